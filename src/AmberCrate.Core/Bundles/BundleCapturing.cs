@@ -1,0 +1,30 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+
+namespace AmberCrate.Core.Bundles;
+
+/// <summary>Writes a machine down as a bundle.</summary>
+public static class BundleCapturing
+{
+    /// <summary>The bundle of a machine.</summary>
+    /// <param name="apps">The apps to write down, in order.</param>
+    /// <param name="catalogues">The machine's catalogues, in order of preference; only those that an app comes from are written.</param>
+    /// <param name="capture">Where and when.</param>
+    /// <param name="withVersions">Whether the exact versions are written.</param>
+    /// <returns>The bundle, and the apps that it cannot carry because their catalogue is gone.</returns>
+    public static (Bundle Bundle, IReadOnlyList<InstalledApp> NotCarried) Capture(
+        IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture, bool withVersions)
+    {
+        var known = catalogues.Select(catalogue => catalogue.Name).ToHashSet();
+        var carried = apps.Where(app => known.Contains(app.Catalogue)).ToList();
+        var used = carried.Select(app => app.Catalogue).ToHashSet();
+        var bundle = new Bundle
+        {
+            Title = capture.On,
+            Captured = capture,
+            Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
+            Apps = [.. carried.Select(app => new BundleApp(new AppReference(app.Catalogue, app.Id.Text, app.Asked), withVersions ? app.Version : null))],
+        };
+        return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
+    }
+}

@@ -1,0 +1,85 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Bundles;
+
+/// <summary>Reads a bundle. All faults of a file are found in one pass.</summary>
+public static class BundleReader
+{
+    /// <summary>Reads a bundle from its text; null when faults were added.</summary>
+    public static Bundle? Read(string text, string file, ICollection<FormatFault> faults)
+    {
+        var found = new List<FormatFault>();
+        var bundle = TomlText.Read(text, file, found) is { } root ? Read(new TableReader(root, file, "", found)) : null;
+        foreach (var fault in found.OrderBy(fault => fault.Line)) faults.Add(fault);
+        return found.Count == 0 ? bundle : null;
+    }
+
+    /// <summary>The id-part of an entry's reference, folded, by which entries are told apart; null where it cannot be read.</summary>
+    internal static string? NameIn(TomlTable entry)
+    {
+        try
+        {
+            return entry.Entries.GetValueOrDefault("reference") is TomlString text ? AppReference.Parse(text.Value).Name : null;
+        }
+        catch (FormatException)
+        {
+            return null;
+        }
+    }
+
+    private static Bundle Read(TableReader table)
+    {
+        table.Number("bundle", Bundle.FormatVersion, Bundle.FormatVersion, required: true);
+        var bundle = new Bundle
+        {
+            Title = table.Text("title", maxLength: 200),
+            Captured = ReadCapture(table.Child("captured")),
+            Catalogues = [.. table.Children("catalogues").Select(ReadCatalogue).OfType<BundleCatalogue>()],
+            Apps = [.. table.Children("apps").Select(ReadApp).OfType<BundleApp>()],
+        };
+        foreach (var twice in bundle.Catalogues.GroupBy(catalogue => catalogue.Name).Where(group => group.Count() > 1))
+            table.AddFault("catalogues", $"expected each catalogue once, found \"{twice.Key}\" again");
+        foreach (var twice in bundle.Apps.GroupBy(app => app.Reference.Name).Where(group => group.Count() > 1))
+            table.AddFault("apps", $"expected each app once, found \"{twice.Key}\" again");
+        table.RefuseUnknownKeys();
+        return bundle;
+    }
+
+    private static BundleCapture? ReadCapture(TableReader? table)
+    {
+        if (table is null) return null;
+        var capture = new BundleCapture(table.Text("on", required: true, maxLength: 200) ?? "", table.Date("date", required: true) ?? default);
+        table.RefuseUnknownKeys();
+        return capture;
+    }
+
+    private static BundleCatalogue? ReadCatalogue(TableReader table)
+    {
+        var name = table.Parsed<CatalogueName>("name", CatalogueName.TryParse, CatalogueName.Expected, required: true);
+        var location = table.Text("location", required: true, maxLength: 4000);
+        table.RefuseUnknownKeys();
+        return name is null || location is null ? null : new BundleCatalogue(name, location);
+    }
+
+    private static BundleApp? ReadApp(TableReader table)
+    {
+        AppReference? reference = null;
+        if (table.Text("reference", required: true) is { } text)
+        {
+            try
+            {
+                reference = AppReference.Parse(text);
+            }
+            catch (FormatException fault)
+            {
+                table.AddFault("reference", $"{fault.Message}, found \"{text}\"");
+            }
+        }
+
+        var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
+        table.RefuseUnknownKeys();
+        return reference is null ? null : new BundleApp(reference, version);
+    }
+}

@@ -1,0 +1,78 @@
+using System.Text.Json.Serialization;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>Everything a catalogue says about one app.</summary>
+public sealed record AppCard
+{
+    /// <summary>The version of the card format that this program reads and writes.</summary>
+    public const int FormatVersion = 1;
+
+    /// <summary>The ending of a card's file name.</summary>
+    public const string FileEnding = ".appcard.toml";
+
+    /// <summary>The id.</summary>
+    public required AppId Id { get; init; }
+
+    /// <summary>What it is.</summary>
+    [JsonPropertyName("type")]
+    public required AppKind Kind { get; init; }
+
+    /// <summary>The name for people.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>One line about it.</summary>
+    public required string Summary { get; init; }
+
+    /// <summary>Paragraphs about it; null where the card is silent.</summary>
+    public string? Description { get; init; }
+
+    /// <summary>Who makes it; null where the card is silent.</summary>
+    public Developer? Developer { get; init; }
+
+    /// <summary>Its page; null where the card is silent.</summary>
+    public string? Homepage { get; init; }
+
+    /// <summary>Its licence as an SPDX expression; null where the card is silent.</summary>
+    [JsonPropertyName("project_license")]
+    public string? Licence { get; init; }
+
+    /// <summary>Categories of the Desktop Menu specification.</summary>
+    public IReadOnlyList<string> Categories { get; init; } = [];
+
+    /// <summary>Further words by which people look for it.</summary>
+    public IReadOnlyList<string> Keywords { get; init; } = [];
+
+    /// <summary>Whether it asks for a sign-in; null where the card is silent.</summary>
+    public SignIn? SignIn { get; init; }
+
+    /// <summary>What the catalogue's keepers say about it.</summary>
+    public Review Review { get; init; } = new(ReviewState.Unreviewed);
+
+    /// <summary>Its releases, newest first.</summary>
+    public required IReadOnlyList<Release> Releases { get; init; }
+
+    /// <summary>What it places, unless a release says otherwise.</summary>
+    [JsonPropertyName("place")]
+    public Placement Placement { get; init; } = Placement.Nothing;
+
+    /// <summary>What a release of this app places.</summary>
+    public Placement PlacementOf(Release release) => release.Placement ?? Placement;
+
+    /// <summary>Releases that a machine can use and a selector accepts, newest first.</summary>
+    /// <param name="machine">The machine's platform.</param>
+    /// <param name="selector">What is accepted; null for the line that the app is followed on by default.</param>
+    public IEnumerable<Release> ReleasesFor(Platform machine, VersionSelector? selector)
+    {
+        var fitting = Releases.Where(release => release.ArtifactFor(machine) is not null).ToList();
+        selector ??= new VersionSelector.OfLine(DefaultLine(fitting));
+        return fitting.Where(release => selector.Accepts(release.Version, release.Line));
+    }
+
+    /// <summary>Stable where there is such a release, otherwise the line of the newest one.</summary>
+    private static ReleaseLine DefaultLine(List<Release> releases) =>
+        releases.Count == 0 || releases.Exists(release => release.Line == ReleaseLine.Stable)
+            ? ReleaseLine.Stable
+            : releases[0].Line;
+}

@@ -1,0 +1,37 @@
+using System.Text.Json.Serialization;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>A file that delivers a release on one platform.</summary>
+public sealed record Artifact
+{
+    /// <summary>The platform on which it runs.</summary>
+    public required Platform Platform { get; init; }
+
+    /// <summary>Where it lies.</summary>
+    public required ArtifactLocation Location { get; init; }
+
+    /// <summary>How it is packed.</summary>
+    public required ArtifactForm Form { get; init; }
+
+    /// <summary>The digest of the file as downloaded.</summary>
+    public required Sha256Digest Sha256 { get; init; }
+
+    /// <summary>The size of the file as downloaded, in bytes.</summary>
+    public required long DownloadSize { get; init; }
+
+    /// <summary>The size of all files once unpacked, in bytes; null where the card is silent.</summary>
+    public long? InstalledSize { get; init; }
+
+    /// <summary>How many leading folders of the archive are left out when unpacking.</summary>
+    [JsonPropertyName("strip")]
+    public int StripFolders { get; init; }
+
+    /// <summary>For <see cref="ArtifactForm.Executable"/>: the name of the file on the shelf; null for the location's last part.</summary>
+    [JsonPropertyName("filename")]
+    public FileName? FileName { get; init; }
+
+    /// <summary>The name that the file has on the shelf when it is a single executable.</summary>
+    [JsonIgnore]
+    public string ShelfFileName => FileName?.Text ?? Location.FileName;
+}

@@ -1,0 +1,44 @@
+namespace AmberCrate.Core.Cards;
+
+/// <summary>The words by which cards and catalogues write the values of enumerations, in one place for every reader and writer.</summary>
+public static class CardWords
+{
+    /// <summary>AppStream's component types.</summary>
+    public static IReadOnlyList<(string Word, AppKind Value)> Kinds { get; } =
+    [
+        ("desktop-application", AppKind.DesktopApp),
+        ("console-application", AppKind.ConsoleApp),
+        ("runtime", AppKind.Runtime),
+        ("font", AppKind.Font),
+    ];
+
+    /// <summary>Forms of artifacts, by the usual endings of such files.</summary>
+    public static IReadOnlyList<(string Word, ArtifactForm Value)> Forms { get; } =
+    [
+        ("tar.gz", ArtifactForm.TarGz),
+        ("tar.zst", ArtifactForm.TarZst),
+        ("tar.xz", ArtifactForm.TarXz),
+        ("zip", ArtifactForm.Zip),
+        ("executable", ArtifactForm.Executable),
+    ];
+
+    /// <summary>Sign-in needs.</summary>
+    public static IReadOnlyList<(string Word, SignIn Value)> SignIns { get; } =
+    [
+        ("none", SignIn.None),
+        ("optional", SignIn.Optional),
+        ("required", SignIn.Required),
+    ];
+
+    /// <summary>Review states.</summary>
+    public static IReadOnlyList<(string Word, ReviewState Value)> ReviewStates { get; } =
+    [
+        ("unreviewed", ReviewState.Unreviewed),
+        ("pending", ReviewState.Pending),
+        ("reviewed", ReviewState.Reviewed),
+    ];
+
+    /// <summary>The word for a value of one of these lists.</summary>
+    public static string WordOf<T>(this IReadOnlyList<(string Word, T Value)> words, T value)
+        where T : struct, Enum => words.First(pair => EqualityComparer<T>.Default.Equals(pair.Value, value)).Word;
+}

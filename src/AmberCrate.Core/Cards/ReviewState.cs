@@ -1,0 +1,14 @@
+namespace AmberCrate.Core.Cards;
+
+/// <summary>Whether the catalogue's keepers have looked at an app.</summary>
+public enum ReviewState
+{
+    /// <summary>Nobody has, or the card does not say.</summary>
+    Unreviewed,
+
+    /// <summary>Somebody is looking at it.</summary>
+    Pending,
+
+    /// <summary>Looked at and found good.</summary>
+    Reviewed,
+}

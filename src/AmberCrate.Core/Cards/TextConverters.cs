@@ -1,0 +1,59 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>Converters between JSON strings and the words of the trade; what a parser refuses is refused here too.</summary>
+internal static class TextConverters
+{
+    internal abstract class Of<T>(Func<string, T> parse, Func<T, string> write) : JsonConverter<T>
+    {
+        public override T Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+        {
+            if (reader.TokenType != JsonTokenType.String) throw new JsonException("expected a string");
+            try
+            {
+                return parse(reader.GetString()!);
+            }
+            catch (FormatException fault)
+            {
+                throw new JsonException(fault.Message, fault);
+            }
+        }
+
+        public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(write(value));
+    }
+
+    internal abstract class OfWords<T>(IReadOnlyList<(string Word, T Value)> words) : Of<T>(
+        text => words.Where(pair => pair.Word == text).Select(pair => (T?)pair.Value).FirstOrDefault()
+            ?? throw new FormatException($"expected one of {string.Join(", ", words.Select(pair => pair.Word))}, found \"{text}\""),
+        words.WordOf)
+        where T : struct, Enum;
+
+    internal sealed class Ids() : Of<AppId>(AppId.Parse, id => id.Text);
+
+    internal sealed class Versions() : Of<AppVersion>(AppVersion.Parse, version => version.Text);
+
+    internal sealed class Lines() : Of<ReleaseLine>(
+        text => ReleaseLine.TryParse(text, out var line) ? line : throw new FormatException($"expected {ReleaseLine.Expected}, found \"{text}\""),
+        line => line.Name);
+
+    internal sealed class Digests() : Of<Sha256Digest>(Sha256Digest.Parse, digest => digest.Hex);
+
+    internal sealed class Paths() : Of<InsidePath>(InsidePath.Parse, path => path.Text);
+
+    internal sealed class FileNames() : Of<FileName>(FileName.Parse, name => name.Text);
+
+    internal sealed class Locations() : Of<ArtifactLocation>(ArtifactLocation.Parse, location => location.Text);
+
+    internal sealed class Platforms() : Of<Platform>(Platform.Parse, platform => platform.ToString());
+
+    internal sealed class Kinds() : OfWords<AppKind>(CardWords.Kinds);
+
+    internal sealed class Forms() : OfWords<ArtifactForm>(CardWords.Forms);
+
+    internal sealed class SignIns() : OfWords<SignIn>(CardWords.SignIns);
+
+    internal sealed class ReviewStates() : OfWords<ReviewState>(CardWords.ReviewStates);
+}

@@ -1,0 +1,95 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Catalogues;
+
+/// <summary>The entry document of a published catalogue: small, fetched first, and the only file whose name is fixed.</summary>
+public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList<ShardListing> Shards)
+{
+    /// <summary>The file's name.</summary>
+    public const string FileName = "catalogue.json";
+
+    /// <summary>The version of the format that this program reads and writes.</summary>
+    public const int FormatVersion = 1;
+
+    /// <summary>The largest entry document that is accepted, in bytes.</summary>
+    public const int MaxSize = 16 << 20;
+
+    private static readonly JsonWriterOptions Layout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    /// <summary>How many apps the catalogue offers.</summary>
+    public int Apps => Shards.Sum(shard => shard.Apps);
+
+    /// <summary>Writes the document. The same catalogue gives the same bytes.</summary>
+    public byte[] Write()
+    {
+        using var stream = new MemoryStream();
+        using (var json = new Utf8JsonWriter(stream, Layout))
+        {
+            json.WriteStartObject();
+            json.WriteNumber("catalogue", FormatVersion);
+            json.WriteString("title", Settings.Title);
+            if (Settings.Summary is not null) json.WriteString("summary", Settings.Summary);
+            if (Settings.Homepage is not null) json.WriteString("homepage", Settings.Homepage);
+            json.WriteStartArray("shards");
+            foreach (var shard in Shards)
+            {
+                json.WriteStartObject();
+                json.WriteString("sha256", shard.Sha256.Hex);
+                json.WriteNumber("size", shard.Size);
+                json.WriteNumber("content_size", shard.ContentSize);
+                json.WriteNumber("apps", shard.Apps);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+            json.WriteEndObject();
+        }
+
+        stream.WriteByte((byte)'\n');
+        return stream.ToArray();
+    }
+
+    /// <summary>Reads a document.</summary>
+    /// <exception cref="FormatException">It is not one; the message says what was expected.</exception>
+    public static CatalogueDocument Read(ReadOnlyMemory<byte> bytes)
+    {
+        try
+        {
+            using var json = JsonDocument.Parse(bytes);
+            return Read(json.RootElement);
+        }
+        catch (Exception fault) when (fault is JsonException or InvalidOperationException or KeyNotFoundException)
+        {
+            throw new FormatException($"not an entry document: {fault.Message}", fault);
+        }
+    }
+
+    private static CatalogueDocument Read(JsonElement root)
+    {
+        var version = Number(root, "catalogue", long.MaxValue);
+        if (version != FormatVersion) throw new FormatException($"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
+        var settings = new CatalogueSettings(Text(root, "title") ?? throw new FormatException("title: expected a string"), Text(root, "summary"), Text(root, "homepage"));
+        var shards = new List<ShardListing>();
+        foreach (var item in root.GetProperty("shards").EnumerateArray())
+        {
+            shards.Add(new ShardListing(
+                Sha256Digest.Parse(Text(item, "sha256") ?? ""),
+                Number(item, "size", ShardListing.MaxSize),
+                Number(item, "content_size", ShardListing.MaxContentSize),
+                (int)Number(item, "apps", int.MaxValue)));
+        }
+
+        return shards.DistinctBy(shard => shard.Sha256).Count() == shards.Count
+            ? new CatalogueDocument(settings, shards)
+            : throw new FormatException("shards: expected each shard once");
+    }
+
+    private static string? Text(JsonElement element, string key) => element.TryGetProperty(key, out var value) ? value.GetString() : null;
+
+    private static long Number(JsonElement element, string key, long most) =>
+        element.GetProperty(key).TryGetInt64(out var number) && number >= 1 && number <= most
+            ? number
+            : throw new FormatException($"{key}: expected a whole number from 1 to {most}");
+}

@@ -1,0 +1,28 @@
+using AmberCrate.Core.Formats;
+
+namespace AmberCrate.Core.Catalogues;
+
+/// <summary>What a folder of cards says about itself in its <c>catalogue.toml</c>.</summary>
+/// <param name="Title">The catalogue's name for people.</param>
+/// <param name="Summary">One line about it; null where the file is silent.</param>
+/// <param name="Homepage">Its page; null where the file is silent.</param>
+public sealed record CatalogueSettings(string Title, string? Summary = null, string? Homepage = null)
+{
+    /// <summary>The file's name.</summary>
+    public const string FileName = "catalogue.toml";
+
+    /// <summary>The version of the format that this program reads.</summary>
+    public const int FormatVersion = 1;
+
+    /// <summary>Reads the file; null when faults were added.</summary>
+    public static CatalogueSettings? Read(string text, string file, ICollection<FormatFault> faults)
+    {
+        var before = faults.Count;
+        if (TomlText.Read(text, file, faults) is not { } root) return null;
+        var table = new TableReader(root, file, "", faults);
+        table.Number("catalogue", FormatVersion, FormatVersion, required: true);
+        var settings = new CatalogueSettings(table.Text("title", required: true, maxLength: 100) ?? "", table.Text("summary", maxLength: 200), table.Text("homepage"));
+        table.RefuseUnknownKeys();
+        return faults.Count == before ? settings : null;
+    }
+}

@@ -1,0 +1,124 @@
+namespace AmberCrate.Core.Formats;
+
+/// <summary>
+/// Takes the values of one table, and adds a fault for every one that is missing, of the wrong kind or unknown.
+/// Reading goes on after a fault, so that one pass finds them all.
+/// </summary>
+public sealed class TableReader(TomlTable table, string file, string path, ICollection<FormatFault> faults)
+{
+    /// <summary>Reads a word of the trade from text; false when it is not one.</summary>
+    public delegate bool TextParser<T>(string text, out T? value);
+
+    private readonly HashSet<string> _known = new(StringComparer.Ordinal);
+
+    /// <summary>The table behind this reader.</summary>
+    public TomlTable Table => table;
+
+    /// <summary>Whether the table has this key.</summary>
+    public bool Has(string key) => table.Entries.ContainsKey(key);
+
+    /// <summary>A string, or null with a fault where it is required and missing.</summary>
+    public string? Text(string key, bool required = false, int maxLength = 1000)
+    {
+        if (Take<TomlString>(key, required, "a string") is not { } text) return null;
+        if (text.Value.Length == 0 && required) return Fault<string>(text.Line, key, "expected a string that is not empty, found \"\"");
+        return text.Value.Length <= maxLength ? text.Value
+            : Fault<string>(text.Line, key, $"expected at most {maxLength} characters, found {text.Value.Length}");
+    }
+
+    /// <summary>A string that a parser must accept; <paramref name="expected"/> says what it accepts.</summary>
+    public T? Parsed<T>(string key, TextParser<T> parse, string expected, bool required = false)
+        where T : class
+    {
+        if (Take<TomlString>(key, required, "a string") is not { } text) return null;
+        return parse(text.Value, out var value) ? value : Fault<T>(text.Line, key, $"expected {expected}, found {text.Kind}");
+    }
+
+    /// <summary>One of a fixed set of words, given as word and meaning; the first is the default.</summary>
+    public T Choice<T>(string key, IReadOnlyList<(string Word, T Value)> choices, bool required = false)
+    {
+        if (Take<TomlString>(key, required, "a string") is not { } text) return choices[0].Value;
+        foreach (var (word, value) in choices)
+        {
+            if (word == text.Value) return value;
+        }
+
+        var words = string.Join(", ", choices.Select(choice => $"\"{choice.Word}\""));
+        Fault<object>(text.Line, key, $"expected one of {words}, found {text.Kind}");
+        return choices[0].Value;
+    }
+
+    /// <summary>A whole number within bounds.</summary>
+    public long? Number(string key, long least, long most, bool required = false)
+    {
+        if (Take<TomlInteger>(key, required, "a whole number") is not { } number) return null;
+        if (number.Value >= least && number.Value <= most) return number.Value;
+        Fault<object>(number.Line, key, $"expected a whole number from {least} to {most}, found {number.Value}");
+        return null;
+    }
+
+    /// <summary>True or false; <paramref name="otherwise"/> where the key is missing.</summary>
+    public bool Truth(string key, bool otherwise = false) => Take<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
+
+    /// <summary>A date without a time.</summary>
+    public DateOnly? Date(string key, bool required = false) =>
+        Take<TomlDate>(key, required, "a date such as 2026-09-01, without quotes")?.Value;
+
+    /// <summary>An array of strings; empty where the key is missing.</summary>
+    public IReadOnlyList<string> Texts(string key, int maxLength = 100)
+    {
+        if (Take<TomlArray>(key, false, "an array of strings") is not { } array) return [];
+        var texts = new List<string>();
+        foreach (var item in array.Items)
+        {
+            if (item is TomlString { Value.Length: > 0 } text && text.Value.Length <= maxLength) texts.Add(text.Value);
+            else Fault<object>(item.Line, key, $"expected strings of 1 to {maxLength} characters, found {item.Kind}");
+        }
+
+        return texts;
+    }
+
+    /// <summary>A table, or null where it is missing.</summary>
+    public TableReader? Child(string key, bool required = false) =>
+        Take<TomlTable>(key, required, "a table") is { } child ? new TableReader(child, file, PathTo(key), faults) : null;
+
+    /// <summary>An array of tables; empty where the key is missing.</summary>
+    public IEnumerable<TableReader> Children(string key)
+    {
+        if (Take<TomlArray>(key, false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
+        for (var index = 0; index < array.Items.Count; index++)
+        {
+            if (array.Items[index] is TomlTable child) yield return new TableReader(child, file, $"{PathTo(key)}[{index + 1}]", faults);
+            else Fault<object>(array.Items[index].Line, key, $"expected a table, found {array.Items[index].Kind}");
+        }
+    }
+
+    /// <summary>Adds a fault for every key that nothing has asked for.</summary>
+    public void RefuseUnknownKeys()
+    {
+        foreach (var (key, value) in table.Entries.Where(entry => !_known.Contains(entry.Key)))
+            Fault<object>(value.Line, key, $"unknown key; known here: {string.Join(", ", _known.Order(StringComparer.Ordinal))}");
+    }
+
+    /// <summary>Adds a fault at a key of this table.</summary>
+    public void AddFault(string key, string message) =>
+        Fault<object>(table.Entries.TryGetValue(key, out var value) ? value.Line : table.Line, key, message);
+
+    private T? Take<T>(string key, bool required, string expected)
+        where T : TomlValue
+    {
+        _known.Add(key);
+        if (!table.Entries.TryGetValue(key, out var value))
+            return required ? Fault<T>(table.Line, key, $"expected {expected}, but the key is missing") : null;
+        return value as T ?? Fault<T>(value.Line, key, $"expected {expected}, found {value.Kind}");
+    }
+
+    private T? Fault<T>(int line, string key, string message)
+        where T : class
+    {
+        faults.Add(new FormatFault(file, line, PathTo(key), message));
+        return null;
+    }
+
+    private string PathTo(string key) => path.Length == 0 ? key : $"{path}.{key}";
+}

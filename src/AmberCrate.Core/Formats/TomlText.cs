@@ -1,0 +1,101 @@
+using System.Globalization;
+using Tomlyn.Parsing;
+using Tomlyn.Syntax;
+
+namespace AmberCrate.Core.Formats;
+
+/// <summary>Reads TOML 1.0 into tables whose values know where they stand, so that every fault can name its line.</summary>
+public static class TomlText
+{
+    /// <summary>Reads a document. Faults of the syntax are added to <paramref name="faults"/>, and then the result is null.</summary>
+    public static TomlTable? Read(string text, string file, ICollection<FormatFault> faults)
+    {
+        var document = SyntaxParser.Parse(text, file, validate: true);
+        if (document.HasErrors)
+        {
+            foreach (var message in document.Diagnostics.Where(message => message.Kind == DiagnosticMessageKind.Error))
+                faults.Add(new FormatFault(file, message.Span.Start.Line + 1, "", $"not valid TOML: {message.Message}"));
+            return null;
+        }
+
+        var root = new TomlTable(1);
+        Fill(root, document.KeyValues);
+        foreach (var table in document.Tables) Fill(Open(root, table), table.Items);
+        return root;
+    }
+
+    private static TomlTable Open(TomlTable root, TableSyntaxBase syntax)
+    {
+        var names = Names(syntax.Name!);
+        var line = syntax.Span.Start.Line + 1;
+        var parent = Descend(root, names, line);
+        if (syntax is not TableArraySyntax)
+        {
+            var table = Child(parent, names[^1], line);
+            table.End = Math.Max(table.End, syntax.Span.End.Offset + 1);
+            return table;
+        }
+
+        if (!parent.Entries.TryGetValue(names[^1], out var value))
+            parent.Entries.Add(names[^1], value = new TomlArray([], line));
+        var element = new TomlTable(line) { End = syntax.Span.End.Offset + 1 };
+        ((TomlArray)value).Items.Add(element);
+        return element;
+    }
+
+    private static void Fill(TomlTable table, IEnumerable<KeyValueSyntax> items)
+    {
+        foreach (var item in items)
+        {
+            var names = Names(item.Key!);
+            var line = item.Span.Start.Line + 1;
+            Descend(table, names, line).Entries[names[^1]] = Convert(item.Value!);
+            table.End = item.Span.End.Offset + 1;
+        }
+    }
+
+    private static TomlTable Descend(TomlTable table, List<string> names, int line)
+    {
+        foreach (var name in names.Take(names.Count - 1)) table = Child(table, name, line);
+        return table;
+    }
+
+    private static TomlTable Child(TomlTable parent, string name, int line)
+    {
+        if (!parent.Entries.TryGetValue(name, out var value)) parent.Entries.Add(name, value = new TomlTable(line));
+        return value is TomlArray array ? (TomlTable)array.Items[^1] : (TomlTable)value;
+    }
+
+    private static List<string> Names(KeySyntax key) =>
+        [NameOf(key.Key!), .. key.DotKeys.Select(dotted => NameOf(dotted.Key!))];
+
+    private static string NameOf(BareKeyOrStringValueSyntax part) =>
+        part is StringValueSyntax quoted ? quoted.Value ?? "" : ((BareKeySyntax)part).Key!.Text!;
+
+    private static TomlValue Convert(ValueSyntax value)
+    {
+        var line = value.Span.Start.Line + 1;
+        return value switch
+        {
+            StringValueSyntax text => new TomlString(text.Value ?? "", line, text.Span.Start.Offset, text.Span.Length),
+            IntegerValueSyntax number => new TomlInteger(number.Value, line),
+            BooleanValueSyntax truth => new TomlBoolean(truth.Value, line),
+            DateTimeValueSyntax date => ConvertDate(date, line),
+            ArraySyntax array => new TomlArray([.. array.Items.Select(item => Convert(item.Value!))], line),
+            InlineTableSyntax table => ConvertTable(table, line),
+            _ => new TomlOther("a number with a fraction", line),
+        };
+    }
+
+    private static TomlTable ConvertTable(InlineTableSyntax syntax, int line)
+    {
+        var table = new TomlTable(line);
+        Fill(table, syntax.Items.Select(item => item.KeyValue!));
+        return table;
+    }
+
+    private static TomlValue ConvertDate(DateTimeValueSyntax syntax, int line) =>
+        DateOnly.TryParseExact(syntax.Token!.Text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
+            ? new TomlDate(date, line)
+            : new TomlOther("a date with a time", line);
+}

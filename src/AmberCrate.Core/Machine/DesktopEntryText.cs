@@ -1,0 +1,103 @@
+using System.Buffers;
+using System.Text;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Machine;
+
+/// <summary>Writes desktop entries after the freedesktop Desktop Entry specification 1.5.</summary>
+public static class DesktopEntryText
+{
+    private const string MainGroup = "[Desktop Entry]";
+
+    private static readonly SearchValues<char> Reserved = SearchValues.Create(" \t\n\"'\\><~|&;$*?#()`");
+
+    /// <summary>Writes an entry from an app's card.</summary>
+    public static string Compose(AppCard card, DesktopEntryStart start)
+    {
+        var text = new StringBuilder();
+        text.Append(MainGroup).Append("\nType=Application\nVersion=1.5\n");
+        text.Append("Name=").Append(EscapeValue(card.Name)).Append('\n');
+        text.Append("Comment=").Append(EscapeValue(card.Summary)).Append('\n');
+        text.Append("Exec=").Append(Exec(start.Command, start.Arguments)).Append('\n');
+        text.Append("TryExec=").Append(EscapeValue(start.Command)).Append('\n');
+        if (start.Icon is not null) text.Append("Icon=").Append(EscapeValue(start.Icon)).Append('\n');
+        if (card.Categories.Count > 0) text.Append("Categories=").Append(List(card.Categories)).Append('\n');
+        if (card.Keywords.Count > 0) text.Append("Keywords=").Append(List(card.Keywords)).Append('\n');
+        text.Append("Terminal=").Append(card.Kind == AppKind.ConsoleApp ? "true" : "false").Append('\n');
+        return text.ToString();
+    }
+
+    /// <summary>
+    /// Takes over an entry that came with the app: in every group Exec starts our command with the arguments it had,
+    /// in the main group TryExec and Icon are set, and everything else stays, comments and translations included.
+    /// </summary>
+    public static string Adapt(string shipped, DesktopEntryStart start)
+    {
+        var lines = new List<string>();
+        var inMainGroup = false;
+        var mainEnd = -1;
+        foreach (var line in shipped.ReplaceLineEndings("\n").TrimEnd('\n').Split('\n'))
+        {
+            if (line.StartsWith('[')) inMainGroup = line.Trim() == MainGroup;
+            var key = line.Contains('=', StringComparison.Ordinal) ? line[..line.IndexOf('=', StringComparison.Ordinal)].Trim() : "";
+            if (inMainGroup && (key == "TryExec" || (key == "Icon" && start.Icon is not null))) continue;
+            // Activation over D-Bus would need a service file, which is not placed: the entry must start by its Exec.
+            if (inMainGroup && key == "DBusActivatable") continue;
+            lines.Add(key == "Exec" ? "Exec=" + Exec(start.Command, inMainGroup && start.Arguments.Length > 0 ? start.Arguments : ArgumentsOf(line)) : line);
+            if (inMainGroup && line.Trim().Length > 0) mainEnd = lines.Count;
+        }
+
+        if (mainEnd < 0) lines.Insert(mainEnd = 0, MainGroup);
+        if (mainEnd == 0) mainEnd = 1;
+        lines.Insert(mainEnd, "TryExec=" + EscapeValue(start.Command));
+        if (start.Icon is not null) lines.Insert(mainEnd + 1, "Icon=" + EscapeValue(start.Icon));
+        return string.Join('\n', lines) + "\n";
+    }
+
+    /// <summary>An Exec value: the command quoted where it must be, then the arguments as they are.</summary>
+    private static string Exec(string command, string arguments)
+    {
+        var program = command.Replace("%", "%%", StringComparison.Ordinal);
+        if (program.AsSpan().ContainsAny(Reserved))
+        {
+            var quoted = new StringBuilder("\"");
+            foreach (var c in program)
+            {
+                if (c is '"' or '`' or '$' or '\\') quoted.Append('\\');
+                quoted.Append(c);
+            }
+
+            program = quoted.Append('"').ToString();
+        }
+
+        return EscapeValue(program) + (arguments.Length == 0 ? "" : " " + arguments);
+    }
+
+    /// <summary>What stands behind the program in an Exec line.</summary>
+    private static string ArgumentsOf(string line)
+    {
+        var value = line[(line.IndexOf('=', StringComparison.Ordinal) + 1)..].Trim();
+        if (!value.StartsWith('"'))
+        {
+            var space = value.IndexOf(' ', StringComparison.Ordinal);
+            return space < 0 ? "" : value[space..].Trim();
+        }
+
+        for (var at = 1; at < value.Length; at++)
+        {
+            if (value[at] == '\\') at++;
+            else if (value[at] == '"') return value[(at + 1)..].Trim();
+        }
+
+        return "";
+    }
+
+    private static string List(IEnumerable<string> items) =>
+        string.Concat(items.Select(item => EscapeValue(item).Replace(";", "\\;", StringComparison.Ordinal) + ";"));
+
+    private static string EscapeValue(string value) => value
+        .Replace("\\", "\\\\", StringComparison.Ordinal)
+        .Replace("\n", "\\n", StringComparison.Ordinal)
+        .Replace("\t", "\\t", StringComparison.Ordinal)
+        .Replace("\r", "\\r", StringComparison.Ordinal);
+}

@@ -1,0 +1,53 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Machine;
+
+/// <summary>An app that this tool has put on a machine, as its record says.</summary>
+public sealed record InstalledApp
+{
+    /// <summary>The id.</summary>
+    public required AppId Id { get; init; }
+
+    /// <summary>The name for people.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>What it is.</summary>
+    public required AppKind Kind { get; init; }
+
+    /// <summary>The version that is live.</summary>
+    public required AppVersion Version { get; init; }
+
+    /// <summary>The architecture of its artifact, or <c>any</c>.</summary>
+    public required string Architecture { get; init; }
+
+    /// <summary>The line of the release.</summary>
+    public required ReleaseLine Line { get; init; }
+
+    /// <summary>The day on which the release came out.</summary>
+    public required DateOnly Released { get; init; }
+
+    /// <summary>The catalogue it came from, and stays with.</summary>
+    public required CatalogueName Catalogue { get; init; }
+
+    /// <summary>What the person asked for behind the <c>@</c>; null where they did not say.</summary>
+    public required VersionSelector? Asked { get; init; }
+
+    /// <summary>When it was put there.</summary>
+    public required DateTimeOffset InstalledAt { get; init; }
+
+    /// <summary>The address of the artifact.</summary>
+    public required string Source { get; init; }
+
+    /// <summary>The digest of the artifact.</summary>
+    public required Sha256Digest Sha256 { get; init; }
+
+    /// <summary>What it has placed outside the shelf.</summary>
+    public IReadOnlyList<PlacedItem> Placed { get; init; } = [];
+
+    /// <summary>The name of its folder below <c>shelf/&lt;id&gt;/</c>.</summary>
+    public string ShelfName => $"{Version}+{Architecture}";
+
+    /// <summary>Whether the person asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
+    public bool IsHeld => Asked is not null and not VersionSelector.OfLine;
+}

@@ -1,0 +1,20 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Machine;
+
+/// <summary>
+/// One thing placed outside the shelf. It says enough to place it again from the shelf alone, which is what
+/// makes a half-done change revertible.
+/// </summary>
+/// <param name="Kind">The folder it is placed in.</param>
+/// <param name="Name">Its path inside that folder.</param>
+/// <param name="Source">For commands and icons: the file inside the shelf entry.</param>
+/// <param name="Content">For desktop entries: the whole text.</param>
+public sealed record PlacedItem(PlaceKind Kind, string Name, InsidePath? Source, string? Content)
+{
+    /// <summary>The digest of the placed file's bytes; null for links, and until it has been placed.</summary>
+    public Sha256Digest? Sha256 { get; init; }
+
+    /// <summary>Whether both stand at the same place.</summary>
+    public bool IsAt(PlacedItem other) => Kind == other.Kind && Name == other.Name;
+}

@@ -1,0 +1,37 @@
+using AmberCrate.Core.Machine;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>One installed app beside what its catalogue offers.</summary>
+/// <param name="App">The app as installed.</param>
+/// <param name="State">How it stands.</param>
+/// <param name="Available">The newest release that fits what was asked for; null unless newer than the installed one.</param>
+/// <param name="Beyond">The newest release outside what was asked for; null unless newer than all that fit.</param>
+/// <param name="ReleasesBehind">How many offered releases lie between: newer than the installed one, up to the one named.</param>
+/// <param name="DaysBehind">How many days lie between the installed release and the one named.</param>
+public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? Available, ReleaseChoice? Beyond, int ReleasesBehind, int DaysBehind)
+{
+    /// <summary>Compares one installed app with what is offered.</summary>
+    public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
+    {
+        var offer = offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).ToList();
+        if (offer.Count == 0) return new DueEntry(app, DueState.NotOffered, null, null, 0, 0);
+
+        var asked = app.Asked ?? (app.Line == Versions.ReleaseLine.Stable ? null : new Versions.VersionSelector.OfLine(app.Line));
+        var available = Newer(ReleaseChoice.Find(offer, asked, machine.Platform), app.Version);
+        var beyond = app.IsHeld ? Newer(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version) : null;
+        var named = available ?? beyond;
+        if (named is null) return new DueEntry(app, DueState.Current, null, null, 0, 0);
+
+        var releases = offer[0].Card.ReleasesFor(machine.Platform, available is null ? null : asked)
+            .Count(release => release.Version > app.Version && release.Version <= named.Release.Version);
+        var days = Math.Max(0, named.Release.Date.DayNumber - app.Released.DayNumber);
+        return new DueEntry(app, available is null ? DueState.Pinned : DueState.Due, available, beyond, releases, days);
+    }
+
+    /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
+    public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers) => [.. machine.Apps.Select(app => Of(app, offers, machine))];
+
+    private static ReleaseChoice? Newer(ReleaseChoice? choice, Versions.AppVersion than) =>
+        choice is not null && choice.Release.Version > than ? choice : null;
+}

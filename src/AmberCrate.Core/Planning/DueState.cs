@@ -1,0 +1,17 @@
+namespace AmberCrate.Core.Planning;
+
+/// <summary>How an installed app stands to what is offered.</summary>
+public enum DueState
+{
+    /// <summary>Nothing newer is offered.</summary>
+    Current,
+
+    /// <summary>Something newer is offered that fits what was asked for.</summary>
+    Due,
+
+    /// <summary>Something newer is offered, but outside what was asked for.</summary>
+    Pinned,
+
+    /// <summary>Its catalogue does not offer the app any more, or is gone.</summary>
+    NotOffered,
+}

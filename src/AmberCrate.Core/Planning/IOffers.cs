@@ -1,0 +1,19 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>What the catalogues of a machine offer.</summary>
+public interface IOffers
+{
+    /// <summary>The names of the catalogues, in order of preference.</summary>
+    IReadOnlyList<CatalogueName> Catalogues { get; }
+
+    /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
+    IReadOnlyList<Offer> Find(AppId id);
+
+    /// <summary>The ids of apps whose id or name, folded and run together, is exactly this.</summary>
+    IReadOnlyList<AppId> Named(string squashed);
+
+    /// <summary>Ids of apps that may have been meant by a name that is not one, the likeliest first.</summary>
+    IReadOnlyList<AppId> Closest(string name);
+}

@@ -1,0 +1,75 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Searching;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Finds out which app a reference means. It never guesses: a name fits exactly one app or is refused with candidates.</summary>
+public static class NameResolver
+{
+    /// <summary>The offers of the app that a reference means, in order of preference.</summary>
+    /// <exception cref="ProblemException">No app fits, or several do.</exception>
+    public static IReadOnlyList<Offer> Offered(AppReference reference, IOffers offers)
+    {
+        if (reference.Catalogue is { } wanted && !offers.Catalogues.Contains(wanted))
+        {
+            throw new Problem(
+                ProblemCode.NothingMatched,
+                $"there is no catalogue \"{wanted}\"",
+                Remedy: offers.Catalogues.Count == 0 ? "add one: acrate catalogue add NAME LOCATION" : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
+        }
+
+        var found = AppId.TryParse(reference.Name, out var id) ? From(reference, offers.Find(id)) : [];
+        if (found.Count > 0) return found;
+        var named = offers.Named(SearchText.Squash(reference.Name)).Select(other => From(reference, offers.Find(other))).Where(list => list.Count > 0).ToList();
+        return named.Count switch
+        {
+            1 => named[0],
+            0 => throw Unknown(reference, offers),
+            _ => throw Ambiguous(reference.Name, named.Select(list => $"{list[0].Card.Id}  {list[0].Card.Name}: {list[0].Card.Summary}")),
+        };
+    }
+
+    /// <summary>The installed app that a name means.</summary>
+    /// <exception cref="ProblemException">No installed app fits, or several do.</exception>
+    public static InstalledApp Installed(string name, MachineState machine)
+    {
+        var named = machine.Named(name);
+        if (named.Count > 1) throw Ambiguous(name, named.Select(app => $"{app.Id}  {app.Name} {app.Version}"));
+        if (named.Count == 1) return named[0];
+        var nearest = NameDistance.Nearest(name, machine.Apps.Select(app => app.Id.Text), 5).ToList();
+        throw new Problem(
+            ProblemCode.NothingMatched,
+            $"no installed app is called \"{name}\"",
+            Remedy: nearest.Count == 0 ? "acrate list shows what is installed" : "did you mean one of these?")
+        { Details = nearest }.ToException();
+    }
+
+    private static List<Offer> From(AppReference reference, IReadOnlyList<Offer> offers) =>
+        [.. offers.Where(offer => reference.Catalogue is null || offer.Catalogue == reference.Catalogue)];
+
+    private static ProblemException Unknown(AppReference reference, IOffers offers)
+    {
+        if (offers.Catalogues.Count == 0)
+            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet", "acrate catalogue add NAME LOCATION").ToException();
+        var where = reference.Catalogue is { } only ? $"catalogue {only}" : $"catalogues {string.Join(", ", offers.Catalogues)}";
+        var closest = offers.Closest(reference.Name)
+            .Select(offers.Find)
+            .Where(list => list.Count > 0)
+            .Select(list => $"{list[0].Card.Id}  {list[0].Card.Name}: {list[0].Card.Summary}")
+            .ToList();
+        return new Problem(
+            ProblemCode.NothingMatched,
+            $"no app is called \"{reference.Name}\"",
+            $"asked: {where}",
+            closest.Count == 0 ? "acrate search finds apps by what they are for" : "did you mean one of these?")
+        { Details = closest }.ToException();
+    }
+
+    private static ProblemException Ambiguous(string name, IEnumerable<string> candidates) => new Problem(
+        ProblemCode.Ambiguous,
+        $"\"{name}\" fits more than one app",
+        Remedy: "say which one by its id")
+    { Details = [.. candidates] }.ToException();
+}

@@ -1,0 +1,29 @@
+namespace AmberCrate.Core.Planning;
+
+/// <summary>What a plan does with an app.</summary>
+public enum PlanAction
+{
+    /// <summary>Put it on.</summary>
+    Install,
+
+    /// <summary>Replace it by a newer version.</summary>
+    Upgrade,
+
+    /// <summary>Replace it by an older version.</summary>
+    Downgrade,
+
+    /// <summary>Leave it as it is, and remember what is now asked for.</summary>
+    Remember,
+
+    /// <summary>Leave it as it is.</summary>
+    Keep,
+
+    /// <summary>Leave it as it is although there is a newer version, because of what was asked for.</summary>
+    StayPinned,
+
+    /// <summary>Take it off.</summary>
+    Remove,
+
+    /// <summary>Nothing can be done: it is not offered.</summary>
+    Cannot,
+}

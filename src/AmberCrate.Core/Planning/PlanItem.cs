@@ -1,0 +1,45 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>What a plan does with one app, and why.</summary>
+public sealed record PlanItem
+{
+    /// <summary>The app's id.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>What is done.</summary>
+    public required PlanAction Action { get; init; }
+
+    /// <summary>The app as it is now; null where it is not installed.</summary>
+    public InstalledApp? Installed { get; init; }
+
+    /// <summary>Where the new version comes from; null where none is needed.</summary>
+    public Offer? Offer { get; init; }
+
+    /// <summary>The release to be there afterwards; null where it is removed or cannot be had.</summary>
+    public Release? Release { get; init; }
+
+    /// <summary>The artifact that delivers it.</summary>
+    public Artifact? Artifact { get; init; }
+
+    /// <summary>What is remembered as asked for.</summary>
+    public VersionSelector? Asked { get; init; }
+
+    /// <summary>A remark for the person: why nothing is done, or what else there is. May be empty.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>The version now; null where it is not installed.</summary>
+    public AppVersion? From => Installed?.Version;
+
+    /// <summary>The version afterwards; null where it is removed or cannot be had.</summary>
+    public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Release?.Version ?? Installed?.Version;
+
+    /// <summary>Whether carrying the item out changes anything on the machine.</summary>
+    public bool Changes => Action is not (PlanAction.Keep or PlanAction.StayPinned or PlanAction.Cannot);
+
+    /// <summary>Whether carrying the item out needs the artifact.</summary>
+    public bool Fetches => Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade;
+}

@@ -1,0 +1,49 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>A release together with the catalogue and the artifact that deliver it on a machine.</summary>
+/// <param name="Offer">Where it comes from.</param>
+/// <param name="Release">The release.</param>
+/// <param name="Artifact">The artifact for the machine.</param>
+public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifact)
+{
+    /// <summary>The newest fitting release of the first catalogue that has one; null where none has.</summary>
+    public static ReleaseChoice? Find(IEnumerable<Offer> offers, VersionSelector? selector, Platform machine)
+    {
+        foreach (var offer in offers)
+        {
+            if (offer.Card.ReleasesFor(machine, selector).FirstOrDefault() is { } release)
+                return new ReleaseChoice(offer, release, release.ArtifactFor(machine)!);
+        }
+
+        return null;
+    }
+
+    /// <summary>As <see cref="Find"/>, with a problem that lists what is offered instead where nothing fits.</summary>
+    /// <exception cref="ProblemException">Nothing fits.</exception>
+    public static ReleaseChoice Require(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine) =>
+        Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();
+
+    private static Problem NothingFits(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
+    {
+        var id = offers[0].Card.Id;
+        var offered = offers
+            .SelectMany(offer => offer.Card.Releases.Select(release => (offer, release)))
+            .Where(pair => pair.release.ArtifactFor(machine) is not null)
+            .Select(pair => $"{pair.offer.Catalogue}:{id}@{pair.release.Version}  {pair.release.Line}, {pair.release.Date:yyyy-MM-dd}")
+            .Take(8)
+            .ToList();
+        return offered.Count == 0
+            ? new Problem(ProblemCode.NothingMatched, $"{id} has no release for this machine", $"the machine is {machine}; the catalogue offers {Platforms(offers)}")
+            : new Problem(ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}", Remedy: "these are offered, newest first:") { Details = offered };
+    }
+
+    private static string Platforms(IEnumerable<Offer> offers) => string.Join(", ", offers
+        .SelectMany(offer => offer.Card.Releases)
+        .SelectMany(release => release.Artifacts)
+        .Select(artifact => artifact.Platform.ToString())
+        .Distinct());
+}

@@ -1,0 +1,35 @@
+namespace AmberCrate.Core.Problems;
+
+/// <summary>The closed family of things that can go wrong. Each code stands for one documented exit code.</summary>
+public enum ProblemCode
+{
+    /// <summary>The command line, or a value given on it, cannot be understood.</summary>
+    BadCommandLine,
+
+    /// <summary>A name, version or file that was asked for matches nothing.</summary>
+    NothingMatched,
+
+    /// <summary>A name fits more than one app.</summary>
+    Ambiguous,
+
+    /// <summary>The request is understood and refused: it conflicts with something that is there.</summary>
+    Refused,
+
+    /// <summary>A file does not verify: wrong digest or size, a card, catalogue or bundle with faults, an unsafe archive.</summary>
+    NotVerified,
+
+    /// <summary>A server or catalogue cannot be reached or does not deliver.</summary>
+    Unreachable,
+
+    /// <summary>A folder or file may not be written or read.</summary>
+    NoRights,
+
+    /// <summary>Another run holds the lock of this root.</summary>
+    Locked,
+
+    /// <summary>The state on disk (records, full disk, a foreign file in the way) needs attention.</summary>
+    StateNeedsAttention,
+
+    /// <summary>The person interrupted the run.</summary>
+    Interrupted,
+}

@@ -1,0 +1,25 @@
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Core.Runs;
+
+/// <summary>How a run ended.</summary>
+/// <param name="Items">Its items, in the order of the plan.</param>
+/// <param name="Interrupted">Whether a person stopped it.</param>
+public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted)
+{
+    /// <summary>Items that did not end as asked.</summary>
+    public IEnumerable<ItemReport> Failures => Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered);
+
+    /// <summary>
+    /// Where nothing was done and every failure has one and the same cause, that cause: a script can then tell a
+    /// network that is down from a digest that is wrong. Null in every other case.
+    /// </summary>
+    public ProblemCode? SoleCause
+    {
+        get
+        {
+            var causes = Failures.Select(item => item.Problem?.Code ?? ProblemCode.NothingMatched).Distinct().ToList();
+            return causes.Count == 1 && Items.All(item => item.Outcome != Outcome.Done) ? causes[0] : null;
+        }
+    }
+}

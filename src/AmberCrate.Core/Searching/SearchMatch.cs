@@ -1,0 +1,6 @@
+namespace AmberCrate.Core.Searching;
+
+/// <summary>Why and how well an app matches a query.</summary>
+/// <param name="Field">The weakest part of the card that was needed to find every word.</param>
+/// <param name="Weight">The higher, the better; only its order means anything.</param>
+public sealed record SearchMatch(SearchField Field, int Weight);
