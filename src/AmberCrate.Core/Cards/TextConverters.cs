@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
@@ -56,4 +57,10 @@ internal static class TextConverters
     internal sealed class SignIns() : OfWords<SignIn>(CardWords.SignIns);
 
     internal sealed class ReviewStates() : OfWords<ReviewState>(CardWords.ReviewStates);
+
+    internal sealed class CatalogueNames() : Of<CatalogueName>(CatalogueName.Parse, name => name.Text);
+
+    internal sealed class Selectors() : Of<VersionSelector>(VersionSelector.Parse, selector => selector.ToString());
+
+    internal sealed class PlaceKinds() : OfWords<PlaceKind>([("command", PlaceKind.Command), ("desktop-entry", PlaceKind.DesktopEntry), ("icon", PlaceKind.Icon)]);
 }

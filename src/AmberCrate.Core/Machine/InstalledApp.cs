@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Versions;
 
@@ -31,7 +32,7 @@ public sealed record InstalledApp
     public required CatalogueName Catalogue { get; init; }
 
     /// <summary>What the person asked for behind the <c>@</c>; null where they did not say.</summary>
-    public required VersionSelector? Asked { get; init; }
+    public VersionSelector? Asked { get; init; }
 
     /// <summary>When it was put there.</summary>
     public required DateTimeOffset InstalledAt { get; init; }
@@ -46,8 +47,10 @@ public sealed record InstalledApp
     public IReadOnlyList<PlacedItem> Placed { get; init; } = [];
 
     /// <summary>The name of its folder below <c>shelf/&lt;id&gt;/</c>.</summary>
+    [JsonIgnore]
     public string ShelfName => $"{Version}+{Architecture}";
 
     /// <summary>Whether the person asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
+    [JsonIgnore]
     public bool IsHeld => Asked is not null and not VersionSelector.OfLine;
 }

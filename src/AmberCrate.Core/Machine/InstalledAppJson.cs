@@ -1,0 +1,24 @@
+using System.Text.Json;
+
+namespace AmberCrate.Core.Machine;
+
+/// <summary>The record of an installed app as JSON, the form it has in a root's records.</summary>
+public static class InstalledAppJson
+{
+    /// <summary>Writes a record.</summary>
+    public static string Write(InstalledApp app) => JsonSerializer.Serialize(app, InstalledAppJsonContext.Default.InstalledApp);
+
+    /// <summary>Reads a record.</summary>
+    /// <exception cref="FormatException">The text is not such a record.</exception>
+    public static InstalledApp Read(string text)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize(text, InstalledAppJsonContext.Default.InstalledApp) ?? throw new FormatException("expected the record of an app, found null");
+        }
+        catch (JsonException fault)
+        {
+            throw new FormatException($"{fault.Path}: {fault.InnerException?.Message ?? fault.Message}", fault);
+        }
+    }
+}

@@ -1,0 +1,18 @@
+using System.Text.Json.Serialization;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Machine;
+
+/// <summary>How records are written as JSON; generated at build time.</summary>
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.SnakeCaseLower,
+    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    RespectNullableAnnotations = true,
+    Converters =
+    [
+        typeof(TextConverters.Ids), typeof(TextConverters.Versions), typeof(TextConverters.Lines), typeof(TextConverters.Digests),
+        typeof(TextConverters.Paths), typeof(TextConverters.CatalogueNames), typeof(TextConverters.Selectors), typeof(TextConverters.Kinds),
+        typeof(TextConverters.PlaceKinds),
+    ])]
+[JsonSerializable(typeof(InstalledApp))]
+internal sealed partial class InstalledAppJsonContext : JsonSerializerContext;

@@ -1,0 +1,29 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Searching;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>What a list of catalogues offers, as planning asks for it.</summary>
+/// <param name="cache">The local database.</param>
+/// <param name="catalogues">The catalogues, in order of preference.</param>
+public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues) : IOffers
+{
+    private const int MostCandidates = 5;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<CatalogueName> Catalogues => catalogues;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<Offer> Find(AppId id) => cache.Find(id, catalogues);
+
+    /// <inheritdoc/>
+    public IReadOnlyList<AppId> Named(string squashed) => cache.Named(squashed, catalogues);
+
+    /// <inheritdoc/>
+    public IReadOnlyList<AppId> Closest(string name) => [.. cache
+        .Search(SearchQuery.Of([name]), catalogues).Select(result => result.Offer.Card.Id)
+        .Concat(NameDistance.Nearest(name, cache.Ids(catalogues), MostCandidates).Select(AppId.Parse))
+        .Distinct()
+        .Take(MostCandidates)];
+}

@@ -1,0 +1,69 @@
+using System.Security.Cryptography;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>A folder of cards, as a keeper writes it.</summary>
+public sealed class CardFolder(string folder)
+{
+    private const long MaxCardSize = 4 << 20;
+
+    /// <summary>Reads every card of the folder and of the folders in it. All faults of all files are found in one pass.</summary>
+    /// <exception cref="ProblemException">A card has faults, two have one id, or there is none.</exception>
+    public (CatalogueSettings Settings, IReadOnlyList<AppCard> Cards) Read()
+    {
+        var faults = new List<FormatFault>();
+        var settings = ReadSettings(faults);
+        var cards = new SortedDictionary<string, (string File, AppCard Card)>(StringComparer.Ordinal);
+        var files = Directory.EnumerateFiles(folder, "*" + AppCard.FileEnding, SearchOption.AllDirectories).Order(StringComparer.Ordinal).ToList();
+        foreach (var path in files)
+        {
+            var file = Path.GetRelativePath(folder, path);
+            if (CardReader.Read(ReadText(path, file, faults), file, faults) is not { } card) continue;
+            if (!cards.TryAdd(card.Id.Text, (file, card)))
+                faults.Add(new FormatFault(file, 1, "id", $"expected each id once, found \"{card.Id}\" in {cards[card.Id.Text].File} too"));
+        }
+
+        if (faults.Count > 0) throw Faulty(faults).ToException();
+        if (files.Count == 0) throw new Problem(ProblemCode.NothingMatched, $"{folder} holds no app cards", $"no file in it ends in {AppCard.FileEnding}").ToException();
+        return (settings, [.. cards.Values.Select(pair => pair.Card)]);
+    }
+
+    /// <summary>The folder as a catalogue, divided as <c>catalogue build</c> would divide it.</summary>
+    public CatalogueSnapshot ReadSnapshot()
+    {
+        var (settings, cards) = Read();
+        var shards = Sharding.Divide(cards)
+            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), shard.Apps, _ => Task.FromResult(shard.Content)))
+            .ToList();
+        return new CatalogueSnapshot(settings, new Uri(Path.GetFullPath(folder).TrimEnd('/') + "/"), null, shards);
+    }
+
+    private CatalogueSettings ReadSettings(List<FormatFault> faults)
+    {
+        var path = Path.Combine(folder, CatalogueSettings.FileName);
+        var fallback = new CatalogueSettings(new DirectoryInfo(folder).Name);
+        return File.Exists(path) ? CatalogueSettings.Read(ReadText(path, CatalogueSettings.FileName, faults), CatalogueSettings.FileName, faults) ?? fallback : fallback;
+    }
+
+    private static string ReadText(string path, string file, List<FormatFault> faults)
+    {
+        if (new FileInfo(path).Length <= MaxCardSize) return TextFile.Read(path, file, faults);
+        faults.Add(new FormatFault(file, 1, "", $"expected at most {MaxCardSize >> 20} MiB"));
+        return "";
+    }
+
+    private static Problem Faulty(List<FormatFault> faults)
+    {
+        var files = faults.Select(fault => fault.File).Distinct().Count();
+        var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
+        return new Problem(ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}", Remedy: "mend these; docs/formats/app-card.md describes every key")
+        {
+            Details = [.. faults.Select(fault => fault.ToString())],
+        };
+    }
+}

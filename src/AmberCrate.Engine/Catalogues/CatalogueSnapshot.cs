@@ -1,0 +1,10 @@
+using AmberCrate.Core.Catalogues;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>A catalogue as it is now at its location.</summary>
+/// <param name="Settings">What it says about itself.</param>
+/// <param name="Base">The address from which relative locations are taken, ending in <c>/</c>.</param>
+/// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
+/// <param name="Shards">Its shards.</param>
+public sealed record CatalogueSnapshot(CatalogueSettings Settings, Uri Base, string? Mark, IReadOnlyList<ShardContent> Shards);

@@ -1,0 +1,12 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>What the cache holds of one catalogue.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Title">Its name for people.</param>
+/// <param name="Base">The address from which relative locations are taken.</param>
+/// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
+/// <param name="Refreshed">When it was last found to be up to date.</param>
+/// <param name="Apps">How many apps it offers.</param>
+public sealed record CatalogueState(CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps);

@@ -1,0 +1,68 @@
+using System.Security.Cryptography;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>A published catalogue, on disk or behind a web server.</summary>
+public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
+{
+    /// <summary>Asks for the entry document; null where it is still what the mark says.</summary>
+    /// <exception cref="ProblemException">The catalogue cannot be reached, or its entry document cannot be read.</exception>
+    public async Task<CatalogueSnapshot?> ReadSnapshotAsync(string? knownMark, CancellationToken cancel)
+    {
+        try
+        {
+            using var content = await fetcher.OpenAsync(new Uri(address, CatalogueDocument.FileName), knownMark, cancel);
+            if (content is null) return null;
+            var bytes = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
+            var document = CatalogueDocument.Read(bytes);
+            return new CatalogueSnapshot(document.Settings, address, content.Mark, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Apps, token => ReadShardAsync(shard, token)))]);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            throw Failed(fault).ToException(fault);
+        }
+    }
+
+    private async Task<byte[]> ReadShardAsync(ShardListing shard, CancellationToken cancel)
+    {
+        try
+        {
+            using var content = await fetcher.OpenAsync(new Uri(address, shard.Path), null, cancel);
+            var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
+            var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
+            if (found != shard.Sha256) throw new FormatException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
+            using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
+            return await ReadAtMostAsync(unpacking, shard.ContentSize, $"the content of {shard.Path}", cancel);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault) || fault is ZstdSharp.ZstdException)
+        {
+            throw Failed(fault is ZstdSharp.ZstdException ? new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault) : fault).ToException(fault);
+        }
+    }
+
+    private Problem Failed(Exception fault)
+    {
+        var problem = IoProblems.Of(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
+        return problem.Code == ProblemCode.NotVerified && problem.Remedy.Length == 0
+            ? problem with { Remedy = "try again in case it is just being published, otherwise tell its keeper" }
+            : problem;
+    }
+
+    private static async Task<byte[]> ReadAtMostAsync(Stream stream, long most, string what, CancellationToken cancel)
+    {
+        using var content = new MemoryStream();
+        var buffer = new byte[1 << 16];
+        for (int read; (read = await stream.ReadAsync(buffer, cancel)) > 0;)
+        {
+            if (content.Length + read > most) throw new FormatException($"{what} is larger than {most} bytes");
+            content.Write(buffer, 0, read);
+        }
+
+        return content.ToArray();
+    }
+}

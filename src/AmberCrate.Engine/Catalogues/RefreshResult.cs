@@ -1,0 +1,13 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>How the refresh of one catalogue ended.</summary>
+/// <param name="Catalogue">The catalogue.</param>
+/// <param name="State">What the cache now holds of it; null where it was never fetched.</param>
+/// <param name="Changed">Whether there was anything new.</param>
+/// <param name="ShardsRead">How many shards were fetched.</param>
+/// <param name="ShardsInAll">How many shards the catalogue has.</param>
+/// <param name="Problem">Why it failed; null where it did not.</param>
+public sealed record RefreshResult(RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int ShardsRead, int ShardsInAll, Problem? Problem);

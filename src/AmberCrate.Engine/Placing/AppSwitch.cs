@@ -1,0 +1,68 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Placing;
+
+/// <summary>
+/// Takes an app from one state to another, wholly or not at all. The intention is on record before the disk is touched
+/// and settled after; an intention that is found unsettled was cut off and is reverted.
+/// </summary>
+public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
+{
+    /// <summary>Goes from one state to another, and back where something fails.</summary>
+    /// <param name="before">The app as recorded; null where it is not installed.</param>
+    /// <param name="after">The app as it shall be, its version complete on the shelf; null to take it off.</param>
+    public void Go(InstalledApp? before, InstalledApp? after)
+    {
+        var id = (after ?? before)!.Id;
+        records.Intend(id, after);
+        try
+        {
+            Apply(before, after);
+            if (after is not null && placer.Faults(after).ToList() is { Count: > 0 } faults)
+            {
+                throw new Problem(ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults), "tell the catalogue's keeper").ToException();
+            }
+
+            records.Settle(id, after);
+        }
+        catch
+        {
+            Apply(after, before);
+            records.Settle(id, before);
+            throw;
+        }
+    }
+
+    /// <summary>Reverts what earlier runs left in the middle.</summary>
+    /// <returns>The ids of the apps that were reverted.</returns>
+    public IReadOnlyList<string> RevertUnsettled()
+    {
+        var reverted = new List<string>();
+        foreach (var (id, after) in records.Intentions())
+        {
+            var before = records.Find(id);
+            Apply(after, before);
+            records.Settle(id, before);
+            shelf.DropIncoming(id);
+            if (before is null) shelf.DropAll(id);
+            reverted.Add(id.Text);
+        }
+
+        return reverted;
+    }
+
+    /// <summary>Each step may find itself done already, so that a cut-off switch can be gone over again in either direction.</summary>
+    private void Apply(InstalledApp? from, InstalledApp? to)
+    {
+        if (to is not null)
+        {
+            shelf.PutInFront(to);
+            placer.Place(to);
+        }
+
+        if (from is not null) placer.TakeAway(from, to);
+        if (to is null && from is not null) shelf.TakeFromFront(from.Id);
+    }
+}

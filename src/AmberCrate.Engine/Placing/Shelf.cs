@@ -1,0 +1,68 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Placing;
+
+/// <summary>Where installed versions live: complete or not there at all, and never changed once they are.</summary>
+public sealed class Shelf(MachineLayout layout)
+{
+    private const string IncomingPrefix = ".incoming-";
+
+    /// <summary>The folder of one installed version.</summary>
+    public string FolderOf(InstalledApp app) => Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
+
+    /// <summary>Makes an empty hidden folder beside the place where a version will be.</summary>
+    public string MakeIncoming(InstalledApp app)
+    {
+        var folder = Path.Combine(layout.ShelfOf(app.Id), IncomingPrefix + app.ShelfName);
+        Delete(folder);
+        Directory.CreateDirectory(folder);
+        return folder;
+    }
+
+    /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version.</summary>
+    public void Accept(InstalledApp app, string incoming)
+    {
+        var folder = FolderOf(app);
+        Delete(folder);
+        Posix.Rename(incoming, folder);
+        Posix.FlushFolder(layout.ShelfOf(app.Id));
+    }
+
+    /// <summary>Removes what an app's unpacking left behind; the versions themselves stay.</summary>
+    public void DropIncoming(AppId id)
+    {
+        var shelf = layout.ShelfOf(id);
+        if (!Directory.Exists(shelf)) return;
+        foreach (var folder in Directory.EnumerateDirectories(shelf, IncomingPrefix + "*")) Delete(folder);
+        RemoveIfEmpty(shelf);
+    }
+
+    /// <summary>Removes one version.</summary>
+    public void Drop(InstalledApp app)
+    {
+        Delete(FolderOf(app));
+        RemoveIfEmpty(layout.ShelfOf(app.Id));
+    }
+
+    /// <summary>Removes all versions of an app.</summary>
+    public void DropAll(AppId id) => Delete(layout.ShelfOf(id));
+
+    /// <summary>Makes a version the live one, by renaming a new link over the old.</summary>
+    public void PutInFront(InstalledApp app) =>
+        AtomicFile.Link(layout.FrontOf(app.Id), Path.GetRelativePath(layout.FrontFolder, FolderOf(app)));
+
+    /// <summary>Takes an app's front link away.</summary>
+    public void TakeFromFront(AppId id) => File.Delete(layout.FrontOf(id));
+
+    private static void RemoveIfEmpty(string folder)
+    {
+        if (Directory.Exists(folder) && !Directory.EnumerateFileSystemEntries(folder).Any()) Directory.Delete(folder);
+    }
+
+    private static void Delete(string folder)
+    {
+        if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+    }
+}

@@ -1,0 +1,154 @@
+using System.Globalization;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Records;
+
+/// <summary>
+/// What a root remembers: apps, unsettled intentions, catalogues and runs. One SQLite database with a write-ahead log
+/// and full synchronisation, so that what has been settled survives a power loss.
+/// </summary>
+public sealed class RecordStore : IDisposable
+{
+    /// <summary>The version of the tables.</summary>
+    public const int SchemaVersion = 1;
+
+    private const string Schema = """
+        CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
+        CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
+        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL) STRICT;
+        CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
+        CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
+            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, PRIMARY KEY(run, app)) STRICT;
+        """;
+
+    private readonly Database _database;
+    private readonly TimeProvider _clock;
+
+    private RecordStore(Database database, TimeProvider clock) => (_database, _clock) = (database, clock);
+
+    /// <summary>Opens the records of a root.</summary>
+    /// <param name="layout">The root.</param>
+    /// <param name="clock">Tells the time of what is recorded.</param>
+    /// <param name="create">Whether to create them where missing; otherwise a missing database reads as empty, and nothing is written.</param>
+    /// <exception cref="ProblemException">They cannot be opened, are damaged, or were written by a newer version.</exception>
+    public static RecordStore Open(MachineLayout layout, TimeProvider clock, bool create)
+    {
+        Database? database = null;
+        try
+        {
+            database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null);
+            database.Run("PRAGMA journal_mode=WAL");
+            database.Run("PRAGMA synchronous=FULL");
+            Prepare(database, layout.RecordsFile);
+            return new RecordStore(database, clock);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            database?.Dispose();
+            throw IoProblems.Of(fault, $"the records {layout.RecordsFile} cannot be opened").ToException(fault);
+        }
+    }
+
+    /// <summary>Every app on record.</summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<InstalledApp> Apps() => _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.GetString(0)));
+
+    /// <summary>One app's record; null where it is not installed.</summary>
+    public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.GetString(0)), id.Text).FirstOrDefault();
+
+    /// <summary>Writes an app's record outside of any switch, where only what is remembered changes.</summary>
+    public void Remember(InstalledApp app) => WriteApp(app.Id, app);
+
+    /// <summary>Puts an intention on record: from now on the app may be anything between its record and this.</summary>
+    public void Intend(AppId id, InstalledApp? after) => _database.Run(
+        "INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text, after is null ? null : InstalledAppJson.Write(after), Now());
+
+    /// <summary>Settles an intention: from now on the app is this, and nothing else.</summary>
+    public void Settle(AppId id, InstalledApp? app)
+    {
+        using var transaction = _database.Begin();
+        WriteApp(id, app);
+        _database.Run("DELETE FROM intentions WHERE id = $1", id.Text);
+        transaction.Commit();
+    }
+
+    /// <summary>Intentions that were never settled.</summary>
+    public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => _database.Query(
+        "SELECT id, after FROM intentions ORDER BY begun, id", row => (AppId.Parse(row.GetString(0)), row.IsDBNull(1) ? null : (InstalledApp?)ReadApp(row.GetString(1))));
+
+    /// <summary>The catalogues, in order of preference.</summary>
+    public IReadOnlyList<RegisteredCatalogue> Catalogues() => _database.Query(
+        "SELECT name, location FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.GetString(0)), row.GetString(1)));
+
+    /// <summary>Adds a catalogue behind the others.</summary>
+    public void AddCatalogue(RegisteredCatalogue catalogue) => _database.Run(
+        "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM catalogues))", catalogue.Name.Text, catalogue.Location);
+
+    /// <summary>Forgets a catalogue; false where there is none of this name.</summary>
+    public bool DropCatalogue(CatalogueName name) => _database.Run("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;
+
+    /// <summary>Opens the record of a run and tells its number.</summary>
+    public long BeginRun(string command) => _database.Number("INSERT INTO runs(command, begun) VALUES($1, $2) RETURNING number", command, Now());
+
+    /// <summary>Closes the record of a run.</summary>
+    public void EndRun(long number, RunReport report)
+    {
+        using var transaction = _database.Begin();
+        foreach (var item in report.Items)
+        {
+            _database.Run(
+                "INSERT OR REPLACE INTO run_items VALUES($1, $2, $3, $4, $5, $6, $7)",
+                number, item.Item.Id, item.Item.Action.ToString(), item.Item.From?.Text, item.Item.To?.Text, item.Outcome.ToString(), item.Problem?.What);
+        }
+
+        _database.Run("UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
+        transaction.Commit();
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _database.Dispose();
+
+    private static void Prepare(Database database, string file)
+    {
+        var version = database.Number("PRAGMA user_version");
+        if (version == SchemaVersion) return;
+        if (version > SchemaVersion)
+        {
+            throw new Problem(
+                ProblemCode.StateNeedsAttention, $"the records {file} cannot be read", $"a newer acrate wrote them (version {version}, this one knows {SchemaVersion})", "use the newer acrate").ToException();
+        }
+
+        using var transaction = database.Begin();
+        if (database.Number("PRAGMA user_version") == 0)
+        {
+            database.Run(Schema);
+            database.Run($"PRAGMA user_version={SchemaVersion}");
+        }
+
+        transaction.Commit();
+    }
+
+    private static InstalledApp ReadApp(string record)
+    {
+        try
+        {
+            return InstalledAppJson.Read(record);
+        }
+        catch (FormatException fault)
+        {
+            throw new Problem(ProblemCode.StateNeedsAttention, "the record of an app cannot be read", fault.Message).ToException(fault);
+        }
+    }
+
+    private void WriteApp(AppId id, InstalledApp? app)
+    {
+        if (app is null) _database.Run("DELETE FROM apps WHERE id = $1", id.Text);
+        else _database.Run("INSERT OR REPLACE INTO apps(id, record) VALUES($1, $2)", id.Text, InstalledAppJson.Write(app));
+    }
+
+    private string Now() => _clock.GetUtcNow().ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,62 @@
+using System.Net;
+using AmberCrate.Core.Problems;
+using Microsoft.Data.Sqlite;
+
+namespace AmberCrate.Engine.Running;
+
+/// <summary>Says in the words of the trade what the framework's exceptions about files, network and database mean.</summary>
+public static class IoProblems
+{
+    private const int NoSpace = 28, QuotaExceeded = 122, ReadOnlyFileSystem = 30, NotPermitted = 1, AccessDenied = 13;
+    private const int SqliteFull = 13, SqliteReadOnly = 8, SqliteCannotOpen = 14, SqliteCorrupt = 11, SqliteNotADatabase = 26, SqliteBusy = 5;
+
+    /// <summary>Whether an exception is about the machine or the network, rather than a mistake in this program.</summary>
+    public static bool IsExpected(Exception exception) =>
+        exception is ProblemException or IOException or UnauthorizedAccessException or HttpRequestException or SqliteException or TimeoutException or FormatException;
+
+    /// <summary>The problem behind an exception.</summary>
+    /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
+    /// <param name="what">What was being done, as the beginning of a sentence: "Gantry Plot cannot be unpacked".</param>
+    public static Problem Of(Exception exception, string what) => exception switch
+    {
+        ProblemException known => known.Problem,
+        HttpRequestException http => OfHttp(http, what),
+        TimeoutException late => new Problem(ProblemCode.Unreachable, what, late.Message, "try again; ACRATE_NETWORK_TIMEOUT sets the seconds to wait"),
+        UnauthorizedAccessException denied => NoRights(what, denied.Message),
+        SqliteException database => OfDatabase(database, what),
+        FormatException format => new Problem(ProblemCode.NotVerified, what, format.Message),
+        InvalidDataException or EndOfStreamException => new Problem(ProblemCode.NotVerified, what, exception.Message),
+        IOException io => OfFile(io, what),
+        _ => new Problem(ProblemCode.StateNeedsAttention, what, exception.Message),
+    };
+
+    private static Problem OfFile(IOException fault, string what) => fault.HResult switch
+    {
+        NoSpace or QuotaExceeded => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
+        ReadOnlyFileSystem or NotPermitted or AccessDenied => NoRights(what, fault.Message),
+        _ => new Problem(ProblemCode.StateNeedsAttention, what, fault.Message),
+    };
+
+    private static Problem NoRights(string what, string why) =>
+        new(ProblemCode.NoRights, what, why, "check who owns the folder, or name another with --root");
+
+    private static Problem OfHttp(HttpRequestException fault, string what)
+    {
+        var why = fault.StatusCode is { } status ? $"the server answers {(int)status} {Words(status)}" : fault.InnerException?.Message ?? fault.Message;
+        return new Problem(ProblemCode.Unreachable, what, why, fault.StatusCode == HttpStatusCode.NotFound
+            ? "acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper"
+            : "check the network and the server, then try again");
+    }
+
+    private static string Words(HttpStatusCode status) =>
+        string.Concat(status.ToString().Select((c, at) => at > 0 && char.IsUpper(c) ? $" {c}" : $"{c}"));
+
+    private static Problem OfDatabase(SqliteException fault, string what) => fault.SqliteErrorCode switch
+    {
+        SqliteFull => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
+        SqliteReadOnly or SqliteCannotOpen => NoRights(what, "the database cannot be opened for writing"),
+        SqliteBusy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
+        SqliteCorrupt or SqliteNotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, "the database is damaged"),
+        _ => new Problem(ProblemCode.StateNeedsAttention, what, fault.Message),
+    };
+}

@@ -1,0 +1,74 @@
+using System.Runtime.InteropServices;
+
+namespace AmberCrate.Engine.Running;
+
+/// <summary>The few calls of POSIX that the framework does not offer as they are needed here.</summary>
+internal static partial class Posix
+{
+    private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
+
+    /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
+    public static void Rename(string from, string to)
+    {
+        if (RenameCall(from, to) != 0) throw Failed($"cannot rename to {to}");
+    }
+
+    /// <summary>link(2): a second name for a file.</summary>
+    public static void Link(string existing, string added)
+    {
+        if (LinkCall(existing, added) != 0) throw Failed($"cannot link {added}");
+    }
+
+    /// <summary>fsync(2) on a folder, so that a rename in it survives a power loss.</summary>
+    public static void FlushFolder(string folder)
+    {
+        var handle = OpenCall(folder, ReadOnlyFolder);
+        if (handle < 0) throw Failed($"cannot open {folder}");
+        try
+        {
+            // Some file systems do not know this for folders; then there is nothing to be had.
+            _ = SyncCall(handle);
+        }
+        finally
+        {
+            _ = CloseCall(handle);
+        }
+    }
+
+    /// <summary>access(2): whether this process may write to a folder, a read-only file system included.</summary>
+    public static bool CanWrite(string folder)
+    {
+        const int WriteAndSearch = 2 | 1;
+        return AccessCall(folder, WriteAndSearch) == 0;
+    }
+
+    private static IOException Failed(string what)
+    {
+        var error = Marshal.GetLastPInvokeError();
+        return new IOException($"{what}: {Marshal.GetPInvokeErrorMessage(error)}", error);
+    }
+
+    [LibraryImport("libc", EntryPoint = "rename", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int RenameCall(string from, string to);
+
+    [LibraryImport("libc", EntryPoint = "link", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int LinkCall(string existing, string added);
+
+    [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int OpenCall(string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "access", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int AccessCall(string path, int mode);
+
+    [LibraryImport("libc", EntryPoint = "fsync", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int SyncCall(int handle);
+
+    [LibraryImport("libc", EntryPoint = "close", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int CloseCall(int handle);
+}

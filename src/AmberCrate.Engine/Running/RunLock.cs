@@ -1,0 +1,72 @@
+using System.Diagnostics;
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Engine.Running;
+
+/// <summary>
+/// The one writer of a root. The kernel holds the lock (flock(2), through the framework's exclusive open), so that it
+/// ends with its process, however that ends. The file says who holds it.
+/// </summary>
+public sealed class RunLock : IDisposable
+{
+    private readonly FileStream _file;
+
+    private RunLock(FileStream file) => _file = file;
+
+    /// <summary>Takes the lock.</summary>
+    /// <param name="layout">The root.</param>
+    /// <param name="command">What the holder is doing, for others to read.</param>
+    /// <param name="clock">Tells since when.</param>
+    /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
+    public static RunLock Take(MachineLayout layout, string command, TimeProvider clock)
+    {
+        try
+        {
+            Directory.CreateDirectory(layout.StateFolder);
+            var file = new FileStream(layout.LockFile, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            file.SetLength(0);
+            using var writer = new StreamWriter(file, leaveOpen: true);
+            writer.Write($"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}");
+            writer.Flush();
+            return new RunLock(file);
+        }
+        catch (IOException busy) when (IsHeld(busy))
+        {
+            var holder = ReadHolder(layout.LockFile);
+            throw new Problem(ProblemCode.Locked, "another run is changing this machine", holder, "wait until it has ended, then run the command again").ToException(busy);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            throw IoProblems.Of(fault, $"the state folder {layout.StateFolder} cannot be written").ToException(fault);
+        }
+    }
+
+    /// <summary>Gives the lock back. The file stays, empty: removing it could take it from under a new holder.</summary>
+    public void Dispose()
+    {
+        _file.SetLength(0);
+        _file.Dispose();
+    }
+
+    private static bool IsHeld(IOException fault)
+    {
+        const int WouldBlock = 11;
+        return fault.HResult == WouldBlock;
+    }
+
+    private static string ReadHolder(string path)
+    {
+        try
+        {
+            using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+            using var reader = new StreamReader(file);
+            var holder = reader.ReadToEnd();
+            return holder.Length == 0 ? "its holder has not said who it is" : $"held by {holder}";
+        }
+        catch (IOException fault)
+        {
+            Debug.WriteLine(fault.Message);
+            return "";
+        }
+    }
+}

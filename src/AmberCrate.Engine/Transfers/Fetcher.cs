@@ -1,0 +1,89 @@
+using System.Net;
+using System.Net.Http.Headers;
+
+namespace AmberCrate.Engine.Transfers;
+
+/// <summary>Opens http, https and file addresses. A server that stops sending is noticed.</summary>
+public sealed class Fetcher : IDisposable
+{
+    /// <summary>How long a server may be silent unless set otherwise.</summary>
+    public static readonly TimeSpan DefaultPatience = TimeSpan.FromSeconds(30);
+
+    private readonly HttpClient _http;
+    private readonly TimeSpan _patience;
+
+    /// <summary>Makes a fetcher.</summary>
+    /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
+    public Fetcher(TimeSpan patience)
+    {
+        _patience = patience;
+        var handler = new SocketsHttpHandler { ConnectTimeout = patience, AutomaticDecompression = DecompressionMethods.None, MaxAutomaticRedirections = 5 };
+        _http = new HttpClient(handler) { Timeout = Timeout.InfiniteTimeSpan };
+        _http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(Fetcher).Assembly.GetName().Version?.ToString(3)));
+    }
+
+    /// <summary>Opens an address.</summary>
+    /// <param name="address">The address.</param>
+    /// <param name="knownMark">The mark of what is known already; null to fetch in any case.</param>
+    /// <param name="cancel">Stops waiting.</param>
+    /// <returns>The content; null where it is still what the mark says.</returns>
+    /// <exception cref="HttpRequestException">The server cannot be reached or answers with an error.</exception>
+    /// <exception cref="TimeoutException">The server is silent for too long.</exception>
+    /// <exception cref="IOException">The file cannot be opened.</exception>
+    public Task<FetchedContent?> OpenAsync(Uri address, string? knownMark, CancellationToken cancel) =>
+        address.IsFile ? Task.FromResult(OpenFile(address, knownMark)) : OpenHttpAsync(address, knownMark, cancel);
+
+    /// <inheritdoc/>
+    public void Dispose() => _http.Dispose();
+
+    private static FetchedContent? OpenFile(Uri address, string? knownMark)
+    {
+        var info = new FileInfo(address.LocalPath);
+        var mark = info.Exists ? $"file {info.Length} {info.LastWriteTimeUtc.Ticks}" : null;
+        if (mark is not null && mark == knownMark) return null;
+        return new FetchedContent(new FileStream(info.FullName, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, useAsync: false), mark, null);
+    }
+
+    private async Task<FetchedContent?> OpenHttpAsync(Uri address, string? knownMark, CancellationToken cancel)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, address);
+        if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
+        if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);
+        var response = await InTimeAsync(token => _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        try
+        {
+            if (response.StatusCode == HttpStatusCode.NotModified && knownMark is not null)
+            {
+                response.Dispose();
+                return null;
+            }
+
+            response.EnsureSuccessStatusCode();
+            var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
+            return new FetchedContent(new PatientStream(body, _patience), MarkOf(response), response);
+        }
+        catch
+        {
+            response.Dispose();
+            throw;
+        }
+    }
+
+    private static string? MarkOf(HttpResponseMessage response) =>
+        response.Headers.ETag is { } tag ? $"etag {tag}"
+        : response.Content.Headers.LastModified is { } date ? $"date {date:R}" : null;
+
+    private async Task<T> InTimeAsync<T>(Func<CancellationToken, Task<T>> act, CancellationToken cancel)
+    {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        limit.CancelAfter(_patience);
+        try
+        {
+            return await act(limit.Token);
+        }
+        catch (OperationCanceledException late) when (!cancel.IsCancellationRequested)
+        {
+            throw new TimeoutException($"the server does not answer within {_patience.TotalSeconds:0} seconds", late);
+        }
+    }
+}

@@ -1,0 +1,17 @@
+using System.IO.Compression;
+using AmberCrate.Core.Cards;
+using SharpCompress.Compressors.Xz;
+
+namespace AmberCrate.Engine.Unpacking;
+
+/// <summary>Opens the compressed stream around a tar archive.</summary>
+internal static class Decompression
+{
+    public static Stream Open(ArtifactForm form, Stream compressed) => form switch
+    {
+        ArtifactForm.TarGz => new GZipStream(compressed, CompressionMode.Decompress),
+        ArtifactForm.TarZst => new ZstdSharp.DecompressionStream(compressed),
+        ArtifactForm.TarXz => LiblzmaStream.IsAvailable ? new LiblzmaStream(compressed) : new XZStream(compressed),
+        _ => throw new ArgumentOutOfRangeException(nameof(form), form, "not a compressed tar archive"),
+    };
+}

@@ -1,0 +1,126 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Engine.Unpacking;
+
+/// <summary>Unpacks a verified file into a folder. Every entry stays inside it, and what has no business in an app is refused.</summary>
+public static class Unpacker
+{
+    private const UnixFileMode Everything = (UnixFileMode)0x1FF;
+    private const UnixFileMode OwnerCanChange = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+    private const UnixFileMode ProgramMode = Everything & ~(UnixFileMode.GroupWrite | UnixFileMode.OtherWrite);
+    private const UnixFileMode Writable = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
+
+    /// <summary>Unpacks a file.</summary>
+    /// <param name="file">The file.</param>
+    /// <param name="artifact">Says how it is packed.</param>
+    /// <param name="folder">An empty folder. Where unpacking fails it is left half filled, for the caller to remove.</param>
+    /// <param name="cancel">Stops between two blocks.</param>
+    /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
+    public static void Unpack(VerifiedFile file, Artifact artifact, string folder, CancellationToken cancel)
+    {
+        using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 17);
+        try
+        {
+            switch (artifact.Form)
+            {
+                case ArtifactForm.Executable:
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, cancel);
+                    break;
+                case ArtifactForm.Zip:
+                    UnpackEntries(ZipEntries.Read(stream), artifact.StripFolders, folder, cancel);
+                    break;
+                default:
+                    using (var tar = Decompression.Open(artifact.Form, stream)) UnpackEntries(TarEntries.Read(tar), artifact.StripFolders, folder, cancel);
+                    break;
+            }
+        }
+        catch (FormatException refused)
+        {
+            throw new Problem(ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}", "do not use the file, and tell the catalogue's keeper").ToException(refused);
+        }
+        catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException or ZstdSharp.ZstdException
+            or SharpCompress.Common.SharpCompressException)
+        {
+            throw new Problem(ProblemCode.NotVerified, "the archive is damaged", damaged.Message, "tell the catalogue's keeper: the file is what the catalogue says, but cannot be unpacked").ToException(damaged);
+        }
+    }
+
+    private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, int stripFolders, string folder, CancellationToken cancel)
+    {
+        var rules = new ArchiveEntryRules(stripFolders);
+        var folderModes = new List<(string Path, UnixFileMode Mode)>();
+        var any = false;
+        foreach (var entry in entries)
+        {
+            cancel.ThrowIfCancellationRequested();
+            RefuseSpecial(entry);
+            if (rules.Place(entry.Name) is not { } place) continue;
+            any = true;
+            var path = Path.Combine(folder, place.Text);
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            switch (entry.Kind)
+            {
+                case ArchiveEntryKind.Folder:
+                    rules.AddFolder(place);
+                    Directory.CreateDirectory(path);
+                    folderModes.Add((path, Tame(entry.Mode) | OwnerCanChange | UnixFileMode.UserExecute));
+                    break;
+                case ArchiveEntryKind.SymbolicLink:
+                    rules.AddLink(place, entry.LinkTarget ?? "");
+                    RefuseFolderInTheWay(path, place);
+                    File.CreateSymbolicLink(path, entry.LinkTarget!);
+                    break;
+                case ArchiveEntryKind.HardLink:
+                    var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
+                    rules.AddFile(place);
+                    RefuseFolderInTheWay(path, place);
+                    Posix.Link(Path.Combine(folder, existing.Text), path);
+                    break;
+                default:
+                    rules.AddFile(place);
+                    RefuseFolderInTheWay(path, place);
+                    WriteFile(entry.Content ?? Stream.Null, path, Tame(entry.Mode) | OwnerCanChange, entry.Modified, cancel);
+                    break;
+            }
+        }
+
+        if (!any) throw new InvalidDataException("nothing is in it, or nothing is left of it after leaving out leading folders");
+        foreach (var (path, mode) in folderModes) File.SetUnixFileMode(path, mode);
+    }
+
+    private static void RefuseSpecial(ArchiveEntry entry)
+    {
+        if (entry.Kind == ArchiveEntryKind.Special) throw new FormatException($"a device or another special entry, \"{entry.Name}\"");
+        if (entry.Kind == ArchiveEntryKind.File && (entry.Mode & (UnixFileMode.SetUser | UnixFileMode.SetGroup)) != 0)
+            throw new FormatException($"a file that would run with another user's rights (setuid or setgid), \"{entry.Name}\"");
+    }
+
+    private static void RefuseFolderInTheWay(string path, InsidePath place)
+    {
+        if (Directory.Exists(path)) throw new FormatException($"a file where a folder is, \"{place}\"");
+    }
+
+    /// <summary>Permissions without the special bits, and without writing for others than the owner.</summary>
+    private static UnixFileMode Tame(UnixFileMode mode) => mode & Everything & ~Writable;
+
+    private static void WriteFile(Stream content, string path, UnixFileMode mode, DateTimeOffset? modified, CancellationToken cancel)
+    {
+        using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode }))
+        {
+            var buffer = new byte[1 << 17];
+            for (int read; (read = content.Read(buffer)) > 0;)
+            {
+                cancel.ThrowIfCancellationRequested();
+                file.Write(buffer, 0, read);
+            }
+
+            File.SetUnixFileMode(file.SafeFileHandle, mode);
+        }
+
+        if (modified is { } time) File.SetLastWriteTimeUtc(path, time.UtcDateTime);
+    }
+}
