@@ -1,0 +1,133 @@
+using System.Text.Json;
+
+namespace AmberCrate.Playhouse;
+
+/// <summary>A technician's morning at Tallow Lane Playhouse, from two empty machines to two equal ones.</summary>
+public sealed class Morning(string folder, string acrate)
+{
+    private readonly Stage _stage = new(folder, acrate);
+
+    /// <summary>Plays the morning; false where something was not as it should be.</summary>
+    /// <param name="shell">Whether to leave it standing and open a shell in it.</param>
+    public async Task<bool> PlayAsync(bool shell)
+    {
+        var (house, guildCards, guildSite) = (Path.Combine(folder, "house"), Path.Combine(folder, "guild-cards"), Path.Combine(folder, "guild-site"));
+        World.Shipped.Write("house", house, withLater: true);
+        World.Shipped.Write("guild", guildCards, withLater: false);
+        Directory.CreateDirectory(guildSite);
+        await using var guild = await StaticServer.StartAsync(guildSite);
+
+        AddCatalogues(guild.Address);
+        Find();
+        PutOn();
+        KeepCurrent(guildCards);
+        CarryOver();
+        TakeOff();
+        Report();
+        if (shell) await OpenShellAsync();
+        return _stage.Faults.Count == 0;
+    }
+
+    private void AddCatalogues(Uri guild)
+    {
+        Stage.Say("The guild's keeper checks the guild's cards and publishes them; a web server serves the folder.");
+        _stage.Machine = "guild-keeper";
+        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
+        _stage.Machine = "paintframe-01";
+        Stage.Say("A new workstation in the paint frame: where do its apps come from?");
+        _stage.Run("acrate catalogue add house house", 0, "Added house: Tallow Lane Playhouse, 5 apps");
+        _stage.Run($"acrate catalogue add guild {guild}", 0, "Added guild: Theatre guild, 10 apps");
+        _stage.Run("acrate catalogue list", 0, "just now", guild.ToString().TrimEnd('/'));
+    }
+
+    private void Find()
+    {
+        Stage.Say("Looking for something by its purpose, and for something half remembered.");
+        _stage.Run("acrate search drawing", 0, "scrim-paint", "gantry-plot", "guild");
+        _stage.Run("acrate search 'PAINT scrim'", 0, "scrim-paint  4.2.1", "1 app");
+        _stage.Run("acrate search cueledger", 0, "cue-ledger  1.5.0");
+        _stage.Run("acrate about scrim-paint", 0, "GPL-3.0-or-later", "Battenworks", "guild-site".Length > 0 ? "sha256" : "", "Not installed.", "acrate install scrim-paint");
+        _stage.Run("acrate about truss-tally", 0, "not supplied");
+    }
+
+    private void PutOn()
+    {
+        Stage.Say("A slip of the pen changes nothing.");
+        _stage.Run("acrate install gantry-plot scrim-pant --yes", 3, "no app is called \"scrim-pant\"", "scrim-paint  Scrim Paint");
+        _stage.Run("acrate list", 0, "0 apps");
+        Stage.Say("Eight apps in one go. Scrim Paint stays on 4.2 until the cloths of this season are done.");
+        const string Apps = "gantry-plot scrim-paint@4.2.x cue-ledger dimmer-desk flyrope-terminal backcloth-render@lts propshelf-notes seatmap-teller";
+        _stage.Run($"acrate install {Apps} --dry-run", 0, "kept to @4.2.x", "8 to install");
+        _stage.Run($"acrate install {Apps} --yes", 0, "8 of 8", "8 done.");
+        _stage.Run("acrate install gantry-plot --yes", 0, "Nothing to do: 1 unchanged.");
+        _stage.Run("cue-ledger", 0, "longest wait: 32 s");
+        _stage.Run("acrate list", 0, "scrim-paint       4.2.1", "8 apps, 0 outdated");
+    }
+
+    private void KeepCurrent(string guildCards)
+    {
+        Stage.Say("The guild publishes new releases.");
+        World.Shipped.Write("guild", guildCards, withLater: true);
+        _stage.Machine = "guild-keeper";
+        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
+        _stage.Machine = "paintframe-01";
+        _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "fetched");
+        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is beyond", "5 of 8 apps due");
+        _stage.Run("acrate upgrade --yes", 0, "5 done");
+        _stage.Run("acrate due", 0, "pinned to @4.2.x", "Nothing is due among 8 apps, 1 pinned");
+        _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");
+    }
+
+    private void CarryOver()
+    {
+        Stage.Say("The machine is written down, and a bare one in the sound booth becomes the same.");
+        _stage.Run("acrate export -o paintframe.bundle.toml --title paintframe-01", 0, "Wrote 8 apps from 2 catalogues");
+        _stage.Run("cat paintframe.bundle.toml", 0, "reference = \"guild:scrim-paint@4.2.x\"", "version = \"4.2.2\"");
+        var before = Installed();
+        _stage.Machine = "soundbooth-02";
+        _stage.Run("acrate equip paintframe.bundle.toml --dry-run", 0, "catalogue guild will be added", "8 to install");
+        _stage.Run("acrate equip paintframe.bundle.toml --yes", 0, "8 done.");
+        _stage.Run("acrate equip paintframe.bundle.toml --yes", 0, "Nothing to do:");
+        _stage.Run("acrate list", 0, "8 apps, 0 outdated");
+        _stage.Check(Installed() == before, "soundbooth-02 does not hold what paintframe-01 holds");
+    }
+
+    private void TakeOff()
+    {
+        Stage.Say("The sound booth needs no seat plans.");
+        _stage.Run("acrate uninstall seatmap-teller --yes", 0, "1 done.");
+        _stage.Check(!File.Exists(Path.Combine(_stage.RootOf("soundbooth-02"), ".local/bin/seatmap-teller")), "seatmap-teller's command is still there");
+        _stage.Run("acrate equip paintframe.bundle.toml --dry-run", 0, "1 to install", "7 to keep");
+    }
+
+    private void Report()
+    {
+        Console.WriteLine();
+        foreach (var fault in _stage.Faults) Console.WriteLine($"wrong: {fault}");
+        Console.WriteLine($"{_stage.Checks - _stage.Faults.Count} of {_stage.Checks} checks hold.");
+    }
+
+    /// <summary>The apps of the machine with version and what was asked for: what two equal machines have in common.</summary>
+    private string Installed()
+    {
+        using var list = JsonDocument.Parse(_stage.Look("acrate", "list", "--json"));
+        return string.Join('\n', list.RootElement.GetProperty("apps").EnumerateArray()
+            .Select(app => $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
+    }
+
+    private async Task OpenShellAsync()
+    {
+        var tools = Directory.CreateDirectory(Path.Combine(folder, "tools")).FullName;
+        var link = Path.Combine(tools, "acrate");
+        File.Delete(link);
+        File.CreateSymbolicLink(link, acrate);
+        var root = _stage.RootOf("paintframe-01");
+        Console.WriteLine($"\nThe playhouse stands in {folder}. This shell sits at paintframe-01; exit ends it.");
+        var start = new System.Diagnostics.ProcessStartInfo("/bin/sh", ["-i"]) { WorkingDirectory = folder };
+        start.Environment["ACRATE_ROOT"] = root;
+        start.Environment["PATH"] = $"{tools}:{Path.Combine(root, ".local/bin")}:{Environment.GetEnvironmentVariable("PATH")}";
+        start.Environment["PS1"] = "paintframe-01$ ";
+        using var process = System.Diagnostics.Process.Start(start)!;
+        await process.WaitForExitAsync();
+    }
+}

@@ -1,0 +1,119 @@
+using System.Collections.Concurrent;
+using System.Net;
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Server.Kestrel.Core;
+using Microsoft.Extensions.Logging;
+
+namespace AmberCrate.Playhouse;
+
+/// <summary>Serves a folder on a free loopback port, with conditional requests, and with faults where a test asks for them.</summary>
+public sealed class StaticServer : IAsyncDisposable
+{
+    private readonly WebApplication _app;
+    private readonly string _folder;
+
+    private StaticServer(WebApplication app, string folder) => (_app, _folder) = (app, folder);
+
+    /// <summary>The address of the folder, ending in a slash.</summary>
+    public Uri Address => new(_app.Urls.First() + "/");
+
+    /// <summary>What goes wrong with a path, by its ending; nothing where it is not named.</summary>
+    public ConcurrentDictionary<string, ServerFault> Faults { get; } = new();
+
+    /// <summary>Every request so far: its path and the status that was answered.</summary>
+    public ConcurrentQueue<(string Path, int Status)> Requests { get; } = new();
+
+    public static async Task<StaticServer> StartAsync(string folder)
+    {
+        var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
+        builder.Logging.ClearProviders();
+        builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, 0, listen => listen.Protocols = HttpProtocols.Http1));
+        var app = builder.Build();
+        var server = new StaticServer(app, Path.GetFullPath(folder));
+        app.Run(server.AnswerAsync);
+        await app.StartAsync();
+        return server;
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        using var soon = new CancellationTokenSource(TimeSpan.FromMilliseconds(200));
+        await _app.StopAsync(soon.Token);
+        await _app.DisposeAsync();
+    }
+
+    private async Task AnswerAsync(HttpContext context)
+    {
+        var path = Uri.UnescapeDataString(context.Request.Path.Value ?? "/").TrimStart('/');
+        try
+        {
+            await AnswerAsync(context, path);
+        }
+        finally
+        {
+            Requests.Enqueue((path, context.Response.StatusCode));
+        }
+    }
+
+    private async Task AnswerAsync(HttpContext context, string path)
+    {
+        var fault = Faults.FirstOrDefault(fault => path.EndsWith(fault.Key, StringComparison.Ordinal)).Value;
+        var file = Path.GetFullPath(Path.Combine(_folder, path));
+        if (fault is ServerFault.Status status)
+        {
+            context.Response.StatusCode = status.Code;
+            return;
+        }
+
+        if (!file.StartsWith(_folder + "/", StringComparison.Ordinal) || !File.Exists(file))
+        {
+            context.Response.StatusCode = StatusCodes.Status404NotFound;
+            return;
+        }
+
+        var bytes = await File.ReadAllBytesAsync(file, context.RequestAborted);
+        if (fault is ServerFault.OtherBytes) bytes = [.. bytes.Select(b => (byte)~b)];
+        var tag = $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..32]}\"";
+        context.Response.Headers.ETag = tag;
+        if (context.Request.Headers.IfNoneMatch.ToString() == tag)
+        {
+            context.Response.StatusCode = StatusCodes.Status304NotModified;
+            return;
+        }
+
+        context.Response.ContentLength = bytes.Length;
+        await SendAsync(context, bytes, fault);
+    }
+
+    private static async Task SendAsync(HttpContext context, byte[] bytes, ServerFault? fault)
+    {
+        var half = bytes.AsMemory(0, bytes.Length / 2);
+        switch (fault)
+        {
+            case ServerFault.CutShort:
+                await context.Response.Body.WriteAsync(half, context.RequestAborted);
+                await context.Response.Body.FlushAsync(context.RequestAborted);
+                context.Abort();
+                break;
+            case ServerFault.Stall:
+                await context.Response.Body.WriteAsync(half, context.RequestAborted);
+                await context.Response.Body.FlushAsync(context.RequestAborted);
+                try
+                {
+                    await Task.Delay(TimeSpan.FromMinutes(2), context.RequestAborted);
+                }
+                catch (OperationCanceledException)
+                {
+                    // The client has given up, as it should.
+                }
+
+                break;
+            default:
+                await context.Response.Body.WriteAsync(bytes, context.RequestAborted);
+                break;
+        }
+    }
+}

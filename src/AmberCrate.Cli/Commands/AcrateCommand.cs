@@ -1,0 +1,54 @@
+using System.CommandLine;
+using System.CommandLine.Help;
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary>The root of the command line.</summary>
+internal static class AcrateCommand
+{
+    /// <summary>The commands by task, as help groups them.</summary>
+    public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups() =>
+    [
+        ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
+        ("Put on", [InstallCommand.Create(), UninstallCommand.Create()]),
+        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create()]),
+        ("Carry over", [ExportCommand.Create(), EquipCommand.Create()]),
+        ("Catalogues", [CatalogueCommand.Create()]),
+    ];
+
+    /// <summary>Builds the whole command line.</summary>
+    public static RootCommand Create()
+    {
+        var root = new RootCommand("Puts desktop applications on workstations from catalogues, keeps them current, and carries them over.");
+        var groups = Groups();
+        foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
+        root.Options.Add(CommonOptions.Json);
+        root.Options.Add(CommonOptions.Root);
+        root.Options.Add(CommonOptions.NoColour);
+        foreach (var option in root.Options)
+        {
+            if (option is VersionOption version) version.Action = new VersionAction();
+            if (option is HelpOption help) help.Action = new GroupedHelpAction((HelpAction)help.Action!, groups);
+        }
+
+        root.SetAction(_ => GroupedHelpAction.Write(Console.Out, groups));
+        return root;
+    }
+
+    /// <summary>What is wrong with a command line that cannot be read.</summary>
+    public static Problem Misuse(ParseResult parsed)
+    {
+        var command = parsed.CommandResult.Command;
+        var name = command is RootCommand ? "acrate" : string.Join(' ', Path(command).Reverse());
+        return new Problem(ProblemCode.BadCommandLine, parsed.Errors[0].Message.TrimEnd('.'), Remedy: $"{name} --help")
+        {
+            Details = [.. parsed.Errors.Skip(1).Select(error => error.Message.TrimEnd('.'))],
+        };
+    }
+
+    private static IEnumerable<string> Path(Symbol symbol)
+    {
+        for (var here = symbol; here is not null; here = here.Parents.FirstOrDefault()) yield return here is RootCommand ? "acrate" : here.Name;
+    }
+}

@@ -1,0 +1,29 @@
+using System.CommandLine;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary><c>acrate equip</c>.</summary>
+internal static class EquipCommand
+{
+    public static Command Create()
+    {
+        var file = new Argument<string>("FILE") { Description = "The bundle" };
+        var command = new Command("equip", "Make this machine hold what a bundle lists") { file, CommonOptions.Yes, CommonOptions.DryRun };
+        command.SetAction(async (parsed, cancel) =>
+        {
+            using var call = new Invocation(parsed);
+            var path = parsed.GetValue(file)!;
+            var bundle = BundleFile.Read(path);
+            using var station = call.OpenToChange();
+            var added = await station.FetchNewCataloguesAsync(bundle, Path.GetDirectoryName(Path.GetFullPath(path))!, cancel);
+            var offers = new CachedOffers(station.Cache, [.. station.Offers().Catalogues, .. added.Where(result => result.Problem is null).Select(result => result.Catalogue.Name)]);
+            var plan = new Planner(station.State(), offers).Equip(bundle);
+            return await PlanRun.GoAsync(call, station, plan, new PlanView(added), cancel);
+        });
+        return command;
+    }
+}

@@ -1,0 +1,24 @@
+using System.CommandLine;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Planning;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary><c>acrate install</c>.</summary>
+internal static class InstallCommand
+{
+    public static Command Create()
+    {
+        var apps = new Argument<string[]>("APP") { Description = "What to install: [catalogue:]app[@selector]", Arity = ArgumentArity.ZeroOrMore };
+        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun };
+        command.SetAction(async (parsed, cancel) =>
+        {
+            using var call = new Invocation(parsed);
+            var references = call.References(parsed.GetValue(apps)!);
+            using var station = call.OpenToChange();
+            var plan = new Planner(station.State(), station.Offers()).Install(references);
+            return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
+        });
+        return command;
+    }
+}

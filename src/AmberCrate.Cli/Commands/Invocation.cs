@@ -1,0 +1,119 @@
+using System.CommandLine;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary>What every command needs to know about how it was called.</summary>
+internal sealed class Invocation : IDisposable
+{
+    private readonly ParseResult _parsed;
+
+    public Invocation(ParseResult parsed)
+    {
+        _parsed = parsed;
+        Output = Output.Of(parsed);
+        var root = parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT");
+        Settings = new WorkstationSettings(
+            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root), ReadPatience());
+    }
+
+    /// <summary>Where results go.</summary>
+    public Output Output { get; }
+
+    /// <summary>Where everything lies.</summary>
+    public WorkstationSettings Settings { get; }
+
+    /// <summary>Whether only the plan is wanted.</summary>
+    public bool IsDryRun => _parsed.GetValue(CommonOptions.DryRun);
+
+    /// <summary>The time.</summary>
+    public static TimeProvider Clock => TimeProvider.System;
+
+    /// <summary>Opens the root for reading.</summary>
+    public Workstation OpenToRead() => Greeted(Workstation.OpenToRead(Settings, Clock));
+
+    /// <summary>Opens the root for changing it; for reading only where just the plan is wanted.</summary>
+    public Workstation OpenToChange() =>
+        IsDryRun ? OpenToRead() : Greeted(Workstation.OpenToChange(Settings, Clock, CommandLine));
+
+    /// <summary>The command as it was typed.</summary>
+    public string CommandLine => "acrate " + string.Join(' ', _parsed.Tokens.Select(token => token.Value));
+
+    /// <summary>The references given as arguments and in a list file.</summary>
+    /// <exception cref="ProblemException">One cannot be read, or there is none.</exception>
+    public IReadOnlyList<AppReference> References(IEnumerable<string> arguments)
+    {
+        var texts = arguments.Concat(ReadListFile()).ToList();
+        if (texts.Count == 0) throw new Problem(ProblemCode.BadCommandLine, "no app is named", Remedy: $"acrate {_parsed.CommandResult.Command.Name} --help").ToException();
+        return [.. texts.Select(ReadReference)];
+    }
+
+    /// <summary>The names of installed apps given as arguments and in a list file. A selector has no place there.</summary>
+    /// <exception cref="ProblemException">One cannot be read.</exception>
+    public IReadOnlyList<string> InstalledNames(IEnumerable<string> arguments)
+    {
+        var references = arguments.Concat(ReadListFile()).Select(ReadReference).ToList();
+        return references.Find(reference => reference.Selector is not null || reference.Catalogue is not null) is { } tooMuch
+            ? throw new Problem(
+                ProblemCode.BadCommandLine, $"\"{tooMuch}\" says more than the name of an installed app", Remedy: $"acrate install {tooMuch} changes which release is kept; here only {tooMuch.Name} is expected").ToException()
+            : [.. references.Select(reference => reference.Name)];
+    }
+
+    /// <summary>Asks whether to go ahead.</summary>
+    /// <returns>False where the person says no.</returns>
+    /// <exception cref="ProblemException">There is nobody to ask.</exception>
+    public bool MayGoAhead(string question)
+    {
+        if (_parsed.GetValue(CommonOptions.Yes)) return true;
+        if (Console.IsInputRedirected || Console.IsErrorRedirected || Output.IsJson)
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, "there is no terminal on which to ask whether to go ahead", "nothing has been changed", "say --yes to go ahead, or --dry-run to see the plan only").ToException();
+        }
+
+        return Output.Ask(question);
+    }
+
+    public void Dispose() => Output.Dispose();
+
+    private static TimeSpan ReadPatience()
+    {
+        var text = Environment.GetEnvironmentVariable("ACRATE_NETWORK_TIMEOUT");
+        if (string.IsNullOrEmpty(text)) return Fetcher.DefaultPatience;
+        return int.TryParse(text, out var seconds) && seconds is >= 1 and <= 3600
+            ? TimeSpan.FromSeconds(seconds)
+            : throw new Problem(ProblemCode.BadCommandLine, $"ACRATE_NETWORK_TIMEOUT is \"{text}\"", "expected whole seconds from 1 to 3600").ToException();
+    }
+
+    private static AppReference ReadReference(string text)
+    {
+        try
+        {
+            return AppReference.Parse(text);
+        }
+        catch (FormatException fault)
+        {
+            throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" is not a reference to an app", fault.Message).ToException(fault);
+        }
+    }
+
+    private IEnumerable<string> ReadListFile()
+    {
+        if (_parsed.GetValue(CommonOptions.ListFile) is not { } path) return [];
+        if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no file {path}").ToException();
+        return File.ReadLines(path)
+            .Select(line => line.Split('#')[0].Trim())
+            .Where(line => line.Length > 0);
+    }
+
+    private Workstation Greeted(Workstation station)
+    {
+        if (station.Cache.WasRebuilt) Output.Notice("the catalogue cache could not be read and was made anew; acrate catalogue refresh fills it");
+        foreach (var id in station.Reverted) Output.Notice($"an earlier run was cut off: {id} is back as it was before");
+        return station;
+    }
+}

@@ -1,0 +1,24 @@
+using System.CommandLine;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Planning;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary><c>acrate upgrade</c>.</summary>
+internal static class UpgradeCommand
+{
+    public static Command Create()
+    {
+        var apps = new Argument<string[]>("APP") { Description = "The installed apps to bring up to date; all that are due unless named", Arity = ArgumentArity.ZeroOrMore };
+        var command = new Command("upgrade", "Bring installed apps up to date, within what was asked for") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun };
+        command.SetAction(async (parsed, cancel) =>
+        {
+            using var call = new Invocation(parsed);
+            var names = call.InstalledNames(parsed.GetValue(apps)!);
+            using var station = call.OpenToChange();
+            var plan = new Planner(station.State(), station.Offers()).Upgrade(names);
+            return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
+        });
+        return command;
+    }
+}

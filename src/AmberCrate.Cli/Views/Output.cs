@@ -1,0 +1,159 @@
+using System.Buffers;
+using System.CommandLine;
+using System.Text;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using AmberCrate.Cli.Commands;
+using Spectre.Console;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Where results go: a person at a terminal, a pipe, or a program that reads JSON.</summary>
+internal sealed class Output : IDisposable
+{
+    private const int DefaultWidth = 100;
+
+    private static readonly JsonWriterOptions JsonLayout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    private readonly StreamWriter _text;
+    private readonly bool _outIsTerminal;
+    private readonly bool _colour;
+    private IAnsiConsole? _console;
+
+    private Output(bool json, bool noColour)
+    {
+        IsJson = json;
+        _outIsTerminal = !Console.IsOutputRedirected;
+        ErrorIsTerminal = !Console.IsErrorRedirected;
+        _colour = !noColour && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR")) && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
+        _text = new StreamWriter(Console.OpenStandardOutput(), new UTF8Encoding(false), 1 << 14) { AutoFlush = false };
+    }
+
+    /// <summary>Whether one JSON document is wanted.</summary>
+    public bool IsJson { get; }
+
+    /// <summary>Whether somebody watches standard error.</summary>
+    public bool ErrorIsTerminal { get; }
+
+    /// <summary>The width of the terminal in columns.</summary>
+    public static int Width => Console.IsOutputRedirected || Console.WindowWidth < 20 ? DefaultWidth : Console.WindowWidth;
+
+    /// <summary>The output that a command line asks for.</summary>
+    public static Output Of(ParseResult parsed) => new(parsed.GetValue(CommonOptions.Json), parsed.GetValue(CommonOptions.NoColour));
+
+    /// <summary>Writes a line made of pieces; foreign text in it is made safe.</summary>
+    public void Line(params ReadOnlySpan<Cell> pieces)
+    {
+        foreach (var piece in pieces) Write(Printable.Line(piece.Text), piece.Tone);
+        _text.Write('\n');
+    }
+
+    /// <summary>Writes text as it is, such as a file that is printed instead of written.</summary>
+    public void Raw(string text) => _text.Write(text);
+
+    /// <summary>Writes paragraphs, wrapped and indented on a terminal.</summary>
+    public void Paragraphs(string text, int indent)
+    {
+        foreach (var paragraph in Printable.Lines(text).Trim().Split('\n'))
+        {
+            foreach (var line in _outIsTerminal ? Wrap(paragraph.Trim(), Width - indent) : [paragraph.Trim()])
+                _text.Write(line.Length == 0 ? "\n" : $"{new string(' ', indent)}{line}\n");
+        }
+    }
+
+    /// <summary>Writes a table: aligned columns on a terminal and in a pipe, where no line is wrapped or cut.</summary>
+    public void Table(TextTable table)
+    {
+        if (table.Rows.Count == 0) return;
+        if (_outIsTerminal) table.WriteTo(Terminal());
+        else table.WriteTo(_text);
+    }
+
+    /// <summary>Writes one JSON document.</summary>
+    public void Json(Action<Utf8JsonWriter> write)
+    {
+        var bytes = new ArrayBufferWriter<byte>();
+        using (var json = new Utf8JsonWriter(bytes, JsonLayout)) write(json);
+        _text.Write(Encoding.UTF8.GetString(bytes.WrittenSpan));
+        _text.Write('\n');
+    }
+
+    /// <summary>Writes a remark that is no part of the result.</summary>
+    public void Notice(string text)
+    {
+        _text.Flush();
+        Console.Error.WriteLine($"note: {Printable.Line(text)}");
+    }
+
+    /// <summary>Replaces the line at the bottom of the terminal; an empty one takes it away. Only where somebody watches.</summary>
+    public void Status(string text)
+    {
+        if (!ErrorIsTerminal) return;
+        _text.Flush();
+        var line = Printable.Line(text);
+        Console.Error.Write("\r" + (line.Length >= Width ? line[..(Width - 1)] : line) + "\u001b[K");
+    }
+
+    /// <summary>Asks a question that is answered with yes or no.</summary>
+    public bool Ask(string question)
+    {
+        _text.Flush();
+        Console.Error.Write($"{Printable.Line(question)} [y/N] ");
+        return Console.In.ReadLine()?.Trim().ToLowerInvariant() is "y" or "yes";
+    }
+
+    /// <summary>Passes on what has been written so far.</summary>
+    public void Flush() => _text.Flush();
+
+    public void Dispose()
+    {
+        try
+        {
+            _text.Dispose();
+        }
+        catch (IOException)
+        {
+            // The reader of the pipe has gone: there is nobody left to tell.
+        }
+    }
+
+    private static IEnumerable<string> Wrap(string text, int width)
+    {
+        var line = new StringBuilder();
+        foreach (var word in text.Split(' '))
+        {
+            if (line.Length > 0 && line.Length + 1 + word.Length > width)
+            {
+                yield return line.ToString();
+                line.Clear();
+            }
+
+            line.Append(line.Length > 0 ? " " : "").Append(word);
+        }
+
+        yield return line.ToString();
+    }
+
+    private void Write(string text, Tone tone)
+    {
+        if (!_outIsTerminal || !_colour || tone == Tone.Plain || text.Length == 0) _text.Write(text);
+        else Terminal().Write(new Text(text, Palette.Of(tone)));
+    }
+
+    private IAnsiConsole Terminal()
+    {
+        if (_console is null)
+        {
+            _console = AnsiConsole.Create(new AnsiConsoleSettings
+            {
+                Ansi = _colour ? AnsiSupport.Yes : AnsiSupport.No,
+                ColorSystem = _colour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
+                Interactive = InteractionSupport.No,
+                Out = new AnsiConsoleOutput(_text),
+            });
+            _console.Profile.Width = Width;
+        }
+
+        return _console;
+    }
+}

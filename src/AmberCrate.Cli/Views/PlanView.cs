@@ -1,0 +1,103 @@
+using System.Text.Json;
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows a plan, and what else will change with it.</summary>
+/// <param name="catalogues">Catalogues that will be added, as far as they could be fetched.</param>
+internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
+{
+    private readonly IReadOnlyList<RefreshResult> _catalogues = catalogues ?? [];
+
+    /// <summary>The catalogues that are added before the plan is carried out.</summary>
+    public IEnumerable<RegisteredCatalogue> AddedCatalogues => _catalogues.Where(result => result.Problem is null).Select(result => result.Catalogue);
+
+    /// <summary>Whether catalogues are added.</summary>
+    public bool ChangesCatalogues => AddedCatalogues.Any();
+
+    public void Show(Output output, Plan plan)
+    {
+        foreach (var result in _catalogues)
+        {
+            if (result.Problem is { } problem) output.Line(new Cell("catalogue ", Tone.Attention), $"{result.Catalogue.Name} at {result.Catalogue.Location} cannot be added: {problem.What}{(problem.Why.Length > 0 ? $" ({problem.Why})" : "")}");
+            else output.Line("catalogue ", new Cell(result.Catalogue.Name.Text, Tone.Strong), $" will be added: {result.Catalogue.Location}");
+        }
+
+        if (_catalogues.Count > 0) output.Line();
+        if (!plan.Changes && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
+        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "remark");
+        foreach (var item in plan.Items)
+        {
+            var tone = item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
+            table.Add(
+                new Cell(Words.Of(item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
+                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", Remark(item));
+        }
+
+        output.Table(table);
+        output.Line(new Cell(Totals(plan), Tone.Quiet));
+        output.Line();
+    }
+
+    /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
+    public string Question(Plan plan)
+    {
+        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
+        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
+        return plan.Changes ? "Go ahead?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
+    }
+
+    public void WriteJson(Output output, Plan plan) => output.Json(json =>
+    {
+        json.WriteStartObject();
+        WriteFields(json, plan);
+        json.WriteEndObject();
+    });
+
+    /// <summary>Writes the fields of the plan into an object that is open.</summary>
+    public void WriteFields(Utf8JsonWriter json, Plan plan)
+    {
+        WriteCatalogueFields(json);
+        json.WriteBoolean("changes", plan.Changes);
+        json.WriteNumber("download_size", plan.DownloadSize);
+        json.WriteStartArray("items");
+        foreach (var item in plan.Items)
+        {
+            json.WriteStartObject();
+            json.WriteFields(item);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    /// <summary>Writes the catalogues that are added into an object that is open.</summary>
+    public void WriteCatalogueFields(Utf8JsonWriter json)
+    {
+        json.WriteStartArray("added_catalogues");
+        foreach (var catalogue in AddedCatalogues)
+        {
+            json.WriteStartObject();
+            json.WriteString("name", catalogue.Name.Text);
+            json.WriteString("location", catalogue.Location);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static string Remark(PlanItem item)
+    {
+        var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
+        return asked.Length > 0 && item.Note.Length > 0 ? $"{asked}; {item.Note}" : asked + item.Note;
+    }
+
+    private static string Totals(Plan plan)
+    {
+        var parts = plan.Items.GroupBy(item => Words.Of(item.Action)).Select(group => $"{group.Count()} to {group.Key}".Replace("to pinned", "pinned", StringComparison.Ordinal).Replace("to cannot", "cannot be had", StringComparison.Ordinal)).ToList();
+        if (plan.DownloadSize > 0) parts.Add($"{Words.Size(plan.DownloadSize)} to download");
+        return string.Join(" · ", parts);
+    }
+}

@@ -1,0 +1,92 @@
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows what a search has found.</summary>
+internal static class SearchView
+{
+    public static void Show(Output output, string query, IReadOnlyList<SearchResult> shown, int found, Workstation station)
+    {
+        var machine = station.State();
+        var rows = shown.Select(result => new Row(
+            result,
+            Core.Planning.ReleaseChoice.Find([result.Offer], null, machine.Platform)?.Release.Version.Text,
+            machine.Find(result.Offer.Card.Id)?.Version.Text)).ToList();
+        if (output.IsJson) WriteJson(output, query, rows, found, station);
+        else WriteText(output, query, rows, found, station);
+    }
+
+    private static void WriteText(Output output, string query, List<Row> rows, int found, Workstation station)
+    {
+        var states = station.CatalogueStates();
+        var age = Words.Age(states, station.Clock.GetUtcNow());
+        if (found == 0)
+        {
+            output.Line($"Nothing matches \"{query}\".");
+            foreach (var id in station.Offers().Closest(query)) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
+            output.Line(new Cell($"asked: {string.Join(", ", states.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"))} · {age}", Tone.Quiet));
+            return;
+        }
+
+        var table = new TextTable("app", "version", "installed", "catalogue", "kind", "what it is");
+        foreach (var (result, version, installed) in rows)
+        {
+            var card = result.Offer.Card;
+            table.Add(
+                new Cell(card.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
+                result.Offer.Catalogue.Text, Words.Of(card.Kind), $"{card.Name}: {card.Summary}{Why(result.Match.Field)}");
+        }
+
+        output.Table(table);
+        var more = found > rows.Count ? $"{rows.Count} of {Words.Count(found, "app")}, --limit shows more" : Words.Count(found, "app");
+        output.Line(new Cell($"{more} · {age}", Tone.Quiet));
+    }
+
+    /// <summary>Why an app was found, where it cannot be seen.</summary>
+    private static string Why(SearchField field) => field switch
+    {
+        SearchField.Keyword => " (keyword)",
+        SearchField.Category => " (category)",
+        SearchField.Developer => " (developer)",
+        _ => "",
+    };
+
+    private static void WriteJson(Output output, string query, List<Row> rows, int found, Workstation station) => output.Json(json =>
+    {
+        json.WriteStartObject();
+        json.WriteString("query", query);
+        json.WriteNumber("found", found);
+        json.WriteStartArray("results");
+        foreach (var (result, version, installed) in rows)
+        {
+            var card = result.Offer.Card;
+            json.WriteStartObject();
+            json.WriteString("id", card.Id.Text);
+            json.WriteString("name", card.Name);
+            json.WriteString("summary", card.Summary);
+            json.WriteString("type", JsonFields.Kind(card.Kind));
+            json.WriteString("catalogue", result.Offer.Catalogue.Text);
+            json.WriteString("version", version);
+            json.WriteString("installed", installed);
+            json.WriteString("matched", FieldName(result.Match.Field));
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+        json.WriteCatalogues(station.CatalogueStates());
+        json.WriteEndObject();
+    });
+
+    private static string FieldName(SearchField field) => field switch
+    {
+        SearchField.WholeName or SearchField.NameStart or SearchField.NameWords => "name",
+        SearchField.Keyword => "keyword",
+        SearchField.Category => "category",
+        SearchField.Developer => "developer",
+        _ => "summary",
+    };
+
+    private sealed record Row(SearchResult Result, string? Version, string? Installed);
+}

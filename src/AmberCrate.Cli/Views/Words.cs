@@ -1,0 +1,73 @@
+using System.Globalization;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>The words that people read for the values of the core, in one place.</summary>
+internal static class Words
+{
+    public static string Of(AppKind kind) => kind switch
+    {
+        AppKind.DesktopApp => "desktop app",
+        AppKind.ConsoleApp => "console app",
+        AppKind.Runtime => "runtime",
+        _ => "font",
+    };
+
+    public static string Of(PlanAction action) => action switch
+    {
+        PlanAction.Install => "install",
+        PlanAction.Upgrade => "upgrade",
+        PlanAction.Downgrade => "downgrade",
+        PlanAction.Remove => "uninstall",
+        PlanAction.StayPinned => "pinned",
+        PlanAction.Cannot => "cannot",
+        _ => "keep",
+    };
+
+    public static string Of(Outcome outcome) => outcome == Outcome.NotOffered ? "not-offered" : outcome.ToString().ToLowerInvariant();
+
+    public static string Of(SignIn? signIn) => signIn switch
+    {
+        null => NotSupplied,
+        SignIn.None => "not needed",
+        SignIn.Optional => "optional",
+        _ => "needed",
+    };
+
+    /// <summary>What is said where a card is silent.</summary>
+    public const string NotSupplied = "not supplied";
+
+    /// <summary>A number of things: "1 app", "2 apps".</summary>
+    public static string Count(int number, string one, string? many = null) => $"{number} {(number == 1 ? one : many ?? one + "s")}";
+
+    /// <summary>A size in binary units.</summary>
+    public static string Size(long bytes)
+    {
+        if (bytes < 1024) return $"{bytes} B";
+        var (value, unit) = ((double)bytes, 0);
+        string[] units = ["KiB", "MiB", "GiB", "TiB"];
+        for (value /= 1024; value >= 1024 && unit < units.Length - 1; unit++) value /= 1024;
+        return string.Create(CultureInfo.InvariantCulture, $"{value:0.0} {units[unit]}");
+    }
+
+    /// <summary>How long ago something was.</summary>
+    public static string Ago(TimeSpan age) => age.TotalSeconds switch
+    {
+        < 60 => "just now",
+        < 3600 => $"{Count((int)age.TotalMinutes, "minute")} ago",
+        < 86400 => $"{Count((int)age.TotalHours, "hour")} ago",
+        _ => $"{Count((int)age.TotalDays, "day")} ago",
+    };
+
+    /// <summary>How old the data of catalogues are, the oldest deciding.</summary>
+    public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
+    {
+        0 => "no catalogue has been added",
+        1 => $"catalogue refreshed {Ago(now - catalogues.First().Refreshed)}",
+        _ => $"catalogues refreshed {Ago(now - catalogues.Min(catalogue => catalogue.Refreshed))}",
+    };
+}

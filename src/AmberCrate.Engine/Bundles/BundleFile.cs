@@ -1,0 +1,57 @@
+using System.Text;
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Bundles;
+
+/// <summary>Reads and writes bundles on disk.</summary>
+public static class BundleFile
+{
+    private const UnixFileMode Mode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+
+    /// <summary>Reads a bundle.</summary>
+    /// <exception cref="ProblemException">The file is not there, or has faults.</exception>
+    public static Bundle Read(string path) => Read(path, out _);
+
+    /// <summary>Writes a bundle, whole or not at all.</summary>
+    /// <param name="path">The file.</param>
+    /// <param name="bundle">What the machine holds.</param>
+    /// <param name="update">Whether an existing file is brought up to date; otherwise an existing file is refused.</param>
+    /// <returns>The path as an absolute one, and the names of entries of an existing file that the machine does not hold.</returns>
+    /// <exception cref="ProblemException">The file exists already, is not a valid bundle, or cannot be written.</exception>
+    public static (string Path, IReadOnlyList<string> NotHere) Write(string path, Bundle bundle, bool update)
+    {
+        var full = Path.GetFullPath(path);
+        if (!File.Exists(full))
+        {
+            AtomicFile.Write(full, Encoding.UTF8.GetBytes(BundleWriter.Write(bundle)), Mode);
+            return (full, []);
+        }
+
+        if (!update)
+        {
+            throw new Problem(
+                ProblemCode.Refused, $"{path} is there already", "it may have been edited by hand", "add --update to bring it up to date and keep comments and order, or name another file").ToException();
+        }
+
+        var existing = Read(full, out var text);
+        AtomicFile.Write(full, Encoding.UTF8.GetBytes(BundleWriter.Update(text, bundle)), Mode);
+        var here = bundle.Apps.Select(app => app.Reference.Name).ToHashSet();
+        return (full, [.. existing.Apps.Select(app => app.Reference.Name).Where(name => !here.Contains(name))]);
+    }
+
+    private static Bundle Read(string path, out string text)
+    {
+        if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no bundle {path}").ToException();
+        var faults = new List<FormatFault>();
+        var name = Path.GetFileName(path);
+        text = TextFile.Read(path, name, faults);
+        var bundle = faults.Count == 0 ? BundleReader.Read(text, name, faults) : null;
+        return bundle ?? throw new Problem(
+            ProblemCode.NotVerified, $"{path} has {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}", "nothing has been changed", "mend these; docs/formats/bundle.md describes every key")
+        { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
+    }
+}
