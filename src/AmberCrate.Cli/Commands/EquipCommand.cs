@@ -22,7 +22,10 @@ internal static class EquipCommand
             var added = await station.FetchNewCataloguesAsync(bundle, Path.GetDirectoryName(Path.GetFullPath(path))!, cancel);
             var offers = new CachedOffers(station.Cache, [.. station.Offers().Catalogues, .. added.Where(result => result.Problem is null).Select(result => result.Catalogue.Name)]);
             var plan = new Planner(station.State(), offers).Equip(bundle);
-            return await PlanRun.GoAsync(call, station, plan, new PlanView(added), cancel);
+            var view = new PlanView(added);
+            if (added.FirstOrDefault(result => result.Problem is not null)?.Problem is { } unreachable && plan.Items.All(item => item.Action == PlanAction.Cannot))
+                throw (unreachable with { Details = [.. plan.Items.Select(item => $"{item.Id}: {item.Note}")] }).ToException();
+            return await PlanRun.GoAsync(call, station, plan, view, cancel);
         });
         return command;
     }

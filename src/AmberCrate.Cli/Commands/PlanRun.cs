@@ -23,6 +23,7 @@ internal static class PlanRun
         }
 
         if (!call.Output.IsJson) view.Show(call.Output, plan);
+        if (plan.Changes && !call.Output.IsJson) call.Output.Line();
         if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan)))
         {
             call.Output.Line("Nothing has been changed.");

@@ -38,7 +38,6 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
 
         output.Table(table);
         output.Line(new Cell(Totals(plan), Tone.Quiet));
-        output.Line();
     }
 
     /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>

@@ -18,8 +18,8 @@ internal static class RunView
 
         if (report.Items.All(item => !item.Item.Changes))
         {
-            foreach (var item in report.Items.Where(item => item.Item.Note.Length > 0))
-                output.Line($"{Words.Of(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong), $" {item.Item.From}  {item.Item.Note}");
+            foreach (var item in report.Items.Where(item => item.Outcome != Outcome.NotOffered))
+                output.Line($"{Words.Of(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong), $" {item.Item.From}{(item.Item.Note.Length > 0 ? $"  {item.Item.Note}" : "")}");
         }
 
         output.Line(Summary(report));

@@ -85,7 +85,7 @@ public sealed class Runner
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, $"{item.Id} {item.To} cannot be put on"));
+            return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, item.Action == PlanAction.Remove ? $"{item.Id} {item.From} cannot be taken off" : $"{item.Id} {item.To} cannot be put on"));
         }
     }
 
