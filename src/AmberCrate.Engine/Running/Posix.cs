@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using System.Text;
 
 namespace AmberCrate.Engine.Running;
 
@@ -42,6 +43,18 @@ internal static partial class Posix
         return AccessCall(folder, WriteAndSearch) == 0;
     }
 
+    /// <summary>Reads the beginning of a small file without asking for a lock, as every open of the framework does; empty where that fails.</summary>
+    public static unsafe string ReadText(string path)
+    {
+        const int ReadOnly = 0x80000; // O_RDONLY | O_CLOEXEC
+        var handle = OpenCall(path, ReadOnly);
+        if (handle < 0) return "";
+        var buffer = stackalloc byte[4096];
+        var length = ReadCall(handle, buffer, 4096);
+        _ = CloseCall(handle);
+        return length > 0 ? Encoding.UTF8.GetString(buffer, (int)length) : "";
+    }
+
     private static IOException Failed(string what)
     {
         var error = Marshal.GetLastPInvokeError();
@@ -63,6 +76,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "access", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int AccessCall(string path, int mode);
+
+    [LibraryImport("libc", EntryPoint = "read", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial nint ReadCall(int handle, byte* buffer, nuint count);
 
     [LibraryImport("libc", EntryPoint = "fsync", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Running;
@@ -56,17 +55,7 @@ public sealed class RunLock : IDisposable
 
     private static string ReadHolder(string path)
     {
-        try
-        {
-            using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
-            using var reader = new StreamReader(file);
-            var holder = reader.ReadToEnd();
-            return holder.Length == 0 ? "its holder has not said who it is" : $"held by {holder}";
-        }
-        catch (IOException fault)
-        {
-            Debug.WriteLine(fault.Message);
-            return "";
-        }
+        var holder = Posix.ReadText(path);
+        return holder.Length == 0 ? "its holder has not said who it is" : $"held by {holder}";
     }
 }

@@ -87,7 +87,7 @@ public sealed class VersionOrderTests
     {
         if (!Both(left, right, out var a, out var b)) return true;
         return Math.Sign(a.CompareTo(b)) == -Math.Sign(b.CompareTo(a));
-    });
+    }, iter: 20_000);
 
     [Fact]
     public void The_order_is_transitive() => Gen.Select(AnyVersion, AnyVersion, AnyVersion).Sample((x, y, z) =>
@@ -95,7 +95,7 @@ public sealed class VersionOrderTests
         if (!Both(x, y, out var a, out var b) || !AppVersion.TryParse(z, out var c)) return true;
         var ascending = new[] { a, b, c }.Order().ToArray();
         return ascending[0] <= ascending[1] && ascending[1] <= ascending[2] && ascending[0] <= ascending[2];
-    });
+    }, iter: 20_000);
 
     [Fact]
     public void Versions_are_equal_exactly_where_the_specification_says_so() => Gen.Select(AnyVersion, AnyVersion).Sample((left, right) =>
@@ -103,7 +103,7 @@ public sealed class VersionOrderTests
         if (!Both(left, right, out var a, out var b)) return true;
         var equal = UapiOrder.Compare(left, right) == 0;
         return (a == b) == equal && (!equal || a.GetHashCode() == b.GetHashCode());
-    });
+    }, iter: 20_000);
 
     [Theory]
     [InlineData("")]

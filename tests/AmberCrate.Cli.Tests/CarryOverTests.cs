@@ -1,0 +1,142 @@
+namespace AmberCrate.Cli.Tests;
+
+public sealed class CarryOverTests
+{
+    [Fact]
+    public async Task A_bare_machine_becomes_the_same_and_stays_so()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.1.x", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Run("export", "-o", "a.bundle.toml", "--title", "paintframe-01").ShouldPrint(0, "Wrote 3 apps from 2 catalogues to ~/a.bundle.toml");
+        sandbox.PublishLater();
+        var before = Apps(sandbox);
+
+        sandbox.Root = "other";
+        sandbox.Run("equip", "a.bundle.toml", "--dry-run").ShouldEnd(0).Out.ShouldStartWith("""
+            catalogue house will be added: ~/house
+            catalogue guild will be added: ~/guild
+
+            plan     app            to     catalogue  download  remark
+            install  cue-ledger     1.5.0  guild
+            """.TrimEnd());
+        sandbox.Tree("other").ShouldBeEmpty();
+        sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldStartWith("No catalogue has been added.");
+        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldEndWith("3 done.\n");
+        Apps(sandbox).ShouldBe(before);
+        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldPrint(0, """
+            unchanged  cue-ledger 1.5.0  1.6.0 is available: acrate upgrade cue-ledger
+            unchanged  prompt-margin 2.1.0
+            unchanged  scrim-paint 4.1.2  5.0.0 is available, outside @4.1.x
+            Nothing to do: 3 unchanged.
+            """);
+        sandbox.Run("due").ShouldEnd(0).Out.ShouldContain("1 of 3 apps due, 1 pinned");
+    }
+
+    [Fact]
+    public async Task Equip_shows_install_upgrade_keep_and_cannot_in_the_bundle_s_order()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.1.2", "cue-ledger", "--yes").ShouldEnd(0);
+        File.WriteAllText(sandbox["b.bundle.toml"], """
+            bundle = 1
+            [[apps]]
+            reference = "guild:scrim-paint"
+            version = "4.2.0" # the cloths of this season
+            [[apps]]
+            reference = "lamp-black"
+            [[apps]]
+            reference = "cue-ledger"
+            [[apps]]
+            reference = "prompt-margin@2.0.0"
+            """);
+        var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]).Length;
+        var shown = sandbox.Run("equip", "b.bundle.toml", "--dry-run").ShouldEnd(0).Out;
+        shown.Split('\n').Where(line => line.Length > 0).Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4))).ShouldBe([
+            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild", "install prompt-margin 2.0.0 house", "1 to upgrade ·",
+        ]);
+        sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
+        sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");
+    }
+
+    [Fact]
+    public async Task An_export_keeps_the_comments_and_order_of_a_bundle_that_is_there()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "truss-tally", "--yes").ShouldEnd(0);
+        File.WriteAllText(sandbox["c.bundle.toml"], "# ask Ola\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not here\n\n[[apps]]\nreference = \"cue-ledger\"\nversion = \"1.4.0\" # old\n");
+        sandbox.Run("export", "-o", "c.bundle.toml").ShouldFail(4, """
+            acrate: c.bundle.toml is there already
+              why: it may have been edited by hand
+              next: add --update to bring it up to date and keep comments and order, or name another file
+            """);
+        sandbox.Run("export", "-o", "c.bundle.toml", "--update").ShouldPrint(0, """
+            Wrote 2 apps from 1 catalogue to ~/c.bundle.toml
+            In the file but not on this machine, and left as they are: gantry-plot
+            """);
+        File.ReadAllText(sandbox["c.bundle.toml"]).Replace(sandbox.Folder, "~", StringComparison.Ordinal).ShouldBe("""
+            # ask Ola
+            bundle = 1
+
+            [[apps]]
+            reference = "guild:gantry-plot" # not here
+
+            [[apps]]
+            reference = "guild:cue-ledger"
+            version = "1.5.0" # old
+
+            [[catalogues]]
+            name = "guild"
+            location = "~/guild"
+
+            [[apps]]
+            reference = "guild:truss-tally"
+            version = "0.3"
+
+            """);
+    }
+
+    [Fact]
+    public async Task Versions_can_be_left_out_and_what_cannot_be_carried_is_said()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "drop", "house").ShouldEnd(0);
+        var export = sandbox.Run("export", "--without-versions", "--title", "x");
+        export.ExitCode.ShouldBe(0);
+        export.Error.ShouldBe("note: prompt-margin 2.1.0 is not in the bundle: its catalogue house is not known here any more\n");
+        export.Out.ShouldEndWith("[[apps]]\nreference = \"guild:cue-ledger\"\n");
+    }
+
+    [Fact]
+    public async Task A_bundle_with_faults_changes_nothing()
+    {
+        await using var sandbox = new Sandbox();
+        File.WriteAllText(sandbox["d.bundle.toml"], "bundle = 1\n[[apps]]\nreference = \"a@\"\nversion = 3\n");
+        sandbox.Run("equip", "d.bundle.toml", "--yes").ShouldFail(5, """
+            acrate: d.bundle.toml has 2 faults
+              why: nothing has been changed
+              next: mend these; docs/formats/bundle.md describes every key
+                d.bundle.toml:3: apps[1].reference: expected an exact version (4.2.0), a series (4.2.x), a range (4..5, 4.., ..5) or a release line (lts), found "", found "a@"
+                d.bundle.toml:4: apps[1].version: expected a string, found 3
+            """);
+        sandbox.Run("equip", "none.bundle.toml", "--yes").ShouldFail(3, "acrate: there is no bundle none.bundle.toml");
+        File.WriteAllBytes(sandbox["e.bundle.toml"], [(byte)'a', 0xFF, 0xFE]);
+        sandbox.Run("equip", "e.bundle.toml", "--yes").ExitCode.ShouldBe(5);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_catalogue_of_the_same_name_elsewhere_is_refused()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        File.WriteAllText(sandbox["f.bundle.toml"], "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n[[apps]]\nreference = \"guild:prompt-margin\"\n");
+        sandbox.Run("equip", "f.bundle.toml", "--yes").ShouldFail(4, """
+            acrate: the catalogue guild is not the same here as in the bundle
+              why: here it is at ~/guild, in the bundle at ~/house
+              next: change the location in the bundle, or drop the catalogue here and equip again
+            """);
+    }
+
+    private static string Apps(Sandbox sandbox) => string.Join('\n', sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
+        .Select(app => $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
+}

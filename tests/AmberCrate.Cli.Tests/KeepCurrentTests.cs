@@ -1,0 +1,83 @@
+namespace AmberCrate.Cli.Tests;
+
+public sealed class KeepCurrentTests
+{
+    [Fact]
+    public async Task Due_and_upgrade_stay_inside_what_was_asked_for()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.2.x", "backcloth-render@lts", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Run("due", "--check").ShouldPrint(0, "Nothing is due among 4 apps · catalogues refreshed just now");
+        sandbox.PublishLater();
+        sandbox.Run("catalogue", "refresh").ShouldPrint(0, """
+            house  nothing new, 5 apps
+            guild  1 of 1 shard fetched, 10 apps
+            """);
+        sandbox.Run("due", "--check").ShouldPrint(10, """
+            app               installed  available  behind               catalogue  remark
+            backcloth-render  3.6.4      3.6.5      1 release, 255 days  guild      kept to @lts
+            cue-ledger        1.5.0      1.6.0      1 release, 141 days  guild
+            scrim-paint       4.2.1      4.2.2      1 release, 85 days   guild      kept to @4.2.x; 5.0.0 is beyond
+            3 of 4 apps due · catalogues refreshed just now
+            acrate upgrade
+            """);
+        sandbox.Run("list", "scrim").ShouldPrint(0, """
+            app          version  newer  asked for  catalogue  kind         name
+            scrim-paint  4.2.1    4.2.2  @4.2.x     guild      desktop app  Scrim Paint
+            1 app, 1 outdated · catalogues refreshed just now
+            """);
+        sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 of 1  done       cue-ledger 1.6.0\n1 done, 1 unchanged.\n");
+        sandbox.Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldEndWith("2 done.\n");
+        sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.2\n");
+        sandbox.Run("due").ShouldPrint(0, """
+            app          installed  available  behind             catalogue  remark
+            scrim-paint  4.2.2      5.0.0      1 release, 6 days  guild      pinned to @4.2.x
+            Nothing is due among 4 apps, 1 pinned · catalogues refreshed just now
+            """);
+        sandbox.Run("upgrade", "--yes").ShouldPrint(0, """
+            pinned  scrim-paint 4.2.2  5.0.0 is outside @4.2.x
+            Nothing to do: 1 pinned.
+            """);
+        var due = sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0];
+        (due.GetProperty("state").GetString(), due.GetProperty("beyond").GetString(), due.GetProperty("days_behind").GetInt32()).ShouldBe(("pinned", "5.0.0", 6));
+    }
+
+    [Fact]
+    public async Task An_upgrade_keeps_the_old_version_on_the_shelf()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.PublishLater();
+        sandbox.Run("catalogue", "refresh", "guild").ShouldEnd(0);
+        sandbox.Run("upgrade", "--yes").ShouldEnd(0);
+        Directory.GetDirectories(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).Select(Path.GetFileName).Order().ShouldBe(["1.5.0+any", "1.6.0+any"]);
+    }
+
+    [Fact]
+    public async Task Upgrade_names_installed_apps_only()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("upgrade", "--yes").ShouldPrint(0, "Nothing to do.");
+        sandbox.Run("upgrade", "cue-ledger", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("upgrade", "cue-ledger@1.x", "--yes").ShouldFail(2, """
+            acrate: "cue-ledger@1.x" says more than the name of an installed app
+              next: acrate install cue-ledger@1.x changes which release is kept; here only cue-ledger is expected
+            """);
+    }
+
+    [Fact]
+    public async Task An_app_whose_catalogue_is_dropped_stays_and_says_so()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "drop", "guild").ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
+        sandbox.Run("due").ShouldPrint(0, """
+            app         installed  catalogue  remark
+            cue-ledger  1.5.0      guild      not offered any more
+            Nothing is due among 1 app · catalogue refreshed just now
+            """);
+        sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
+        sandbox.Run("upgrade", "cue-ledger", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
+    }
+}

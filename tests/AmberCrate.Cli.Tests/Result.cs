@@ -1,0 +1,43 @@
+using System.Text.Json;
+
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>How a run of the program ended. What is asserted is shown with command, both streams and the folder tree.</summary>
+public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, string Out, string Error)
+{
+    public JsonElement Json => JsonDocument.Parse(Out).RootElement;
+
+    /// <summary>Asserts the exit code, and that nothing was written to standard error.</summary>
+    public Result ShouldEnd(int exitCode)
+    {
+        ExitCode.ShouldBe(exitCode, Explain());
+        Error.ShouldBe("", Explain());
+        return this;
+    }
+
+    /// <summary>Asserts exit code and the whole of standard output.</summary>
+    public Result ShouldPrint(int exitCode, string output)
+    {
+        ShouldEnd(exitCode);
+        Out.ShouldBe(output.ReplaceLineEndings("\n") + "\n", Explain());
+        return this;
+    }
+
+    /// <summary>Asserts exit code and the whole of standard error, with nothing on standard output.</summary>
+    public Result ShouldFail(int exitCode, string error)
+    {
+        ShouldBeRefused(exitCode, error);
+        Out.ShouldBe("", Explain());
+        return this;
+    }
+
+    /// <summary>Asserts exit code and the whole of standard error, where the plan has been shown before.</summary>
+    public Result ShouldBeRefused(int exitCode, string error)
+    {
+        ExitCode.ShouldBe(exitCode, Explain());
+        Error.ShouldBe(error.ReplaceLineEndings("\n") + "\n", Explain());
+        return this;
+    }
+
+    private string Explain() => $"{Command}\nended with {ExitCode}\n--- out\n{Out}--- error\n{Error}--- tree\n{string.Join('\n', Sandbox.Tree("."))}";
+}

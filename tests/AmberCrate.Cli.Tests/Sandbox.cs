@@ -1,0 +1,123 @@
+using System.Diagnostics;
+using System.Text;
+using System.Text.Json;
+using AmberCrate.Playhouse;
+
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>
+/// A temporary folder with the playhouse's catalogues in it, and the built program to run there. The program is the one
+/// beside the tests, or the one that the variable ACRATE names.
+/// </summary>
+public sealed class Sandbox : IAsyncDisposable
+{
+    private static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
+    private StaticServer? _server;
+
+    public Sandbox()
+    {
+        Folder = Directory.CreateTempSubdirectory("acrate-cli-").FullName;
+        World.Shipped.Write("house", this["house"], withLater: true);
+        World.Shipped.Write("guild", this["guild"], withLater: false);
+    }
+
+    public string Folder { get; }
+
+    /// <summary>The root of the machine that commands work on.</summary>
+    public string Root { get; set; } = "root";
+
+    public Dictionary<string, string> Variables { get; } = [];
+
+    public StaticServer Server => _server ?? throw new InvalidOperationException("no server has been started");
+
+    public string this[params string[] parts] => Path.Combine([Folder, .. parts]);
+
+    /// <summary>A sandbox in which both catalogues have been added from their folders.</summary>
+    public static Sandbox WithCatalogues()
+    {
+        var sandbox = new Sandbox();
+        sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        return sandbox;
+    }
+
+    /// <summary>A sandbox in which the guild is published, served over HTTP and added.</summary>
+    public static async Task<Sandbox> WithServedGuildAsync()
+    {
+        var sandbox = new Sandbox();
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox._server = await StaticServer.StartAsync(sandbox["site"]);
+        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "1";
+        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
+        return sandbox;
+    }
+
+    /// <summary>Lets the guild's later releases come out in its folder of cards.</summary>
+    public void PublishLater() => World.Shipped.Write("guild", this["guild"], withLater: true);
+
+    public Result Run(params string[] arguments)
+    {
+        using var process = Start(arguments);
+        return Finish(process, arguments);
+    }
+
+    /// <summary>Starts the program without waiting for it.</summary>
+    public Process Start(params string[] arguments)
+    {
+        var start = new ProcessStartInfo(Program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false, WorkingDirectory = Folder };
+        foreach (var name in start.Environment.Keys.Where(name => name.StartsWith("XDG_", StringComparison.Ordinal) || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
+        start.Environment["HOME"] = this["home"];
+        start.Environment["ACRATE_ROOT"] = this[Root];
+        foreach (var (name, value) in Variables) start.Environment[name] = value;
+        return Process.Start(start)!;
+    }
+
+    /// <summary>Waits for a program that was started, and takes what it wrote.</summary>
+    public Result Finish(Process process, params string[] arguments)
+    {
+        process.StandardInput.Close();
+        var error = process.StandardError.ReadToEndAsync();
+        var output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
+        return new Result(this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, Neutral(output), Neutral(error.Result));
+    }
+
+    /// <summary>Everything below a folder, by relative path, links with their targets; the program's own databases are left out.</summary>
+    public IReadOnlyList<string> Tree(string below) => !Directory.Exists(this[below]) ? [] : [.. Directory.EnumerateFileSystemEntries(this[below], "*", new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
+        .Where(path => File.Exists(path) || new FileInfo(path).LinkTarget is not null)
+        .Select(path => Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
+        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal))
+        .Order(StringComparer.Ordinal)];
+
+    /// <summary>Waits until a download has begun.</summary>
+    public async Task WaitForDownloadAsync()
+    {
+        var folder = this[Root, ".cache", "amber-crate", "downloads"];
+        for (var tries = 0; tries < 400; tries++)
+        {
+            if (Directory.Exists(folder) && Directory.EnumerateFiles(folder).Any(file => new FileInfo(file).Length > 0)) return;
+            await Task.Delay(25);
+        }
+
+        throw new TimeoutException("no download has begun");
+    }
+
+    /// <summary>What an installed command prints.</summary>
+    public string RunInstalled(string command, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo(this[Root, ".local", "bin", command], arguments) { RedirectStandardOutput = true, UseShellExecute = false })!;
+        return process.StandardOutput.ReadToEnd();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (_server is not null) await _server.DisposeAsync();
+        Directory.Delete(Folder, recursive: true);
+    }
+
+    private string Neutral(string text)
+    {
+        text = text.Replace(Folder, "~", StringComparison.Ordinal);
+        return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal).Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);
+    }
+}

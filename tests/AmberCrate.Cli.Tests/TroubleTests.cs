@@ -1,0 +1,224 @@
+using System.Diagnostics;
+using AmberCrate.Playhouse;
+
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>Whatever goes wrong: a clear error, the documented exit code, and the machine as it was.</summary>
+public sealed class TroubleTests
+{
+    [Theory]
+    [InlineData("404", 6, "why: the server answers 404 Not Found")]
+    [InlineData("500", 6, "why: the server answers 500 Internal Server Error")]
+    [InlineData("stall", 6, "why: the server has sent nothing for 1 seconds")]
+    [InlineData("cut", 6, "why: ")]
+    [InlineData("other", 5, "why: the catalogue says sha256 ")]
+    public async Task A_download_that_goes_wrong_leaves_the_machine_as_it_was(string fault, int exitCode, string says)
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = Fault(fault);
+        var result = sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(exitCode);
+        result.Out.ShouldContain("failed  scrim-paint 4.2.1: ");
+        result.Out.ShouldContain(says);
+        result.Out.ShouldEndWith("1 failed.\nWhat failed is as it was before; the same command tries it again.\n");
+        sandbox.Tree("root").ShouldBeEmpty();
+        Directory.GetFiles(sandbox["root", ".cache", "amber-crate", "downloads"]).ShouldBeEmpty();
+
+        sandbox.Server.Faults.Clear();
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+    }
+
+    [Fact]
+    public async Task One_failure_does_not_stop_the_others()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Server.Faults["cue-ledger-1.5.0.zip"] = new ServerFault.Status(404);
+        var result = sandbox.Run("install", "gantry-plot", "cue-ledger", "truss-tally", "--yes");
+        result.ShouldEnd(1).Out.ShouldEndWith("""
+            1 of 3  done       gantry-plot 2.1.0
+            2 of 3  failed     cue-ledger 1.5.0
+            3 of 3  done       truss-tally 0.3
+
+            failed  cue-ledger 1.5.0: cue-ledger 1.5.0 cannot be put on
+              why: the server answers 404 Not Found
+              next: acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper
+            2 done, 1 failed.
+            What failed is as it was before; the same command tries it again.
+
+            """);
+        sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task A_failed_upgrade_leaves_the_old_version_in_place()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        var before = sandbox.Tree("root");
+        sandbox.PublishLater();
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        File.WriteAllText(sandbox["guild", "files", "cue-ledger-1.6.0.zip"], "altered");
+        sandbox.Run("upgrade", "--yes").ShouldEnd(5).Out.ShouldContain("the downloaded file does not verify: it is cut short");
+        sandbox.Tree("root").ShouldBe(before);
+        sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
+    }
+
+    [Fact]
+    public async Task A_card_that_places_what_the_artifact_lacks_fails_before_anything_is_placed()
+    {
+        await using var sandbox = new Sandbox();
+        var card = sandbox["guild", "gantry-plot.appcard.toml"];
+        File.WriteAllText(card, File.ReadAllText(card).Replace("path = \"share/icons/gantry-plot.svg\"", "path = \"share/none.svg\"", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain("the card names share/none.svg, which is not in the artifact");
+        File.WriteAllText(card, File.ReadAllText(card).Replace("share/none.svg", "share/icons/gantry-plot.svg", StringComparison.Ordinal).Replace("path = \"bin/gantry-plot\"", "path = \"README\"", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain("which is not an executable file");
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_file_of_somebody_else_is_not_overwritten()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["root", ".local", "bin"]);
+        File.WriteAllText(sandbox["root", ".local", "bin", "gantry-plot"], "mine");
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(4).Out.ShouldContain("~/root/.local/bin/gantry-plot is in the way\n  why: it was not placed by acrate");
+        sandbox.Tree("root").ShouldBe([".local/bin/gantry-plot"]);
+        File.ReadAllText(sandbox["root", ".local", "bin", "gantry-plot"]).ShouldBe("mine");
+    }
+
+    [Fact]
+    public async Task A_root_that_cannot_be_written_is_said_before_anything_happens()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("--root", "/proc/acrate", "catalogue", "add", "x", "house").ExitCode.ShouldBeOneOf(7, 9);
+        File.WriteAllText(sandbox["file"], "");
+        sandbox.Run("--root", "file", "catalogue", "add", "x", "house").Error.ShouldStartWith("acrate: the state folder ~/file/.local/state/amber-crate cannot be written\n  why: ");
+        File.WriteAllText(sandbox["root", ".local", "bin"], "");
+        sandbox.Run("install", "gantry-plot", "--yes").ExitCode.ShouldBe(9);
+        File.Delete(sandbox["root", ".local", "bin"]);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_full_disk_fails_the_item_and_leaves_room_again()
+    {
+        await using var sandbox = new Sandbox();
+        File.WriteAllBytes(sandbox["guild", "files", "big"], new byte[24 << 20]);
+        File.WriteAllText(sandbox["guild", "big.appcard.toml"], $"""
+            appcard = 1
+            id = "big"
+            type = "console-application"
+            name = "Big"
+            summary = "More than fits"
+            [[place.commands]]
+            name = "big"
+            path = "big"
+            [[releases]]
+            version = "1"
+            date = 2026-01-01
+            [[releases.artifacts]]
+            platform = "any-linux-any"
+            location = "files/big"
+            form = "executable"
+            sha256 = "{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(new byte[24 << 20]))}"
+            download_size = {24 << 20}
+            """);
+        Directory.CreateDirectory(sandbox["small"]);
+        if (Mount("mount", "-t", "tmpfs", "-o", "size=16m", "none", sandbox["small"]) != 0) Assert.Skip("no right to mount a small tmpfs here");
+        try
+        {
+            sandbox.Root = "small/root";
+            sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+            sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain("failed  big 1: big 1 cannot be put on\n  why: the disk is full\n  next: make room and run the command again\n");
+            sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
+            sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
+        }
+        finally
+        {
+            Mount("umount", sandbox["small"]);
+        }
+    }
+
+    [Fact]
+    public async Task The_second_of_two_runs_is_told_who_holds_the_lock()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
+        sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new ServerFault.Stall();
+        string[] arguments = ["install", "scrim-paint", "--yes"];
+        using var first = sandbox.Start(arguments);
+        await sandbox.WaitForDownloadAsync();
+        var second = sandbox.Run("install", "cue-ledger", "--yes");
+        second.ExitCode.ShouldBe(8);
+        second.Error.ShouldMatch($"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install scrim-paint --yes\n  next: wait until it has ended, then run the command again\n$");
+        sandbox.Run("list").ShouldEnd(0);
+        Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
+        var result = sandbox.Finish(first, arguments);
+        result.ShouldEnd(130).Out.ShouldEndWith("1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was before.\n");
+        sandbox.Tree("root").ShouldBeEmpty();
+        Directory.GetFiles(sandbox["root", ".cache", "amber-crate", "downloads"]).ShouldBeEmpty();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+    }
+
+    [Fact]
+    public async Task A_run_that_was_killed_does_not_keep_the_lock()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
+        sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new ServerFault.Stall();
+        using var first = sandbox.Start("install", "scrim-paint", "--yes");
+        await sandbox.WaitForDownloadAsync();
+        first.Kill();
+        await first.WaitForExitAsync();
+        sandbox.Server.Faults.Clear();
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+    }
+
+    [Theory]
+    [InlineData("instal", "gantry-plot")]
+    [InlineData("install", "--bogus")]
+    [InlineData("catalogue")]
+    [InlineData("catalogue", "add", "x")]
+    [InlineData("about")]
+    [InlineData("due", "extra")]
+    public async Task A_command_line_that_is_wrong_ends_with_2(params string[] arguments)
+    {
+        await using var sandbox = new Sandbox();
+        var result = sandbox.Run(arguments);
+        result.ExitCode.ShouldBe(2, result.Error);
+        result.Error.ShouldStartWith("acrate: ");
+        result.Error.ShouldContain("--help");
+        result.Error.ShouldNotContain("   at ");
+        result.Out.ShouldBe("");
+    }
+
+    [Fact]
+    public async Task Records_that_are_damaged_or_newer_are_said_and_left_alone()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var records = sandbox["root", ".local", "state", "amber-crate", "records.db"];
+        File.WriteAllText(records, new string('x', 5000));
+        var result = sandbox.Run("list");
+        result.ShouldFail(9, """
+            acrate: the records ~/root/.local/state/amber-crate/records.db cannot be opened
+              why: the database is damaged
+            """);
+        File.ReadAllText(records).ShouldBe(new string('x', 5000));
+    }
+
+    private static ServerFault Fault(string name) => name switch
+    {
+        "cut" => new ServerFault.CutShort(),
+        "stall" => new ServerFault.Stall(),
+        "other" => new ServerFault.OtherBytes(),
+        _ => new ServerFault.Status(int.Parse(name)),
+    };
+
+    private static int Mount(string program, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardError = true, UseShellExecute = false })!;
+        process.WaitForExit();
+        return process.ExitCode;
+    }
+}

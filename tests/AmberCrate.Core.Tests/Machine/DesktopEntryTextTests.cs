@@ -1,0 +1,76 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Tests.Cards;
+
+namespace AmberCrate.Core.Tests.Machine;
+
+public sealed class DesktopEntryTextTests
+{
+    private static readonly DesktopEntryStart Start = new("/home/tech/.local/bin/scrim", "%F", "scrim");
+
+    [Fact]
+    public void An_entry_is_written_from_a_card()
+    {
+        var card = CardSamples.With("scrim", "1 2026-01-01") with { Name = "Scrim\nPaint", Categories = ["Graphics"], Keywords = ["a;b", "c"] };
+        DesktopEntryText.Compose(card, Start).ShouldBe("""
+            [Desktop Entry]
+            Type=Application
+            Version=1.5
+            Name=Scrim\nPaint
+            Comment=Something for the stage
+            Exec=/home/tech/.local/bin/scrim %F
+            TryExec=/home/tech/.local/bin/scrim
+            Icon=scrim
+            Categories=Graphics;
+            Keywords=a\;b;c;
+            Terminal=false
+
+            """);
+    }
+
+    [Fact]
+    public void A_shipped_entry_keeps_everything_but_how_it_starts() => DesktopEntryText.Adapt("""
+        # made by the vendor
+        [Desktop Entry]
+        Name=Scrim
+        Name[de]=Schleier
+        TryExec=/opt/scrim
+        Exec="/opt/my scrim/scrim" --open %U
+        Icon=/opt/scrim.png
+        DBusActivatable=true
+
+        [Desktop Action new]
+        Name=New
+        Exec=scrim --new
+        """, Start with { Arguments = "" }).ShouldBe("""
+        # made by the vendor
+        [Desktop Entry]
+        Name=Scrim
+        Name[de]=Schleier
+        Exec=/home/tech/.local/bin/scrim --open %U
+        TryExec=/home/tech/.local/bin/scrim
+        Icon=scrim
+
+        [Desktop Action new]
+        Name=New
+        Exec=/home/tech/.local/bin/scrim --new
+
+        """);
+
+    [Theory]
+    [InlineData("/home/a b/scrim", "Exec=\"/home/a b/scrim\" %F")]
+    [InlineData("/home/100%/scrim", "Exec=/home/100%%/scrim %F")]
+    [InlineData("/home/$x/scrim", "Exec=\"/home/\\\\$x/scrim\" %F")]
+    public void Commands_are_quoted_as_the_specification_says(string command, string line) =>
+        DesktopEntryText.Adapt("[Desktop Entry]\nExec=x\n", Start with { Command = command }).ShouldContain(line + "\n");
+
+    [Fact]
+    public void Icons_go_where_the_theme_looks_for_them()
+    {
+        Icon("scrim", "a/b.svg", "scalable").ShouldBe("scalable/apps/scrim.svg");
+        Icon("scrim", "a/b.png", "48x48").ShouldBe("48x48/apps/scrim.png");
+        Icon("scrim", "a/b.svg", "symbolic").ShouldBe("symbolic/apps/scrim-symbolic.svg");
+    }
+
+    private static string Icon(string name, string path, string size) => PlacementList.IconName(new PlacedIcon(FileName.Parse(name), InsidePath.Parse(path), size));
+}

@@ -1,0 +1,127 @@
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Tests.Planning;
+
+public sealed class PlannerTests
+{
+    private static readonly FixedOffers Offers = new(
+        ("house", CardSamples.With("cue-ledger", "1.0 2026-01-01")),
+        ("guild", CardSamples.With("cue-ledger", "2.0 2026-02-01")),
+        ("guild", CardSamples.With("scrim-paint", "4.1.0 2026-01-01", "4.2.0 2026-02-01", "4.2.1 2026-03-01", "5.0.0 2026-04-01", "5.1.0-rc1 2026-05-01")),
+        ("guild", CardSamples.With("backcloth", "3.6.0 2026-01-01 lts", "3.6.1 2026-02-01 lts", "4.0.0 2026-01-15")),
+        ("guild", CardSamples.With("tryout", "0.1-beta 2026-01-01", "0.2-beta 2026-02-01")),
+        ("guild", CardSamples.With("scrim-wash", "1.0 2026-01-01") with { Name = "Scrim Paint" }),
+        ("guild", CardSamples.With("elsewhere", "1.0 2026-01-01 stable aarch64-linux-gnu")));
+
+    [Theory]
+    [InlineData("scrim-paint", "install 5.0.0")]
+    [InlineData("scrim-paint@4.2.x", "install 4.2.1")]
+    [InlineData("scrim-paint@4.1.0", "install 4.1.0")]
+    [InlineData("scrim-paint@4..5", "install 4.2.1")]
+    [InlineData("scrim-paint@preview", "install 5.1.0-rc1")]
+    [InlineData("scrim-paint@5.1.0-rc1", "install 5.1.0-rc1")]
+    [InlineData("backcloth", "install 4.0.0")]
+    [InlineData("backcloth@lts", "install 3.6.1")]
+    [InlineData("tryout", "install 0.2-beta")]
+    [InlineData("Cue Ledger", "install 1.0")]
+    [InlineData("cue-ledger@2..", "install 2.0")]
+    [InlineData("guild:cue-ledger", "install 2.0")]
+    public void A_bare_machine_gets_the_newest_that_is_asked_for(string reference, string expected) => Install([], reference).ShouldBe([expected]);
+
+    [Theory]
+    [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "keep 5.0.0")]
+    [InlineData("scrim-paint 4.1.0 guild", "scrim-paint", "keep 4.1.0: 5.0.0 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: 5.0.0 is available, outside @4.2.x")]
+    [InlineData("scrim-paint 4.2.1 guild", "scrim-paint@4.2.x", "remember 4.2.1: now kept to @4.2.x; 5.0.0 is available, outside @4.2.x")]
+    [InlineData("scrim-paint 4.1.0 guild", "scrim-paint@4.2.x", "upgrade 4.2.1")]
+    [InlineData("scrim-paint 5.0.0 guild", "scrim-paint@4.2.x", "downgrade 4.2.1")]
+    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint@stable", "remember 4.2.1: now kept to @stable; 5.0.0 is available: acrate upgrade scrim-paint")]
+    [InlineData("cue-ledger 2.0 guild", "cue-ledger", "keep 2.0")]
+    [InlineData("gone 1.0 guild", "scrim-paint@4.1.0", "install 4.1.0")]
+    public void An_installed_app_changes_only_where_it_must(string installed, string reference, string expected) => Install([installed], reference).ShouldBe([expected]);
+
+    [Theory]
+    [InlineData(ProblemCode.NothingMatched, "no app is called \"scrim-pant\"", "scrim-pant")]
+    [InlineData(ProblemCode.Ambiguous, "\"scrim paint\" fits more than one app", "scrim paint")]
+    [InlineData(ProblemCode.NothingMatched, "scrim-paint has no release that fits @9.x", "scrim-paint@9.x")]
+    [InlineData(ProblemCode.NothingMatched, "there is no catalogue \"loft\"", "loft:scrim-paint")]
+    [InlineData(ProblemCode.NothingMatched, "elsewhere has no release for this machine", "elsewhere")]
+    [InlineData(ProblemCode.Refused, "scrim-paint is asked for twice, and differently: scrim-paint@4.x and scrim-paint@5.x", "scrim-paint@4.x", "scrim-paint@5.x")]
+    [InlineData(ProblemCode.Refused, "gantry is installed from guild and cannot be taken over from house", "house:gantry")]
+    [InlineData(ProblemCode.NothingMatched, "2 of the names cannot be used", "backcloth", "lamp", "rope")]
+    public void A_list_with_a_fault_is_refused_whole(ProblemCode code, string what, params string[] references)
+    {
+        var offers = new FixedOffers(("house", CardSamples.With("gantry", "1.0 2026-01-01")), ("guild", CardSamples.With("gantry", "1.0 2026-01-01")),
+            ("guild", CardSamples.With("scrim-wash", "1.0 2026-01-01") with { Name = "Scrim-Paint!" }), ("guild", Offers.Find(AppId.Parse("scrim-paint"))[0].Card),
+            ("guild", Offers.Find(AppId.Parse("backcloth"))[0].Card), ("guild", Offers.Find(AppId.Parse("elsewhere"))[0].Card));
+        var planner = new Planner(FixedOffers.Machine("gantry 1.0 guild"), offers);
+        var problem = Should.Throw<ProblemException>(() => planner.Install(references.Select(AppReference.Parse))).Problem;
+        (problem.Code, problem.What).ShouldBe((code, what));
+    }
+
+    [Fact]
+    public void The_same_reference_twice_is_one_item() => Install([], "scrim-paint@4.2.x", "scrim-paint@4.2.x").ShouldBe(["install 4.2.1"]);
+
+    [Fact]
+    public void Upgrade_stays_inside_what_was_asked_for()
+    {
+        var machine = FixedOffers.Machine("backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
+        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1", "upgrade 4.2.1: 5.0.0 is outside @4.2.x"]);
+        Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(["keep 1.0", "cannot : guild does not offer it any more"]);
+        Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(["stay-pinned 4.2.1: 5.0.0 is outside @4.2.x"]);
+    }
+
+    [Fact]
+    public void Uninstall_takes_installed_apps_only()
+    {
+        var planner = new Planner(FixedOffers.Machine("cue-ledger 1.0 house"), Offers);
+        planner.Uninstall(["cueledger", "cue-ledger"]).Items.ShouldHaveSingleItem().Action.ShouldBe(PlanAction.Remove);
+        var problem = Should.Throw<ProblemException>(() => planner.Uninstall(["cue-leger"])).Problem;
+        (problem.Code, problem.What).ShouldBe((ProblemCode.NothingMatched, "no installed app is called \"cue-leger\""));
+        problem.Details.ShouldBe(["cue-ledger"]);
+    }
+
+    [Theory]
+    [InlineData("", "scrim-paint", null, "install 5.0.0")]
+    [InlineData("", "scrim-paint@4.2.x", "4.2.0", "install 4.2.0")]
+    [InlineData("scrim-paint 4.2.0 guild", "scrim-paint", "4.2.1", "upgrade 4.2.1")]
+    [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "4.2.1", "downgrade 4.2.1")]
+    [InlineData("scrim-paint 4.2.1 guild", "scrim-paint", "4.2.1", "keep 4.2.1: 5.0.0 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.0 guild", "scrim-paint@4.x", null, "remember 4.2.0: now kept to @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
+    [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (asked: catalogues house, guild)")]
+    [InlineData("", "scrim-paint", "9.9", "cannot : scrim-paint has no release that fits @9.9")]
+    [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null, "cannot : cue-ledger is installed from house and cannot be taken over from guild (two catalogues may mean different apps by one id)")]
+    public void Equip_shows_the_difference(string installed, string reference, string? version, string expected)
+    {
+        var bundle = new Bundle { Apps = [new BundleApp(AppReference.Parse(reference), version is null ? null : AppVersion.Parse(version))] };
+        Show(new Planner(FixedOffers.Machine(installed.Length == 0 ? [] : [installed]), Offers).Equip(bundle)).ShouldBe([expected]);
+    }
+
+    [Theory]
+    [InlineData("scrim-paint 5.0.0 guild", DueState.Current, null, null, 0, 0)]
+    [InlineData("scrim-paint 4.1.0 guild", DueState.Due, "5.0.0", null, 3, 90)]
+    [InlineData("scrim-paint 4.1.0 guild 4.x", DueState.Due, "4.2.1", "5.0.0", 2, 59)]
+    [InlineData("scrim-paint 4.2.1 guild 4.x", DueState.Pinned, null, "5.0.0", 1, 90)]
+    [InlineData("scrim-paint 4.1.0 guild 4.1.0", DueState.Pinned, null, "5.0.0", 3, 90)]
+    [InlineData("scrim-paint 4.2.1 house", DueState.NotOffered, null, null, 0, 0)]
+    [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", null, 1, 31)]
+    [InlineData("backcloth 4.0.0 guild", DueState.Current, null, null, 0, 0)]
+    public void Due_tells_how_far_an_app_is_behind(string installed, DueState state, string? available, string? beyond, int releases, int days)
+    {
+        var machine = FixedOffers.Machine(installed);
+        var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
+        (entry.State, entry.Available?.Release.Version.Text, entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind).ShouldBe((state, available, beyond, releases, days));
+    }
+
+    private static string[] Install(string[] installed, params string[] references) =>
+        Show(new Planner(FixedOffers.Machine(installed), Offers).Install(references.Select(AppReference.Parse)));
+
+    private static string[] Show(Plan plan) =>
+        [.. plan.Items.Select(item => $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} {item.To}{(item.Note.Length > 0 ? $": {item.Note}" : "")}")];
+}

@@ -1,0 +1,144 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
+using AmberCrate.Playhouse;
+
+namespace AmberCrate.Engine.Tests.Catalogues;
+
+public sealed class CatalogueRefreshTests : IAsyncLifetime
+{
+    private const int Apps = 300;
+    private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
+    private readonly TemporaryFolder _folder = new();
+    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(1));
+    private StaticServer _server = null!;
+    private CatalogueCache _cache = null!;
+    private RegisteredCatalogue _catalogue = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        Directory.CreateDirectory(_folder["cards"]);
+        for (var number = 0; number < Apps; number++) WriteCard(number, "1.0");
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, default);
+        _server = await StaticServer.StartAsync(_folder["site"]);
+        _cache = CatalogueCache.Open(MachineLayout.Under(_folder["root"]), create: true);
+        _catalogue = new RegisteredCatalogue(Guild, _server.Address.ToString());
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _server.DisposeAsync();
+        _cache.Dispose();
+        _fetcher.Dispose();
+        _folder.Dispose();
+    }
+
+    [Fact]
+    public async Task Only_what_changed_is_fetched()
+    {
+        var first = await RefreshAsync();
+        (first.ShardsRead, first.State!.Apps).ShouldBe((8, Apps));
+        _server.Requests.Clear();
+        (await RefreshAsync()).Changed.ShouldBeFalse();
+        _server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));
+
+        WriteCard(7, "2.0");
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, default);
+        _server.Requests.Clear();
+        (await RefreshAsync()).ShardsRead.ShouldBe(1);
+        _server.Requests.Count.ShouldBe(2);
+        _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
+        _cache.Search(SearchQuery.Of(["app 7"]), [Guild])[0].Offer.Card.Id.Text.ShouldBe("app-7");
+    }
+
+    [Fact]
+    public async Task An_app_that_is_gone_is_gone_from_the_search_too()
+    {
+        await RefreshAsync();
+        _cache.Search(SearchQuery.Of(["nr299 of many"]), [Guild]).ShouldHaveSingleItem();
+        File.Delete(_folder["cards", "app-299.appcard.toml"]);
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, default);
+        (await RefreshAsync()).State!.Apps.ShouldBe(Apps - 1);
+        _cache.Find(AppId.Parse("app-299"), [Guild]).ShouldBeEmpty();
+        _cache.Search(SearchQuery.Of(["nr299 of many"]), [Guild]).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("404", ProblemCode.Unreachable)]
+    [InlineData("500", ProblemCode.Unreachable)]
+    [InlineData("cut", ProblemCode.Unreachable)]
+    [InlineData("stall", ProblemCode.Unreachable)]
+    [InlineData("other", ProblemCode.NotVerified)]
+    public async Task A_shard_that_does_not_come_whole_leaves_the_old_state(string fault, ProblemCode code)
+    {
+        await RefreshAsync();
+        for (var number = 0; number < Apps; number++) WriteCard(number, "2.0");
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, default);
+        var last = Directory.EnumerateFiles(_folder["site", "shards"]).Select(Path.GetFileName).Last()!;
+        _server.Faults[last] = fault switch
+        {
+            "cut" => new ServerFault.CutShort(),
+            "stall" => new ServerFault.Stall(),
+            "other" => new ServerFault.OtherBytes(),
+            _ => new ServerFault.Status(int.Parse(fault)),
+        };
+        var result = await RefreshAsync();
+        result.Problem.ShouldNotBeNull().Code.ShouldBe(code);
+        result.State!.Apps.ShouldBe(Apps);
+        for (var number = 0; number < Apps; number++) _cache.Find(AppId.Parse($"app-{number}"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("1.0");
+
+        _server.Faults.Clear();
+        (await RefreshAsync()).Problem.ShouldBeNull();
+        _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
+    }
+
+    [Fact]
+    public async Task The_same_cards_are_published_to_the_same_bytes()
+    {
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["again"], withArtifacts: false, default);
+        _folder.Tree("again").ShouldBe(_folder.Tree("site"));
+        foreach (var file in _folder.Tree("site").Where(file => File.Exists(_folder["site", file])))
+            File.ReadAllBytes(_folder["again", file]).ShouldBe(File.ReadAllBytes(_folder["site", file]));
+    }
+
+    [Fact]
+    public async Task A_cache_that_is_damaged_or_newer_is_made_anew()
+    {
+        await RefreshAsync();
+        _cache.Dispose();
+        var layout = MachineLayout.Under(_folder["root"]);
+        foreach (var file in Directory.EnumerateFiles(layout.CacheFolder)) File.WriteAllText(file, new string('x', 10_000));
+        _cache = CatalogueCache.Open(layout, create: true);
+        _cache.WasRebuilt.ShouldBeTrue();
+        _cache.StateOf(_catalogue).ShouldBeNull();
+        (await RefreshAsync()).State!.Apps.ShouldBe(Apps);
+
+        _cache.Dispose();
+        using (var database = Database.Open(layout.CataloguesFile)) database.Run("PRAGMA user_version=99");
+        _cache = CatalogueCache.Open(layout, create: true);
+        _cache.WasRebuilt.ShouldBeTrue();
+    }
+
+    private Task<RefreshResult> RefreshAsync() => new CatalogueRefresh(_cache, _fetcher, TimeProvider.System).RunAsync(_catalogue, default);
+
+    private void WriteCard(int number, string version) => File.WriteAllText(_folder["cards", $"app-{number}.appcard.toml"], $"""
+        appcard = 1
+        id = "app-{number}"
+        type = "desktop-application"
+        name = "App {number}"
+        summary = "nr{number} of many"
+        [[releases]]
+        version = "{version}"
+        date = 2026-01-01
+        [[releases.artifacts]]
+        platform = "any-linux-any"
+        location = "files/a"
+        form = "executable"
+        sha256 = "{new string('0', 64)}"
+        download_size = 1
+        """);
+}

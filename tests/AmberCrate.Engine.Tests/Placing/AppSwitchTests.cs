@@ -1,0 +1,114 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Tests.Placing;
+
+public sealed class AppSwitchTests : IDisposable
+{
+    private readonly TemporaryFolder _folder = new();
+    private readonly MachineLayout _layout;
+    private readonly RecordStore _records;
+    private readonly Shelf _shelf;
+    private readonly AppSwitch _switch;
+
+    public AppSwitchTests()
+    {
+        _layout = MachineLayout.Under(_folder.Path);
+        _records = RecordStore.Open(_layout, TimeProvider.System, create: true);
+        _shelf = new Shelf(_layout);
+        _switch = new AppSwitch(_shelf, new Placer(_layout), _records);
+    }
+
+    public void Dispose()
+    {
+        _records.Dispose();
+        _folder.Dispose();
+    }
+
+    [Fact]
+    public void An_app_is_put_on_swapped_and_taken_off()
+    {
+        var one = Stock("1", "tool", "old-tool");
+        _switch.Go(null, one);
+        Placed().ShouldBe(["old-tool -> ../share/amber-crate/front/gantry/bin/old-tool", "tool -> ../share/amber-crate/front/gantry/bin/tool"]);
+        var two = Stock("2", "tool");
+        _switch.Go(one, two);
+        Placed().ShouldBe(["tool -> ../share/amber-crate/front/gantry/bin/tool"]);
+        File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("2");
+        _records.Find(two.Id)!.Version.Text.ShouldBe("2");
+        _switch.Go(two, null);
+        Placed().ShouldBeEmpty();
+        _records.Find(two.Id).ShouldBeNull();
+        _folder.Tree(".local/share/amber-crate/front").ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void What_was_cut_off_is_put_back(bool wasInstalled)
+    {
+        var one = Stock("1", "tool", "old-tool");
+        if (wasInstalled) _switch.Go(null, one);
+        var before = Placed();
+        var two = Stock("2", "tool", "new-tool");
+        // A crash after everything has been done but settling.
+        _records.Intend(two.Id, two);
+        _shelf.PutInFront(two);
+        new Placer(_layout).Place(two);
+        new Placer(_layout).TakeAway(one, two);
+        _switch.RevertUnsettled().ShouldBe(["gantry"]);
+        Placed().ShouldBe(before);
+        if (wasInstalled) File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("1");
+        (_records.Find(two.Id)?.Version.Text).ShouldBe(wasInstalled ? "1" : null);
+        _switch.RevertUnsettled().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_version_that_does_not_verify_is_put_back()
+    {
+        var one = Stock("1", "tool");
+        _switch.Go(null, one);
+        var two = Stock("2", "tool");
+        File.SetUnixFileMode(Path.Combine(_shelf.FolderOf(two), "bin", "tool"), UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        var problem = Should.Throw<ProblemException>(() => _switch.Go(one, two)).Problem;
+        problem.Why.ShouldContain("not an executable file");
+        File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("1");
+        _records.Intentions().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Foreign_and_edited_files_are_in_the_way_and_stay()
+    {
+        var one = Stock("1", "tool");
+        Directory.CreateDirectory(_layout.BinFolder);
+        File.WriteAllText(Path.Combine(_layout.BinFolder, "tool"), "somebody else's");
+        var placer = new Placer(_layout);
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [])).Problem.Why.ShouldBe("it was not placed by acrate");
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
+        placer.TakeAway(one, null);
+        File.ReadAllText(Path.Combine(_layout.BinFolder, "tool")).ShouldBe("somebody else's");
+    }
+
+    private IReadOnlyList<string> Placed() => _folder.Tree(".local/bin");
+
+    /// <summary>A version of an app, complete on the shelf.</summary>
+    private InstalledApp Stock(string version, params string[] commands)
+    {
+        var app = new InstalledApp
+        {
+            Id = AppId.Parse("gantry"), Name = "Gantry", Kind = AppKind.ConsoleApp, Version = AppVersion.Parse(version), Architecture = "any", Line = ReleaseLine.Stable,
+            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse("house"), InstalledAt = DateTimeOffset.UnixEpoch, Source = "/x", Sha256 = Sha256Digest.Parse(new string('0', 64)),
+            Placed = [.. commands.Select(command => new PlacedItem(PlaceKind.Command, command, InsidePath.Parse($"bin/{command}"), null))],
+        };
+        var incoming = _shelf.MakeIncoming(app);
+        foreach (var command in commands)
+            AtomicFile.Write(Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        _shelf.Accept(app, incoming);
+        return app;
+    }
+}
