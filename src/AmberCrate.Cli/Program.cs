@@ -19,7 +19,7 @@ internal static class Program
         using var output = Output.Of(parsed);
         try
         {
-            if (parsed.Errors.Count > 0) throw AcrateCommand.Misuse(parsed).ToException();
+            if (AcrateCommand.Misuse(parsed) is { } misuse) throw misuse.ToException();
             return await parsed.InvokeAsync(new InvocationConfiguration { EnableDefaultExceptionHandler = false, ProcessTerminationTimeout = null }, cancel.Token);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)

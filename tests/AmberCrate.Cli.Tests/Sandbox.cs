@@ -82,12 +82,15 @@ public sealed class Sandbox : IAsyncDisposable
         return new Result(this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, Neutral(output), Neutral(error.Result));
     }
 
-    /// <summary>Everything below a folder, by relative path, links with their targets; the program's own databases are left out.</summary>
-    public IReadOnlyList<string> Tree(string below) => !Directory.Exists(this[below]) ? [] : [.. Directory.EnumerateFileSystemEntries(this[below], "*", new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
-        .Where(path => File.Exists(path) || new FileInfo(path).LinkTarget is not null)
+    /// <summary>Every file and link below a folder, by relative path; the program's own databases and cache are left out.</summary>
+    public IReadOnlyList<string> Tree(string below) => [.. Walk(this[below])
         .Select(path => Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
         .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
+
+    private static IEnumerable<string> Walk(string path) =>
+        new FileInfo(path).LinkTarget is null && Directory.Exists(path) ? Directory.EnumerateFileSystemEntries(path).SelectMany(Walk)
+        : File.Exists(path) || new FileInfo(path).LinkTarget is not null ? [path] : [];
 
     /// <summary>Waits until a download has begun.</summary>
     public async Task WaitForDownloadAsync()

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.CommandLine.Help;
+using System.CommandLine.Parsing;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Cli.Commands;
@@ -36,16 +37,20 @@ internal static class AcrateCommand
         return root;
     }
 
-    /// <summary>What is wrong with a command line that cannot be read.</summary>
-    public static Problem Misuse(ParseResult parsed)
+    /// <summary>What is wrong with a command line; null where it can be read.</summary>
+    public static Problem? Misuse(ParseResult parsed)
     {
-        var command = parsed.CommandResult.Command;
-        var name = command is RootCommand ? "acrate" : string.Join(' ', Path(command).Reverse());
-        return new Problem(ProblemCode.BadCommandLine, parsed.Errors[0].Message.TrimEnd('.'), Remedy: $"{name} --help")
-        {
-            Details = [.. parsed.Errors.Skip(1).Select(error => error.Message.TrimEnd('.'))],
-        };
+        var faults = parsed.Errors.Select(error => error.Message.TrimEnd('.')).Concat(UnknownOptions(parsed)).ToList();
+        if (faults.Count == 0) return null;
+        var name = string.Join(' ', Path(parsed.CommandResult.Command).Reverse());
+        return new Problem(ProblemCode.BadCommandLine, faults[0], Remedy: $"{name} --help") { Details = faults[1..] };
     }
+
+    /// <summary>The parser takes an option that it does not know for one more argument; no app or file is meant by one.</summary>
+    private static IEnumerable<string> UnknownOptions(ParseResult parsed) => parsed.Tokens
+        .TakeWhile(token => token.Type != TokenType.DoubleDash)
+        .Where(token => token.Type == TokenType.Argument && token.Value.Length > 1 && token.Value[0] == '-')
+        .Select(token => $"there is no option {token.Value}");
 
     private static IEnumerable<string> Path(Symbol symbol)
     {

@@ -26,7 +26,8 @@ internal static class SearchView
         {
             output.Line($"Nothing matches \"{query}\".");
             foreach (var id in station.Offers().Closest(query)) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
-            output.Line(new Cell($"asked: {string.Join(", ", states.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"))} · {age}", Tone.Quiet));
+            var asked = string.Join(", ", states.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
+            output.Line(new Cell(asked.Length == 0 ? age : $"asked: {asked} · {age}", Tone.Quiet));
             return;
         }
 
