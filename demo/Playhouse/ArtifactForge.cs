@@ -44,7 +44,7 @@ public static class ArtifactForge
         return packed.ToArray();
     }
 
-    public static byte[] Tar(string folder, IEnumerable<PackedFile> files) => Tar(files.Select(file => new PaxTarEntry(TarEntryType.RegularFile, $"{folder}/{file.Path}")
+    public static byte[] Tar(string folder, IEnumerable<PackedFile> files) => Tar(files.Select(file => new UstarTarEntry(TarEntryType.RegularFile, $"{folder}/{file.Path}")
     {
         DataStream = new MemoryStream(file.Content),
         Mode = Mode(file),

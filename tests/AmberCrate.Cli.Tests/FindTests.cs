@@ -8,10 +8,10 @@ public sealed class FindTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
         sandbox.Run("search", "drawing").ShouldPrint(0, """
-            app               version  installed  catalogue  kind         what it is
-            gantry-plot       2.1.0               guild      desktop app  Gantry Plot: Rigging plans for flown scenery (category)
-            scrim-paint       4.2.1    4.1.2      guild      desktop app  Scrim Paint: Paint backdrops and gauzes to scale (category)
-            backcloth-render  4.0.0               guild      desktop app  Backcloth Render: Render painted cloths under stage light (category)
+            app               version  installed  catalogue  kind         found by  what it is
+            gantry-plot       2.1.0               guild      desktop app  category  Gantry Plot: Rigging plans for flown scenery
+            scrim-paint       4.2.1    4.1.2      guild      desktop app  category  Scrim Paint: Paint backdrops and gauzes to scale
+            backcloth-render  4.0.0               guild      desktop app  category  Backcloth Render: Render painted cloths under stage light
             3 apps · catalogues refreshed just now
             """);
     }
@@ -118,7 +118,7 @@ public sealed class FindTests
 
             Not installed.
             catalogues refreshed just now
-            acrate install scrim-paint
+            next: acrate install scrim-paint
             """);
     }
 

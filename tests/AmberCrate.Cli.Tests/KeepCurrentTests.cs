@@ -19,7 +19,7 @@ public sealed class KeepCurrentTests
             cue-ledger        1.5.0      1.6.0      1 release, 141 days  guild
             scrim-paint       4.2.1      4.2.2      1 release, 85 days   guild      kept to @4.2.x; 5.0.0 is beyond
             3 of 4 apps due · catalogues refreshed just now
-            acrate upgrade
+            next: acrate upgrade
             """);
         sandbox.Run("list", "scrim").ShouldPrint(0, """
             app          version  newer  asked for  catalogue  kind         name

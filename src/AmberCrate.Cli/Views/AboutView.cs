@@ -34,7 +34,7 @@ internal static class AboutView
         WriteArtifact(output, subject, station);
         WriteInstalled(output, subject, station);
         output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
-        output.Line(Next(subject));
+        if (Next(subject) is { } next) output.Line($"next: {next}");
     }
 
     private static IEnumerable<(string Name, Cell Value)> Facts(Subject subject)
@@ -106,12 +106,12 @@ internal static class AboutView
         output.Line();
     }
 
-    private static Cell Next(Subject subject)
+    private static string? Next(Subject subject)
     {
         var id = subject.Offer.Card.Id;
-        if (subject.Choice is not { } choice) return "";
+        if (subject.Choice is not { } choice) return null;
         if (subject.Installed is not { } installed) return $"acrate install {id}";
-        return choice.Release.Version > installed.Version ? $"acrate upgrade {id}" : "";
+        return choice.Release.Version > installed.Version ? $"acrate upgrade {id}" : null;
     }
 
     private static IEnumerable<string> Placed(Placement placement, MachineLayout layout) => placement.Commands.Select(command => layout.PathOf(PlaceKind.Command, command.Name.Text))

@@ -51,7 +51,7 @@ internal static class CatalogueView
         if (catalogues.Count == 0)
         {
             output.Line("No catalogue has been added.");
-            output.Line("acrate catalogue add NAME LOCATION");
+            output.Line("next: acrate catalogue add NAME LOCATION");
             return;
         }
 

@@ -30,7 +30,7 @@ internal static class DueView
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var answer = due == 0 ? $"Nothing is due among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
         output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow())}", Tone.Quiet));
-        if (due > 0) output.Line("acrate upgrade");
+        if (due > 0) output.Line("next: acrate upgrade");
     }
 
     public static void WriteJson(Output output, IReadOnlyList<DueEntry> entries, Workstation station) => output.Json(json =>

@@ -4,7 +4,6 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using AmberCrate.Cli.Commands;
-using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;
 
@@ -18,7 +17,6 @@ internal sealed class Output : IDisposable
     private readonly StreamWriter _text;
     private readonly bool _outIsTerminal;
     private readonly bool _colour;
-    private IAnsiConsole? _console;
 
     private Output(bool json, bool noColour)
     {
@@ -56,7 +54,7 @@ internal sealed class Output : IDisposable
     {
         foreach (var paragraph in Printable.Lines(text).Trim().Split('\n'))
         {
-            foreach (var line in _outIsTerminal ? Wrap(paragraph.Trim(), Width - indent) : [paragraph.Trim()])
+            foreach (var line in _outIsTerminal ? WordWrap.Lines(paragraph.Trim(), Width - indent) : [paragraph.Trim()])
                 _text.Write(line.Length == 0 ? "\n" : $"{new string(' ', indent)}{line}\n");
         }
     }
@@ -64,9 +62,7 @@ internal sealed class Output : IDisposable
     /// <summary>Writes a table: aligned columns on a terminal and in a pipe, where no line is wrapped or cut.</summary>
     public void Table(TextTable table)
     {
-        if (table.Rows.Count == 0) return;
-        if (_outIsTerminal) table.WriteTo(Terminal());
-        else table.WriteTo(_text);
+        if (table.Rows.Count > 0) table.Write(_outIsTerminal ? Width : null, Write);
     }
 
     /// <summary>Writes one JSON document.</summary>
@@ -117,43 +113,5 @@ internal sealed class Output : IDisposable
         }
     }
 
-    private static IEnumerable<string> Wrap(string text, int width)
-    {
-        var line = new StringBuilder();
-        foreach (var word in text.Split(' '))
-        {
-            if (line.Length > 0 && line.Length + 1 + word.Length > width)
-            {
-                yield return line.ToString();
-                line.Clear();
-            }
-
-            line.Append(line.Length > 0 ? " " : "").Append(word);
-        }
-
-        yield return line.ToString();
-    }
-
-    private void Write(string text, Tone tone)
-    {
-        if (!_outIsTerminal || !_colour || tone == Tone.Plain || text.Length == 0) _text.Write(text);
-        else Terminal().Write(new Text(text, Palette.Of(tone)));
-    }
-
-    private IAnsiConsole Terminal()
-    {
-        if (_console is null)
-        {
-            _console = AnsiConsole.Create(new AnsiConsoleSettings
-            {
-                Ansi = _colour ? AnsiSupport.Yes : AnsiSupport.No,
-                ColorSystem = _colour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
-                Interactive = InteractionSupport.No,
-                Out = new AnsiConsoleOutput(_text),
-            });
-            _console.Profile.Width = Width;
-        }
-
-        return _console;
-    }
+    private void Write(string text, Tone tone) => _text.Write(_outIsTerminal && _colour ? Palette.Coloured(text, tone) : text);
 }

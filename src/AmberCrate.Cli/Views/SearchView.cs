@@ -31,13 +31,13 @@ internal static class SearchView
             return;
         }
 
-        var table = new TextTable("app", "version", "installed", "catalogue", "kind", "what it is");
+        var table = new TextTable("app", "version", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed) in rows)
         {
             var card = result.Offer.Card;
             table.Add(
                 new Cell(card.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Offer.Catalogue.Text, Words.Of(card.Kind), $"{card.Name}: {card.Summary}{Why(result.Match.Field)}");
+                result.Offer.Catalogue.Text, Words.Of(card.Kind), Why(result.Match.Field), $"{card.Name}: {card.Summary}");
         }
 
         output.Table(table);
@@ -48,9 +48,9 @@ internal static class SearchView
     /// <summary>Why an app was found, where it cannot be seen.</summary>
     private static string Why(SearchField field) => field switch
     {
-        SearchField.Keyword => " (keyword)",
-        SearchField.Category => " (category)",
-        SearchField.Developer => " (developer)",
+        SearchField.Keyword => "keyword",
+        SearchField.Category => "category",
+        SearchField.Developer => "developer",
         _ => "",
     };
 

@@ -1,47 +1,54 @@
-using Spectre.Console;
-
 namespace AmberCrate.Cli.Views;
 
-/// <summary>Rows under headings. Columns that are empty in every row are left out.</summary>
+/// <summary>
+/// Rows under headings. Columns that are empty in every row are left out. On a terminal the last column takes what
+/// space is left and wraps; where that is too little to read, it goes on lines of its own below its row.
+/// </summary>
 internal sealed class TextTable(params string[] headings)
 {
     private const int Gap = 2;
+    private const int Readable = 28;
+
+    private readonly int _last = headings.Length - 1;
 
     /// <summary>The rows.</summary>
     public List<Cell[]> Rows { get; } = [];
 
-    /// <summary>The column that takes what space is left and wraps; the last unless set.</summary>
-    public int Flexible { get; init; } = headings.Length - 1;
-
     /// <summary>Adds a row of as many cells as there are headings.</summary>
     public void Add(params Cell[] cells) => Rows.Add([.. cells.Select(cell => cell with { Text = Printable.Line(cell.Text) })]);
 
-    /// <summary>Writes the table to a terminal.</summary>
-    public void WriteTo(IAnsiConsole console)
+    /// <summary>Lays the table out.</summary>
+    /// <param name="width">The columns there are; null for a pipe, where a record is one line however long.</param>
+    /// <param name="write">Takes pieces of lines, and line breaks.</param>
+    public void Write(int? width, Action<string, Tone> write)
     {
-        var table = new Table { Border = TableBorder.None, ShowHeaders = true };
-        var columns = Columns();
-        foreach (var column in columns)
+        var columns = Enumerable.Range(0, headings.Length).Where(column => Rows.Exists(row => row[column].Text.Length > 0)).ToList();
+        var widths = columns.ToDictionary(column => column, column => Rows.Select(row => DisplayWidth.Of(row[column].Text)).Append(headings[column].Length).Max());
+        var left = width - columns.Where(column => column != _last).Sum(column => widths[column] + Gap);
+        var fits = left is null || !widths.TryGetValue(_last, out var last) || last <= left;
+        var below = !fits && left < Readable;
+        if (below) columns.Remove(_last);
+
+        WriteLine(columns, widths, column => new Cell(headings[column], Tone.Quiet), write);
+        foreach (var row in Rows)
         {
-            var flexible = column == Flexible;
-            table.AddColumn(new TableColumn(new Text(headings[column], Palette.Of(Tone.Quiet))) { NoWrap = !flexible, Padding = new Padding(0, 0, Gap, 0) });
+            var lines = fits || below ? [row[_last].Text] : WordWrap.Lines(row[_last].Text, left!.Value).ToArray();
+            WriteLine(columns, widths, column => column == _last ? row[column] with { Text = lines[0] } : row[column], write);
+            foreach (var more in lines.Skip(1)) write(new string(' ', width!.Value - left!.Value) + more + "\n", row[_last].Tone);
+            if (!below || row[_last].Text.Length == 0) continue;
+            foreach (var line in WordWrap.Lines(row[_last].Text, width!.Value - (2 * Gap))) write(new string(' ', 2 * Gap) + line + "\n", Tone.Quiet);
+        }
+    }
+
+    private static void WriteLine(List<int> columns, Dictionary<int, int> widths, Func<int, Cell> cell, Action<string, Tone> write)
+    {
+        var end = columns.FindLastIndex(column => cell(column).Text.Length > 0);
+        for (var at = 0; at <= end; at++)
+        {
+            var (text, tone) = cell(columns[at]);
+            write(at == end ? text : DisplayWidth.Pad(text, widths[columns[at]] + Gap), tone);
         }
 
-        foreach (var row in Rows) table.AddRow(columns.Select(column => new Text(row[column].Text, Palette.Of(row[column].Tone))));
-        console.Write(table);
+        write("\n", Tone.Plain);
     }
-
-    /// <summary>Writes the table to a pipe: one record a line.</summary>
-    public void WriteTo(TextWriter text)
-    {
-        var columns = Columns();
-        var widths = columns.ConvertAll(column => Rows.Select(row => row[column].Text.Length).Append(headings[column].Length).Max());
-        Write([.. columns.Select(column => headings[column])]);
-        foreach (var row in Rows) Write([.. columns.Select(column => row[column].Text)]);
-
-        void Write(List<string> cells) =>
-            text.Write(string.Concat(cells.Select((cell, at) => cell.PadRight(widths[at] + Gap))).TrimEnd() + "\n");
-    }
-
-    private List<int> Columns() => [.. Enumerable.Range(0, headings.Length).Where(column => Rows.Exists(row => row[column].Text.Length > 0))];
 }

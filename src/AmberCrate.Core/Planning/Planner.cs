@@ -108,7 +108,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             DueState.Due => Changed(app, entry.Available!, app.Asked) with
             {
-                Note = entry.Beyond is { } beyond ? $"{beyond.Release.Version} is outside @{app.Asked}" : "",
+                Note = entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "",
             },
             DueState.Pinned => rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" },
             DueState.NotOffered => rest with { Action = PlanAction.Cannot, Note = $"{app.Catalogue} does not offer it any more" },
