@@ -125,6 +125,15 @@ public sealed class CarryOverTests
         sandbox.Tree("root").ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData(3, "none/a.toml", "why: there is no folder ~/none")]
+    [InlineData(9, "guild", "why: cannot rename to ~/guild: Is a directory")]
+    public async Task An_export_that_cannot_be_written_says_why(int exitCode, string file, string says)
+    {
+        await using var sandbox = new Sandbox();
+        sandbox.Run("export", "-o", file).ShouldFail(exitCode, $"acrate: {file} cannot be written\n  {says}");
+    }
+
     [Fact]
     public async Task A_catalogue_of_the_same_name_elsewhere_is_refused()
     {

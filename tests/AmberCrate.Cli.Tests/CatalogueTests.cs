@@ -68,6 +68,19 @@ public sealed class CatalogueTests
         File.Exists(sandbox["site", "catalogue.json"]).ShouldBeFalse();
     }
 
+    [Fact]
+    public async Task Folders_may_have_any_name_and_links_that_lead_in_circles()
+    {
+        await using var sandbox = new Sandbox();
+        Directory.Move(sandbox["guild"], sandbox["my cat #1 %41 ü?"]);
+        File.CreateSymbolicLink(sandbox["my cat #1 %41 ü?", "loop"], ".");
+        sandbox.Run("catalogue", "add", "odd", "my cat #1 %41 ü?").ShouldPrint(0, "Added odd: Theatre guild, 10 apps");
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "build", "my cat #1 %41 ü?", "sité %42", "--with-artifacts").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "published", "sité %42").ShouldEnd(0);
+        sandbox.Run("install", "published:truss-tally", "--yes").ShouldEnd(0);
+    }
+
     [Theory]
     [InlineData(2, "UP", "guild")]
     [InlineData(3, "x", "no-such-folder")]

@@ -66,7 +66,7 @@ internal sealed class Invocation : IDisposable
     /// <summary>Asks whether to go ahead.</summary>
     /// <returns>False where the person says no.</returns>
     /// <exception cref="ProblemException">There is nobody to ask.</exception>
-    public bool MayGoAhead(string question)
+    public bool MayGoAhead(string question, CancellationToken cancel)
     {
         if (_parsed.GetValue(CommonOptions.Yes)) return true;
         if (Console.IsInputRedirected || Console.IsErrorRedirected || Output.IsJson)
@@ -75,7 +75,7 @@ internal sealed class Invocation : IDisposable
                 ProblemCode.BadCommandLine, "there is no terminal on which to ask whether to go ahead", "nothing has been changed", "say --yes to go ahead, or --dry-run to see the plan only").ToException();
         }
 
-        return Output.Ask(question);
+        return Output.Ask(question, cancel);
     }
 
     public void Dispose() => Output.Dispose();

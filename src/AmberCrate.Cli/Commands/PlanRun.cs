@@ -24,7 +24,7 @@ internal static class PlanRun
 
         if (!call.Output.IsJson) view.Show(call.Output, plan);
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
-        if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan)))
+        if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel))
         {
             call.Output.Line("Nothing has been changed.");
             return ExitCodes.Of(Core.Problems.ProblemCode.Interrupted);

@@ -91,11 +91,23 @@ internal sealed class Output : IDisposable
     }
 
     /// <summary>Asks a question that is answered with yes or no.</summary>
-    public bool Ask(string question)
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    public bool Ask(string question, CancellationToken cancel)
     {
         _text.Flush();
         Console.Error.Write($"{Printable.Line(question)} [y/N] ");
-        return Console.In.ReadLine()?.Trim().ToLowerInvariant() is "y" or "yes";
+        var answer = Task.Run(Console.In.ReadLine, CancellationToken.None);
+        try
+        {
+            answer.Wait(cancel);
+        }
+        catch (OperationCanceledException)
+        {
+            Console.Error.WriteLine();
+            throw;
+        }
+
+        return answer.Result?.Trim().ToLowerInvariant() is "y" or "yes";
     }
 
     /// <summary>Passes on what has been written so far.</summary>

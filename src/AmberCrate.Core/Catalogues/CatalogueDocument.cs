@@ -60,7 +60,12 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
             using var json = JsonDocument.Parse(bytes);
             return Read(json.RootElement);
         }
-        catch (Exception fault) when (fault is JsonException or InvalidOperationException or KeyNotFoundException)
+        catch (JsonException fault)
+        {
+            // The framework says the place at the end of its words, counted from 0; people count lines from 1.
+            throw new FormatException($"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
+        }
+        catch (Exception fault) when (fault is InvalidOperationException or KeyNotFoundException)
         {
             throw new FormatException($"not an entry document: {fault.Message}", fault);
         }

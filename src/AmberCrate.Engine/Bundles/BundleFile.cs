@@ -25,9 +25,11 @@ public static class BundleFile
     public static (string Path, IReadOnlyList<string> NotHere) Write(string path, Bundle bundle, bool update)
     {
         var full = Path.GetFullPath(path);
+        if (Path.GetDirectoryName(full) is not { } folder || !Directory.Exists(folder))
+            throw new Problem(ProblemCode.NothingMatched, $"{path} cannot be written", $"there is no folder {Path.GetDirectoryName(full)}").ToException();
         if (!File.Exists(full))
         {
-            AtomicFile.Write(full, Encoding.UTF8.GetBytes(BundleWriter.Write(bundle)), Mode);
+            WriteText(path, full, BundleWriter.Write(bundle));
             return (full, []);
         }
 
@@ -38,9 +40,21 @@ public static class BundleFile
         }
 
         var existing = Read(full, out var text);
-        AtomicFile.Write(full, Encoding.UTF8.GetBytes(BundleWriter.Update(text, bundle)), Mode);
+        WriteText(path, full, BundleWriter.Update(text, bundle));
         var here = bundle.Apps.Select(app => app.Reference.Name).ToHashSet();
         return (full, [.. existing.Apps.Select(app => app.Reference.Name).Where(name => !here.Contains(name))]);
+    }
+
+    private static void WriteText(string path, string full, string text)
+    {
+        try
+        {
+            AtomicFile.Write(full, Encoding.UTF8.GetBytes(text), Mode);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            throw IoProblems.Of(fault, $"{path} cannot be written").ToException(fault);
+        }
     }
 
     private static Bundle Read(string path, out string text)

@@ -1,9 +1,11 @@
+using System.IO.Enumeration;
 using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -19,7 +21,7 @@ public sealed class CardFolder(string folder)
         var faults = new List<FormatFault>();
         var settings = ReadSettings(faults);
         var cards = new SortedDictionary<string, (string File, AppCard Card)>(StringComparer.Ordinal);
-        var files = Directory.EnumerateFiles(folder, "*" + AppCard.FileEnding, SearchOption.AllDirectories).Order(StringComparer.Ordinal).ToList();
+        var files = FindCards().Order(StringComparer.Ordinal).ToList();
         foreach (var path in files)
         {
             var file = Path.GetRelativePath(folder, path);
@@ -40,8 +42,15 @@ public sealed class CardFolder(string folder)
         var shards = Sharding.Divide(cards)
             .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), shard.Apps, _ => Task.FromResult(shard.Content)))
             .ToList();
-        return new CatalogueSnapshot(settings, new Uri(Path.GetFullPath(folder).TrimEnd('/') + "/"), null, shards);
+        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, shards);
     }
+
+    /// <summary>Cards in the folder and in the folders in it; links to folders are not followed, since they can lead in circles.</summary>
+    private FileSystemEnumerable<string> FindCards() => new(folder, (ref FileSystemEntry entry) => entry.ToFullPath(), new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
+    {
+        ShouldIncludePredicate = (ref FileSystemEntry entry) => !entry.IsDirectory && entry.FileName.EndsWith(AppCard.FileEnding, StringComparison.Ordinal),
+        ShouldRecursePredicate = (ref FileSystemEntry entry) => (entry.Attributes & FileAttributes.ReparsePoint) == 0,
+    };
 
     private CatalogueSettings ReadSettings(List<FormatFault> faults)
     {

@@ -62,7 +62,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Time
         if (!Directory.Exists(location))
             throw new Problem(ProblemCode.Unreachable, $"there is no folder {location}", Remedy: "mount it, or drop the catalogue").ToException();
         if (File.Exists(Path.Combine(location, CatalogueDocument.FileName)))
-            return await new PublishedCatalogue(new Uri(location + "/"), fetcher).ReadSnapshotAsync(mark, cancel);
+            return await new PublishedCatalogue(FileAddress.OfFolder(location), fetcher).ReadSnapshotAsync(mark, cancel);
         return new CardFolder(location).ReadSnapshot();
     }
 }

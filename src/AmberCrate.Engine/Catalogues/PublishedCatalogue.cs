@@ -1,3 +1,4 @@
+using System.Net;
 using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
@@ -48,6 +49,8 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
     private Problem Failed(Exception fault)
     {
         var problem = IoProblems.Of(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
+        if (fault is HttpRequestException { StatusCode: HttpStatusCode.NotFound })
+            return problem with { Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}" };
         return problem.Code == ProblemCode.NotVerified && problem.Remedy.Length == 0
             ? problem with { Remedy = "try again in case it is just being published, otherwise tell its keeper" }
             : problem;

@@ -43,13 +43,14 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         foreach (var (id, after) in records.Intentions())
         {
             var before = records.Find(id);
+            foreach (var app in new[] { before, after }.OfType<InstalledApp>()) placer.DropLeftovers(app);
             Apply(after, before);
             records.Settle(id, before);
-            shelf.DropIncoming(id);
-            if (before is null) shelf.DropAll(id);
             reverted.Add(id.Text);
         }
 
+        var installed = records.Ids();
+        shelf.DropLeftovers(id => installed.Contains(id.Text));
         return reverted;
     }
 

@@ -5,6 +5,8 @@ namespace AmberCrate.Engine.Placing;
 /// <summary>The one class that creates or replaces a final file: written beside it, flushed, checked, renamed, folder flushed.</summary>
 public static class AtomicFile
 {
+    private const string Ending = ".acrate-new";
+
     /// <summary>Creates or replaces a file with these bytes.</summary>
     /// <param name="path">The file; its folder is created where missing.</param>
     /// <param name="bytes">The content.</param>
@@ -51,5 +53,14 @@ public static class AtomicFile
         }
     }
 
-    private static string Beside(string path) => $"{path}.{Environment.ProcessId}.acrate-new";
+    /// <summary>Removes what a process that died left beside a file. Only for the one who holds the lock.</summary>
+    public static void DropLeftovers(string path)
+    {
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        if (!Directory.Exists(folder)) return;
+        foreach (var left in Directory.EnumerateFileSystemEntries(folder, $".{Path.GetFileName(path)}.*{Ending}")) File.Delete(left);
+    }
+
+    private static string Beside(string path) =>
+        Path.Combine(Path.GetDirectoryName(Path.GetFullPath(path))!, $".{Path.GetFileName(path)}.{Environment.ProcessId}{Ending}");
 }

@@ -61,6 +61,12 @@ public sealed class Placer(MachineLayout layout)
         }
     }
 
+    /// <summary>Removes what a process that died left beside an app's things.</summary>
+    public void DropLeftovers(InstalledApp app)
+    {
+        foreach (var path in app.Placed.Select(item => layout.PathOf(item.Kind, item.Name)).Append(layout.FrontOf(app.Id))) AtomicFile.DropLeftovers(path);
+    }
+
     /// <summary>What is placed and not as it should be, in words; empty when all is well.</summary>
     public IEnumerable<string> Faults(InstalledApp app)
     {

@@ -39,6 +39,19 @@ public sealed class Shelf(MachineLayout layout)
         RemoveIfEmpty(shelf);
     }
 
+    /// <summary>Removes what cut-off runs left behind: half-filled folders, and versions of apps that are not installed. Only for the one who holds the lock.</summary>
+    /// <param name="isInstalled">Tells whether an app is on record.</param>
+    public void DropLeftovers(Func<AppId, bool> isInstalled)
+    {
+        if (!Directory.Exists(layout.ShelfFolder)) return;
+        foreach (var shelf in Directory.EnumerateDirectories(layout.ShelfFolder))
+        {
+            if (!AppId.TryParse(Path.GetFileName(shelf), out var id)) continue;
+            if (isInstalled(id)) DropIncoming(id);
+            else DropAll(id);
+        }
+    }
+
     /// <summary>Removes one version.</summary>
     public void Drop(InstalledApp app)
     {

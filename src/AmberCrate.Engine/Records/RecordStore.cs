@@ -57,6 +57,9 @@ public sealed class RecordStore : IDisposable
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<InstalledApp> Apps() => _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.GetString(0)));
 
+    /// <summary>The id of every app on record.</summary>
+    public IReadOnlySet<string> Ids() => _database.Query("SELECT id FROM apps", row => row.GetString(0)).ToHashSet(StringComparer.Ordinal);
+
     /// <summary>One app's record; null where it is not installed.</summary>
     public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.GetString(0)), id.Text).FirstOrDefault();
 

@@ -42,7 +42,7 @@ public static class IoProblems
 
     private static Problem OfHttp(HttpRequestException fault, string what)
     {
-        var why = fault.StatusCode is { } status ? $"the server answers {(int)status} {Words(status)}" : fault.InnerException?.Message ?? fault.Message;
+        var why = fault.StatusCode is { } status ? $"the server answers {(int)status} {Words(status)}" : fault.InnerException is { } cause ? $"{fault.Message}: {cause.Message}" : fault.Message;
         return new Problem(ProblemCode.Unreachable, what, why, fault.StatusCode == HttpStatusCode.NotFound
             ? "acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper"
             : "check the network and the server, then try again");

@@ -31,7 +31,11 @@ public sealed class Runner
 
     /// <summary>Reverts what an earlier run left in the middle.</summary>
     /// <returns>The ids of the apps that were reverted.</returns>
-    public IReadOnlyList<string> RevertUnsettled() => _switch.RevertUnsettled();
+    public IReadOnlyList<string> RevertUnsettled()
+    {
+        _downloads.DropPartial();
+        return _switch.RevertUnsettled();
+    }
 
     /// <summary>Carries a plan out.</summary>
     /// <param name="plan">The plan.</param>

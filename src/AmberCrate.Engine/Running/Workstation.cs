@@ -14,12 +14,12 @@ public sealed class Workstation : IDisposable
 {
     private readonly WorkstationSettings _settings;
     private readonly RunLock? _lock;
-    private readonly Lazy<Fetcher> _fetcher;
+    private readonly Fetcher _fetcher;
 
     private Workstation(WorkstationSettings settings, TimeProvider clock, RunLock? held, RecordStore records, CatalogueCache cache)
     {
         (_settings, Clock, _lock, Records, Cache) = (settings, clock, held, records, cache);
-        _fetcher = new Lazy<Fetcher>(() => new Fetcher(settings.NetworkPatience));
+        _fetcher = new Fetcher(settings.NetworkPatience);
     }
 
     /// <summary>Where everything lies.</summary>
@@ -85,14 +85,14 @@ public sealed class Workstation : IDisposable
     /// <summary>Brings catalogues up to date, one after another.</summary>
     public async Task<IReadOnlyList<RefreshResult>> RefreshAsync(IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
     {
-        var refresh = new CatalogueRefresh(Cache, _fetcher.Value, Clock);
+        var refresh = new CatalogueRefresh(Cache, _fetcher, Clock);
         var results = new List<RefreshResult>();
         foreach (var catalogue in catalogues) results.Add(await refresh.RunAsync(catalogue, cancel));
         return results;
     }
 
     /// <summary>Makes the runner of this root.</summary>
-    public Runner Runner() => new(Layout, Records, new DownloadCache(Layout, _fetcher.Value), Clock);
+    public Runner Runner() => new(Layout, Records, new DownloadCache(Layout, _fetcher), Clock);
 
     /// <summary>
     /// Finds out which catalogues of a bundle are new here, and fetches those into the cache, where they are of no effect
@@ -129,7 +129,7 @@ public sealed class Workstation : IDisposable
     /// <inheritdoc/>
     public void Dispose()
     {
-        if (_fetcher.IsValueCreated) _fetcher.Value.Dispose();
+        _fetcher.Dispose();
         Cache.Dispose();
         Records.Dispose();
         _lock?.Dispose();

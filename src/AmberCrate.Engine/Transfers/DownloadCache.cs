@@ -6,6 +6,15 @@ namespace AmberCrate.Engine.Transfers;
 /// <summary>Downloaded artifacts by digest. What is there is hashed again before it is used, and nothing half fetched gets a digest for a name.</summary>
 public sealed class DownloadCache(MachineLayout layout, Fetcher fetcher)
 {
+    private const string PartEnding = ".part";
+
+    /// <summary>Removes what downloads that were cut off left behind. Only for the one who holds the lock.</summary>
+    public void DropPartial()
+    {
+        if (!Directory.Exists(layout.DownloadsFolder)) return;
+        foreach (var file in Directory.EnumerateFiles(layout.DownloadsFolder, "*" + PartEnding)) File.Delete(file);
+    }
+
     /// <summary>The artifact as a verified file, from the cache or else from its address.</summary>
     /// <param name="artifact">The artifact.</param>
     /// <param name="address">Where it lies.</param>
@@ -17,7 +26,7 @@ public sealed class DownloadCache(MachineLayout layout, Fetcher fetcher)
         var path = Path.Combine(layout.DownloadsFolder, artifact.Sha256.Hex);
         if (await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is { } cached) return cached;
 
-        var partial = $"{path}.{Environment.ProcessId}.part";
+        var partial = $"{path}.{Environment.ProcessId}{PartEnding}";
         using var content = await fetcher.OpenAsync(address, null, cancel);
         var received = await VerifiedFile.ReceiveAsync(content!.Stream, partial, artifact.DownloadSize, artifact.Sha256, progress, cancel);
         return received.MoveTo(path);

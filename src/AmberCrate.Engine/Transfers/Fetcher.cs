@@ -9,7 +9,7 @@ public sealed class Fetcher : IDisposable
     /// <summary>How long a server may be silent unless set otherwise.</summary>
     public static readonly TimeSpan DefaultPatience = TimeSpan.FromSeconds(30);
 
-    private readonly HttpClient _http;
+    private readonly Lazy<HttpClient> _http;
     private readonly TimeSpan _patience;
 
     /// <summary>Makes a fetcher.</summary>
@@ -17,9 +17,7 @@ public sealed class Fetcher : IDisposable
     public Fetcher(TimeSpan patience)
     {
         _patience = patience;
-        var handler = new SocketsHttpHandler { ConnectTimeout = patience, AutomaticDecompression = DecompressionMethods.None, MaxAutomaticRedirections = 5 };
-        _http = new HttpClient(handler) { Timeout = Timeout.InfiniteTimeSpan };
-        _http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(Fetcher).Assembly.GetName().Version?.ToString(3)));
+        _http = new Lazy<HttpClient>(MakeClient);
     }
 
     /// <summary>Opens an address.</summary>
@@ -34,7 +32,18 @@ public sealed class Fetcher : IDisposable
         address.IsFile ? Task.FromResult(OpenFile(address, knownMark)) : OpenHttpAsync(address, knownMark, cancel);
 
     /// <inheritdoc/>
-    public void Dispose() => _http.Dispose();
+    public void Dispose()
+    {
+        if (_http.IsValueCreated) _http.Value.Dispose();
+    }
+
+    private HttpClient MakeClient()
+    {
+        var handler = new SocketsHttpHandler { ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, MaxAutomaticRedirections = 5, Proxy = new LoopbackDirect(HttpClient.DefaultProxy) };
+        var http = new HttpClient(handler) { Timeout = Timeout.InfiniteTimeSpan };
+        http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(Fetcher).Assembly.GetName().Version?.ToString(3)));
+        return http;
+    }
 
     private static FetchedContent? OpenFile(Uri address, string? knownMark)
     {
@@ -49,7 +58,7 @@ public sealed class Fetcher : IDisposable
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
         if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);
-        var response = await InTimeAsync(token => _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        var response = await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
         try
         {
             if (response.StatusCode == HttpStatusCode.NotModified && knownMark is not null)

@@ -15,6 +15,11 @@ internal sealed class PatientStream(Stream inner, TimeSpan patience) : ReadOnlyS
         {
             throw new TimeoutException($"the server has sent nothing for {patience.TotalSeconds:0} seconds", late);
         }
+        catch (IOException broken)
+        {
+            // So that it is told from a file that cannot be read.
+            throw new HttpRequestException("the connection broke", broken);
+        }
     }
 
     public override int Read(Span<byte> buffer) => throw new NotSupportedException("reads are asynchronous");

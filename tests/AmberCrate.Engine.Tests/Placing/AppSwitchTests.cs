@@ -47,6 +47,22 @@ public sealed class AppSwitchTests : IDisposable
         _folder.Tree(".local/share/amber-crate/front").ShouldBeEmpty();
     }
 
+    [Fact]
+    public void What_a_dead_process_left_behind_is_removed()
+    {
+        var one = Stock("1", "tool");
+        _switch.Go(null, one);
+        var two = Stock("2", "tool");
+        _records.Intend(two.Id, two);
+        File.CreateSymbolicLink(_folder[".local", "bin", ".tool.1.acrate-new"], "nowhere");
+        _shelf.MakeIncoming(two with { Version = AppVersion.Parse("3") });
+        Directory.CreateDirectory(Path.Combine(_layout.ShelfFolder, "never-recorded", "1+any"));
+        _switch.RevertUnsettled().ShouldBe(["gantry"]);
+        Placed().ShouldBe(["tool -> ../share/amber-crate/front/gantry/bin/tool"]);
+        Directory.GetDirectories(_layout.ShelfFolder).Select(Path.GetFileName).ShouldBe(["gantry"]);
+        Directory.GetDirectories(_layout.ShelfOf(one.Id)).Select(Path.GetFileName).Order().ShouldBe(["1+any", "2+any"]);
+    }
+
     [Theory]
     [InlineData(false)]
     [InlineData(true)]
