@@ -78,6 +78,8 @@ public sealed class KeepCurrentTests
             """);
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
         sandbox.Run("upgrade", "cue-ledger", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("about", "Cue Ledger").ShouldEnd(0).Out.ShouldStartWith("Cue Ledger  cue-ledger\nNo catalogue offers it any more; it came from guild.\n\nInstalled is 1.5.0\n");
+        sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("1.5.0");
         sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
     }
 }

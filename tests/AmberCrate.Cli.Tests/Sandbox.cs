@@ -55,6 +55,21 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Lets the guild's later releases come out in its folder of cards.</summary>
     public void PublishLater() => World.Shipped.Write("guild", this["guild"], withLater: true);
 
+    /// <summary>Gives an app of the guild with one release another artifact, and a card that tells the truth about it.</summary>
+    public void ReplaceArtifact(string app, byte[] bytes, string form)
+    {
+        var card = this["guild", $"{app}.appcard.toml"];
+        File.WriteAllBytes(this["guild", "files", "replaced"], bytes);
+        File.WriteAllLines(card, File.ReadAllLines(card).Where(line => line != "strip = 1").Select(line => line.Split(" = ")[0] switch
+        {
+            "location" => "location = \"files/replaced\"",
+            "form" => $"form = \"{form}\"",
+            "sha256" => $"sha256 = \"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))}\"",
+            "download_size" => $"download_size = {bytes.Length}",
+            _ => line,
+        }));
+    }
+
     public Result Run(params string[] arguments)
     {
         using var process = Start(arguments);

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Formats.Tar;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;
@@ -74,6 +75,32 @@ public sealed class TroubleTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain("which is not an executable file");
         sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("climbing", "it holds an entry that climbs out of its folder, \"../../../../../escaped\"")]
+    [InlineData("absolute", "it holds an entry with an absolute name, \"/tmp/acrate-cli-escaped\"")]
+    [InlineData("link", "it holds a link that leaves its folder, \"bin\" to \"../../../..\"")]
+    [InlineData("folder", "it holds a file where a folder is, \"bin\"")]
+    public async Task An_archive_that_would_leave_its_folder_is_not_put_on(string kind, string why)
+    {
+        await using var sandbox = new Sandbox();
+        TarEntry[] entries = kind switch
+        {
+            "climbing" => [File("bin/truss-tally"), File("../../../../../escaped")],
+            "absolute" => [File("bin/truss-tally"), File("/tmp/acrate-cli-escaped")],
+            "link" => [new UstarTarEntry(TarEntryType.SymbolicLink, "bin") { LinkName = "../../../.." }, File("bin/truss-tally")],
+            _ => [File("bin/truss-tally"), File("bin")],
+        };
+        sandbox.ReplaceArtifact("truss-tally", ArtifactForge.Gzip(ArtifactForge.Tar(entries)), "tar.gz");
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        var before = sandbox.Tree(".");
+        var result = sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(5);
+        result.Out.ShouldContain($"failed  truss-tally 0.3: the archive is not accepted\n  why: {why}\n  next: do not use the file, and tell the catalogue's keeper\n");
+        sandbox.Tree(".").ShouldBe(before);
+        Path.Exists("/tmp/acrate-cli-escaped").ShouldBeFalse();
+
+        static TarEntry File(string name) => new UstarTarEntry(TarEntryType.RegularFile, name) { DataStream = new MemoryStream([1]) };
     }
 
     [Fact]

@@ -1,5 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 
 namespace AmberCrate.Cli.Commands;
@@ -17,6 +19,12 @@ internal static class AboutCommand
             using var station = call.OpenToRead();
             var reference = call.References([parsed.GetValue(app)!])[0];
             var machine = station.State();
+            if (InstalledOnly(reference, machine, station.Offers()) is { } orphan)
+            {
+                AboutView.ShowInstalledOnly(call.Output, orphan, station);
+                return ExitCodes.AllAsAsked;
+            }
+
             var offers = NameResolver.Offered(reference, station.Offers());
             var installed = machine.Find(offers[0].Card.Id);
             var offer = reference.Catalogue is null ? offers.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? offers[0] : offers[0];
@@ -28,4 +36,8 @@ internal static class AboutCommand
         });
         return command;
     }
+
+    /// <summary>An installed app that no catalogue offers any more: what the record knows of it is all there is.</summary>
+    private static InstalledApp? InstalledOnly(AppReference reference, MachineState machine, IOffers offers) =>
+        reference.Catalogue is null && machine.Named(reference.Name) is [var app] && offers.Find(app.Id).Count == 0 ? app : null;
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -16,6 +17,31 @@ internal static class AboutView
         else WriteText(output, subject, station);
     }
 
+    /// <summary>Shows an installed app that no catalogue offers any more.</summary>
+    public static void ShowInstalledOnly(Output output, InstalledApp installed, Workstation station)
+    {
+        if (output.IsJson)
+        {
+            output.Json(json =>
+            {
+                json.WriteStartObject();
+                json.WriteNull("catalogue");
+                json.WriteNull("card");
+                json.WriteNull("would_install");
+                WriteInstalled(json, installed, station);
+                json.WriteCatalogues(station.CatalogueStates());
+                json.WriteEndObject();
+            });
+            return;
+        }
+
+        output.Line(new Cell(installed.Name, Tone.Strong), $"  {installed.Id}");
+        output.Line(new Cell($"No catalogue offers it any more; it came from {installed.Catalogue}.", Tone.Attention));
+        output.Line();
+        WriteInstalled(output, installed, station);
+        output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
+    }
+
     private static void WriteText(Output output, Subject subject, Workstation station)
     {
         var card = subject.Offer.Card;
@@ -32,7 +58,8 @@ internal static class AboutView
         output.Line();
         WriteReleases(output, subject);
         WriteArtifact(output, subject, station);
-        WriteInstalled(output, subject, station);
+        if (subject.Installed is null) output.Line("Not installed.");
+        else WriteInstalled(output, subject.Installed, station);
         output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
         if (Next(subject) is { } next) output.Line($"next: {next}");
     }
@@ -89,14 +116,8 @@ internal static class AboutView
         output.Line();
     }
 
-    private static void WriteInstalled(Output output, Subject subject, Workstation station)
+    private static void WriteInstalled(Output output, InstalledApp installed, Workstation station)
     {
-        if (subject.Installed is not { } installed)
-        {
-            output.Line("Not installed.");
-            return;
-        }
-
         output.Line("Installed is ", new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{JsonFields.Time(installed.InstalledAt)} from {installed.Catalogue}");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : $"@{installed.Asked}");
@@ -156,8 +177,15 @@ internal static class AboutView
             json.WriteNullValue();
         }
 
+        WriteInstalled(json, subject.Installed, station);
+        json.WriteCatalogues(station.CatalogueStates());
+        json.WriteEndObject();
+    });
+
+    private static void WriteInstalled(Utf8JsonWriter json, InstalledApp? installed, Workstation station)
+    {
         json.WritePropertyName("installed");
-        if (subject.Installed is { } installed)
+        if (installed is not null)
         {
             json.WriteStartObject();
             json.WriteString("version", installed.Version.Text);
@@ -174,10 +202,7 @@ internal static class AboutView
         {
             json.WriteNullValue();
         }
-
-        json.WriteCatalogues(station.CatalogueStates());
-        json.WriteEndObject();
-    });
+    }
 
     /// <summary>What is shown.</summary>
     /// <param name="Offer">The app as its catalogue offers it.</param>

@@ -117,13 +117,7 @@ internal static class CatalogueView
             if (result.State is null) json.WriteNull("apps");
             else json.WriteNumber("apps", result.State.Apps);
             json.WriteNumber("shards_read", result.ShardsRead);
-            if (result.Problem is { } problem)
-            {
-                json.WriteStartObject("problem");
-                json.WriteFields(problem);
-                json.WriteEndObject();
-            }
-
+            json.WriteProblem(result.Problem);
             json.WriteEndObject();
         }
 

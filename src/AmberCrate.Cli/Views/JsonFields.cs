@@ -20,6 +20,15 @@ internal static class JsonFields
         json.WriteEndArray();
     }
 
+    /// <summary>Writes why something failed, where it did.</summary>
+    public static void WriteProblem(this Utf8JsonWriter json, Problem? problem)
+    {
+        if (problem is null) return;
+        json.WriteStartObject("problem");
+        json.WriteFields(problem);
+        json.WriteEndObject();
+    }
+
     public static void WriteFields(this Utf8JsonWriter json, PlanItem item)
     {
         json.WriteString("id", item.Id);

@@ -39,13 +39,7 @@ internal static class RunView
             json.WriteStartObject();
             json.WriteFields(item.Item);
             json.WriteString("outcome", Words.Of(item.Outcome));
-            if (item.Problem is { } problem)
-            {
-                json.WriteStartObject("problem");
-                json.WriteFields(problem);
-                json.WriteEndObject();
-            }
-
+            json.WriteProblem(item.Problem);
             json.WriteEndObject();
         }
 
