@@ -3,6 +3,7 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -38,6 +39,6 @@ internal static class AboutCommand
     }
 
     /// <summary>An installed app that no catalogue offers any more: what the record knows of it is all there is.</summary>
-    private static InstalledApp? InstalledOnly(AppReference reference, MachineState machine, IOffers offers) =>
+    private static InstalledApp? InstalledOnly(AppReference reference, MachineState machine, CachedOffers offers) =>
         reference.Catalogue is null && machine.Named(reference.Name) is [var app] && offers.Find(app.Id).Count == 0 ? app : null;
 }
