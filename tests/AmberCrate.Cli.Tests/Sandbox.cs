@@ -107,6 +107,14 @@ public sealed class Sandbox : IAsyncDisposable
         new FileInfo(path).LinkTarget is null && Directory.Exists(path) ? Directory.EnumerateFileSystemEntries(path).SelectMany(Walk)
         : File.Exists(path) || new FileInfo(path).LinkTarget is not null ? [path] : [];
 
+    /// <summary>Makes the cache believe that it was filled days ago.</summary>
+    public void MakeCatalogueDataOld(int days)
+    {
+        using var cache = Engine.Records.Database.Open(this[Root, ".cache", "amber-crate", "catalogues.db"]);
+        var then = DateTime.UtcNow.AddDays(-days).AddMinutes(-1).ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'");
+        cache.Run("UPDATE catalogues SET refreshed = $1, tried = $1", then).ShouldBeGreaterThan(0);
+    }
+
     /// <summary>Waits until a download has begun.</summary>
     public async Task WaitForDownloadAsync()
     {

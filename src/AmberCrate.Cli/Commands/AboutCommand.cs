@@ -14,10 +14,10 @@ internal static class AboutCommand
     {
         var app = new Argument<string>("APP") { Description = "The app's id or name; a selector picks the release to show" };
         var command = new Command("about", "Everything that is known about one app") { app };
-        command.SetAction(parsed =>
+        command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
+            using var station = await call.OpenToReadFreshAsync(cancel);
             var reference = call.References([parsed.GetValue(app)!])[0];
             var machine = station.State();
             if (InstalledOnly(reference, machine, station.Offers()) is { } orphan)

@@ -26,6 +26,7 @@ internal static class AcrateCommand
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Options.Add(CommonOptions.Json);
         root.Options.Add(CommonOptions.Root);
+        root.Options.Add(CommonOptions.Offline);
         root.Options.Add(CommonOptions.NoColour);
         foreach (var option in root.Options)
         {

@@ -4,6 +4,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -12,7 +13,7 @@ internal static class CatalogueCommand
 {
     public static Command Create()
     {
-        var command = new Command("catalogue", "Where apps come from") { CreateAdd(), CreateList(), CreateRefresh(), CreateDrop(), CreateBuild() };
+        var command = new Command("catalogue", "Where apps come from") { CreateAdd(), CreateList(), CreateRefresh(), CreateRank(), CreatePause(), CreateResume(), CreateDrop(), CreateBuild() };
         command.Aliases.Add("catalog");
         return command;
     }
@@ -29,7 +30,8 @@ internal static class CatalogueCommand
             using var station = call.OpenToChange();
             if (station.Records.Catalogues().FirstOrDefault(known => known.Name == catalogue.Name) is { } taken)
                 throw new Problem(ProblemCode.Refused, $"there is a catalogue {taken.Name} already", $"it is at {taken.Location}", $"acrate catalogue drop {taken.Name}, or choose another name").ToException();
-            var result = (await station.RefreshAsync([catalogue], cancel))[0];
+            var result = (await station.RefreshAsync([catalogue], call.WatchRefresh, cancel))[0];
+            call.Output.Status("");
             if (result.Problem is { } problem) throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
             station.Records.AddCatalogue(catalogue);
             CatalogueView.ShowAdded(call.Output, result);
@@ -45,7 +47,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             using var station = call.OpenToRead();
-            CatalogueView.ShowList(call.Output, [.. station.Records.Catalogues().Select(catalogue => (catalogue, station.Cache.StateOf(catalogue)))]);
+            CatalogueView.ShowList(call.Output, station);
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -62,13 +64,58 @@ internal static class CatalogueCommand
             using var station = call.OpenToChange();
             var known = station.Records.Catalogues();
             foreach (var unknown in wanted.Where(name => known.All(catalogue => catalogue.Name != name))) throw Unknown(unknown, known).ToException();
-            var results = await station.RefreshAsync(known.Where(catalogue => wanted.Count == 0 || wanted.Contains(catalogue.Name)), cancel);
+            var results = await station.RefreshAsync(known.Where(catalogue => wanted.Count == 0 ? !catalogue.IsPaused : wanted.Contains(catalogue.Name)), call.WatchRefresh, cancel);
+            call.Output.Status("");
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
             return problems.Count == results.Count ? ExitCodes.Of(problems[0].Code) : ExitCodes.SomeFailed;
         });
         return command;
+    }
+
+    private static Command CreateRank()
+    {
+        var names = new Argument<string[]>("NAME") { Description = "Catalogues in the order in which they are preferred; the others follow as they were", Arity = ArgumentArity.OneOrMore };
+        var command = new Command("rank", "Say which catalogue an app is taken from first") { names };
+        command.SetAction(parsed =>
+        {
+            using var call = new Invocation(parsed);
+            var order = parsed.GetValue(names)!.Select(ReadName).Distinct().ToList();
+            using var station = call.OpenToChange();
+            foreach (var name in order) RequireKnown(name, station);
+            station.Records.Rank(order);
+            CatalogueView.ShowList(call.Output, station);
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static Command CreatePause() => CreatePausing("pause", "Leave a catalogue out until it is resumed", pause: true);
+
+    private static Command CreateResume() => CreatePausing("resume", "Ask a paused catalogue again", pause: false);
+
+    private static Command CreatePausing(string verb, string description, bool pause)
+    {
+        var name = new Argument<string>("NAME") { Description = "The catalogue" };
+        var command = new Command(verb, description) { name };
+        command.SetAction(parsed =>
+        {
+            using var call = new Invocation(parsed);
+            var catalogue = ReadName(parsed.GetValue(name)!);
+            using var station = call.OpenToChange();
+            RequireKnown(catalogue, station);
+            station.Records.Pause(catalogue, pause);
+            CatalogueView.ShowList(call.Output, station);
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static void RequireKnown(CatalogueName name, Workstation station)
+    {
+        var known = station.Records.Catalogues();
+        if (known.All(catalogue => catalogue.Name != name)) throw Unknown(name, known).ToException();
     }
 
     private static Command CreateDrop()

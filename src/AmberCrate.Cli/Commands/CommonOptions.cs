@@ -11,6 +11,8 @@ internal static class CommonOptions
 
     public static Option<bool> NoColour { get; } = new("--no-colour") { Description = "Write without colour, as NO_COLOR=1 does", Recursive = true };
 
+    public static Option<bool> Offline { get; } = new("--offline") { Description = "Ask nobody over the network; use what is cached", Recursive = true };
+
     public static Option<bool> Yes { get; } = new("--yes", "-y") { Description = "Do not ask before changing something" };
 
     public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };

@@ -11,10 +11,10 @@ internal static class DueCommand
     {
         var check = new Option<bool>("--check") { Description = "End with exit code 10 where something can be upgraded" };
         var command = new Command("due", "What is outdated, and by how much") { check };
-        command.SetAction(parsed =>
+        command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
+            using var station = await call.OpenToReadFreshAsync(cancel);
             var entries = DueEntry.All(station.State(), station.Offers());
             DueView.Show(call.Output, entries, station);
             return parsed.GetValue(check) && entries.Any(entry => entry.State == DueState.Due) ? ExitCodes.Difference : ExitCodes.AllAsAsked;

@@ -2,7 +2,6 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -18,9 +17,9 @@ internal static class EquipCommand
             using var call = new Invocation(parsed);
             var path = parsed.GetValue(file)!;
             var bundle = BundleFile.Read(path);
-            using var station = call.OpenToChange();
+            using var station = await call.OpenToChangeFreshAsync(cancel);
             var added = await station.FetchNewCataloguesAsync(bundle, Path.GetDirectoryName(Path.GetFullPath(path))!, cancel);
-            var offers = new CachedOffers(station.Cache, [.. station.Offers().Catalogues, .. added.Where(result => result.Problem is null).Select(result => result.Catalogue.Name)]);
+            var offers = station.OffersWith(added.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
             var plan = new Planner(station.State(), offers).Equip(bundle);
             var view = new PlanView(added);
             if (added.FirstOrDefault(result => result.Problem is not null)?.Problem is { } unreachable && plan.Items.All(item => item.Action == PlanAction.Cannot))

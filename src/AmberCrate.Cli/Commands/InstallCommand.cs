@@ -15,7 +15,7 @@ internal static class InstallCommand
         {
             using var call = new Invocation(parsed);
             var references = call.References(parsed.GetValue(apps)!);
-            using var station = call.OpenToChange();
+            using var station = await call.OpenToChangeFreshAsync(cancel);
             var plan = new Planner(station.State(), station.Offers()).Install(references);
             return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
         });

@@ -18,7 +18,8 @@ internal sealed class Invocation : IDisposable
         Output = Output.Of(parsed);
         var root = parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT");
         Settings = new WorkstationSettings(
-            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root), ReadPatience());
+            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root),
+            ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline));
     }
 
     /// <summary>Where results go.</summary>
@@ -35,6 +36,12 @@ internal sealed class Invocation : IDisposable
 
     /// <summary>Opens the root for reading.</summary>
     public Workstation OpenToRead() => Greeted(Workstation.OpenToRead(Settings, Clock));
+
+    /// <summary>Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.</summary>
+    public async Task<Workstation> OpenToReadFreshAsync(CancellationToken cancel) => await FreshAsync(OpenToRead(), cancel);
+
+    /// <summary>Opens the root for changing it, with catalogue data likewise.</summary>
+    public async Task<Workstation> OpenToChangeFreshAsync(CancellationToken cancel) => await FreshAsync(OpenToChange(), cancel);
 
     /// <summary>Opens the root for changing it; for reading only where just the plan is wanted.</summary>
     public Workstation OpenToChange() =>
@@ -88,6 +95,40 @@ internal sealed class Invocation : IDisposable
             ? TimeSpan.FromSeconds(seconds)
             : throw new Problem(ProblemCode.BadCommandLine, $"ACRATE_NETWORK_TIMEOUT is \"{text}\"", "expected whole seconds from 1 to 3600").ToException();
     }
+
+    private static TimeSpan? ReadRefreshAfter()
+    {
+        var text = Environment.GetEnvironmentVariable("ACRATE_REFRESH_HOURS");
+        if (string.IsNullOrEmpty(text)) return WorkstationSettings.DefaultRefreshAfter;
+        if (!int.TryParse(text, out var hours) || hours is < 0 or > 8760)
+            throw new Problem(ProblemCode.BadCommandLine, $"ACRATE_REFRESH_HOURS is \"{text}\"", "expected whole hours from 0 (never) to 8760").ToException();
+        return hours == 0 ? null : TimeSpan.FromHours(hours);
+    }
+
+    /// <summary>A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is said.</summary>
+    private async Task<Workstation> FreshAsync(Workstation station, CancellationToken cancel)
+    {
+        try
+        {
+            foreach (var failed in (await station.RefreshStaleAsync(WatchRefresh, cancel)).Where(result => result.Problem is not null))
+            {
+                var problem = failed.Problem!;
+                var data = failed.State is { } old ? $"using data from {Words.Ago(Clock.GetUtcNow() - old.Refreshed)}" : "nothing is known of it yet";
+                Output.Notice($"{failed.Catalogue.Name} could not be refreshed, {data}: {(problem.Why.Length > 0 ? problem.Why : problem.What)}");
+            }
+
+            Output.Status("");
+            return station;
+        }
+        catch
+        {
+            station.Dispose();
+            throw;
+        }
+    }
+
+    /// <summary>Shows how far a refresh is, where somebody watches.</summary>
+    public void WatchRefresh(CatalogueName name, int done, int count) => Output.Status($"refreshing {name}: {done} of {count} shards");
 
     private static AppReference ReadReference(string text)
     {

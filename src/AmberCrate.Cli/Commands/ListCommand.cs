@@ -12,10 +12,10 @@ internal static class ListCommand
     {
         var words = new Argument<string[]>("WORDS") { Description = "Only apps whose id or name holds these words", Arity = ArgumentArity.ZeroOrMore };
         var command = new Command("list", "What is on this machine") { words };
-        command.SetAction(parsed =>
+        command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
+            using var station = await call.OpenToReadFreshAsync(cancel);
             var wanted = parsed.GetValue(words)!.Select(SearchText.Squash).ToList();
             var entries = DueEntry.All(station.State(), station.Offers())
                 .Where(entry => wanted.TrueForAll(word => SearchText.Squash(entry.App.Id.Text + " " + entry.App.Name).Contains(word, StringComparison.Ordinal)))

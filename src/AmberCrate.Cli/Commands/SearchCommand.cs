@@ -18,10 +18,10 @@ internal static class SearchCommand
             if (result.GetValueOrDefault<int>() < 1) result.AddError("--limit takes a whole number from 1");
         });
         var command = new Command("search", "Find apps by name or purpose") { words, limit };
-        command.SetAction(parsed =>
+        command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
+            using var station = await call.OpenToReadFreshAsync(cancel);
             var query = SearchQuery.Of(parsed.GetValue(words)!);
             var results = station.Cache.Search(query, station.Offers().Catalogues);
             SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(words)!), [.. results.Take(parsed.GetValue(limit))], results.Count, station);

@@ -15,7 +15,7 @@ internal static class UpgradeCommand
         {
             using var call = new Invocation(parsed);
             var names = call.InstalledNames(parsed.GetValue(apps)!);
-            using var station = call.OpenToChange();
+            using var station = await call.OpenToChangeFreshAsync(cancel);
             var plan = new Planner(station.State(), station.Offers()).Upgrade(names);
             return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
         });

@@ -1,7 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
 
@@ -22,7 +22,7 @@ internal static class CatalogueView
             return;
         }
 
-        if (results.Count == 0) output.Line("No catalogue has been added.");
+        if (results.Count == 0) output.Line("No catalogue is to be refreshed.");
         foreach (var result in results)
         {
             if (result.Problem is { } problem)
@@ -40,8 +40,9 @@ internal static class CatalogueView
         }
     }
 
-    public static void ShowList(Output output, IReadOnlyList<(RegisteredCatalogue Catalogue, CatalogueState? State)> catalogues)
+    public static void ShowList(Output output, Workstation station)
     {
+        var catalogues = station.Records.Catalogues().Select(catalogue => (Catalogue: catalogue, State: station.Cache.StateOf(catalogue))).ToList();
         if (output.IsJson)
         {
             WriteJson(output, [.. catalogues.Select(pair => new RefreshResult(pair.Catalogue, pair.State, false, 0, 0, null))]);
@@ -55,12 +56,12 @@ internal static class CatalogueView
             return;
         }
 
-        var table = new TextTable("catalogue", "apps", "refreshed", "location", "title");
+        var table = new TextTable("catalogue", "apps", "refreshed", "state", "location", "title");
         foreach (var (catalogue, state) in catalogues)
         {
             table.Add(
                 new Cell(catalogue.Name.Text, Tone.Strong), state is null ? "" : $"{state.Apps}",
-                state is null ? new Cell("never", Tone.Attention) : Words.Ago(Commands.Invocation.Clock.GetUtcNow() - state.Refreshed), catalogue.Location, state?.Title ?? "");
+                state is null ? new Cell("never", Tone.Attention) : Words.Ago(station.Clock.GetUtcNow() - state.Refreshed), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
         }
 
         output.Table(table);
@@ -112,6 +113,7 @@ internal static class CatalogueView
             json.WriteStartObject();
             json.WriteString("name", result.Catalogue.Name.Text);
             json.WriteString("location", result.Catalogue.Location);
+            json.WriteBoolean("paused", result.Catalogue.IsPaused);
             json.WriteString("title", result.State?.Title);
             json.WriteString("refreshed", result.State is null ? null : JsonFields.Time(result.State.Refreshed));
             if (result.State is null) json.WriteNull("apps");

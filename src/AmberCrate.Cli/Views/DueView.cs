@@ -65,6 +65,7 @@ internal static class DueView
     private static string Remark(DueEntry entry) => entry.State switch
     {
         DueState.Pinned => $"pinned to @{entry.App.Asked}",
+        DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
         _ when entry.Beyond is { } beyond => $"kept to @{entry.App.Asked}; {beyond.Release.Version} is beyond",
         _ when entry.App.Asked is { } asked => $"kept to @{asked}",
@@ -76,6 +77,7 @@ internal static class DueView
         DueState.Current => "current",
         DueState.Due => "due",
         DueState.Pinned => "pinned",
+        DueState.Paused => "paused",
         _ => "not-offered",
     };
 }

@@ -15,6 +15,7 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
     {
         var offer = offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).ToList();
+        if (offers.Paused.Contains(app.Catalogue)) return new DueEntry(app, DueState.Paused, null, null, 0, 0);
         if (offer.Count == 0) return new DueEntry(app, DueState.NotOffered, null, null, 0, 0);
 
         var asked = app.Asked ?? (app.Line == Versions.ReleaseLine.Stable ? null : new Versions.VersionSelector.OfLine(app.Line));

@@ -12,6 +12,9 @@ public enum DueState
     /// <summary>Something newer is offered, but outside what was asked for.</summary>
     Pinned,
 
+    /// <summary>Its catalogue is paused, so that nothing can be said.</summary>
+    Paused,
+
     /// <summary>Its catalogue does not offer the app any more, or is gone.</summary>
     NotOffered,
 }

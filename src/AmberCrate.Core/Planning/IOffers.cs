@@ -5,8 +5,11 @@ namespace AmberCrate.Core.Planning;
 /// <summary>What the catalogues of a machine offer.</summary>
 public interface IOffers
 {
-    /// <summary>The names of the catalogues, in order of preference.</summary>
+    /// <summary>The names of the catalogues, in order of preference; paused ones are not among them.</summary>
     IReadOnlyList<CatalogueName> Catalogues { get; }
+
+    /// <summary>The names of the catalogues that are known, but not asked for now.</summary>
+    IReadOnlyList<CatalogueName> Paused { get; }
 
     /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
     IReadOnlyList<Offer> Find(AppId id);

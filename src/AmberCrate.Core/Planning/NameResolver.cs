@@ -12,6 +12,8 @@ public static class NameResolver
     /// <exception cref="ProblemException">No app fits, or several do.</exception>
     public static IReadOnlyList<Offer> Offered(AppReference reference, IOffers offers)
     {
+        if (reference.Catalogue is { } paused && offers.Paused.Contains(paused))
+            throw new Problem(ProblemCode.NothingMatched, $"the catalogue {paused} is paused", Remedy: $"acrate catalogue resume {paused}").ToException();
         if (reference.Catalogue is { } wanted && !offers.Catalogues.Contains(wanted))
         {
             throw new Problem(
@@ -51,8 +53,10 @@ public static class NameResolver
 
     private static ProblemException Unknown(AppReference reference, IOffers offers)
     {
-        if (offers.Catalogues.Count == 0)
+        if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0)
             return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet", "acrate catalogue add NAME LOCATION").ToException();
+        if (offers.Catalogues.Count == 0)
+            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused", $"acrate catalogue resume {offers.Paused[0]}").ToException();
         var where = reference.Catalogue is { } only ? $"catalogue {only}" : $"catalogues {string.Join(", ", offers.Catalogues)}";
         var closest = offers.Closest(reference.Name)
             .Select(offers.Find)
@@ -62,7 +66,7 @@ public static class NameResolver
         return new Problem(
             ProblemCode.NothingMatched,
             $"no app is called \"{reference.Name}\"",
-            $"asked: {where}",
+            offers.Paused.Count == 0 ? $"asked: {where}" : $"asked: {where}; paused: {string.Join(", ", offers.Paused)}",
             closest.Count == 0 ? "acrate search finds apps by what they are for" : "did you mean one of these?")
         { Details = closest }.ToException();
     }

@@ -82,7 +82,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember, Installed = installed, Asked = asked,
         };
-        if (found.Count == 0) return item with { Note = "its catalogue does not offer it any more" };
+        if (found.Count == 0) return item with { Note = offers.Paused.Contains(installed.Catalogue) ? $"the catalogue {installed.Catalogue} is paused" : "its catalogue does not offer it any more" };
         var due = DueEntry.Of(installed with { Asked = asked }, offers, machine);
         var hint = due.State switch
         {
@@ -111,6 +111,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 Note = entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "",
             },
             DueState.Pinned => rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" },
+            DueState.Paused => rest with { Action = PlanAction.Cannot, Note = $"the catalogue {app.Catalogue} is paused" },
             DueState.NotOffered => rest with { Action = PlanAction.Cannot, Note = $"{app.Catalogue} does not offer it any more" },
             _ => rest,
         };

@@ -7,12 +7,16 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>What a list of catalogues offers, as planning asks for it.</summary>
 /// <param name="cache">The local database.</param>
 /// <param name="catalogues">The catalogues, in order of preference.</param>
-public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues) : IOffers
+/// <param name="paused">The catalogues that are not asked for now.</param>
+public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues, IReadOnlyList<CatalogueName> paused) : IOffers
 {
     private const int MostCandidates = 5;
 
     /// <inheritdoc/>
     public IReadOnlyList<CatalogueName> Catalogues => catalogues;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<CatalogueName> Paused => paused;
 
     /// <inheritdoc/>
     public IReadOnlyList<Offer> Find(AppId id) => cache.Find(id, catalogues);

@@ -40,7 +40,7 @@ public sealed class CardFolder(string folder)
     {
         var (settings, cards) = Read();
         var shards = Sharding.Divide(cards)
-            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), shard.Apps, _ => Task.FromResult(shard.Content)))
+            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), shard.Apps, _ => Task.FromResult(shard.Content), content => content))
             .ToList();
         return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, shards);
     }

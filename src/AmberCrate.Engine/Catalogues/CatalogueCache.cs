@@ -17,13 +17,13 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed class CatalogueCache : IDisposable
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int SchemaVersion = 1;
+    public const int SchemaVersion = 2;
 
     private const int Candidates = 400;
 
     private const string Schema = """
         CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
-            refreshed TEXT NOT NULL, apps INTEGER NOT NULL) STRICT;
+            refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL) STRICT;
         CREATE TABLE shards(catalogue TEXT NOT NULL, key TEXT NOT NULL, PRIMARY KEY(catalogue, key)) STRICT, WITHOUT ROWID;
         CREATE TABLE apps(number INTEGER PRIMARY KEY, catalogue TEXT NOT NULL, shard TEXT NOT NULL, id TEXT NOT NULL,
             squashed_id TEXT NOT NULL, squashed_name TEXT NOT NULL, card BLOB NOT NULL) STRICT;
@@ -72,14 +72,21 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>What is known of a catalogue at a location; null where it was never fetched from there.</summary>
     public CatalogueState? StateOf(RegisteredCatalogue catalogue) => _database.Query(
-        "SELECT name, title, base, mark, refreshed, apps FROM catalogues WHERE name = $1 AND location = $2",
+        "SELECT name, title, base, mark, refreshed, apps, tried FROM catalogues WHERE name = $1 AND location = $2",
         row => new CatalogueState(
             CatalogueName.Parse(row.GetString(0)), row.GetString(1), new Uri(row.GetString(2)), row.IsDBNull(3) ? null : row.GetString(3),
-            DateTimeOffset.Parse(row.GetString(4), CultureInfo.InvariantCulture), row.GetInt32(5)),
+            DateTimeOffset.Parse(row.GetString(4), CultureInfo.InvariantCulture), row.GetInt32(5), DateTimeOffset.Parse(row.GetString(6), CultureInfo.InvariantCulture)),
         catalogue.Name.Text, catalogue.Location).FirstOrDefault();
 
     /// <summary>Notes that a catalogue was asked and has not changed.</summary>
-    public void Touch(CatalogueName name, DateTimeOffset now) => _database.Run("UPDATE catalogues SET refreshed = $2 WHERE name = $1", name.Text, Time(now));
+    public void Touch(CatalogueName name, DateTimeOffset now) => _database.Run("UPDATE catalogues SET refreshed = $2, tried = $2 WHERE name = $1", name.Text, Time(now));
+
+    /// <summary>Notes that a catalogue was asked in vain.</summary>
+    public void NoteTried(CatalogueName name, DateTimeOffset now) => _database.Run("UPDATE catalogues SET tried = $2 WHERE name = $1", name.Text, Time(now));
+
+    /// <summary>The keys of the shards that are known of a catalogue at a location.</summary>
+    public IReadOnlySet<string> KnownShards(RegisteredCatalogue catalogue) => StateOf(catalogue) is null ? new HashSet<string>() : _database
+        .Query("SELECT key FROM shards WHERE catalogue = $1", row => row.GetString(0), catalogue.Name.Text).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Forgets a catalogue.</summary>
     public void Drop(CatalogueName name)
@@ -90,9 +97,14 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>Takes a catalogue over. Only shards that are new are read; readers see the old state until all is there, and for good if anything fails.</summary>
+    /// <param name="catalogue">The catalogue.</param>
+    /// <param name="snapshot">What is at its location now.</param>
+    /// <param name="read">Reads the bytes of a new shard, which have been fetched before.</param>
+    /// <param name="now">The time.</param>
+    /// <param name="cancel">Stops, and leaves the old state.</param>
     /// <returns>How many shards were read.</returns>
-    /// <exception cref="ProblemException">A shard cannot be fetched, does not verify or holds a faulty card.</exception>
-    public async Task<int> StoreAsync(RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, DateTimeOffset now, CancellationToken cancel)
+    /// <exception cref="ProblemException">A shard cannot be unpacked or holds a faulty card.</exception>
+    public int Store(RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, Func<ShardContent, byte[]> read, DateTimeOffset now, CancellationToken cancel)
     {
         var name = catalogue.Name;
         var sameLocation = StateOf(catalogue) is not null;
@@ -104,12 +116,12 @@ public sealed class CatalogueCache : IDisposable
         var added = snapshot.Shards.Where(shard => !known.Contains(shard.Key.Hex)).ToList();
         foreach (var shard in added)
         {
-            var content = await shard.ReadAsync(cancel);
-            AddShard(name, shard, content);
+            cancel.ThrowIfCancellationRequested();
+            AddShard(name, shard, shard.Unpack(read(shard)));
         }
 
         _database.Run(
-            "INSERT OR REPLACE INTO catalogues VALUES($1, $2, $3, $4, $5, $6, $7)",
+            "INSERT OR REPLACE INTO catalogues VALUES($1, $2, $3, $4, $5, $6, $7, $6)",
             name.Text, catalogue.Location, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), snapshot.Shards.Sum(shard => shard.Apps));
         cancel.ThrowIfCancellationRequested();
         transaction.Commit();

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Records;
@@ -6,30 +7,36 @@ using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>Brings the cache up to date with what is at a catalogue's location: all of it, or nothing.</summary>
-public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, TimeProvider clock)
+/// <summary>
+/// Brings the cache up to date with what is at the catalogues' locations: for each all of it, or nothing. Everything is
+/// fetched first, several catalogues and shards at a time, into a folder beside the cache; then each catalogue is taken
+/// over in one short transaction.
+/// </summary>
+/// <param name="cache">The local database; used by one task at a time.</param>
+/// <param name="fetcher">Opens addresses.</param>
+/// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
+/// <param name="clock">Tells the time.</param>
+public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, string incoming, TimeProvider clock)
 {
-    /// <summary>Brings one catalogue up to date. A failure is part of the result, and leaves the old state.</summary>
-    public async Task<RefreshResult> RunAsync(RegisteredCatalogue catalogue, CancellationToken cancel)
+    private const int ShardsAtATime = 6;
+
+    /// <summary>Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.</summary>
+    /// <param name="catalogues">The catalogues.</param>
+    /// <param name="watch">Is told the catalogue, and how many of its new shards have been fetched; from any thread.</param>
+    /// <param name="cancel">Stops, and leaves the old states.</param>
+    public async Task<IReadOnlyList<RefreshResult>> RunAsync(IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
-        var known = cache.StateOf(catalogue);
+        // The database is asked before and changed after the parallel part.
+        var known = catalogues.Select(catalogue => (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: cache.KnownShards(catalogue))).ToList();
+        var folder = Path.Combine(incoming, $"incoming-{Environment.ProcessId}");
         try
         {
-            var snapshot = await ReadAsync(catalogue.Location, known?.Mark, cancel);
-            if (snapshot is null)
-            {
-                cache.Touch(catalogue.Name, clock.GetUtcNow());
-                return new RefreshResult(catalogue, cache.StateOf(catalogue), false, 0, 0, null);
-            }
-
-            var before = known?.Apps;
-            var read = await cache.StoreAsync(catalogue, snapshot, clock.GetUtcNow(), cancel);
-            var state = cache.StateOf(catalogue)!;
-            return new RefreshResult(catalogue, state, read > 0 || before != state.Apps, read, snapshot.Shards.Count, null);
+            var fetched = await Task.WhenAll(known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
+            return [.. known.Zip(fetched, (item, result) => TakeOver(item.Catalogue, item.State, result, folder, cancel))];
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        finally
         {
-            return new RefreshResult(catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+            if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
         }
     }
 
@@ -54,6 +61,57 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Time
 
     private static string WithoutDocument(string location) =>
         location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal) ? location[..^(CatalogueDocument.FileName.Length + 1)] : location;
+
+    private async Task<(CatalogueSnapshot? Snapshot, Problem? Problem)> FetchAsync(
+        RegisteredCatalogue catalogue, CatalogueState? known, IReadOnlySet<string> shards, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+    {
+        try
+        {
+            var snapshot = await ReadAsync(catalogue.Location, known?.Mark, cancel);
+            if (snapshot is null) return (null, null);
+            var wanted = snapshot.Shards.Where(shard => !shards.Contains(shard.Key.Hex)).ToList();
+            Directory.CreateDirectory(folder);
+            var done = 0;
+            await Parallel.ForEachAsync(wanted, new ParallelOptions { MaxDegreeOfParallelism = ShardsAtATime, CancellationToken = cancel }, async (shard, token) =>
+            {
+                await File.WriteAllBytesAsync(FileOf(folder, catalogue, shard), await shard.FetchAsync(token), token);
+                watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
+            });
+            return (snapshot, null);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return (null, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+        }
+    }
+
+    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
+    {
+        try
+        {
+            if (fetched.Problem is not null)
+            {
+                cache.NoteTried(catalogue.Name, clock.GetUtcNow());
+                return new RefreshResult(catalogue, known, false, 0, 0, fetched.Problem);
+            }
+
+            if (fetched.Snapshot is not { } snapshot)
+            {
+                cache.Touch(catalogue.Name, clock.GetUtcNow());
+                return new RefreshResult(catalogue, cache.StateOf(catalogue), false, 0, 0, null);
+            }
+
+            var read = cache.Store(catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
+            var state = cache.StateOf(catalogue)!;
+            return new RefreshResult(catalogue, state, read > 0 || known?.Apps != state.Apps, read, snapshot.Shards.Count, null);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return new RefreshResult(catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+        }
+    }
+
+    private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) => Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
 
     private async Task<CatalogueSnapshot?> ReadAsync(string location, string? mark, CancellationToken cancel)
     {

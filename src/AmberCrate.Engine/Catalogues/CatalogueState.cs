@@ -9,4 +9,5 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
 /// <param name="Refreshed">When it was last found to be up to date.</param>
 /// <param name="Apps">How many apps it offers.</param>
-public sealed record CatalogueState(CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps);
+/// <param name="Tried">When it was last asked, with or without success.</param>
+public sealed record CatalogueState(CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps, DateTimeOffset Tried);

@@ -21,7 +21,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
             if (content is null) return null;
             var bytes = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
             var document = CatalogueDocument.Read(bytes);
-            return new CatalogueSnapshot(document.Settings, address, content.Mark, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Apps, token => ReadShardAsync(shard, token)))]);
+            return new CatalogueSnapshot(document.Settings, address, content.Mark, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Apps, token => FetchShardAsync(shard, token), packed => Unpack(shard, packed)))]);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -29,7 +29,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
         }
     }
 
-    private async Task<byte[]> ReadShardAsync(ShardListing shard, CancellationToken cancel)
+    private async Task<byte[]> FetchShardAsync(ShardListing shard, CancellationToken cancel)
     {
         try
         {
@@ -37,12 +37,28 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
             var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
             if (found != shard.Sha256) throw new FormatException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
-            using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
-            return await ReadAtMostAsync(unpacking, shard.ContentSize, $"the content of {shard.Path}", cancel);
+            return packed;
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault) || fault is ZstdSharp.ZstdException)
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw Failed(fault is ZstdSharp.ZstdException ? new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault) : fault).ToException(fault);
+            throw Failed(fault).ToException(fault);
+        }
+    }
+
+    /// <summary>Decompresses a shard, at most to the size that the entry document says.</summary>
+    private byte[] Unpack(ShardListing shard, byte[] packed)
+    {
+        try
+        {
+            using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
+            var content = new byte[shard.ContentSize];
+            var length = unpacking.ReadAtLeast(content, content.Length, throwOnEndOfStream: false);
+            if (length < content.Length || unpacking.ReadByte() >= 0) throw new FormatException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
+            return content;
+        }
+        catch (Exception fault) when (fault is FormatException or ZstdSharp.ZstdException or EndOfStreamException)
+        {
+            throw Failed(fault as FormatException ?? new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault)).ToException(fault);
         }
     }
 

@@ -19,7 +19,7 @@ public sealed class RecordStore : IDisposable
     private const string Schema = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
         CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
-        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL) STRICT;
+        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
             from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, PRIMARY KEY(run, app)) STRICT;
@@ -85,11 +85,23 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _database.Query(
-        "SELECT name, location FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.GetString(0)), row.GetString(1)));
+        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.GetString(0)), row.GetString(1), row.GetInt32(2) != 0));
 
     /// <summary>Adds a catalogue behind the others.</summary>
     public void AddCatalogue(RegisteredCatalogue catalogue) => _database.Run(
         "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM catalogues))", catalogue.Name.Text, catalogue.Location);
+
+    /// <summary>Pauses a catalogue, or takes it up again; false where there is none of this name.</summary>
+    public bool Pause(CatalogueName name, bool paused) => _database.Run("UPDATE catalogues SET paused = $2 WHERE name = $1", name.Text, paused ? 1 : 0) > 0;
+
+    /// <summary>Puts catalogues into an order of preference; those that are not named follow in the order that they had.</summary>
+    public void Rank(IReadOnlyList<CatalogueName> first)
+    {
+        var order = first.Concat(Catalogues().Select(catalogue => catalogue.Name).Where(name => !first.Contains(name))).ToList();
+        using var transaction = _database.Begin();
+        for (var at = 0; at < order.Count; at++) _database.Run("UPDATE catalogues SET position = $2 WHERE name = $1", order[at].Text, at + 1);
+        transaction.Commit();
+    }
 
     /// <summary>Forgets a catalogue; false where there is none of this name.</summary>
     public bool DropCatalogue(CatalogueName name) => _database.Run("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;

@@ -5,4 +5,5 @@ namespace AmberCrate.Engine.Records;
 /// <summary>A catalogue that a root knows.</summary>
 /// <param name="Name">Its name.</param>
 /// <param name="Location">The folder or address it is read from.</param>
-public sealed record RegisteredCatalogue(CatalogueName Name, string Location);
+/// <param name="IsPaused">Whether it is not asked for now.</param>
+public sealed record RegisteredCatalogue(CatalogueName Name, string Location, bool IsPaused = false);

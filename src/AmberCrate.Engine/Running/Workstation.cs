@@ -19,7 +19,7 @@ public sealed class Workstation : IDisposable
     private Workstation(WorkstationSettings settings, TimeProvider clock, RunLock? held, RecordStore records, CatalogueCache cache)
     {
         (_settings, Clock, _lock, Records, Cache) = (settings, clock, held, records, cache);
-        _fetcher = new Fetcher(settings.NetworkPatience);
+        _fetcher = new Fetcher(settings.NetworkPatience, settings.IsOffline);
     }
 
     /// <summary>Where everything lies.</summary>
@@ -76,19 +76,38 @@ public sealed class Workstation : IDisposable
     /// <summary>What is on the machine now.</summary>
     public MachineState State() => new(Platform, Records.Apps());
 
-    /// <summary>What the root's catalogues offer, in their order of preference.</summary>
-    public CachedOffers Offers() => new(Cache, [.. Records.Catalogues().Select(catalogue => catalogue.Name)]);
+    /// <summary>What the root's catalogues offer, in their order of preference; paused ones are not asked.</summary>
+    public CachedOffers Offers() => OffersWith([]);
 
-    /// <summary>What the root's catalogues are known to hold, in their order; those never fetched are left out.</summary>
-    public IReadOnlyList<CatalogueState> CatalogueStates() => [.. Records.Catalogues().Select(Cache.StateOf).OfType<CatalogueState>()];
-
-    /// <summary>Brings catalogues up to date, one after another.</summary>
-    public async Task<IReadOnlyList<RefreshResult>> RefreshAsync(IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
+    /// <summary>The same with some more catalogues behind the others.</summary>
+    public CachedOffers OffersWith(IEnumerable<CatalogueName> more)
     {
-        var refresh = new CatalogueRefresh(Cache, _fetcher, Clock);
-        var results = new List<RefreshResult>();
-        foreach (var catalogue in catalogues) results.Add(await refresh.RunAsync(catalogue, cancel));
-        return results;
+        var known = Records.Catalogues();
+        return new CachedOffers(
+            Cache, [.. known.Where(catalogue => !catalogue.IsPaused).Select(catalogue => catalogue.Name), .. more], [.. known.Where(catalogue => catalogue.IsPaused).Select(catalogue => catalogue.Name)]);
+    }
+
+    /// <summary>What the catalogues that are asked are known to hold, in their order; those never fetched are left out.</summary>
+    public IReadOnlyList<CatalogueState> CatalogueStates() => [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused).Select(Cache.StateOf).OfType<CatalogueState>()];
+
+    /// <summary>Brings catalogues up to date, several at a time.</summary>
+    /// <param name="catalogues">The catalogues.</param>
+    /// <param name="watch">Is told the catalogue, and how many of its new shards have been fetched; from any thread.</param>
+    /// <param name="cancel">Stops, and leaves the old states.</param>
+    public Task<IReadOnlyList<RefreshResult>> RefreshAsync(IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel) =>
+        new CatalogueRefresh(Cache, _fetcher, Layout.CacheFolder, Clock).RunAsync(catalogues, watch, cancel);
+
+    /// <summary>
+    /// Brings those catalogues up to date whose data are older than the person wishes. One that could not be reached is
+    /// left alone for a while, so that not every command waits for it.
+    /// </summary>
+    public async Task<IReadOnlyList<RefreshResult>> RefreshStaleAsync(Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+    {
+        if (_settings.RefreshAfter is not { } age || _settings.IsOffline) return [];
+        var now = Clock.GetUtcNow();
+        var stale = Records.Catalogues().Where(catalogue => !catalogue.IsPaused
+            && (Cache.StateOf(catalogue) is not { } state || (now - state.Refreshed > age && now - state.Tried > WorkstationSettings.Respite))).ToList();
+        return stale.Count == 0 ? [] : await RefreshAsync(stale, watch, cancel);
     }
 
     /// <summary>Makes the runner of this root.</summary>
@@ -123,7 +142,7 @@ public sealed class Workstation : IDisposable
             }
         }
 
-        return await RefreshAsync(added, cancel);
+        return await RefreshAsync(added, null, cancel);
     }
 
     /// <inheritdoc/>
@@ -140,7 +159,7 @@ public sealed class Workstation : IDisposable
         var records = RecordStore.Open(settings.Layout, clock, create);
         try
         {
-            var cache = CatalogueCache.Open(settings.Layout, create);
+            var cache = CatalogueCache.Open(settings.Layout, create || records.Catalogues().Count > 0);
             var station = new Workstation(settings, clock, held, records, cache);
             if (held is not null) station.Reverted = station.Runner().RevertUnsettled();
             return station;

@@ -3,4 +3,13 @@ namespace AmberCrate.Engine.Running;
 /// <summary>What a person has set about how the program works.</summary>
 /// <param name="Layout">Where everything lies.</param>
 /// <param name="NetworkPatience">How long a server may be silent.</param>
-public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience);
+/// <param name="RefreshAfter">How old catalogue data may be before a command refreshes them on its own; null for never.</param>
+/// <param name="IsOffline">Whether nobody may be asked over the network.</param>
+public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience, TimeSpan? RefreshAfter, bool IsOffline)
+{
+    /// <summary>How old catalogue data may be unless set otherwise.</summary>
+    public static readonly TimeSpan DefaultRefreshAfter = TimeSpan.FromDays(1);
+
+    /// <summary>How long a catalogue that could not be reached is left alone by commands that refresh on their own.</summary>
+    public static readonly TimeSpan Respite = TimeSpan.FromMinutes(10);
+}

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Headers;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Transfers;
 
@@ -11,12 +12,14 @@ public sealed class Fetcher : IDisposable
 
     private readonly Lazy<HttpClient> _http;
     private readonly TimeSpan _patience;
+    private readonly bool _isOffline;
 
     /// <summary>Makes a fetcher.</summary>
     /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
-    public Fetcher(TimeSpan patience)
+    /// <param name="isOffline">Whether only files may be opened.</param>
+    public Fetcher(TimeSpan patience, bool isOffline = false)
     {
-        _patience = patience;
+        (_patience, _isOffline) = (patience, isOffline);
         _http = new Lazy<HttpClient>(MakeClient);
     }
 
@@ -55,6 +58,7 @@ public sealed class Fetcher : IDisposable
 
     private async Task<FetchedContent?> OpenHttpAsync(Uri address, string? knownMark, CancellationToken cancel)
     {
+        if (_isOffline) throw new Problem(ProblemCode.Unreachable, $"{address} is not asked", "--offline", "leave --offline out").ToException();
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
         if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);

@@ -14,6 +14,8 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
 
     public IReadOnlyList<CatalogueName> Catalogues { get; } = [.. offers.Select(offer => CatalogueName.Parse(offer.Catalogue)).Distinct()];
 
+    public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
+
     public IReadOnlyList<Offer> Find(AppId id) =>
         [.. offers.Where(offer => offer.Card.Id == id).Select(offer => new Offer(CatalogueName.Parse(offer.Catalogue), new Uri("file:///cat/"), offer.Card))];
 

@@ -123,7 +123,8 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         _cache.WasRebuilt.ShouldBeTrue();
     }
 
-    private Task<RefreshResult> RefreshAsync() => new CatalogueRefresh(_cache, _fetcher, TimeProvider.System).RunAsync(_catalogue, default);
+    private async Task<RefreshResult> RefreshAsync() =>
+        (await new CatalogueRefresh(_cache, _fetcher, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
 
     private void WriteCard(int number, string version) => File.WriteAllText(_folder["cards", $"app-{number}.appcard.toml"], $"""
         appcard = 1

@@ -1,0 +1,110 @@
+using AmberCrate.Playhouse;
+
+namespace AmberCrate.Cli.Tests;
+
+public sealed class SeveralCataloguesTests
+{
+    [Fact]
+    public async Task An_app_comes_from_the_most_preferred_catalogue_that_has_a_fitting_release()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["loft", "files"]);
+        File.Copy(sandbox["guild", "cue-ledger.appcard.toml"], sandbox["loft", "cue-ledger.appcard.toml"]);
+        File.Copy(sandbox["guild", "files", "cue-ledger-1.4.0.zip"], sandbox["loft", "files", "cue-ledger-1.4.0.zip"]);
+        File.Copy(sandbox["guild", "files", "cue-ledger-1.5.0.zip"], sandbox["loft", "files", "cue-ledger-1.5.0.zip"]);
+        sandbox.Run("catalogue", "add", "loft", "loft").ShouldEnd(0);
+        PlannedFrom("cue-ledger").ShouldBe("guild");
+        PlannedFrom("loft:cue-ledger").ShouldBe("loft");
+        sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain("  catalogue   guild; also in loft\n");
+
+        sandbox.Run("catalogue", "rank", "loft", "house").ShouldEnd(0).Out.Split('\n').Select(line => line.Split(' ')[0]).Take(4).ShouldBe(["catalogue", "loft", "house", "guild"]);
+        PlannedFrom("cue-ledger").ShouldBe("loft");
+        sandbox.Run("install", "cue-ledger@1.4.0", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "rank", "guild").ShouldEnd(0);
+        sandbox.Run("install", "cue-ledger@1.5.0", "--yes").ShouldEnd(0).Out.ShouldContain("upgrade  cue-ledger  1.4.0  1.5.0  loft", Case.Sensitive, "an installed app stays with its catalogue");
+        sandbox.Run("install", "guild:cue-ledger", "--yes").ExitCode.ShouldBe(4);
+        sandbox.Run("catalogue", "rank", "attic").ExitCode.ShouldBe(3);
+
+        string? PlannedFrom(string reference) => sandbox.Run("install", reference, "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("items")[0].GetProperty("catalogue").GetString();
+    }
+
+    [Fact]
+    public async Task A_paused_catalogue_is_not_asked_until_it_is_resumed()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch("guild +10 +just now +paused +http://guild/ +Theatre guild\n");
+        sandbox.Server.Requests.Clear();
+        sandbox.Run("catalogue", "refresh").ShouldPrint(0, "No catalogue is to be refreshed.");
+        sandbox.Run("search", "scrim").ExitCode.ShouldBe(3);
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldFail(3, """
+            acrate: no app is called "scrim-paint"
+              why: every catalogue is paused
+              next: acrate catalogue resume guild
+            """);
+        sandbox.Run("install", "guild:scrim-paint", "--yes").ShouldFail(3, """
+            acrate: the catalogue guild is paused
+              next: acrate catalogue resume guild
+            """);
+        sandbox.Run("due").ShouldEnd(0).Out.ShouldContain("its catalogue is paused");
+        sandbox.Run("upgrade", "cue-ledger", "--yes").Out.ShouldContain("the catalogue guild is paused");
+        sandbox.Server.Requests.ShouldBeEmpty();
+        sandbox.Run("catalogue", "resume", "guild").ShouldEnd(0);
+        sandbox.Run("search", "scrim").ShouldEnd(0);
+        sandbox.Run("catalogue", "pause", "attic").ExitCode.ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task Old_data_are_refreshed_on_the_way_and_never_fail_the_command()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Run("search", "scrim").ShouldEnd(0);
+        sandbox.Server.Requests.Clear();
+        sandbox.Run("search", "scrim").ShouldEnd(0);
+        sandbox.Server.Requests.ShouldBeEmpty("data of today are not asked for again");
+
+        sandbox.PublishLater();
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox.MakeCatalogueDataOld(days: 3);
+        sandbox.Run("search", "scrim", "--offline").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1");
+        sandbox.Server.Requests.ShouldBeEmpty("--offline asks nobody");
+        sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldContain("scrim-paint  5.0.0");
+
+        sandbox.MakeCatalogueDataOld(days: 3);
+        sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(503);
+        var result = sandbox.Run("search", "scrim");
+        result.ExitCode.ShouldBe(0);
+        result.Error.ShouldBe("note: guild could not be refreshed, using data from 3 days ago: the server answers 503 Service Unavailable\n");
+        result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago\n");
+        sandbox.Server.Requests.Clear();
+        sandbox.Run("search", "scrim").ShouldEnd(0);
+        sandbox.Server.Requests.ShouldBeEmpty("a catalogue that could not be reached is left alone for a while");
+        sandbox.Variables["ACRATE_REFRESH_HOURS"] = "soon";
+        sandbox.Run("search", "scrim").ExitCode.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task Offline_uses_what_is_cached_and_nothing_else()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Server.Requests.Clear();
+        sandbox.Run("install", "cue-ledger", "--yes", "--offline").ShouldEnd(0);
+        sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(6).Out.ShouldContain("why: --offline");
+        sandbox.Run("catalogue", "refresh", "--offline").ShouldEnd(6).Out.ShouldContain("why: --offline");
+        sandbox.Server.Requests.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task One_catalogue_that_fails_does_not_stop_the_others()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
+        sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(500);
+        File.Delete(sandbox["house", "wardrobe-index.appcard.toml"]);
+        var result = sandbox.Run("catalogue", "refresh").ShouldEnd(1);
+        result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");
+        result.Out.ShouldContain("house  1 of 1 shard fetched, 4 apps\n");
+    }
+}
