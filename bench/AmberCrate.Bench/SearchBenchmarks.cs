@@ -15,8 +15,11 @@ public class SearchBenchmarks
     public void Prepare()
     {
         string[] words = ["paint", "cloth", "cue", "light", "sound", "rope", "bar", "ledger", "desk", "plan"];
-        _entries = [.. Enumerable.Range(0, 400).Select(number => new SearchEntry(
-            AppKind.DesktopApp, number % 2 == 0, $"{words[number % 10]} {words[number / 10 % 10]}", $"{words[number % 10]} {words[number / 10 % 10]}", "cloth gauze", "graphics drawing", "battenworks", "paint the cloth to scale"))];
+        _entries = [.. Enumerable.Range(0, 400).Select(number => new SearchEntry
+        {
+            Kind = AppKind.DesktopApp, Reviewed = number % 2 == 0, Id = $"{words[number % 10]} {words[number / 10 % 10]}", Name = $"{words[number % 10]} {words[number / 10 % 10]}",
+            Keywords = "cloth gauze", Categories = "graphics drawing", Developer = "battenworks", Summary = "paint the cloth to scale",
+        })];
         _query = SearchQuery.Of(["paint cloth"]);
     }
 

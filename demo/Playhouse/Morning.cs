@@ -45,6 +45,8 @@ public sealed class Morning(string folder, string acrate)
         Stage.Say("Looking for something by its purpose, and for something half remembered.");
         _stage.Run("acrate search drawing", 0, "scrim-paint", "gantry-plot", "guild");
         _stage.Run("acrate search 'PAINT scrim'", 0, "scrim-paint  4.2.1", "1 app");
+        _stage.Run("acrate search 'scirm paint'", 0, "these are guesses", "scrim-paint  4.2.1");
+        _stage.Run("acrate search --category audio --not-installed --sort name", 0, "thundersheet");
         _stage.Run("acrate search cueledger", 0, "cue-ledger  1.5.0");
         _stage.Run("acrate about scrim-paint", 0, "GPL-3.0-or-later", "Battenworks", "sha256", "Not installed.", "next: acrate install scrim-paint");
         _stage.Run("acrate about truss-tally", 0, "not supplied");

@@ -1,7 +1,10 @@
 namespace AmberCrate.Cli.Tests;
 
-public sealed class FindTests
+public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
 {
+    /// <summary>A sandbox for tests that only look.</summary>
+    private readonly Sandbox _sandbox = lookedAt.Sandbox;
+
     [Fact]
     public async Task Search_finds_by_purpose_and_shows_what_is_installed()
     {
@@ -23,10 +26,9 @@ public sealed class FindTests
     [InlineData("paint scrim")]
     [InlineData("gauze")]
     [InlineData("scrím")]
-    public async Task Spelling_hardly_matters(string words)
+    public void Spelling_hardly_matters(string words)
     {
-        await using var sandbox = Sandbox.WithCatalogues();
-        var found = sandbox.Run("search", words, "--json").ShouldEnd(0).Json;
+        var found = _sandbox.Run("search", words, "--json").ShouldEnd(0).Json;
         found.GetProperty("results")[0].GetProperty("id").GetString().ShouldBe("scrim-paint");
     }
 
@@ -36,28 +38,74 @@ public sealed class FindTests
     [InlineData("NEAR(a b)")]
     [InlineData("-paint'")]
     [InlineData("!!! ??? ...")]
-    public async Task Operators_and_quotes_are_only_words(string words)
+    public void Operators_and_quotes_are_only_words(string words)
     {
-        await using var sandbox = Sandbox.WithCatalogues();
-        var result = sandbox.Run("search", "--", words);
+        var result = _sandbox.Run("search", "--", words);
         result.ExitCode.ShouldBeOneOf(0, 3);
         result.Error.ShouldBe("");
     }
 
-    [Fact]
-    public async Task A_search_without_a_result_names_what_is_near_and_who_was_asked()
+    [Theory]
+    [InlineData("gantri-plot", "gantry-plot")]
+    [InlineData("scirm paint", "scrim-paint")]
+    [InlineData("scrimpiant", "scrim-paint")]
+    [InlineData("lightnig", "dimmer-desk")]
+    public void A_letter_or_two_may_be_wrong_and_that_is_said(string words, string expected)
     {
-        await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("search", "gantri-plot").ShouldPrint(3, """
-            Nothing matches "gantri-plot".
-              perhaps gantry-plot
+        var found = _sandbox.Run("search", words, "--json").ShouldEnd(0).Json.GetProperty("results")[0];
+        (found.GetProperty("id").GetString(), found.GetProperty("guess").GetBoolean()).ShouldBe((expected, true));
+        _sandbox.Run("search", words).ShouldEnd(0).Out.ShouldStartWith($"Nothing matches \"{words}\" as it is spelled; these are guesses.\n");
+    }
+
+    [Theory]
+    [InlineData("gantry-plot scrim-paint", "--category", "drawing", "--licence", "gpl-3.0-or-later")]
+    [InlineData("dimmer-desk", "--category", "AudioVideo", "--developer", "limelight", "--licence", "Apache-2.0")]
+    [InlineData("playbill-faces", "--kind", "font")]
+    [InlineData("batten-runtime", "--kind", "runtime", "--catalogue", "guild")]
+    [InlineData("cue-ledger", "--installed")]
+    [InlineData("flyrope-terminal", "--kind", "console", "--not-installed", "--reviewed", "--catalogue", "guild")]
+    [InlineData("thundersheet dimmer-desk", "sound", "--not-installed", "--catalogue", "guild")]
+    [InlineData("flyrope-terminal cue-ledger", "--kind", "console", "--sort", "name", "--catalogue", "guild", "--reviewed", "--limit", "9", "~reverse")]
+    [InlineData("trapdoor-carry thundersheet", "--category", "network", "--sort", "newest", "~or-sound")]
+    public void Filters_narrow_and_list(string expected, params string[] arguments)
+    {
+        var ids = _sandbox.Run(["search", "--json", .. arguments.Where(argument => argument[0] != '~')]).ShouldEnd(0).Json.GetProperty("results")
+            .EnumerateArray().Select(result => result.GetProperty("id").GetString()!).ToList();
+        var wanted = expected.Split(' ');
+        if (arguments[^1] == "~reverse") ids.ShouldBe(wanted.Reverse());
+        else if (arguments[^1] == "~or-sound") ids.ShouldBe(wanted[..1]);
+        else ids.ShouldBe(wanted);
+    }
+
+    [Fact]
+    public void Newest_first_goes_by_the_newest_release()
+    {
+        var dates = _sandbox.Run("search", "--reviewed", "--sort", "newest", "--json").ShouldEnd(0).Json.GetProperty("results").EnumerateArray()
+            .Select(result => _sandbox.Run("about", result.GetProperty("id").GetString()!, "--json").Json.GetProperty("card").GetProperty("releases")[0].GetProperty("date").GetString()!).ToList();
+        dates.Count.ShouldBeGreaterThan(5);
+        dates.ShouldBe(dates.OrderDescending(StringComparer.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("search needs words, or a filter to list by")]
+    [InlineData("--kind takes desktop, console, runtime or font, not \"game\"", "--kind", "game")]
+    [InlineData("--sort takes match, name or newest, not \"size\"", "paint", "--sort", "size")]
+    [InlineData("--limit takes a whole number from 1", "paint", "--limit", "0")]
+    [InlineData("--installed and --not-installed exclude each other", "--installed", "--not-installed")]
+    public void A_search_that_cannot_be_meant_is_refused(string says, params string[] arguments)
+    {
+        _sandbox.Run(["search", .. arguments]).ShouldFail(2, $"acrate: {says}\n  next: acrate search --help");
+    }
+
+    [Fact]
+    public void A_search_without_a_result_says_who_was_asked()
+    {
+        _sandbox.Run("search", "quasar").ShouldPrint(3, """
+            Nothing matches "quasar".
             asked: house (5 apps), guild (10 apps) · catalogues refreshed just now
             """);
-        sandbox.Run("search", new string('x', 10_000)).ExitCode.ShouldBe(3);
-        sandbox.Run("search", "paint", "--limit", "0").ShouldFail(2, """
-            acrate: --limit takes a whole number from 1
-              next: acrate search --help
-            """);
+        _sandbox.Run("search", new string('x', 10_000)).ExitCode.ShouldBe(3);
+        _sandbox.Run("search", "paint", "--catalogue", "loft").ExitCode.ShouldBe(3);
     }
 
     [Fact]

@@ -1,6 +1,10 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -9,24 +13,75 @@ internal static class SearchCommand
 {
     private const int DefaultLimit = 20;
 
+    private static readonly Argument<string[]> Words = new("WORDS") { Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore };
+    private static readonly Option<string> InCatalogue = new("--catalogue") { Description = "Only this catalogue", HelpName = "NAME" };
+    private static readonly Option<string> Kind = new("--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND" };
+    private static readonly Option<string> Category = new("--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
+    private static readonly Option<string> ByDeveloper = new("--developer") { Description = "Only developers with this in their name", HelpName = "TEXT" };
+    private static readonly Option<string> Licence = new("--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
+    private static readonly Option<bool> Installed = new("--installed") { Description = "Only apps that are installed" };
+    private static readonly Option<bool> NotInstalled = new("--not-installed") { Description = "Only apps that are not installed" };
+    private static readonly Option<bool> Reviewed = new("--reviewed") { Description = "Only apps that the catalogue's keepers have reviewed" };
+    private static readonly Option<string> Sort = new("--sort") { Description = "Order: match, name or newest", HelpName = "ORDER" };
+    private static readonly Option<int> Limit = new("--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
+
     public static Command Create()
     {
-        var words = new Argument<string[]>("WORDS") { Description = "What it is called, or what it is for", Arity = ArgumentArity.OneOrMore };
-        var limit = new Option<int>("--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
-        limit.Validators.Add(result =>
-        {
-            if (result.GetValueOrDefault<int>() < 1) result.AddError("--limit takes a whole number from 1");
-        });
-        var command = new Command("search", "Find apps by name or purpose") { words, limit };
+        var command = new Command("search", "Find apps by name or purpose") { Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
             using var station = await call.OpenToReadFreshAsync(cancel);
-            var query = SearchQuery.Of(parsed.GetValue(words)!);
-            var results = station.Cache.Search(query, station.Offers().Catalogues);
-            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(words)!), [.. results.Take(parsed.GetValue(limit))], results.Count, station);
-            return results.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(Core.Problems.ProblemCode.NothingMatched);
+            var request = ReadRequest(parsed, station);
+            var results = station.Cache.Search(request);
+            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), [.. results.Take(parsed.GetValue(Limit))], results.Count, station);
+            return results.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
         });
         return command;
     }
+
+    private static SearchRequest ReadRequest(ParseResult parsed, Workstation station)
+    {
+        if (parsed.GetValue(Limit) < 1) throw Misuse("--limit takes a whole number from 1");
+        if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled)) throw Misuse("--installed and --not-installed exclude each other");
+        var filter = new SearchFilter
+        {
+            Kind = ReadKind(parsed.GetValue(Kind)),
+            Category = parsed.GetValue(Category) is { } category ? SearchText.Fold(category) : null,
+            Developer = parsed.GetValue(ByDeveloper) is { } developer ? SearchText.Fold(developer) : null,
+            Licence = parsed.GetValue(Licence)?.ToLowerInvariant(),
+            Installed = parsed.GetValue(Installed) ? true : parsed.GetValue(NotInstalled) ? false : null,
+            ReviewedOnly = parsed.GetValue(Reviewed),
+        };
+        var catalogues = station.Offers().Catalogues;
+        if (parsed.GetValue(InCatalogue) is { } only)
+        {
+            catalogues = [.. catalogues.Where(name => name.Text == only)];
+            if (catalogues.Count == 0) throw new Problem(ProblemCode.NothingMatched, $"there is no catalogue \"{only}\" that is asked", Remedy: "acrate catalogue list").ToException();
+        }
+
+        var query = SearchQuery.Of(parsed.GetValue(Words)!);
+        if (parsed.GetValue(Words)!.Length == 0 && filter.IsEmpty && parsed.GetValue(InCatalogue) is null) throw Misuse("search needs words, or a filter to list by");
+        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)]);
+    }
+
+    private static AppKind? ReadKind(string? word) => word switch
+    {
+        null => null,
+        "desktop" or "desktop-application" => AppKind.DesktopApp,
+        "console" or "console-application" => AppKind.ConsoleApp,
+        "runtime" => AppKind.Runtime,
+        "font" => AppKind.Font,
+        _ => throw Misuse($"--kind takes desktop, console, runtime or font, not \"{word}\""),
+    };
+
+    private static SearchOrder ReadOrder(string? word) => word switch
+    {
+        null or "match" => SearchOrder.Match,
+        "name" => SearchOrder.Name,
+        "newest" => SearchOrder.Newest,
+        _ => throw Misuse($"--sort takes match, name or newest, not \"{word}\""),
+    };
+
+    private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what, Remedy: "acrate search --help").ToException();
 }

@@ -21,23 +21,24 @@ internal static class SearchView
     private static void WriteText(Output output, string query, List<Row> rows, int found, Workstation station)
     {
         var states = station.CatalogueStates();
-        var age = Words.Age(states, station.Clock.GetUtcNow());
+        var age = Words.Age(states, station.Clock.GetUtcNow()) + Paused(station);
         if (found == 0)
         {
-            output.Line($"Nothing matches \"{query}\".");
+            output.Line(query.Length == 0 ? "Nothing fits." : $"Nothing matches \"{query}\".");
             foreach (var id in station.Offers().Closest(query)) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
             var asked = string.Join(", ", states.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
             output.Line(new Cell(asked.Length == 0 ? age : $"asked: {asked} · {age}", Tone.Quiet));
             return;
         }
 
+        if (rows.Exists(row => row.Result.Match.IsGuess)) output.Line(new Cell($"Nothing matches \"{query}\" as it is spelled; these are guesses.", Tone.Attention));
         var table = new TextTable("app", "version", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed) in rows)
         {
             var card = result.Offer.Card;
             table.Add(
                 new Cell(card.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Offer.Catalogue.Text, Words.Of(card.Kind), Why(result.Match.Field), $"{card.Name}: {card.Summary}");
+                result.Offer.Catalogue.Text, Words.Of(card.Kind), query.Length == 0 ? "" : Why(result.Match.Field), $"{card.Name}: {card.Summary}");
         }
 
         output.Table(table);
@@ -45,12 +46,16 @@ internal static class SearchView
         output.Line(new Cell($"{more} · {age}", Tone.Quiet));
     }
 
+    private static string Paused(Workstation station) =>
+        station.Offers().Paused is { Count: > 0 } paused ? $" · paused: {string.Join(", ", paused)}" : "";
+
     /// <summary>Why an app was found, where it cannot be seen.</summary>
     private static string Why(SearchField field) => field switch
     {
         SearchField.Keyword => "keyword",
         SearchField.Category => "category",
         SearchField.Developer => "developer",
+        SearchField.Description => "description",
         _ => "",
     };
 
@@ -71,7 +76,8 @@ internal static class SearchView
             json.WriteString("catalogue", result.Offer.Catalogue.Text);
             json.WriteString("version", version);
             json.WriteString("installed", installed);
-            json.WriteString("matched", FieldName(result.Match.Field));
+            json.WriteString("matched", query.Length == 0 ? null : FieldName(result.Match.Field));
+            json.WriteBoolean("guess", result.Match.IsGuess);
             json.WriteEndObject();
         }
 
@@ -86,6 +92,7 @@ internal static class SearchView
         SearchField.Keyword => "keyword",
         SearchField.Category => "category",
         SearchField.Developer => "developer",
+        SearchField.Description => "description",
         _ => "summary",
     };
 

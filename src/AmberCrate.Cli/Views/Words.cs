@@ -63,11 +63,12 @@ internal static class Words
         _ => $"{Count((int)age.TotalDays, "day")} ago",
     };
 
-    /// <summary>How old the data of catalogues are, the oldest deciding.</summary>
+    /// <summary>How old the data of catalogues are, each for itself where they differ.</summary>
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
         0 => "no catalogue has been added",
         1 => $"catalogue refreshed {Ago(now - catalogues.First().Refreshed)}",
-        _ => $"catalogues refreshed {Ago(now - catalogues.Min(catalogue => catalogue.Refreshed))}",
+        _ when catalogues.Select(catalogue => Ago(now - catalogue.Refreshed)).Distinct().Count() == 1 => $"catalogues refreshed {Ago(now - catalogues.First().Refreshed)}",
+        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {Ago(now - catalogue.Refreshed)}"))}",
     };
 }

@@ -3,19 +3,51 @@ using AmberCrate.Core.Cards;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>The folded texts of one app, by which it is found and ranked.</summary>
-public sealed record SearchEntry(AppKind Kind, bool Reviewed, string Id, string Name, string Keywords, string Categories, string Developer, string Summary)
+public sealed record SearchEntry
 {
+    /// <summary>What it is.</summary>
+    public required AppKind Kind { get; init; }
+
+    /// <summary>Whether the catalogue's keepers have found it good.</summary>
+    public required bool Reviewed { get; init; }
+
+    /// <summary>The id as words.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>The name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>The keywords.</summary>
+    public string Keywords { get; init; } = "";
+
+    /// <summary>The categories in plain words, with the usual synonyms.</summary>
+    public string Categories { get; init; } = "";
+
+    /// <summary>The developer.</summary>
+    public string Developer { get; init; } = "";
+
+    /// <summary>The summary.</summary>
+    public string Summary { get; init; } = "";
+
+    /// <summary>The description.</summary>
+    public string Description { get; init; } = "";
+
     /// <summary>Id and name run together, by which they are found when the query runs them together too.</summary>
-    public string Squashed => $"{Id.Replace(" ", "", StringComparison.Ordinal)} {Name.Replace(" ", "", StringComparison.Ordinal)}";
+    public string Squashed => RunTogether(Id) == RunTogether(Name) ? RunTogether(Id) : $"{RunTogether(Id)} {RunTogether(Name)}";
 
     /// <summary>Folds the texts of a card.</summary>
-    public static SearchEntry Of(AppCard card) => new(
-        card.Kind,
-        card.Review.State == ReviewState.Reviewed,
-        SearchText.Fold(card.Id.Text),
-        SearchText.Fold(card.Name),
-        string.Join(' ', card.Keywords.Select(SearchText.Fold)),
-        string.Join(' ', card.Categories.Select(CategoryWords.Of)),
-        SearchText.Fold(card.Developer?.Name ?? ""),
-        SearchText.Fold(card.Summary));
+    public static SearchEntry Of(AppCard card) => new()
+    {
+        Kind = card.Kind,
+        Reviewed = card.Review.State == ReviewState.Reviewed,
+        Id = SearchText.Fold(card.Id.Text),
+        Name = SearchText.Fold(card.Name),
+        Keywords = string.Join(' ', card.Keywords.Select(SearchText.Fold)),
+        Categories = string.Join(' ', card.Categories.Select(CategoryWords.Of)),
+        Developer = SearchText.Fold(card.Developer?.Name ?? ""),
+        Summary = SearchText.Fold(card.Summary),
+        Description = SearchText.Fold(card.Description ?? ""),
+    };
+
+    internal static string RunTogether(string folded) => folded.Replace(" ", "", StringComparison.Ordinal);
 }

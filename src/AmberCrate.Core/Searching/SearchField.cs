@@ -23,4 +23,7 @@ public enum SearchField
 
     /// <summary>The summary.</summary>
     Summary,
+
+    /// <summary>The description.</summary>
+    Description,
 }

@@ -3,4 +3,5 @@ namespace AmberCrate.Core.Searching;
 /// <summary>Why and how well an app matches a query.</summary>
 /// <param name="Field">The weakest part of the card that was needed to find every word.</param>
 /// <param name="Weight">The higher, the better; only its order means anything.</param>
-public sealed record SearchMatch(SearchField Field, int Weight);
+/// <param name="IsGuess">Whether letters of the query had to be taken for wrong.</param>
+public sealed record SearchMatch(SearchField Field, int Weight, bool IsGuess = false);

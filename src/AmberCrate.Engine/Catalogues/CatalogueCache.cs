@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -17,9 +16,10 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed class CatalogueCache : IDisposable
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int SchemaVersion = 2;
+    public const int SchemaVersion = 3;
 
     private const int Candidates = 400;
+    private const int MostGuesses = 8;
 
     private const string Schema = """
         CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
@@ -31,8 +31,9 @@ public sealed class CatalogueCache : IDisposable
         CREATE INDEX apps_by_shard ON apps(catalogue, shard);
         CREATE INDEX apps_by_squashed_id ON apps(squashed_id);
         CREATE INDEX apps_by_squashed_name ON apps(squashed_name);
-        CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, kind UNINDEXED, reviewed UNINDEXED,
-            tokenize='unicode61 remove_diacritics 0');
+        CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description,
+            kind UNINDEXED, reviewed UNINDEXED, licence UNINDEXED, newest UNINDEXED, tokenize='unicode61 remove_diacritics 0');
+        CREATE VIRTUAL TABLE words USING fts5vocab(texts, 'row');
         """;
 
     private readonly Database _database;
@@ -151,29 +152,20 @@ public sealed class CatalogueCache : IDisposable
             .Where(row => names.Contains(row.Catalogue)).Select(row => row.Id).Distinct();
     }
 
-    /// <summary>Apps that match a query, best first, each once.</summary>
-    /// <param name="query">The query.</param>
-    /// <param name="catalogues">The catalogues to look in, in order of preference.</param>
-    public IReadOnlyList<SearchResult> Search(SearchQuery query, IReadOnlyList<CatalogueName> catalogues)
+    /// <summary>
+    /// Apps that match, each once. First as typed; where nothing matches, with every word as the beginning of one; and where
+    /// still nothing does, with words that differ in a letter or two.
+    /// </summary>
+    public IReadOnlyList<SearchResult> Search(SearchRequest request)
     {
-        if (query.Words.Count == 0) return [];
-        var found = _database.Query(
-            """
-            SELECT apps.catalogue, base, card, texts.kind, texts.reviewed, texts.id, texts.name, texts.keywords, texts.categories, texts.developer, texts.summary
-            FROM texts JOIN apps ON apps.number = texts.rowid JOIN catalogues ON catalogues.name = apps.catalogue
-            WHERE texts MATCH $1 ORDER BY bm25(texts, 10, 10, 10, 5, 3, 2, 1) LIMIT $2
-            """,
-            row => (Catalogue: row.GetString(0), Row: ReadSearchRow(row)),
-            Match(query), Candidates);
-        return [.. found
-            .Where(row => catalogues.Any(name => name.Text == row.Catalogue))
-            .Select(row => (row.Row.Base, row.Row.Card, row.Catalogue, row.Row.Entry, Match: SearchRanking.Judge(query, row.Row.Entry)))
-            .Where(row => row.Match is not null)
-            .OrderByDescending(row => row.Match!.Weight)
-            .ThenBy(row => row.Entry.Id, StringComparer.Ordinal)
-            .ThenBy(row => Position(catalogues, CatalogueName.Parse(row.Catalogue)))
-            .DistinctBy(row => row.Entry.Id)
-            .Select(row => new SearchResult(new Offer(CatalogueName.Parse(row.Catalogue), new Uri(row.Base), ReadCard(row.Card)), row.Match!))];
+        if (request.Query.Words.Count == 0) return request.Filter.IsEmpty ? [] : Find(request, request.Query);
+        var results = Find(request, request.Query);
+        if (results.Count == 0 && request.Query.Words.Count > 1) results = Find(request, request.Query.Loosened());
+        if (results.Count > 0) return results;
+        return [.. request.Query.Guesses(Meant, MostGuesses)
+            .SelectMany(guess => Find(request, guess))
+            .OrderByDescending(result => result.Match.Weight)
+            .DistinctBy(result => result.Offer.Card.Id)];
     }
 
     /// <inheritdoc/>
@@ -215,20 +207,38 @@ public sealed class CatalogueCache : IDisposable
         return Open(path, rebuilt: true);
     }
 
-    /// <summary>Every word as a prefix in any column, or the words run together at the beginning of a run-together name.</summary>
-    private static string Match(SearchQuery query)
+    private List<SearchResult> Find(SearchRequest request, SearchQuery query)
     {
-        // Folded words hold letters and digits only, so that quoting them is all the escaping there is.
-        var words = new StringBuilder();
-        foreach (var word in query.Words) words.Append(words.Length > 0 ? " AND " : "").Append('"').Append(word).Append("\"*");
-        return $"({words}) OR squashed : \"{query.Squashed}\"*";
+        var search = new SearchStatement(request, query, Candidates);
+        return [.. _database.Query(search.Sql, ReadSearchRow, [.. search.Values])
+            .Select(row => (Row: row, Match: query.Words.Count == 0 ? SearchRanking.Listed(row.Entry) : SearchRanking.Judge(query, row.Entry)))
+            .Where(found => found.Match is not null)
+            .OrderByDescending(found => request.Order == SearchOrder.Match && query.Words.Count > 0 ? found.Match!.Weight : 0)
+            .ThenByDescending(found => request.Order == SearchOrder.Newest ? found.Row.Newest : "", StringComparer.Ordinal)
+            .ThenBy(found => request.Order == SearchOrder.Match && query.Words.Count > 0 ? "" : found.Row.Entry.Name, StringComparer.Ordinal)
+            .ThenBy(found => found.Row.Entry.Id, StringComparer.Ordinal)
+            .ThenBy(found => Position(request.Catalogues, found.Row.Catalogue))
+            .DistinctBy(found => found.Row.Entry.Id)
+            .Select(found => new SearchResult(new Offer(found.Row.Catalogue, new Uri(found.Row.Base), ReadCard(found.Row.Card)), found.Match!))];
     }
 
-    private static (string Base, byte[] Card, SearchEntry Entry) ReadSearchRow(SqliteDataReader row) => (
+    /// <summary>What a word of a query may stand for: itself where a word begins with it, otherwise what is spelled alike.</summary>
+    private IReadOnlyList<(string Word, int Distance)> Meant(string word)
+    {
+        var known = _database.Number("SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT 1", $"\"{word}\"*") == 1;
+        return known ? [(word, 0)] : SpellingGuess.Of(word, _database.Query("SELECT term, doc FROM words", row => (row.GetString(0), row.GetInt64(1))));
+    }
+
+    private static (CatalogueName Catalogue, string Base, byte[] Card, string Newest, SearchEntry Entry) ReadSearchRow(SqliteDataReader row) => (
+        CatalogueName.Parse(row.GetString(0)),
         row.GetString(1),
         row.GetFieldValue<byte[]>(2),
-        new SearchEntry(
-            (AppKind)row.GetInt32(3), row.GetInt32(4) != 0, row.GetString(5), row.GetString(6), row.GetString(7), row.GetString(8), row.GetString(9), row.GetString(10)));
+        row.GetString(3),
+        new SearchEntry
+        {
+            Kind = (AppKind)row.GetInt32(4), Reviewed = row.GetInt32(5) != 0, Id = row.GetString(6), Name = row.GetString(7), Keywords = row.GetString(8),
+            Categories = row.GetString(9), Developer = row.GetString(10), Summary = row.GetString(11), Description = row.GetString(12),
+        });
 
     private static Offer ReadOffer(SqliteDataReader row) =>
         new(CatalogueName.Parse(row.GetString(0)), new Uri(row.GetString(1)), ReadCard(row.GetFieldValue<byte[]>(2)));
@@ -275,7 +285,7 @@ public sealed class CatalogueCache : IDisposable
     private void AddShard(CatalogueName name, ShardContent shard, byte[] content)
     {
         using var addApp = _database.Prepare("INSERT INTO apps(number, catalogue, shard, id, squashed_id, squashed_name, card) VALUES($1, $2, $3, $4, $5, $6, $7)", 7);
-        using var addText = _database.Prepare("INSERT INTO texts(rowid, id, name, squashed, keywords, categories, developer, summary, kind, reviewed) VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)", 10);
+        using var addText = _database.Prepare("INSERT INTO texts(rowid, id, name, squashed, keywords, categories, developer, summary, description, kind, reviewed, licence, newest) VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)", 13);
         var number = _database.Number("SELECT COALESCE(MAX(number), 0) FROM apps");
         var line = 0;
         foreach (var bytes in Lines(content))
@@ -287,7 +297,8 @@ public sealed class CatalogueCache : IDisposable
                 var entry = SearchEntry.Of(card);
                 number++;
                 addApp.Run(number, name.Text, shard.Key.Hex, card.Id.Text, SearchText.Squash(card.Id.Text), SearchText.Squash(card.Name), bytes.ToArray());
-                addText.Run(number, entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary, (int)entry.Kind, entry.Reviewed ? 1 : 0);
+                addText.Run(number, entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary, entry.Description,
+                    (int)entry.Kind, entry.Reviewed ? 1 : 0, SearchStatement.LicenceWords(card.Licence), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"));
             }
             catch (FormatException fault)
             {

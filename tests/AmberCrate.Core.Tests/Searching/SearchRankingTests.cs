@@ -22,6 +22,8 @@ public sealed class SearchRankingTests
     [InlineData("Bättenwörks", SearchField.Developer)]
     [InlineData("backdrops", SearchField.Summary)]
     [InlineData("scrim backdrops", SearchField.Summary)]
+    [InlineData("painters", SearchField.Description)]
+    [InlineData("scrim painters frame", SearchField.Description)]
     public void Queries_find_an_app_by_their_weakest_word(string query, SearchField field) =>
         SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldNotBeNull().Field.ShouldBe(field);
 
@@ -29,6 +31,7 @@ public sealed class SearchRankingTests
     [InlineData("lamp")]
     [InlineData("scrim lamp")]
     [InlineData("aint")]
+    [InlineData("pain scrim")]
     [InlineData("!?")]
     [InlineData("")]
     public void A_word_that_is_nowhere_finds_nothing(string query) => SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
@@ -68,9 +71,40 @@ public sealed class SearchRankingTests
     }
 
     [Fact]
+    public void Every_word_of_a_loose_query_may_be_the_beginning_of_one() =>
+        SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(SearchField.NameWords);
+
+    [Theory]
+    [InlineData("scirm", "scrim 1")]
+    [InlineData("scrm", "scrim 1")]
+    [InlineData("gantrry", "gantry 1")]
+    [InlineData("backlcoht", "backcloth 2")]
+    [InlineData("rop", "")]
+    [InlineData("zzzzzzzz", "")]
+    [InlineData("clotg", "cloth 1|cloths 2")]
+    public void Misspelled_words_are_guessed(string word, string expected)
+    {
+        (string, long)[] known = [("scrim", 3), ("gantry", 1), ("backcloth", 1), ("cloth", 9), ("rope", 1), ("ropes", 1)];
+        string.Join('|', SpellingGuess.Of(word, known).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
+    }
+
+    [Fact]
+    public void Guesses_keep_known_words_and_rank_below_real_matches()
+    {
+        var guess = SearchQuery.Of(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
+        guess.Words.ShouldBe(["scrim", "paint"]);
+        var match = SearchRanking.Judge(guess, Paint).ShouldNotBeNull();
+        match.IsGuess.ShouldBeTrue();
+        match.Weight.ShouldBeLessThan(SearchRanking.Judge(SearchQuery.Of(["painters"]), Paint)!.Weight);
+    }
+
+    [Fact]
     public void Only_near_names_are_proposed() =>
         NameDistance.Nearest("scrim-pant", ["scrim-paint", "scrim-plant", "cue-ledger", "scrimpant"], 2).ShouldBe(["scrimpant", "scrim-paint"]);
 
-    private static SearchEntry Entry(string id, string name, string keywords, string categories, string developer, string summary) =>
-        new(AppKind.DesktopApp, true, SearchText.Fold(id), SearchText.Fold(name), keywords, categories, developer, summary);
+    private static SearchEntry Entry(string id, string name, string keywords, string categories, string developer, string summary) => new()
+    {
+        Kind = AppKind.DesktopApp, Reviewed = true, Id = SearchText.Fold(id), Name = SearchText.Fold(name),
+        Keywords = keywords, Categories = categories, Developer = developer, Summary = summary, Description = "for painters on the frame",
+    };
 }

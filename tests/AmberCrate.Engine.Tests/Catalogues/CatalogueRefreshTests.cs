@@ -52,19 +52,19 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         (await RefreshAsync()).ShardsRead.ShouldBe(1);
         _server.Requests.Count.ShouldBe(2);
         _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
-        _cache.Search(SearchQuery.Of(["app 7"]), [Guild])[0].Offer.Card.Id.Text.ShouldBe("app-7");
+        _cache.Search(SearchRequest.For(SearchQuery.Of(["app 7"]), [Guild]))[0].Offer.Card.Id.Text.ShouldBe("app-7");
     }
 
     [Fact]
     public async Task An_app_that_is_gone_is_gone_from_the_search_too()
     {
         await RefreshAsync();
-        _cache.Search(SearchQuery.Of(["nr299 of many"]), [Guild]).ShouldHaveSingleItem();
+        _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).ShouldHaveSingleItem();
         File.Delete(_folder["cards", "app-299.appcard.toml"]);
         await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, default);
         (await RefreshAsync()).State!.Apps.ShouldBe(Apps - 1);
         _cache.Find(AppId.Parse("app-299"), [Guild]).ShouldBeEmpty();
-        _cache.Search(SearchQuery.Of(["nr299 of many"]), [Guild]).ShouldBeEmpty();
+        _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).ShouldBeEmpty();
     }
 
     [Theory]

@@ -1,0 +1,14 @@
+namespace AmberCrate.Core.Searching;
+
+/// <summary>In which order results come.</summary>
+public enum SearchOrder
+{
+    /// <summary>The best match first.</summary>
+    Match,
+
+    /// <summary>By name.</summary>
+    Name,
+
+    /// <summary>The app with the newest release first.</summary>
+    Newest,
+}

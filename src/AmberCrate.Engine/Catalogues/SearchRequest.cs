@@ -1,0 +1,16 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Searching;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>What is looked for, where, and in which order it is wanted.</summary>
+/// <param name="Query">The words; without any, everything that the filter lets through is listed.</param>
+/// <param name="Filter">What narrows the search.</param>
+/// <param name="Order">The order of the results.</param>
+/// <param name="Catalogues">The catalogues to look in, in order of preference.</param>
+/// <param name="InstalledIds">The ids of what is installed, for a filter by that.</param>
+public sealed record SearchRequest(SearchQuery Query, SearchFilter Filter, SearchOrder Order, IReadOnlyList<CatalogueName> Catalogues, IReadOnlyCollection<string> InstalledIds)
+{
+    /// <summary>A search for words only.</summary>
+    public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues) => new(query, new SearchFilter(), SearchOrder.Match, catalogues, []);
+}
