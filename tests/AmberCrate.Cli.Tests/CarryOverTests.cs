@@ -126,6 +126,19 @@ public sealed class CarryOverTests
     }
 
     [Theory]
+    [InlineData("")]
+    [InlineData("/")]
+    [InlineData("/catalogue.json")]
+    public async Task An_address_may_be_written_with_or_without_its_end(string ending)
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        var address = sandbox.Server.Address.ToString().TrimEnd('/');
+        File.WriteAllText(sandbox["g.bundle.toml"], $"bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"{address}{ending}\"\n[[apps]]\nreference = \"guild:cue-ledger\"\n");
+        sandbox.Run("equip", "g.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
+        sandbox.Run("export", "--without-versions").Out.ShouldContain("location = \"http://guild/\"");
+    }
+
+    [Theory]
     [InlineData(3, "none/a.toml", "why: there is no folder ~/none")]
     [InlineData(9, "guild", "why: cannot rename to ~/guild: Is a directory")]
     public async Task An_export_that_cannot_be_written_says_why(int exitCode, string file, string says)

@@ -50,7 +50,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, stri
                 throw new Problem(ProblemCode.BadCommandLine, $"\"{location}\" is not a location of a catalogue", "expected a folder, or an http:, https: or file: address").ToException();
             if (uri.UserInfo.Length > 0)
                 throw new Problem(ProblemCode.BadCommandLine, "a location cannot carry a user or password", "it would be shown in lists and written into bundles").ToException();
-            if (!uri.IsFile) return WithoutDocument(uri.GetLeftPart(UriPartial.Path));
+            if (!uri.IsFile) return WithoutDocument(uri.GetLeftPart(UriPartial.Path)).TrimEnd('/') + "/";
             location = uri.LocalPath;
         }
 
