@@ -128,6 +128,29 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task Missing_rights_are_said_before_anything_is_fetched()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        var bin = Directory.CreateDirectory(sandbox["root", ".local", "bin"]).FullName;
+        if (Mount("mount", "-t", "tmpfs", "-o", "ro", "none", bin) != 0) Assert.Skip("no right to mount a read-only tmpfs here");
+        try
+        {
+            sandbox.Server.Requests.Clear();
+            sandbox.Run("install", "cue-ledger", "--yes").ShouldBeRefused(7, """
+                acrate: ~/root/.local/bin cannot be written
+                  why: nothing has been changed
+                  next: check who owns the folder, or name another with --root
+                """);
+            sandbox.Server.Requests.ShouldBeEmpty();
+            sandbox.Tree("root").ShouldBeEmpty();
+        }
+        finally
+        {
+            Mount("umount", bin);
+        }
+    }
+
+    [Fact]
     public async Task A_full_disk_fails_the_item_and_leaves_room_again()
     {
         await using var sandbox = new Sandbox();

@@ -1,13 +1,10 @@
 namespace AmberCrate.Core.Formats;
 
-/// <summary>A table. <see cref="End"/> is the offset in the text just behind its last own key.</summary>
+/// <summary>A table.</summary>
 public sealed record TomlTable(int Line) : TomlValue(Line)
 {
     /// <summary>The entries in the order in which they were written.</summary>
     public OrderedDictionary<string, TomlValue> Entries { get; } = [];
-
-    /// <summary>The offset in the text just behind the table's last own key and its line break.</summary>
-    public int End { get; set; }
 
     /// <inheritdoc/>
     public override string Kind => "a table";

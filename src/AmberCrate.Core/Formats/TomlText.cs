@@ -29,16 +29,11 @@ public static class TomlText
         var names = Names(syntax.Name!);
         var line = syntax.Span.Start.Line + 1;
         var parent = Descend(root, names, line);
-        if (syntax is not TableArraySyntax)
-        {
-            var table = Child(parent, names[^1], line);
-            table.End = Math.Max(table.End, syntax.Span.End.Offset + 1);
-            return table;
-        }
+        if (syntax is not TableArraySyntax) return Child(parent, names[^1], line);
 
         if (!parent.Entries.TryGetValue(names[^1], out var value))
             parent.Entries.Add(names[^1], value = new TomlArray([], line));
-        var element = new TomlTable(line) { End = syntax.Span.End.Offset + 1 };
+        var element = new TomlTable(line);
         ((TomlArray)value).Items.Add(element);
         return element;
     }
@@ -50,7 +45,6 @@ public static class TomlText
             var names = Names(item.Key!);
             var line = item.Span.Start.Line + 1;
             Descend(table, names, line).Entries[names[^1]] = Convert(item.Value!);
-            table.End = item.Span.End.Offset + 1;
         }
     }
 
