@@ -142,6 +142,9 @@ public sealed class TroubleTests
                   next: check who owns the folder, or name another with --root
                 """);
             sandbox.Server.Requests.ShouldBeEmpty();
+            File.WriteAllText(sandbox["a.bundle.toml"], "bundle = 1\n[[catalogues]]\nname = \"house\"\nlocation = \"house\"\n[[apps]]\nreference = \"prompt-margin\"\n");
+            sandbox.Run("equip", "a.bundle.toml", "--yes").ExitCode.ShouldBe(7);
+            sandbox.Run("catalogue", "list").Out.ShouldNotContain("house", Case.Sensitive, "a catalogue that a bundle brings is not added either");
             sandbox.Tree("root").ShouldBeEmpty();
         }
         finally

@@ -24,6 +24,8 @@ internal static class PlanRun
 
         if (!call.Output.IsJson) view.Show(call.Output, plan);
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
+        var runner = station.Runner();
+        runner.RequireRights(plan);
         if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel))
         {
             call.Output.Line("Nothing has been changed.");
@@ -32,7 +34,7 @@ internal static class PlanRun
 
         foreach (var catalogue in view.AddedCatalogues) station.Records.AddCatalogue(catalogue);
         var progress = new ProgressView(call.Output);
-        var report = await station.Runner().RunAsync(plan, call.CommandLine, progress.Watch, cancel);
+        var report = await runner.RunAsync(plan, call.CommandLine, progress.Watch, cancel);
         progress.Clear();
         if (call.Output.IsJson) RunView.WriteJson(call.Output, report, view);
         else RunView.Show(call.Output, report);

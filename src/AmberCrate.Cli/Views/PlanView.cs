@@ -95,7 +95,12 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
 
     private static string Totals(Plan plan)
     {
-        var parts = plan.Items.GroupBy(item => Words.Of(item.Action)).Select(group => $"{group.Count()} to {group.Key}".Replace("to pinned", "pinned", StringComparison.Ordinal).Replace("to cannot", "cannot be had", StringComparison.Ordinal)).ToList();
+        var parts = plan.Items.GroupBy(item => Words.Of(item.Action)).Select(group => group.First().Action switch
+        {
+            PlanAction.StayPinned => $"{group.Count()} pinned",
+            PlanAction.Cannot => $"{group.Count()} cannot be had",
+            _ => $"{group.Count()} to {group.Key}",
+        }).ToList();
         if (plan.DownloadSize > 0) parts.Add($"{Words.Size(plan.DownloadSize)} to download");
         return string.Join(" · ", parts);
     }

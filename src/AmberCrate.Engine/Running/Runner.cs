@@ -37,6 +37,25 @@ public sealed class Runner
         return _switch.RevertUnsettled();
     }
 
+    /// <summary>Refuses a plan that could not be carried out: to be asked before anything changes, for every folder that the plan writes to.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <exception cref="ProblemException">A folder cannot be written or made.</exception>
+    public void RequireRights(Plan plan)
+    {
+        if (!plan.Changes) return;
+        var folders = new List<string> { _layout.ShelfFolder, _layout.FrontFolder, _layout.DownloadsFolder };
+        folders.AddRange(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(_layout.PathOf(kind, "x"))!));
+        foreach (var folder in folders)
+        {
+            var existing = folder;
+            while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
+            if (File.Exists(existing))
+                throw new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root").ToException();
+            if (!Posix.CanWrite(existing))
+                throw new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root").ToException();
+        }
+    }
+
     /// <summary>Carries a plan out.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command for the record.</param>
@@ -44,7 +63,6 @@ public sealed class Runner
     /// <param name="cancel">Stops fetching and unpacking; a switch in hand is finished, and what is left is skipped.</param>
     public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, CancellationToken cancel)
     {
-        RequireRights(plan);
         var run = _records.BeginRun(command);
         var reports = new List<ItemReport>();
         var count = plan.Items.Count(item => item.Changes);
@@ -129,22 +147,5 @@ public sealed class Runner
         begin(RunStage.Removing);
         _switch.Go(app, null);
         _shelf.DropAll(app.Id);
-    }
-
-    /// <summary>Rights are asked for before anything changes, for every folder that the plan writes to.</summary>
-    private void RequireRights(Plan plan)
-    {
-        if (!plan.Changes) return;
-        var folders = new List<string> { _layout.ShelfFolder, _layout.FrontFolder, _layout.DownloadsFolder };
-        folders.AddRange(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(_layout.PathOf(kind, "x"))!));
-        foreach (var folder in folders)
-        {
-            var existing = folder;
-            while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
-            if (File.Exists(existing))
-                throw new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root").ToException();
-            if (!Posix.CanWrite(existing))
-                throw new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root").ToException();
-        }
     }
 }
