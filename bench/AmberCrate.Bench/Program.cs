@@ -1,3 +1,15 @@
+using AmberCrate.Bench;
 using BenchmarkDotNet.Running;
 
-BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);
+return args switch
+{
+    ["catalogue", var folder, .. var options] => CatalogueMaker.Run(folder, options),
+    ["relevance", .. var options] => RelevanceReport.Run(options),
+    _ => Benchmarks(args),
+};
+
+static int Benchmarks(string[] args)
+{
+    BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);
+    return 0;
+}

@@ -141,13 +141,14 @@ internal static class CatalogueCommand
         var cards = new Argument<string>("CARDS-DIR") { Description = "The folder of app cards" };
         var target = new Argument<string>("OUT-DIR") { Description = "The folder to publish to, for any file server" };
         var artifacts = new Option<bool>("--with-artifacts") { Description = "Verify and copy the artifacts that lie beside the cards" };
-        var command = new Command("build", "Check a folder of cards and publish it") { cards, target, artifacts };
+        var afresh = new Option<bool>("--afresh") { Description = "Write every app anew instead of laying changes over what is there" };
+        var command = new Command("build", "Check a folder of cards and publish it") { cards, target, artifacts, afresh };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
             var folder = parsed.GetValue(cards)!;
             if (!Directory.Exists(folder)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}").ToException();
-            var document = await CataloguePublisher.PublishAsync(folder, parsed.GetValue(target)!, parsed.GetValue(artifacts), cancel);
+            var document = await CataloguePublisher.PublishAsync(folder, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(afresh), cancel);
             CatalogueView.ShowBuilt(call.Output, document, parsed.GetValue(target)!);
             return ExitCodes.AllAsAsked;
         });

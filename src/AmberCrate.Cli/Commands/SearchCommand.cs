@@ -34,8 +34,8 @@ internal static class SearchCommand
             using var station = await call.OpenToReadFreshAsync(cancel);
             var request = ReadRequest(parsed, station);
             var results = station.Cache.Search(request);
-            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), [.. results.Take(parsed.GetValue(Limit))], results.Count, station);
-            return results.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
+            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), results.Shown, results.Total, station);
+            return results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
         });
         return command;
     }
@@ -62,7 +62,7 @@ internal static class SearchCommand
 
         var query = SearchQuery.Of(parsed.GetValue(Words)!);
         if (parsed.GetValue(Words)!.Length == 0 && filter.IsEmpty && parsed.GetValue(InCatalogue) is null) throw Misuse("search needs words, or a filter to list by");
-        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)]);
+        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)], parsed.GetValue(Limit));
     }
 
     private static AppKind? ReadKind(string? word) => word switch

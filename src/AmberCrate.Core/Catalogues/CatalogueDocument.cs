@@ -5,7 +5,10 @@ using AmberCrate.Core.Cards;
 namespace AmberCrate.Core.Catalogues;
 
 /// <summary>The entry document of a published catalogue: small, fetched first, and the only file whose name is fixed.</summary>
-public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList<ShardListing> Shards)
+/// <param name="Settings">What the catalogue says about itself.</param>
+/// <param name="Apps">How many apps it offers.</param>
+/// <param name="Shards">Its shards, lower layers first.</param>
+public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IReadOnlyList<ShardListing> Shards)
 {
     /// <summary>The file's name.</summary>
     public const string FileName = "catalogue.json";
@@ -18,9 +21,6 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
 
     private static readonly JsonWriterOptions Layout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
-    /// <summary>How many apps the catalogue offers.</summary>
-    public int Apps => Shards.Sum(shard => shard.Apps);
-
     /// <summary>Writes the document. The same catalogue gives the same bytes.</summary>
     public byte[] Write()
     {
@@ -32,6 +32,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
             json.WriteString("title", Settings.Title);
             if (Settings.Summary is not null) json.WriteString("summary", Settings.Summary);
             if (Settings.Homepage is not null) json.WriteString("homepage", Settings.Homepage);
+            json.WriteNumber("apps", Apps);
             json.WriteStartArray("shards");
             foreach (var shard in Shards)
             {
@@ -39,7 +40,8 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
                 json.WriteString("sha256", shard.Sha256.Hex);
                 json.WriteNumber("size", shard.Size);
                 json.WriteNumber("content_size", shard.ContentSize);
-                json.WriteNumber("apps", shard.Apps);
+                json.WriteNumber("lines", shard.Lines);
+                if (shard.Layer > 0) json.WriteNumber("layer", shard.Layer);
                 json.WriteEndObject();
             }
 
@@ -76,6 +78,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
         var version = Number(root, "catalogue", long.MaxValue);
         if (version != FormatVersion) throw new FormatException($"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
         var settings = new CatalogueSettings(Text(root, "title") ?? throw new FormatException("title: expected a string"), Text(root, "summary"), Text(root, "homepage"));
+        var apps = (int)Number(root, "apps", int.MaxValue);
         var shards = new List<ShardListing>();
         foreach (var item in root.GetProperty("shards").EnumerateArray())
         {
@@ -83,11 +86,13 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, IReadOnlyList
                 Sha256Digest.Parse(Text(item, "sha256") ?? ""),
                 Number(item, "size", ShardListing.MaxSize),
                 Number(item, "content_size", ShardListing.MaxContentSize),
-                (int)Number(item, "apps", int.MaxValue)));
+                (int)Number(item, "lines", int.MaxValue),
+                item.TryGetProperty("layer", out _) ? (int)Number(item, "layer", ShardListing.MaxLayer) : 0));
         }
 
+        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer)) throw new FormatException("shards: expected lower layers first");
         return shards.DistinctBy(shard => shard.Sha256).Count() == shards.Count
-            ? new CatalogueDocument(settings, shards)
+            ? new CatalogueDocument(settings, apps, shards)
             : throw new FormatException("shards: expected each shard once");
     }
 

@@ -3,32 +3,36 @@ using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Core.Catalogues;
 
-/// <summary>Divides the cards of a catalogue into shards so that a change to one card changes one small shard.</summary>
+/// <summary>Divides the lines of a layer into shards of a size that is quickly fetched and held in memory.</summary>
 public static class Sharding
 {
-    /// <summary>How many cards a shard holds on average, at most.</summary>
-    public const int CardsPerShard = 64;
+    /// <summary>How many lines a shard holds on average, at most.</summary>
+    public const int LinesPerShard = 256;
+
+    /// <summary>The cards of a catalogue, divided.</summary>
+    public static IEnumerable<(int Lines, byte[] Content)> Divide(IReadOnlyCollection<AppCard> cards) =>
+        Divide([.. cards.Select(card => (card.Id, CardJson.Write(card)))]);
 
     /// <summary>
-    /// The content of every shard: JSON Lines, ordered by id. Which shard a card is in depends on nothing but its
+    /// The content of every shard: JSON Lines, ordered by id. Which shard a line is in depends on nothing but its
     /// id and the number of shards, and that number is a power of two, so that it seldom changes.
     /// </summary>
-    public static IEnumerable<(int Apps, byte[] Content)> Divide(IReadOnlyCollection<AppCard> cards)
+    public static IEnumerable<(int Lines, byte[] Content)> Divide(IReadOnlyCollection<(AppId Id, byte[] Line)> lines)
     {
         var shards = 1;
-        while (shards * CardsPerShard < cards.Count) shards *= 2;
-        return cards
-            .GroupBy(card => Place(card.Id) & (uint)(shards - 1))
+        while (shards * LinesPerShard < lines.Count) shards *= 2;
+        return lines
+            .GroupBy(line => Place(line.Id) & (uint)(shards - 1))
             .OrderBy(shard => shard.Key)
-            .Select(shard => (shard.Count(), Lines(shard.OrderBy(card => card.Id.Text, StringComparer.Ordinal))));
+            .Select(shard => (shard.Count(), Join(shard.OrderBy(line => line.Id.Text, StringComparer.Ordinal).Select(line => line.Line))));
     }
 
-    private static byte[] Lines(IEnumerable<AppCard> cards)
+    private static byte[] Join(IEnumerable<byte[]> lines)
     {
         using var content = new MemoryStream();
-        foreach (var card in cards)
+        foreach (var line in lines)
         {
-            content.Write(CardJson.Write(card));
+            content.Write(line);
             content.WriteByte((byte)'\n');
         }
 

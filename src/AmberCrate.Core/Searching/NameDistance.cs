@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace AmberCrate.Core.Searching;
 
 /// <summary>How far two names are apart, for proposing what may have been meant.</summary>
@@ -29,17 +31,36 @@ public static class NameDistance
         return last[right.Length];
     }
 
-    /// <summary>The names nearest to one that was not found: at most a third of its letters differ, nearest first.</summary>
-    public static IEnumerable<string> Nearest(string name, IEnumerable<string> names, int most)
+    /// <summary>
+    /// The texts that are within a distance. Most are ruled out without being compared letter by letter: by their length, and
+    /// by the set of their letters, of which one wrong letter changes two members at most.
+    /// </summary>
+    public static IEnumerable<(string Text, int Distance)> Within(int most, string text, IEnumerable<string> among)
+    {
+        var letters = Letters(text);
+        return among
+            .Where(other => Math.Abs(other.Length - text.Length) <= most && BitOperations.PopCount(letters ^ Letters(other)) <= 2 * most)
+            .Select(other => (other, Between(text, other)))
+            .Where(pair => pair.Item2 <= most);
+    }
+
+    /// <summary>The ids nearest to a name that was not found: at most a third of its letters differ, nearest first.</summary>
+    public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most)
     {
         var squashed = SearchText.Squash(name.Length > 80 ? name[..80] : name);
-        return names
-            .Select(candidate => (candidate, squashed: SearchText.Squash(candidate)))
-            .Where(pair => Math.Abs(pair.squashed.Length - squashed.Length) <= squashed.Length / 3)
-            .Select(pair => (pair.candidate, distance: Between(squashed, pair.squashed)))
-            .Where(pair => pair.distance <= squashed.Length / 3)
-            .OrderBy(pair => pair.distance).ThenBy(pair => pair.candidate, StringComparer.Ordinal)
-            .Select(pair => pair.candidate)
+        var bySquashed = ids.ToLookup(id => id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal), StringComparer.Ordinal);
+        return Within(squashed.Length / 3, squashed, bySquashed.Select(group => group.Key))
+            .SelectMany(pair => bySquashed[pair.Text].Select(id => (id, pair.Distance)))
+            .OrderBy(pair => pair.Distance).ThenBy(pair => pair.id, StringComparer.Ordinal)
+            .Select(pair => pair.id)
             .Take(most);
+    }
+
+    /// <summary>A bit for each letter that a text has; letters beyond the alphabet share some.</summary>
+    private static uint Letters(string text)
+    {
+        var letters = 0u;
+        foreach (var letter in text) letters |= 1u << (letter & 31);
+        return letters;
     }
 }

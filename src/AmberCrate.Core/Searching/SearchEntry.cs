@@ -35,6 +35,12 @@ public sealed record SearchEntry
     /// <summary>Id and name run together, by which they are found when the query runs them together too.</summary>
     public string Squashed => RunTogether(Id) == RunTogether(Name) ? RunTogether(Id) : $"{RunTogether(Id)} {RunTogether(Name)}";
 
+    /// <summary>Whether it is an app, and not what apps need.</summary>
+    public bool IsApp => Kind is AppKind.DesktopApp or AppKind.ConsoleApp;
+
+    /// <summary>All its texts.</summary>
+    public IEnumerable<string> Texts => [Id, Name, Squashed, Keywords, Categories, Developer, Summary, Description];
+
     /// <summary>Folds the texts of a card.</summary>
     public static SearchEntry Of(AppCard card) => new()
     {

@@ -1,16 +1,14 @@
-using AmberCrate.Core.Cards;
-
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
 /// Ranks an app for a query. What decides, in this order: whether letters had to be taken for wrong, and how many; the
 /// weakest field that was needed to find every word (the order of <see cref="SearchField"/>); reviewed before unreviewed;
-/// apps before runtimes and fonts; short names before long. A pure function of query and entry, so that the same question
+/// apps before runtimes and fonts. What is equal in all that is ordered by name. A pure function of query and entry, so that the same question
 /// gets the same order everywhere.
 /// </summary>
 public static class SearchRanking
 {
-    private const int PerLetterWrong = 100_000, PerField = 1000, ForReview = 400, ForApps = 200, MostNameLength = 100;
+    private const int PerLetterWrong = 100_000, PerField = 1000, ForReview = 400, ForApps = 200;
 
     /// <summary>Judges one app; null when a word of the query is found nowhere in it.</summary>
     public static SearchMatch? Judge(SearchQuery query, SearchEntry entry)
@@ -78,6 +76,5 @@ public static class SearchRanking
         ((SearchField.Description - field) * PerField)
         - (query.Distance * PerLetterWrong)
         + (entry.Reviewed ? ForReview : 0)
-        + (entry.Kind is AppKind.DesktopApp or AppKind.ConsoleApp ? ForApps : 0)
-        - Math.Min(entry.Name.Length, MostNameLength);
+        + (entry.IsApp ? ForApps : 0);
 }

@@ -4,6 +4,7 @@ namespace AmberCrate.Core.Searching;
 public static class SpellingGuess
 {
     private const int MostChoices = 4;
+    private const int MostCompared = 24;
 
     /// <summary>How many letters of a word may be wrong: none in short ones, where almost any other word would fit; two in long ones.</summary>
     public static int Tolerance(int length) => length switch
@@ -15,17 +16,19 @@ public static class SpellingGuess
 
     /// <summary>The words nearest to a mistyped one, within its tolerance; of equally near ones the most frequent first. Numbers are meant as they are.</summary>
     /// <param name="word">The mistyped word.</param>
-    /// <param name="known">The words that there are, with how often they occur.</param>
-    public static IReadOnlyList<(string Word, int Distance)> Of(string word, IEnumerable<(string Word, long Count)> known)
+    /// <param name="known">The words that there are.</param>
+    /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left out.</param>
+    public static IReadOnlyList<(string Word, int Distance)> Of(string word, IEnumerable<string> known, Func<string, long> frequency)
     {
         var tolerance = Tolerance(word.Length);
         if (tolerance == 0 || word.Any(char.IsDigit)) return [];
-        return [.. known
-            .Where(candidate => Math.Abs(candidate.Word.Length - word.Length) <= tolerance)
-            .Select(candidate => (candidate.Word, candidate.Count, Distance: NameDistance.Between(word, candidate.Word)))
-            .Where(candidate => candidate.Distance <= tolerance)
-            .OrderBy(candidate => candidate.Distance).ThenByDescending(candidate => candidate.Count).ThenBy(candidate => candidate.Word, StringComparer.Ordinal)
+        return [.. NameDistance.Within(tolerance, word, known)
+            .OrderBy(candidate => candidate.Distance).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
+            .Take(MostCompared)
+            .Select(candidate => (candidate.Text, candidate.Distance, Count: frequency(candidate.Text)))
+            .Where(candidate => candidate.Count > 0)
+            .OrderBy(candidate => candidate.Distance).ThenByDescending(candidate => candidate.Count).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
             .Take(MostChoices)
-            .Select(candidate => (candidate.Word, candidate.Distance))];
+            .Select(candidate => (candidate.Text, candidate.Distance))];
     }
 }

@@ -40,9 +40,9 @@ public sealed class CardFolder(string folder)
     {
         var (settings, cards) = Read();
         var shards = Sharding.Divide(cards)
-            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), shard.Apps, _ => Task.FromResult(shard.Content), content => content))
+            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), 0, shard.Lines, _ => Task.FromResult(shard.Content), content => content))
             .ToList();
-        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, shards);
+        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, shards);
     }
 
     /// <summary>Cards in the folder and in the folders in it; links to folders are not followed, since they can lead in circles.</summary>

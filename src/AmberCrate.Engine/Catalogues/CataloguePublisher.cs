@@ -8,43 +8,76 @@ using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>Writes the published form of a folder of cards: the same cards give the same bytes.</summary>
+/// <summary>
+/// Writes the published form of a folder of cards. The same cards over the same earlier publication give the same bytes;
+/// nothing changed, nothing is written anew.
+/// </summary>
 public static class CataloguePublisher
 {
-    private const int CompressionLevel = 19;
+    private const int CompressionLevel = 12;
     private const UnixFileMode PublicMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>Checks a folder of cards and publishes it.</summary>
     /// <param name="cardsFolder">The folder of cards.</param>
     /// <param name="outFolder">The folder to publish to; files there that belong to no catalogue stay.</param>
     /// <param name="withArtifacts">Whether artifacts with relative locations are verified and copied too.</param>
+    /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
-    public static async Task<CatalogueDocument> PublishAsync(string cardsFolder, string outFolder, bool withArtifacts, CancellationToken cancel)
+    public static async Task<CatalogueDocument> PublishAsync(string cardsFolder, string outFolder, bool withArtifacts, bool afresh, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(cardsFolder).Read();
         if (withArtifacts) await CopyArtifactsAsync(cards, cardsFolder, outFolder, cancel);
+        return Publish(settings, cards, outFolder, afresh, cancel);
+    }
+
+    /// <summary>Publishes cards.</summary>
+    /// <param name="settings">What the catalogue says about itself.</param>
+    /// <param name="cards">The cards, each id once.</param>
+    /// <param name="outFolder">The folder to publish to.</param>
+    /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
+    /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
+    public static CatalogueDocument Publish(CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool afresh, CancellationToken cancel)
+    {
+        var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
+        var earlier = afresh ? null : EarlierPublication.Read(outFolder);
 
         // Shards first, then the entry document that names them, then what it names no longer: a reader in between sees a whole catalogue.
-        var shards = new List<ShardListing>();
-        using var compressor = new ZstdSharp.Compressor(CompressionLevel);
-        foreach (var (apps, content) in Sharding.Divide(cards))
-        {
-            cancel.ThrowIfCancellationRequested();
-            var packed = compressor.Wrap(content).ToArray();
-            var shard = new ShardListing(Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, content.Length, apps);
-            var path = Path.Combine(outFolder, shard.Path);
-            if (!File.Exists(path) || new FileInfo(path).Length != shard.Size) AtomicFile.Write(path, packed, PublicMode);
-            shards.Add(shard);
-        }
-
-        var document = new CatalogueDocument(settings, shards);
+        var document = new CatalogueDocument(settings, lines.Count, Shards(lines, earlier, outFolder, cancel));
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
-        DropOldShards(outFolder, shards);
+        DropOldShards(outFolder, document.Shards);
         return document;
     }
 
-    private static void DropOldShards(string outFolder, List<ShardListing> shards)
+    private static List<ShardListing> Shards(Dictionary<string, byte[]> lines, EarlierPublication? earlier, string outFolder, CancellationToken cancel)
+    {
+        if (earlier is not null)
+        {
+            var changed = earlier.Differing(lines);
+            if (changed.Count == 0) return [.. earlier.Document.Shards];
+            if (LayerPlan.Of(earlier.Layers, changed, lines.Count) is { } plan)
+            {
+                var layer = plan.Ids.Select(AppId.Parse).Select(id => (id, lines.GetValueOrDefault(id.Text) ?? CatalogueLine.WriteGone(id))).ToList();
+                return [.. earlier.Document.Shards.Where(shard => shard.Layer < plan.KeptLayers), .. WriteLayer(layer, plan.KeptLayers, outFolder, cancel)];
+            }
+        }
+
+        return [.. WriteLayer([.. lines.Select(line => (AppId.Parse(line.Key), line.Value))], 0, outFolder, cancel)];
+    }
+
+    private static ParallelQuery<ShardListing> WriteLayer(IReadOnlyCollection<(AppId Id, byte[] Line)> lines, int layer, string outFolder, CancellationToken cancel) => Sharding.Divide(lines)
+        .AsParallel().AsOrdered().WithCancellation(cancel)
+        .Select(shard =>
+        {
+            using var compressor = new ZstdSharp.Compressor(CompressionLevel);
+            var packed = compressor.Wrap(shard.Content).ToArray();
+            var listing = new ShardListing(Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, shard.Content.Length, shard.Lines, layer);
+            var path = Path.Combine(outFolder, listing.Path);
+            if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, packed, PublicMode);
+            return listing;
+        });
+
+    private static void DropOldShards(string outFolder, IReadOnlyList<ShardListing> shards)
     {
         var named = shards.Select(shard => Path.GetFileName(shard.Path)).ToHashSet();
         foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "shards"), "*.jsonl.zst").Where(file => !named.Contains(Path.GetFileName(file))))

@@ -6,5 +6,6 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Settings">What it says about itself.</param>
 /// <param name="Base">The address from which relative locations are taken, ending in <c>/</c>.</param>
 /// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
-/// <param name="Shards">Its shards.</param>
-public sealed record CatalogueSnapshot(CatalogueSettings Settings, Uri Base, string? Mark, IReadOnlyList<ShardContent> Shards);
+/// <param name="Apps">How many apps it offers.</param>
+/// <param name="Shards">Its shards, lower layers first.</param>
+public sealed record CatalogueSnapshot(CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<ShardContent> Shards);

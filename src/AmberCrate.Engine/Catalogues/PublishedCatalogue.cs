@@ -21,7 +21,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
             if (content is null) return null;
             var bytes = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
             var document = CatalogueDocument.Read(bytes);
-            return new CatalogueSnapshot(document.Settings, address, content.Mark, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Apps, token => FetchShardAsync(shard, token), packed => Unpack(shard, packed)))]);
+            return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Layer, shard.Lines, token => FetchShardAsync(shard, token), packed => Unpack(shard, packed)))]);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -45,20 +45,15 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
         }
     }
 
-    /// <summary>Decompresses a shard, at most to the size that the entry document says.</summary>
     private byte[] Unpack(ShardListing shard, byte[] packed)
     {
         try
         {
-            using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
-            var content = new byte[shard.ContentSize];
-            var length = unpacking.ReadAtLeast(content, content.Length, throwOnEndOfStream: false);
-            if (length < content.Length || unpacking.ReadByte() >= 0) throw new FormatException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
-            return content;
+            return ShardText.Unpack(shard, packed);
         }
-        catch (Exception fault) when (fault is FormatException or ZstdSharp.ZstdException or EndOfStreamException)
+        catch (FormatException fault)
         {
-            throw Failed(fault as FormatException ?? new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault)).ToException(fault);
+            throw Failed(fault).ToException(fault);
         }
     }
 

@@ -9,8 +9,9 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Order">The order of the results.</param>
 /// <param name="Catalogues">The catalogues to look in, in order of preference.</param>
 /// <param name="InstalledIds">The ids of what is installed, for a filter by that.</param>
-public sealed record SearchRequest(SearchQuery Query, SearchFilter Filter, SearchOrder Order, IReadOnlyList<CatalogueName> Catalogues, IReadOnlyCollection<string> InstalledIds)
+/// <param name="Limit">How many results are wanted at most.</param>
+public sealed record SearchRequest(SearchQuery Query, SearchFilter Filter, SearchOrder Order, IReadOnlyList<CatalogueName> Catalogues, IReadOnlyCollection<string> InstalledIds, int Limit)
 {
     /// <summary>A search for words only.</summary>
-    public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues) => new(query, new SearchFilter(), SearchOrder.Match, catalogues, []);
+    public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues, int limit = 20) => new(query, new SearchFilter(), SearchOrder.Match, catalogues, [], limit);
 }

@@ -3,63 +3,68 @@ using AmberCrate.Core.Searching;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>The SQL of one search: a full-text match, narrowed by conditions, as many candidates as can be ranked.</summary>
-internal sealed class SearchStatement
+/// <summary>What a search asks of the database: expressions for the full-text index, and conditions beside it.</summary>
+/// <param name="request">The search.</param>
+/// <param name="query">The words; not always those of the request.</param>
+/// <param name="catalogues">The numbers of the catalogues to look in; null where that is all of them.</param>
+internal sealed class SearchStatement(SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues)
 {
-    private readonly List<string> _conditions = [];
-    private readonly List<object?> _values = [];
+    private const string NameColumns = "id name squashed";
+    private const string AllColumns = NameColumns + " keywords categories developer summary description";
 
-    public SearchStatement(SearchRequest request, SearchQuery query, int candidates)
+    // From the most telling part of a card on, each with those before it: the order of SearchField.
+    private static readonly string[] Tiers =
+        [NameColumns, NameColumns + " keywords", NameColumns + " keywords categories", NameColumns + " keywords categories developer", NameColumns + " keywords categories developer summary", AllColumns];
+
+    /// <summary>Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.</summary>
+    public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)] :
+        [Narrowed($"squashed : \"{query.Squashed}\""), Narrowed($"squashed : \"{query.Squashed}\" *"), .. Tiers.Select(columns => Narrowed(Words(columns)))];
+
+    /// <summary>The expression that finds every match.</summary>
+    public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(AllColumns));
+
+    /// <summary>Whether more than the index is needed to tell a match.</summary>
+    public bool HasConditions => request.Filter.Installed is not null;
+
+    /// <summary>The SQL that finds rows: columns of <c>apps</c> by an expression.</summary>
+    /// <param name="columns">What is wanted.</param>
+    /// <param name="match">The expression, or null for all apps.</param>
+    public string Select(string columns, string? match)
     {
-        var filter = request.Filter;
-        if (query.Words.Count > 0) Add("texts MATCH {0}", Match(query));
-        Add("apps.catalogue IN (SELECT value FROM json_each({0}))", JsonArray(request.Catalogues.Select(name => name.Text)));
-        if (filter.Kind is { } kind) Add("texts.kind = {0}", (int)kind);
-        if (filter.ReviewedOnly) _conditions.Add("texts.reviewed = 1");
-        if (filter.Category is { } category) Add("instr(' ' || texts.categories, ' ' || {0}) > 0", category);
-        if (filter.Developer is { } developer) Add("instr(texts.developer, {0}) > 0", developer);
-        if (filter.Licence is { } licence) Add("instr(texts.licence, ' ' || {0} || ' ') > 0", licence);
-        if (filter.Installed is { } installed) Add($"apps.id {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each({{0}}))", JsonArray(request.InstalledIds));
-        var order = request.Order switch
-        {
-            SearchOrder.Newest => "texts.newest DESC",
-            SearchOrder.Match when query.Words.Count > 0 => "bm25(texts, 10, 10, 10, 5, 3, 2, 1, 0.5)",
-            _ => "texts.name",
-        };
-        Sql = $"""
-            SELECT apps.catalogue, base, card, texts.newest, texts.kind, texts.reviewed, texts.id, texts.name, texts.keywords, texts.categories,
-                texts.developer, texts.summary, texts.description
-            FROM texts JOIN apps ON apps.number = texts.rowid JOIN catalogues ON catalogues.name = apps.catalogue
-            WHERE {string.Join(" AND ", _conditions)} ORDER BY {order} LIMIT {candidates}
-            """;
+        var conditions = new List<string>();
+        if (match is not null) conditions.Add("texts MATCH $1");
+        if (request.Filter.Installed is { } installed) conditions.Add($"apps.app {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each($2))");
+        var where = conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
+        return $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{where}";
     }
 
-    /// <summary>The statement: constants of this program, and places for the values.</summary>
-    public string Sql { get; }
-
-    /// <summary>The values, in order.</summary>
-    public IReadOnlyList<object?> Values => _values;
-
-    /// <summary>The identifiers of a licence expression in lower case, each between spaces.</summary>
-    public static string LicenceWords(string? expression) =>
-        expression is null ? "" : $" {expression.ToLowerInvariant().Replace('(', ' ').Replace(')', ' ')} ";
+    /// <summary>The values of <see cref="Select"/>.</summary>
+    public object?[] Values(string? match) =>
+        [match, HasConditions ? $"[{string.Join(',', request.InstalledIds.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]" : null];
 
     /// <summary>
-    /// Every word in any column, the last as a prefix, or the words run together at the beginning of a run-together name.
-    /// Folded words hold letters and digits only, so that quoting them is all the escaping there is.
+    /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together
+    /// name. Folded words hold letters and digits only, so that quoting them is all the escaping there is.
     /// </summary>
-    private static string Match(SearchQuery query)
+    private string Words(string columns)
     {
-        var words = query.Words.Select((word, number) => $"\"{word}\"{(query.IsPrefix(number) ? "*" : "")}");
-        return $"({string.Join(" AND ", words)}) OR squashed : \"{query.Squashed}\"*";
+        var words = query.Words.Select((word, number) => $"\"{word}\"{(query.IsPrefix(number) ? " *" : "")}");
+        return $"(({{{columns}}} : ({string.Join(" AND ", words)})) OR (squashed : \"{query.Squashed}\" *))";
     }
 
-    /// <summary>A list as one value, which json_each takes apart again.</summary>
-    private static string JsonArray(IEnumerable<string> texts) => $"[{string.Join(',', texts.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]";
-
-    private void Add(string condition, object value)
+    private string? Narrowed(string? match)
     {
-        _values.Add(value);
-        _conditions.Add(string.Format(condition, $"${_values.Count}"));
+        var filter = request.Filter;
+        var parts = new List<string>();
+        if (match is not null) parts.Add(match);
+        if (filter.Kind is { } kind) parts.Add($"marks : {SearchMarks.OfKind(kind)}");
+        if (filter.ReviewedOnly) parts.Add($"marks : {SearchMarks.Reviewed}");
+        if (filter.Licence is { } licence) parts.Add($"marks : {SearchMarks.OfLicence(licence)}");
+        if (filter.Category is { } category) parts.AddRange(Beginnings("categories", category));
+        if (filter.Developer is { } developer) parts.AddRange(Beginnings("developer", developer));
+        if (catalogues is not null) parts.Add($"marks : ({string.Join(" OR ", catalogues.Select(SearchMarks.OfCatalogue))})");
+        return parts.Count == 0 ? null : string.Join(" AND ", parts.Select(part => $"({part})"));
     }
+
+    private static IEnumerable<string> Beginnings(string column, string folded) => folded.Split(' ').Select(word => $"{column} : \"{word}\" *");
 }

@@ -16,6 +16,13 @@ public sealed class Statement : IDisposable
         _command.ExecuteNonQuery();
     }
 
+    /// <summary>Runs a query for one number; null where there is none.</summary>
+    public long? Number(params ReadOnlySpan<object?> values)
+    {
+        for (var at = 0; at < values.Length; at++) _command.Parameters[at].Value = values[at] ?? DBNull.Value;
+        return _command.ExecuteScalar() as long?;
+    }
+
     /// <inheritdoc/>
     public void Dispose() => _command.Dispose();
 }

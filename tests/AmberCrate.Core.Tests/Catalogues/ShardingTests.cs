@@ -6,15 +6,15 @@ namespace AmberCrate.Core.Tests.Catalogues;
 
 public sealed class ShardingTests
 {
-    private static readonly List<AppCard> Cards = [.. Enumerable.Range(0, 300).Select(number => CardSamples.With($"app-{number}", "1.0 2026-01-01"))];
+    private static readonly List<AppCard> Cards = [.. Enumerable.Range(0, 1200).Select(number => CardSamples.With($"app-{number}", "1.0 2026-01-01"))];
 
     [Fact]
     public void Every_card_is_in_exactly_one_shard()
     {
         var shards = Sharding.Divide(Cards).ToList();
         shards.Count.ShouldBeInRange(5, 8);
-        shards.Sum(shard => shard.Apps).ShouldBe(300);
-        shards.Sum(shard => shard.Content.Count(b => b == '\n')).ShouldBe(300);
+        shards.Sum(shard => shard.Lines).ShouldBe(1200);
+        shards.Sum(shard => shard.Content.Count(b => b == '\n')).ShouldBe(1200);
     }
 
     [Fact]
@@ -32,7 +32,7 @@ public sealed class ShardingTests
     [Fact]
     public void An_entry_document_is_read_back()
     {
-        var document = new CatalogueDocument(new CatalogueSettings("Guild", "Shared"), [new ShardListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
+        var document = new CatalogueDocument(new CatalogueSettings("Guild", "Shared"), 3, [new ShardListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
         var read = CatalogueDocument.Read(document.Write());
         read.Settings.ShouldBe(document.Settings);
         read.Shards.ShouldBe(document.Shards);
@@ -45,8 +45,8 @@ public sealed class ShardingTests
     [InlineData("{\"catalogue\":2}", "expected format 1, found 2")]
     [InlineData("{\"catalogue\":0}", "expected a whole number from 1")]
     [InlineData("{\"catalogue\":1}", "title: expected a string")]
-    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"shards\":[{\"sha256\":\"\"}]}", "expected a SHA-256 digest")]
-    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"shards\":[{\"sha256\":\"" + CardSamples.Digest + "\",\"size\":0}]}", "size: expected a whole number from 1")]
+    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"apps\":1,\"shards\":[{\"sha256\":\"\"}]}", "expected a SHA-256 digest")]
+    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"apps\":1,\"shards\":[{\"sha256\":\"" + CardSamples.Digest + "\",\"size\":0}]}", "size: expected a whole number from 1")]
     public void A_faulty_entry_document_is_refused(string text, string says) =>
         Should.Throw<FormatException>(() => CatalogueDocument.Read(System.Text.Encoding.UTF8.GetBytes(text))).Message.ShouldContain(says);
 }

@@ -37,7 +37,7 @@ public sealed class SearchRankingTests
     public void A_word_that_is_nowhere_finds_nothing(string query) => SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
 
     [Fact]
-    public void Better_fields_review_kind_and_short_names_come_first()
+    public void Better_fields_come_first_then_reviewed_then_apps_then_by_name()
     {
         var whole = Entry("scrim", "Scrim", "", "", "", "");
         var start = Entry("scrim-paint", "Scrim Paint", "", "", "", "");
@@ -46,7 +46,7 @@ public sealed class SearchRankingTests
         var keyword = Entry("paint", "Paint", "scrim", "", "", "");
         var unreviewed = start with { Reviewed = false };
         SearchEntry[] expected = [whole, start, longer, runtime, unreviewed, keyword];
-        expected.Reverse().OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight).ShouldBe(expected);
+        expected.Reverse().OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight).ThenBy(entry => entry.Name).ShouldBe(expected);
     }
 
     [Theory]
@@ -84,8 +84,8 @@ public sealed class SearchRankingTests
     [InlineData("clotg", "cloth 1|cloths 2")]
     public void Misspelled_words_are_guessed(string word, string expected)
     {
-        (string, long)[] known = [("scrim", 3), ("gantry", 1), ("backcloth", 1), ("cloth", 9), ("rope", 1), ("ropes", 1)];
-        string.Join('|', SpellingGuess.Of(word, known).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
+        string[] known = ["scrim", "gantry", "backcloth", "cloth", "rope", "ropes", "sceim"];
+        string.Join('|', SpellingGuess.Of(word, known, candidate => candidate == "sceim" ? 0 : 1).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 
     [Fact]

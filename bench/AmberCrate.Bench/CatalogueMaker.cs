@@ -1,0 +1,28 @@
+using System.Diagnostics;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Repertoire;
+
+namespace AmberCrate.Bench;
+
+/// <summary><c>catalogue DIR [--apps N] [--changed IN]</c>: publishes a made catalogue, as <c>acrate catalogue build</c> does.</summary>
+internal static class CatalogueMaker
+{
+    private const int DefaultApps = 100_000;
+
+    public static int Run(string folder, string[] options)
+    {
+        var apps = Number(options, "--apps", DefaultApps);
+        var oneIn = Number(options, "--changed", 0);
+        var forge = new CardForge(apps);
+        var watch = Stopwatch.StartNew();
+        Directory.CreateDirectory(folder);
+        var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
+        var document = CataloguePublisher.Publish(new CatalogueSettings("Repertoire", $"{apps} made-up apps"), cards, folder, afresh: false, default);
+        Console.WriteLine($"{document.Apps} apps, {document.Shards.Count} shards in {document.Shards[^1].Layer + 1} layers, {document.Shards.Sum(shard => shard.Size)} bytes compressed, {document.Shards.Sum(shard => shard.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
+        return 0;
+    }
+
+    internal static int Number(string[] options, string name, int otherwise) =>
+        Array.IndexOf(options, name) is >= 0 and var at && at + 1 < options.Length ? int.Parse(options[at + 1]) : otherwise;
+}

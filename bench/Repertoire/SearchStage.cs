@@ -1,0 +1,39 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Repertoire;
+
+/// <summary>A made catalogue, published, refreshed into a cache, and ready to be searched.</summary>
+public sealed class SearchStage : IDisposable
+{
+    private static readonly CatalogueName Name = CatalogueName.Parse("repertoire");
+    private readonly CatalogueCache _cache;
+
+    /// <summary>Publishes the catalogue and takes it over.</summary>
+    /// <param name="forge">Makes the cards.</param>
+    /// <param name="folder">An empty folder for both.</param>
+    public SearchStage(CardForge forge, string folder)
+    {
+        Forge = forge;
+        var site = Path.Combine(folder, "site");
+        CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), Enumerable.Range(0, forge.Apps).Select(number => forge.Make(number)), site, afresh: true, default);
+        _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
+        using var fetcher = new Fetcher(Fetcher.DefaultPatience);
+        var refresh = new CatalogueRefresh(_cache, fetcher, Path.Combine(folder, "incoming"), TimeProvider.System);
+        if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default).GetAwaiter().GetResult()[0].Problem is { } problem) throw problem.ToException();
+    }
+
+    /// <summary>Makes the cards.</summary>
+    public CardForge Forge { get; }
+
+    /// <summary>The ids that a search finds, the best first.</summary>
+    public IReadOnlyList<string> Search(string words) => [.. _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name])).Shown.Select(result => result.Offer.Card.Id.Text)];
+
+    /// <inheritdoc/>
+    public void Dispose() => _cache.Dispose();
+}

@@ -1,0 +1,33 @@
+using System.Text.Json;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Catalogues;
+
+/// <summary>One line of a shard: a card, or word that an app is offered no more.</summary>
+/// <param name="Id">The app.</param>
+/// <param name="Card">Its card; null where it is gone.</param>
+public sealed record CatalogueLine(AppId Id, AppCard? Card)
+{
+    private const string GoneKey = "gone";
+
+    /// <summary>Writes the line for an app that is gone, without a line break.</summary>
+    public static byte[] WriteGone(AppId id) => JsonSerializer.SerializeToUtf8Bytes(new Dictionary<string, string> { [GoneKey] = id.Text }, CatalogueLineJson.Default.DictionaryStringString);
+
+    /// <summary>Reads a line.</summary>
+    /// <exception cref="FormatException">It is neither; the message says where and what was expected.</exception>
+    public static CatalogueLine Read(ReadOnlySpan<byte> line)
+    {
+        if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line));
+        try
+        {
+            var keys = JsonSerializer.Deserialize(line, CatalogueLineJson.Default.DictionaryStringString)!;
+            return keys.Count == 1 ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null) : throw new FormatException($"{GoneKey}: expected no other key beside it");
+        }
+        catch (JsonException fault)
+        {
+            throw new FormatException($"{GoneKey}: {fault.Message}", fault);
+        }
+    }
+
+    private static CatalogueLine Of(AppCard card) => new(card.Id, card);
+}

@@ -1,0 +1,61 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Searching;
+using Microsoft.Data.Sqlite;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>One line of a shard, read, checked, and brought into the form in which it is kept.</summary>
+/// <param name="Id">The app.</param>
+/// <param name="Line">The line, compressed; null where the app is gone.</param>
+/// <param name="Entry">The folded texts; null where the app is gone.</param>
+/// <param name="Newest">The date of its newest release.</param>
+/// <param name="Marks">Words for what a search may be narrowed by.</param>
+internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string Newest, string Marks)
+{
+    private const int PlaceLetters = 8, BitsPerLetter = 6, CounterBits = 12;
+
+    /// <summary>How many apps may share the part of a place that is computed.</summary>
+    public const long PerPlace = 1L << CounterBits;
+
+    /// <summary>
+    /// Where the places of apps like this begin: the order of <see cref="SearchRanking"/> among equal matches (reviewed
+    /// first, apps before runtimes and fonts), then the first letters of the name.
+    /// </summary>
+    public long FirstPlace
+    {
+        get
+        {
+            var place = (Entry!.Reviewed ? 0L : 2L) + (Entry.IsApp ? 0L : 1L);
+            for (var at = 0; at < PlaceLetters; at++) place = (place << BitsPerLetter) | Letter(at < Entry.Name.Length ? Entry.Name[at] : ' ');
+            return place << CounterBits;
+        }
+    }
+
+    /// <summary>Reads a line.</summary>
+    /// <exception cref="FormatException">It is not one.</exception>
+    public static AppRow Read(ReadOnlySpan<byte> bytes)
+    {
+        var (id, card) = CatalogueLine.Read(bytes);
+        return card is null
+            ? new AppRow(id, null, null, "", "")
+            : new AppRow(id, CardPacking.Pack(bytes), SearchEntry.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
+    }
+
+    /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>
+    /// <param name="row">A row of a query.</param>
+    /// <param name="at">The first of the columns.</param>
+    public static SearchEntry EntryOf(SqliteDataReader row, int at) => new()
+    {
+        Kind = (AppKind)row.GetInt32(at), Reviewed = row.GetInt32(at + 1) != 0, Id = row.GetString(at + 2), Name = row.GetString(at + 3), Keywords = row.GetString(at + 4),
+        Categories = row.GetString(at + 5), Developer = row.GetString(at + 6), Summary = row.GetString(at + 7), Description = row.GetString(at + 8),
+    };
+
+    private static long Letter(char letter) => letter switch
+    {
+        ' ' => 0,
+        >= '0' and <= '9' => letter - '0' + 1,
+        >= 'a' and <= 'z' => letter - 'a' + 11,
+        _ => 37,
+    };
+}

@@ -1,0 +1,41 @@
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>Writes cards and apps with statements that are compiled once.</summary>
+internal sealed class AppWriter(Database database, long catalogue) : IDisposable
+{
+    private readonly Statement _card = database.Prepare("INSERT INTO cards(number, shard, id, line) VALUES($1, $2, $3, $4)", 4);
+    private readonly Statement _place = database.Prepare("SELECT MAX(place) FROM apps WHERE place >= $1 AND place < $2", 2);
+    private readonly Statement _app = database.Prepare($"INSERT INTO apps(number, place, catalogue, app, newest, kind, reviewed, marks, id, name, squashed, keywords, categories, developer, summary, description) VALUES({string.Join(", ", Enumerable.Range(1, 16).Select(at => $"${at}"))})", 16);
+
+    /// <summary>Writes a line.</summary>
+    public void AddCard(long number, long shard, AppRow row) => _card.Run(number, shard, row.Id.Text, row.Line);
+
+    /// <summary>Puts a line in force. The index does not have it then.</summary>
+    public void AddApp(long number, AppRow row)
+    {
+        var entry = row.Entry!;
+        _app.Run(
+            number, FreePlace(row.FirstPlace), catalogue, row.Id.Text, row.Newest, (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {SearchMarks.OfCatalogue(catalogue)}",
+            entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary, entry.Description);
+    }
+
+    public void Dispose()
+    {
+        _card.Dispose();
+        _place.Dispose();
+        _app.Dispose();
+    }
+
+    /// <summary>The place behind those of apps that are alike; where there is no more room, behind the next ones.</summary>
+    private long FreePlace(long first)
+    {
+        for (var from = first; ; from += AppRow.PerPlace)
+        {
+            var taken = _place.Number(from, from + AppRow.PerPlace);
+            if (taken is null) return from;
+            if (taken < from + AppRow.PerPlace - 1) return taken.Value + 1;
+        }
+    }
+}

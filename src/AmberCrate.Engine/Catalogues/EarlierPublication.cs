@@ -1,0 +1,60 @@
+using System.Security.Cryptography;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>What has been published to a folder before.</summary>
+internal sealed class EarlierPublication
+{
+    private readonly Dictionary<string, Sha256Digest?> _lines = new(StringComparer.Ordinal);
+    private readonly List<HashSet<string>> _layers = [];
+
+    private EarlierPublication(CatalogueDocument document) => Document = document;
+
+    /// <summary>The entry document.</summary>
+    public CatalogueDocument Document { get; }
+
+    /// <summary>The ids that each layer tells about.</summary>
+    public IReadOnlyList<IReadOnlyCollection<string>> Layers => _layers;
+
+    /// <summary>Reads what has been published to a folder; null where that is nothing, or not whole, so that nothing can be built on it.</summary>
+    public static EarlierPublication? Read(string folder)
+    {
+        try
+        {
+            var earlier = new EarlierPublication(CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName))));
+            foreach (var shard in earlier.Document.Shards) earlier.Add(shard, folder);
+            return earlier;
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return null;
+        }
+    }
+
+    /// <summary>The ids that are new, changed or gone.</summary>
+    /// <param name="lines">The lines of the catalogue as it is now, by id.</param>
+    public HashSet<string> Differing(Dictionary<string, byte[]> lines)
+    {
+        var changed = lines.Where(line => _lines.GetValueOrDefault(line.Key) != DigestOf(line.Value)).Select(line => line.Key).ToHashSet(StringComparer.Ordinal);
+        changed.UnionWith(_lines.Where(line => line.Value is not null && !lines.ContainsKey(line.Key)).Select(line => line.Key));
+        return changed;
+    }
+
+    private void Add(ShardListing shard, string folder)
+    {
+        while (_layers.Count <= shard.Layer) _layers.Add(new HashSet<string>(StringComparer.Ordinal));
+        var packed = File.ReadAllBytes(Path.Combine(folder, shard.Path));
+        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256) throw new FormatException($"{shard.Path} does not verify");
+        foreach (var bytes in ShardText.Lines(ShardText.Unpack(shard, packed)))
+        {
+            var line = CatalogueLine.Read(bytes.Span);
+            _layers[shard.Layer].Add(line.Id.Text);
+            _lines[line.Id.Text] = line.Card is null ? null : DigestOf(bytes.Span);
+        }
+    }
+
+    private static Sha256Digest? DigestOf(ReadOnlySpan<byte> line) => Sha256Digest.FromBytes(SHA256.HashData(line));
+}

@@ -1,0 +1,36 @@
+using AmberCrate.Core.Catalogues;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>The content of a shard.</summary>
+internal static class ShardText
+{
+    /// <summary>Decompresses a shard, at most to the size that the entry document says.</summary>
+    /// <exception cref="FormatException">It cannot be decompressed, or not to that size.</exception>
+    public static byte[] Unpack(ShardListing shard, byte[] packed)
+    {
+        try
+        {
+            using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
+            var content = new byte[shard.ContentSize];
+            var length = unpacking.ReadAtLeast(content, content.Length, throwOnEndOfStream: false);
+            return length == content.Length && unpacking.ReadByte() < 0 ? content : throw new FormatException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
+        }
+        catch (Exception fault) when (fault is ZstdSharp.ZstdException or EndOfStreamException)
+        {
+            throw new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault);
+        }
+    }
+
+    /// <summary>The lines, without their ends.</summary>
+    public static IEnumerable<ReadOnlyMemory<byte>> Lines(byte[] content)
+    {
+        for (var start = 0; start < content.Length;)
+        {
+            var end = Array.IndexOf(content, (byte)'\n', start);
+            if (end < 0) end = content.Length;
+            yield return content.AsMemory(start, end - start);
+            start = end + 1;
+        }
+    }
+}
