@@ -1,4 +1,3 @@
-using System.Text.Json.Serialization;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
@@ -16,7 +15,6 @@ public sealed record AppCard
     public required AppId Id { get; init; }
 
     /// <summary>What it is.</summary>
-    [JsonPropertyName("type")]
     public required AppKind Kind { get; init; }
 
     /// <summary>The name for people.</summary>
@@ -35,7 +33,6 @@ public sealed record AppCard
     public string? Homepage { get; init; }
 
     /// <summary>Its licence as an SPDX expression; null where the card is silent.</summary>
-    [JsonPropertyName("project_license")]
     public string? Licence { get; init; }
 
     /// <summary>Categories of the Desktop Menu specification.</summary>
@@ -54,7 +51,6 @@ public sealed record AppCard
     public required IReadOnlyList<Release> Releases { get; init; }
 
     /// <summary>What it places, unless a release says otherwise.</summary>
-    [JsonPropertyName("place")]
     public Placement Placement { get; init; } = Placement.Nothing;
 
     /// <summary>What a release of this app places.</summary>

@@ -1,4 +1,3 @@
-using System.Text.Json.Serialization;
 
 namespace AmberCrate.Core.Cards;
 
@@ -24,14 +23,11 @@ public sealed record Artifact
     public long? InstalledSize { get; init; }
 
     /// <summary>How many leading folders of the archive are left out when unpacking.</summary>
-    [JsonPropertyName("strip")]
     public int StripFolders { get; init; }
 
     /// <summary>For <see cref="ArtifactForm.Executable"/>: the name of the file on the shelf; null for the location's last part.</summary>
-    [JsonPropertyName("filename")]
     public FileName? FileName { get; init; }
 
     /// <summary>The name that the file has on the shelf when it is a single executable.</summary>
-    [JsonIgnore]
     public string ShelfFileName => FileName?.Text ?? Location.FileName;
 }

@@ -26,9 +26,9 @@ public static class CardReader
         if (id is not null && file.EndsWith(AppCard.FileEnding, StringComparison.Ordinal) && FileStem(file) != id.Text)
             table.AddFault("id", $"expected the id that the file is named after, \"{FileStem(file)}\", found \"{id}\"");
         var kind = table.Choice("type", CardWords.Kinds, required: true);
-        var name = table.Text("name", required: true, maxLength: 100);
-        var summary = table.Text("summary", required: true, maxLength: 200);
-        var description = table.Text("description", maxLength: 20_000);
+        var name = table.Text("name", required: true, maxLength: CardLimits.Name);
+        var summary = table.Text("summary", required: true, maxLength: CardLimits.Summary);
+        var description = table.Text("description", maxLength: CardLimits.Description);
         var licence = ReadLicence(table);
         var homepage = ReadHomepage(table);
         var developer = ReadDeveloper(table.Child("developer"));
@@ -64,9 +64,7 @@ public static class CardReader
     private static string? ReadHomepage(TableReader table)
     {
         var homepage = table.Text("homepage");
-        var valid = homepage is null
-            || (Uri.TryCreate(homepage, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps));
-        if (!valid) table.AddFault("homepage", $"expected an http: or https: address, found \"{homepage}\"");
+        if (homepage is not null && !CardLimits.IsHomepage(homepage)) table.AddFault("homepage", $"expected an http: or https: address, found \"{homepage}\"");
         return homepage;
     }
 
@@ -81,7 +79,7 @@ public static class CardReader
     private static Developer? ReadDeveloper(TableReader? table)
     {
         if (table is null) return null;
-        var developer = new Developer(table.Text("name", required: true, maxLength: 100) ?? "", table.Text("id", maxLength: 100));
+        var developer = new Developer(table.Text("name", required: true, maxLength: CardLimits.Name) ?? "", table.Text("id", maxLength: CardLimits.Name));
         table.RefuseUnknownKeys();
         return developer;
     }
@@ -89,7 +87,7 @@ public static class CardReader
     private static Review ReadReview(TableReader? table)
     {
         if (table is null) return new Review(ReviewState.Unreviewed);
-        var review = new Review(table.Choice("state", CardWords.ReviewStates, required: true), table.Date("date"), table.Text("by", maxLength: 100));
+        var review = new Review(table.Choice("state", CardWords.ReviewStates, required: true), table.Date("date"), table.Text("by", maxLength: CardLimits.Name));
         table.RefuseUnknownKeys();
         return review;
     }
@@ -99,7 +97,7 @@ public static class CardReader
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected, required: true);
         var date = table.Date("date", required: true);
         var line = table.Parsed<ReleaseLine>("line", ReleaseLine.TryParse, ReleaseLine.Expected);
-        var notes = table.Text("description", maxLength: 20_000);
+        var notes = table.Text("description", maxLength: CardLimits.Description);
         var artifacts = table.Children("artifacts").Select(ReadArtifact).ToList();
         var placement = ReadPlacement(table.Child("place"));
         table.RefuseUnknownKeys();
@@ -113,9 +111,9 @@ public static class CardReader
         var location = table.Parsed<ArtifactLocation>("location", ArtifactLocation.TryParse, ArtifactLocation.Expected, required: true);
         var form = table.Choice("form", CardWords.Forms, required: true);
         var sha256 = table.Parsed<Sha256Digest>("sha256", Sha256Digest.TryParse, Sha256Digest.Expected, required: true);
-        var downloadSize = table.Number("download_size", 1, 1L << 50, required: true);
-        var installedSize = table.Number("installed_size", 1, 1L << 50);
-        var strip = table.Number("strip", 0, 20);
+        var downloadSize = table.Number("download_size", 1, CardLimits.Size, required: true);
+        var installedSize = table.Number("installed_size", 1, CardLimits.Size);
+        var strip = table.Number("strip", 0, CardLimits.Strip);
         var fileName = table.Parsed<FileName>("filename", FileName.TryParse, FileName.Expected);
         table.RefuseUnknownKeys();
         if (platform is null || location is null || sha256 is null || downloadSize is null) return null;

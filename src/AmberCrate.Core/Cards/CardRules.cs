@@ -1,3 +1,5 @@
+using AmberCrate.Core.Versions;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>Rules that join several values of a card, checked alike for cards that people wrote and for catalogues.</summary>
@@ -7,38 +9,42 @@ public static class CardRules
     public static IEnumerable<(string Key, string Message)> Broken(AppCard card)
     {
         if (card.Releases.Count == 0) yield return ("releases", "expected at least one release");
-        foreach (var (release, index) in card.Releases.Select((release, index) => (release, index + 1)))
+        var versions = new HashSet<AppVersion>();
+        for (var at = 0; at < card.Releases.Count; at++)
         {
-            if (card.Releases.Take(index - 1).Any(earlier => earlier.Version == release.Version))
-                yield return ($"releases[{index}].version", $"expected each version once, found {release.Version} again");
-            foreach (var fault in BrokenBy(release, $"releases[{index}]")) yield return fault;
-            if (release.Placement is { } own)
-            {
-                foreach (var fault in BrokenBy(own, $"releases[{index}].place")) yield return fault;
-            }
+            var release = card.Releases[at];
+            if (!versions.Add(release.Version)) yield return ($"releases[{at + 1}].version", $"expected each version once, found {release.Version} again");
+            foreach (var (key, message) in BrokenBy(release)) yield return ($"releases[{at + 1}].{key}", message);
+            if (release.Placement is null) continue;
+            foreach (var (key, message) in BrokenBy(release.Placement)) yield return ($"releases[{at + 1}].place{key}", message);
         }
 
-        foreach (var fault in BrokenBy(card.Placement, "place")) yield return fault;
+        foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
     }
 
-    private static IEnumerable<(string Key, string Message)> BrokenBy(Release release, string path)
+    private static IEnumerable<(string Key, string Message)> BrokenBy(Release release)
     {
-        if (release.Artifacts.Count == 0) yield return ($"{path}.artifacts", "expected at least one artifact");
-        foreach (var (artifact, index) in release.Artifacts.Select((artifact, index) => (artifact, index + 1)))
+        if (release.Artifacts.Count == 0) yield return ("artifacts", "expected at least one artifact");
+        for (var at = 0; at < release.Artifacts.Count; at++)
         {
-            var here = $"{path}.artifacts[{index}]";
-            if (release.Artifacts.Take(index - 1).Any(earlier => earlier.Platform == artifact.Platform))
-                yield return ($"{here}.platform", $"expected one artifact a platform, found {artifact.Platform} again");
-            if (artifact.Form != ArtifactForm.Executable && artifact.FileName is not null)
-                yield return ($"{here}.filename", "expected only where form is \"executable\"");
-            if (artifact.Form == ArtifactForm.Executable && artifact.StripFolders > 0)
-                yield return ($"{here}.strip", "expected only where form is an archive");
-            if (artifact.Form == ArtifactForm.Executable && !FileName.TryParse(artifact.ShelfFileName, out _))
-                yield return ($"{here}.filename", "expected a file name, since the location does not end in one");
+            var artifact = release.Artifacts[at];
+            for (var earlier = 0; earlier < at; earlier++)
+            {
+                if (release.Artifacts[earlier].Platform == artifact.Platform) yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found {artifact.Platform} again");
+            }
+
+            if (artifact.Form != ArtifactForm.Executable)
+            {
+                if (artifact.FileName is not null) yield return ($"artifacts[{at + 1}].filename", "expected only where form is \"executable\"");
+                continue;
+            }
+
+            if (artifact.StripFolders > 0) yield return ($"artifacts[{at + 1}].strip", "expected only where form is an archive");
+            if (!FileName.TryParse(artifact.ShelfFileName, out _)) yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
         }
     }
 
-    private static IEnumerable<(string Key, string Message)> BrokenBy(Placement place, string path)
+    private static IEnumerable<(string Key, string Message)> BrokenBy(Placement place)
     {
         foreach (var (list, names) in new[]
         {
@@ -48,21 +54,21 @@ public static class CardRules
         })
         {
             foreach (var twice in names.GroupBy(name => name).Where(group => group.Count() > 1))
-                yield return ($"{path}.{list}", $"expected each name once, found \"{twice.Key}\" again");
+                yield return ($".{list}", $"expected each name once, found \"{twice.Key}\" again");
         }
 
         foreach (var (entry, index) in place.DesktopEntries.Select((entry, index) => (entry, index + 1)))
         {
             if (place.Commands.All(command => command.Name != entry.Command))
-                yield return ($"{path}.desktop_entries[{index}].command", $"expected the name of one of this app's commands, found \"{entry.Command}\"");
+                yield return ($".desktop_entries[{index}].command", $"expected the name of one of this app's commands, found \"{entry.Command}\"");
         }
 
         foreach (var (icon, index) in place.Icons.Select((icon, index) => (icon, index + 1)))
         {
             if (!IsIconSize(icon.Size))
-                yield return ($"{path}.icons[{index}].size", $"expected \"scalable\", \"symbolic\" or a size such as \"48x48\", found \"{icon.Size}\"");
+                yield return ($".icons[{index}].size", $"expected \"scalable\", \"symbolic\" or a size such as \"48x48\", found \"{icon.Size}\"");
             if (!icon.Path.Text.EndsWith(icon.Size is "scalable" or "symbolic" ? ".svg" : ".png", StringComparison.Ordinal))
-                yield return ($"{path}.icons[{index}].path", "expected a .svg file for scalable and symbolic icons, a .png file for the others");
+                yield return ($".icons[{index}].path", "expected a .svg file for scalable and symbolic icons, a .png file for the others");
         }
     }
 

@@ -19,11 +19,24 @@ public sealed record InsidePath
     /// <summary>Reads a path; false when it would leave, or is not a plain path.</summary>
     public static bool TryParse(string text, [NotNullWhen(true)] out InsidePath? path)
     {
-        var valid = text.Length is > 0 and <= 4000
-            && !text.Any(char.IsControl)
-            && text.Split('/').All(part => part is not ("" or "." or ".."));
+        var valid = text.Length is > 0 and <= 4000 && StaysInside(text);
         path = valid ? new InsidePath(text) : null;
         return valid;
+    }
+
+    private static bool StaysInside(ReadOnlySpan<char> text)
+    {
+        foreach (var letter in text)
+        {
+            if (char.IsControl(letter)) return false;
+        }
+
+        foreach (var part in text.Split('/'))
+        {
+            if (text[part] is "" or "." or "..") return false;
+        }
+
+        return true;
     }
 
     /// <summary>Reads a path.</summary>

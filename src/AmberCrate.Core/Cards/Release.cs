@@ -1,4 +1,3 @@
-using System.Text.Json.Serialization;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
@@ -13,22 +12,18 @@ public sealed record Release
     public required DateOnly Date { get; init; }
 
     /// <summary>The line it belongs to as the card says; null where it is silent.</summary>
-    [JsonPropertyName("line")]
     public ReleaseLine? DeclaredLine { get; init; }
 
     /// <summary>What is new in it; null where the card is silent.</summary>
-    [JsonPropertyName("description")]
     public string? Notes { get; init; }
 
     /// <summary>The files that deliver it, one per platform.</summary>
     public required IReadOnlyList<Artifact> Artifacts { get; init; }
 
     /// <summary>What this release places; null where it places what the card says for all releases.</summary>
-    [JsonPropertyName("place")]
     public Placement? Placement { get; init; }
 
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
-    [JsonIgnore]
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 
     /// <summary>The artifact for a machine, the most specific platform first; null where there is none.</summary>

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Diagnostics.CodeAnalysis;
 
 namespace AmberCrate.Core.Cards;
@@ -7,6 +8,8 @@ public sealed record Sha256Digest
 {
     /// <summary>What a digest must look like, for messages.</summary>
     public const string Expected = "a SHA-256 digest of 64 lower-case hexadecimal digits";
+
+    private static readonly SearchValues<char> Digits = SearchValues.Create("0123456789abcdef");
 
     private Sha256Digest(string hex) => Hex = hex;
 
@@ -19,7 +22,7 @@ public sealed record Sha256Digest
     /// <summary>Reads a digest; false when it is not one.</summary>
     public static bool TryParse(string text, [NotNullWhen(true)] out Sha256Digest? digest)
     {
-        digest = text.Length == 64 && text.All(char.IsAsciiHexDigitLower) ? new Sha256Digest(text) : null;
+        digest = text.Length == 64 && !text.AsSpan().ContainsAnyExcept(Digits) ? new Sha256Digest(text) : null;
         return digest is not null;
     }
 

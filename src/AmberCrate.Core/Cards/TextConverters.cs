@@ -44,19 +44,7 @@ internal static class TextConverters
 
     internal sealed class Paths() : Of<InsidePath>(InsidePath.Parse, path => path.Text);
 
-    internal sealed class FileNames() : Of<FileName>(FileName.Parse, name => name.Text);
-
-    internal sealed class Locations() : Of<ArtifactLocation>(ArtifactLocation.Parse, location => location.Text);
-
-    internal sealed class Platforms() : Of<Platform>(Platform.Parse, platform => platform.ToString());
-
     internal sealed class Kinds() : OfWords<AppKind>(CardWords.Kinds);
-
-    internal sealed class Forms() : OfWords<ArtifactForm>(CardWords.Forms);
-
-    internal sealed class SignIns() : OfWords<SignIn>(CardWords.SignIns);
-
-    internal sealed class ReviewStates() : OfWords<ReviewState>(CardWords.ReviewStates);
 
     internal sealed class CatalogueNames() : Of<CatalogueName>(CatalogueName.Parse, name => name.Text);
 

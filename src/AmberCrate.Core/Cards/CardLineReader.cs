@@ -1,0 +1,343 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>Reads the line of a card. Stops at the first fault: a catalogue is taken over as a whole or not at all.</summary>
+/// <param name="line">The line.</param>
+internal ref struct CardLineReader(ReadOnlySpan<byte> line)
+{
+    private readonly ReadOnlySpan<byte> _line = line;
+    private Utf8JsonReader _json = new(line);
+    private int _keyAt;
+
+    // Where the reader is: list[number] of each object that it is in.
+    private string _path = "";
+
+    private delegate bool TextParser<T>(string text, out T? value);
+
+    /// <summary>Reads the card.</summary>
+    /// <exception cref="FormatException">It is not one; the message says where and what was expected.</exception>
+    /// <exception cref="JsonException">It is not JSON.</exception>
+    public AppCard Read()
+    {
+        _json.Read();
+        var card = ReadCard();
+        return !_json.Read() ? card : throw Fault("expected nothing behind the card");
+    }
+
+    private AppCard ReadCard()
+    {
+        AppId? id = null;
+        AppKind? kind = null;
+        string? name = null, summary = null, description = null, homepage = null, licence = null;
+        Developer? developer = null;
+        IReadOnlyList<string> categories = [], keywords = [];
+        SignIn? signIn = null;
+        var review = new Review(ReviewState.Unreviewed);
+        var placement = Placement.Nothing;
+        List<Release>? releases = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("id"u8)) id = Parsed<AppId>(AppId.TryParse, AppId.Expected);
+            else if (Is("type"u8)) kind = Choice(CardWords.Kinds);
+            else if (Is("name"u8)) name = Text(CardLimits.Name, 1);
+            else if (Is("summary"u8)) summary = Text(CardLimits.Summary, 1);
+            else if (Is("description"u8)) description = Text(CardLimits.Description);
+            else if (Is("developer"u8)) developer = ReadDeveloper();
+            else if (Is("homepage"u8)) homepage = Checked(Text(CardLimits.Text), CardLimits.IsHomepage, "an http: or https: address");
+            else if (Is("project_license"u8)) licence = Checked(Text(CardLimits.Text), SpdxExpression.IsValid, SpdxExpression.Expected);
+            else if (Is("categories"u8)) categories = Texts(DesktopCategories.IsValid, DesktopCategories.Expected);
+            else if (Is("keywords"u8)) keywords = Texts(word => word.Length > 0, $"strings of 1 to {CardLimits.Word} characters");
+            else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
+            else if (Is("review"u8)) review = ReadReview();
+            else if (Is("place"u8)) placement = ReadPlacement();
+            else if (Is("releases"u8)) releases = Each((ref reader) => reader.ReadRelease(), "releases");
+            else throw Unknown();
+        }
+
+        return new AppCard
+        {
+            Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
+            Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
+            SignIn = signIn, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
+        };
+    }
+
+    private static List<Release> NewestFirst(List<Release> releases)
+    {
+        for (var at = 1; at < releases.Count; at++)
+        {
+            if (releases[at].Version.CompareTo(releases[at - 1].Version) > 0) return [.. releases.OrderByDescending(release => release.Version)];
+        }
+
+        return releases;
+    }
+
+    private Developer ReadDeveloper()
+    {
+        string? name = null, id = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Text(CardLimits.Name, 1);
+            else if (Is("id"u8)) id = Text(CardLimits.Name);
+            else throw Unknown();
+        }
+
+        return new Developer(name ?? throw Missing("name"), id);
+    }
+
+    private Review ReadReview()
+    {
+        ReviewState? state = null;
+        DateOnly? date = null;
+        string? by = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("state"u8)) state = Choice(CardWords.ReviewStates);
+            else if (Is("date"u8)) date = Date();
+            else if (Is("by"u8)) by = Text(CardLimits.Name);
+            else throw Unknown();
+        }
+
+        return new Review(state ?? throw Missing("state"), date, by);
+    }
+
+    private Release ReadRelease()
+    {
+        AppVersion? version = null;
+        DateOnly? date = null;
+        ReleaseLine? releaseLine = null;
+        string? notes = null;
+        List<Artifact>? artifacts = null;
+        Placement? placement = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("version"u8)) version = Parsed<AppVersion>(AppVersion.TryParse, AppVersion.Expected);
+            else if (Is("date"u8)) date = Date();
+            else if (Is("line"u8)) releaseLine = Parsed<ReleaseLine>(ReleaseLine.TryParse, ReleaseLine.Expected);
+            else if (Is("description"u8)) notes = Text(CardLimits.Description);
+            else if (Is("artifacts"u8)) artifacts = Each((ref reader) => reader.ReadArtifact(), "artifacts");
+            else if (Is("place"u8)) placement = ReadPlacement();
+            else throw Unknown();
+        }
+
+        return new Release
+        {
+            Version = version ?? throw Missing("version"), Date = date ?? throw Missing("date"), DeclaredLine = releaseLine, Notes = notes,
+            Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement,
+        };
+    }
+
+    private Artifact ReadArtifact()
+    {
+        Platform? platform = null;
+        ArtifactLocation? location = null;
+        ArtifactForm? form = null;
+        Sha256Digest? sha256 = null;
+        long? downloadSize = null, installedSize = null;
+        var strip = 0;
+        FileName? fileName = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("platform"u8)) platform = Parsed<Platform>(Platform.TryParse, Platform.Expected);
+            else if (Is("location"u8)) location = Parsed<ArtifactLocation>(ArtifactLocation.TryParse, ArtifactLocation.Expected);
+            else if (Is("form"u8)) form = Choice(CardWords.Forms);
+            else if (Is("sha256"u8)) sha256 = Parsed<Sha256Digest>(Sha256Digest.TryParse, Sha256Digest.Expected);
+            else if (Is("download_size"u8)) downloadSize = Number(1, CardLimits.Size);
+            else if (Is("installed_size"u8)) installedSize = Number(1, CardLimits.Size);
+            else if (Is("strip"u8)) strip = (int)Number(0, CardLimits.Strip);
+            else if (Is("filename"u8)) fileName = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else throw Unknown();
+        }
+
+        return new Artifact
+        {
+            Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"), Form = form ?? throw Missing("form"),
+            Sha256 = sha256 ?? throw Missing("sha256"), DownloadSize = downloadSize ?? throw Missing("download_size"), InstalledSize = installedSize,
+            StripFolders = strip, FileName = fileName,
+        };
+    }
+
+    private Placement ReadPlacement()
+    {
+        List<PlacedCommand> commands = [];
+        List<PlacedDesktopEntry> entries = [];
+        List<PlacedIcon> icons = [];
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("commands"u8)) commands = Each((ref reader) => reader.ReadCommand(), "place.commands");
+            else if (Is("desktop_entries"u8)) entries = Each((ref reader) => reader.ReadDesktopEntry(), "place.desktop_entries");
+            else if (Is("icons"u8)) icons = Each((ref reader) => reader.ReadIcon(), "place.icons");
+            else throw Unknown();
+        }
+
+        return new Placement { Commands = commands, DesktopEntries = entries, Icons = icons };
+    }
+
+    private PlacedCommand ReadCommand()
+    {
+        FileName? name = null;
+        InsidePath? path = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
+            else throw Unknown();
+        }
+
+        return new PlacedCommand(name ?? throw Missing("name"), path ?? throw Missing("path"));
+    }
+
+    private PlacedDesktopEntry ReadDesktopEntry()
+    {
+        FileName? name = null, command = null, icon = null;
+        InsidePath? path = null;
+        var arguments = "";
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("arguments"u8)) arguments = Checked(Text(CardLimits.Text), text => !text.Any(char.IsControl), "one line without control characters");
+            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
+            else if (Is("icon"u8)) icon = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else throw Unknown();
+        }
+
+        return new PlacedDesktopEntry { Name = name ?? throw Missing("name"), Command = command ?? throw Missing("command"), Arguments = arguments, Path = path, Icon = icon };
+    }
+
+    private PlacedIcon ReadIcon()
+    {
+        FileName? name = null;
+        InsidePath? path = null;
+        string? size = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
+            else if (Is("size"u8)) size = Text(CardLimits.Text);
+            else throw Unknown();
+        }
+
+        return new PlacedIcon(name ?? throw Missing("name"), path ?? throw Missing("path"), size ?? throw Missing("size"));
+    }
+
+    private delegate T ItemReader<out T>(ref CardLineReader reader);
+
+    /// <summary>Reads an array of objects.</summary>
+    private List<T> Each<T>(ItemReader<T> read, string list)
+    {
+        _json.Read();
+        if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array");
+        var outer = _path;
+        var items = new List<T>();
+        while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
+        {
+            _path = $"{outer}{list}[{items.Count + 1}].";
+            items.Add(read(ref this));
+        }
+
+        _path = outer;
+        return items;
+    }
+
+    /// <summary>Makes sure that an object begins: where the reader is, or behind the key on which it is.</summary>
+    private void BeginObject()
+    {
+        if (_json.TokenType == JsonTokenType.PropertyName) _json.Read();
+        if (_json.TokenType != JsonTokenType.StartObject) throw Fault("expected an object");
+    }
+
+    private bool NextKey()
+    {
+        if (!_json.Read() || _json.TokenType != JsonTokenType.PropertyName) return false;
+        _keyAt = (int)_json.TokenStartIndex + 1;
+        return true;
+    }
+
+    private readonly bool Is(ReadOnlySpan<byte> key) => _json.ValueTextEquals(key);
+
+    private string Text(int most, int least = 0)
+    {
+        _json.Read();
+        if (_json.TokenType != JsonTokenType.String) throw Fault("expected a string");
+        var text = _json.GetString()!;
+        if (text.Length < least) throw Fault("expected a string that is not empty, found \"\"");
+        return text.Length <= most ? text : throw Fault($"expected at most {most} characters, found {text.Length}");
+    }
+
+    private List<string> Texts(Func<string, bool> isValid, string expected)
+    {
+        _json.Read();
+        if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array of strings");
+        var texts = new List<string>();
+        while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
+        {
+            if (_json.TokenType != JsonTokenType.String) throw Fault("expected an array of strings");
+            var text = _json.GetString()!;
+            texts.Add(text.Length <= CardLimits.Word ? Checked(text, isValid, expected) : throw Fault($"expected at most {CardLimits.Word} characters, found {text.Length}"));
+        }
+
+        return texts;
+    }
+
+    private T Parsed<T>(TextParser<T> parse, string expected)
+        where T : class
+    {
+        var text = Text(CardLimits.Description);
+        return parse(text, out var value) ? value! : throw Fault($"expected {expected}, found {Shown(text)}");
+    }
+
+    private readonly string Checked(string text, Func<string, bool> isValid, string expected) => isValid(text) ? text : throw Fault($"expected {expected}, found {Shown(text)}");
+
+    private T Choice<T>(IReadOnlyList<(string Word, T Value)> words)
+    {
+        _json.Read();
+        if (_json.TokenType == JsonTokenType.String)
+        {
+            foreach (var (word, value) in words)
+            {
+                if (_json.ValueTextEquals(word)) return value;
+            }
+        }
+
+        throw Fault($"expected one of {string.Join(", ", words.Select(pair => pair.Word))}");
+    }
+
+    private long Number(long least, long most)
+    {
+        _json.Read();
+        return _json.TokenType == JsonTokenType.Number && _json.TryGetInt64(out var number) && number >= least && number <= most
+            ? number
+            : throw Fault($"expected a whole number from {least} to {most}");
+    }
+
+    private DateOnly Date() => DateOnly.TryParseExact(Text(CardLimits.Text), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
+        ? date
+        : throw Fault("expected a date such as 2026-09-01");
+
+    private static string Shown(string text) => text.Length <= CardLimits.Word ? $"\"{text}\"" : $"\"{text[..CardLimits.Word]}…\"";
+
+    private readonly FormatException Unknown() => new($"{_path}{_json.GetString()}: unknown key");
+
+    private readonly FormatException Missing(string key) => new($"{_path}{key}: the key is missing");
+
+    /// <summary>A fault in the value of the key that was read last.</summary>
+    private readonly FormatException Fault(string what)
+    {
+        var key = _keyAt == 0 ? "" : Encoding.UTF8.GetString(_line[_keyAt..][.._line[_keyAt..].IndexOf((byte)'"')]);
+        return new FormatException($"{_path}{key}{(key.Length > 0 ? ": " : "")}{what}");
+    }
+}

@@ -1,0 +1,127 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>Writes a card as a line of JSON; keys without a value are left out.</summary>
+internal static class CardLineWriter
+{
+    /// <summary>Letters of every script are written as they are: catalogues are UTF-8 and are never put into a web page unescaped.</summary>
+    private static readonly JsonWriterOptions Layout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    public static byte[] Write(AppCard card)
+    {
+        using var stream = new MemoryStream();
+        using (var json = new Utf8JsonWriter(stream, Layout))
+        {
+            json.WriteStartObject();
+            json.WriteString("id", card.Id.Text);
+            json.WriteString("type", CardWords.Kinds.WordOf(card.Kind));
+            json.WriteString("name", card.Name);
+            json.WriteString("summary", card.Summary);
+            Optional(json, "description", card.Description);
+            Write(json, card.Developer);
+            Optional(json, "homepage", card.Homepage);
+            Optional(json, "project_license", card.Licence);
+            Texts(json, "categories", card.Categories);
+            Texts(json, "keywords", card.Keywords);
+            if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
+            Write(json, card.Review);
+            Each(json, "releases", card.Releases, Write);
+            Write(json, card.Placement);
+            json.WriteEndObject();
+        }
+
+        return stream.ToArray();
+    }
+
+    private static void Write(Utf8JsonWriter json, Developer? developer)
+    {
+        if (developer is null) return;
+        json.WriteStartObject("developer");
+        json.WriteString("name", developer.Name);
+        Optional(json, "id", developer.Id);
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, Review review)
+    {
+        json.WriteStartObject("review");
+        json.WriteString("state", CardWords.ReviewStates.WordOf(review.State));
+        Optional(json, "date", review.Date?.ToString("yyyy-MM-dd"));
+        Optional(json, "by", review.By);
+        json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, Release release)
+    {
+        json.WriteString("version", release.Version.Text);
+        json.WriteString("date", release.Date.ToString("yyyy-MM-dd"));
+        Optional(json, "line", release.DeclaredLine?.Name);
+        Optional(json, "description", release.Notes);
+        Each(json, "artifacts", release.Artifacts, Write);
+        if (release.Placement is not null) Write(json, release.Placement);
+    }
+
+    private static void Write(Utf8JsonWriter json, Artifact artifact)
+    {
+        json.WriteString("platform", artifact.Platform.ToString());
+        json.WriteString("location", artifact.Location.Text);
+        json.WriteString("form", CardWords.Forms.WordOf(artifact.Form));
+        json.WriteString("sha256", artifact.Sha256.Hex);
+        json.WriteNumber("download_size", artifact.DownloadSize);
+        if (artifact.InstalledSize is { } size) json.WriteNumber("installed_size", size);
+        if (artifact.StripFolders > 0) json.WriteNumber("strip", artifact.StripFolders);
+        Optional(json, "filename", artifact.FileName?.Text);
+    }
+
+    private static void Write(Utf8JsonWriter json, Placement placement)
+    {
+        json.WriteStartObject("place");
+        Each(json, "commands", placement.Commands, (json, command) =>
+        {
+            json.WriteString("name", command.Name.Text);
+            json.WriteString("path", command.Path.Text);
+        });
+        Each(json, "desktop_entries", placement.DesktopEntries, (json, entry) =>
+        {
+            json.WriteString("name", entry.Name.Text);
+            json.WriteString("command", entry.Command.Text);
+            json.WriteString("arguments", entry.Arguments);
+            Optional(json, "path", entry.Path?.Text);
+            Optional(json, "icon", entry.Icon?.Text);
+        });
+        Each(json, "icons", placement.Icons, (json, icon) =>
+        {
+            json.WriteString("name", icon.Name.Text);
+            json.WriteString("path", icon.Path.Text);
+            json.WriteString("size", icon.Size);
+        });
+        json.WriteEndObject();
+    }
+
+    private static void Each<T>(Utf8JsonWriter json, string key, IReadOnlyList<T> items, Action<Utf8JsonWriter, T> write)
+    {
+        json.WriteStartArray(key);
+        foreach (var item in items)
+        {
+            json.WriteStartObject();
+            write(json, item);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static void Texts(Utf8JsonWriter json, string key, IReadOnlyList<string> texts)
+    {
+        json.WriteStartArray(key);
+        foreach (var text in texts) json.WriteStringValue(text);
+        json.WriteEndArray();
+    }
+
+    private static void Optional(Utf8JsonWriter json, string key, string? text)
+    {
+        if (text is not null) json.WriteString(key, text);
+    }
+}
