@@ -1,7 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
-using Microsoft.Data.Sqlite;
+using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -45,10 +45,10 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
     /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>
     /// <param name="row">A row of a query.</param>
     /// <param name="at">The first of the columns.</param>
-    public static SearchEntry EntryOf(SqliteDataReader row, int at) => new()
+    public static SearchEntry EntryOf(Row row, int at) => new()
     {
-        Kind = (AppKind)row.GetInt32(at), Reviewed = row.GetInt32(at + 1) != 0, Id = row.GetString(at + 2), Name = row.GetString(at + 3), Keywords = row.GetString(at + 4),
-        Categories = row.GetString(at + 5), Developer = row.GetString(at + 6), Summary = row.GetString(at + 7), Description = row.GetString(at + 8),
+        Kind = (AppKind)row.Small(at), Reviewed = row.Small(at + 1) != 0, Id = row.Text(at + 2), Name = row.Text(at + 3), Keywords = row.Text(at + 4),
+        Categories = row.Text(at + 5), Developer = row.Text(at + 6), Summary = row.Text(at + 7), Description = row.Text(at + 8),
     };
 
     private static long Letter(char letter) => letter switch

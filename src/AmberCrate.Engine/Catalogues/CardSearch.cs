@@ -22,7 +22,7 @@ internal sealed class CardSearch
     public CardSearch(Database database, SearchRequest request)
     {
         (_database, _request) = (database, request);
-        var known = database.Query("SELECT number, name, base FROM catalogues", row => (Number: row.GetInt64(0), Name: CatalogueName.Parse(row.GetString(1)), Base: row.GetString(2)));
+        var known = database.Query("SELECT number, name, base FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1)), Base: row.Text(2)));
         _catalogues = [.. known.Where(catalogue => request.Catalogues.Contains(catalogue.Name))];
         _only = _catalogues.Count == known.Count ? null : [.. _catalogues.Select(catalogue => catalogue.Number)];
     }
@@ -68,7 +68,7 @@ internal sealed class CardSearch
     {
         const string columns = $"apps.number, apps.catalogue, apps.app, apps.newest, {CatalogueTables.Entry}";
         var sql = $"{statement.Select(columns, match)} ORDER BY {(order == "place" && match is not null ? "texts.rowid" : $"apps.{order}")} LIMIT {most}";
-        foreach (var (card, catalogue, app, newest, entry) in _database.Query(sql, row => (row.GetInt64(0), row.GetInt64(1), row.GetString(2), row.GetString(3), AppRow.EntryOf(row, 4)), statement.Values(match)))
+        foreach (var (card, catalogue, app, newest, entry) in _database.Query(sql, row => (row.Number(0), row.Number(1), row.Text(2), row.Text(3), AppRow.EntryOf(row, 4)), statement.Values(match)))
         {
             if (into.ContainsKey(card)) continue;
             var judged = query.Words.Count == 0 ? SearchRanking.Listed(entry) : SearchRanking.Judge(query, entry);
@@ -89,7 +89,7 @@ internal sealed class CardSearch
 
     private List<SearchResult> Results(IEnumerable<Hit> hits) => [.. hits.Take(_request.Limit).Select(hit =>
     {
-        var line = _database.Query("SELECT line FROM cards WHERE number = $1", row => row.GetFieldValue<byte[]>(0), hit.Card)[0];
+        var line = _database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), hit.Card)[0];
         var (_, name, from) = CatalogueOf(hit);
         return new SearchResult(new Offer(name, new Uri(from), CatalogueCache.ReadCard(line)), hit.Match);
     })];
@@ -108,7 +108,7 @@ internal sealed class CardSearch
     {
         if (_database.Number("SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT 1", $"- marks : \"{word}\" *") == 1) return [(word, 0)];
         var tolerance = SpellingGuess.Tolerance(word.Length);
-        var known = _database.Query("SELECT word FROM words WHERE length(word) BETWEEN $1 AND $2", row => row.GetString(0), word.Length - tolerance, word.Length + tolerance);
+        var known = _database.Query("SELECT word FROM words WHERE length(word) BETWEEN $1 AND $2", row => row.Text(0), word.Length - tolerance, word.Length + tolerance);
         return SpellingGuess.Of(word, known, candidate => _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"- marks : \"{candidate}\""));
     }
 

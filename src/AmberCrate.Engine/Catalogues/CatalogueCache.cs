@@ -4,7 +4,6 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Running;
-using Microsoft.Data.Sqlite;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -34,7 +33,7 @@ public sealed class CatalogueCache : IDisposable
             {
                 return Open(path, rebuilt: false);
             }
-            catch (SqliteException damaged) when (damaged.SqliteErrorCode is 11 or 26)
+            catch (DatabaseException damaged) when (damaged.Code is 11 or 26)
             {
                 return Rebuild(layout.CataloguesFile);
             }
@@ -53,8 +52,8 @@ public sealed class CatalogueCache : IDisposable
     public CatalogueState? StateOf(RegisteredCatalogue catalogue) => _database.Query(
         "SELECT name, title, base, mark, refreshed, apps, tried FROM catalogues WHERE name = $1 AND location = $2",
         row => new CatalogueState(
-            CatalogueName.Parse(row.GetString(0)), row.GetString(1), new Uri(row.GetString(2)), row.IsDBNull(3) ? null : row.GetString(3),
-            DateTimeOffset.Parse(row.GetString(4), CultureInfo.InvariantCulture), row.GetInt32(5), DateTimeOffset.Parse(row.GetString(6), CultureInfo.InvariantCulture)),
+            CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
+            DateTimeOffset.Parse(row.Text(4), CultureInfo.InvariantCulture), row.Small(5), DateTimeOffset.Parse(row.Text(6), CultureInfo.InvariantCulture)),
         catalogue.Name.Text, catalogue.Location).FirstOrDefault();
 
     /// <summary>Notes that a catalogue was asked and has not changed.</summary>
@@ -65,7 +64,7 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>The keys of the shards that are known of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownShards(RegisteredCatalogue catalogue) => _database
-        .Query("SELECT key FROM shards JOIN catalogues ON catalogues.number = shards.catalogue WHERE name = $1 AND location = $2", row => row.GetString(0), catalogue.Name.Text, catalogue.Location)
+        .Query("SELECT key FROM shards JOIN catalogues ON catalogues.number = shards.catalogue WHERE name = $1 AND location = $2", row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Forgets a catalogue.</summary>
@@ -93,6 +92,9 @@ public sealed class CatalogueCache : IDisposable
     {
         var name = catalogue.Name;
         var atSameLocation = StateOf(catalogue) is not null;
+
+        // A commit that a power cut takes back is fetched again; it need not wait for the disk.
+        _database.Run("PRAGMA synchronous=NORMAL");
         using var transaction = _database.Begin();
         _database.Run(
             "INSERT INTO catalogues(name, location, title, base, refreshed, apps, tried) VALUES($1, $2, '', '', $3, 0, $3) ON CONFLICT(name) DO UPDATE SET location = excluded.location",
@@ -124,7 +126,7 @@ public sealed class CatalogueCache : IDisposable
     public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => squashed.Length == 0 ? [] : [.. _database
         .Query(
             "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON catalogues.number = apps.catalogue WHERE texts MATCH $1",
-            row => (Id: AppId.Parse(row.GetString(0)), Catalogue: CatalogueName.Parse(row.GetString(1))), $"squashed : \"{squashed}\"")
+            row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1))), $"squashed : \"{squashed}\"")
         .Where(row => catalogues.Contains(row.Catalogue))
         .Select(row => row.Id)
         .Distinct()
@@ -134,7 +136,7 @@ public sealed class CatalogueCache : IDisposable
     public IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues)
     {
         var names = catalogues.Select(name => name.Text).ToHashSet();
-        return _database.Query("SELECT app, catalogues.name FROM apps JOIN catalogues ON catalogues.number = apps.catalogue", row => (Id: row.GetString(0), Catalogue: row.GetString(1)))
+        return _database.Query("SELECT app, catalogues.name FROM apps JOIN catalogues ON catalogues.number = apps.catalogue", row => (Id: row.Text(0), Catalogue: row.Text(1)))
             .Where(row => names.Contains(row.Catalogue)).Select(row => row.Id).Distinct();
     }
 
@@ -204,8 +206,8 @@ public sealed class CatalogueCache : IDisposable
         return Open(path, rebuilt: true);
     }
 
-    private static Offer ReadOffer(SqliteDataReader row) =>
-        new(CatalogueName.Parse(row.GetString(0)), new Uri(row.GetString(1)), ReadCard(row.GetFieldValue<byte[]>(2)));
+    private static Offer ReadOffer(Row row) =>
+        new(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1)), ReadCard(row.Bytes(2)));
 
     private long NumberOf(CatalogueName name) => _database.Number("SELECT number FROM catalogues WHERE name = $1", name.Text);
 

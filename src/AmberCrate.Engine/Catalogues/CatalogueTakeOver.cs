@@ -26,7 +26,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
     public int Run(IReadOnlyList<ShardContent> shards, Func<ShardContent, byte[]> read, CancellationToken cancel)
     {
         var known = database
-            .Query("SELECT key, number, layer, first, last FROM shards WHERE catalogue = $1", row => (Key: row.GetString(0), Shard: new KnownShard(row.GetInt64(1), row.GetInt32(2), row.GetInt64(3), row.GetInt64(4))), number)
+            .Query("SELECT key, number, layer, first, last FROM shards WHERE catalogue = $1", row => (Key: row.Text(0), Shard: new KnownShard(row.Number(1), row.Small(2), row.Number(3), row.Number(4))), number)
             .ToDictionary(pair => pair.Key, pair => pair.Shard, StringComparer.Ordinal);
         var wanted = shards.ToDictionary(shard => shard.Key.Hex, StringComparer.Ordinal);
         foreach (var (key, shard) in known)
@@ -78,7 +78,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
     }
 
     private void Touch(KnownShard shard) =>
-        _touched.UnionWith(database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.GetString(0), shard.First, shard.Last));
+        _touched.UnionWith(database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.Text(0), shard.First, shard.Last));
 
     /// <summary>Removes apps from the index and from the list, in the order of the index: it is changed in one sweep then.</summary>
     private void RemoveApps(string condition, params ReadOnlySpan<object?> values)
@@ -154,7 +154,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         {
             var lines = database.Query(
                 "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL FROM cards JOIN shards ON shards.number = cards.shard LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND shards.catalogue = $2 ORDER BY layer DESC",
-                row => (Card: row.GetInt64(0), Layer: row.GetInt32(1), IsGone: row.GetBoolean(2), IsInForce: row.GetBoolean(3)), id, number);
+                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3)), id, number);
             if (lines.Count > 1 && lines[0].Layer == lines[1].Layer) throw Faulty($"\"{id}\" is in one layer twice", null);
             overridden.AddRange(lines.Where((line, at) => line.IsInForce && (at > 0 || line.IsGone)).Select(line => line.Card));
             if (lines.Count > 0 && lines[0] is { IsGone: false, IsInForce: false } winner) winners.Add(winner.Card);
@@ -166,7 +166,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         if (indexed.Count < overridden.Count) database.Run("DELETE FROM apps WHERE number IN (SELECT value FROM json_each($1))", Json(overridden));
         foreach (var card in winners)
         {
-            var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.GetFieldValue<byte[]>(0), card)[0];
+            var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), card)[0];
             Add(writer, card, AppRow.Read(CardPacking.Unpack(line)));
         }
     }

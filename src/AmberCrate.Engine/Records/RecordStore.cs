@@ -41,7 +41,6 @@ public sealed class RecordStore : IDisposable
         try
         {
             database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null);
-            database.Run("PRAGMA journal_mode=WAL");
             database.Run("PRAGMA synchronous=FULL");
             Prepare(database, layout.RecordsFile);
             return new RecordStore(database, clock);
@@ -55,13 +54,13 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>Every app on record.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<InstalledApp> Apps() => _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.GetString(0)));
+    public IReadOnlyList<InstalledApp> Apps() => _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.Text(0)));
 
     /// <summary>The id of every app on record.</summary>
-    public IReadOnlySet<string> Ids() => _database.Query("SELECT id FROM apps", row => row.GetString(0)).ToHashSet(StringComparer.Ordinal);
+    public IReadOnlySet<string> Ids() => _database.Query("SELECT id FROM apps", row => row.Text(0)).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>One app's record; null where it is not installed.</summary>
-    public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.GetString(0)), id.Text).FirstOrDefault();
+    public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.Text(0)), id.Text).FirstOrDefault();
 
     /// <summary>Writes an app's record outside of any switch, where only what is remembered changes.</summary>
     public void Remember(InstalledApp app) => WriteApp(app.Id, app);
@@ -81,11 +80,11 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>Intentions that were never settled.</summary>
     public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => _database.Query(
-        "SELECT id, after FROM intentions ORDER BY begun, id", row => (AppId.Parse(row.GetString(0)), row.IsDBNull(1) ? null : (InstalledApp?)ReadApp(row.GetString(1))));
+        "SELECT id, after FROM intentions ORDER BY begun, id", row => (AppId.Parse(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(1))));
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _database.Query(
-        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.GetString(0)), row.GetString(1), row.GetInt32(2) != 0));
+        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Small(2) != 0));
 
     /// <summary>Adds a catalogue behind the others.</summary>
     public void AddCatalogue(RegisteredCatalogue catalogue) => _database.Run(
@@ -137,6 +136,7 @@ public sealed class RecordStore : IDisposable
                 ProblemCode.StateNeedsAttention, $"the records {file} cannot be read", $"a newer acrate wrote them (version {version}, this one knows {SchemaVersion})", "use the newer acrate").ToException();
         }
 
+        database.Run("PRAGMA journal_mode=WAL");
         using var transaction = database.Begin();
         if (database.Number("PRAGMA user_version") == 0)
         {

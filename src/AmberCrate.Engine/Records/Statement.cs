@@ -1,28 +1,76 @@
-using Microsoft.Data.Sqlite;
+using SQLitePCL;
 
 namespace AmberCrate.Engine.Records;
 
-/// <summary>A statement that is compiled once and run many times.</summary>
+/// <summary>A statement that is compiled once and may be run many times.</summary>
 public sealed class Statement : IDisposable
 {
-    private readonly SqliteCommand _command;
+    private readonly sqlite3 _connection;
+    private readonly sqlite3_stmt _statement;
+    private readonly int _places;
 
-    internal Statement(SqliteCommand command) => _command = command;
+    internal Statement(sqlite3 connection, sqlite3_stmt statement) =>
+        (_connection, _statement, _places) = (connection, statement, raw.sqlite3_bind_parameter_count(statement));
 
-    /// <summary>Runs it with these values.</summary>
+    /// <summary>Runs it with these values; those for which it has no place are left out.</summary>
+    /// <exception cref="DatabaseException">It cannot be done.</exception>
     public void Run(params ReadOnlySpan<object?> values)
     {
-        for (var at = 0; at < values.Length; at++) _command.Parameters[at].Value = values[at] ?? DBNull.Value;
-        _command.ExecuteNonQuery();
+        Bind(values);
+        while (Step())
+        {
+            // Pragmas answer; nobody has asked.
+        }
+    }
+
+    /// <summary>Runs a query and reads every row.</summary>
+    /// <exception cref="DatabaseException">It cannot be done.</exception>
+    public List<T> Query<T>(Func<Row, T> read, params ReadOnlySpan<object?> values)
+    {
+        Bind(values);
+        var rows = new List<T>();
+        while (Step()) rows.Add(read(new Row(_statement)));
+        return rows;
     }
 
     /// <summary>Runs a query for one number; null where there is none.</summary>
+    /// <exception cref="DatabaseException">It cannot be done.</exception>
     public long? Number(params ReadOnlySpan<object?> values)
     {
-        for (var at = 0; at < values.Length; at++) _command.Parameters[at].Value = values[at] ?? DBNull.Value;
-        return _command.ExecuteScalar() as long?;
+        Bind(values);
+        var number = Step() && raw.sqlite3_column_type(_statement, 0) == raw.SQLITE_INTEGER ? raw.sqlite3_column_int64(_statement, 0) : (long?)null;
+        raw.sqlite3_reset(_statement);
+        return number;
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _command.Dispose();
+    public void Dispose() => _statement?.Dispose();
+
+    private void Bind(ReadOnlySpan<object?> values)
+    {
+        for (var at = 0; at < values.Length && at < _places; at++)
+        {
+            var code = values[at] switch
+            {
+                null => raw.sqlite3_bind_null(_statement, at + 1),
+                string text => raw.sqlite3_bind_text(_statement, at + 1, text),
+                byte[] bytes => raw.sqlite3_bind_blob(_statement, at + 1, bytes),
+                long number => raw.sqlite3_bind_int64(_statement, at + 1, number),
+                int number => raw.sqlite3_bind_int64(_statement, at + 1, number),
+                bool truth => raw.sqlite3_bind_int64(_statement, at + 1, truth ? 1 : 0),
+                var other => throw new ArgumentException($"a value of type {other.GetType()} cannot be stored", nameof(values)),
+            };
+            if (code != raw.SQLITE_OK) throw DatabaseException.Of(_connection, code);
+        }
+    }
+
+    /// <summary>Goes to the next row; after the last one, and on a failure, the statement is ready to be run again.</summary>
+    private bool Step()
+    {
+        var code = raw.sqlite3_step(_statement);
+        if (code == raw.SQLITE_ROW) return true;
+        var fault = code == raw.SQLITE_DONE ? null : DatabaseException.Of(_connection, code);
+        raw.sqlite3_reset(_statement);
+        return fault is null ? false : throw fault;
+    }
 }

@@ -1,6 +1,6 @@
 using System.Net;
 using AmberCrate.Core.Problems;
-using Microsoft.Data.Sqlite;
+using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Running;
 
@@ -12,7 +12,7 @@ public static class IoProblems
 
     /// <summary>Whether an exception is about the machine or the network, rather than a mistake in this program.</summary>
     public static bool IsExpected(Exception exception) =>
-        exception is ProblemException or IOException or UnauthorizedAccessException or HttpRequestException or SqliteException or TimeoutException or FormatException;
+        exception is ProblemException or IOException or UnauthorizedAccessException or HttpRequestException or DatabaseException or TimeoutException or FormatException;
 
     /// <summary>The problem behind an exception.</summary>
     /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
@@ -23,7 +23,7 @@ public static class IoProblems
         HttpRequestException http => OfHttp(http, what),
         TimeoutException late => new Problem(ProblemCode.Unreachable, what, late.Message, "try again; ACRATE_NETWORK_TIMEOUT sets the seconds to wait"),
         UnauthorizedAccessException denied => NoRights(what, denied.Message),
-        SqliteException database => OfDatabase(database, what),
+        DatabaseException database => OfDatabase(database, what),
         FormatException format => new Problem(ProblemCode.NotVerified, what, format.Message),
         InvalidDataException or EndOfStreamException => new Problem(ProblemCode.NotVerified, what, exception.Message),
         IOException io => OfFile(io, what),
@@ -51,7 +51,7 @@ public static class IoProblems
     private static string Words(HttpStatusCode status) =>
         string.Concat(status.ToString().Select((c, at) => at > 0 && char.IsUpper(c) ? $" {c}" : $"{c}"));
 
-    private static Problem OfDatabase(SqliteException fault, string what) => fault.SqliteErrorCode switch
+    private static Problem OfDatabase(DatabaseException fault, string what) => fault.Code switch
     {
         SqliteFull => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
         SqliteReadOnly or SqliteCannotOpen => NoRights(what, "the database cannot be opened for writing"),

@@ -1,7 +1,7 @@
 using System.Net;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Running;
-using Microsoft.Data.Sqlite;
 
 namespace AmberCrate.Engine.Tests.Running;
 
@@ -19,9 +19,9 @@ public sealed class IoProblemsTests
         { new TimeoutException("silent"), ProblemCode.Unreachable, "silent" },
         { new HttpRequestException("x", null, HttpStatusCode.ServiceUnavailable), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
         { new HttpRequestException("the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },
-        { new SqliteException("x", 13), ProblemCode.StateNeedsAttention, "the disk is full" },
-        { new SqliteException("x", 5), ProblemCode.Locked, "another program is writing to the database" },
-        { new SqliteException("x", 11), ProblemCode.StateNeedsAttention, "the database is damaged" },
+        { new DatabaseException("x", 13), ProblemCode.StateNeedsAttention, "the disk is full" },
+        { new DatabaseException("x", 5), ProblemCode.Locked, "another program is writing to the database" },
+        { new DatabaseException("x", 11), ProblemCode.StateNeedsAttention, "the database is damaged" },
         { new Problem(ProblemCode.Refused, "no", "because").ToException(), ProblemCode.Refused, "because" },
     };
 
