@@ -32,7 +32,7 @@ public sealed class SearchStage : IDisposable
     public CardForge Forge { get; }
 
     /// <summary>The ids that a search finds, the best first.</summary>
-    public IReadOnlyList<string> Search(string words) => [.. _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name])).Shown.Select(result => result.Offer.Card.Id.Text)];
+    public IReadOnlyList<string> Search(string words) => [.. _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name])).Shown.Select(result => result.Id.Text)];
 
     /// <inheritdoc/>
     public void Dispose() => _cache.Dispose();

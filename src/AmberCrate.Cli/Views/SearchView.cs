@@ -12,8 +12,8 @@ internal static class SearchView
         var machine = station.State();
         var rows = shown.Select(result => new Row(
             result,
-            Core.Planning.ReleaseChoice.Find([result.Offer], null, machine.Platform)?.Release.Version.Text,
-            machine.Find(result.Offer.Card.Id)?.Version.Text)).ToList();
+            NewestReleases.VersionFor(result.Newest, machine.Platform),
+            machine.Find(result.Id)?.Version.Text)).ToList();
         if (output.IsJson) WriteJson(output, query, rows, found, station);
         else WriteText(output, query, rows, found, station);
     }
@@ -35,10 +35,9 @@ internal static class SearchView
         var table = new TextTable("app", "version", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed) in rows)
         {
-            var card = result.Offer.Card;
             table.Add(
-                new Cell(card.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Offer.Catalogue.Text, Words.Of(card.Kind), query.Length == 0 ? "" : Why(result.Match.Field), $"{card.Name}: {card.Summary}");
+                new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
+                result.Catalogue.Text, Words.Of(result.Kind), query.Length == 0 ? "" : Why(result.Match.Field), $"{result.Name}: {result.Summary}");
         }
 
         output.Table(table);
@@ -67,13 +66,12 @@ internal static class SearchView
         json.WriteStartArray("results");
         foreach (var (result, version, installed) in rows)
         {
-            var card = result.Offer.Card;
             json.WriteStartObject();
-            json.WriteString("id", card.Id.Text);
-            json.WriteString("name", card.Name);
-            json.WriteString("summary", card.Summary);
-            json.WriteString("type", JsonFields.Kind(card.Kind));
-            json.WriteString("catalogue", result.Offer.Catalogue.Text);
+            json.WriteString("id", result.Id.Text);
+            json.WriteString("name", result.Name);
+            json.WriteString("summary", result.Summary);
+            json.WriteString("type", JsonFields.Kind(result.Kind));
+            json.WriteString("catalogue", result.Catalogue.Text);
             json.WriteString("version", version);
             json.WriteString("installed", installed);
             json.WriteString("matched", query.Length == 0 ? null : FieldName(result.Match.Field));

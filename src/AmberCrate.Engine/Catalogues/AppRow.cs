@@ -9,9 +9,12 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Id">The app.</param>
 /// <param name="Line">The line, compressed; null where the app is gone.</param>
 /// <param name="Entry">The folded texts; null where the app is gone.</param>
+/// <param name="Name">The name for people.</param>
+/// <param name="Summary">One line about it.</param>
+/// <param name="Releases">Its newest releases, as <see cref="NewestReleases"/> keeps them.</param>
 /// <param name="Newest">The date of its newest release.</param>
 /// <param name="Marks">Words for what a search may be narrowed by.</param>
-internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string Newest, string Marks)
+internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string Name = "", string Summary = "", string Releases = "", string Newest = "", string Marks = "")
 {
     private const int PlaceLetters = 8, BitsPerLetter = 6, CounterBits = 12;
 
@@ -38,8 +41,8 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
     {
         var (id, card) = CatalogueLine.Read(bytes);
         return card is null
-            ? new AppRow(id, null, null, "", "")
-            : new AppRow(id, CardPacking.Pack(bytes), SearchEntry.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
+            ? new AppRow(id, null, null)
+            : new AppRow(id, CardPacking.Pack(bytes), SearchEntry.Of(card), card.Name, card.Summary, NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
     }
 
     /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>

@@ -26,7 +26,7 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
 
     /// <inheritdoc/>
     public IReadOnlyList<AppId> Closest(string name) => [.. cache
-        .Search(SearchRequest.For(SearchQuery.Of([name]), catalogues, MostCandidates)).Shown.Select(result => result.Offer.Card.Id)
+        .Search(SearchRequest.For(SearchQuery.Of([name]), catalogues, MostCandidates)).Shown.Select(result => result.Id)
         .Concat(NameDistance.Nearest(name, cache.Ids(catalogues), MostCandidates).Select(AppId.Parse))
         .Distinct()
         .Take(MostCandidates)];

@@ -8,6 +8,9 @@ internal static class CardPacking
     [ThreadStatic]
     private static ZstdSharp.Compressor? _compressor;
 
+    [ThreadStatic]
+    private static ZstdSharp.Decompressor? _decompressor;
+
     /// <summary>Compresses a line.</summary>
     public static byte[] Pack(ReadOnlySpan<byte> line) => (_compressor ??= new ZstdSharp.Compressor(Level)).Wrap(line).ToArray();
 
@@ -17,8 +20,7 @@ internal static class CardPacking
     {
         try
         {
-            using var decompressor = new ZstdSharp.Decompressor();
-            return decompressor.Unwrap(packed).ToArray();
+            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed).ToArray();
         }
         catch (ZstdSharp.ZstdException fault)
         {

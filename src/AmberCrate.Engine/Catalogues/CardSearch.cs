@@ -1,5 +1,4 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Records;
 
@@ -16,13 +15,13 @@ internal sealed class CardSearch
 
     private readonly Database _database;
     private readonly SearchRequest _request;
-    private readonly IReadOnlyList<(long Number, CatalogueName Name, string Base)> _catalogues;
+    private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
 
     public CardSearch(Database database, SearchRequest request)
     {
         (_database, _request) = (database, request);
-        var known = database.Query("SELECT number, name, base FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1)), Base: row.Text(2)));
+        var known = database.Query("SELECT number, name FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1))));
         _catalogues = [.. known.Where(catalogue => request.Catalogues.Contains(catalogue.Name))];
         _only = _catalogues.Count == known.Count ? null : [.. _catalogues.Select(catalogue => catalogue.Number)];
     }
@@ -38,7 +37,7 @@ internal sealed class CardSearch
         var found = Find(query);
         if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened());
         if (found.Count > 0 || query.Words.Count == 0) return new SearchResults(Results(found), Count(query));
-        var guessed = query.Guesses(Meant, MostGuesses).SelectMany(Find).OrderByDescending(hit => hit.Match.Weight).DistinctBy(hit => hit.App).ToList();
+        var guessed = query.Guesses(Meant, MostGuesses).SelectMany(Find).OrderByDescending(hit => hit.Shown.Match.Weight).DistinctBy(hit => hit.Shown.Id).ToList();
         return new SearchResults(Results(guessed), guessed.Count);
     }
 
@@ -61,19 +60,26 @@ internal sealed class CardSearch
             Collect(statement, statement.Everything, _request.Order == SearchOrder.Newest ? "newest DESC, apps.name" : "name", wanted, query, rows);
         }
 
-        return [.. Ordered(rows.Values, query).DistinctBy(hit => hit.App)];
+        return [.. Ordered(rows.Values, query).DistinctBy(hit => hit.Shown.Id)];
     }
 
     private void Collect(SearchStatement statement, string? match, string order, int most, SearchQuery query, Dictionary<long, Hit> into)
     {
-        const string columns = $"apps.number, apps.catalogue, apps.app, apps.newest, {CatalogueTables.Entry}";
+        const string columns = $"apps.number, apps.catalogue, apps.app, apps.title, apps.line, apps.releases, apps.newest, {CatalogueTables.Entry}";
         var sql = $"{statement.Select(columns, match)} ORDER BY {(order == "place" && match is not null ? "texts.rowid" : $"apps.{order}")} LIMIT {most}";
-        foreach (var (card, catalogue, app, newest, entry) in _database.Query(sql, row => (row.Number(0), row.Number(1), row.Text(2), row.Text(3), AppRow.EntryOf(row, 4)), statement.Values(match)))
+        foreach (var (number, hit) in _database.Query(sql, row => (row.Number(0), into.ContainsKey(row.Number(0)) ? null : Judge(query, row)), statement.Values(match)))
         {
-            if (into.ContainsKey(card)) continue;
-            var judged = query.Words.Count == 0 ? SearchRanking.Listed(entry) : SearchRanking.Judge(query, entry);
-            if (judged is not null) into.Add(card, new Hit(card, catalogue, app, newest, entry.Name, judged));
+            if (hit is not null) into.Add(number, hit);
         }
+    }
+
+    private Hit? Judge(SearchQuery query, Row row)
+    {
+        var entry = AppRow.EntryOf(row, 7);
+        if ((query.Words.Count == 0 ? SearchRanking.Listed(entry) : SearchRanking.Judge(query, entry)) is not { } match) return null;
+        var catalogue = row.Number(1);
+        var shown = new SearchResult(_catalogues.First(known => known.Number == catalogue).Name, AppId.Parse(row.Text(2)), row.Text(3), row.Text(4), entry.Kind, row.Text(5), match);
+        return new Hit(shown, row.Text(6), entry.Name);
     }
 
     private IEnumerable<Hit> Ordered(IEnumerable<Hit> hits, SearchQuery query)
@@ -82,17 +88,12 @@ internal sealed class CardSearch
         {
             SearchOrder.Newest => hits.OrderByDescending(hit => hit.Newest, StringComparer.Ordinal),
             SearchOrder.Name => hits.OrderBy(hit => hit.Name, StringComparer.Ordinal),
-            _ => hits.OrderByDescending(hit => hit.Match.Weight),
+            _ => hits.OrderByDescending(hit => hit.Shown.Match.Weight),
         };
-        return first.ThenBy(hit => hit.Name, StringComparer.Ordinal).ThenBy(hit => hit.App, StringComparer.Ordinal).ThenBy(hit => CatalogueCache.PositionOf(CatalogueOf(hit).Name, _request.Catalogues));
+        return first.ThenBy(hit => hit.Name, StringComparer.Ordinal).ThenBy(hit => hit.Shown.Id.Text, StringComparer.Ordinal).ThenBy(hit => CatalogueCache.PositionOf(hit.Shown.Catalogue, _request.Catalogues));
     }
 
-    private List<SearchResult> Results(IEnumerable<Hit> hits) => [.. hits.Take(_request.Limit).Select(hit =>
-    {
-        var line = _database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), hit.Card)[0];
-        var (_, name, from) = CatalogueOf(hit);
-        return new SearchResult(new Offer(name, new Uri(from), CatalogueCache.ReadCard(line)), hit.Match);
-    })];
+    private List<SearchResult> Results(IEnumerable<Hit> hits) => [.. hits.Take(_request.Limit).Select(hit => hit.Shown)];
 
     /// <summary>How many apps match in all, each counted once.</summary>
     private int Count(SearchQuery query)
@@ -112,7 +113,5 @@ internal sealed class CardSearch
         return SpellingGuess.Of(word, known, candidate => _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"- marks : \"{candidate}\""));
     }
 
-    private (long Number, CatalogueName Name, string Base) CatalogueOf(Hit hit) => _catalogues.First(catalogue => catalogue.Number == hit.Catalogue);
-
-    private sealed record Hit(long Card, long Catalogue, string App, string Newest, string Name, SearchMatch Match);
+    private sealed record Hit(SearchResult Shown, string Newest, string Name);
 }

@@ -1,6 +1,14 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Searching;
+
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>One app found by a search.</summary>
-/// <param name="Offer">The app, as the most preferred catalogue offers it.</param>
+/// <summary>One app found by a search: what a list shows of it.</summary>
+/// <param name="Catalogue">The catalogue.</param>
+/// <param name="Id">The id.</param>
+/// <param name="Name">The name for people.</param>
+/// <param name="Summary">One line about it.</param>
+/// <param name="Kind">What it is.</param>
+/// <param name="Newest">Its newest releases, as <see cref="NewestReleases"/> keeps them.</param>
 /// <param name="Match">Why and how well it matches.</param>
-public sealed record SearchResult(Core.Planning.Offer Offer, Core.Searching.SearchMatch Match);
+public sealed record SearchResult(CatalogueName Catalogue, AppId Id, string Name, string Summary, AppKind Kind, string Newest, SearchMatch Match);

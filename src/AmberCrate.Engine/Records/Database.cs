@@ -13,7 +13,12 @@ public sealed class Database : IDisposable
 
     private readonly sqlite3 _connection;
 
-    static Database() => Batteries_V2.Init();
+    static Database()
+    {
+        // Nobody asks how much memory SQLite has used; keeping count costs a lock for every piece of it.
+        Batteries_V2.Init();
+        _ = raw.sqlite3_config(raw.SQLITE_CONFIG_MEMSTATUS, 0);
+    }
 
     private Database(sqlite3 connection) => _connection = connection;
 

@@ -52,7 +52,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         (await RefreshAsync()).ShardsRead.ShouldBe(1);
         _server.Requests.Count.ShouldBe(2);
         _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
-        _cache.Search(SearchRequest.For(SearchQuery.Of(["app 7"]), [Guild])).Shown[0].Offer.Card.Id.Text.ShouldBe("app-7");
+        _cache.Search(SearchRequest.For(SearchQuery.Of(["app 7"]), [Guild])).Shown[0].Id.Text.ShouldBe("app-7");
     }
 
     [Fact]
