@@ -140,29 +140,30 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
               Squares a sketch up to the size of a cloth, so that painters can follow it on the frame.
               Reads sketches as plain text.
 
-              kind        desktop app
-              developer   Battenworks (battenworks)
-              homepage    https://scrim-paint.example
-              licence     GPL-3.0-or-later
-              sign-in     not needed
-              categories  Graphics, 2DGraphics, RasterGraphics
-              keywords    backdrop, gauze, cloth, scale
-              review      reviewed 2026-09-14 by Theatre guild, software table
-              catalogue   guild
+              kind         desktop app
+              developer    Battenworks (battenworks), vouched for by the catalogue
+              homepage     https://scrim-paint.example
+              licence      GPL-3.0-or-later (free; what is made of it and passed on stays free)
+              sign-in      not needed
+              licence key  not needed
+              attention    none
+              categories   Graphics, 2DGraphics, RasterGraphics
+              keywords     backdrop, gauze, cloth, scale
+              review       reviewed 2026-09-14 by Theatre guild, software table
+              catalogue    guild
 
-            release  line    date        what is new
-            4.2.1    stable  2026-08-19  Mends the count of hessian seams.
-            4.2.0    stable  2026-05-30  Cloths may be wider than twelve metres.
-            4.1.2    stable  2026-01-20  Mends squares that were half a hand too wide.
+            line    newest  date        what is new
+            stable  4.2.1   2026-08-19  Mends the count of hessian seams.
+            3 releases in all; --releases shows each
 
             On this machine scrim-paint@4.2.1 would be
-              fetched     ~/guild/files/scrim-paint-4.2.1.tar.xz
-              size        {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
-              form        tar.xz for any-linux-any
-              sha256      {sha256}
-              placed      ~/root/.local/bin/scrim-paint
-                          ~/root/.local/share/applications/scrim-paint.desktop
-                          ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg
+              fetched      ~/guild/files/scrim-paint-4.2.1.tar.xz
+              size         {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
+              form         tar.xz for any-linux-any
+              sha256       {sha256}
+              placed       ~/root/.local/bin/scrim-paint
+                           ~/root/.local/share/applications/scrim-paint.desktop
+                           ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg
 
             Not installed.
             catalogues refreshed just now
@@ -171,16 +172,48 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     }
 
     [Fact]
+    public void About_shows_every_release_when_asked_and_ends_in_the_command_for_what_was_named()
+    {
+        var about = _sandbox.Run("about", "guild:scrim-paint@4.1.x", "--releases").ShouldEnd(0).Out;
+        about.ShouldContain("""
+            release  line    date        what is new
+            4.2.1    stable  2026-08-19  Mends the count of hessian seams.
+            4.2.0    stable  2026-05-30  Cloths may be wider than twelve metres.
+            4.1.2    stable  2026-01-20  Mends squares that were half a hand too wide.
+
+            On this machine scrim-paint@4.1.2 would be
+            """);
+        about.ShouldEndWith("next: acrate install guild:scrim-paint@4.1.x\n");
+        _sandbox.Run("about", "backcloth-render").ShouldEnd(0).Out.ShouldContain("stable  4.0.0   2026-06-21");
+    }
+
+    [Fact]
+    public void Several_apps_are_shown_side_by_side()
+    {
+        var lines = _sandbox.Run("about", "dimmer-desk", "Seatmap Teller").ShouldEnd(0).Out.Split('\n');
+        lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries).ShouldBe(["dimmer-desk", "seatmap-teller"]);
+        Row("attention").ShouldBe(["the machine must be started again", "it opens a window that wants an answer; terms of a licence must be accepted"]);
+        Row("licence key").ShouldBe(["not needed", "needed"]);
+        Row("catalogue").ShouldBe(["guild", "house"]);
+        Row("next").ShouldBe(["acrate install dimmer-desk", "acrate install seatmap-teller"]);
+        _sandbox.Run("about", "dimmer-desk", "Seatmap Teller", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
+            .Select(app => app.GetProperty("card").GetProperty("id").GetString()).ShouldBe(["dimmer-desk", "seatmap-teller"]);
+        _sandbox.Run("about", "dimmer-desk", "seatmap-taler").ShouldEnd(3).Error.ShouldContain("seatmap-teller");
+
+        string[] Row(string name) => lines.Single(line => line.StartsWith(name + "  ", StringComparison.Ordinal))[name.Length..].Split("  ", StringSplitOptions.RemoveEmptyEntries).Select(cell => cell.Trim()).ToArray();
+    }
+
+    [Fact]
     public async Task About_says_where_the_card_is_silent_and_what_is_installed()
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
         var about = sandbox.Run("about", "truss-tally").ShouldEnd(0).Out;
-        about.ShouldContain("  homepage    not supplied\n  licence     not supplied\n  sign-in     not supplied\n  categories  Utility\n");
-        about.ShouldContain("  review      unreviewed\n");
-        about.ShouldContain("0.3 (installed)  stable  2026-07-19  not supplied\n");
+        about.ShouldContain("  homepage     not supplied\n  licence      not supplied\n  sign-in      not supplied\n  licence key  not supplied\n  attention    not supplied\n  categories   Utility\n");
+        about.ShouldContain("  review       unreviewed\n");
+        about.ShouldContain("stable  0.3     2026-07-19  installed        not supplied\n");
         about.ShouldContain("Installed is 0.3\n");
-        about.ShouldContain("  asked for   the newest\n  place       ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n  placed      ~/root/.local/bin/truss-tally\n");
+        about.ShouldContain("  asked for    the newest\n  place        ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n  placed       ~/root/.local/bin/truss-tally\n");
         var json = sandbox.Run("about", "truss-tally", "--json").ShouldEnd(0).Json;
         json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("0.3");
         json.GetProperty("card").GetProperty("releases").GetArrayLength().ShouldBe(1);

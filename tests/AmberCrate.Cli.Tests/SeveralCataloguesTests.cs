@@ -12,10 +12,18 @@ public sealed class SeveralCataloguesTests
         File.Copy(sandbox["guild", "cue-ledger.appcard.toml"], sandbox["loft", "cue-ledger.appcard.toml"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.4.0.zip"], sandbox["loft", "files", "cue-ledger-1.4.0.zip"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.5.0.zip"], sandbox["loft", "files", "cue-ledger-1.5.0.zip"]);
+        File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File.ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"]).Replace("name = \"Battenworks\"", "name = \"Battenwork\""));
         sandbox.Run("catalogue", "add", "loft", "loft").ShouldEnd(0);
         PlannedFrom("cue-ledger").ShouldBe("guild");
         PlannedFrom("loft:cue-ledger").ShouldBe("loft");
-        sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain("  catalogue   guild; also in loft\n");
+        var digest = sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("would_install").GetProperty("sha256").GetString()![..12];
+        sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain($"""
+            Other catalogues have cue-ledger too:
+            catalogue  version  sha256         review    developer    differs in
+            guild      1.5.0    {digest}…  reviewed  Battenworks  (shown above)
+            loft       1.5.0    {digest}…  reviewed  Battenwork   developer
+
+            """);
 
         sandbox.Run("catalogue", "rank", "loft", "house").ShouldEnd(0).Out.Split('\n').Select(line => line.Split(' ')[0]).Take(4).ShouldBe(["catalogue", "loft", "house", "guild"]);
         PlannedFrom("cue-ledger").ShouldBe("loft");

@@ -4,7 +4,6 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using AmberCrate.Cli.Commands;
-using Microsoft.Win32.SafeHandles;
 
 namespace AmberCrate.Cli.Views;
 
@@ -12,7 +11,6 @@ namespace AmberCrate.Cli.Views;
 internal sealed class Output : IDisposable
 {
     private const int DefaultWidth = 100;
-    private const nint StandardOutput = 1;
 
     private static readonly JsonWriterOptions JsonLayout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
@@ -26,7 +24,7 @@ internal sealed class Output : IDisposable
         _outIsTerminal = !Console.IsOutputRedirected;
         ErrorIsTerminal = !Console.IsErrorRedirected;
         _colour = !noColour && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR")) && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
-        _text = new StreamWriter(new FileStream(new SafeFileHandle(StandardOutput, ownsHandle: false), FileAccess.Write, bufferSize: 0), new UTF8Encoding(false), 1 << 12) { AutoFlush = false };
+        _text = new StreamWriter(Console.OpenStandardOutput(), new UTF8Encoding(false), 1 << 12) { AutoFlush = false };
     }
 
     /// <summary>Whether one JSON document is wanted.</summary>

@@ -11,6 +11,9 @@ internal sealed class TextTable(params string[] headings)
 
     private readonly int _last = headings.Length - 1;
 
+    /// <summary>Whether, on a terminal where not all fits, the columns behind the first share the space evenly, and each wraps.</summary>
+    public bool IsEven { get; init; }
+
     /// <summary>The rows.</summary>
     public List<Cell[]> Rows { get; } = [];
 
@@ -22,6 +25,7 @@ internal sealed class TextTable(params string[] headings)
     /// <param name="write">Takes pieces of lines, and line breaks.</param>
     public void Write(int? width, Action<string, Tone> write)
     {
+        if (IsEven && width is { } space && WriteEvenly(space, write)) return;
         var columns = Enumerable.Range(0, headings.Length).Where(column => Rows.Exists(row => row[column].Text.Length > 0)).ToList();
         var widths = columns.ToDictionary(column => column, column => Rows.Select(row => DisplayWidth.Of(row[column].Text)).Append(headings[column].Length).Max());
         var left = width - columns.Where(column => column != _last).Sum(column => widths[column] + Gap);
@@ -38,6 +42,33 @@ internal sealed class TextTable(params string[] headings)
             if (!below || row[_last].Text.Length == 0) continue;
             foreach (var line in WordWrap.Lines(row[_last].Text, width!.Value - (2 * Gap))) write(new string(' ', 2 * Gap) + line + "\n", Tone.Quiet);
         }
+    }
+
+    /// <summary>Writes columns of one width; false where all fits as it is, or where there would be nothing to read.</summary>
+    private bool WriteEvenly(int width, Action<string, Tone> write)
+    {
+        var first = Rows.Max(row => DisplayWidth.Of(row[0].Text));
+        var each = ((width - first) / _last) - Gap;
+        var natural = Enumerable.Range(1, _last).Select(column => Rows.Max(row => DisplayWidth.Of(row[column].Text)));
+        if (each < Readable / 2 || natural.Sum(column => column + Gap) + first <= width) return false;
+        Cell[] titles = [.. headings.Select(heading => new Cell(heading, Tone.Quiet))];
+        foreach (var row in Rows.Prepend(titles))
+        {
+            var lines = row.Select((cell, column) => column == 0 ? [cell.Text] : WordWrap.Lines(cell.Text, each).ToArray()).ToArray();
+            for (var line = 0; line < lines.Max(cell => cell.Length); line++)
+            {
+                var end = Array.FindLastIndex(lines, cell => line < cell.Length && cell[line].Length > 0);
+                for (var column = 0; column <= end; column++)
+                {
+                    var text = line < lines[column].Length ? lines[column][line] : "";
+                    write(column == end ? text : DisplayWidth.Pad(text, (column == 0 ? first : each) + Gap), row[column].Tone);
+                }
+
+                write("\n", Tone.Plain);
+            }
+        }
+
+        return true;
     }
 
     private static void WriteLine(List<int> columns, Dictionary<int, int> widths, Func<int, Cell> cell, Action<string, Tone> write)

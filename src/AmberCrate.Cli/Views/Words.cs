@@ -38,6 +38,13 @@ internal static class Words
         _ => "needed",
     };
 
+    public static string Of(Attention attention) => attention switch
+    {
+        Attention.Restart => "the machine must be started again",
+        Attention.Dialog => "it opens a window that wants an answer",
+        _ => "terms of a licence must be accepted",
+    };
+
     /// <summary>What is said where a card is silent.</summary>
     public const string NotSupplied = "not supplied";
 

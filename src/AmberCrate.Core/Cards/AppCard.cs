@@ -44,6 +44,12 @@ public sealed record AppCard
     /// <summary>Whether it asks for a sign-in; null where the card is silent.</summary>
     public SignIn? SignIn { get; init; }
 
+    /// <summary>Whether it asks for a licence key; null where the card is silent.</summary>
+    public SignIn? LicenceKey { get; init; }
+
+    /// <summary>What a person will have to see to when it is put on; null where the card is silent.</summary>
+    public IReadOnlyList<Attention>? Attention { get; init; }
+
     /// <summary>What the catalogue's keepers say about it.</summary>
     public Review Review { get; init; } = new(ReviewState.Unreviewed);
 

@@ -35,7 +35,8 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         string? name = null, summary = null, description = null, homepage = null, licence = null;
         Developer? developer = null;
         IReadOnlyList<string> categories = [], keywords = [];
-        SignIn? signIn = null;
+        SignIn? signIn = null, licenceKey = null;
+        List<Attention>? attention = null;
         var review = new Review(ReviewState.Unreviewed);
         var placement = Placement.Nothing;
         List<Release>? releases = null;
@@ -53,6 +54,8 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("categories"u8)) categories = Texts(DesktopCategories.IsValid, DesktopCategories.Expected);
             else if (Is("keywords"u8)) keywords = Texts(word => word.Length > 0, $"strings of 1 to {CardLimits.Word} characters");
             else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
+            else if (Is("licence_key"u8)) licenceKey = Choice(CardWords.SignIns);
+            else if (Is("attention"u8)) attention = Choices(CardWords.Attentions);
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8)) placement = ReadPlacement();
             else if (Is("releases"u8)) releases = Each((ref reader) => reader.ReadRelease(), "releases");
@@ -63,7 +66,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
             Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
-            SignIn = signIn, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
         };
     }
 
@@ -80,15 +83,17 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     private Developer ReadDeveloper()
     {
         string? name = null, id = null;
+        bool? isVouchedFor = null;
         BeginObject();
         while (NextKey())
         {
             if (Is("name"u8)) name = Text(CardLimits.Name, 1);
             else if (Is("id"u8)) id = Text(CardLimits.Name);
+            else if (Is("vouched"u8)) isVouchedFor = Truth();
             else throw Unknown();
         }
 
-        return new Developer(name ?? throw Missing("name"), id);
+        return new Developer(name ?? throw Missing("name"), id, isVouchedFor);
     }
 
     private Review ReadReview()
@@ -301,6 +306,20 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     }
 
     private readonly string Checked(string text, Func<string, bool> isValid, string expected) => isValid(text) ? text : throw Fault($"expected {expected}, found {Shown(text)}");
+
+    private bool Truth()
+    {
+        _json.Read();
+        return _json.TokenType is JsonTokenType.True or JsonTokenType.False ? _json.GetBoolean() : throw Fault("expected true or false");
+    }
+
+    private List<T> Choices<T>(IReadOnlyList<(string Word, T Value)> words)
+    {
+        var chosen = new List<T>();
+        foreach (var text in Texts(text => words.Any(pair => pair.Word == text), $"one of {string.Join(", ", words.Select(pair => pair.Word))}"))
+            chosen.Add(words.First(pair => pair.Word == text).Value);
+        return chosen;
+    }
 
     private T Choice<T>(IReadOnlyList<(string Word, T Value)> words)
     {

@@ -26,6 +26,8 @@ internal static class CardLineWriter
             Texts(json, "categories", card.Categories);
             Texts(json, "keywords", card.Keywords);
             if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
+            if (card.LicenceKey is { } key) json.WriteString("licence_key", CardWords.SignIns.WordOf(key));
+            if (card.Attention is { } attention) Texts(json, "attention", [.. attention.Select(CardWords.Attentions.WordOf)]);
             Write(json, card.Review);
             Each(json, "releases", card.Releases, Write);
             Write(json, card.Placement);
@@ -41,6 +43,7 @@ internal static class CardLineWriter
         json.WriteStartObject("developer");
         json.WriteString("name", developer.Name);
         Optional(json, "id", developer.Id);
+        if (developer.IsVouchedFor is { } vouched) json.WriteBoolean("vouched", vouched);
         json.WriteEndObject();
     }
 

@@ -35,6 +35,8 @@ public static class CardReader
         var categories = ReadCategories(table);
         var keywords = table.Texts("keywords");
         SignIn? signIn = table.Choice("sign_in", CardWords.SignIns) is var need && table.Has("sign_in") ? need : null;
+        SignIn? licenceKey = table.Choice("licence_key", CardWords.SignIns) is var ask && table.Has("licence_key") ? ask : null;
+        var attention = ReadAttention(table);
         var review = ReadReview(table.Child("review"));
         var placement = ReadPlacement(table.Child("place"));
         var releases = table.Children("releases").Select(ReadRelease).ToList();
@@ -44,7 +46,7 @@ public static class CardReader
         var card = new AppCard
         {
             Id = id!, Kind = kind, Name = name!, Summary = summary!, Description = description, Licence = licence,
-            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn,
+            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention,
             Review = review, Placement = placement ?? Placement.Nothing, Releases = releases!,
         };
         foreach (var (key, message) in CardRules.Broken(card)) faults.Add(new FormatFault(file, root.LineOf(key), key, message));
@@ -76,10 +78,22 @@ public static class CardReader
         return categories;
     }
 
+    private static List<Attention>? ReadAttention(TableReader table)
+    {
+        var attention = new List<Attention>();
+        foreach (var word in table.Texts("attention"))
+        {
+            if (CardWords.Attentions.FirstOrDefault(pair => pair.Word == word) is { Word: not null } known) attention.Add(known.Value);
+            else table.AddFault("attention", $"expected {string.Join(", ", CardWords.Attentions.Select(pair => $"\"{pair.Word}\""))}, found \"{word}\"");
+        }
+
+        return table.Has("attention") ? attention : null;
+    }
+
     private static Developer? ReadDeveloper(TableReader? table)
     {
         if (table is null) return null;
-        var developer = new Developer(table.Text("name", required: true, maxLength: CardLimits.Name) ?? "", table.Text("id", maxLength: CardLimits.Name));
+        var developer = new Developer(table.Text("name", required: true, maxLength: CardLimits.Name) ?? "", table.Text("id", maxLength: CardLimits.Name), table.Truth("vouched") is var vouched && table.Has("vouched") ? vouched : null);
         table.RefuseUnknownKeys();
         return developer;
     }

@@ -30,6 +30,14 @@ public static class CardWords
         ("required", SignIn.Required),
     ];
 
+    /// <summary>What a person will have to see to.</summary>
+    public static IReadOnlyList<(string Word, Attention Value)> Attentions { get; } =
+    [
+        ("restart", Attention.Restart),
+        ("dialog", Attention.Dialog),
+        ("licence", Attention.Licence),
+    ];
+
     /// <summary>Review states.</summary>
     public static IReadOnlyList<(string Word, ReviewState Value)> ReviewStates { get; } =
     [

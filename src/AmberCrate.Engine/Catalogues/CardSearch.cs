@@ -65,7 +65,7 @@ internal sealed class CardSearch
 
     private void Collect(SearchStatement statement, string? match, string order, int most, SearchQuery query, Dictionary<long, Hit> into)
     {
-        const string columns = $"apps.number, apps.catalogue, apps.app, apps.title, apps.line, apps.releases, apps.newest, {CatalogueTables.Entry}";
+        const string columns = $"apps.number, apps.catalogue, apps.app, apps.title, apps.blurb, apps.releases, apps.newest, {CatalogueTables.Entry}";
         var sql = $"{statement.Select(columns, match)} ORDER BY {(order == "place" && match is not null ? "texts.rowid" : $"apps.{order}")} LIMIT {most}";
         foreach (var (number, hit) in _database.Query(sql, row => (row.Number(0), into.ContainsKey(row.Number(0)) ? null : Judge(query, row)), statement.Values(match)))
         {

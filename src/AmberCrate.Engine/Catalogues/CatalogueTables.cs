@@ -18,7 +18,7 @@ internal static class CatalogueTables
             first INTEGER NOT NULL, last INTEGER NOT NULL, UNIQUE(catalogue, key)) STRICT;
         CREATE TABLE cards(number INTEGER PRIMARY KEY, shard INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
         CREATE INDEX cards_by_id ON cards(id);
-        CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL, title TEXT NOT NULL, line TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,
+        CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL, title TEXT NOT NULL, blurb TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,
             kind INTEGER NOT NULL, reviewed INTEGER NOT NULL, marks TEXT NOT NULL, id TEXT NOT NULL, name TEXT NOT NULL, squashed TEXT NOT NULL,
             keywords TEXT NOT NULL, categories TEXT NOT NULL, developer TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL) STRICT;
         CREATE UNIQUE INDEX apps_by_place ON apps(place);

@@ -1,0 +1,47 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>What a card says about an app, fact by fact, for one app or several side by side.</summary>
+internal static class AppFacts
+{
+    /// <summary>The names of the facts, in order.</summary>
+    public static IReadOnlyList<string> Names { get; } = ["kind", "developer", "homepage", "licence", "sign-in", "licence key", "attention", "categories", "keywords", "review"];
+
+    /// <summary>The facts of a card, in the order of their names.</summary>
+    public static IEnumerable<(string Name, Cell Value)> Of(AppCard card) => Names.Zip(
+    [
+        new Cell(Words.Of(card.Kind)),
+        OfDeveloper(card.Developer),
+        Said(card.Homepage),
+        Said(card.Licence is { } licence ? $"{licence} ({LicenceWords.Of(licence)})" : null),
+        card.SignIn is null ? Said(null) : Words.Of(card.SignIn),
+        card.LicenceKey is null ? Said(null) : Words.Of(card.LicenceKey),
+        card.Attention is { } attention ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention) : Said(null),
+        Said(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories)),
+        Said(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords)),
+        OfReview(card.Review),
+    ]);
+
+    private static Cell OfDeveloper(Developer? developer)
+    {
+        if (developer is null) return Said(null);
+        var name = developer.Id is null ? developer.Name : $"{developer.Name} ({developer.Id})";
+        return developer.IsVouchedFor switch
+        {
+            true => $"{name}, vouched for by the catalogue",
+            false => new Cell($"{name}, not vouched for", Tone.Attention),
+            null => $"{name}; not said whether vouched for",
+        };
+    }
+
+    private static Cell OfReview(Review review)
+    {
+        var text = CardWords.ReviewStates.WordOf(review.State);
+        if (review.Date is { } date) text += " " + JsonFields.Date(date);
+        if (review.By is { } by) text += " by " + by;
+        return new Cell(text, review.State == ReviewState.Reviewed ? Tone.Plain : Tone.Attention);
+    }
+
+    private static Cell Said(string? text) => text is null ? new Cell(Words.NotSupplied, Tone.Quiet) : new Cell(text);
+}

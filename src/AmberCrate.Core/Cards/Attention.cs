@@ -1,0 +1,14 @@
+namespace AmberCrate.Core.Cards;
+
+/// <summary>What a person will have to see to when an app is put on.</summary>
+public enum Attention
+{
+    /// <summary>The machine must be started again before the app works.</summary>
+    Restart,
+
+    /// <summary>The app opens a window of its own that wants an answer.</summary>
+    Dialog,
+
+    /// <summary>Terms of a licence must be accepted.</summary>
+    Licence,
+}

@@ -1,0 +1,57 @@
+namespace AmberCrate.Core.Cards;
+
+/// <summary>
+/// Says in plain words what a licence allows. The identifiers are those of the SPDX list; the words are ours, name the kind of
+/// a licence only, and are no legal advice.
+/// </summary>
+public static class LicenceWords
+{
+    private const string Own = "LicenseRef-";
+
+    // By the beginning of an identifier, the longer ones first where one begins with another.
+    private static readonly (string Beginning, string Words)[] Kinds =
+    [
+        ("AGPL-", "free; changed versions stay free, also where they are only used over a network"),
+        ("LGPL-", "free; changes to it stay free, programs that use it need not"),
+        ("GPL-", "free; what is made of it and passed on stays free"),
+        ("MPL-", "free; its changed files stay free, the rest need not"),
+        ("EPL-", "free; its changed parts stay free, the rest need not"),
+        ("EUPL-", "free; what is made of it and passed on stays free"),
+        ("CDDL-", "free; its changed files stay free, the rest need not"),
+        ("Apache-", "free, also as part of what is not; covers patents"),
+        ("MIT", "free, also as part of what is not"),
+        ("BSD-", "free, also as part of what is not"),
+        ("0BSD", "free, without any condition"),
+        ("ISC", "free, also as part of what is not"),
+        ("Zlib", "free, also as part of what is not"),
+        ("BSL-", "free, also as part of what is not"),
+        ("Unlicense", "free, without any condition"),
+        ("CC0-", "free, without any condition"),
+        ("OFL-", "a free font: may be used and changed, not sold by itself"),
+        ("CC-BY-NC", "to be shared, but not for business"),
+        ("CC-BY", "to be shared where its author is named"),
+        (Own + "proprietary", "not free: the vendor's terms apply"),
+        (Own, "terms of its own"),
+    ];
+
+    /// <summary>The words for an SPDX licence expression.</summary>
+    public static string Of(string expression)
+    {
+        var words = expression.Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries);
+        var names = words.Where((word, at) => word is not ("AND" or "OR" or "WITH") && (at == 0 || words[at - 1] != "WITH")).ToList();
+        if (names.Count == 1) return OfOne(names[0]) + (words.Contains("WITH") ? ", with an exception" : "");
+        var mixed = words.Contains("AND") && words.Contains("OR");
+        var start = mixed ? "several licences" : words.Contains("OR") ? "your choice" : "all of these apply";
+        return $"{start}: {string.Join("; ", names.Select(OfOne).Distinct())}";
+    }
+
+    private static string OfOne(string identifier)
+    {
+        foreach (var (beginning, words) in Kinds)
+        {
+            if (identifier.StartsWith(beginning, StringComparison.Ordinal)) return words;
+        }
+
+        return "see the text of the licence";
+    }
+}

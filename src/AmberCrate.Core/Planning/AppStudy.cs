@@ -1,0 +1,53 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Everything by which an app is judged on a machine.</summary>
+/// <param name="Reference">How the person has named it.</param>
+/// <param name="Offer">The app as the catalogue offers it that it would come from; null where it is installed and offered no more.</param>
+/// <param name="Choice">What this machine would get; null where nothing fits.</param>
+/// <param name="Installed">The app as installed; null where it is not.</param>
+/// <param name="Others">The same id in other catalogues.</param>
+public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoice? Choice, InstalledApp? Installed, IReadOnlyList<OtherOffer> Others)
+{
+    /// <summary>The id.</summary>
+    public AppId Id => Offer?.Card.Id ?? Installed!.Id;
+
+    /// <summary>The newest release of every line, the default line first.</summary>
+    public IReadOnlyList<Release> Lines => Offer is null ? [] : [.. Offer.Card.Releases.GroupBy(release => release.Line).Select(line => line.First()).OrderByDescending(release => release.Line == Choice?.Release.Line)];
+
+    /// <summary>
+    /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
+    /// catalogue would not do. Null where it is there already, or cannot be had.
+    /// </summary>
+    public string? NextCommand
+    {
+        get
+        {
+            if (Choice is not { } choice) return null;
+            if (Installed is null) return $"acrate install {Reference with { Name = Id.Text }}";
+            return choice.Release.Version > Installed.Version ? $"acrate upgrade {Id}" : null;
+        }
+    }
+
+    /// <summary>Studies the app that a reference means. An installed one is shown as its own catalogue offers it, unless another is named.</summary>
+    /// <exception cref="Problems.ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
+    public static AppStudy Of(AppReference reference, IOffers offers, MachineState machine)
+    {
+        if (reference.Catalogue is null && machine.Named(reference.Name) is [var orphan] && offers.Find(orphan.Id).Count == 0)
+            return new AppStudy(reference, null, null, orphan, []);
+        var found = NameResolver.Offered(reference, offers);
+        var installed = machine.Find(found[0].Card.Id);
+        var offer = reference.Catalogue is null ? found.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? FirstFitting(found, reference, machine) : found[0];
+        var choice = reference.Selector is null
+            ? ReleaseChoice.Find([offer], installed?.Asked, machine.Platform) ?? ReleaseChoice.Find([offer], null, machine.Platform)
+            : ReleaseChoice.Require([offer], reference.Selector, machine.Platform);
+        var others = offers.Find(offer.Card.Id).Where(other => other.Catalogue != offer.Catalogue).Select(other => OtherOffer.Of(other, offer, choice, machine.Platform));
+        return new AppStudy(reference, offer, choice, installed, [.. others]);
+    }
+
+    /// <summary>The offer that an installation would take.</summary>
+    private static Offer FirstFitting(IReadOnlyList<Offer> found, AppReference reference, MachineState machine) =>
+        ReleaseChoice.Find(found, reference.Selector, machine.Platform)?.Offer ?? found[0];
+}
