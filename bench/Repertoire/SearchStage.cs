@@ -24,7 +24,7 @@ public sealed class SearchStage : IDisposable
         CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), Enumerable.Range(0, forge.Apps).Select(number => forge.Make(number)), site, afresh: true, default);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
         using var fetcher = new Fetcher(Fetcher.DefaultPatience);
-        var refresh = new CatalogueRefresh(_cache, fetcher, Path.Combine(folder, "incoming"), TimeProvider.System);
+        var refresh = new CatalogueRefresh(_cache, fetcher, null, Path.Combine(folder, "incoming"), TimeProvider.System);
         if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default).GetAwaiter().GetResult()[0].Problem is { } problem) throw problem.ToException();
     }
 

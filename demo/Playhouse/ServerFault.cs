@@ -16,6 +16,9 @@ public abstract record ServerFault
     /// <summary>Half of the bytes come, and then nothing.</summary>
     public sealed record Stall : ServerFault;
 
+    /// <summary>The server sends elsewhere.</summary>
+    public sealed record Redirect(string To) : ServerFault;
+
     /// <summary>As many bytes come as expected, but others.</summary>
     public sealed record OtherBytes : ServerFault;
 }

@@ -26,6 +26,12 @@ public sealed class StaticServer : IAsyncDisposable
     /// <summary>Every request so far: its path and the status that was answered.</summary>
     public ConcurrentQueue<(string Path, int Status)> Requests { get; } = new();
 
+    /// <summary>The Authorization header that every request must carry; null where none is asked for.</summary>
+    public string? RequiredAuthorization { get; set; }
+
+    /// <summary>Every Authorization header that has come.</summary>
+    public ConcurrentQueue<string> Authorizations { get; } = new();
+
     public static async Task<StaticServer> StartAsync(string folder)
     {
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
@@ -62,6 +68,20 @@ public sealed class StaticServer : IAsyncDisposable
     {
         var fault = Faults.FirstOrDefault(fault => path.EndsWith(fault.Key, StringComparison.Ordinal)).Value;
         var file = Path.GetFullPath(Path.Combine(_folder, path));
+        var authorization = context.Request.Headers.Authorization.ToString();
+        if (authorization.Length > 0) Authorizations.Enqueue(authorization);
+        if (RequiredAuthorization is not null && authorization != RequiredAuthorization)
+        {
+            context.Response.StatusCode = StatusCodes.Status401Unauthorized;
+            return;
+        }
+
+        if (fault is ServerFault.Redirect redirect)
+        {
+            context.Response.Redirect(redirect.To);
+            return;
+        }
+
         if (fault is ServerFault.Status status)
         {
             context.Response.StatusCode = status.Code;

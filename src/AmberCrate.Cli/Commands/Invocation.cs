@@ -19,7 +19,7 @@ internal sealed class Invocation : IDisposable
         var root = parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT");
         Settings = new WorkstationSettings(
             string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root),
-            ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline));
+            ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline), Environment.GetEnvironmentVariable);
     }
 
     /// <summary>Where results go.</summary>

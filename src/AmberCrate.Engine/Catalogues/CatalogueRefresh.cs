@@ -1,3 +1,4 @@
+using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
@@ -14,11 +15,13 @@ namespace AmberCrate.Engine.Catalogues;
 /// </summary>
 /// <param name="cache">The local database; used by one task at a time.</param>
 /// <param name="fetcher">Opens addresses.</param>
+/// <param name="credentials">What private catalogues ask for; null for none.</param>
 /// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
 /// <param name="clock">Tells the time.</param>
-public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, string incoming, TimeProvider clock)
+public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Credentials? credentials, string incoming, TimeProvider clock)
 {
     private const int ShardsAtATime = 6;
+    private const string IncomingPrefix = "incoming-";
 
     /// <summary>Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.</summary>
     /// <param name="catalogues">The catalogues.</param>
@@ -28,7 +31,8 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, stri
     {
         // The database is asked before and changed after the parallel part.
         var known = catalogues.Select(catalogue => (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: cache.KnownShards(catalogue))).ToList();
-        var folder = Path.Combine(incoming, $"incoming-{Environment.ProcessId}");
+        DropLeftovers();
+        var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         try
         {
             var fetched = await Task.WhenAll(known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
@@ -59,6 +63,17 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, stri
             : throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}", Remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
     }
 
+    /// <summary>Removes what refreshes have fetched that were killed: their folders are named after their processes.</summary>
+    private void DropLeftovers()
+    {
+        if (!Directory.Exists(incoming)) return;
+        foreach (var folder in Directory.EnumerateDirectories(incoming, IncomingPrefix + "*"))
+        {
+            var process = Path.GetFileName(folder)[IncomingPrefix.Length..];
+            if (process == Environment.ProcessId.ToString(CultureInfo.InvariantCulture) || !Directory.Exists($"/proc/{process}")) Directory.Delete(folder, recursive: true);
+        }
+    }
+
     private static string WithoutDocument(string location) =>
         location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal) ? location[..^(CatalogueDocument.FileName.Length + 1)] : location;
 
@@ -67,6 +82,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, stri
     {
         try
         {
+            credentials?.Admit(catalogue);
             var snapshot = await ReadAsync(catalogue.Location, known?.Mark, cancel);
             if (snapshot is null) return (null, null);
             var wanted = snapshot.Shards.Where(shard => !shards.Contains(shard.Key.Hex)).ToList();

@@ -6,12 +6,13 @@ namespace AmberCrate.Engine.Running;
 /// <summary>Where everything of one root lies. See docs/architecture.md for the tree.</summary>
 public sealed record MachineLayout
 {
-    private MachineLayout(string programs, string data, string state, string cache)
+    private MachineLayout(string programs, string data, string state, string cache, string config)
     {
         BinFolder = programs;
         DataFolder = data;
         StateFolder = Path.Combine(state, "amber-crate");
         CacheFolder = Path.Combine(cache, "amber-crate");
+        CredentialsFile = Path.Combine(config, "amber-crate", "credentials.toml");
     }
 
     /// <summary>The folder for commands.</summary>
@@ -25,6 +26,9 @@ public sealed record MachineLayout
 
     /// <summary>The folder of what can be fetched again.</summary>
     public string CacheFolder { get; }
+
+    /// <summary>The credentials of private catalogues.</summary>
+    public string CredentialsFile { get; }
 
     /// <summary>Where installed versions live.</summary>
     public string ShelfFolder => Path.Combine(DataFolder, "amber-crate", "shelf");
@@ -53,7 +57,8 @@ public sealed record MachineLayout
             Path.Combine(home, ".local", "bin"),
             Xdg("XDG_DATA_HOME", ".local/share"),
             Xdg("XDG_STATE_HOME", ".local/state"),
-            Xdg("XDG_CACHE_HOME", ".cache"));
+            Xdg("XDG_CACHE_HOME", ".cache"),
+            Xdg("XDG_CONFIG_HOME", ".config"));
 
         // The specification: paths must be absolute, relative ones are ignored.
         string Xdg(string name, string otherwise) =>

@@ -14,12 +14,14 @@ public sealed class Workstation : IDisposable
 {
     private readonly WorkstationSettings _settings;
     private readonly RunLock? _lock;
+    private readonly Credentials _credentials;
     private readonly Fetcher _fetcher;
 
     private Workstation(WorkstationSettings settings, TimeProvider clock, RunLock? held, RecordStore records, CatalogueCache cache)
     {
         (_settings, Clock, _lock, Records, Cache) = (settings, clock, held, records, cache);
-        _fetcher = new Fetcher(settings.NetworkPatience, settings.IsOffline);
+        _credentials = new Credentials(settings.Layout.CredentialsFile, settings.Variable);
+        _fetcher = new Fetcher(settings.NetworkPatience, settings.IsOffline, _credentials);
     }
 
     /// <summary>Where everything lies.</summary>
@@ -95,7 +97,7 @@ public sealed class Workstation : IDisposable
     /// <param name="watch">Is told the catalogue, and how many of its new shards have been fetched; from any thread.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>
     public Task<IReadOnlyList<RefreshResult>> RefreshAsync(IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel) =>
-        new CatalogueRefresh(Cache, _fetcher, Layout.CacheFolder, Clock).RunAsync(catalogues, watch, cancel);
+        new CatalogueRefresh(Cache, _fetcher, _credentials, Layout.CacheFolder, Clock).RunAsync(catalogues, watch, cancel);
 
     /// <summary>
     /// Brings those catalogues up to date whose data are older than the person wishes. One that could not be reached is
@@ -111,7 +113,12 @@ public sealed class Workstation : IDisposable
     }
 
     /// <summary>Makes the runner of this root.</summary>
-    public Runner Runner() => new(Layout, Records, new DownloadCache(Layout, _fetcher), Clock);
+    public Runner Runner() => new(Layout, Records, new DownloadCache(Layout, _fetcher, AdmitAll), Clock);
+
+    private void AdmitAll()
+    {
+        foreach (var catalogue in Records.Catalogues()) _credentials.Admit(catalogue);
+    }
 
     /// <summary>
     /// Finds out which catalogues of a bundle are new here, and fetches those into the cache, where they are of no effect

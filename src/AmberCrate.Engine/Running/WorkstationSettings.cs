@@ -5,7 +5,8 @@ namespace AmberCrate.Engine.Running;
 /// <param name="NetworkPatience">How long a server may be silent.</param>
 /// <param name="RefreshAfter">How old catalogue data may be before a command refreshes them on its own; null for never.</param>
 /// <param name="IsOffline">Whether nobody may be asked over the network.</param>
-public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience, TimeSpan? RefreshAfter, bool IsOffline)
+/// <param name="Variable">Reads an environment variable, for the credentials of catalogues.</param>
+public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience, TimeSpan? RefreshAfter, bool IsOffline, Func<string, string?> Variable)
 {
     /// <summary>How old catalogue data may be unless set otherwise.</summary>
     public static readonly TimeSpan DefaultRefreshAfter = TimeSpan.FromDays(1);

@@ -4,7 +4,10 @@ using AmberCrate.Engine.Running;
 namespace AmberCrate.Engine.Transfers;
 
 /// <summary>Downloaded artifacts by digest. What is there is hashed again before it is used, and nothing half fetched gets a digest for a name.</summary>
-public sealed class DownloadCache(MachineLayout layout, Fetcher fetcher)
+/// <param name="layout">Where it lies.</param>
+/// <param name="fetcher">Opens addresses.</param>
+/// <param name="beforeFetching">What must be done before the first address is opened.</param>
+public sealed class DownloadCache(MachineLayout layout, Fetcher fetcher, Action beforeFetching)
 {
     private const string PartEnding = ".part";
 
@@ -26,6 +29,7 @@ public sealed class DownloadCache(MachineLayout layout, Fetcher fetcher)
         var path = Path.Combine(layout.DownloadsFolder, artifact.Sha256.Hex);
         if (await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is { } cached) return cached;
 
+        beforeFetching();
         var partial = $"{path}.{Environment.ProcessId}{PartEnding}";
         using var content = await fetcher.OpenAsync(address, null, cancel);
         var received = await VerifiedFile.ReceiveAsync(content!.Stream, partial, artifact.DownloadSize, artifact.Sha256, progress, cancel);

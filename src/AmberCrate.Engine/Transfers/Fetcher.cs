@@ -4,22 +4,29 @@ using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Transfers;
 
-/// <summary>Opens http, https and file addresses. A server that stops sending is noticed.</summary>
+/// <summary>
+/// Opens http, https and file addresses. A server that stops sending is noticed. A redirect is followed to https, or within
+/// plain http where that is where it began and the host stays; credentials go to the host of their catalogue and no other.
+/// </summary>
 public sealed class Fetcher : IDisposable
 {
     /// <summary>How long a server may be silent unless set otherwise.</summary>
     public static readonly TimeSpan DefaultPatience = TimeSpan.FromSeconds(30);
 
+    private const int MostRedirects = 5;
+
     private readonly Lazy<HttpClient> _http;
     private readonly TimeSpan _patience;
     private readonly bool _isOffline;
+    private readonly Credentials? _credentials;
 
     /// <summary>Makes a fetcher.</summary>
     /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
     /// <param name="isOffline">Whether only files may be opened.</param>
-    public Fetcher(TimeSpan patience, bool isOffline = false)
+    /// <param name="credentials">What private catalogues ask for; null for none.</param>
+    public Fetcher(TimeSpan patience, bool isOffline = false, Credentials? credentials = null)
     {
-        (_patience, _isOffline) = (patience, isOffline);
+        (_patience, _isOffline, _credentials) = (patience, isOffline, credentials);
         _http = new Lazy<HttpClient>(MakeClient);
     }
 
@@ -42,7 +49,7 @@ public sealed class Fetcher : IDisposable
 
     private HttpClient MakeClient()
     {
-        var handler = new SocketsHttpHandler { ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, MaxAutomaticRedirections = 5, Proxy = new LoopbackDirect(HttpClient.DefaultProxy) };
+        var handler = new SocketsHttpHandler { ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false, Proxy = new LoopbackDirect(HttpClient.DefaultProxy) };
         var http = new HttpClient(handler) { Timeout = Timeout.InfiniteTimeSpan };
         http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(Fetcher).Assembly.GetName().Version?.ToString(3)));
         return http;
@@ -59,12 +66,22 @@ public sealed class Fetcher : IDisposable
     private async Task<FetchedContent?> OpenHttpAsync(Uri address, string? knownMark, CancellationToken cancel)
     {
         if (_isOffline) throw new Problem(ProblemCode.Unreachable, $"{address} is not asked", "--offline", "leave --offline out").ToException();
-        using var request = new HttpRequestMessage(HttpMethod.Get, address);
-        if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
-        if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);
-        var response = await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        var response = await AskAsync(address, knownMark, cancel);
+        for (var redirects = 0; IsRedirect(response); redirects++)
+        {
+            using var left = response;
+            var next = left.Headers.Location is { } location ? new Uri(address, location) : throw new HttpRequestException("the server redirects to nowhere");
+            if (redirects == MostRedirects) throw new HttpRequestException($"the server redirects more than {MostRedirects} times");
+            RequireSafe(address, next);
+            address = next;
+            response = await AskAsync(address, knownMark, cancel);
+        }
+
         try
         {
+            if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden && _credentials is not null)
+                throw new Problem(ProblemCode.Unreachable, $"{address} may not be read", $"the server answers {(int)response.StatusCode}: it asks for credentials", _credentials.RemedyFor(address)).ToException();
+
             if (response.StatusCode == HttpStatusCode.NotModified && knownMark is not null)
             {
                 response.Dispose();
@@ -80,6 +97,26 @@ public sealed class Fetcher : IDisposable
             response.Dispose();
             throw;
         }
+    }
+
+    private async Task<HttpResponseMessage> AskAsync(Uri address, string? knownMark, CancellationToken cancel)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, address);
+        request.Headers.Authorization = _credentials?.For(address);
+        if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
+        if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);
+        return await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+    }
+
+    private static bool IsRedirect(HttpResponseMessage response) => response.StatusCode
+        is HttpStatusCode.MovedPermanently or HttpStatusCode.Found or HttpStatusCode.SeeOther or HttpStatusCode.TemporaryRedirect or HttpStatusCode.PermanentRedirect;
+
+    private static void RequireSafe(Uri from, Uri to)
+    {
+        var isSafe = to.Scheme == Uri.UriSchemeHttps
+            || (to.Scheme == Uri.UriSchemeHttp && from.Scheme == Uri.UriSchemeHttp && (to.IsLoopback || string.Equals(to.Host, from.Host, StringComparison.OrdinalIgnoreCase)));
+        if (!isSafe)
+            throw new Problem(ProblemCode.NotVerified, $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed", "a redirect may only lead to https", "tell its keeper; the address that is redirected to can be named instead").ToException();
     }
 
     private static string? MarkOf(HttpResponseMessage response) =>

@@ -124,7 +124,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     }
 
     private async Task<RefreshResult> RefreshAsync() =>
-        (await new CatalogueRefresh(_cache, _fetcher, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
+        (await new CatalogueRefresh(_cache, _fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
 
     private void WriteCard(int number, string version) => File.WriteAllText(_folder["cards", $"app-{number}.appcard.toml"], $"""
         appcard = 1

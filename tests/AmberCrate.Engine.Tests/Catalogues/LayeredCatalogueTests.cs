@@ -140,7 +140,7 @@ public sealed class LayeredCatalogueTests : IDisposable
 
     private async Task<RefreshResult> RefreshAsync(CatalogueCache cache)
     {
-        var result = (await new CatalogueRefresh(cache, _fetcher, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+        var result = (await new CatalogueRefresh(cache, _fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
         result.Problem.ShouldBeNull();
         return result;
     }

@@ -1,0 +1,62 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Running;
+using AmberCrate.Repertoire;
+
+namespace AmberCrate.Cli.Tests;
+
+public sealed class RefreshKilledTests
+{
+    private static readonly CatalogueName Name = CatalogueName.Parse("big");
+    private const int Apps = 1500;
+    private const int Kills = 12;
+
+    [Fact]
+    public async Task A_refresh_that_is_killed_at_any_moment_leaves_the_old_state_or_the_new_one()
+    {
+        await using var sandbox = new Sandbox();
+        var forge = new CardForge(Apps, releases: 2);
+        var ids = Enumerable.Range(0, Apps).Select(number => forge.Make(number).Id).ToList();
+        foreach (var later in new[] { false, true }) CataloguePublisher.Publish(new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)), sandbox[later ? "later" : "first"], afresh: true, default);
+        Publish(later: false);
+        sandbox.Run("catalogue", "add", "big", "site").ShouldEnd(0);
+        Publish(later: true);
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        var whole = watch.Elapsed;
+
+        var (random, old) = (new Random(3), 0);
+        for (var kill = 0; kill < Kills; kill++)
+        {
+            Publish(later: kill % 2 == 1);
+            using var process = sandbox.Start("catalogue", "refresh");
+            await Task.Delay(whole * random.NextDouble());
+            process.Kill();
+            await process.WaitForExitAsync();
+            if (ReleasesOfEach() != (kill % 2 == 1 ? 3 : 2)) old++;
+            sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            ReleasesOfEach().ShouldBe(kill % 2 == 1 ? 3 : 2);
+        }
+
+        old.ShouldBeGreaterThan(0, "some kills come before the end");
+        Directory.EnumerateFileSystemEntries(sandbox["root", ".cache", "amber-crate"], "incoming-*").ShouldBeEmpty("what dead refreshes left is cleared");
+
+        int ReleasesOfEach()
+        {
+            using var cache = CatalogueCache.Open(MachineLayout.Under(sandbox["root"]), create: false);
+            cache.WasRebuilt.ShouldBeFalse();
+            cache.Search(SearchRequest.For(SearchQuery.Of(["works"]), [Name])).Total.ShouldBe(Apps, "every app is in the index once");
+            return ids.Select(id => cache.Find(id, [Name]).ShouldHaveSingleItem().Card.Releases.Count).Distinct().ShouldHaveSingleItem("all cards are of one state");
+        }
+
+        void Publish(bool later)
+        {
+            // Everything but the entry document stays from one time to the next, so that publishing is quick.
+            Directory.CreateDirectory(sandbox["site", "shards"]);
+            foreach (var shard in Directory.GetFiles(sandbox[later ? "later" : "first", "shards"])) File.Copy(shard, sandbox["site", "shards", Path.GetFileName(shard)], overwrite: true);
+            File.Copy(sandbox[later ? "later" : "first", "catalogue.json"], sandbox["site", "catalogue.json"], overwrite: true);
+        }
+    }
+}
