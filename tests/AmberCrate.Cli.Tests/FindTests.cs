@@ -184,14 +184,14 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
             On this machine scrim-paint@4.1.2 would be
             """);
         about.ShouldEndWith("next: acrate install guild:scrim-paint@4.1.x\n");
-        _sandbox.Run("about", "backcloth-render").ShouldEnd(0).Out.ShouldContain("stable  4.0.0   2026-06-21");
+        _sandbox.Run("about", "backcloth-render").ShouldEnd(0).Out.ShouldContain("stable  4.0.0   2026-06-15  Cold light.\nlts     3.6.4   2026-02-28");
     }
 
     [Fact]
     public void Several_apps_are_shown_side_by_side()
     {
         var lines = _sandbox.Run("about", "dimmer-desk", "Seatmap Teller").ShouldEnd(0).Out.Split('\n');
-        lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries).ShouldBe(["dimmer-desk", "seatmap-teller"]);
+        lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).ShouldBe(["dimmer-desk", "seatmap-teller"]);
         Row("attention").ShouldBe(["the machine must be started again", "it opens a window that wants an answer; terms of a licence must be accepted"]);
         Row("licence key").ShouldBe(["not needed", "needed"]);
         Row("catalogue").ShouldBe(["guild", "house"]);

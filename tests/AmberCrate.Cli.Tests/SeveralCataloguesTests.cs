@@ -12,16 +12,16 @@ public sealed class SeveralCataloguesTests
         File.Copy(sandbox["guild", "cue-ledger.appcard.toml"], sandbox["loft", "cue-ledger.appcard.toml"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.4.0.zip"], sandbox["loft", "files", "cue-ledger-1.4.0.zip"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.5.0.zip"], sandbox["loft", "files", "cue-ledger-1.5.0.zip"]);
-        File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File.ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"]).Replace("name = \"Battenworks\"", "name = \"Battenwork\""));
+        File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File.ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"]).Replace("name = \"Limelight Loft\"", "name = \"Limelight Luft\""));
         sandbox.Run("catalogue", "add", "loft", "loft").ShouldEnd(0);
         PlannedFrom("cue-ledger").ShouldBe("guild");
         PlannedFrom("loft:cue-ledger").ShouldBe("loft");
         var digest = sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("would_install").GetProperty("sha256").GetString()![..12];
         sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain($"""
             Other catalogues have cue-ledger too:
-            catalogue  version  sha256         review    developer    differs in
-            guild      1.5.0    {digest}…  reviewed  Battenworks  (shown above)
-            loft       1.5.0    {digest}…  reviewed  Battenwork   developer
+            catalogue  version  sha256         review    developer       differs in
+            guild      1.5.0    {digest}…  reviewed  Limelight Loft  (shown above)
+            loft       1.5.0    {digest}…  reviewed  Limelight Luft  developer
 
             """);
 
