@@ -17,7 +17,7 @@ public static class Program
                 await using (var server = await StaticServer.StartAsync(folder))
                 {
                     Console.WriteLine(server.Address);
-                    await Task.Delay(Timeout.Infinite);
+                    await server.WaitForStopAsync();
                 }
 
                 return 0;

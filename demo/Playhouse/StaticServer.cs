@@ -44,6 +44,9 @@ public sealed class StaticServer : IAsyncDisposable
         return server;
     }
 
+    /// <summary>Waits until the process is told to stop (SIGINT, SIGTERM).</summary>
+    public Task WaitForStopAsync() => _app.WaitForShutdownAsync();
+
     public async ValueTask DisposeAsync()
     {
         using var soon = new CancellationTokenSource(TimeSpan.FromMilliseconds(200));

@@ -198,7 +198,12 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
         Row("next").ShouldBe(["acrate install dimmer-desk", "acrate install seatmap-teller"]);
         _sandbox.Run("about", "dimmer-desk", "Seatmap Teller", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
             .Select(app => app.GetProperty("card").GetProperty("id").GetString()).ShouldBe(["dimmer-desk", "seatmap-teller"]);
-        _sandbox.Run("about", "dimmer-desk", "seatmap-taler").ShouldEnd(3).Error.ShouldContain("seatmap-teller");
+        _sandbox.Run("about", "dimmer-desk", "seatmap-taler").ShouldFail(3, """
+            acrate: no app is called "seatmap-taler"
+              why: asked: catalogues house, guild
+              next: did you mean one of these?
+                seatmap-teller  Seatmap Teller: Seat plans for the box office
+            """);
 
         string[] Row(string name) => lines.Single(line => line.StartsWith(name + "  ", StringComparison.Ordinal))[name.Length..].Split("  ", StringSplitOptions.RemoveEmptyEntries).Select(cell => cell.Trim()).ToArray();
     }

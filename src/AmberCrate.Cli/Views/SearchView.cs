@@ -25,7 +25,7 @@ internal static class SearchView
         if (found == 0)
         {
             output.Line(query.Length == 0 ? "Nothing fits." : $"Nothing matches \"{query}\".");
-            foreach (var id in station.Offers().Closest(query)) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
+            foreach (var id in station.Offers().Nearest(query)) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
             var asked = string.Join(", ", states.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
             output.Line(new Cell(asked.Length == 0 ? age : $"asked: {asked} · {age}", Tone.Quiet));
             return;

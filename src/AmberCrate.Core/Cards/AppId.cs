@@ -8,6 +8,9 @@ public sealed record AppId
     /// <summary>What an id must look like, for messages.</summary>
     public const string Expected = "an id of lower-case letters and digits, joined by single hyphens or dots, at most 80";
 
+    /// <summary>The longest id, in characters.</summary>
+    public const int MaxLength = 80;
+
     private AppId(string text) => Text = text;
 
     /// <summary>The id as written.</summary>
@@ -30,7 +33,7 @@ public sealed record AppId
 
     private static bool IsValid(string text)
     {
-        if (text.Length is 0 or > 80) return false;
+        if (text.Length is 0 or > MaxLength) return false;
         for (var at = 0; at < text.Length; at++)
         {
             var isJoint = text[at] is '-' or '.';

@@ -5,6 +5,9 @@ namespace AmberCrate.Core.Searching;
 /// <summary>How far two names are apart, for proposing what may have been meant.</summary>
 public static class NameDistance
 {
+    private const int MostProposed = 3;
+    private const int MostLetters = 80;
+
     /// <summary>
     /// The restricted Damerau-Levenshtein distance: how many letters must be put in, left out, changed or swapped
     /// with their neighbour. Source: L. Boytsov, "Indexing methods for approximate dictionary searching", 2011, section 2.
@@ -44,23 +47,33 @@ public static class NameDistance
             .Where(pair => pair.Item2 <= most);
     }
 
-    /// <summary>The ids nearest to a name that was not found: at most a third of its letters differ, nearest first.</summary>
+    /// <summary>How many letters of a name may differ for it to be proposed: a third of them, and three at most.</summary>
+    public static int Tolerance(string name) => Math.Min(SearchText.Squash(name).Length / 3, MostProposed);
+
+    /// <summary>The ids nearest to a name that was not found, within its tolerance, nearest first.</summary>
     public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most)
     {
-        var squashed = SearchText.Squash(name.Length > 80 ? name[..80] : name);
-        var bySquashed = ids.ToLookup(id => id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal), StringComparer.Ordinal);
-        return Within(squashed.Length / 3, squashed, bySquashed.Select(group => group.Key))
-            .SelectMany(pair => bySquashed[pair.Text].Select(id => (id, pair.Distance)))
+        var squashed = SearchText.Squash(name.Length > MostLetters ? name[..MostLetters] : name);
+        var letters = Letters(squashed);
+        var tolerance = Tolerance(squashed);
+        return ids
+            .Where(id => BitOperations.PopCount(letters ^ Letters(id)) <= 2 * tolerance)
+            .Select(id => (id, Distance: Between(squashed, id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal))))
+            .Where(pair => pair.Distance <= tolerance)
             .OrderBy(pair => pair.Distance).ThenBy(pair => pair.id, StringComparer.Ordinal)
             .Select(pair => pair.id)
             .Take(most);
     }
 
-    /// <summary>A bit for each letter that a text has; letters beyond the alphabet share some.</summary>
+    /// <summary>A bit for each letter that a text has, the joints of an id left out; letters beyond the alphabet share some.</summary>
     private static uint Letters(string text)
     {
         var letters = 0u;
-        foreach (var letter in text) letters |= 1u << (letter & 31);
+        foreach (var letter in text)
+        {
+            if (letter is not ('-' or '.')) letters |= 1u << (letter & 31);
+        }
+
         return letters;
     }
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Running;
 
@@ -133,11 +134,20 @@ public sealed class CatalogueCache : IDisposable
         .OrderBy(id => id.Text, StringComparer.Ordinal)];
 
     /// <summary>Every id in these catalogues.</summary>
-    public IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues)
+    public IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues) => Ids(catalogues, 0, AppId.MaxLength);
+
+    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
+    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
     {
-        var names = catalogues.Select(name => name.Text).ToHashSet();
-        return _database.Query("SELECT app, catalogues.name FROM apps JOIN catalogues ON catalogues.number = apps.catalogue", row => (Id: row.Text(0), Catalogue: row.Text(1)))
-            .Where(row => names.Contains(row.Catalogue)).Select(row => row.Id).Distinct();
+        var (length, tolerance) = (SearchText.Squash(name).Length, NameDistance.Tolerance(name));
+        return tolerance == 0 ? [] : [.. NameDistance.Nearest(name, Ids(catalogues, length - tolerance, length + tolerance), most).Select(AppId.Parse)];
+    }
+
+    private IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues, int least, int most)
+    {
+        var numbers = catalogues.Select(NumberOf).ToHashSet();
+        return _database.Query("SELECT DISTINCT app, catalogue FROM apps WHERE length(replace(replace(app, '-', ''), '.', '')) BETWEEN $1 AND $2", row => (Id: row.Text(0), Catalogue: row.Number(1)), least, most)
+            .Where(row => numbers.Contains(row.Catalogue)).Select(row => row.Id).Distinct();
     }
 
     /// <summary>Apps that match, each once.</summary>
