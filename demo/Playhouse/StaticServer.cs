@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Server.Kestrel.Core;
+using Microsoft.Extensions.Hosting;
 using Microsoft.Extensions.Logging;
 
 namespace AmberCrate.Playhouse;
@@ -45,7 +46,7 @@ public sealed class StaticServer : IAsyncDisposable
     }
 
     /// <summary>Waits until the process is told to stop (SIGINT, SIGTERM).</summary>
-    public Task WaitForStopAsync() => _app.WaitForShutdownAsync();
+    public Task WaitForStopAsync() => HostingAbstractionsHostExtensions.WaitForShutdownAsync(_app);
 
     public async ValueTask DisposeAsync()
     {
