@@ -26,6 +26,7 @@ internal static class ListView
 
         output.Table(table);
         var outdated = entries.Count(entry => entry.State == DueState.Due);
-        output.Line(new Cell($"{Words.Count(entries.Count, "app")}, {outdated} outdated · {Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow())}", Tone.Quiet));
+        var age = Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow());
+        output.Line(new Cell(Words.Count(entries.Count, "app") + ", " + outdated + " outdated · " + age, Tone.Quiet));
     }
 }

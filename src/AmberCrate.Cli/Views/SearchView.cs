@@ -37,12 +37,13 @@ internal static class SearchView
         {
             table.Add(
                 new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine", new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Catalogue.Text, Words.Of(result.Kind), query.Length == 0 ? "" : Why(result.Match.Field), $"{result.Name}: {result.Summary}");
+                result.Catalogue.Text, Words.Of(result.Kind), query.Length == 0 ? "" : Why(result.Match.Field), result.Name + ": " + result.Summary);
         }
 
         output.Table(table);
-        var more = found > rows.Count ? $"{rows.Count} of {Words.Count(found, "app")}, --limit shows more" : Words.Count(found, "app");
-        output.Line(new Cell($"{more} · {age}", Tone.Quiet));
+        var total = Words.Count(found, "app");
+        var more = found > rows.Count ? $"{rows.Count} of {total}, --limit shows more" : total;
+        output.Line(new Cell(more + " · " + age, Tone.Quiet));
     }
 
     private static string Paused(Workstation station) =>

@@ -49,7 +49,7 @@ internal static class Words
     public const string NotSupplied = "not supplied";
 
     /// <summary>A number of things: "1 app", "2 apps".</summary>
-    public static string Count(int number, string one, string? many = null) => $"{number} {(number == 1 ? one : many ?? one + "s")}";
+    public static string Count(int number, string one, string? many = null) => number.ToString(CultureInfo.InvariantCulture) + " " + (number == 1 ? one : many ?? one + "s");
 
     /// <summary>A size in binary units.</summary>
     public static string Size(long bytes)
@@ -65,17 +65,17 @@ internal static class Words
     public static string Ago(TimeSpan age) => age.TotalSeconds switch
     {
         < 60 => "just now",
-        < 3600 => $"{Count((int)age.TotalMinutes, "minute")} ago",
-        < 86400 => $"{Count((int)age.TotalHours, "hour")} ago",
-        _ => $"{Count((int)age.TotalDays, "day")} ago",
+        < 3600 => Count((int)age.TotalMinutes, "minute") + " ago",
+        < 86400 => Count((int)age.TotalHours, "hour") + " ago",
+        _ => Count((int)age.TotalDays, "day") + " ago",
     };
 
     /// <summary>How old the data of catalogues are, each for itself where they differ.</summary>
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
         0 => "no catalogue has been added",
-        1 => $"catalogue refreshed {Ago(now - catalogues.First().Refreshed)}",
-        _ when catalogues.Select(catalogue => Ago(now - catalogue.Refreshed)).Distinct().Count() == 1 => $"catalogues refreshed {Ago(now - catalogues.First().Refreshed)}",
+        1 => "catalogue refreshed " + Ago(now - catalogues.First().Refreshed),
+        _ when catalogues.Select(catalogue => Ago(now - catalogue.Refreshed)).Distinct().Count() == 1 => "catalogues refreshed " + Ago(now - catalogues.First().Refreshed),
         _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {Ago(now - catalogue.Refreshed)}"))}",
     };
 }

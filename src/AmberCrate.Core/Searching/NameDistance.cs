@@ -12,21 +12,28 @@ public static class NameDistance
     /// The restricted Damerau-Levenshtein distance: how many letters must be put in, left out, changed or swapped
     /// with their neighbour. Source: L. Boytsov, "Indexing methods for approximate dictionary searching", 2011, section 2.
     /// </summary>
-    public static int Between(string left, string right)
+    /// <param name="left">One name.</param>
+    /// <param name="right">The other.</param>
+    /// <param name="limit">Beyond this the exact distance does not matter: comparing stops, and something larger is returned.</param>
+    public static int Between(string left, string right, int limit = int.MaxValue)
     {
         var before = new int[right.Length + 1];
         var last = Enumerable.Range(0, right.Length + 1).ToArray();
         var now = new int[right.Length + 1];
         for (var i = 1; i <= left.Length; i++)
         {
-            now[0] = i;
+            var least = now[0] = i;
             for (var j = 1; j <= right.Length; j++)
             {
                 var cost = left[i - 1] == right[j - 1] ? 0 : 1;
                 now[j] = Math.Min(Math.Min(last[j] + 1, now[j - 1] + 1), last[j - 1] + cost);
                 var swapped = i > 1 && j > 1 && left[i - 1] == right[j - 2] && left[i - 2] == right[j - 1];
                 if (swapped) now[j] = Math.Min(now[j], before[j - 2] + 1);
+                least = Math.Min(least, now[j]);
             }
+
+            // A swap takes the row before the last, which is one better than this one at most.
+            if (least - 1 > limit) return least;
 
             (before, last, now) = (last, now, before);
         }
@@ -43,7 +50,7 @@ public static class NameDistance
         var letters = Letters(text);
         return among
             .Where(other => Math.Abs(other.Length - text.Length) <= most && BitOperations.PopCount(letters ^ Letters(other)) <= 2 * most)
-            .Select(other => (other, Between(text, other)))
+            .Select(other => (other, Between(text, other, most)))
             .Where(pair => pair.Item2 <= most);
     }
 
@@ -58,7 +65,7 @@ public static class NameDistance
         var tolerance = Tolerance(squashed);
         return ids
             .Where(id => BitOperations.PopCount(letters ^ Letters(id)) <= 2 * tolerance)
-            .Select(id => (id, Distance: Between(squashed, id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal))))
+            .Select(id => (id, Distance: Between(squashed, id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal), tolerance)))
             .Where(pair => pair.Distance <= tolerance)
             .OrderBy(pair => pair.Distance).ThenBy(pair => pair.id, StringComparer.Ordinal)
             .Select(pair => pair.id)

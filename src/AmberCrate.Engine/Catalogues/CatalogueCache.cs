@@ -14,6 +14,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// </summary>
 public sealed class CatalogueCache : IDisposable
 {
+    private const int MostJoints = 10;
+
     private readonly Database _database;
 
     private CatalogueCache(Database database, bool rebuilt) => (_database, WasRebuilt) = (database, rebuilt);
@@ -134,20 +136,22 @@ public sealed class CatalogueCache : IDisposable
         .OrderBy(id => id.Text, StringComparer.Ordinal)];
 
     /// <summary>Every id in these catalogues.</summary>
-    public IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues) => Ids(catalogues, 0, AppId.MaxLength);
+    public IReadOnlyList<string> Ids(IReadOnlyList<CatalogueName> catalogues)
+    {
+        var numbers = catalogues.Select(NumberOf).ToHashSet();
+        return [.. _database.Query("SELECT app, catalogue FROM apps", row => (Id: row.Text(0), Catalogue: row.Number(1)))
+            .Where(row => numbers.Contains(row.Catalogue)).Select(row => row.Id).Distinct()];
+    }
 
     /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
     {
         var (length, tolerance) = (SearchText.Squash(name).Length, NameDistance.Tolerance(name));
-        return tolerance == 0 ? [] : [.. NameDistance.Nearest(name, Ids(catalogues, length - tolerance, length + tolerance), most).Select(AppId.Parse)];
-    }
+        if (tolerance == 0) return [];
 
-    private IEnumerable<string> Ids(IReadOnlyList<CatalogueName> catalogues, int least, int most)
-    {
-        var numbers = catalogues.Select(NumberOf).ToHashSet();
-        return _database.Query("SELECT DISTINCT app, catalogue FROM apps WHERE length(replace(replace(app, '-', ''), '.', '')) BETWEEN $1 AND $2", row => (Id: row.Text(0), Catalogue: row.Number(1)), least, most)
-            .Where(row => numbers.Contains(row.Catalogue)).Select(row => row.Id).Distinct();
+        // The index of all lines is read, which is small; what is in force of the nearest few is looked up after that.
+        var ids = _database.Query("SELECT id FROM cards WHERE length(id) BETWEEN $1 AND $2", row => row.Text(0), length - tolerance, length + tolerance + MostJoints);
+        return [.. NameDistance.Nearest(name, ids, most * 4).Distinct().Select(AppId.Parse).Where(id => Find(id, catalogues).Count > 0).Take(most)];
     }
 
     /// <summary>Apps that match, each once.</summary>
