@@ -15,7 +15,7 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
             backcloth-render  4.0.0               guild      desktop app  category  Backcloth Render: Render painted cloths under stage light
             gantry-plot       2.1.0               guild      desktop app  category  Gantry Plot: Rigging plans for flown scenery
             scrim-paint       4.2.1    4.1.2      guild      desktop app  category  Scrim Paint: Paint backdrops and gauzes to scale
-            3 apps · catalogues refreshed just now
+            3 apps in house, guild · catalogues refreshed just now
             """);
     }
 

@@ -38,6 +38,10 @@ internal static class AboutView
         if (study.Offer is { } offer) json.WriteRawValue(CardJson.Write(offer.Card));
         else json.WriteNullValue();
         WriteChoice(json, "would_install", study.Choice, station);
+        json.WriteStartArray("comes_along");
+        foreach (var item in study.Along) json.WriteStringValue(item.Id + "@" + item.To);
+        json.WriteEndArray();
+        json.WriteProblem(study.AlongProblem);
         WriteInstalled(json, study.Installed, station);
         json.WriteStartArray("others");
         foreach (var other in study.Others)
@@ -122,6 +126,9 @@ internal static class AboutView
         Fact(output, "size", Words.Size(artifact.DownloadSize) + ", " + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
         Fact(output, "form", CardWords.Forms.WordOf(artifact.Form) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
+        Facts(output, "needs", choice.Offer.Card.NeedsOf(release).Select(need => need.ToString()), "nothing else");
+        if (study.AlongProblem is { } problem) Fact(output, "", new Cell(problem.What + " (" + (problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why) + ")", Tone.Attention));
+        else if (choice.Offer.Card.NeedsOf(release).Count > 0) Facts(output, "comes along", study.Along.Select(item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize)), "nothing, it is there already");
         Facts(output, "placed", Placed(choice.Offer.Card.PlacementOf(release), station.Layout), "nothing outside the shelf");
         output.Line();
     }

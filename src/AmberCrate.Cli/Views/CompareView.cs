@@ -45,6 +45,7 @@ internal static class CompareView
         yield return ("lines", study => string.Join(", ", study.Lines.Select(release => $"{release.Line} {release.Version}")));
         yield return ("download", study => study.Choice is { } choice ? Words.Size(choice.Artifact.DownloadSize) : "");
         yield return ("unpacked", study => study.Choice is { } choice ? choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied : "");
+        yield return ("needs", study => study.Choice is { } choice && choice.Offer.Card.NeedsOf(choice.Release) is { Count: > 0 } needs ? string.Join(", ", needs) : "nothing else");
         yield return ("commands", study => study.Choice is { } choice ? string.Join(", ", study.Offer!.Card.PlacementOf(choice.Release).Commands.Select(command => command.Name.Text)) : "");
         yield return ("installed", study => study.Installed?.Version.Text ?? "no");
         yield return ("next", study => study.NextCommand ?? "");

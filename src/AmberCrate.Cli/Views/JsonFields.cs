@@ -44,6 +44,9 @@ internal static class JsonFields
             json.WriteString("sha256", artifact.Sha256.Hex);
         }
 
+        json.WriteStartArray("needed_by");
+        foreach (var id in item.NeededBy) json.WriteStringValue(id);
+        json.WriteEndArray();
         json.WriteString("note", item.Note);
     }
 
@@ -55,6 +58,7 @@ internal static class JsonFields
             json.WriteStartObject();
             json.WriteString("name", catalogue.Name.Text);
             json.WriteString("refreshed", Time(catalogue.Refreshed));
+            json.WriteBoolean("reached", !catalogue.IsBehind);
             json.WriteNumber("apps", catalogue.Apps);
             json.WriteEndObject();
         }

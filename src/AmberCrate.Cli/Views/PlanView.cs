@@ -90,7 +90,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
     private static string Remark(PlanItem item)
     {
         var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
-        return asked.Length > 0 && item.Note.Length > 0 ? $"{asked}; {item.Note}" : asked + item.Note;
+        var needed = item.NeededBy.Count > 0 ? "needed by " + string.Join(", ", item.NeededBy) : "";
+        return string.Join("; ", new[] { needed, asked, item.Note }.Where(part => part.Length > 0));
     }
 
     private static string Totals(Plan plan)

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Running;
@@ -21,7 +22,7 @@ internal static class SearchView
     private static void WriteText(Output output, string query, List<Row> rows, int found, Workstation station)
     {
         var states = station.CatalogueStates();
-        var age = Words.Age(states, station.Clock.GetUtcNow()) + Paused(station);
+        var age = Words.Age(states, station.Clock.GetUtcNow()) + LeftOut(station);
         if (found == 0)
         {
             output.Line(query.Length == 0 ? "Nothing fits." : $"Nothing matches \"{query}\".");
@@ -43,11 +44,19 @@ internal static class SearchView
         output.Table(table);
         var total = Words.Count(found, "app");
         var more = found > rows.Count ? $"{rows.Count} of {total}, --limit shows more" : total;
-        output.Line(new Cell(more + " · " + age, Tone.Quiet));
+        output.Line(new Cell(more + (states.Count > 1 ? " in " + string.Join(", ", states.Select(state => state.Name)) : "") + " · " + age, Tone.Quiet));
     }
 
-    private static string Paused(Workstation station) =>
-        station.Offers().Paused is { Count: > 0 } paused ? $" · paused: {string.Join(", ", paused)}" : "";
+    /// <summary>Which catalogues were not looked into, or not as they are now.</summary>
+    private static string LeftOut(Workstation station)
+    {
+        var asked = station.Records.Catalogues().Where(catalogue => !catalogue.IsPaused).Select(catalogue => (catalogue.Name, State: station.Cache.StateOf(catalogue))).ToList();
+        return Of("not reached", asked.Where(item => item.State?.IsBehind == true).Select(item => item.Name))
+            + Of("never fetched", asked.Where(item => item.State is null).Select(item => item.Name))
+            + Of("paused", station.Offers().Paused);
+
+        static string Of(string what, IEnumerable<CatalogueName> names) => string.Join(", ", names) is { Length: > 0 } list ? " · " + what + ": " + list : "";
+    }
 
     /// <summary>Why an app was found, where it cannot be seen.</summary>
     private static string Why(SearchField field) => field switch

@@ -53,6 +53,9 @@ public sealed record AppCard
     /// <summary>What the catalogue's keepers say about it.</summary>
     public Review Review { get; init; } = new(ReviewState.Unreviewed);
 
+    /// <summary>What it does not work without, unless a release says otherwise.</summary>
+    public IReadOnlyList<AppNeed> Needs { get; init; } = [];
+
     /// <summary>Its releases, newest first.</summary>
     public required IReadOnlyList<Release> Releases { get; init; }
 
@@ -61,6 +64,9 @@ public sealed record AppCard
 
     /// <summary>What a release of this app places.</summary>
     public Placement PlacementOf(Release release) => release.Placement ?? Placement;
+
+    /// <summary>What a release of this app does not work without.</summary>
+    public IReadOnlyList<AppNeed> NeedsOf(Release release) => release.Needs ?? Needs;
 
     /// <summary>Releases that a machine can use and a selector accepts, newest first.</summary>
     /// <param name="machine">The machine's platform.</param>

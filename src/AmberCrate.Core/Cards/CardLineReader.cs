@@ -37,6 +37,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         IReadOnlyList<string> categories = [], keywords = [];
         SignIn? signIn = null, licenceKey = null;
         List<Attention>? attention = null;
+        List<AppNeed> needs = [];
         var review = new Review(ReviewState.Unreviewed);
         var placement = Placement.Nothing;
         List<Release>? releases = null;
@@ -56,6 +57,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
             else if (Is("licence_key"u8)) licenceKey = Choice(CardWords.SignIns);
             else if (Is("attention"u8)) attention = Choices(CardWords.Attentions);
+            else if (Is("needs"u8)) needs = Needs();
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8)) placement = ReadPlacement();
             else if (Is("releases"u8)) releases = Each((ref reader) => reader.ReadRelease(), "releases");
@@ -66,7 +68,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
             Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
-            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
         };
     }
 
@@ -121,6 +123,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         string? notes = null;
         List<Artifact>? artifacts = null;
         Placement? placement = null;
+        List<AppNeed>? needs = null;
         BeginObject();
         while (NextKey())
         {
@@ -128,6 +131,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("date"u8)) date = Date();
             else if (Is("line"u8)) releaseLine = Parsed<ReleaseLine>(ReleaseLine.TryParse, ReleaseLine.Expected);
             else if (Is("description"u8)) notes = Text(CardLimits.Description);
+            else if (Is("needs"u8)) needs = Needs();
             else if (Is("artifacts"u8)) artifacts = Each((ref reader) => reader.ReadArtifact(), "artifacts");
             else if (Is("place"u8)) placement = ReadPlacement();
             else throw Unknown();
@@ -136,7 +140,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         return new Release
         {
             Version = version ?? throw Missing("version"), Date = date ?? throw Missing("date"), DeclaredLine = releaseLine, Notes = notes,
-            Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement,
+            Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement, Needs = needs,
         };
     }
 
@@ -306,6 +310,8 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     }
 
     private readonly string Checked(string text, Func<string, bool> isValid, string expected) => isValid(text) ? text : throw Fault($"expected {expected}, found {Shown(text)}");
+
+    private List<AppNeed> Needs() => Texts(text => AppNeed.TryParse(text, out _), AppNeed.Expected).ConvertAll(AppNeed.Parse);
 
     private bool Truth()
     {

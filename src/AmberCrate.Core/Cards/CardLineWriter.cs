@@ -28,6 +28,7 @@ internal static class CardLineWriter
             if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
             if (card.LicenceKey is { } key) json.WriteString("licence_key", CardWords.SignIns.WordOf(key));
             if (card.Attention is { } attention) Texts(json, "attention", [.. attention.Select(CardWords.Attentions.WordOf)]);
+            if (card.Needs.Count > 0) Texts(json, "needs", [.. card.Needs.Select(need => need.ToString())]);
             Write(json, card.Review);
             Each(json, "releases", card.Releases, Write);
             Write(json, card.Placement);
@@ -62,6 +63,7 @@ internal static class CardLineWriter
         json.WriteString("date", release.Date.ToString("yyyy-MM-dd"));
         Optional(json, "line", release.DeclaredLine?.Name);
         Optional(json, "description", release.Notes);
+        if (release.Needs is { } needs) Texts(json, "needs", [.. needs.Select(need => need.ToString())]);
         Each(json, "artifacts", release.Artifacts, Write);
         if (release.Placement is not null) Write(json, release.Placement);
     }

@@ -37,6 +37,7 @@ public static class CardReader
         SignIn? signIn = table.Choice("sign_in", CardWords.SignIns) is var need && table.Has("sign_in") ? need : null;
         SignIn? licenceKey = table.Choice("licence_key", CardWords.SignIns) is var ask && table.Has("licence_key") ? ask : null;
         var attention = ReadAttention(table);
+        var needs = ReadNeeds(table);
         var review = ReadReview(table.Child("review"));
         var placement = ReadPlacement(table.Child("place"));
         var releases = table.Children("releases").Select(ReadRelease).ToList();
@@ -46,7 +47,7 @@ public static class CardReader
         var card = new AppCard
         {
             Id = id!, Kind = kind, Name = name!, Summary = summary!, Description = description, Licence = licence,
-            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention,
+            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs ?? [],
             Review = review, Placement = placement ?? Placement.Nothing, Releases = releases!,
         };
         foreach (var (key, message) in CardRules.Broken(card)) faults.Add(new FormatFault(file, root.LineOf(key), key, message));
@@ -76,6 +77,18 @@ public static class CardReader
         foreach (var unknown in categories.Where(category => !DesktopCategories.IsValid(category)))
             table.AddFault("categories", $"expected {DesktopCategories.Expected}, found \"{unknown}\"");
         return categories;
+    }
+
+    private static List<AppNeed>? ReadNeeds(TableReader table)
+    {
+        var needs = new List<AppNeed>();
+        foreach (var text in table.Texts("needs"))
+        {
+            if (AppNeed.TryParse(text, out var need)) needs.Add(need);
+            else table.AddFault("needs", $"expected {AppNeed.Expected}, found \"{text}\"");
+        }
+
+        return table.Has("needs") ? needs : null;
     }
 
     private static List<Attention>? ReadAttention(TableReader table)
@@ -112,11 +125,12 @@ public static class CardReader
         var date = table.Date("date", required: true);
         var line = table.Parsed<ReleaseLine>("line", ReleaseLine.TryParse, ReleaseLine.Expected);
         var notes = table.Text("description", maxLength: CardLimits.Description);
+        var needs = ReadNeeds(table);
         var artifacts = table.Children("artifacts").Select(ReadArtifact).ToList();
         var placement = ReadPlacement(table.Child("place"));
         table.RefuseUnknownKeys();
         if (version is null || date is null) return null;
-        return new Release { Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!, Placement = placement };
+        return new Release { Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!, Placement = placement, Needs = needs };
     }
 
     private static Artifact? ReadArtifact(TableReader table)

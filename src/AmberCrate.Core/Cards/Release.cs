@@ -23,6 +23,9 @@ public sealed record Release
     /// <summary>What this release places; null where it places what the card says for all releases.</summary>
     public Placement? Placement { get; init; }
 
+    /// <summary>What this release does not work without; null where it needs what the card says for all releases.</summary>
+    public IReadOnlyList<AppNeed>? Needs { get; init; }
+
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 

@@ -42,6 +42,8 @@ internal static class TextConverters
 
     internal sealed class Digests() : Of<Sha256Digest>(Sha256Digest.Parse, digest => digest.Hex);
 
+    internal sealed class Needs() : Of<AppNeed>(AppNeed.Parse, need => need.ToString());
+
     internal sealed class Paths() : Of<InsidePath>(InsidePath.Parse, path => path.Text);
 
     internal sealed class Kinds() : OfWords<AppKind>(CardWords.Kinds);

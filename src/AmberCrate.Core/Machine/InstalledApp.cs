@@ -43,6 +43,9 @@ public sealed record InstalledApp
     /// <summary>The digest of the artifact.</summary>
     public required Sha256Digest Sha256 { get; init; }
 
+    /// <summary>What it does not work without.</summary>
+    public IReadOnlyList<AppNeed> Needs { get; init; } = [];
+
     /// <summary>What it has placed outside the shelf.</summary>
     public IReadOnlyList<PlacedItem> Placed { get; init; } = [];
 

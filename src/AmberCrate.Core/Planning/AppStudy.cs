@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Planning;
 
@@ -11,6 +12,12 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Others">The same id in other catalogues.</param>
 public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoice? Choice, InstalledApp? Installed, IReadOnlyList<OtherOffer> Others)
 {
+    /// <summary>What would come along, because it is needed and not there.</summary>
+    public IReadOnlyList<PlanItem> Along { get; private init; } = [];
+
+    /// <summary>Why what is needed cannot be had; null where it can.</summary>
+    public Problem? AlongProblem { get; private init; }
+
     /// <summary>The id.</summary>
     public AppId Id => Offer?.Card.Id ?? Installed!.Id;
 
@@ -32,7 +39,7 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     }
 
     /// <summary>Studies the app that a reference means. An installed one is shown as its own catalogue offers it, unless another is named.</summary>
-    /// <exception cref="Problems.ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
+    /// <exception cref="ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
     public static AppStudy Of(AppReference reference, IOffers offers, MachineState machine)
     {
         if (reference.Catalogue is null && machine.Named(reference.Name) is [var orphan] && offers.Find(orphan.Id).Count == 0)
@@ -44,7 +51,21 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
             ? ReleaseChoice.Find([offer], installed?.Asked, machine.Platform) ?? ReleaseChoice.Find([offer], null, machine.Platform)
             : ReleaseChoice.Require([offer], reference.Selector, machine.Platform);
         var others = offers.Find(offer.Card.Id).Where(other => other.Catalogue != offer.Catalogue).Select(other => OtherOffer.Of(other, offer, choice, machine.Platform));
-        return new AppStudy(reference, offer, choice, installed, [.. others]);
+        return WithNeeds(new AppStudy(reference, offer, choice, installed, [.. others]), offers, machine);
+    }
+
+    private static AppStudy WithNeeds(AppStudy study, IOffers offers, MachineState machine)
+    {
+        if (study.Choice is not { } choice || choice.Offer.Card.NeedsOf(choice.Release).Count == 0) return study;
+        try
+        {
+            var item = new PlanItem { Id = study.Id.Text, Action = PlanAction.Install, Installed = study.Installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact };
+            return study with { Along = [.. new NeedsTaker(machine, offers).Complete([item]).Where(other => other.Id != item.Id && other.Changes)] };
+        }
+        catch (ProblemException refused)
+        {
+            return study with { AlongProblem = refused.Problem };
+        }
     }
 
     /// <summary>The offer that an installation would take.</summary>

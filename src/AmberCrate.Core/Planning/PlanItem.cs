@@ -28,6 +28,9 @@ public sealed record PlanItem
     /// <summary>What is remembered as asked for.</summary>
     public VersionSelector? Asked { get; init; }
 
+    /// <summary>The ids of what it is taken along for; empty for what was asked for.</summary>
+    public IReadOnlyList<string> NeededBy { get; init; } = [];
+
     /// <summary>A remark for the person: why nothing is done, or what else there is. May be empty.</summary>
     public string Note { get; init; } = "";
 

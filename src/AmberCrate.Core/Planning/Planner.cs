@@ -31,7 +31,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         }
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
-        return new Plan([.. items.Values.Select(pair => pair.Item)]);
+        return new Plan(new NeedsTaker(machine, offers).Complete(items.Values.Select(pair => pair.Item)));
     }
 
     /// <summary>Plans bringing apps up to date within what was asked for.</summary>
@@ -39,19 +39,50 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names)
     {
-        if (names.Count > 0) return new Plan([.. Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))]);
-        return new Plan([.. DueEntry.All(machine, offers)
+        if (names.Count > 0) return new Plan(AsFarAsPossible([.. Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))]));
+        return new Plan(AsFarAsPossible([.. DueEntry.All(machine, offers)
             .Where(entry => entry.State is DueState.Due or DueState.Pinned)
-            .Select(UpgradeOne)]);
+            .Select(UpgradeOne)]));
     }
 
     /// <summary>Plans taking installed apps off.</summary>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Uninstall(IEnumerable<string> names) =>
-        new([.. Installed(names).Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })]);
+    public Plan Uninstall(IEnumerable<string> names)
+    {
+        var removed = Installed(names);
+        var ids = removed.Select(app => app.Id).ToHashSet();
+        var needed = machine.Apps.Where(app => !ids.Contains(app.Id)).SelectMany(app => app.Needs.Where(need => ids.Contains(need.Id)).Select(need => $"{app.Id} {app.Version} needs {need}")).ToList();
+        return needed.Count == 0
+            ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
+            : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = needed }.ToException();
+    }
 
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
-    public Plan Equip(Bundle bundle) => new([.. bundle.Apps.Select(EquipOne).DistinctBy(item => item.Id)]);
+    public Plan Equip(Bundle bundle) => new(AsFarAsPossible([.. bundle.Apps.Select(EquipOne).DistinctBy(item => item.Id)]));
+
+    /// <summary>Takes along what the items need; an item whose needs cannot be had is not carried out, and the others are.</summary>
+    private IReadOnlyList<PlanItem> AsFarAsPossible(List<PlanItem> items)
+    {
+        var sound = new List<PlanItem>();
+        IReadOnlyList<PlanItem> complete = [];
+        foreach (var item in items)
+        {
+            try
+            {
+                complete = new NeedsTaker(machine, offers).Complete([.. sound, item]);
+                sound.Add(item);
+            }
+            catch (ProblemException refused)
+            {
+                var problem = refused.Problem;
+                var reason = problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why;
+                sound.Add(item with { Action = PlanAction.Cannot, Note = $"{problem.What} ({reason})" });
+                complete = new NeedsTaker(machine, offers).Complete(sound);
+            }
+        }
+
+        return complete;
+    }
 
     private PlanItem InstallOne(AppReference reference)
     {

@@ -71,7 +71,7 @@ public sealed class Runner
         {
             if (item.Changes) number++;
             var place = item.Changes ? number : 0;
-            var report = await RunOneAsync(item, stage => watch(new RunEvent.StageBegins(place, count, item, stage)), (arrived, expected) => watch(new RunEvent.BytesArrive(place, count, item, arrived, expected)), cancel);
+            var report = MissingNeed(item, reports) ?? await RunOneAsync(item, stage => watch(new RunEvent.StageBegins(place, count, item, stage)), (arrived, expected) => watch(new RunEvent.BytesArrive(place, count, item, arrived, expected)), cancel);
             reports.Add(report);
             watch(new RunEvent.ItemEnds(place, count, report));
         }
@@ -79,6 +79,16 @@ public sealed class Runner
         var result = new RunReport(reports, cancel.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped));
         _records.EndRun(run, result);
         return result;
+    }
+
+    /// <summary>An app is not put on when what it needs could not be.</summary>
+    private static ItemReport? MissingNeed(PlanItem item, List<ItemReport> reports)
+    {
+        if (!item.Fetches) return null;
+        var needs = item.Offer!.Card.NeedsOf(item.Release!).Select(need => need.Id.Text).ToHashSet(StringComparer.Ordinal);
+        return reports.Find(report => report.Outcome == Outcome.Failed && needs.Contains(report.Item.Id)) is { } missing
+            ? new ItemReport(item, Outcome.Failed, new Problem(missing.Problem!.Code, $"{item.Id} {item.To} cannot be put on", $"{missing.Item.Id}, which it needs, has failed", "see there"))
+            : null;
     }
 
     private async Task<ItemReport> RunOneAsync(PlanItem item, Action<RunStage> begin, ByteCount bytes, CancellationToken cancel)
@@ -118,7 +128,7 @@ public sealed class Runner
         var after = new InstalledApp
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
-            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, InstalledAt = _clock.GetUtcNow(),
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), InstalledAt = _clock.GetUtcNow(),
             Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = artifact.Sha256,
         };
         try

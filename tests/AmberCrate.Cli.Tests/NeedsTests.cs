@@ -1,0 +1,32 @@
+namespace AmberCrate.Cli.Tests;
+
+public sealed class NeedsTests
+{
+    [Fact]
+    public async Task What_an_app_needs_is_shown_comes_along_and_stays_while_it_is_needed()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  needs        batten-runtime@1..2\n  comes along  batten-runtime 1.2.0, ");
+        sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0).Out.ShouldContain("needed by trapdoor-carry");
+        sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
+        sandbox.Run("uninstall", "batten-runtime", "--yes").ShouldFail(4, """
+            acrate: other apps need what is to be taken off
+              why: nothing has been changed
+              next: uninstall these too, or leave it
+                trapdoor-carry 7.0 needs batten-runtime@1..2
+            """);
+        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  comes along  nothing, it is there already\n");
+        sandbox.Run("uninstall", "batten-runtime", "trapdoor-carry", "--yes").ShouldEnd(0);
+    }
+
+    [Fact]
+    public async Task Where_what_is_needed_fails_the_app_is_not_put_on()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        File.WriteAllText(sandbox["guild", "files", "batten-runtime-1.2.0.tar.gz"], "rubbish");
+        var run = sandbox.Run("install", "trapdoor-carry", "--yes");
+        run.ExitCode.ShouldBe(5);
+        run.Out.ShouldContain("batten-runtime, which it needs, has failed");
+        sandbox.Tree("root").ShouldNotContain(path => path.Contains("trapdoor-carry"));
+    }
+}
