@@ -50,6 +50,9 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate search cueledger", 0, "cue-ledger  1.5.0");
         _stage.Run("acrate about scrim-paint", 0, "GPL-3.0-or-later", "Battenworks", "sha256", "Not installed.", "next: acrate install scrim-paint");
         _stage.Run("acrate about truss-tally", 0, "not supplied");
+        Stage.Say("Two of them side by side, and one that needs something else.");
+        _stage.Run("acrate about scrim-paint backcloth-render", 0, "vouched for by the catalogue", "lts 3.6.4", "next");
+        _stage.Run("acrate about trapdoor-carry", 0, "batten-runtime@1..2", "comes along  batten-runtime 1.2.0");
     }
 
     private void PutOn()

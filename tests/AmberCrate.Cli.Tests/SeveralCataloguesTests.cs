@@ -83,7 +83,7 @@ public sealed class SeveralCataloguesTests
         var result = sandbox.Run("search", "scrim");
         result.ExitCode.ShouldBe(0);
         result.Error.ShouldBe("note: guild could not be refreshed, using data from 3 days ago: the server answers 503 Service Unavailable\n");
-        result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago\n");
+        result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not reached: guild\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("search", "scrim").ShouldEnd(0);
         sandbox.Server.Requests.ShouldBeEmpty("a catalogue that could not be reached is left alone for a while");

@@ -51,7 +51,7 @@ internal sealed class TextTable(params string[] headings)
         var each = ((width - first) / _last) - Gap;
         var natural = Enumerable.Range(1, _last).Select(column => Rows.Max(row => DisplayWidth.Of(row[column].Text)));
         if (each < Readable / 2 || natural.Sum(column => column + Gap) + first <= width) return false;
-        Cell[] titles = [.. headings.Select(heading => new Cell(heading, Tone.Quiet))];
+        Cell[] titles = [.. headings.Select(heading => new Cell(heading, Tone.Strong))];
         foreach (var row in Rows.Prepend(titles))
         {
             var lines = row.Select((cell, column) => column == 0 ? [cell.Text] : WordWrap.Lines(cell.Text, each).ToArray()).ToArray();
