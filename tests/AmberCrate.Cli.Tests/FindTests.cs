@@ -161,6 +161,7 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
               size         {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
               form         tar.xz for any-linux-any
               sha256       {sha256}
+              needs        nothing else
               placed       ~/root/.local/bin/scrim-paint
                            ~/root/.local/share/applications/scrim-paint.desktop
                            ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg

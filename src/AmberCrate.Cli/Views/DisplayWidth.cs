@@ -23,6 +23,25 @@ internal static class DisplayWidth
     /// <summary>A text followed by as many spaces as it lacks.</summary>
     public static string Pad(string text, int width) => text + new string(' ', Math.Max(0, width - Of(text)));
 
+    /// <summary>A text cut into pieces of at most so many columns.</summary>
+    public static IEnumerable<string> Pieces(string text, int width)
+    {
+        var (start, taken, at) = (0, 0, 0);
+        foreach (var rune in text.EnumerateRunes())
+        {
+            if (taken + Of(rune) > width && at > start)
+            {
+                yield return text[start..at];
+                (start, taken) = (at, 0);
+            }
+
+            taken += Of(rune);
+            at += rune.Utf16SequenceLength;
+        }
+
+        yield return text[start..];
+    }
+
     private static int Of(Rune rune)
     {
         if (rune.Value < 0x300) return 1;

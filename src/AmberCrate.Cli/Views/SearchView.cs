@@ -16,7 +16,7 @@ internal static class SearchView
             NewestReleases.VersionFor(result.Newest, machine.Platform),
             machine.Find(result.Id)?.Version.Text)).ToList();
         if (output.IsJson) WriteJson(output, query, rows, found, station);
-        else WriteText(output, query, rows, found, station);
+        else WriteText(output, query.Length > SearchText.MaxQuery ? query[..SearchText.MaxQuery] + "…" : query, rows, found, station);
     }
 
     private static void WriteText(Output output, string query, List<Row> rows, int found, Workstation station)

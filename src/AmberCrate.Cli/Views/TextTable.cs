@@ -54,7 +54,7 @@ internal sealed class TextTable(params string[] headings)
         Cell[] titles = [.. headings.Select(heading => new Cell(heading, Tone.Strong))];
         foreach (var row in Rows.Prepend(titles))
         {
-            var lines = row.Select((cell, column) => column == 0 ? [cell.Text] : WordWrap.Lines(cell.Text, each).ToArray()).ToArray();
+            var lines = row.Select((cell, column) => column == 0 ? [cell.Text] : WordWrap.Lines(cell.Text, each).SelectMany(line => DisplayWidth.Pieces(line, each)).ToArray()).ToArray();
             for (var line = 0; line < lines.Max(cell => cell.Length); line++)
             {
                 var end = Array.FindLastIndex(lines, cell => line < cell.Length && cell[line].Length > 0);
