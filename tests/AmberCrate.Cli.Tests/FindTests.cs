@@ -106,6 +106,10 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
             """);
         _sandbox.Run("search", new string('x', 10_000)).ExitCode.ShouldBe(3);
         _sandbox.Run("search", "paint", "--catalogue", "loft").ExitCode.ShouldBe(3);
+        _sandbox.Run("search", "paint", "--catalogue", "house").ShouldPrint(3, """
+            Nothing matches "paint".
+            asked: house (5 apps) · catalogue refreshed just now
+            """);
     }
 
     [Fact]

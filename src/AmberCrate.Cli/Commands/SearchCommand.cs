@@ -17,7 +17,7 @@ internal static class SearchCommand
     private static readonly Option<string> InCatalogue = new("--catalogue") { Description = "Only this catalogue", HelpName = "NAME" };
     private static readonly Option<string> Kind = new("--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND" };
     private static readonly Option<string> Category = new("--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
-    private static readonly Option<string> ByDeveloper = new("--developer") { Description = "Only developers with this in their name", HelpName = "TEXT" };
+    private static readonly Option<string> ByDeveloper = new("--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
     private static readonly Option<string> Licence = new("--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
     private static readonly Option<bool> Installed = new("--installed") { Description = "Only apps that are installed" };
     private static readonly Option<bool> NotInstalled = new("--not-installed") { Description = "Only apps that are not installed" };
@@ -34,7 +34,7 @@ internal static class SearchCommand
             using var station = await call.OpenToReadFreshAsync(cancel);
             var request = ReadRequest(parsed, station);
             var results = station.Cache.Search(request);
-            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), results.Shown, results.Total, station);
+            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), request, results, station);
             return results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
         });
         return command;

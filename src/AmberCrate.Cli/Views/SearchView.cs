@@ -8,20 +8,20 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what a search has found.</summary>
 internal static class SearchView
 {
-    public static void Show(Output output, string query, IReadOnlyList<SearchResult> shown, int found, Workstation station)
+    public static void Show(Output output, string query, SearchRequest request, SearchResults results, Workstation station)
     {
         var machine = station.State();
-        var rows = shown.Select(result => new Row(
+        var states = station.CatalogueStates().Where(state => request.Catalogues.Contains(state.Name)).ToList();
+        var rows = results.Shown.Select(result => new Row(
             result,
             NewestReleases.VersionFor(result.Newest, machine.Platform),
             machine.Find(result.Id)?.Version.Text)).ToList();
-        if (output.IsJson) WriteJson(output, query, rows, found, station);
-        else WriteText(output, query.Length > SearchText.MaxQuery ? query[..SearchText.MaxQuery] + "…" : query, rows, found, station);
+        if (output.IsJson) WriteJson(output, query, rows, results.Total, states);
+        else WriteText(output, query.Length > SearchText.MaxQuery ? query[..SearchText.MaxQuery] + "…" : query, rows, results.Total, states, station);
     }
 
-    private static void WriteText(Output output, string query, List<Row> rows, int found, Workstation station)
+    private static void WriteText(Output output, string query, List<Row> rows, int found, List<CatalogueState> states, Workstation station)
     {
-        var states = station.CatalogueStates();
         var age = Words.Age(states, station.Clock.GetUtcNow()) + LeftOut(station);
         if (found == 0)
         {
@@ -68,7 +68,7 @@ internal static class SearchView
         _ => "",
     };
 
-    private static void WriteJson(Output output, string query, List<Row> rows, int found, Workstation station) => output.Json(json =>
+    private static void WriteJson(Output output, string query, List<Row> rows, int found, List<CatalogueState> states) => output.Json(json =>
     {
         json.WriteStartObject();
         json.WriteString("query", query);
@@ -90,7 +90,7 @@ internal static class SearchView
         }
 
         json.WriteEndArray();
-        json.WriteCatalogues(station.CatalogueStates());
+        json.WriteCatalogues(states);
         json.WriteEndObject();
     });
 
