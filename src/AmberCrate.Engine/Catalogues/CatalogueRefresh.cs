@@ -36,7 +36,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
         try
         {
             var fetched = await Task.WhenAll(known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
-            return [.. known.Zip(fetched, (item, result) => TakeOver(item.Catalogue, item.State, result, folder, cancel))];
+            return [.. known.Zip(fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Shards, result, folder, cancel))];
         }
         finally
         {
@@ -101,7 +101,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
         }
     }
 
-    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
+    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, IReadOnlySet<string> shards, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
     {
         try
         {
@@ -119,7 +119,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
 
             var read = cache.Store(catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
-            return new RefreshResult(catalogue, state, read > 0 || known?.Apps != state.Apps, read, snapshot.Shards.Count, null);
+            return new RefreshResult(catalogue, state, known is null || !shards.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)), read, snapshot.Shards.Count, null);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {

@@ -128,7 +128,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
 
     private List<AppRow> ReadShard(ShardContent shard, Func<ShardContent, byte[]> read)
     {
-        var rows = new List<AppRow>(shard.Lines);
+        var rows = new List<AppRow>();
         foreach (var bytes in ShardText.Lines(shard.Unpack(read(shard))))
         {
             try

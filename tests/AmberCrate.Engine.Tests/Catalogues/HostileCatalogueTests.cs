@@ -66,6 +66,15 @@ public sealed class HostileCatalogueTests : IDisposable
         _cache.Ids([Guild]).ShouldBeEmpty();
     }
 
+    [Fact]
+    public async Task A_shard_that_announces_two_billion_lines_costs_nothing()
+    {
+        Write([Good[0]], 1);
+        var entry = _folder["site", "catalogue.json"];
+        File.WriteAllText(entry, File.ReadAllText(entry).Replace("\"lines\": 1", "\"lines\": 2147483647", StringComparison.Ordinal));
+        (await RefreshAsync()).Problem.ShouldNotBeNull().Why.ShouldContain("2147483647 lines were announced, 1 are there");
+    }
+
     private static string AppIdOf(string line) => CardJson.Read(Encoding.UTF8.GetBytes(line)).Id.Text;
 
     private Task<RefreshResult> RefreshAfter(Action change)

@@ -95,7 +95,8 @@ public sealed class LayeredCatalogueTests : IDisposable
         foreach (var (file, bytes) in shards) File.WriteAllBytes(file, bytes);
         File.WriteAllBytes(_folder["site", "catalogue.json"], first);
         foreach (var (id, card) in published) _cards[id] = card;
-        (await RefreshAsync(_cache)).ShardsRead.ShouldBe(0);
+        var back = await RefreshAsync(_cache);
+        (back.ShardsRead, back.Changed).ShouldBe((0, true));
         ShouldHaveTheCards(_cache);
     }
 
