@@ -84,6 +84,8 @@ public sealed class SeveralCataloguesTests
         result.ExitCode.ShouldBe(0);
         result.Error.ShouldBe("note: guild could not be refreshed, using data from 3 days ago: the server answers 503 Service Unavailable\n");
         result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not reached: guild\n");
+        sandbox.Run("search", "--catalogue", "guild", "--json").ShouldEnd(0).Json.GetProperty("found").GetInt32().ShouldBe(10, "the only catalogue can be listed too");
+        sandbox.Run("search", "!!!", "--catalogue", "guild", "--json").ShouldEnd(3).Json.GetProperty("found").GetInt32().ShouldBe(0);
         sandbox.Server.Requests.Clear();
         sandbox.Run("search", "scrim").ShouldEnd(0);
         sandbox.Server.Requests.ShouldBeEmpty("a catalogue that could not be reached is left alone for a while");

@@ -62,7 +62,7 @@ internal static class SearchCommand
 
         var query = SearchQuery.Of(parsed.GetValue(Words)!);
         if (parsed.GetValue(Words)!.Length == 0 && filter.IsEmpty && parsed.GetValue(InCatalogue) is null) throw Misuse("search needs words, or a filter to list by");
-        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)], parsed.GetValue(Limit));
+        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)], parsed.GetValue(Limit)) { IsListing = parsed.GetValue(Words)!.Length == 0 };
     }
 
     private static AppKind? ReadKind(string? word) => word switch

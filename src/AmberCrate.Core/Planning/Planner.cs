@@ -63,6 +63,18 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <summary>Takes along what the items need; an item whose needs cannot be had is not carried out, and the others are.</summary>
     private IReadOnlyList<PlanItem> AsFarAsPossible(List<PlanItem> items)
     {
+        try
+        {
+            return new NeedsTaker(machine, offers).Complete(items);
+        }
+        catch (ProblemException)
+        {
+            return OneByOne(items);
+        }
+    }
+
+    private IReadOnlyList<PlanItem> OneByOne(List<PlanItem> items)
+    {
         var sound = new List<PlanItem>();
         IReadOnlyList<PlanItem> complete = [];
         foreach (var item in items)

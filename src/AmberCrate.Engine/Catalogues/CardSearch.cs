@@ -33,7 +33,7 @@ internal sealed class CardSearch
     public SearchResults Run()
     {
         var query = _request.Query;
-        if (_catalogues.Count == 0 || (query.Words.Count == 0 && _request.Filter.IsEmpty && _only is null)) return new SearchResults([], 0);
+        if (_catalogues.Count == 0 || (query.Words.Count == 0 && !_request.IsListing)) return new SearchResults([], 0);
         var found = Find(query);
         if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened());
         if (found.Count > 0 || query.Words.Count == 0) return new SearchResults(Results(found), Count(query));

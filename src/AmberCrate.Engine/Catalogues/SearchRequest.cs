@@ -4,7 +4,7 @@ using AmberCrate.Core.Searching;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>What is looked for, where, and in which order it is wanted.</summary>
-/// <param name="Query">The words; without any, everything that the filter lets through is listed.</param>
+/// <param name="Query">The words.</param>
 /// <param name="Filter">What narrows the search.</param>
 /// <param name="Order">The order of the results.</param>
 /// <param name="Catalogues">The catalogues to look in, in order of preference.</param>
@@ -12,6 +12,9 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Limit">How many results are wanted at most.</param>
 public sealed record SearchRequest(SearchQuery Query, SearchFilter Filter, SearchOrder Order, IReadOnlyList<CatalogueName> Catalogues, IReadOnlyCollection<string> InstalledIds, int Limit)
 {
+    /// <summary>Whether no word was given, so that everything is listed that the filter lets through. Words that come to nothing when folded find nothing.</summary>
+    public bool IsListing { get; init; }
+
     /// <summary>A search for words only.</summary>
     public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues, int limit = 20) => new(query, new SearchFilter(), SearchOrder.Match, catalogues, [], limit);
 }
