@@ -47,7 +47,7 @@ public sealed class Sandbox : IAsyncDisposable
         var sandbox = new Sandbox();
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
         sandbox._server = await StaticServer.StartAsync(sandbox["site"]);
-        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "1";
+        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         return sandbox;
     }

@@ -14,7 +14,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     private const int Apps = 300;
     private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
     private readonly TemporaryFolder _folder = new();
-    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(1));
+    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(3));
     private StaticServer _server = null!;
     private CatalogueCache _cache = null!;
     private RegisteredCatalogue _catalogue = null!;

@@ -85,7 +85,7 @@ public sealed class HostileCatalogueTests : IDisposable
 
     private async Task<RefreshResult> RefreshAsync()
     {
-        using var fetcher = new Fetcher(TimeSpan.FromSeconds(5));
+        using var fetcher = new Fetcher(TimeSpan.FromSeconds(30));
         return (await new CatalogueRefresh(_cache, fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
     }
 

@@ -14,7 +14,7 @@ public sealed class LayeredCatalogueTests : IDisposable
     private const int Apps = 600;
     private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
     private readonly TemporaryFolder _folder = new();
-    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(5));
+    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(30));
     private readonly CardForge _forge = new(Apps, releases: 2);
     private readonly SortedDictionary<string, AppCard> _cards = new(StringComparer.Ordinal);
     private readonly CatalogueCache _cache;
