@@ -54,7 +54,10 @@ public sealed record AppCard
     public Review Review { get; init; } = new(ReviewState.Unreviewed);
 
     /// <summary>What it does not work without, unless a release says otherwise.</summary>
-    public IReadOnlyList<AppNeed> Needs { get; init; } = [];
+    public IReadOnlyList<RelatedApp> Needs { get; init; } = [];
+
+    /// <summary>What cannot be there beside it, unless a release says otherwise.</summary>
+    public IReadOnlyList<RelatedApp> Conflicts { get; init; } = [];
 
     /// <summary>Its releases, newest first.</summary>
     public required IReadOnlyList<Release> Releases { get; init; }
@@ -66,7 +69,10 @@ public sealed record AppCard
     public Placement PlacementOf(Release release) => release.Placement ?? Placement;
 
     /// <summary>What a release of this app does not work without.</summary>
-    public IReadOnlyList<AppNeed> NeedsOf(Release release) => release.Needs ?? Needs;
+    public IReadOnlyList<RelatedApp> NeedsOf(Release release) => release.Needs ?? Needs;
+
+    /// <summary>What cannot be there beside a release of this app.</summary>
+    public IReadOnlyList<RelatedApp> ConflictsOf(Release release) => release.Conflicts ?? Conflicts;
 
     /// <summary>Releases that a machine can use and a selector accepts, newest first.</summary>
     /// <param name="machine">The machine's platform.</param>

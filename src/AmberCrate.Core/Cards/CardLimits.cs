@@ -7,7 +7,7 @@ internal static class CardLimits
 
     public const long Size = 1L << 50;
 
-    public const int Strip = 20;
+    public const int Strip = 20, Mirrors = 20;
 
     /// <summary>Whether this is the address of a page.</summary>
     public static bool IsHomepage(string text) =>

@@ -37,7 +37,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         IReadOnlyList<string> categories = [], keywords = [];
         SignIn? signIn = null, licenceKey = null;
         List<Attention>? attention = null;
-        List<AppNeed> needs = [];
+        List<RelatedApp> needs = [], conflicts = [];
         var review = new Review(ReviewState.Unreviewed);
         var placement = Placement.Nothing;
         List<Release>? releases = null;
@@ -57,7 +57,8 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
             else if (Is("licence_key"u8)) licenceKey = Choice(CardWords.SignIns);
             else if (Is("attention"u8)) attention = Choices(CardWords.Attentions);
-            else if (Is("needs"u8)) needs = Needs();
+            else if (Is("needs"u8)) needs = Related();
+            else if (Is("conflicts"u8)) conflicts = Related();
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8)) placement = ReadPlacement();
             else if (Is("releases"u8)) releases = Each((ref reader) => reader.ReadRelease(), "releases");
@@ -68,7 +69,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
             Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
-            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
         };
     }
 
@@ -123,7 +124,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         string? notes = null;
         List<Artifact>? artifacts = null;
         Placement? placement = null;
-        List<AppNeed>? needs = null;
+        List<RelatedApp>? needs = null, conflicts = null;
         BeginObject();
         while (NextKey())
         {
@@ -131,7 +132,8 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("date"u8)) date = Date();
             else if (Is("line"u8)) releaseLine = Parsed<ReleaseLine>(ReleaseLine.TryParse, ReleaseLine.Expected);
             else if (Is("description"u8)) notes = Text(CardLimits.Description);
-            else if (Is("needs"u8)) needs = Needs();
+            else if (Is("needs"u8)) needs = Related();
+            else if (Is("conflicts"u8)) conflicts = Related();
             else if (Is("artifacts"u8)) artifacts = Each((ref reader) => reader.ReadArtifact(), "artifacts");
             else if (Is("place"u8)) placement = ReadPlacement();
             else throw Unknown();
@@ -140,7 +142,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         return new Release
         {
             Version = version ?? throw Missing("version"), Date = date ?? throw Missing("date"), DeclaredLine = releaseLine, Notes = notes,
-            Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement, Needs = needs,
+            Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement, Needs = needs, Conflicts = conflicts,
         };
     }
 
@@ -148,6 +150,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     {
         Platform? platform = null;
         ArtifactLocation? location = null;
+        IReadOnlyList<ArtifactLocation> mirrors = [];
         ArtifactForm? form = null;
         Sha256Digest? sha256 = null;
         long? downloadSize = null, installedSize = null;
@@ -158,6 +161,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             if (Is("platform"u8)) platform = Parsed<Platform>(Platform.TryParse, Platform.Expected);
             else if (Is("location"u8)) location = Parsed<ArtifactLocation>(ArtifactLocation.TryParse, ArtifactLocation.Expected);
+            else if (Is("mirrors"u8)) mirrors = Mirrors();
             else if (Is("form"u8)) form = Choice(CardWords.Forms);
             else if (Is("sha256"u8)) sha256 = Parsed<Sha256Digest>(Sha256Digest.TryParse, Sha256Digest.Expected);
             else if (Is("download_size"u8)) downloadSize = Number(1, CardLimits.Size);
@@ -169,7 +173,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
 
         return new Artifact
         {
-            Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"), Form = form ?? throw Missing("form"),
+            Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"), Mirrors = mirrors, Form = form ?? throw Missing("form"),
             Sha256 = sha256 ?? throw Missing("sha256"), DownloadSize = downloadSize ?? throw Missing("download_size"), InstalledSize = installedSize,
             StripFolders = strip, FileName = fileName,
         };
@@ -287,7 +291,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         return text.Length <= most ? text : throw Fault($"expected at most {most} characters, found {text.Length}");
     }
 
-    private List<string> Texts(Func<string, bool> isValid, string expected)
+    private List<string> Texts(Func<string, bool> isValid, string expected, int maxLength = CardLimits.Word)
     {
         _json.Read();
         if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array of strings");
@@ -296,7 +300,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             if (_json.TokenType != JsonTokenType.String) throw Fault("expected an array of strings");
             var text = _json.GetString()!;
-            texts.Add(text.Length <= CardLimits.Word ? Checked(text, isValid, expected) : throw Fault($"expected at most {CardLimits.Word} characters, found {text.Length}"));
+            texts.Add(text.Length <= maxLength ? Checked(text, isValid, expected) : throw Fault($"expected at most {maxLength} characters, found {text.Length}"));
         }
 
         return texts;
@@ -311,7 +315,13 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
 
     private readonly string Checked(string text, Func<string, bool> isValid, string expected) => isValid(text) ? text : throw Fault($"expected {expected}, found {Shown(text)}");
 
-    private List<AppNeed> Needs() => Texts(text => AppNeed.TryParse(text, out _), AppNeed.Expected).ConvertAll(AppNeed.Parse);
+    private List<RelatedApp> Related() => Texts(text => RelatedApp.TryParse(text, out _), RelatedApp.Expected).ConvertAll(RelatedApp.Parse);
+
+    private List<ArtifactLocation> Mirrors()
+    {
+        var mirrors = Texts(text => ArtifactLocation.TryParse(text, out _), ArtifactLocation.Expected, CardLimits.Text).ConvertAll(ArtifactLocation.Parse);
+        return mirrors.Count <= CardLimits.Mirrors ? mirrors : throw Fault($"expected at most {CardLimits.Mirrors} mirrors, found {mirrors.Count}");
+    }
 
     private bool Truth()
     {

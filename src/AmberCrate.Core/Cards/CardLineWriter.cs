@@ -28,7 +28,8 @@ internal static class CardLineWriter
             if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
             if (card.LicenceKey is { } key) json.WriteString("licence_key", CardWords.SignIns.WordOf(key));
             if (card.Attention is { } attention) Texts(json, "attention", [.. attention.Select(CardWords.Attentions.WordOf)]);
-            if (card.Needs.Count > 0) Texts(json, "needs", [.. card.Needs.Select(need => need.ToString())]);
+            if (card.Needs.Count > 0) Related(json, "needs", card.Needs);
+            if (card.Conflicts.Count > 0) Related(json, "conflicts", card.Conflicts);
             Write(json, card.Review);
             Each(json, "releases", card.Releases, Write);
             Write(json, card.Placement);
@@ -63,7 +64,8 @@ internal static class CardLineWriter
         json.WriteString("date", release.Date.ToString("yyyy-MM-dd"));
         Optional(json, "line", release.DeclaredLine?.Name);
         Optional(json, "description", release.Notes);
-        if (release.Needs is { } needs) Texts(json, "needs", [.. needs.Select(need => need.ToString())]);
+        if (release.Needs is { } needs) Related(json, "needs", needs);
+        if (release.Conflicts is { } conflicts) Related(json, "conflicts", conflicts);
         Each(json, "artifacts", release.Artifacts, Write);
         if (release.Placement is not null) Write(json, release.Placement);
     }
@@ -72,6 +74,7 @@ internal static class CardLineWriter
     {
         json.WriteString("platform", artifact.Platform.ToString());
         json.WriteString("location", artifact.Location.Text);
+        if (artifact.Mirrors.Count > 0) Texts(json, "mirrors", [.. artifact.Mirrors.Select(mirror => mirror.Text)]);
         json.WriteString("form", CardWords.Forms.WordOf(artifact.Form));
         json.WriteString("sha256", artifact.Sha256.Hex);
         json.WriteNumber("download_size", artifact.DownloadSize);
@@ -104,6 +107,8 @@ internal static class CardLineWriter
         });
         json.WriteEndObject();
     }
+
+    private static void Related(Utf8JsonWriter json, string key, IReadOnlyList<RelatedApp> related) => Texts(json, key, [.. related.Select(other => other.ToString())]);
 
     private static void Each<T>(Utf8JsonWriter json, string key, IReadOnlyList<T> items, Action<Utf8JsonWriter, T> write)
     {

@@ -37,7 +37,8 @@ public static class CardReader
         SignIn? signIn = table.Choice("sign_in", CardWords.SignIns) is var need && table.Has("sign_in") ? need : null;
         SignIn? licenceKey = table.Choice("licence_key", CardWords.SignIns) is var ask && table.Has("licence_key") ? ask : null;
         var attention = ReadAttention(table);
-        var needs = ReadNeeds(table);
+        var needs = ReadRelated(table, "needs");
+        var conflicts = ReadRelated(table, "conflicts");
         var review = ReadReview(table.Child("review"));
         var placement = ReadPlacement(table.Child("place"));
         var releases = table.Children("releases").Select(ReadRelease).ToList();
@@ -47,7 +48,7 @@ public static class CardReader
         var card = new AppCard
         {
             Id = id!, Kind = kind, Name = name!, Summary = summary!, Description = description, Licence = licence,
-            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs ?? [],
+            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs ?? [], Conflicts = conflicts ?? [],
             Review = review, Placement = placement ?? Placement.Nothing, Releases = releases!,
         };
         foreach (var (key, message) in CardRules.Broken(card)) faults.Add(new FormatFault(file, root.LineOf(key), key, message));
@@ -79,16 +80,29 @@ public static class CardReader
         return categories;
     }
 
-    private static List<AppNeed>? ReadNeeds(TableReader table)
+    private static List<RelatedApp>? ReadRelated(TableReader table, string key)
     {
-        var needs = new List<AppNeed>();
-        foreach (var text in table.Texts("needs"))
+        var related = new List<RelatedApp>();
+        foreach (var text in table.Texts(key))
         {
-            if (AppNeed.TryParse(text, out var need)) needs.Add(need);
-            else table.AddFault("needs", $"expected {AppNeed.Expected}, found \"{text}\"");
+            if (RelatedApp.TryParse(text, out var other)) related.Add(other);
+            else table.AddFault(key, $"expected {RelatedApp.Expected}, found \"{text}\"");
         }
 
-        return table.Has("needs") ? needs : null;
+        return table.Has(key) ? related : null;
+    }
+
+    private static List<ArtifactLocation> ReadMirrors(TableReader table)
+    {
+        var mirrors = new List<ArtifactLocation>();
+        foreach (var text in table.Texts("mirrors", CardLimits.Text))
+        {
+            if (ArtifactLocation.TryParse(text, out var mirror)) mirrors.Add(mirror);
+            else table.AddFault("mirrors", $"expected {ArtifactLocation.Expected}, found \"{text}\"");
+        }
+
+        if (mirrors.Count > CardLimits.Mirrors) table.AddFault("mirrors", $"expected at most {CardLimits.Mirrors}, found {mirrors.Count}");
+        return mirrors;
     }
 
     private static List<Attention>? ReadAttention(TableReader table)
@@ -125,18 +139,20 @@ public static class CardReader
         var date = table.Date("date", required: true);
         var line = table.Parsed<ReleaseLine>("line", ReleaseLine.TryParse, ReleaseLine.Expected);
         var notes = table.Text("description", maxLength: CardLimits.Description);
-        var needs = ReadNeeds(table);
+        var needs = ReadRelated(table, "needs");
+        var conflicts = ReadRelated(table, "conflicts");
         var artifacts = table.Children("artifacts").Select(ReadArtifact).ToList();
         var placement = ReadPlacement(table.Child("place"));
         table.RefuseUnknownKeys();
         if (version is null || date is null) return null;
-        return new Release { Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!, Placement = placement, Needs = needs };
+        return new Release { Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!, Placement = placement, Needs = needs, Conflicts = conflicts };
     }
 
     private static Artifact? ReadArtifact(TableReader table)
     {
         var platform = table.Parsed<Platform>("platform", Platform.TryParse, Platform.Expected, required: true);
         var location = table.Parsed<ArtifactLocation>("location", ArtifactLocation.TryParse, ArtifactLocation.Expected, required: true);
+        var mirrors = ReadMirrors(table);
         var form = table.Choice("form", CardWords.Forms, required: true);
         var sha256 = table.Parsed<Sha256Digest>("sha256", Sha256Digest.TryParse, Sha256Digest.Expected, required: true);
         var downloadSize = table.Number("download_size", 1, CardLimits.Size, required: true);
@@ -147,7 +163,7 @@ public static class CardReader
         if (platform is null || location is null || sha256 is null || downloadSize is null) return null;
         return new Artifact
         {
-            Platform = platform, Location = location, Form = form, Sha256 = sha256, DownloadSize = downloadSize.Value,
+            Platform = platform, Location = location, Mirrors = mirrors.Count == 0 ? Array.Empty<ArtifactLocation>() : mirrors, Form = form, Sha256 = sha256, DownloadSize = downloadSize.Value,
             InstalledSize = installedSize, StripFolders = (int)(strip ?? 0), FileName = fileName,
         };
     }

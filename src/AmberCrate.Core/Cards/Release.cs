@@ -24,7 +24,10 @@ public sealed record Release
     public Placement? Placement { get; init; }
 
     /// <summary>What this release does not work without; null where it needs what the card says for all releases.</summary>
-    public IReadOnlyList<AppNeed>? Needs { get; init; }
+    public IReadOnlyList<RelatedApp>? Needs { get; init; }
+
+    /// <summary>What cannot be there beside this release; null where it is what the card says for all releases.</summary>
+    public IReadOnlyList<RelatedApp>? Conflicts { get; init; }
 
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);

@@ -42,7 +42,7 @@ internal static class TextConverters
 
     internal sealed class Digests() : Of<Sha256Digest>(Sha256Digest.Parse, digest => digest.Hex);
 
-    internal sealed class Needs() : Of<AppNeed>(AppNeed.Parse, need => need.ToString());
+    internal sealed class Needs() : Of<RelatedApp>(RelatedApp.Parse, need => need.ToString());
 
     internal sealed class Paths() : Of<InsidePath>(InsidePath.Parse, path => path.Text);
 

@@ -44,7 +44,10 @@ public sealed record InstalledApp
     public required Sha256Digest Sha256 { get; init; }
 
     /// <summary>What it does not work without.</summary>
-    public IReadOnlyList<AppNeed> Needs { get; init; } = [];
+    public IReadOnlyList<RelatedApp> Needs { get; init; } = [];
+
+    /// <summary>What cannot be there beside it.</summary>
+    public IReadOnlyList<RelatedApp> Conflicts { get; init; } = [];
 
     /// <summary>What it has placed outside the shelf.</summary>
     public IReadOnlyList<PlacedItem> Placed { get; init; } = [];

@@ -59,8 +59,7 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
         if (study.Choice is not { } choice || choice.Offer.Card.NeedsOf(choice.Release).Count == 0) return study;
         try
         {
-            var item = new PlanItem { Id = study.Id.Text, Action = PlanAction.Install, Installed = study.Installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact };
-            return study with { Along = [.. new NeedsTaker(machine, offers).Complete([item]).Where(other => other.Id != item.Id && other.Changes)] };
+            return study with { Along = [.. new Planner(machine, offers).Study(choice).Where(other => other.Id != study.Id.Text && other.Changes)] };
         }
         catch (ProblemException refused)
         {

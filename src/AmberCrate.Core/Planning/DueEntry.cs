@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
@@ -11,6 +12,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="DaysBehind">How many days lie between the installed release and the one named.</param>
 public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? Available, ReleaseChoice? Beyond, int ReleasesBehind, int DaysBehind)
 {
+    /// <summary>What it follows: what was asked for, or else the line that it is on where that is not the usual one.</summary>
+    internal VersionSelector? Followed => FollowedBy(App);
+
     /// <summary>Compares one installed app with what is offered.</summary>
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
     {
@@ -18,7 +22,7 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
         if (offers.Paused.Contains(app.Catalogue)) return new DueEntry(app, DueState.Paused, null, null, 0, 0);
         if (offer.Count == 0) return new DueEntry(app, DueState.NotOffered, null, null, 0, 0);
 
-        var asked = app.Asked ?? (app.Line == Versions.ReleaseLine.Stable ? null : new Versions.VersionSelector.OfLine(app.Line));
+        var asked = FollowedBy(app);
         var available = Newer(ReleaseChoice.Find(offer, asked, machine.Platform), app.Version);
         var beyond = app.IsHeld ? Newer(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version) : null;
         var named = available ?? beyond;
@@ -33,6 +37,8 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
     public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers) => [.. machine.Apps.Select(app => Of(app, offers, machine))];
 
-    private static ReleaseChoice? Newer(ReleaseChoice? choice, Versions.AppVersion than) =>
+    private static VersionSelector? FollowedBy(InstalledApp app) => app.Asked ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));
+
+    private static ReleaseChoice? Newer(ReleaseChoice? choice, AppVersion than) =>
         choice is not null && choice.Release.Version > than ? choice : null;
 }

@@ -43,6 +43,14 @@ public sealed record PlanItem
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.StayPinned or PlanAction.Cannot);
 
+    /// <summary>The item that puts a release on, in place of what is there.</summary>
+    internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()
+    {
+        Id = choice.Offer.Card.Id.Text,
+        Action = installed is null ? PlanAction.Install : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
+        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked,
+    };
+
     /// <summary>Whether carrying the item out needs the artifact.</summary>
     public bool Fetches => Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade;
 }

@@ -2,6 +2,7 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Solving;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
@@ -10,19 +11,19 @@ namespace AmberCrate.Core.Planning;
 public sealed class Planner(MachineState machine, IOffers offers)
 {
     /// <summary>Plans what a list of references asks for. The whole list is judged before anything is refused.</summary>
-    /// <exception cref="ProblemException">A reference fits nothing or several apps, or two ask for different things.</exception>
+    /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no plan.</exception>
     public Plan Install(IEnumerable<AppReference> references)
     {
         var problems = new List<Problem>();
-        var items = new OrderedDictionary<string, (AppReference Reference, PlanItem Item)>();
+        var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Aim Aim)>();
         foreach (var reference in references)
         {
             try
             {
-                var item = InstallOne(reference);
-                if (!items.TryGetValue(item.Id, out var earlier)) items.Add(item.Id, (reference, item));
-                else if (earlier.Reference.Selector != reference.Selector || earlier.Item.Offer?.Catalogue != item.Offer?.Catalogue)
-                    problems.Add(new Problem(ProblemCode.Refused, $"{item.Id} is asked for twice, and differently: {earlier.Reference} and {reference}", Remedy: "leave one of them out"));
+                var (from, aim) = InstallOne(reference);
+                if (!aims.TryGetValue(aim.Id, out var earlier)) aims.Add(aim.Id, (reference, from, aim));
+                else if (earlier.Reference.Selector != reference.Selector || earlier.From != from)
+                    problems.Add(new Problem(ProblemCode.Refused, $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}", Remedy: "leave one of them out"));
             }
             catch (ProblemException refused)
             {
@@ -31,19 +32,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
         }
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
-        return new Plan(new NeedsTaker(machine, offers).Complete(items.Values.Select(pair => pair.Item)));
+        return new Plan(new RequestSolver(machine, offers).Solve([.. aims.Values.Select(wish => wish.Aim)]));
     }
 
-    /// <summary>Plans bringing apps up to date within what was asked for.</summary>
+    /// <summary>Plans bringing apps up to date within what was asked for, each as far as the others can follow.</summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Upgrade(IReadOnlyCollection<string> names)
-    {
-        if (names.Count > 0) return new Plan(AsFarAsPossible([.. Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))]));
-        return new Plan(AsFarAsPossible([.. DueEntry.All(machine, offers)
-            .Where(entry => entry.State is DueState.Due or DueState.Pinned)
-            .Select(UpgradeOne)]));
-    }
+    public Plan Upgrade(IReadOnlyCollection<string> names) => Planned(names.Count > 0
+        ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))
+        : DueEntry.All(machine, offers).Where(entry => entry.State is DueState.Due or DueState.Pinned).Select(UpgradeOne));
 
     /// <summary>Plans taking installed apps off.</summary>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
@@ -58,60 +55,85 @@ public sealed class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
-    public Plan Equip(Bundle bundle) => new(AsFarAsPossible([.. bundle.Apps.Select(EquipOne).DistinctBy(item => item.Id)]));
+    public Plan Equip(Bundle bundle) => Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
 
-    /// <summary>Takes along what the items need; an item whose needs cannot be had is not carried out, and the others are.</summary>
-    private IReadOnlyList<PlanItem> AsFarAsPossible(List<PlanItem> items)
+    /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
+    internal IReadOnlyList<PlanItem> Study(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
+        [new Aim(choice.Offer.Card.Id, [new Candidate(choice, null)], ValueSet.One(0), true, null, _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
+
+    /// <summary>Solves the wishes among the items, and leaves every item at its place.</summary>
+    private Plan Planned(IEnumerable<(PlanItem? Item, Aim? Aim)> wishes)
     {
-        try
+        var all = wishes.ToList();
+        var solved = new RequestSolver(machine, offers).Solve([.. all.Select(wish => wish.Aim).OfType<Aim>()]);
+        var places = solved.Select((item, place) => (item.Id, place)).ToDictionary(pair => pair.Id, pair => pair.place, StringComparer.Ordinal);
+        var items = new List<PlanItem>();
+        var next = 0;
+        foreach (var (item, aim) in all)
         {
-            return new NeedsTaker(machine, offers).Complete(items);
+            if (item is not null && !places.ContainsKey(item.Id)) items.Add(item);
+            while (aim is not null && next <= places[aim.Id.Text]) items.Add(solved[next++]);
         }
-        catch (ProblemException)
-        {
-            return OneByOne(items);
-        }
+
+        return new Plan([.. items, .. solved.Skip(next)]);
     }
 
-    private IReadOnlyList<PlanItem> OneByOne(List<PlanItem> items)
-    {
-        var sound = new List<PlanItem>();
-        IReadOnlyList<PlanItem> complete = [];
-        foreach (var item in items)
-        {
-            try
-            {
-                complete = new NeedsTaker(machine, offers).Complete([.. sound, item]);
-                sound.Add(item);
-            }
-            catch (ProblemException refused)
-            {
-                var problem = refused.Problem;
-                var reason = problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why;
-                sound.Add(item with { Action = PlanAction.Cannot, Note = $"{problem.What} ({reason})" });
-                complete = new NeedsTaker(machine, offers).Complete(sound);
-            }
-        }
-
-        return complete;
-    }
-
-    private PlanItem InstallOne(AppReference reference)
+    private (CatalogueName? From, Aim Aim) InstallOne(AppReference reference)
     {
         var found = NameResolver.Offered(reference, offers);
         var installed = machine.Find(found[0].Card.Id);
-        if (installed is not null && reference.Catalogue is { } wanted && wanted != installed.Catalogue)
-            throw StaysWithItsCatalogue(installed, wanted).ToException();
-        if (installed is not null)
-            found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
-        if (installed is not null && (found.Count == 0 || reference.Selector is null))
-            return Kept(installed, installed.Asked, found);
+        if (installed is null)
+        {
+            var choice = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
+            return (choice.Offer.Catalogue, NewAim(found, reference.Selector, reference.Selector, isFirm: true));
+        }
 
-        var choice = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
-        if (installed is not null && reference.Selector!.Accepts(installed.Version, installed.Line))
-            return Kept(installed, reference.Selector, found);
-        return Changed(installed, choice, reference.Selector);
+        if (reference.Catalogue is { } wanted && wanted != installed.Catalogue) throw StaysWithItsCatalogue(installed, wanted).ToException();
+        found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
+        if (found.Count > 0 && reference.Selector is not null) ReleaseChoice.Require(found, reference.Selector, machine.Platform);
+        var asked = found.Count == 0 ? installed.Asked : reference.Selector ?? installed.Asked;
+        return (installed.Catalogue, InstalledAim(installed, found, asked, asked, reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line), isFirm: true));
     }
+
+    /// <summary>The wish for an app that is not there.</summary>
+    /// <param name="found">Its offers, in order of preference.</param>
+    /// <param name="selector">What will do.</param>
+    /// <param name="asked">What is remembered as asked for.</param>
+    /// <param name="isFirm">Whether there is no plan without it.</param>
+    private Aim NewAim(IReadOnlyList<Offer> found, VersionSelector? selector, VersionSelector? asked, bool isFirm)
+    {
+        var wanted = found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release))).ToList();
+        List<Candidate> candidates = [.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent];
+        return new Aim(found[0].Card.Id, candidates, ValueSet.Below(wanted.Count), isFirm, selector, chosen => chosen.Choice is { } choice
+            ? PlanItem.Changing(null, choice, asked)
+            : new PlanItem { Id = found[0].Card.Id.Text, Action = PlanAction.Cannot });
+    }
+
+    /// <summary>The wish for an app that is there.</summary>
+    /// <param name="installed">The app as installed.</param>
+    /// <param name="found">What its catalogue offers.</param>
+    /// <param name="selector">What will do.</param>
+    /// <param name="asked">What is remembered as asked for.</param>
+    /// <param name="willDo">Whether it will do as it is.</param>
+    /// <param name="isFirm">Whether there is no plan without it.</param>
+    private Aim InstalledAim(InstalledApp installed, IReadOnlyList<Offer> found, VersionSelector? selector, VersionSelector? asked, bool willDo, bool isFirm)
+    {
+        var kept = new Candidate(null, installed);
+        var wanted = found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release))).Where(choice => choice.Release.Version != installed.Version).ToList();
+        var changed = wanted.Concat(Others(found, wanted).Where(choice => choice.Release.Version != installed.Version)).Select(choice => new Candidate(choice, null));
+        List<Candidate> candidates = willDo ? [kept, .. changed] : [.. changed, kept];
+        return new Aim(installed.Id, candidates, ValueSet.Below(wanted.Count + (willDo ? 1 : 0)), isFirm, selector, chosen =>
+            chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked)
+            : willDo ? Kept(installed, asked, found)
+            : new PlanItem { Id = installed.Id.Text, Action = PlanAction.Cannot, Installed = installed });
+    }
+
+    private ReleaseChoice ChoiceOf(Offer offer, Release release) => new(offer, release, release.ArtifactFor(machine.Platform)!);
+
+    /// <summary>The releases that would not do, for which others may be the reason.</summary>
+    private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
+        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.Platform) is not null).Select(release => ChoiceOf(offer, release)))
+        .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 
     private static Problem StaysWithItsCatalogue(InstalledApp installed, CatalogueName wanted) => new(
         ProblemCode.Refused,
@@ -136,31 +158,31 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return item with { Note = item.Action == PlanAction.Remember ? JoinNotes($"now kept to @{asked}", hint) : hint };
     }
 
-    private static PlanItem Changed(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()
-    {
-        Id = choice.Offer.Card.Id.Text,
-        Action = installed is null ? PlanAction.Install : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
-        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked,
-    };
-
-    private static PlanItem UpgradeOne(DueEntry entry)
+    private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry)
     {
         var app = entry.App;
         var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Asked = app.Asked };
         return entry.State switch
         {
-            DueState.Due => Changed(app, entry.Available!, app.Asked) with
-            {
-                Note = entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "",
-            },
-            DueState.Pinned => rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" },
-            DueState.Paused => rest with { Action = PlanAction.Cannot, Note = $"the catalogue {app.Catalogue} is paused" },
-            DueState.NotOffered => rest with { Action = PlanAction.Cannot, Note = $"{app.Catalogue} does not offer it any more" },
-            _ => rest,
+            DueState.Due => (null, UpgradeAim(entry, rest)),
+            DueState.Pinned => (rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" }, null),
+            DueState.Paused => (rest with { Action = PlanAction.Cannot, Note = $"the catalogue {app.Catalogue} is paused" }, null),
+            DueState.NotOffered => (rest with { Action = PlanAction.Cannot, Note = $"{app.Catalogue} does not offer it any more" }, null),
+            _ => (rest, null),
         };
     }
 
-    private PlanItem EquipOne(BundleApp wanted)
+    private Aim UpgradeAim(DueEntry entry, PlanItem rest)
+    {
+        var (app, offer) = (entry.App, entry.Available!.Offer);
+        var newer = offer.Card.ReleasesFor(machine.Platform, entry.Followed).Where(release => release.Version > app.Version).Select(release => ChoiceOf(offer, release)).ToList();
+        List<Candidate> candidates = [.. newer.Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
+        return new Aim(app.Id, candidates, ValueSet.Below(candidates.Count), false, null, chosen => chosen.Choice is not { } choice
+            ? rest with { Note = $"{newer[0].Release.Version} would be newer" }
+            : PlanItem.Changing(app, choice, app.Asked) with { Note = choice != newer[0] ? $"{newer[0].Release.Version} would be newer" : entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "" });
+    }
+
+    private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)
     {
         var cannot = new PlanItem { Id = wanted.Reference.Name, Action = PlanAction.Cannot };
         try
@@ -169,20 +191,21 @@ public sealed class Planner(MachineState machine, IOffers offers)
             var installed = machine.Find(found[0].Card.Id);
             cannot = cannot with { Id = found[0].Card.Id.Text, Installed = installed };
             var asked = wanted.Reference.Selector;
+            var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
             if (installed is not null)
             {
                 if (wanted.Reference.Catalogue is { } from && from != installed.Catalogue) throw StaysWithItsCatalogue(installed, from).ToException();
                 found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
-                var satisfied = wanted.Version is null ? asked?.Accepts(installed.Version, installed.Line) != false : installed.Version == wanted.Version;
-                if (satisfied) return Kept(installed, asked, found);
+                if (wanted.Version is null ? asked?.Accepts(installed.Version, installed.Line) != false : installed.Version == wanted.Version)
+                    return (null, InstalledAim(installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with { Make = chosen => chosen.Choice is { } other ? PlanItem.Changing(installed, other, asked) : Kept(installed, asked, found) });
             }
 
-            var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
-            return Changed(installed, ReleaseChoice.Require(found, selector, machine.Platform), asked);
+            ReleaseChoice.Require(found, selector, machine.Platform);
+            return (null, installed is null ? NewAim(found, selector, asked, isFirm: false) : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
         }
         catch (ProblemException refused)
         {
-            return cannot with { Note = refused.Problem.Why.Length == 0 ? refused.Problem.What : $"{refused.Problem.What} ({refused.Problem.Why})" };
+            return (cannot with { Note = refused.Problem.Why.Length == 0 ? refused.Problem.What : $"{refused.Problem.What} ({refused.Problem.Why})" }, null);
         }
     }
 

@@ -128,7 +128,7 @@ public sealed class Runner
         var after = new InstalledApp
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
-            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), InstalledAt = _clock.GetUtcNow(),
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
             Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = artifact.Sha256,
         };
         try

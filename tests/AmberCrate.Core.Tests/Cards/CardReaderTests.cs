@@ -138,7 +138,7 @@ public sealed class CardReaderTests
             "scrim.toml:1: name: expected a string, but the key is missing",
             "scrim.toml:2: id: expected an id of lower-case letters and digits, joined by single hyphens or dots, at most 80, found \"Scrim Paint\"",
             "scrim.toml:3: type: expected one of \"desktop-application\", \"console-application\", \"runtime\", \"font\", found \"app\"",
-            "scrim.toml:4: sumary: unknown key; known here: appcard, attention, categories, description, developer, homepage, id, keywords, licence_key, name, needs, place, project_license, releases, review, sign_in, summary, type",
+            "scrim.toml:4: sumary: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, name, needs, place, project_license, releases, review, sign_in, summary, type",
             "scrim.toml:5: summary: expected a string, found 7",
             "scrim.toml:6: categories: expected a category registered in the Desktop Menu specification, or one of your own that begins with X-, found \"Painting\"",
             "scrim.toml:7: project_license: expected an SPDX licence expression such as MIT, GPL-3.0-or-later or LicenseRef-proprietary, found \"GPL v3\"",

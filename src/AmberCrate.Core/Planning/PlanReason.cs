@@ -1,0 +1,46 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>One of the facts for which a plan is not possible, in words for the person.</summary>
+internal abstract record PlanReason(AppId About)
+{
+    /// <summary>The person asks for an app.</summary>
+    public sealed record AskedFor(AppId About, VersionSelector? Selector, bool IsNarrower) : PlanReason(About)
+    {
+        public override string ToString() => Selector is not null ? $"you asked for {About}@{Selector}" : IsNarrower ? $"you asked for {About}, which means its usual line" : $"you asked for {About}";
+    }
+
+    /// <summary>A version is planned already, for the wishes before.</summary>
+    public sealed record Planned(AppId About, AppVersion? Version) : PlanReason(About)
+    {
+        public override string ToString() => Version is null ? $"{About} is not to be there" : $"{About} {Version} is planned";
+    }
+
+    /// <summary>An installed app stays, in one version or another.</summary>
+    public sealed record Stays(AppId About) : PlanReason(About)
+    {
+        public override string ToString() => $"{About} is installed";
+    }
+
+    /// <summary>An installed app is kept to what was asked for.</summary>
+    public sealed record Held(AppId About, AppVersion Version, VersionSelector Selector) : PlanReason(About)
+    {
+        public override string ToString() => $"{About} {Version} is kept to @{Selector}";
+    }
+
+    /// <summary>An app does not work without another.</summary>
+    public sealed record Needs(AppId About, string Which, RelatedApp Other, bool IsOffered) : PlanReason(About)
+    {
+        public override string ToString() => $"{Which} {Verb(Which)} {Other}{(IsOffered ? "" : ", and no such release is offered for this machine")}";
+
+        private static string Verb(string which) => which.Contains(" to ", StringComparison.Ordinal) || which.Contains(" and ", StringComparison.Ordinal) ? "need" : "needs";
+    }
+
+    /// <summary>An app cannot be there beside another.</summary>
+    public sealed record Excludes(AppId About, string Which, RelatedApp Other) : PlanReason(About)
+    {
+        public override string ToString() => $"{Which} cannot be there beside {Other}";
+    }
+}

@@ -1,0 +1,133 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Solving;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Explains why there is no plan, or not the one that would have been preferred: as few facts as it takes, in the order in which they lead to each other.</summary>
+internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model)
+{
+    private const int MostWaysOut = 8;
+    private const int MostThinned = 400;
+
+    /// <summary>The refusal of a request.</summary>
+    /// <param name="because">Given rules that nothing keeps together.</param>
+    public Problem Problem(IReadOnlyList<Rule> because)
+    {
+        var reasons = Reasons(because);
+        var asked = aims.Where(aim => reasons.Exists(reason => reason is PlanReason.AskedFor && reason.About == aim.Id)).ToList();
+        var lines = Told(reasons).ToList();
+        if (reasons.OfType<PlanReason.Needs>().Where(need => need.IsOffered).GroupBy(need => need.Other.Id).FirstOrDefault(group => group.Skip(1).Any()) is { } contested)
+            lines.Add($"only one version of {contested.Key} can be there at a time");
+        var isMissing = reasons.OfType<PlanReason.Needs>().Any(need => !need.IsOffered && offers.Find(need.Other.Id).Count == 0);
+        return new Problem(
+            isMissing ? ProblemCode.NothingMatched : ProblemCode.Refused,
+            asked.Count > 1 ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together" : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be put on this machine",
+            "the reasons follow below, and nothing has been changed",
+            Joined(WaysOut(reasons, asked), " or "))
+        { Details = lines };
+    }
+
+    /// <summary>Why a wish has not got what it would have preferred, given what the wishes before it have got and that those behind it are granted too. Empty where it cannot be told.</summary>
+    /// <param name="wish">The number of the wish.</param>
+    /// <param name="values">What every variable has got.</param>
+    public string WhyNot(int wish, IReadOnlyList<int> values)
+    {
+        var before = new RequestModel(machine, offers, [.. aims.Select(aim => aim with { IsFirm = false })], mayMoveOthers: true);
+        var better = aims[wish].Wanted & ValueSet.Below(values[wish]);
+        if (better.IsEmpty) return "";
+        for (var at = 0; at < aims.Count; at++)
+        {
+            PlanReason reason = at < wish ? new PlanReason.Planned(aims[at].Id, aims[at].Candidates[values[at]].Version) : new PlanReason.AskedFor(aims[at].Id, null, false);
+            var granted = at < wish ? ValueSet.One(values[at]) : at == wish ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
+            var others = ValueSet.Below(aims[at].Candidates.Count) - granted;
+            if (!others.IsEmpty) before.Rules.Add(new Rule(reason, new Term(at, others)));
+        }
+
+        return new Solver(before.Sizes, before.Rules).Solve([], RequestSolver.MostWork / 20) is Solution.Impossible impossible
+            ? string.Join("; ", Told([.. Reasons(impossible.Because, before).Where(reason => reason is not PlanReason.AskedFor || reason.About != aims[wish].Id)]))
+            : "";
+    }
+
+    private static string Joined(IEnumerable<string> parts, string last = " and ")
+    {
+        var all = parts.ToList();
+        return all.Count < 2 ? string.Concat(all) : string.Join(", ", all[..^1]) + last + all[^1];
+    }
+
+    /// <summary>The facts, without those that say nothing beside the others.</summary>
+    private static IEnumerable<string> Told(List<PlanReason> reasons) => reasons
+        .Where(reason => reason is not (PlanReason.AskedFor { Selector: null } or PlanReason.Planned) || !reasons.Exists(other => other.About == reason.About && !ReferenceEquals(other, reason)))
+        .Where(reason => reasons.Count > 1 || reason is not PlanReason.AskedFor)
+        .Select(reason => reason.ToString())
+        .Distinct();
+
+    private List<PlanReason> Reasons(IReadOnlyList<Rule> because) => Reasons(because, model);
+
+    /// <summary>The facts behind rules that nothing keeps together, as few as it takes, each followed by those about what it leads to.</summary>
+    private static List<PlanReason> Reasons(IReadOnlyList<Rule> because, RequestModel model)
+    {
+        var places = model.Ids.Take(model.Aims).Select((id, place) => (id, place)).ToDictionary(pair => pair.id, pair => pair.place);
+        var left = Thinned(because, model).Select(rule => (PlanReason)rule.Fact!).OrderBy(reason => places.GetValueOrDefault(reason.About, int.MaxValue)).ThenBy(reason => reason is not PlanReason.AskedFor).ToList();
+        var told = new List<PlanReason>();
+        foreach (var start in left.ToList()) Tell(start);
+        return told;
+
+        void Tell(PlanReason reason)
+        {
+            if (!left.Remove(reason)) return;
+            told.Add(reason);
+            var next = OtherOf(reason) ?? reason.About;
+            foreach (var other in left.Where(other => other.About == next).ToList()) Tell(other);
+        }
+    }
+
+    private static AppId? OtherOf(PlanReason reason) => reason switch
+    {
+        PlanReason.Needs needs => needs.Other.Id,
+        PlanReason.Excludes excludes => excludes.Other.Id,
+        _ => null,
+    };
+
+    /// <summary>The rules without those that the contradiction does not need.</summary>
+    private static List<Rule> Thinned(IReadOnlyList<Rule> because, RequestModel model)
+    {
+        var needed = because.ToList();
+        if (needed.Count > MostThinned) return needed;
+        foreach (var rule in because)
+        {
+            var fewer = needed.Where(other => !ReferenceEquals(other, rule)).ToList();
+            if (new Solver(model.Sizes, fewer).Solve([], RequestSolver.MostWork / 200) is Solution.Impossible without) needed = [.. fewer.Where(without.Because.Contains)];
+        }
+
+        return needed;
+    }
+
+    /// <summary>What the person could do instead; each has been tried.</summary>
+    private List<string> WaysOut(List<PlanReason> reasons, List<Aim> asked)
+    {
+        var ways = new List<string>();
+        foreach (var aim in asked.Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim))).Take(MostWaysOut)) ways.Add($"leave out {aim.Id}");
+        foreach (var aim in asked.Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other with { Wanted = Present(other) } : other))).Take(MostWaysOut))
+            ways.Add($"ask for {aim.Id} without @{aim.Asked}");
+        foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
+        {
+            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app))) ways.Add($"let {held.About} go from @{held.Selector}: acrate install {held.About}@SELECTOR");
+        }
+
+        foreach (var app in machine.Apps.Where(app => aims.All(aim => aim.Id != app.Id) && !machine.RelatedTo(app.Id).Any() && reasons.Exists(reason => reason.About == app.Id || OtherOf(reason) == app.Id)).Take(MostWaysOut))
+        {
+            if (WorksOn(machine.Apps.Where(other => other.Id != app.Id))) ways.Add($"uninstall {app.Id} first");
+        }
+
+        return ways.Count > 0 ? ways : ["ask the keeper of the catalogue, or add a catalogue that offers other releases"];
+    }
+
+    /// <summary>Every state of an app in which it is there.</summary>
+    private static ValueSet Present(Aim aim) => ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
+
+    private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers).CanSolve([.. other]);
+
+    private bool WorksOn(IEnumerable<InstalledApp> apps) => new RequestSolver(new MachineState(machine.Platform, apps), offers).CanSolve(aims);
+}

@@ -1,0 +1,185 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Solving;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>
+/// A request written down for the solver: a variable for every app that matters, a value for every state in which it can be, and
+/// rules for what apps need and exclude. Only apps that can be reached from what is asked for become variables.
+/// </summary>
+internal sealed class RequestModel
+{
+    private readonly MachineState _machine;
+    private readonly IOffers _offers;
+    private readonly bool _mayMoveOthers;
+    private readonly List<AppId> _ids = [];
+    private readonly List<IReadOnlyList<Candidate>> _candidates = [];
+    private readonly Dictionary<string, int> _variables = new(StringComparer.Ordinal);
+    private readonly List<Rule> _rules = [];
+    private readonly Queue<int> _reached = new();
+    private readonly List<(int Variable, RelatedApp Other, ValueSet Values)> _conflicts = [];
+
+    /// <summary>Writes a request down.</summary>
+    /// <param name="machine">The machine.</param>
+    /// <param name="offers">What is offered.</param>
+    /// <param name="aims">What is asked for, the most important first.</param>
+    /// <param name="mayMoveOthers">Whether installed apps that nobody asked for may change where they must.</param>
+    public RequestModel(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, bool mayMoveOthers)
+    {
+        (_machine, _offers, _mayMoveOthers) = (machine, offers, mayMoveOthers);
+        foreach (var aim in aims) Add(aim.Id, aim.Candidates);
+        for (var at = 0; at < aims.Count; at++) AddWish(at, aims[at]);
+        Aims = aims.Count;
+        while (_reached.TryDequeue(out var variable)) Reach(variable);
+        foreach (var (variable, other, values) in _conflicts) AddConflict(variable, other, values);
+    }
+
+    /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
+    public int Aims { get; }
+
+    /// <summary>The apps, by variable.</summary>
+    public IReadOnlyList<AppId> Ids => _ids;
+
+    /// <summary>The states in which each app can be.</summary>
+    public IReadOnlyList<IReadOnlyList<Candidate>> Candidates => _candidates;
+
+    /// <summary>How many states each app has.</summary>
+    public IReadOnlyList<int> Sizes => [.. _candidates.Select(candidates => candidates.Count)];
+
+    /// <summary>What must hold.</summary>
+    public List<Rule> Rules => _rules;
+
+    /// <summary>
+    /// What is preferred: for each thing asked for the best of it; that what is installed stays as it is; and of the rest, that it
+    /// is not there or else the best of it.
+    /// </summary>
+    public IReadOnlyList<Preference> Preferences
+    {
+        get
+        {
+            var installed = Enumerable.Range(Aims, _ids.Count - Aims).Where(at => _candidates[at][0].Kept is not null).OrderBy(at => _ids[at].Text, StringComparer.Ordinal).ToList();
+            return
+            [
+                .. Enumerable.Range(0, Aims).Select(at => new Preference.Smallest(at)),
+                .. installed.Select(at => new Preference.That(new Term(at, ValueSet.One(0)))),
+                .. installed.Select(at => new Preference.Smallest(at)),
+            ];
+        }
+    }
+
+    private int Add(AppId id, IReadOnlyList<Candidate> candidates)
+    {
+        _ids.Add(id);
+        _candidates.Add(candidates);
+        _variables.Add(id.Text, _ids.Count - 1);
+        _reached.Enqueue(_ids.Count - 1);
+        return _ids.Count - 1;
+    }
+
+    private void AddWish(int variable, Aim aim)
+    {
+        var all = ValueSet.Below(aim.Candidates.Count);
+        if (aim.IsFirm && aim.Wanted != all)
+            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Asked, (all - aim.Wanted).Values.Any(value => aim.Candidates[value].Choice is not null)), new Term(variable, all - aim.Wanted)));
+    }
+
+    private int VariableOf(AppId id)
+    {
+        if (_variables.TryGetValue(id.Text, out var known)) return known;
+        return _machine.Find(id) is { } installed ? AddInstalled(installed) : Add(id, [Candidate.Absent, .. _offers.Find(id).SelectMany(ChoicesOf).Select(choice => new Candidate(choice, null))]);
+    }
+
+    private int AddInstalled(InstalledApp app)
+    {
+        if (!_mayMoveOthers) return Add(app.Id, [new Candidate(null, app)]);
+        var choices = _offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).SelectMany(ChoicesOf).Where(choice => choice.Release.Version != app.Version).ToList();
+        var variable = Add(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
+        if (app.Asked is { } asked)
+        {
+            var outside = ValueSet.Of(Enumerable.Range(0, choices.Count).Where(at => !asked.Accepts(choices[at].Release.Version, choices[at].Release.Line)).Select(at => at + 1));
+            if (!outside.IsEmpty) _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, asked), new Term(variable, outside)));
+        }
+
+        return variable;
+    }
+
+    /// <summary>Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.</summary>
+    private IEnumerable<ReleaseChoice> ChoicesOf(Offer offer)
+    {
+        var usual = offer.Card.ReleasesFor(_machine.Platform, null).ToList();
+        return usual.Concat(offer.Card.Releases.Where(release => !usual.Contains(release) && release.ArtifactFor(_machine.Platform) is not null))
+            .Select(release => new ReleaseChoice(offer, release, release.ArtifactFor(_machine.Platform)!));
+    }
+
+    /// <summary>Writes down what an app needs and excludes, and brings in the installed apps that need or exclude it.</summary>
+    private void Reach(int variable)
+    {
+        foreach (var (need, values) in ByOther(variable, candidate => candidate.Needs)) AddNeed(variable, need, values);
+        foreach (var (other, values) in ByOther(variable, candidate => candidate.Conflicts))
+        {
+            if (_machine.Find(other.Id) is not null) VariableOf(other.Id);
+            _conflicts.Add((variable, other, values));
+        }
+
+        foreach (var dependant in _machine.RelatedTo(_ids[variable])) VariableOf(dependant.Id);
+    }
+
+    private IEnumerable<(RelatedApp Other, ValueSet Values)> ByOther(int variable, Func<Candidate, IReadOnlyList<RelatedApp>> related)
+    {
+        var candidates = _candidates[variable];
+        var found = new OrderedDictionary<RelatedApp, ValueSet>();
+        for (var value = 0; value < candidates.Count; value++)
+        {
+            foreach (var other in related(candidates[value])) found[other] = found.GetValueOrDefault(other) | ValueSet.One(value);
+        }
+
+        return found.Select(pair => (pair.Key, pair.Value));
+    }
+
+    private void AddNeed(int variable, RelatedApp need, ValueSet values)
+    {
+        // What is not met now is not made a reason against a change that has nothing to do with it.
+        if (!(_machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))) values -= Kept(variable);
+        if (values.IsEmpty) return;
+        var other = VariableOf(need.Id);
+        var meets = Matching(other, need);
+        var reason = new PlanReason.Needs(_ids[variable], Which(variable, values), need, !meets.IsEmpty);
+        if (other == variable) _rules.Add(new Rule(reason, new Term(variable, values - meets)));
+        else if (meets.IsEmpty) _rules.Add(new Rule(reason, new Term(variable, values)));
+        else _rules.Add(new Rule(reason, new Term(variable, values), new Term(other, ValueSet.Below(_candidates[other].Count) - meets)));
+    }
+
+    private void AddConflict(int variable, RelatedApp other, ValueSet values)
+    {
+        if (!_variables.TryGetValue(other.Id.Text, out var against) || against == variable) return;
+        var excluded = Matching(against, other);
+        if (excluded.IsEmpty) return;
+        var reason = new PlanReason.Excludes(_ids[variable], Which(variable, values), other);
+        var (kept, keptAgainst) = (values & Kept(variable), excluded & Kept(against));
+        if (kept.IsEmpty || keptAgainst.IsEmpty)
+        {
+            _rules.Add(new Rule(reason, new Term(variable, values), new Term(against, excluded)));
+            return;
+        }
+
+        // Both are there now: so they may be, but no change may bring about the same.
+        if (values - kept is { IsEmpty: false } changed) _rules.Add(new Rule(reason, new Term(variable, changed), new Term(against, excluded)));
+        if (excluded - keptAgainst is { IsEmpty: false } changedAgainst) _rules.Add(new Rule(reason, new Term(variable, values), new Term(against, changedAgainst)));
+    }
+
+    private ValueSet Matching(int variable, RelatedApp other) => ValueSet.Of(Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].IsMeantBy(other)));
+
+    private ValueSet Kept(int variable) => ValueSet.Of(Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].Kept is not null));
+
+    /// <summary>Some releases of an app, for a sentence.</summary>
+    private string Which(int variable, ValueSet values)
+    {
+        var candidates = _candidates[variable];
+        var chosen = values.Values.Select(value => candidates[value]).Where(candidate => candidate.Version is not null).OrderBy(candidate => candidate.Version).ToList();
+        var id = _ids[variable];
+        if (chosen is [var only]) return $"{id} {only.Version}{(only.Kept is null ? "" : " (installed)")}";
+        if (chosen.Count == candidates.Count(candidate => candidate.Version is not null)) return $"every release of {id}";
+        return chosen.Count == 2 ? $"{id} {chosen[0].Version} and {chosen[1].Version}" : $"{id} {chosen[0].Version} to {chosen[^1].Version}";
+    }
+}

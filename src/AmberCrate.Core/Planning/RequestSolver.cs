@@ -1,0 +1,124 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Solving;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>
+/// Solves a whole request at once: what is asked for together with what it needs, what is installed and what excludes what. The
+/// wishes come in the order in which they were asked for, each with the newest release that fits; then every installed app that
+/// nobody asked for stays as it is where it can; then what comes along is the newest that fits.
+/// </summary>
+/// <param name="machine">The machine.</param>
+/// <param name="offers">What is offered.</param>
+internal sealed class RequestSolver(MachineState machine, IOffers offers)
+{
+    /// <summary>How many terms of rules may be looked at: about two seconds on a machine of 2020.</summary>
+    public const long MostWork = 40_000_000;
+
+    private const int MostExplained = 20;
+
+    /// <summary>The items of the plan, each behind what it needs.</summary>
+    /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the bound.</exception>
+    public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Aim> aims)
+    {
+        var (model, solution) = Best(aims);
+        return solution switch
+        {
+            Solution.Found found => Items(aims, model, found.Values),
+            Solution.Impossible impossible => throw new Refusal(machine, offers, aims, model).Problem(impossible.Because).ToException(),
+            _ => throw TooHard().ToException(),
+        };
+    }
+
+    /// <summary>Whether there is a plan; false also where none was found within a part of the bound.</summary>
+    public bool CanSolve(IReadOnlyList<Aim> aims)
+    {
+        var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
+        return Run(model, aims, MostWork / 20) is Solution.Found;
+    }
+
+    private static Problem TooHard() => new(
+        ProblemCode.Refused,
+        "no plan was found within the time that planning may take",
+        $"after {MostWork / 1_000_000} million steps it is still open whether there is one",
+        "ask for fewer apps at once, or name the versions that you want");
+
+    private static Solution Run(RequestModel model, IReadOnlyList<Aim> aims, long mostWork) => new Solver(model.Sizes, model.Rules).Solve(
+        [.. aims.Select((aim, at) => (aim, at)).Where(pair => !pair.aim.IsFirm).Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
+
+    /// <summary>
+    /// Solved first with every other installed app as it is. Where each wish gets the best that there is for it, nothing can
+    /// be better; otherwise again with everything that may move.
+    /// </summary>
+    private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Aim> aims)
+    {
+        var still = new RequestModel(machine, offers, aims, mayMoveOthers: false);
+        if (Run(still, aims, MostWork) is Solution.Found found && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
+        var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
+        return (model, Run(model, aims, MostWork));
+    }
+
+    private List<PlanItem> Items(IReadOnlyList<Aim> aims, RequestModel model, IReadOnlyList<int> values)
+    {
+        var chosen = model.Ids.Select((id, at) => (id, Candidate: model.Candidates[at][values[at]])).ToDictionary(pair => pair.id.Text, pair => pair.Candidate, StringComparer.Ordinal);
+        var items = new OrderedDictionary<string, PlanItem>();
+        var explained = 0;
+        for (var at = 0; at < aims.Count; at++)
+        {
+            var item = aims[at].Make(model.Candidates[at][values[at]]);
+            if (values[at] > 0) item = WithReason(item, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
+            items.Add(item.Id, item);
+        }
+
+        for (var at = aims.Count; at < values.Count; at++)
+        {
+            if (model.Candidates[at][values[at]].Choice is { } choice) items.Add(model.Ids[at].Text, Along(choice, chosen));
+        }
+
+        return InOrder(items, chosen);
+    }
+
+    /// <summary>The reason why it is not what would have been preferred, where that can be told.</summary>
+    private static PlanItem WithReason(PlanItem item, string why)
+    {
+        if (why.Length == 0) return item;
+        return item with { Note = item.Note.Length == 0 ? why : $"{item.Note}: {why}" };
+    }
+
+    /// <summary>Something that changes although nobody asked for it.</summary>
+    private PlanItem Along(ReleaseChoice choice, Dictionary<string, Candidate> chosen)
+    {
+        var id = choice.Offer.Card.Id;
+        var dependants = chosen.Where(pair => pair.Value.Choice is not null && pair.Value.Needs.Any(need => need.Id == id)).Select(pair => pair.Key).Order(StringComparer.Ordinal).ToList();
+        return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Asked) with
+        {
+            NeededBy = dependants, Note = dependants.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
+        };
+    }
+
+    /// <summary>Whether an app must change first, because its present version and another app's new one exclude each other.</summary>
+    private static bool MakesWay(PlanItem first, PlanItem then, Candidate after) => first.Fetches && first.Installed is { } old
+        && (old.Conflicts.Any(other => other.Id.Text == then.Id && after.IsMeantBy(other)) || after.Conflicts.Any(other => other.Id == old.Id && other.Accepts(old.Version, old.Line)));
+
+    /// <summary>The items in their order, each behind what it needs and what makes way for it; circles are cut where they close.</summary>
+    private static List<PlanItem> InOrder(OrderedDictionary<string, PlanItem> items, Dictionary<string, Candidate> chosen)
+    {
+        var ordered = new List<PlanItem>(items.Count);
+        var begun = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var id in items.Keys) Put(id);
+        return ordered;
+
+        void Put(string id)
+        {
+            if (!items.TryGetValue(id, out var item) || !begun.Add(id)) return;
+            if (item.Fetches)
+            {
+                foreach (var need in chosen[id].Needs) Put(need.Id.Text);
+                foreach (var excluded in items.Values.Where(other => MakesWay(other, item, chosen[id]))) Put(excluded.Id);
+            }
+
+            ordered.Add(item);
+        }
+    }
+}
