@@ -13,8 +13,13 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     private Utf8JsonReader _json = new(line);
     private int _keyAt;
 
-    // Where the reader is: list[number] of each object that it is in.
-    private string _path = "";
+    // Where the reader is: list[number] of each object that it is in, the outer one and the inner one.
+    private (string List, int Number) _outer;
+    private (string List, int Number) _inner;
+
+    // Most artifacts of a card are for the same few platforms.
+    private Platform? _lastPlatform;
+    private string? _lastPlatformText;
 
     private delegate bool TextParser<T>(string text, out T? value);
 
@@ -159,7 +164,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         BeginObject();
         while (NextKey())
         {
-            if (Is("platform"u8)) platform = Parsed<Platform>(Platform.TryParse, Platform.Expected);
+            if (Is("platform"u8)) platform = ReadPlatform();
             else if (Is("location"u8)) location = Parsed<ArtifactLocation>(ArtifactLocation.TryParse, ArtifactLocation.Expected);
             else if (Is("mirrors"u8)) mirrors = Mirrors();
             else if (Is("form"u8)) form = Choice(CardWords.Forms);
@@ -254,15 +259,17 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     {
         _json.Read();
         if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array");
-        var outer = _path;
+        var isOuter = _outer.List is null;
         var items = new List<T>();
         while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
         {
-            _path = $"{outer}{list}[{items.Count + 1}].";
+            if (isOuter) _outer = (list, items.Count + 1);
+            else _inner = (list, items.Count + 1);
             items.Add(read(ref this));
         }
 
-        _path = outer;
+        if (isOuter) _outer = default;
+        else _inner = default;
         return items;
     }
 
@@ -285,6 +292,11 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     private string Text(int most, int least = 0)
     {
         _json.Read();
+        return TextHere(most, least);
+    }
+
+    private readonly string TextHere(int most, int least)
+    {
         if (_json.TokenType != JsonTokenType.String) throw Fault("expected a string");
         var text = _json.GetString()!;
         if (text.Length < least) throw Fault("expected a string that is not empty, found \"\"");
@@ -304,6 +316,16 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         }
 
         return texts;
+    }
+
+    private Platform ReadPlatform()
+    {
+        _json.Read();
+        if (_lastPlatformText is not null && _json.TokenType == JsonTokenType.String && _json.ValueTextEquals(_lastPlatformText)) return _lastPlatform!;
+        var text = TextHere(CardLimits.Text, 1);
+        _lastPlatform = Platform.TryParse(text, out var platform) ? platform : throw Fault($"expected {Platform.Expected}, found {Shown(text)}");
+        _lastPlatformText = text;
+        return _lastPlatform;
     }
 
     private T Parsed<T>(TextParser<T> parse, string expected)
@@ -365,14 +387,16 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
 
     private static string Shown(string text) => text.Length <= CardLimits.Word ? $"\"{text}\"" : $"\"{text[..CardLimits.Word]}…\"";
 
-    private readonly FormatException Unknown() => new($"{_path}{_json.GetString()}: unknown key");
+    private readonly string Path() => (_outer.List is null ? "" : $"{_outer.List}[{_outer.Number}].") + (_inner.List is null ? "" : $"{_inner.List}[{_inner.Number}].");
 
-    private readonly FormatException Missing(string key) => new($"{_path}{key}: the key is missing");
+    private readonly FormatException Unknown() => new($"{Path()}{_json.GetString()}: unknown key");
+
+    private readonly FormatException Missing(string key) => new($"{Path()}{key}: the key is missing");
 
     /// <summary>A fault in the value of the key that was read last.</summary>
     private readonly FormatException Fault(string what)
     {
         var key = _keyAt == 0 ? "" : Encoding.UTF8.GetString(_line[_keyAt..][.._line[_keyAt..].IndexOf((byte)'"')]);
-        return new FormatException($"{_path}{key}{(key.Length > 0 ? ": " : "")}{what}");
+        return new FormatException($"{Path()}{key}{(key.Length > 0 ? ": " : "")}{what}");
     }
 }

@@ -17,7 +17,7 @@ public sealed record Platform
     };
 
     private Platform(string architecture, string kernel, string environment) =>
-        (Architecture, Kernel, Environment) = (architecture, kernel, environment);
+        (Architecture, Kernel, Environment, OpenParts) = (architecture, kernel, environment, Open(architecture) + Open(kernel) + Open(environment));
 
     /// <summary>The processor architecture, <c>any</c> for all.</summary>
     public string Architecture { get; }
@@ -27,6 +27,9 @@ public sealed record Platform
 
     /// <summary>The C library or environment, <c>any</c> for all.</summary>
     public string Environment { get; }
+
+    /// <summary>How many parts are <c>any</c>.</summary>
+    internal int OpenParts { get; }
 
     /// <summary>Reads a triplet; false when it is not one.</summary>
     public static bool TryParse(string text, [NotNullWhen(true)] out Platform? platform)
@@ -49,6 +52,8 @@ public sealed record Platform
 
     /// <inheritdoc/>
     public override string ToString() => $"{Architecture}-{Kernel}-{Environment}";
+
+    private static int Open(string part) => part == "any" ? 1 : 0;
 
     private static bool Fits(string offered, string wanted) => offered == "any" || wanted == "any" || offered == wanted;
 }

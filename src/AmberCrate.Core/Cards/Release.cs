@@ -33,8 +33,14 @@ public sealed record Release
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 
     /// <summary>The artifact for a machine, the most specific platform first; null where there is none.</summary>
-    public Artifact? ArtifactFor(Platform machine) => Artifacts
-        .Where(artifact => artifact.Platform.RunsOn(machine))
-        .OrderBy(artifact => artifact.Platform.ToString().Split('-').Count(part => part == "any"))
-        .FirstOrDefault();
+    public Artifact? ArtifactFor(Platform machine)
+    {
+        Artifact? best = null;
+        foreach (var artifact in Artifacts)
+        {
+            if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts)) best = artifact;
+        }
+
+        return best;
+    }
 }

@@ -35,7 +35,11 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
     }
 
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
-    public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers) => [.. machine.Apps.Select(app => Of(app, offers, machine))];
+    public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers)
+    {
+        offers.Expect(machine.Apps.Select(app => app.Id));
+        return [.. machine.Apps.Select(app => Of(app, offers, machine))];
+    }
 
     private static VersionSelector? FollowedBy(InstalledApp app) => app.Asked ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));
 

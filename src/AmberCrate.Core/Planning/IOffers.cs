@@ -11,6 +11,9 @@ public interface IOffers
     /// <summary>The names of the catalogues that are known, but not asked for now.</summary>
     IReadOnlyList<CatalogueName> Paused { get; }
 
+    /// <summary>Says which apps will be asked for, so that they can be made ready together.</summary>
+    void Expect(IEnumerable<AppId> ids);
+
     /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
     IReadOnlyList<Offer> Find(AppId id);
 

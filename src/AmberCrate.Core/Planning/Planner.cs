@@ -14,6 +14,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no plan.</exception>
     public Plan Install(IEnumerable<AppReference> references)
     {
+        references = [.. references];
+        offers.Expect(references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>());
         var problems = new List<Problem>();
         var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Aim Aim)>();
         foreach (var reference in references)
@@ -55,7 +57,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
-    public Plan Equip(Bundle bundle) => Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+    public Plan Equip(Bundle bundle)
+    {
+        offers.Expect(bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>());
+        return Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+    }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
     internal IReadOnlyList<PlanItem> Study(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(

@@ -97,15 +97,12 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         };
     }
 
-    /// <summary>Whether an app must change first, because its present version and another app's new one exclude each other.</summary>
-    private static bool MakesWay(PlanItem first, PlanItem then, Candidate after) => first.Fetches && first.Installed is { } old
-        && (old.Conflicts.Any(other => other.Id.Text == then.Id && after.IsMeantBy(other)) || after.Conflicts.Any(other => other.Id == old.Id && other.Accepts(old.Version, old.Line)));
-
     /// <summary>The items in their order, each behind what it needs and what makes way for it; circles are cut where they close.</summary>
     private static List<PlanItem> InOrder(OrderedDictionary<string, PlanItem> items, Dictionary<string, Candidate> chosen)
     {
         var ordered = new List<PlanItem>(items.Count);
         var begun = new HashSet<string>(StringComparer.Ordinal);
+        var movers = items.Values.Where(item => item is { Fetches: true, Installed.Conflicts.Count: > 0 }).ToList();
         foreach (var id in items.Keys) Put(id);
         return ordered;
 
@@ -115,7 +112,8 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
             if (item.Fetches)
             {
                 foreach (var need in chosen[id].Needs) Put(need.Id.Text);
-                foreach (var excluded in items.Values.Where(other => MakesWay(other, item, chosen[id]))) Put(excluded.Id);
+                foreach (var mover in movers.Where(mover => mover.Installed!.Conflicts.Any(other => other.Id.Text == id && chosen[id].IsMeantBy(other)))) Put(mover.Id);
+                foreach (var excluded in chosen[id].Conflicts.Where(other => items.TryGetValue(other.Id.Text, out var mover) && mover is { Fetches: true, Installed: { } old } && other.Accepts(old.Version, old.Line))) Put(excluded.Id.Text);
             }
 
             ordered.Add(item);

@@ -12,6 +12,8 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
 {
     private const int MostCandidates = 5;
 
+    private readonly Dictionary<AppId, IReadOnlyList<Offer>> _found = [];
+
     /// <inheritdoc/>
     public IReadOnlyList<CatalogueName> Catalogues => catalogues;
 
@@ -19,7 +21,17 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
     public IReadOnlyList<CatalogueName> Paused => paused;
 
     /// <inheritdoc/>
-    public IReadOnlyList<Offer> Find(AppId id) => cache.Find(id, catalogues);
+    public void Expect(IEnumerable<AppId> ids)
+    {
+        foreach (var (id, offers) in cache.FindAll([.. ids.Where(id => !_found.ContainsKey(id)).Distinct()], catalogues)) _found.Add(id, offers);
+    }
+
+    /// <inheritdoc/>
+    public IReadOnlyList<Offer> Find(AppId id)
+    {
+        if (!_found.TryGetValue(id, out var offers)) _found.Add(id, offers = cache.Find(id, catalogues));
+        return offers;
+    }
 
     /// <inheritdoc/>
     public IReadOnlyList<AppId> Named(string squashed) => cache.Named(squashed, catalogues);

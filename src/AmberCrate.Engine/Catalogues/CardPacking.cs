@@ -16,11 +16,11 @@ internal static class CardPacking
 
     /// <summary>Decompresses a line.</summary>
     /// <exception cref="InvalidDataException">These are not the bytes of one.</exception>
-    public static byte[] Unpack(ReadOnlySpan<byte> packed)
+    public static ReadOnlySpan<byte> Unpack(ReadOnlySpan<byte> packed)
     {
         try
         {
-            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed).ToArray();
+            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed);
         }
         catch (ZstdSharp.ZstdException fault)
         {

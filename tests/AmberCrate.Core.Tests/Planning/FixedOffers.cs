@@ -16,6 +16,11 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
 
     public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
 
+    public void Expect(IEnumerable<AppId> ids)
+    {
+        // They are ready.
+    }
+
     public IReadOnlyList<Offer> Find(AppId id) =>
         [.. offers.Where(offer => offer.Card.Id == id).Select(offer => new Offer(CatalogueName.Parse(offer.Catalogue), new Uri("file:///cat/"), offer.Card))];
 
