@@ -22,7 +22,7 @@ public sealed class HelpTests
         await using var sandbox = new Sandbox();
         var named = sandbox.Run("--help").Out.Split('\n').Where(line => line.StartsWith("  ", StringComparison.Ordinal) && !line.StartsWith("  --", StringComparison.Ordinal) && !line.StartsWith("  scrim", StringComparison.Ordinal))
             .Select(line => line.TrimStart().Split("  ")[0].Split(' ') is ["catalogue", var sub, ..] ? $"catalogue {sub}" : line.TrimStart().Split(' ')[0]).ToList();
-        named.ShouldBe(["search", "about", "install", "uninstall", "list", "due", "upgrade", "export", "equip", "catalogue add", "catalogue list", "catalogue refresh", "catalogue rank", "catalogue pause", "catalogue resume", "catalogue drop", "catalogue build"]);
+        named.ShouldBe(["search", "about", "install", "uninstall", "prefetch", "list", "due", "upgrade", "export", "equip", "catalogue add", "catalogue list", "catalogue refresh", "catalogue rank", "catalogue pause", "catalogue resume", "catalogue drop", "catalogue build"]);
         var readme = File.ReadAllText(Path.Combine(RepositoryRoot(), "README.md"));
         foreach (var command in named) readme.ShouldContain($"`{command}", Case.Sensitive, $"the README should name {command}");
     }

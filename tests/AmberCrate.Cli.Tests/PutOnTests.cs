@@ -66,9 +66,10 @@ public sealed class PutOnTests
         await using var sandbox = Sandbox.WithCatalogues();
         var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.1.2.tar.xz"]).Length;
         sandbox.Run("install", "scrim-paint@4.1.x", "--dry-run").ShouldPrint(0, $"""
-            plan     app          to     catalogue  download  remark
-            install  scrim-paint  4.1.2  guild      {size} B     kept to @4.1.x
-            1 to install · {size} B to download
+            plan     app          to     catalogue  download  on disk  remark
+            install  scrim-paint  4.1.2  guild      {size} B     819 B    kept to @4.1.x
+            1 to install · {size} B to download · no further rights needed
+            space: 1.6 KiB of ROOM free on /
             """);
         sandbox.Tree("root").ShouldBeEmpty();
         var plan = sandbox.Run("install", "scrim-paint@4.1.x", "-n", "--json").ShouldEnd(0).Json;
@@ -142,7 +143,7 @@ public sealed class PutOnTests
             plan       app          from   catalogue
             uninstall  gantry-plot  2.1.0  guild
             uninstall  scrim-paint  4.2.1  guild
-            2 to uninstall
+            2 to uninstall · no further rights needed
 
             1 of 2  done       gantry-plot 2.1.0 uninstalled
             2 of 2  done       scrim-paint 4.2.1 uninstalled

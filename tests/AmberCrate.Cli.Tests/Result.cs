@@ -5,7 +5,11 @@ namespace AmberCrate.Cli.Tests;
 /// <summary>How a run of the program ended. What is asserted is shown with command, both streams and the folder tree.</summary>
 public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, string Out, string Error)
 {
-    public JsonElement Json => JsonDocument.Parse(Out).RootElement;
+    /// <summary>The document that was written; of the events of a run the last one.</summary>
+    public JsonElement Json => JsonDocument.Parse(Out.StartsWith("{\"event\"", StringComparison.Ordinal) ? Out.TrimEnd().Split('\n')[^1] : Out).RootElement;
+
+    /// <summary>The lines about stages, which come in no certain order.</summary>
+    public IReadOnlyList<string> Stages { get; init; } = [];
 
     /// <summary>Asserts the exit code, and that nothing was written to standard error.</summary>
     public Result ShouldEnd(int exitCode)

@@ -12,6 +12,8 @@ namespace AmberCrate.Cli.Tests;
 public sealed class Sandbox : IAsyncDisposable
 {
     private static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
+    private static readonly System.Text.RegularExpressions.Regex StageLine = new("^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex FreeSpace = new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
 
     public Sandbox()
@@ -48,6 +50,7 @@ public sealed class Sandbox : IAsyncDisposable
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
         sandbox._server = await StaticServer.StartAsync(sandbox["site"]);
         sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
+        sandbox.Variables["ACRATE_RETRY_WAIT"] = "0.01";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         return sandbox;
     }
@@ -94,7 +97,8 @@ public sealed class Sandbox : IAsyncDisposable
         var error = process.StandardError.ReadToEndAsync();
         var output = process.StandardOutput.ReadToEnd();
         process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
-        return new Result(this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, Neutral(output), Neutral(error.Result));
+        var lines = Neutral(output).Split('\n').ToLookup(line => StageLine.IsMatch(line));
+        return new Result(this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, string.Join('\n', lines[false]), Neutral(error.Result)) { Stages = [.. lines[true]] };
     }
 
     /// <summary>Every file and link below a folder, by relative path; the program's own databases and cache are left out.</summary>
@@ -118,7 +122,7 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Waits until a download has begun.</summary>
     public async Task WaitForDownloadAsync()
     {
-        var folder = this[Root, ".cache", "amber-crate", "downloads"];
+        var folder = Downloads;
         for (var tries = 0; tries < 400; tries++)
         {
             if (Directory.Exists(folder) && Directory.EnumerateFiles(folder).Any(file => new FileInfo(file).Length > 0)) return;
@@ -127,6 +131,9 @@ public sealed class Sandbox : IAsyncDisposable
 
         throw new TimeoutException("no download has begun");
     }
+
+    /// <summary>Where artifacts are kept.</summary>
+    public string Downloads => this["home", ".cache", "amber-crate", "downloads"];
 
     /// <summary>What an installed command prints.</summary>
     public string RunInstalled(string command, params string[] arguments)
@@ -143,7 +150,7 @@ public sealed class Sandbox : IAsyncDisposable
 
     private string Neutral(string text)
     {
-        text = text.Replace(Folder, "~", StringComparison.Ordinal);
+        text = FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free");
         return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal).Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);
     }
 }

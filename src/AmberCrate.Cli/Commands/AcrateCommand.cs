@@ -12,7 +12,7 @@ internal static class AcrateCommand
     public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups() =>
     [
         ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
-        ("Put on", [InstallCommand.Create(), UninstallCommand.Create()]),
+        ("Put on", [InstallCommand.Create(), UninstallCommand.Create(), PrefetchCommand.Create()]),
         ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create()]),
         ("Carry over", [ExportCommand.Create(), EquipCommand.Create()]),
         ("Catalogues", [CatalogueCommand.Create()]),

@@ -17,5 +17,13 @@ internal static class CommonOptions
 
     public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };
 
+    public static Option<bool> Pick { get; } = new("--pick") { Description = "Tick on the terminal what of the plan to carry out" };
+
+    public static Option<string[]> Expect { get; } = new("--expect") { Description = "Accept for APP the file of this digest, which you have checked, in place of the catalogue's", HelpName = "APP=sha256:DIGEST" };
+
+    public static Option<string> Transfers { get; } = new("--transfers") { Description = "Fetch up to N files at a time (usually 4)", HelpName = "N" };
+
+    public static Option<string> Bandwidth { get; } = new("--bandwidth") { Description = "Fetch no more than SIZE a second in all, such as 2MiB", HelpName = "SIZE" };
+
     public static Option<string> ListFile { get; } = new("--list-file") { Description = "Take references from FILE too, one a line, # for comments", HelpName = "FILE" };
 }

@@ -18,8 +18,9 @@ internal sealed class Invocation : IDisposable
         Output = Output.Of(parsed);
         var root = parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT");
         Settings = new WorkstationSettings(
-            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root),
-            ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline), Environment.GetEnvironmentVariable);
+            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root, Environment.GetEnvironmentVariable),
+            ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline), Environment.GetEnvironmentVariable)
+        { Transfers = new SettingsReader(parsed).Transfers() };
     }
 
     /// <summary>Where results go.</summary>
@@ -30,6 +31,33 @@ internal sealed class Invocation : IDisposable
 
     /// <summary>Whether only the plan is wanted.</summary>
     public bool IsDryRun => _parsed.GetValue(CommonOptions.DryRun);
+
+    /// <summary>Whether the person ticks what of the plan to carry out.</summary>
+    /// <exception cref="ProblemException">There is no terminal to do it on.</exception>
+    public bool IsPicking
+    {
+        get
+        {
+            if (!_parsed.GetValue(CommonOptions.Pick)) return false;
+            if (!Console.IsInputRedirected && !Console.IsErrorRedirected && !Output.IsJson) return true;
+            throw new Problem(ProblemCode.BadCommandLine, "there is no terminal on which to tick items", "nothing has been changed", "name what you want, or leave --pick out").ToException();
+        }
+    }
+
+    /// <summary>The digests that the person states with --expect, by id.</summary>
+    /// <exception cref="ProblemException">One cannot be read, or an app is named twice.</exception>
+    public IReadOnlyDictionary<string, Sha256Digest> StatedDigests()
+    {
+        var stated = new Dictionary<string, Sha256Digest>(StringComparer.Ordinal);
+        foreach (var text in _parsed.GetValue(CommonOptions.Expect) ?? [])
+        {
+            if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _) || !named.StartsWith("sha256:", StringComparison.Ordinal) || !Sha256Digest.TryParse(named["sha256:".Length..].ToLowerInvariant(), out var digest))
+                throw new Problem(ProblemCode.BadCommandLine, $"--expect \"{text}\" cannot be used", "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits").ToException();
+            if (!stated.TryAdd(id, digest)) throw new Problem(ProblemCode.BadCommandLine, $"--expect names {id} twice").ToException();
+        }
+
+        return stated;
+    }
 
     /// <summary>The time.</summary>
     public static TimeProvider Clock => TimeProvider.System;

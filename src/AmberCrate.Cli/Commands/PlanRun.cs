@@ -1,5 +1,7 @@
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
@@ -15,28 +17,56 @@ internal static class PlanRun
     /// <param name="cancel">Stops the run.</param>
     public static async Task<int> GoAsync(Invocation call, Workstation station, Plan plan, PlanView view, CancellationToken cancel)
     {
+        if (call.IsPicking)
+        {
+            if (new PickView(call.Output, plan).Ask() is not { } picked) return Left(call);
+            plan = picked;
+        }
+
+        var space = SpaceNeed.Of(plan, station.Layout, station.Downloads);
         if (call.IsDryRun)
         {
-            if (call.Output.IsJson) view.WriteJson(call.Output, plan);
-            else view.Show(call.Output, plan);
+            if (call.Output.IsJson) view.WriteJson(call.Output, plan, space);
+            else view.Show(call.Output, plan, space);
             return ExitCodes.AllAsAsked;
         }
 
-        if (!call.Output.IsJson) view.Show(call.Output, plan);
+        if (call.Output.IsJson) view.WriteEvent(call.Output, plan, space);
+        else view.Show(call.Output, plan, space);
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
         var runner = station.Runner();
         runner.RequireRights(plan);
-        if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel))
-        {
-            call.Output.Line("Nothing has been changed.");
-            return ExitCodes.Of(Core.Problems.ProblemCode.Interrupted);
-        }
-
+        SpaceNeed.Require(space);
+        if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel)) return Left(call);
         foreach (var catalogue in view.AddedCatalogues) station.Records.AddCatalogue(catalogue);
-        var progress = new ProgressView(call.Output);
-        var report = await runner.RunAsync(plan, call.CommandLine, progress.Watch, cancel);
-        progress.Clear();
-        if (call.Output.IsJson) RunView.WriteJson(call.Output, report, view);
+        return await WatchAsync(call, watch => runner.RunAsync(plan, call.CommandLine, watch, cancel));
+    }
+
+    /// <summary>Fetches what a plan needs, and changes nothing else.</summary>
+    public static async Task<int> PrefetchAsync(Invocation call, Workstation station, Plan plan, CancellationToken cancel)
+    {
+        var view = new PlanView();
+        plan = new Plan([.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)]);
+        var space = SpaceNeed.Of(plan, station.Layout, station.Downloads);
+        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, space);
+        else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, space);
+        else view.Show(call.Output, plan, space);
+        if (call.IsDryRun) return ExitCodes.AllAsAsked;
+        if (plan.Changes && !call.Output.IsJson) call.Output.Line();
+        return await WatchAsync(call, watch => station.Runner().PrefetchAsync(plan, watch, cancel));
+    }
+
+    private static int Left(Invocation call)
+    {
+        call.Output.Line("Nothing has been changed.");
+        return ExitCodes.Of(ProblemCode.Interrupted);
+    }
+
+    private static async Task<int> WatchAsync(Invocation call, Func<Action<RunEvent>, Task<RunReport>> run)
+    {
+        RunReport report;
+        using (var progress = new ProgressView(call.Output, Invocation.Clock)) report = await run(progress.Watch);
+        if (call.Output.IsJson) RunView.WriteEvent(call.Output, report);
         else RunView.Show(call.Output, report);
         return ExitCodes.Of(report);
     }

@@ -41,7 +41,16 @@ internal static class JsonFields
         {
             json.WriteNumber("download_size", artifact.DownloadSize);
             json.WriteString("source", Shown(artifact.Location.Resolve(item.Offer!.Base)));
-            json.WriteString("sha256", artifact.Sha256.Hex);
+            if (artifact.InstalledSize is { } size) json.WriteNumber("installed_size", size);
+            else json.WriteNull("installed_size");
+            json.WriteStartArray("mirrors");
+            foreach (var mirror in artifact.Mirrors) json.WriteStringValue(Shown(mirror.Resolve(item.Offer!.Base)));
+            json.WriteEndArray();
+            json.WriteString("sha256", (item.StatedSha256 ?? artifact.Sha256).Hex);
+            json.WriteBoolean("sha256_stated", item.StatedSha256 is not null);
+            json.WriteStartArray("attention");
+            foreach (var call in item.Offer!.Card.Attention ?? []) json.WriteStringValue(CardWords.Attentions.WordOf(call));
+            json.WriteEndArray();
         }
 
         json.WriteStartArray("needed_by");

@@ -14,7 +14,10 @@ internal sealed class Output : IDisposable
 
     private static readonly JsonWriterOptions JsonLayout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
+    private static readonly JsonWriterOptions LineLayout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
     private readonly StreamWriter _text;
+    private int _blockHeight;
     private readonly bool _outIsTerminal;
     private readonly bool _colour;
 
@@ -66,12 +69,22 @@ internal sealed class Output : IDisposable
     }
 
     /// <summary>Writes one JSON document.</summary>
-    public void Json(Action<Utf8JsonWriter> write)
+    public void Json(Action<Utf8JsonWriter> write) => WriteJson(write, JsonLayout);
+
+    /// <summary>Writes one event as a line of JSON.</summary>
+    /// <param name="name">What happens.</param>
+    /// <param name="write">Writes further fields into the object.</param>
+    public void Event(string name, Action<Utf8JsonWriter> write)
     {
-        var bytes = new ArrayBufferWriter<byte>();
-        using (var json = new Utf8JsonWriter(bytes, JsonLayout)) write(json);
-        _text.Write(Encoding.UTF8.GetString(bytes.WrittenSpan));
-        _text.Write('\n');
+        WriteJson(
+            json =>
+            {
+                json.WriteStartObject();
+                json.WriteString("event", name);
+                write(json);
+                json.WriteEndObject();
+            },
+            LineLayout);
     }
 
     /// <summary>Writes a remark that is no part of the result.</summary>
@@ -88,6 +101,32 @@ internal sealed class Output : IDisposable
         _text.Flush();
         var line = Printable.Line(text);
         Console.Error.Write("\r" + (line.Length >= Width ? line[..(Width - 1)] : line) + "\u001b[K");
+    }
+
+    /// <summary>Replaces the lines at the bottom of the terminal; none take them away. Only where somebody watches.</summary>
+    public void Block(IReadOnlyList<IReadOnlyList<Cell>> lines)
+    {
+        if (!ErrorIsTerminal || (lines.Count == 0 && _blockHeight == 0)) return;
+        _text.Flush();
+        var screen = new StringBuilder("\r");
+        if (_blockHeight > 0) screen.Append("\u001b[").Append(_blockHeight).Append('A');
+        screen.Append("\u001b[J");
+        foreach (var line in lines)
+        {
+            var room = Math.Max(1, Width - 1);
+            foreach (var piece in line)
+            {
+                var text = DisplayWidth.Pieces(Printable.Line(piece.Text), Math.Max(1, room)).FirstOrDefault() ?? "";
+                if (room <= 0) break;
+                room -= DisplayWidth.Of(text);
+                screen.Append(_colour ? Palette.Coloured(text, piece.Tone) : text);
+            }
+
+            screen.Append('\n');
+        }
+
+        _blockHeight = lines.Count;
+        Console.Error.Write(screen.ToString());
     }
 
     /// <summary>Asks a question that is answered with yes or no.</summary>
@@ -123,6 +162,14 @@ internal sealed class Output : IDisposable
         {
             // The reader of the pipe has gone: there is nobody left to tell.
         }
+    }
+
+    private void WriteJson(Action<Utf8JsonWriter> write, JsonWriterOptions layout)
+    {
+        var bytes = new ArrayBufferWriter<byte>();
+        using (var json = new Utf8JsonWriter(bytes, layout)) write(json);
+        _text.Write(Encoding.UTF8.GetString(bytes.WrittenSpan));
+        _text.Write('\n');
     }
 
     private void Write(string text, Tone tone) => _text.Write(_outIsTerminal && _colour ? Palette.Coloured(text, tone) : text);

@@ -2,6 +2,7 @@ using System.Text.Json;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
 
@@ -17,7 +18,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
     /// <summary>Whether catalogues are added.</summary>
     public bool ChangesCatalogues => AddedCatalogues.Any();
 
-    public void Show(Output output, Plan plan)
+    /// <summary>Shows a plan, with the room that it takes.</summary>
+    public void Show(Output output, Plan plan, IReadOnlyList<SpaceNeed> space)
     {
         foreach (var result in _catalogues)
         {
@@ -27,17 +29,19 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
 
         if (_catalogues.Count > 0) output.Line();
         if (!plan.Changes && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
-        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "remark");
+        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark");
         foreach (var item in plan.Items)
         {
             var tone = item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             table.Add(
                 new Cell(Words.Of(item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
-                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", Remark(item));
+                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", item.Fetches && item.Artifact!.InstalledSize is { } size ? Words.Size(size) : "", Remark(item));
         }
 
         output.Table(table);
         output.Line(new Cell(Totals(plan), Tone.Quiet));
+        foreach (var need in space)
+            output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
     }
 
     /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
@@ -48,19 +52,34 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         return plan.Changes ? "Go ahead?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
     }
 
-    public void WriteJson(Output output, Plan plan) => output.Json(json =>
+    public void WriteJson(Output output, Plan plan, IReadOnlyList<SpaceNeed> space) => output.Json(json =>
     {
         json.WriteStartObject();
-        WriteFields(json, plan);
+        WriteFields(json, plan, space);
         json.WriteEndObject();
     });
 
-    /// <summary>Writes the fields of the plan into an object that is open.</summary>
-    public void WriteFields(Utf8JsonWriter json, Plan plan)
+    /// <summary>Writes the plan as the first event of a run.</summary>
+    public void WriteEvent(Output output, Plan plan, IReadOnlyList<SpaceNeed> space) => output.Event("plan", json => WriteFields(json, plan, space));
+
+    private void WriteFields(Utf8JsonWriter json, Plan plan, IReadOnlyList<SpaceNeed> space)
     {
         WriteCatalogueFields(json);
         json.WriteBoolean("changes", plan.Changes);
         json.WriteNumber("download_size", plan.DownloadSize);
+        json.WriteString("rights", "own");
+        json.WriteStartArray("space");
+        foreach (var need in space)
+        {
+            json.WriteStartObject();
+            json.WriteString("mount_point", need.MountPoint);
+            json.WriteNumber("needed", need.Needed);
+            json.WriteNumber("free", need.Free);
+            json.WriteBoolean("estimate", need.IsEstimate);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
         json.WriteStartArray("items");
         foreach (var item in plan.Items)
         {
@@ -72,8 +91,7 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         json.WriteEndArray();
     }
 
-    /// <summary>Writes the catalogues that are added into an object that is open.</summary>
-    public void WriteCatalogueFields(Utf8JsonWriter json)
+    private void WriteCatalogueFields(Utf8JsonWriter json)
     {
         json.WriteStartArray("added_catalogues");
         foreach (var catalogue in AddedCatalogues)
@@ -91,7 +109,9 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
     {
         var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
         var needed = item.NeededBy.Count > 0 ? "needed by " + string.Join(", ", item.NeededBy) : "";
-        return string.Join("; ", new[] { needed, asked, item.Note }.Where(part => part.Length > 0));
+        var attention = item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
+        var stated = item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..12]}… as you stated" : "";
+        return string.Join("; ", new[] { needed, asked, stated, item.Note, attention }.Where(part => part.Length > 0));
     }
 
     private static string Totals(Plan plan)
@@ -103,6 +123,7 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
             _ => $"{group.Count()} to {group.Key}",
         }).ToList();
         if (plan.DownloadSize > 0) parts.Add($"{Words.Size(plan.DownloadSize)} to download");
+        if (plan.Changes) parts.Add("no further rights needed");
         return string.Join(" · ", parts);
     }
 }

@@ -27,24 +27,20 @@ internal static class RunView
         else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("What failed is as it was before; the same command tries it again.");
     }
 
-    public static void WriteJson(Output output, RunReport report, PlanView plan) => output.Json(json =>
+    /// <summary>Writes how the run ended as the last event.</summary>
+    public static void WriteEvent(Output output, RunReport report) => output.Event("ends", json =>
     {
-        json.WriteStartObject();
-        plan.WriteCatalogueFields(json);
         json.WriteBoolean("interrupted", report.Interrupted);
         json.WriteNumber("exit_code", ExitCodes.Of(report));
         json.WriteStartArray("items");
         foreach (var item in report.Items)
         {
             json.WriteStartObject();
-            json.WriteFields(item.Item);
-            json.WriteString("outcome", Words.Of(item.Outcome));
-            json.WriteProblem(item.Problem);
+            EventView.WriteItem(json, item);
             json.WriteEndObject();
         }
 
         json.WriteEndArray();
-        json.WriteEndObject();
     });
 
     private static string Summary(RunReport report)

@@ -43,6 +43,9 @@ public sealed record InstalledApp
     /// <summary>The digest of the artifact.</summary>
     public required Sha256Digest Sha256 { get; init; }
 
+    /// <summary>Whether a person has stated the digest, in place of the catalogue's.</summary>
+    public bool IsDigestStated { get; init; }
+
     /// <summary>What it does not work without.</summary>
     public IReadOnlyList<RelatedApp> Needs { get; init; } = [];
 

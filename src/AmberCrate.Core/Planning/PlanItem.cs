@@ -25,6 +25,9 @@ public sealed record PlanItem
     /// <summary>The artifact that delivers it.</summary>
     public Artifact? Artifact { get; init; }
 
+    /// <summary>The digest that the person has stated in place of the card's, having checked that file; null for the card's.</summary>
+    public Sha256Digest? StatedSha256 { get; init; }
+
     /// <summary>What is remembered as asked for.</summary>
     public VersionSelector? Asked { get; init; }
 

@@ -95,7 +95,7 @@ public static class CataloguePublisher
                 if (await VerifiedFile.FindAsync(target, artifact.DownloadSize, artifact.Sha256, cancel) is not null) continue;
                 await using var source = new FileStream(Path.Combine(cardsFolder, artifact.Location.Text), FileMode.Open, FileAccess.Read);
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-                var copy = await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, null, cancel);
+                var copy = await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, cancel);
                 copy.MoveTo(target);
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))

@@ -17,7 +17,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
     {
         try
         {
-            using var content = await fetcher.OpenAsync(new Uri(address, CatalogueDocument.FileName), knownMark, cancel);
+            using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(address, CatalogueDocument.FileName)) { KnownMark = knownMark }, cancel);
             if (content is null) return null;
             var bytes = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
             var document = CatalogueDocument.Read(bytes);
@@ -33,7 +33,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
     {
         try
         {
-            using var content = await fetcher.OpenAsync(new Uri(address, shard.Path), null, cancel);
+            using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
             var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
             if (found != shard.Sha256) throw new FormatException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");

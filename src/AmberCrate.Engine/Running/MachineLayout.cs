@@ -6,8 +6,9 @@ namespace AmberCrate.Engine.Running;
 /// <summary>Where everything of one root lies. See docs/architecture.md for the tree.</summary>
 public sealed record MachineLayout
 {
-    private MachineLayout(string programs, string data, string state, string cache, string config)
+    private MachineLayout(string programs, string data, string state, string cache, string config, string downloads)
     {
+        DownloadsFolder = downloads;
         BinFolder = programs;
         DataFolder = data;
         StateFolder = Path.Combine(state, "amber-crate");
@@ -45,8 +46,8 @@ public sealed record MachineLayout
     /// <summary>The database of what catalogues offer.</summary>
     public string CataloguesFile => Path.Combine(CacheFolder, "catalogues.db");
 
-    /// <summary>Downloaded artifacts, named by digest.</summary>
-    public string DownloadsFolder => Path.Combine(CacheFolder, "downloads");
+    /// <summary>Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.</summary>
+    public string DownloadsFolder { get; init; }
 
     /// <summary>The layout of the person who runs the program, after the XDG Base Directory specification.</summary>
     /// <param name="variable">Reads an environment variable.</param>
@@ -58,15 +59,19 @@ public sealed record MachineLayout
             Xdg("XDG_DATA_HOME", ".local/share"),
             Xdg("XDG_STATE_HOME", ".local/state"),
             Xdg("XDG_CACHE_HOME", ".cache"),
-            Xdg("XDG_CONFIG_HOME", ".config"));
+            Xdg("XDG_CONFIG_HOME", ".config"),
+            variable("ACRATE_CACHE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(Xdg("XDG_CACHE_HOME", ".cache"), "amber-crate", "downloads"));
 
         // The specification: paths must be absolute, relative ones are ignored.
         string Xdg(string name, string otherwise) =>
             variable(name) is { } folder && folder.StartsWith('/') ? folder : Path.Combine(home, otherwise);
     }
 
-    /// <summary>The layout below another folder, which is treated as a home folder without any environment variables.</summary>
+    /// <summary>The layout below another folder, which is treated as a home folder without any environment variables. Downloads are in it too.</summary>
     public static MachineLayout Under(string root) => OfUser(name => name == "HOME" ? Path.GetFullPath(root) : null);
+
+    /// <summary>The layout below another folder, with the downloads of the person who runs the program.</summary>
+    public static MachineLayout Under(string root, Func<string, string?> variable) => Under(root) with { DownloadsFolder = OfUser(variable).DownloadsFolder };
 
     /// <summary>The absolute path of something placed.</summary>
     public string PathOf(PlaceKind kind, string name) => kind switch

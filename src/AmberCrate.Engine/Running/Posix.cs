@@ -55,6 +55,28 @@ internal static partial class Posix
         return length > 0 ? Encoding.UTF8.GetString(buffer, (int)length) : "";
     }
 
+    /// <summary>The lines of a file of the kernel, which has no length of its own; none where it cannot be read.</summary>
+    public static IReadOnlyList<string> Lines(string path)
+    {
+        try
+        {
+            return File.ReadAllLines(path);
+        }
+        catch (Exception none) when (none is IOException or UnauthorizedAccessException)
+        {
+            return [];
+        }
+    }
+
+    /// <summary>statx(2): the device that a path is on, as <c>major:minor</c>.</summary>
+    public static unsafe string DeviceOf(string path)
+    {
+        const int HereUnlessAbsolute = -100, Major = 0x88, Minor = 0x8c;
+        var buffer = stackalloc byte[256];
+        if (StatCall(HereUnlessAbsolute, path, 0, 0, buffer) != 0) throw Failed($"cannot look at {path}");
+        return $"{*(uint*)(buffer + Major)}:{*(uint*)(buffer + Minor)}";
+    }
+
     private static IOException Failed(string what)
     {
         var error = Marshal.GetLastPInvokeError();
@@ -76,6 +98,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "access", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int AccessCall(string path, int mode);
+
+    [LibraryImport("libc", EntryPoint = "statx", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial int StatCall(int folder, string path, int flags, uint mask, byte* buffer);
 
     [LibraryImport("libc", EntryPoint = "read", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

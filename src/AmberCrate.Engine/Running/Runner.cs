@@ -15,15 +15,21 @@ public sealed class Runner
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
     private readonly DownloadCache _downloads;
+    private readonly int _atOnce;
     private readonly TimeProvider _clock;
     private readonly Shelf _shelf;
     private readonly Placer _placer;
     private readonly AppSwitch _switch;
 
     /// <summary>Makes a runner for a root whose lock the caller holds.</summary>
-    public Runner(MachineLayout layout, RecordStore records, DownloadCache downloads, TimeProvider clock)
+    /// <param name="layout">Where everything lies.</param>
+    /// <param name="records">The records.</param>
+    /// <param name="downloads">The artifacts that have been fetched.</param>
+    /// <param name="atOnce">How many transfers run at a time.</param>
+    /// <param name="clock">Tells the time.</param>
+    public Runner(MachineLayout layout, RecordStore records, DownloadCache downloads, int atOnce, TimeProvider clock)
     {
-        (_layout, _records, _downloads, _clock) = (layout, records, downloads, clock);
+        (_layout, _records, _downloads, _atOnce, _clock) = (layout, records, downloads, atOnce, clock);
         _shelf = new Shelf(layout);
         _placer = new Placer(layout);
         _switch = new AppSwitch(_shelf, _placer, records);
@@ -31,11 +37,7 @@ public sealed class Runner
 
     /// <summary>Reverts what an earlier run left in the middle.</summary>
     /// <returns>The ids of the apps that were reverted.</returns>
-    public IReadOnlyList<string> RevertUnsettled()
-    {
-        _downloads.DropPartial();
-        return _switch.RevertUnsettled();
-    }
+    public IReadOnlyList<string> RevertUnsettled() => _switch.RevertUnsettled();
 
     /// <summary>Refuses a plan that could not be carried out: to be asked before anything changes, for every folder that the plan writes to.</summary>
     /// <param name="plan">The plan.</param>
@@ -56,29 +58,67 @@ public sealed class Runner
         }
     }
 
-    /// <summary>Carries a plan out.</summary>
+    /// <summary>Carries a plan out: fetches several artifacts at a time, and changes one app after the other.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command for the record.</param>
-    /// <param name="watch">Is told what happens.</param>
+    /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="cancel">Stops fetching and unpacking; a switch in hand is finished, and what is left is skipped.</param>
     public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, CancellationToken cancel)
     {
         var run = _records.BeginRun(command);
-        var reports = new List<ItemReport>();
-        var count = plan.Items.Count(item => item.Changes);
-        var number = 0;
-        foreach (var item in plan.Items)
+        var report = await GoAsync(plan, watch, ChangeAsync, cancel);
+        _records.EndRun(run, report);
+        return report;
+    }
+
+    /// <summary>Fetches what a plan needs into the cache, and changes nothing else.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="watch">Is told what happens, one event at a time.</param>
+    /// <param name="cancel">Stops; what has arrived stays for another time.</param>
+    public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) => GoAsync(plan, watch, FetchOnlyAsync, cancel);
+
+    private async Task<RunReport> GoAsync(Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, CancellationToken, Task> act, CancellationToken cancel)
+    {
+        var guard = new Lock();
+        void Tell(RunEvent happened)
         {
-            if (item.Changes) number++;
-            var place = item.Changes ? number : 0;
-            var report = MissingNeed(item, reports) ?? await RunOneAsync(item, stage => watch(new RunEvent.StageBegins(place, count, item, stage)), (arrived, expected) => watch(new RunEvent.BytesArrive(place, count, item, arrived, expected)), cancel);
-            reports.Add(report);
-            watch(new RunEvent.ItemEnds(place, count, report));
+            lock (guard) watch(happened);
         }
 
-        var result = new RunReport(reports, cancel.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped));
-        _records.EndRun(run, result);
-        return result;
+        var places = Places(plan);
+        using var transfers = new PlanTransfers(_downloads, _atOnce, Tell, cancel);
+        Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.DownloadSize));
+        foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
+        var reports = new List<ItemReport>();
+        foreach (var place in places)
+        {
+            var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell, cancel), cancel);
+            reports.Add(report);
+            Tell(new RunEvent.ItemEnds(place, report));
+        }
+
+        await transfers.StopAsync();
+        Prune(plan);
+        return new RunReport(reports, cancel.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped));
+    }
+
+    private static List<ItemPlace> Places(Plan plan)
+    {
+        var count = plan.Items.Count(item => item.Changes);
+        var number = 0;
+        return [.. plan.Items.Select(item => new ItemPlace(item.Changes ? ++number : 0, count, item))];
+    }
+
+    private void Prune(Plan plan)
+    {
+        try
+        {
+            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.StatedSha256 ?? item.Artifact!.Sha256).ToHashSet());
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            // A cache that cannot be tidied is no reason to fail; the next run tries again.
+        }
     }
 
     /// <summary>An app is not put on when what it needs could not be.</summary>
@@ -91,8 +131,9 @@ public sealed class Runner
             : null;
     }
 
-    private async Task<ItemReport> RunOneAsync(PlanItem item, Action<RunStage> begin, ByteCount bytes, CancellationToken cancel)
+    private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task> act, CancellationToken cancel)
     {
+        var item = place.Item;
         if (!item.Changes)
         {
             return new ItemReport(item, item.Action switch
@@ -106,9 +147,7 @@ public sealed class Runner
         if (cancel.IsCancellationRequested) return new ItemReport(item, Outcome.Skipped);
         try
         {
-            if (item.Action == PlanAction.Remember) _records.Remember(item.Installed! with { Asked = item.Asked });
-            else if (item.Action == PlanAction.Remove) Remove(item.Installed!, begin);
-            else await PutOnAsync(item, begin, bytes, cancel);
+            await act();
             return new ItemReport(item, item.Action == PlanAction.Remember ? Outcome.Unchanged : Outcome.Done);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
@@ -121,26 +160,38 @@ public sealed class Runner
         }
     }
 
-    private async Task PutOnAsync(PlanItem item, Action<RunStage> begin, ByteCount bytes, CancellationToken cancel)
+    private async Task ChangeAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
     {
+        var item = place.Item;
+        if (item.Action == PlanAction.Remember) _records.Remember(item.Installed! with { Asked = item.Asked });
+        else if (item.Action == PlanAction.Remove) Remove(place, watch);
+        else PutOn(place, await transfers.FileOf(item), watch, cancel);
+    }
+
+    private static async Task FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
+    {
+        if (place.Item.Fetches) await transfers.FileOf(place.Item);
+    }
+
+    private void PutOn(ItemPlace place, VerifiedFile file, Action<RunEvent> watch, CancellationToken cancel)
+    {
+        var item = place.Item;
         var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
         var address = artifact.Location.Resolve(offer.Base);
         var after = new InstalledApp
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
-            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = artifact.Sha256,
+            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = file.Sha256, IsDigestStated = item.StatedSha256 is not null,
         };
         try
         {
-            begin(RunStage.Fetching);
-            var file = await _downloads.GetAsync(artifact, address, bytes, cancel);
-            begin(RunStage.Unpacking);
+            watch(new RunEvent.StageBegins(place, RunStage.Unpacking));
             var incoming = _shelf.MakeIncoming(after);
             Unpacker.Unpack(file, artifact, incoming, cancel);
             after = after with { Placed = _placer.List(offer.Card, release, incoming) };
             _placer.RequireFreeWay(after.Placed, item.Installed, _records.Apps().Where(app => app.Id != after.Id));
-            begin(RunStage.Placing);
+            watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming);
             _switch.Go(item.Installed, after);
         }
@@ -152,9 +203,10 @@ public sealed class Runner
         }
     }
 
-    private void Remove(InstalledApp app, Action<RunStage> begin)
+    private void Remove(ItemPlace place, Action<RunEvent> watch)
     {
-        begin(RunStage.Removing);
+        var app = place.Item.Installed!;
+        watch(new RunEvent.StageBegins(place, RunStage.Removing));
         _switch.Go(app, null);
         _shelf.DropAll(app.Id);
     }

@@ -113,7 +113,10 @@ public sealed class Workstation : IDisposable
     }
 
     /// <summary>Makes the runner of this root.</summary>
-    public Runner Runner() => new(Layout, Records, new DownloadCache(Layout, _fetcher, AdmitAll), Clock);
+    public Runner Runner() => new(Layout, Records, Downloads, _settings.Transfers.AtOnce, Clock);
+
+    /// <summary>The artifacts that have been fetched, for this and all other roots.</summary>
+    public DownloadCache Downloads => field ??= new DownloadCache(Layout.DownloadsFolder, _fetcher, _settings.Transfers, Clock, AdmitAll);
 
     private void AdmitAll()
     {

@@ -1,3 +1,5 @@
+using AmberCrate.Engine.Transfers;
+
 namespace AmberCrate.Engine.Running;
 
 /// <summary>What a person has set about how the program works.</summary>
@@ -8,6 +10,9 @@ namespace AmberCrate.Engine.Running;
 /// <param name="Variable">Reads an environment variable, for the credentials of catalogues.</param>
 public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience, TimeSpan? RefreshAfter, bool IsOffline, Func<string, string?> Variable)
 {
+    /// <summary>How artifacts are fetched.</summary>
+    public TransferSettings Transfers { get; init; } = new();
+
     /// <summary>How old catalogue data may be unless set otherwise.</summary>
     public static readonly TimeSpan DefaultRefreshAfter = TimeSpan.FromDays(1);
 

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Headers;
 using AmberCrate.Core.Problems;
@@ -31,15 +32,14 @@ public sealed class Fetcher : IDisposable
     }
 
     /// <summary>Opens an address.</summary>
-    /// <param name="address">The address.</param>
-    /// <param name="knownMark">The mark of what is known already; null to fetch in any case.</param>
+    /// <param name="request">What is asked.</param>
     /// <param name="cancel">Stops waiting.</param>
     /// <returns>The content; null where it is still what the mark says.</returns>
     /// <exception cref="HttpRequestException">The server cannot be reached or answers with an error.</exception>
     /// <exception cref="TimeoutException">The server is silent for too long.</exception>
     /// <exception cref="IOException">The file cannot be opened.</exception>
-    public Task<FetchedContent?> OpenAsync(Uri address, string? knownMark, CancellationToken cancel) =>
-        address.IsFile ? Task.FromResult(OpenFile(address, knownMark)) : OpenHttpAsync(address, knownMark, cancel);
+    public Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel) =>
+        request.Address.IsFile ? Task.FromResult(OpenFile(request)) : OpenHttpAsync(request, cancel);
 
     /// <inheritdoc/>
     public void Dispose()
@@ -55,18 +55,21 @@ public sealed class Fetcher : IDisposable
         return http;
     }
 
-    private static FetchedContent? OpenFile(Uri address, string? knownMark)
+    private static FetchedContent? OpenFile(FetchRequest request)
     {
-        var info = new FileInfo(address.LocalPath);
+        var info = new FileInfo(request.Address.LocalPath);
         var mark = info.Exists ? $"file {info.Length} {info.LastWriteTimeUtc.Ticks}" : null;
-        if (mark is not null && mark == knownMark) return null;
-        return new FetchedContent(new FileStream(info.FullName, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, useAsync: false), mark, null);
+        if (mark is not null && mark == request.KnownMark) return null;
+        var file = new FileStream(info.FullName, FileMode.Open, FileAccess.Read, FileShare.Read, 0, useAsync: false);
+        file.Position = Math.Min(request.From, file.Length);
+        return new FetchedContent(file, null) { Mark = mark, From = file.Position, Length = file.Length - file.Position };
     }
 
-    private async Task<FetchedContent?> OpenHttpAsync(Uri address, string? knownMark, CancellationToken cancel)
+    private async Task<FetchedContent?> OpenHttpAsync(FetchRequest request, CancellationToken cancel)
     {
+        var address = request.Address;
         if (_isOffline) throw new Problem(ProblemCode.Unreachable, $"{address} is not asked", "--offline", "leave --offline out").ToException();
-        var response = await AskAsync(address, knownMark, cancel);
+        var response = await AskAsync(address, request, cancel);
         for (var redirects = 0; IsRedirect(response); redirects++)
         {
             using var left = response;
@@ -74,7 +77,7 @@ public sealed class Fetcher : IDisposable
             if (redirects == MostRedirects) throw new HttpRequestException($"the server redirects more than {MostRedirects} times");
             RequireSafe(address, next);
             address = next;
-            response = await AskAsync(address, knownMark, cancel);
+            response = await AskAsync(address, request, cancel);
         }
 
         try
@@ -82,15 +85,21 @@ public sealed class Fetcher : IDisposable
             if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden && _credentials is not null)
                 throw new Problem(ProblemCode.Unreachable, $"{address} may not be read", $"the server answers {(int)response.StatusCode}: it asks for credentials", _credentials.RemedyFor(address)).ToException();
 
-            if (response.StatusCode == HttpStatusCode.NotModified && knownMark is not null)
+            if (response.StatusCode == HttpStatusCode.NotModified && request.KnownMark is not null)
             {
                 response.Dispose();
                 return null;
             }
 
-            response.EnsureSuccessStatusCode();
+            if (!response.IsSuccessStatusCode) throw new ServerAnswerException(response.StatusCode, RetryAfter(response));
+            var from = response.StatusCode == HttpStatusCode.PartialContent ? BeginOf(response) : 0;
+            if (from != 0 && from != request.From) throw new HttpRequestException($"the server sends from byte {from} on, and not from {request.From}");
             var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
-            return new FetchedContent(new PatientStream(body, _patience), MarkOf(response), response);
+            var encoding = response.Content.Headers.ContentLength == request.WholeLength - from ? null : response.Content.Headers.ContentEncoding.LastOrDefault();
+            return new FetchedContent(Decoded(new PatientStream(body, _patience), encoding), response)
+            {
+                Mark = MarkOf(response), From = from, Length = encoding is null ? response.Content.Headers.ContentLength : null,
+            };
         }
         catch
         {
@@ -99,12 +108,35 @@ public sealed class Fetcher : IDisposable
         }
     }
 
-    private async Task<HttpResponseMessage> AskAsync(Uri address, string? knownMark, CancellationToken cancel)
+    /// <summary>The first byte of a part (RFC 9110, 14.4).</summary>
+    private static long BeginOf(HttpResponseMessage response) => response.Content.Headers.ContentRange is { Unit: "bytes", From: { } from }
+        ? from
+        : throw new HttpRequestException("the server sends a part without saying which");
+
+    /// <summary>Undoes an encoding that a server puts on top although none is asked for; an unknown one is left, and will not verify.</summary>
+    private static Stream Decoded(Stream body, string? encoding) => encoding?.ToLowerInvariant() switch
+    {
+        "gzip" or "x-gzip" => new GZipStream(body, CompressionMode.Decompress),
+        "deflate" => new ZLibStream(body, CompressionMode.Decompress),
+        "br" => new BrotliStream(body, CompressionMode.Decompress),
+        _ => body,
+    };
+
+    /// <summary>How long a server asks to be left alone. A date is taken by the server's own clock: ours may be wrong.</summary>
+    private static TimeSpan? RetryAfter(HttpResponseMessage response) => response.Headers.RetryAfter switch
+    {
+        { Delta: { } delta } => delta,
+        { Date: { } date } => response.Headers.Date is { } now ? date - now : TimeSpan.Zero,
+        _ => null,
+    };
+
+    private async Task<HttpResponseMessage> AskAsync(Uri address, FetchRequest asked, CancellationToken cancel)
     {
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         request.Headers.Authorization = _credentials?.For(address);
-        if (knownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", knownMark[5..]);
-        if (knownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", knownMark[5..]);
+        if (asked.From > 0) request.Headers.Range = new RangeHeaderValue(asked.From, null);
+        if (asked.KnownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", asked.KnownMark[5..]);
+        if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
         return await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
     }
 

@@ -71,7 +71,7 @@ public sealed class FetcherTests : IAsyncLifetime
         var credentials = new Credentials(_folder["none"], name => name == "ACRATE_TOKEN_GUILD" ? "swordfish" : null);
         credentials.Admit(new RegisteredCatalogue(CatalogueName.Parse("guild"), _here.Address.ToString()));
         using var fetcher = new Fetcher(TimeSpan.FromSeconds(30), false, credentials);
-        using var content = await fetcher.OpenAsync(new Uri(_here.Address, path), null, default);
+        using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(_here.Address, path)), default);
         return await new StreamReader(content!.Stream).ReadToEndAsync();
     }
 }

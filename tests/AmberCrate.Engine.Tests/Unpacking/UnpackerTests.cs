@@ -133,7 +133,7 @@ public sealed class UnpackerTests : IDisposable
             Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"), Form = CardWords.Forms.First(word => word.Word == form).Value,
             Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length, StripFolders = strip,
         };
-        var file = await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, null, default);
+        var file = await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);
         if (Directory.Exists(_folder["out"])) Directory.Delete(_folder["out"], recursive: true);
         Directory.CreateDirectory(_folder["out"]);
         Unpacker.Unpack(file, artifact, _folder["out"], default);

@@ -1,0 +1,43 @@
+using System.CommandLine;
+using System.Globalization;
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Transferring;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary>Reads what a person has set about transfers, by options or else by variables.</summary>
+internal sealed class SettingsReader(ParseResult parsed)
+{
+    private const int MostAtOnce = 64;
+
+    /// <summary>How artifacts are fetched.</summary>
+    /// <exception cref="ProblemException">A setting cannot be read.</exception>
+    public TransferSettings Transfers()
+    {
+        var usual = new TransferSettings();
+        return usual with
+        {
+            AtOnce = Set(CommonOptions.Transfers, "ACRATE_TRANSFERS") is { } atOnce ? (int)Number(atOnce, 1, MostAtOnce) : usual.AtOnce,
+            Bandwidth = Set(CommonOptions.Bandwidth, "ACRATE_BANDWIDTH") is { } bandwidth ? Bytes(bandwidth) : null,
+            CacheSize = Set(null, "ACRATE_CACHE_SIZE") is { } size ? Bytes(size) : usual.CacheSize,
+            Retries = Set(null, "ACRATE_RETRY_WAIT") is { } wait ? RetryRule.Usual with { FirstWait = TimeSpan.FromSeconds(Number(wait, 0, 60)) } : usual.Retries,
+        };
+    }
+
+    private (string Name, string Text)? Set(Option<string>? option, string variable)
+    {
+        if (option is not null && parsed.GetResult(option) is not null && parsed.GetValue(option) is { } given) return (option.Name, given);
+        return Environment.GetEnvironmentVariable(variable) is { Length: > 0 } text ? (variable, text) : null;
+    }
+
+    private static double Number((string Name, string Text) setting, double least, double most) =>
+        double.TryParse(setting.Text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most && (least == 0 || number == Math.Floor(number))
+            ? number
+            : throw Bad(setting, string.Create(CultureInfo.InvariantCulture, $"a {(least == 0 ? "number of seconds" : "whole number")} from {least} to {most}"));
+
+    private static long Bytes((string Name, string Text) setting) => ByteSize.TryParse(setting.Text, out var bytes) ? bytes : throw Bad(setting, ByteSize.Expected);
+
+    private static ProblemException Bad((string Name, string Text) setting, string expected) => new Problem(ProblemCode.BadCommandLine, $"{setting.Name} is \"{setting.Text}\"", $"expected {expected}").ToException();
+}

@@ -1,0 +1,37 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Takes items out of a plan so that what is left still goes together.</summary>
+public static class PlanPicking
+{
+    /// <summary>
+    /// The items that go with those that are left out: what needs them and is not served by what is there now, what would
+    /// exclude their present version, and what came along for nothing else.
+    /// </summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="left">The ids of the items that the person leaves out.</param>
+    /// <returns>The ids of all items that are left out.</returns>
+    public static IReadOnlySet<string> Following(Plan plan, IEnumerable<string> left)
+    {
+        var gone = left.ToHashSet(StringComparer.Ordinal);
+        var items = plan.Items.Where(item => item.Changes).ToDictionary(item => item.Id, StringComparer.Ordinal);
+        while (items.Values.FirstOrDefault(item => !gone.Contains(item.Id) && Follows(item)) is { } next) gone.Add(next.Id);
+        return gone;
+
+        bool Follows(PlanItem item) =>
+            (item.NeededBy.Count > 0 && item.NeededBy.All(id => gone.Contains(id)))
+            || (item.Fetches && (Needs(item).Any(LacksItsNeed) || item.Offer!.Card.ConflictsOf(item.Release!).Any(IsStillThere)));
+
+        bool LacksItsNeed(RelatedApp need) => gone.Contains(need.Id.Text) && items.TryGetValue(need.Id.Text, out var target)
+            && !(target.Installed is { } there && need.Accepts(there.Version, there.Line));
+
+        bool IsStillThere(RelatedApp other) => gone.Contains(other.Id.Text) && items.TryGetValue(other.Id.Text, out var target)
+            && target.Installed is { } there && other.Accepts(there.Version, there.Line);
+
+        static IReadOnlyList<RelatedApp> Needs(PlanItem item) => item.Offer!.Card.NeedsOf(item.Release!);
+    }
+
+    /// <summary>The plan without some items.</summary>
+    public static Plan Without(Plan plan, IReadOnlySet<string> left) => new([.. plan.Items.Where(item => !left.Contains(item.Id))]);
+}
