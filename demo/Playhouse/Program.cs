@@ -13,8 +13,9 @@ public static class Program
                 World.Shipped.Write("house", Path.Combine(folder, "house"), withLater: true);
                 World.Shipped.Write("guild", Path.Combine(folder, "guild"), rest.Contains("--later"));
                 return 0;
-            case ["serve", var folder]:
-                await using (var server = await StaticServer.StartAsync(folder))
+            case ["serve", var folder, .. var rest]:
+                var roundTrip = rest is ["--round-trip", var milliseconds] ? TimeSpan.FromMilliseconds(int.Parse(milliseconds, System.Globalization.CultureInfo.InvariantCulture)) : default;
+                await using (var server = await StaticServer.StartAsync(folder, roundTrip))
                 {
                     Console.WriteLine(server.Address);
                     await server.WaitForStopAsync();
@@ -22,7 +23,7 @@ public static class Program
 
                 return 0;
             default:
-                Console.Error.WriteLine("morning STAGE ACRATE [--shell] | make FOLDER [--later] | serve FOLDER");
+                Console.Error.WriteLine("morning STAGE ACRATE [--shell] | make FOLDER [--later] | serve FOLDER [--round-trip MS]");
                 return 2;
         }
     }

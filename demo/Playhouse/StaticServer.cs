@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Net;
 using System.Security.Cryptography;
+using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Http;
@@ -13,8 +14,11 @@ namespace AmberCrate.Playhouse;
 /// <summary>Serves a folder on a free loopback port, with conditional requests, and with faults where a test asks for them.</summary>
 public sealed class StaticServer : IAsyncDisposable
 {
+    private const long LargeFile = 64L << 20;
+
     private readonly WebApplication _app;
     private readonly string _folder;
+    private TimeSpan _roundTrip;
 
     private StaticServer(WebApplication app, string folder) => (_app, _folder) = (app, folder);
 
@@ -33,13 +37,27 @@ public sealed class StaticServer : IAsyncDisposable
     /// <summary>Every Authorization header that has come.</summary>
     public ConcurrentQueue<string> Authorizations { get; } = new();
 
-    public static async Task<StaticServer> StartAsync(string folder)
+    /// <summary>Starts a server.</summary>
+    /// <param name="folder">What to serve.</param>
+    /// <param name="roundTrip">How long a round trip is to take, on top of what it takes.</param>
+    /// <param name="certificate">For https; null for plain http.</param>
+    public static async Task<StaticServer> StartAsync(string folder, TimeSpan roundTrip = default, X509Certificate2? certificate = null)
     {
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
         builder.Logging.ClearProviders();
-        builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, 0, listen => listen.Protocols = HttpProtocols.Http1));
+        builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, 0, listen =>
+        {
+            listen.Protocols = HttpProtocols.Http1;
+            if (certificate is not null) listen.UseHttps(certificate);
+            if (roundTrip == default) return;
+            listen.Use(next => async connection =>
+            {
+                await Task.Delay(roundTrip, connection.ConnectionClosed);
+                await next(connection);
+            });
+        }));
         var app = builder.Build();
-        var server = new StaticServer(app, Path.GetFullPath(folder));
+        var server = new StaticServer(app, Path.GetFullPath(folder)) { _roundTrip = roundTrip };
         app.Run(server.AnswerAsync);
         await app.StartAsync();
         return server;
@@ -70,7 +88,9 @@ public sealed class StaticServer : IAsyncDisposable
 
     private async Task AnswerAsync(HttpContext context, string path)
     {
+        if (_roundTrip != default) await Task.Delay(_roundTrip, context.RequestAborted);
         var fault = Faults.FirstOrDefault(fault => path.EndsWith(fault.Key, StringComparison.Ordinal)).Value;
+        if (fault is ServerFault.First first) fault = first.Next();
         var file = Path.GetFullPath(Path.Combine(_folder, path));
         var authorization = context.Request.Headers.Authorization.ToString();
         if (authorization.Length > 0) Authorizations.Enqueue(authorization);
@@ -86,6 +106,13 @@ public sealed class StaticServer : IAsyncDisposable
             return;
         }
 
+        if (fault is ServerFault.Later later)
+        {
+            context.Response.StatusCode = later.Code;
+            context.Response.Headers.RetryAfter = later.RetryAfter;
+            return;
+        }
+
         if (fault is ServerFault.Status status)
         {
             context.Response.StatusCode = status.Code;
@@ -98,8 +125,15 @@ public sealed class StaticServer : IAsyncDisposable
             return;
         }
 
+        if (new FileInfo(file).Length > LargeFile)
+        {
+            await SendLargeAsync(context, file);
+            return;
+        }
+
         var bytes = await File.ReadAllBytesAsync(file, context.RequestAborted);
         if (fault is ServerFault.OtherBytes) bytes = [.. bytes.Select(b => (byte)~b)];
+        if (fault is ServerFault.OtherFile other) bytes = other.Bytes;
         var tag = $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..32]}\"";
         context.Response.Headers.ETag = tag;
         if (context.Request.Headers.IfNoneMatch.ToString() == tag)
@@ -108,9 +142,42 @@ public sealed class StaticServer : IAsyncDisposable
             return;
         }
 
-        context.Response.ContentLength = bytes.Length;
+        if (RangeOf(context) is { } from && fault is not ServerFault.NoRanges)
+        {
+            if (from >= bytes.Length)
+            {
+                context.Response.StatusCode = StatusCodes.Status416RangeNotSatisfiable;
+                return;
+            }
+
+            if (fault is ServerFault.OtherRange) from /= 2;
+            context.Response.StatusCode = StatusCodes.Status206PartialContent;
+            context.Response.Headers.ContentRange = $"bytes {from}-{bytes.Length - 1}/{bytes.Length}";
+            bytes = bytes[(int)from..];
+        }
+
+        if (fault is ServerFault.Compressed or ServerFault.SaysCompressed) context.Response.Headers.ContentEncoding = "gzip";
+        if (fault is ServerFault.Compressed) bytes = ArtifactForge.Gzip(bytes);
+        if (fault is not ServerFault.NoLength) context.Response.ContentLength = bytes.Length;
         await SendAsync(context, bytes, fault);
     }
+
+    private static async Task SendLargeAsync(HttpContext context, string file)
+    {
+        var length = new FileInfo(file).Length;
+        var from = RangeOf(context) ?? 0;
+        if (from > 0)
+        {
+            context.Response.StatusCode = StatusCodes.Status206PartialContent;
+            context.Response.Headers.ContentRange = $"bytes {from}-{length - 1}/{length}";
+        }
+
+        context.Response.ContentLength = length - from;
+        await context.Response.SendFileAsync(file, from, null, context.RequestAborted);
+    }
+
+    private static long? RangeOf(HttpContext context) =>
+        context.Request.Headers.Range.ToString() is var range && range.StartsWith("bytes=", StringComparison.Ordinal) && range.EndsWith('-') ? long.Parse(range[6..^1], System.Globalization.CultureInfo.InvariantCulture) : null;
 
     private static async Task SendAsync(HttpContext context, byte[] bytes, ServerFault? fault)
     {
@@ -132,6 +199,14 @@ public sealed class StaticServer : IAsyncDisposable
                 catch (OperationCanceledException)
                 {
                     // The client has given up, as it should.
+                }
+
+                break;
+            case ServerFault.Slow slow:
+                foreach (var part in bytes.Chunk(Math.Max(1, slow.BytesPerSecond / 20)))
+                {
+                    await context.Response.Body.WriteAsync(part, context.RequestAborted);
+                    await Task.Delay(50, context.RequestAborted);
                 }
 
                 break;

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Security.Authentication;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Records;
 
@@ -42,6 +43,8 @@ public static class IoProblems
 
     private static Problem OfHttp(HttpRequestException fault, string what)
     {
+        if (fault.HttpRequestError == HttpRequestError.SecureConnectionError || fault.InnerException is AuthenticationException)
+            return new Problem(ProblemCode.Unreachable, what, "the server's certificate is not trusted on this machine", "check the address; where the server is your own, add its authority to the system's");
         var why = fault.StatusCode is { } status ? $"the server answers {(int)status} {Words(status)}" : fault.InnerException is { } cause ? $"{fault.Message}: {cause.Message}" : fault.Message;
         return new Problem(ProblemCode.Unreachable, what, why, fault.StatusCode == HttpStatusCode.NotFound
             ? "acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper"
