@@ -76,14 +76,14 @@ public sealed class StaticServer : IAsyncDisposable
     private async Task AnswerAsync(HttpContext context)
     {
         var path = Uri.UnescapeDataString(context.Request.Path.Value ?? "/").TrimStart('/');
-        try
-        {
-            await AnswerAsync(context, path);
-        }
-        finally
+
+        // Before anything of the answer leaves: whoever has read it finds it here.
+        context.Response.OnStarting(() =>
         {
             Requests.Enqueue((path, context.Response.StatusCode));
-        }
+            return Task.CompletedTask;
+        });
+        await AnswerAsync(context, path);
     }
 
     private async Task AnswerAsync(HttpContext context, string path)
