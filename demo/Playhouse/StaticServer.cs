@@ -187,6 +187,9 @@ public sealed class StaticServer : IAsyncDisposable
             case ServerFault.CutShort:
                 await context.Response.Body.WriteAsync(half, context.RequestAborted);
                 await context.Response.Body.FlushAsync(context.RequestAborted);
+
+                // A reset throws away what the other side has not read yet.
+                await Task.Delay(50, context.RequestAborted);
                 context.Abort();
                 break;
             case ServerFault.Stall:

@@ -23,20 +23,20 @@ internal static class PlanRun
             plan = picked;
         }
 
-        var space = SpaceNeed.Of(plan, station.Layout, station.Downloads);
+        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads);
         if (call.IsDryRun)
         {
-            if (call.Output.IsJson) view.WriteJson(call.Output, plan, space);
-            else view.Show(call.Output, plan, space);
+            if (call.Output.IsJson) view.WriteJson(call.Output, plan, outlook);
+            else view.Show(call.Output, plan, outlook);
             return ExitCodes.AllAsAsked;
         }
 
-        if (call.Output.IsJson) view.WriteEvent(call.Output, plan, space);
-        else view.Show(call.Output, plan, space);
+        if (call.Output.IsJson) view.WriteEvent(call.Output, plan, outlook);
+        else view.Show(call.Output, plan, outlook);
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
         var runner = station.Runner();
         runner.RequireRights(plan);
-        SpaceNeed.Require(space);
+        SpaceNeed.Require(outlook.Space);
         if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel)) return Left(call);
         foreach (var catalogue in view.AddedCatalogues) station.Records.AddCatalogue(catalogue);
         return await WatchAsync(call, watch => runner.RunAsync(plan, call.CommandLine, watch, cancel));
@@ -45,12 +45,13 @@ internal static class PlanRun
     /// <summary>Fetches what a plan needs, and changes nothing else.</summary>
     public static async Task<int> PrefetchAsync(Invocation call, Workstation station, Plan plan, CancellationToken cancel)
     {
-        var view = new PlanView();
+        var view = new PlanView(fetchesOnly: true);
         plan = new Plan([.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)]);
-        var space = SpaceNeed.Of(plan, station.Layout, station.Downloads);
-        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, space);
-        else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, space);
-        else view.Show(call.Output, plan, space);
+        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads, fetchesOnly: true);
+        SpaceNeed.Require(outlook.Space);
+        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, outlook);
+        else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, outlook);
+        else view.Show(call.Output, plan, outlook);
         if (call.IsDryRun) return ExitCodes.AllAsAsked;
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
         return await WatchAsync(call, watch => station.Runner().PrefetchAsync(plan, watch, cancel));

@@ -137,6 +137,7 @@ internal static class AboutView
     {
         output.Line("Installed is ", new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{JsonFields.Time(installed.InstalledAt)} from {installed.Catalogue}");
+        if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
         Fact(output, "place", Path.Combine(station.Layout.ShelfOf(installed.Id), installed.ShelfName));
         Facts(output, "placed", installed.Placed.Select(item => station.Layout.PathOf(item.Kind, item.Name)), "nothing outside the shelf");
@@ -210,6 +211,8 @@ internal static class AboutView
         json.WriteString("version", installed.Version.Text);
         json.WriteString("catalogue", installed.Catalogue.Text);
         json.WriteString("asked", installed.Asked?.ToString());
+        json.WriteString("sha256", installed.Sha256.Hex);
+        json.WriteBoolean("sha256_stated", installed.IsDigestStated);
         json.WriteString("since", JsonFields.Time(installed.InstalledAt));
         json.WriteString("place", Path.Combine(station.Layout.ShelfOf(installed.Id), installed.ShelfName));
         json.WriteStartArray("places");

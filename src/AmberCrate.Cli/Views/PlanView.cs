@@ -8,7 +8,8 @@ namespace AmberCrate.Cli.Views;
 
 /// <summary>Shows a plan, and what else will change with it.</summary>
 /// <param name="catalogues">Catalogues that will be added, as far as they could be fetched.</param>
-internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
+/// <param name="fetchesOnly">Whether only what the plan needs will be fetched.</param>
+internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, bool fetchesOnly = false)
 {
     private readonly IReadOnlyList<RefreshResult> _catalogues = catalogues ?? [];
 
@@ -18,8 +19,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
     /// <summary>Whether catalogues are added.</summary>
     public bool ChangesCatalogues => AddedCatalogues.Any();
 
-    /// <summary>Shows a plan, with the room that it takes.</summary>
-    public void Show(Output output, Plan plan, IReadOnlyList<SpaceNeed> space)
+    /// <summary>Shows a plan, with what it takes.</summary>
+    public void Show(Output output, Plan plan, PlanOutlook outlook)
     {
         foreach (var result in _catalogues)
         {
@@ -34,13 +35,13 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         {
             var tone = item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             table.Add(
-                new Cell(Words.Of(item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
-                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", item.Fetches && item.Artifact!.InstalledSize is { } size ? Words.Size(size) : "", Remark(item));
+                new Cell(Word(item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
+                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", !fetchesOnly && item.Fetches && item.Artifact!.InstalledSize is { } size ? Words.Size(size) : "", Remark(item));
         }
 
         output.Table(table);
-        output.Line(new Cell(Totals(plan), Tone.Quiet));
-        foreach (var need in space)
+        output.Line(new Cell(Totals(plan, outlook), Tone.Quiet));
+        foreach (var need in outlook.Space)
             output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
     }
 
@@ -52,24 +53,25 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         return plan.Changes ? "Go ahead?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
     }
 
-    public void WriteJson(Output output, Plan plan, IReadOnlyList<SpaceNeed> space) => output.Json(json =>
+    public void WriteJson(Output output, Plan plan, PlanOutlook outlook) => output.Json(json =>
     {
         json.WriteStartObject();
-        WriteFields(json, plan, space);
+        WriteFields(json, plan, outlook);
         json.WriteEndObject();
     });
 
     /// <summary>Writes the plan as the first event of a run.</summary>
-    public void WriteEvent(Output output, Plan plan, IReadOnlyList<SpaceNeed> space) => output.Event("plan", json => WriteFields(json, plan, space));
+    public void WriteEvent(Output output, Plan plan, PlanOutlook outlook) => output.Event("plan", json => WriteFields(json, plan, outlook));
 
-    private void WriteFields(Utf8JsonWriter json, Plan plan, IReadOnlyList<SpaceNeed> space)
+    private void WriteFields(Utf8JsonWriter json, Plan plan, PlanOutlook outlook)
     {
         WriteCatalogueFields(json);
         json.WriteBoolean("changes", plan.Changes);
         json.WriteNumber("download_size", plan.DownloadSize);
+        json.WriteNumber("fetched_size", outlook.Fetched);
         json.WriteString("rights", "own");
         json.WriteStartArray("space");
-        foreach (var need in space)
+        foreach (var need in outlook.Space)
         {
             json.WriteStartObject();
             json.WriteString("mount_point", need.MountPoint);
@@ -105,6 +107,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         json.WriteEndArray();
     }
 
+    private string Word(PlanAction action) => fetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade) ? "fetch" : Words.Of(action);
+
     private static string Remark(PlanItem item)
     {
         var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
@@ -114,16 +118,17 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null)
         return string.Join("; ", new[] { needed, asked, stated, item.Note, attention }.Where(part => part.Length > 0));
     }
 
-    private static string Totals(Plan plan)
+    private string Totals(Plan plan, PlanOutlook outlook)
     {
-        var parts = plan.Items.GroupBy(item => Words.Of(item.Action)).Select(group => group.First().Action switch
+        var parts = plan.Items.GroupBy(item => Word(item.Action)).Select(group => group.First().Action switch
         {
             PlanAction.StayPinned => $"{group.Count()} pinned",
             PlanAction.Cannot => $"{group.Count()} cannot be had",
             _ => $"{group.Count()} to {group.Key}",
         }).ToList();
-        if (plan.DownloadSize > 0) parts.Add($"{Words.Size(plan.DownloadSize)} to download");
-        if (plan.Changes) parts.Add("no further rights needed");
+        if (plan.DownloadSize > outlook.Fetched) parts.Add($"{Words.Size(plan.DownloadSize - outlook.Fetched)} to download");
+        if (outlook.Fetched > 0) parts.Add($"{Words.Size(outlook.Fetched)} fetched already");
+        if (plan.Changes && !fetchesOnly) parts.Add("no further rights needed");
         return string.Join(" · ", parts);
     }
 }

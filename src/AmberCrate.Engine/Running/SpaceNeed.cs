@@ -21,7 +21,11 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
     public bool IsMet => Certain <= Free;
 
     /// <summary>What a plan needs, for each file system that it writes to.</summary>
-    public static IReadOnlyList<SpaceNeed> Of(Plan plan, MachineLayout layout, DownloadCache downloads)
+    /// <param name="plan">The plan.</param>
+    /// <param name="layout">Where everything lies.</param>
+    /// <param name="downloads">What has been fetched already.</param>
+    /// <param name="fetchesOnly">Whether only the artifacts will be fetched.</param>
+    public static IReadOnlyList<SpaceNeed> Of(Plan plan, MachineLayout layout, DownloadCache downloads, bool fetchesOnly = false)
     {
         var fetched = plan.Items.Where(item => item.Fetches).ToList();
         if (fetched.Count == 0) return [];
@@ -30,6 +34,7 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
         var assumed = fetched.Where(item => item.Artifact!.InstalledSize is null).Sum(item => item.Artifact!.DownloadSize * UsualGrowth);
         var mounts = Mounts();
         return [.. new[] { (Folder: Existing(layout.DownloadsFolder), Certain: toFetch, Assumed: 0L), (Folder: Existing(layout.ShelfFolder), Certain: toKeep, Assumed: assumed) }
+            .Take(fetchesOnly ? 1 : 2)
             .GroupBy(part => Posix.DeviceOf(part.Folder))
             .Select(device => new SpaceNeed(
                 MountOf(mounts, device.Key, device.First().Folder), device.Sum(part => part.Certain + part.Assumed), new DriveInfo(device.First().Folder).AvailableFreeSpace,

@@ -1,0 +1,19 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Engine.Running;
+
+/// <summary>What a plan will take of this machine, beside the plan itself.</summary>
+/// <param name="Space">How much room it takes on each file system.</param>
+/// <param name="Fetched">How many of the bytes to download are there already, from an earlier run; they are verified when they are used.</param>
+public sealed record PlanOutlook(IReadOnlyList<SpaceNeed> Space, long Fetched)
+{
+    /// <summary>Looks ahead.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="layout">Where everything lies.</param>
+    /// <param name="downloads">What has been fetched already.</param>
+    /// <param name="fetchesOnly">Whether only the artifacts will be fetched.</param>
+    public static PlanOutlook Of(Plan plan, MachineLayout layout, DownloadCache downloads, bool fetchesOnly = false) => new(
+        SpaceNeed.Of(plan, layout, downloads, fetchesOnly),
+        plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, downloads.BytesThere(item.StatedSha256 ?? item.Artifact.Sha256))));
+}
