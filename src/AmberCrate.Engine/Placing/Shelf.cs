@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Placing;
 
@@ -22,8 +23,12 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version.</summary>
-    public void Accept(InstalledApp app, string incoming)
+    /// <param name="app">The app as it will be.</param>
+    /// <param name="incoming">The hidden folder.</param>
+    /// <param name="proof">The artifact that was unpacked, verified.</param>
+    public void Accept(InstalledApp app, string incoming, VerifiedFile proof)
     {
+        if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
         Delete(folder);
         Posix.Rename(incoming, folder);

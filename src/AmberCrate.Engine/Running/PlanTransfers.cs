@@ -12,13 +12,13 @@ internal sealed class PlanTransfers(DownloadCache downloads, int atOnce, Action<
 {
     private readonly SemaphoreSlim _places = new(atOnce);
     private readonly CancellationTokenSource _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-    private readonly Dictionary<PlanItem, Task<VerifiedFile>> _files = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<PlanItem, Task<PresentFile>> _files = new(ReferenceEqualityComparer.Instance);
 
     /// <summary>Begins to fetch for an item, when it is its turn.</summary>
     public void Begin(ItemPlace place) => _files.Add(place.Item, FetchAsync(place));
 
     /// <summary>The artifact of an item for which fetching has begun.</summary>
-    public Task<VerifiedFile> FileOf(PlanItem item) => _files[item];
+    public Task<PresentFile> FileOf(PlanItem item) => _files[item];
 
     /// <summary>Stops what is still under way, and waits for it.</summary>
     public async Task StopAsync()
@@ -34,13 +34,13 @@ internal sealed class PlanTransfers(DownloadCache downloads, int atOnce, Action<
         _stop.Dispose();
     }
 
-    private async Task<VerifiedFile> FetchAsync(ItemPlace place)
+    private async Task<PresentFile> FetchAsync(ItemPlace place)
     {
         await _places.WaitAsync(_stop.Token);
         try
         {
             watch(new RunEvent.StageBegins(place, RunStage.Fetching));
-            var file = await Task.Run(() => downloads.GetAsync(WantedFile.Of(place.Item), Watch(place), _stop.Token), _stop.Token);
+            var file = await Task.Run(() => downloads.HaveAsync(WantedFile.Of(place.Item), Watch(place), _stop.Token), _stop.Token);
             watch(new RunEvent.Fetched(place));
             return file;
         }

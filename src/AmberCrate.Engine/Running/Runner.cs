@@ -1,3 +1,4 @@
+using System.Runtime.ExceptionServices;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -165,15 +166,15 @@ public sealed class Runner
         var item = place.Item;
         if (item.Action == PlanAction.Remember) _records.Remember(item.Installed! with { Asked = item.Asked });
         else if (item.Action == PlanAction.Remove) Remove(place, watch);
-        else PutOn(place, await transfers.FileOf(item), watch, cancel);
+        else await PutOnAsync(place, await transfers.FileOf(item), watch, cancel);
     }
 
-    private static async Task FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
+    private async Task FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
     {
-        if (place.Item.Fetches) await transfers.FileOf(place.Item);
+        if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null) await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);
     }
 
-    private void PutOn(ItemPlace place, VerifiedFile file, Action<RunEvent> watch, CancellationToken cancel)
+    private async Task PutOnAsync(ItemPlace place, PresentFile present, Action<RunEvent> watch, CancellationToken cancel)
     {
         var item = place.Item;
         var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
@@ -182,17 +183,16 @@ public sealed class Runner
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
-            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = file.Sha256, IsDigestStated = item.StatedSha256 is not null,
+            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = item.StatedSha256 ?? artifact.Sha256, IsDigestStated = item.StatedSha256 is not null,
         };
         try
         {
             watch(new RunEvent.StageBegins(place, RunStage.Unpacking));
-            var incoming = _shelf.MakeIncoming(after);
-            Unpacker.Unpack(file, artifact, incoming, cancel);
+            var (incoming, file) = await UnpackAsync(present, after, item, cancel);
             after = after with { Placed = _placer.List(offer.Card, release, incoming) };
             _placer.RequireFreeWay(after.Placed, item.Installed, _records.Apps().Where(app => app.Id != after.Id));
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
-            _shelf.Accept(after, incoming);
+            _shelf.Accept(after, incoming, file);
             _switch.Go(item.Installed, after);
         }
         catch
@@ -201,6 +201,33 @@ public sealed class Runner
             if (item.Installed?.ShelfName != after.ShelfName) _shelf.Drop(after);
             throw;
         }
+    }
+
+    /// <summary>Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched anew.</summary>
+    private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
+    {
+        var incoming = _shelf.MakeIncoming(after);
+        ExceptionDispatchInfo? fault = null;
+        try
+        {
+            Unpacker.Unpack(present, item.Artifact!, incoming, cancel);
+        }
+        catch (ProblemException refused)
+        {
+            fault = ExceptionDispatchInfo.Capture(refused);
+        }
+
+        if (await present.Check is { } file)
+        {
+            fault?.Throw();
+            return (incoming, file);
+        }
+
+        _shelf.DropIncoming(after.Id);
+        file = await _downloads.GetAsync(WantedFile.Of(item), null, cancel);
+        incoming = _shelf.MakeIncoming(after);
+        Unpacker.Unpack(PresentFile.Of(file), item.Artifact!, incoming, cancel);
+        return (incoming, file);
     }
 
     private void Remove(ItemPlace place, Action<RunEvent> watch)

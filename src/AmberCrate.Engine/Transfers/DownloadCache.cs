@@ -9,6 +9,7 @@ namespace AmberCrate.Engine.Transfers;
 public sealed class DownloadCache
 {
     private const string PartEnding = ".part";
+    private const long WorthNotWaiting = 8 << 20;
     private static readonly TimeSpan LookAgain = TimeSpan.FromMilliseconds(150);
     private static readonly TimeSpan PartsAreKept = TimeSpan.FromDays(14);
 
@@ -41,6 +42,18 @@ public sealed class DownloadCache
         var file = new FileInfo(PathOf(sha256));
         if (!file.Exists) file = new FileInfo(file.FullName + PartEnding);
         return file.Exists ? file.Length : 0;
+    }
+
+    /// <summary>The artifact as soon as it is there: a large one that the cache holds is checked on the way.</summary>
+    /// <param name="wanted">The artifact.</param>
+    /// <param name="watch">Is told how it gets on.</param>
+    /// <param name="cancel">Stops; what has arrived stays for another time.</param>
+    public async Task<PresentFile> HaveAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
+    {
+        var cached = new FileInfo(PathOf(wanted.Sha256));
+        if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting) return PresentFile.Of(await GetAsync(wanted, watch, cancel));
+        Touch(cached.FullName);
+        return new PresentFile(cached.FullName, Task.Run(() => VerifiedFile.FindAsync(cached.FullName, wanted.Size, wanted.Sha256, cancel), cancel));
     }
 
     /// <summary>The artifact as a verified file, from the cache or else from its sources.</summary>

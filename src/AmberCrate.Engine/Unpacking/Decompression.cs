@@ -10,7 +10,7 @@ internal static class Decompression
     public static Stream Open(ArtifactForm form, Stream compressed) => form switch
     {
         ArtifactForm.TarGz => new GZipStream(compressed, CompressionMode.Decompress),
-        ArtifactForm.TarZst => new ZstdSharp.DecompressionStream(compressed),
+        ArtifactForm.TarZst => LibzstdStream.IsAvailable ? new LibzstdStream(compressed) : new ZstdSharp.DecompressionStream(compressed),
         ArtifactForm.TarXz => LiblzmaStream.IsAvailable ? new LiblzmaStream(compressed) : new XZStream(compressed),
         _ => throw new ArgumentOutOfRangeException(nameof(form), form, "not a compressed tar archive"),
     };

@@ -12,8 +12,13 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
     private const int Ok = 0, StreamEnd = 1, NoMemory = 5, MemoryLimit = 6, FormatError = 7, OptionsError = 8, DataError = 9, BufferError = 10;
     private const int Run = 0, Finish = 3;
     private const ulong DecoderMemory = 512UL << 20;
+    private const ulong ThreadsMemory = 72UL << 20;
 
     private static readonly Lazy<bool> Available = new(() => NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out _));
+
+    // Since XZ Utils 5.4.
+    private static readonly Lazy<nint> ThreadedDecoder = new(() =>
+        NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out var library) && NativeLibrary.TryGetExport(library, "lzma_stream_decoder_mt", out var function) ? function : 0);
 
     private readonly Stream _compressed;
     private readonly LzmaState* _state;
@@ -27,7 +32,7 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
         _compressed = compressed;
         _state = (LzmaState*)NativeMemory.AllocZeroed((nuint)sizeof(LzmaState));
         _input = (byte*)NativeMemory.Alloc(BufferSize);
-        Check(StreamDecoder(_state, DecoderMemory, Concatenated));
+        Check(ThreadedDecoder.Value is 0 ? StreamDecoder(_state, DecoderMemory, Concatenated) : StartThreaded());
     }
 
     /// <summary>Whether this machine has the library.</summary>
@@ -57,6 +62,13 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
         if (disposing) _compressed.Dispose();
         Release();
         base.Dispose(disposing);
+    }
+
+    /// <summary>Blocks that were compressed on their own are decompressed side by side, within bounds of memory.</summary>
+    private int StartThreaded()
+    {
+        var options = new Threading { Flags = Concatenated, Threads = (uint)Environment.ProcessorCount, MemoryForThreads = ThreadsMemory, MemoryLimit = DecoderMemory };
+        return ((delegate* unmanaged[Cdecl]<LzmaState*, Threading*, int>)ThreadedDecoder.Value)(_state, &options);
     }
 
     private void Refill()
@@ -102,6 +114,20 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
     [LibraryImport(Library, EntryPoint = "lzma_end")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial void End(LzmaState* state);
+
+    /// <summary>The structure lzma_mt, reserved members included.</summary>
+    [StructLayout(LayoutKind.Sequential)]
+    private struct Threading
+    {
+        public uint Flags, Threads;
+        public ulong BlockSize;
+        public uint Timeout, Preset;
+        public void* Filters;
+        public int Check, ReservedEnum1, ReservedEnum2, ReservedEnum3;
+        public uint Reserved1, Reserved2, Reserved3, Reserved4;
+        public ulong MemoryForThreads, MemoryLimit, Reserved7, Reserved8;
+        public void* ReservedPointer1, ReservedPointer2, ReservedPointer3, ReservedPointer4;
+    }
 
     /// <summary>The structure lzma_stream, reserved members included.</summary>
     [StructLayout(LayoutKind.Sequential)]

@@ -6,9 +6,10 @@ using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Unpacking;
 
-/// <summary>Unpacks a verified file into a folder. Every entry stays inside it, and what has no business in an app is refused.</summary>
+/// <summary>Unpacks an artifact into a hidden folder, of which nothing is accepted before the artifact is verified. Every entry stays inside it, and what has no business in an app is refused.</summary>
 public static class Unpacker
 {
+    private const long WorthAnotherThread = 1 << 20;
     private const UnixFileMode Everything = (UnixFileMode)0x1FF;
     private const UnixFileMode OwnerCanChange = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private const UnixFileMode ProgramMode = Everything & ~(UnixFileMode.GroupWrite | UnixFileMode.OtherWrite);
@@ -20,7 +21,7 @@ public static class Unpacker
     /// <param name="folder">An empty folder. Where unpacking fails it is left half filled, for the caller to remove.</param>
     /// <param name="cancel">Stops between two blocks.</param>
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
-    public static void Unpack(VerifiedFile file, Artifact artifact, string folder, CancellationToken cancel)
+    public static void Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
         using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 17);
         try
@@ -34,7 +35,7 @@ public static class Unpacker
                     UnpackEntries(ZipEntries.Read(stream), artifact.StripFolders, folder, cancel);
                     break;
                 default:
-                    using (var tar = Decompression.Open(artifact.Form, stream)) UnpackEntries(TarEntries.Read(tar), artifact.StripFolders, folder, cancel);
+                    using (var tar = Ahead(Decompression.Open(artifact.Form, stream), file)) UnpackEntries(TarEntries.Read(tar), artifact.StripFolders, folder, cancel);
                     break;
             }
         }
@@ -48,6 +49,9 @@ public static class Unpacker
             throw new Problem(ProblemCode.NotVerified, "the archive is damaged", damaged.Message, "tell the catalogue's keeper: the file is what the catalogue says, but cannot be unpacked").ToException(damaged);
         }
     }
+
+    /// <summary>A small archive is unpacked before another thread has begun.</summary>
+    private static Stream Ahead(Stream tar, PresentFile file) => new FileInfo(file.Path).Length > WorthAnotherThread ? new ReadAheadStream(tar) : tar;
 
     private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, int stripFolders, string folder, CancellationToken cancel)
     {

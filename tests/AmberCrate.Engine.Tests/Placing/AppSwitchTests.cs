@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
@@ -5,6 +6,7 @@ using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Tests.Placing;
 
@@ -118,13 +120,14 @@ public sealed class AppSwitchTests : IDisposable
         var app = new InstalledApp
         {
             Id = AppId.Parse("gantry"), Name = "Gantry", Kind = AppKind.ConsoleApp, Version = AppVersion.Parse(version), Architecture = "any", Line = ReleaseLine.Stable,
-            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse("house"), InstalledAt = DateTimeOffset.UnixEpoch, Source = "/x", Sha256 = Sha256Digest.Parse(new string('0', 64)),
+            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse("house"), InstalledAt = DateTimeOffset.UnixEpoch, Source = "/x", Sha256 = Sha256Digest.FromBytes(SHA256.HashData([])),
             Placed = [.. commands.Select(command => new PlacedItem(PlaceKind.Command, command, InsidePath.Parse($"bin/{command}"), null))],
         };
         var incoming = _shelf.MakeIncoming(app);
         foreach (var command in commands)
             AtomicFile.Write(Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        _shelf.Accept(app, incoming);
+        _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result);
+        File.Delete(_folder["artifact"]);
         return app;
     }
 }
