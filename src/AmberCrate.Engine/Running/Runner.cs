@@ -190,7 +190,7 @@ public sealed class Runner
             watch(new RunEvent.StageBegins(place, RunStage.Unpacking));
             var (incoming, file) = await UnpackAsync(present, after, item, cancel);
             after = after with { Placed = _placer.List(offer.Card, release, incoming) };
-            _placer.RequireFreeWay(after.Placed, item.Installed, _records.Apps().Where(app => app.Id != after.Id));
+            _placer.RequireFreeWay(after.Placed, item.Installed, OthersThan(after));
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming, file);
             _switch.Go(item.Installed, after);
@@ -200,6 +200,15 @@ public sealed class Runner
             _shelf.DropIncoming(after.Id);
             if (item.Installed?.ShelfName != after.ShelfName) _shelf.Drop(after);
             throw;
+        }
+    }
+
+    /// <summary>The other apps on record, read only where somebody asks.</summary>
+    private IEnumerable<InstalledApp> OthersThan(InstalledApp one)
+    {
+        foreach (var app in _records.Apps())
+        {
+            if (app.Id != one.Id) yield return app;
         }
     }
 
