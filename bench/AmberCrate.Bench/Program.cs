@@ -4,6 +4,7 @@ using BenchmarkDotNet.Running;
 return args switch
 {
     ["catalogue", var folder, .. var options] => CatalogueMaker.Run(folder, options),
+    ["plan", .. var options] => PlanReport.Run(options),
     ["relevance", .. var options] => RelevanceReport.Run(options),
     _ => Benchmarks(args),
 };

@@ -47,6 +47,12 @@ public sealed class CardForge(int apps, int releases = 10)
         }) + tail;
     }
 
+    private static AppId IdOf(int number) => AppId.Parse(SearchText.Fold(NameOf(number)).Replace(' ', '-'));
+
+    /// <summary>Every third app needs a runtime; runtimes and fonts need nothing.</summary>
+    private RelatedApp[] NeedsOf(int number) =>
+        number % 3 == 0 && number % 25 is not (13 or 19) && apps > 25 ? [new RelatedApp(IdOf((number * 31 % (apps / 25) * 25) + 13), null)] : [];
+
     /// <summary>Makes a card.</summary>
     /// <param name="number">Which app, from 0.</param>
     /// <param name="later">Whether it has one more release than at first.</param>
@@ -55,7 +61,7 @@ public sealed class CardForge(int apps, int releases = 10)
         var random = new Random(number * 7919);
         var topic = TopicOf(number);
         var name = NameOf(number);
-        var id = AppId.Parse(SearchText.Fold(name).Replace(' ', '-'));
+        var id = IdOf(number);
         var house = Pick(random, Vocabulary.Houses);
         var things = $"{topic.Kind} {topic.Thing}";
         var summary = string.Format(Pick(random, Vocabulary.Openings), topic.Verb, things, house);
@@ -72,6 +78,7 @@ public sealed class CardForge(int apps, int releases = 10)
             Licence = Pick(random, Vocabulary.Licences),
             Categories = topic.Categories,
             Keywords = [.. topic.Keywords, topic.Thing],
+            Needs = NeedsOf(number),
             SignIn = (SignIn)random.Next(3),
             Review = random.Next(10) < 6 ? new Review(ReviewState.Reviewed, new DateOnly(2026, 1 + random.Next(10), 1 + random.Next(28)), "Theatre guild") : new Review(ReviewState.Unreviewed),
             Placement = PlacementOf(id),

@@ -34,6 +34,9 @@ public sealed class SearchStage : IDisposable
     /// <summary>The ids that a search finds, the best first.</summary>
     public IReadOnlyList<string> Search(string words) => [.. _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name])).Shown.Select(result => result.Id.Text)];
 
+    /// <summary>What the catalogue offers, with nothing read yet.</summary>
+    public CachedOffers Offers() => new(_cache, [Name], []);
+
     /// <inheritdoc/>
     public void Dispose() => _cache.Dispose();
 }

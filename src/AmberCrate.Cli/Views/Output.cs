@@ -18,6 +18,7 @@ internal sealed class Output : IDisposable
 
     private readonly StreamWriter _text;
     private int _blockHeight;
+    private bool _hasEvents;
     private readonly bool _outIsTerminal;
     private readonly bool _colour;
 
@@ -68,14 +69,15 @@ internal sealed class Output : IDisposable
         if (table.Rows.Count > 0) table.Write(_outIsTerminal ? Width : null, Write);
     }
 
-    /// <summary>Writes one JSON document.</summary>
-    public void Json(Action<Utf8JsonWriter> write) => WriteJson(write, JsonLayout);
+    /// <summary>Writes one JSON document; as one more line where events have been written.</summary>
+    public void Json(Action<Utf8JsonWriter> write) => WriteJson(write, _hasEvents ? LineLayout : JsonLayout);
 
     /// <summary>Writes one event as a line of JSON.</summary>
     /// <param name="name">What happens.</param>
     /// <param name="write">Writes further fields into the object.</param>
     public void Event(string name, Action<Utf8JsonWriter> write)
     {
+        _hasEvents = true;
         WriteJson(
             json =>
             {

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
@@ -67,33 +68,37 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         for (var at = 0; at < aims.Count; at++)
         {
             var item = aims[at].Make(model.Candidates[at][values[at]]);
-            if (values[at] > 0) item = WithReason(item, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
+            if (values[at] > 0) item = WithReason(item, aims[at].Candidates[0].Version, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
             items.Add(item.Id, item);
         }
 
+        var dependants = chosen.Where(pair => pair.Value.Choice is not null)
+            .SelectMany(pair => pair.Value.Needs.Select(need => (need.Id, By: pair.Key)))
+            .ToLookup(pair => pair.Id, pair => pair.By);
         for (var at = aims.Count; at < values.Count; at++)
         {
-            if (model.Candidates[at][values[at]].Choice is { } choice) items.Add(model.Ids[at].Text, Along(choice, chosen));
+            if (model.Candidates[at][values[at]].Choice is { } choice) items.Add(model.Ids[at].Text, Along(choice, dependants[model.Ids[at]]));
         }
 
         return InOrder(items, chosen);
     }
 
     /// <summary>The reason why it is not what would have been preferred, where that can be told.</summary>
-    private static PlanItem WithReason(PlanItem item, string why)
+    private static PlanItem WithReason(PlanItem item, AppVersion? preferred, string why)
     {
         if (why.Length == 0) return item;
-        return item with { Note = item.Note.Length == 0 ? why : $"{item.Note}: {why}" };
+        var opening = item.Note.Length > 0 ? $"{item.Note}: " : item.Fetches && preferred is not null ? $"not {preferred}: " : "";
+        return item with { Note = opening + why };
     }
 
     /// <summary>Something that changes although nobody asked for it.</summary>
-    private PlanItem Along(ReleaseChoice choice, Dictionary<string, Candidate> chosen)
+    private PlanItem Along(ReleaseChoice choice, IEnumerable<string> dependants)
     {
         var id = choice.Offer.Card.Id;
-        var dependants = chosen.Where(pair => pair.Value.Choice is not null && pair.Value.Needs.Any(need => need.Id == id)).Select(pair => pair.Key).Order(StringComparer.Ordinal).ToList();
+        List<string> neededBy = [.. dependants.Distinct().Order(StringComparer.Ordinal)];
         return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Asked) with
         {
-            NeededBy = dependants, Note = dependants.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
+            NeededBy = neededBy, Note = neededBy.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
         };
     }
 

@@ -1,0 +1,62 @@
+using System.Diagnostics;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+using AmberCrate.Repertoire;
+
+namespace AmberCrate.Bench;
+
+/// <summary><c>plan [--apps N]</c>: how long planning takes, for many apps of a large catalogue and for requests that are made to be hard.</summary>
+internal static class PlanReport
+{
+    private const int DefaultApps = 100_000;
+    private const int References = 2000;
+    private const int Rounds = 9;
+
+    public static int Run(string[] options)
+    {
+        var folder = Directory.CreateTempSubdirectory("plan-");
+        try
+        {
+            using var stage = new SearchStage(new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps)), folder.FullName);
+            var machine = new MachineState(Workstation.Platform, []);
+            var step = stage.Forge.Apps / References;
+            var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, stage.Forge.Make(at * step).Id.Text, null)).ToList();
+            var times = new List<double>();
+            Plan plan = null!;
+            for (var round = 0; round < Rounds; round++)
+            {
+                var begun = Stopwatch.GetTimestamp();
+                plan = new Planner(machine, stage.Offers()).Install(wanted);
+                times.Add(Stopwatch.GetElapsedTime(begun).TotalMilliseconds);
+            }
+
+            Console.WriteLine($"{References} references against {stage.Forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time");
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+
+        foreach (var world in HardWorld.All) Console.WriteLine($"{world.Name}: {Time(world)}");
+        return 0;
+    }
+
+    private static string Time(HardWorld world)
+    {
+        var begun = Stopwatch.GetTimestamp();
+        var outcome = "";
+        try
+        {
+            outcome = $"a plan of {new Planner(new MachineState(Workstation.Platform, []), world.Offers).Install(world.Wanted).Items.Count} items";
+        }
+        catch (ProblemException refused)
+        {
+            outcome = refused.Problem.What.Contains("time that planning", StringComparison.Ordinal) ? "given up, and said so" : $"none, for {refused.Problem.Details.Count} reasons";
+        }
+
+        return $"{outcome}, {Stopwatch.GetElapsedTime(begun).TotalMilliseconds:0} ms";
+    }
+}
