@@ -1,3 +1,4 @@
+using System.Buffers;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
@@ -115,11 +116,18 @@ public static class Unpacker
     {
         using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode }))
         {
-            var buffer = new byte[1 << 17];
-            for (int read; (read = content.Read(buffer)) > 0;)
+            var buffer = ArrayPool<byte>.Shared.Rent(1 << 17);
+            try
             {
-                cancel.ThrowIfCancellationRequested();
-                file.Write(buffer, 0, read);
+                for (int read; (read = content.Read(buffer)) > 0;)
+                {
+                    cancel.ThrowIfCancellationRequested();
+                    file.Write(buffer, 0, read);
+                }
+            }
+            finally
+            {
+                ArrayPool<byte>.Shared.Return(buffer);
             }
 
             File.SetUnixFileMode(file.SafeFileHandle, mode);
