@@ -130,6 +130,7 @@ public sealed class Morning(string folder, string acrate)
         Console.WriteLine($"\nThe playhouse stands in {folder}. This shell sits at paintframe-01; exit ends it.");
         var start = new System.Diagnostics.ProcessStartInfo("/bin/sh", ["-i"]) { WorkingDirectory = folder };
         start.Environment["ACRATE_ROOT"] = root;
+        start.Environment["ACRATE_CACHE"] = _stage.CacheOf("paintframe-01");
         start.Environment["PATH"] = $"{tools}:{Path.Combine(root, ".local/bin")}:{Environment.GetEnvironmentVariable("PATH")}";
         start.Environment["PS1"] = "paintframe-01$ ";
         using var process = System.Diagnostics.Process.Start(start)!;

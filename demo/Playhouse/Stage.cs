@@ -20,6 +20,9 @@ public sealed class Stage(string folder, string acrate)
     /// <summary>The root of a machine.</summary>
     public string RootOf(string machine) => Path.Combine(folder, machine);
 
+    /// <summary>Where a machine keeps what it has fetched.</summary>
+    public string CacheOf(string machine) => Path.Combine(RootOf(machine), ".cache", "amber-crate", "downloads");
+
     /// <summary>Says what comes next.</summary>
     public static void Say(string text) => Console.WriteLine($"\n# {text}");
 
@@ -56,6 +59,7 @@ public sealed class Stage(string folder, string acrate)
         var program = words[0] == "acrate" ? acrate : File.Exists(Path.Combine(bin, words[0])) ? Path.Combine(bin, words[0]) : words[0];
         var start = new ProcessStartInfo(program, words.Skip(1)) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false, WorkingDirectory = folder };
         start.Environment["ACRATE_ROOT"] = RootOf(Machine);
+        start.Environment["ACRATE_CACHE"] = CacheOf(Machine);
         start.Environment["HOME"] = RootOf(Machine);
         using var process = new Process { StartInfo = start };
         var output = new StringBuilder();

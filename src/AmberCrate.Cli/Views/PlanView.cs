@@ -109,11 +109,11 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
 
     private string Word(PlanAction action) => fetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade) ? "fetch" : Words.Of(action);
 
-    private static string Remark(PlanItem item)
+    private string Remark(PlanItem item)
     {
         var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
         var needed = item.NeededBy.Count > 0 ? "needed by " + string.Join(", ", item.NeededBy) : "";
-        var attention = item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
+        var attention = !fetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
         var stated = item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..12]}… as you stated" : "";
         return string.Join("; ", new[] { needed, asked, stated, item.Note, attention }.Where(part => part.Length > 0));
     }
