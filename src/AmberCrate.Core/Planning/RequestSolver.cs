@@ -98,7 +98,8 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         List<string> neededBy = [.. dependants.Distinct().Order(StringComparer.Ordinal)];
         return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Asked) with
         {
-            NeededBy = neededBy, Note = neededBy.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
+            NeededBy = neededBy,
+            Note = neededBy.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
         };
     }
 

@@ -36,8 +36,10 @@ public sealed class SolverTests
     public void What_would_take_too_long_is_given_up()
     {
         // Ten things in nine places, no two in one: known to take every resolution proof more than any patience (Haken, 1985).
-        var rules = from one in Enumerable.Range(0, 10) from other in Enumerable.Range(one + 1, 9 - one) from place in Enumerable.Range(0, 9)
-            select new Rule("", new Term(one, ValueSet.One(place)), new Term(other, ValueSet.One(place)));
+        var rules = from one in Enumerable.Range(0, 10)
+                    from other in Enumerable.Range(one + 1, 9 - one)
+                    from place in Enumerable.Range(0, 9)
+                    select new Rule("", new Term(one, ValueSet.One(place)), new Term(other, ValueSet.One(place)));
         new Solver([.. Enumerable.Repeat(9, 10)], rules).Solve([], 100_000).ShouldBeOfType<Solution.GivenUp>();
     }
 
