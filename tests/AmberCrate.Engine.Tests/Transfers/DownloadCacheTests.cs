@@ -171,6 +171,20 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_large_cached_file_is_there_at_once_and_checked_on_the_way()
+    {
+        var large = new byte[9 << 20];
+        File.WriteAllBytes(_folder["served", "large"], large);
+        var wanted = Wanted("large") with { Sha256 = Sha256Digest.FromBytes(SHA256.HashData(large)), Size = large.Length };
+        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
+        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
+        large[12345] = 1;
+        File.WriteAllBytes(_folder["cache", wanted.Sha256.Hex], large);
+        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldBeNull("it has been altered");
+        Statuses().ShouldBe("200");
+    }
+
+    [Fact]
     public async Task Several_that_want_the_same_file_fetch_it_once()
     {
         _server.Faults["a"] = new ServerFault.Slow(1_000_000);
