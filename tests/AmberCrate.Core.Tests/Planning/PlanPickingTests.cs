@@ -43,6 +43,7 @@ public sealed class PlanPickingTests
 
     private static AppCard Card(string id, string need, string conflict, params string[] versions) => CardSamples.With(id, [.. versions.Select(version => $"{version} 2026-01-01")]) with
     {
-        Needs = need.Length == 0 ? [] : [RelatedApp.Parse(need)], Conflicts = conflict.Length == 0 ? [] : [RelatedApp.Parse(conflict)],
+        Needs = need.Length == 0 ? [] : [RelatedApp.Parse(need)],
+        Conflicts = conflict.Length == 0 ? [] : [RelatedApp.Parse(conflict)],
     };
 }
