@@ -2,7 +2,7 @@ using System.CommandLine;
 using System.Globalization;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Transferring;
+using AmberCrate.Core.Transfers;
 using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Cli.Commands;

@@ -18,12 +18,6 @@ internal abstract record PlanReason(AppId About)
         public override string ToString() => Version is null ? $"{About} is not to be there" : $"{About} {Version} is planned";
     }
 
-    /// <summary>An installed app stays, in one version or another.</summary>
-    public sealed record Stays(AppId About) : PlanReason(About)
-    {
-        public override string ToString() => $"{About} is installed";
-    }
-
     /// <summary>An installed app is kept to what was asked for.</summary>
     public sealed record Held(AppId About, AppVersion Version, VersionSelector Selector) : PlanReason(About)
     {

@@ -9,7 +9,7 @@ namespace AmberCrate.Core.Planning;
 internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model)
 {
     private const int MostWaysOut = 8;
-    private const int MostThinned = 400;
+    private const int MostThinned = 150;
 
     /// <summary>The refusal of a request.</summary>
     /// <param name="because">Given rules that nothing keeps together.</param>
@@ -108,8 +108,8 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     private List<string> WaysOut(List<PlanReason> reasons, List<Aim> asked)
     {
         var ways = new List<string>();
-        foreach (var aim in asked.Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim))).Take(MostWaysOut)) ways.Add($"leave out {aim.Id}");
-        foreach (var aim in asked.Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other with { Wanted = Present(other) } : other))).Take(MostWaysOut))
+        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim)))) ways.Add($"leave out {aim.Id}");
+        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other with { Wanted = Present(other) } : other))))
             ways.Add($"ask for {aim.Id} without @{aim.Asked}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
         {

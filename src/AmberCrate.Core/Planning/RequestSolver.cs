@@ -17,7 +17,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     /// <summary>How many terms of rules may be looked at: about two seconds on a machine of 2020.</summary>
     public const long MostWork = 40_000_000;
 
-    private const int MostExplained = 20;
+    private const int MostExplained = 8;
 
     /// <summary>The items of the plan, each behind what it needs.</summary>
     /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the bound.</exception>

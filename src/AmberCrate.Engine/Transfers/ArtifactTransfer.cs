@@ -1,7 +1,7 @@
 using System.Net;
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Transferring;
+using AmberCrate.Core.Transfers;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Transfers;

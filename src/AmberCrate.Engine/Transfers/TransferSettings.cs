@@ -1,4 +1,4 @@
-using AmberCrate.Core.Transferring;
+using AmberCrate.Core.Transfers;
 
 namespace AmberCrate.Engine.Transfers;
 

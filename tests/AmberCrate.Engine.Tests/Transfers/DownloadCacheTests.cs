@@ -3,7 +3,7 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Transferring;
+using AmberCrate.Core.Transfers;
 using AmberCrate.Engine.Transfers;
 using AmberCrate.Playhouse;
 

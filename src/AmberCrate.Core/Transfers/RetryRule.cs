@@ -1,4 +1,4 @@
-namespace AmberCrate.Core.Transferring;
+namespace AmberCrate.Core.Transfers;
 
 /// <summary>When a transfer that has failed for a passing reason is tried again: after waits that double, within bounds.</summary>
 /// <param name="Rounds">How many rounds over all sources are made before giving up; progress begins the count anew.</param>
