@@ -79,14 +79,21 @@ public sealed record AppCard
     /// <param name="selector">What is accepted; null for the line that the app is followed on by default.</param>
     public IEnumerable<Release> ReleasesFor(Platform machine, VersionSelector? selector)
     {
-        var fitting = Releases.Where(release => release.ArtifactFor(machine) is not null).ToList();
+        var fitting = Releases.Where(release => release.ArtifactFor(machine) is not null);
         selector ??= new VersionSelector.OfLine(DefaultLine(fitting));
         return fitting.Where(release => selector.Accepts(release.Version, release.Line));
     }
 
     /// <summary>Stable where there is such a release, otherwise the line of the newest one.</summary>
-    private static ReleaseLine DefaultLine(List<Release> releases) =>
-        releases.Count == 0 || releases.Exists(release => release.Line == ReleaseLine.Stable)
-            ? ReleaseLine.Stable
-            : releases[0].Line;
+    private static ReleaseLine DefaultLine(IEnumerable<Release> releases)
+    {
+        ReleaseLine? first = null;
+        foreach (var release in releases)
+        {
+            if (release.Line == ReleaseLine.Stable) return ReleaseLine.Stable;
+            first ??= release.Line;
+        }
+
+        return first ?? ReleaseLine.Stable;
+    }
 }

@@ -15,18 +15,39 @@ public static class CardJson
     /// <exception cref="FormatException">The line is not a card; the message says where and what was expected.</exception>
     public static AppCard Read(ReadOnlySpan<byte> line)
     {
-        AppCard card;
+        var card = Read(new CardLineReader(line));
+        return CardRules.Broken(card).Select(fault => $"{fault.Key}: {fault.Message}").FirstOrDefault() is { } broken
+            ? throw new FormatException(broken)
+            : card;
+    }
+
+    /// <summary>
+    /// Opens the line of a card that was read and checked as a whole before. Its releases, and their artifacts, are read when
+    /// they are asked for: most commands look at one or two of them.
+    /// </summary>
+    /// <param name="line">The line; it must not change after this.</param>
+    /// <param name="damaged">What is thrown, now or later, where the line is not what it was.</param>
+    public static AppCard Open(ReadOnlyMemory<byte> line, Func<FormatException, Exception> damaged)
+    {
         try
         {
-            card = new CardLineReader(line).Read();
+            return Read(new CardLineReader(line, damaged));
+        }
+        catch (FormatException fault)
+        {
+            throw damaged(fault);
+        }
+    }
+
+    private static AppCard Read(CardLineReader reader)
+    {
+        try
+        {
+            return reader.Read();
         }
         catch (JsonException fault)
         {
             throw new FormatException(fault.Message, fault);
         }
-
-        return CardRules.Broken(card).Select(fault => $"{fault.Key}: {fault.Message}").FirstOrDefault() is { } broken
-            ? throw new FormatException(broken)
-            : card;
     }
 }

@@ -6,11 +6,14 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Cards;
 
 /// <summary>Reads the line of a card. Stops at the first fault: a catalogue is taken over as a whole or not at all.</summary>
-/// <param name="line">The line.</param>
-internal ref struct CardLineReader(ReadOnlySpan<byte> line)
+internal ref struct CardLineReader
 {
-    private readonly ReadOnlySpan<byte> _line = line;
-    private Utf8JsonReader _json = new(line);
+    private readonly ReadOnlySpan<byte> _line;
+
+    // Where releases and artifacts are left to be read when they are asked for: the line, and what a fault in it is then.
+    private readonly ReadOnlyMemory<byte> _kept;
+    private readonly Func<FormatException, Exception>? _damaged;
+    private Utf8JsonReader _json;
     private int _keyAt;
 
     // Where the reader is: list[number] of each object that it is in, the outer one and the inner one.
@@ -20,6 +23,19 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
     // Most artifacts of a card are for the same few platforms.
     private Platform? _lastPlatform;
     private string? _lastPlatformText;
+
+    /// <summary>Begins to read a line as a whole.</summary>
+    public CardLineReader(ReadOnlySpan<byte> line)
+    {
+        _line = line;
+        _json = new Utf8JsonReader(line);
+    }
+
+    /// <summary>Begins to read a line that was checked before; releases and artifacts are read when they are asked for.</summary>
+    /// <param name="line">The line; it must not change after this.</param>
+    /// <param name="damaged">What is thrown where it turns out faulty by then.</param>
+    public CardLineReader(ReadOnlyMemory<byte> line, Func<FormatException, Exception> damaged)
+        : this(line.Span) => (_kept, _damaged) = (line, damaged);
 
     private delegate bool TextParser<T>(string text, out T? value);
 
@@ -45,7 +61,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         List<RelatedApp> needs = [], conflicts = [];
         var review = new Review(ReviewState.Unreviewed);
         var placement = Placement.Nothing;
-        List<Release>? releases = null;
+        IReadOnlyList<Release>? releases = null;
         BeginObject();
         while (NextKey())
         {
@@ -66,7 +82,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("conflicts"u8)) conflicts = Related();
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8)) placement = ReadPlacement();
-            else if (Is("releases"u8)) releases = Each((ref reader) => reader.ReadRelease(), "releases");
+            else if (Is("releases"u8)) releases = _damaged is null ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases")) : Later((ref reader) => reader.ReadRelease(), PartsNewestFirst());
             else throw Unknown();
         }
 
@@ -74,7 +90,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         {
             Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
             Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
-            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts, Review = review, Placement = placement, Releases = NewestFirst(releases ?? throw Missing("releases")),
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts, Review = review, Placement = placement, Releases = releases ?? throw Missing("releases"),
         };
     }
 
@@ -86,6 +102,37 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         }
 
         return releases;
+    }
+
+    /// <summary>Where each release is, the newest first.</summary>
+    private (int At, int Length)[] PartsNewestFirst()
+    {
+        var parts = Parts();
+        var versions = new AppVersion[parts.Length];
+        var inOrder = true;
+        for (var at = 0; at < parts.Length; at++)
+        {
+            var (start, length) = parts[at];
+            var release = new CardLineReader(_line.Slice(start, length));
+            release._json.Read();
+            versions[at] = release.ReadVersion();
+            inOrder = inOrder && (at == 0 || versions[at].CompareTo(versions[at - 1]) <= 0);
+        }
+
+        if (!inOrder) Array.Sort(versions, parts, Comparer<AppVersion>.Create((one, other) => other.CompareTo(one)));
+        return parts;
+    }
+
+    private AppVersion ReadVersion()
+    {
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("version"u8)) return Parsed<AppVersion>(AppVersion.TryParse, AppVersion.Expected);
+            _json.Skip();
+        }
+
+        throw Missing("version");
     }
 
     private Developer ReadDeveloper()
@@ -127,7 +174,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         DateOnly? date = null;
         ReleaseLine? releaseLine = null;
         string? notes = null;
-        List<Artifact>? artifacts = null;
+        IReadOnlyList<Artifact>? artifacts = null;
         Placement? placement = null;
         List<RelatedApp>? needs = null, conflicts = null;
         BeginObject();
@@ -139,7 +186,7 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
             else if (Is("description"u8)) notes = Text(CardLimits.Description);
             else if (Is("needs"u8)) needs = Related();
             else if (Is("conflicts"u8)) conflicts = Related();
-            else if (Is("artifacts"u8)) artifacts = Each((ref reader) => reader.ReadArtifact(), "artifacts");
+            else if (Is("artifacts"u8)) artifacts = _damaged is null ? Each((ref reader) => reader.ReadArtifact(), "artifacts") : Later((ref reader) => reader.ReadArtifact(), Parts());
             else if (Is("place"u8)) placement = ReadPlacement();
             else throw Unknown();
         }
@@ -271,6 +318,43 @@ internal ref struct CardLineReader(ReadOnlySpan<byte> line)
         if (isOuter) _outer = default;
         else _inner = default;
         return items;
+    }
+
+    /// <summary>Passes over an array of objects.</summary>
+    /// <returns>Where each of them is.</returns>
+    private (int At, int Length)[] Parts()
+    {
+        _json.Read();
+        if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array");
+        var parts = new List<(int At, int Length)>();
+        while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
+        {
+            var start = (int)_json.TokenStartIndex;
+            _json.Skip();
+            parts.Add((start, (int)_json.BytesConsumed - start));
+        }
+
+        return [.. parts];
+    }
+
+    /// <summary>A list of objects, each read when it is asked for.</summary>
+    private readonly LaterList<T> Later<T>(ItemReader<T> read, (int At, int Length)[] parts)
+        where T : class
+    {
+        var (line, damaged) = (_kept, _damaged!);
+        return new LaterList<T>(parts.Length, at =>
+        {
+            try
+            {
+                var reader = new CardLineReader(line.Slice(parts[at].At, parts[at].Length), damaged);
+                reader._json.Read();
+                return read(ref reader);
+            }
+            catch (FormatException fault)
+            {
+                throw damaged(fault);
+            }
+        });
     }
 
     /// <summary>Makes sure that an object begins: where the reader is, or behind the key on which it is.</summary>

@@ -6,9 +6,22 @@ namespace AmberCrate.Core.Planning;
 
 /// <summary>What is wanted of one app.</summary>
 /// <param name="Id">The app.</param>
-/// <param name="Candidates">The states in which it can be, the preferred one first.</param>
-/// <param name="Wanted">Which of them are what is wanted.</param>
+/// <param name="Best">The state that would be best; null where nothing is wanted that can be had.</param>
+/// <param name="States">All its states; few requests need to look at them.</param>
 /// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the wishes before it allow.</param>
 /// <param name="Asked">What the person said behind the <c>@</c>; null where they did not.</param>
 /// <param name="Make">Makes the item of the plan from the state that was chosen.</param>
-internal sealed record Aim(AppId Id, IReadOnlyList<Candidate> Candidates, ValueSet Wanted, bool IsFirm, VersionSelector? Asked, Func<Candidate, PlanItem> Make);
+internal sealed record Aim(AppId Id, Candidate? Best, Lazy<AimStates> States, bool IsFirm, VersionSelector? Asked, Func<Candidate, PlanItem> Make)
+{
+    /// <summary>The states in which it can be, the preferred one first.</summary>
+    public IReadOnlyList<Candidate> Candidates => States.Value.Candidates;
+
+    /// <summary>Which of them are what is wanted.</summary>
+    public ValueSet Wanted => States.Value.Wanted;
+
+    /// <summary>The same wish, content with other states.</summary>
+    public Aim With(ValueSet wanted) => this with { Best = null, States = new Lazy<AimStates>(new AimStates(Candidates, wanted)) };
+
+    /// <summary>The same wish where only the best will do.</summary>
+    public Aim OnlyBest() => this with { States = new Lazy<AimStates>(new AimStates([Best!], ValueSet.One(0))) };
+}

@@ -65,7 +65,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
     internal IReadOnlyList<PlanItem> Study(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
-        [new Aim(choice.Offer.Card.Id, [new Candidate(choice, null)], ValueSet.One(0), true, null, _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
+        [new Aim(choice.Offer.Card.Id, new Candidate(choice, null), new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null, _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
 
     /// <summary>Solves the wishes among the items, and leaves every item at its place.</summary>
     private Plan Planned(IEnumerable<(PlanItem? Item, Aim? Aim)> wishes)
@@ -90,8 +90,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var installed = machine.Find(found[0].Card.Id);
         if (installed is null)
         {
-            var choice = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
-            return (choice.Offer.Catalogue, NewAim(found, reference.Selector, reference.Selector, isFirm: true));
+            var best = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
+            return (best.Offer.Catalogue, NewAim(found, best, reference.Selector, reference.Selector, isFirm: true));
         }
 
         if (reference.Catalogue is { } wanted && wanted != installed.Catalogue) throw StaysWithItsCatalogue(installed, wanted).ToException();
@@ -103,16 +103,21 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>The wish for an app that is not there.</summary>
     /// <param name="found">Its offers, in order of preference.</param>
+    /// <param name="best">The best of them.</param>
     /// <param name="selector">What will do.</param>
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Aim NewAim(IReadOnlyList<Offer> found, VersionSelector? selector, VersionSelector? asked, bool isFirm)
+    private Aim NewAim(IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
     {
-        var wanted = found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release))).ToList();
-        List<Candidate> candidates = [.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent];
-        return new Aim(found[0].Card.Id, candidates, ValueSet.Below(wanted.Count), isFirm, selector, chosen => chosen.Choice is { } choice
+        return new Aim(found[0].Card.Id, new Candidate(best, null), new Lazy<AimStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
             ? PlanItem.Changing(null, choice, asked)
             : new PlanItem { Id = found[0].Card.Id.Text, Action = PlanAction.Cannot });
+
+        AimStates States()
+        {
+            var wanted = Wanted(found, selector).ToList();
+            return new AimStates([.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent], ValueSet.Below(wanted.Count));
+        }
     }
 
     /// <summary>The wish for an app that is there.</summary>
@@ -125,14 +130,25 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private Aim InstalledAim(InstalledApp installed, IReadOnlyList<Offer> found, VersionSelector? selector, VersionSelector? asked, bool willDo, bool isFirm)
     {
         var kept = new Candidate(null, installed);
-        var wanted = found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release))).Where(choice => choice.Release.Version != installed.Version).ToList();
-        var changed = wanted.Concat(Others(found, wanted).Where(choice => choice.Release.Version != installed.Version)).Select(choice => new Candidate(choice, null));
-        List<Candidate> candidates = willDo ? [kept, .. changed] : [.. changed, kept];
-        return new Aim(installed.Id, candidates, ValueSet.Below(wanted.Count + (willDo ? 1 : 0)), isFirm, selector, chosen =>
+        var best = willDo ? kept : Wanted(found, selector).Where(IsOther).Select(choice => new Candidate(choice, null)).FirstOrDefault();
+        return new Aim(installed.Id, best, new Lazy<AimStates>(States), isFirm, selector, chosen =>
             chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked)
             : willDo ? Kept(installed, asked, found)
             : new PlanItem { Id = installed.Id.Text, Action = PlanAction.Cannot, Installed = installed });
+
+        AimStates States()
+        {
+            var wanted = Wanted(found, selector).Where(IsOther).ToList();
+            var changed = wanted.Concat(Others(found, wanted).Where(IsOther)).Select(choice => new Candidate(choice, null));
+            return willDo ? new AimStates([kept, .. changed], ValueSet.Below(wanted.Count + 1)) : new AimStates([.. changed, kept], ValueSet.Below(wanted.Count));
+        }
+
+        bool IsOther(ReleaseChoice choice) => choice.Release.Version != installed.Version;
     }
+
+    /// <summary>The releases that will do, the best first.</summary>
+    private IEnumerable<ReleaseChoice> Wanted(IEnumerable<Offer> found, VersionSelector? selector) =>
+        found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release)));
 
     private ReleaseChoice ChoiceOf(Offer offer, Release release) => new(offer, release, release.ArtifactFor(machine.Platform)!);
 
@@ -180,12 +196,16 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     private Aim UpgradeAim(DueEntry entry, PlanItem rest)
     {
-        var (app, offer) = (entry.App, entry.Available!.Offer);
-        var newer = offer.Card.ReleasesFor(machine.Platform, entry.Followed).Where(release => release.Version > app.Version).Select(release => ChoiceOf(offer, release)).ToList();
-        List<Candidate> candidates = [.. newer.Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
-        return new Aim(app.Id, candidates, ValueSet.Below(candidates.Count), false, null, chosen => chosen.Choice is not { } choice
-            ? rest with { Note = $"{newer[0].Release.Version} would be newer" }
-            : PlanItem.Changing(app, choice, app.Asked) with { Note = choice != newer[0] ? $"{newer[0].Release.Version} would be newer" : entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "" });
+        var (app, newest) = (entry.App, entry.Available!);
+        return new Aim(app.Id, new Candidate(newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
+            ? rest with { Note = $"{newest.Release.Version} would be newer" }
+            : PlanItem.Changing(app, choice, app.Asked) with { Note = choice.Release.Version != newest.Release.Version ? $"{newest.Release.Version} would be newer" : entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "" });
+
+        AimStates States()
+        {
+            List<Candidate> candidates = [.. Wanted([newest.Offer], entry.Followed).Where(choice => choice.Release.Version > app.Version).Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
+            return new AimStates(candidates, ValueSet.Below(candidates.Count));
+        }
     }
 
     private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)
@@ -206,8 +226,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
                     return (null, InstalledAim(installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with { Make = chosen => chosen.Choice is { } other ? PlanItem.Changing(installed, other, asked) : Kept(installed, asked, found) });
             }
 
-            ReleaseChoice.Require(found, selector, machine.Platform);
-            return (null, installed is null ? NewAim(found, selector, asked, isFirm: false) : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
+            var best = ReleaseChoice.Require(found, selector, machine.Platform);
+            return (null, installed is null ? NewAim(found, best, selector, asked, isFirm: false) : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
         }
         catch (ProblemException refused)
         {

@@ -109,7 +109,7 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     {
         var ways = new List<string>();
         foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim)))) ways.Add($"leave out {aim.Id}");
-        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other with { Wanted = Present(other) } : other))))
+        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
             ways.Add($"ask for {aim.Id} without @{aim.Asked}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
         {

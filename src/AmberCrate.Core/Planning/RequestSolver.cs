@@ -49,11 +49,18 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         [.. aims.Select((aim, at) => (aim, at)).Where(pair => !pair.aim.IsFirm).Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
 
     /// <summary>
-    /// Solved first with every other installed app as it is. Where each wish gets the best that there is for it, nothing can
-    /// be better; otherwise again with everything that may move.
+    /// Solved first with only the best that there is for each wish, then with all of it, and both with every other installed
+    /// app as it is. Where each wish gets its best, nothing can be better; otherwise again with everything that may move.
     /// </summary>
     private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Aim> aims)
     {
+        if (aims.All(aim => aim.Best is not null))
+        {
+            List<Aim> bests = [.. aims.Select(aim => aim.OnlyBest())];
+            var simple = new RequestModel(machine, offers, bests, mayMoveOthers: false);
+            if (Run(simple, bests, MostWork / 4) is Solution.Found best) return (simple, best);
+        }
+
         var still = new RequestModel(machine, offers, aims, mayMoveOthers: false);
         if (Run(still, aims, MostWork) is Solution.Found found && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
         var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
@@ -68,7 +75,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         for (var at = 0; at < aims.Count; at++)
         {
             var item = aims[at].Make(model.Candidates[at][values[at]]);
-            if (values[at] > 0) item = WithReason(item, aims[at].Candidates[0].Version, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
+            if (values[at] > 0) item = WithReason(item, model.Candidates[at][0].Version, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
             items.Add(item.Id, item);
         }
 

@@ -4,6 +4,7 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class CardPacking
 {
     private const int Level = 1;
+    private const ulong MostBytes = 256 << 20;
 
     [ThreadStatic]
     private static ZstdSharp.Compressor? _compressor;
@@ -16,11 +17,13 @@ internal static class CardPacking
 
     /// <summary>Decompresses a line.</summary>
     /// <exception cref="InvalidDataException">These are not the bytes of one.</exception>
-    public static ReadOnlySpan<byte> Unpack(ReadOnlySpan<byte> packed)
+    public static byte[] Unpack(ReadOnlySpan<byte> packed)
     {
         try
         {
-            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed);
+            var size = ZstdSharp.Decompressor.GetDecompressedSize(packed);
+            var line = size <= MostBytes ? new byte[size] : throw new InvalidDataException("a card in the catalogue cache is damaged");
+            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed, line) == line.Length ? line : throw new InvalidDataException("a card in the catalogue cache is not whole");
         }
         catch (ZstdSharp.ZstdException fault)
         {

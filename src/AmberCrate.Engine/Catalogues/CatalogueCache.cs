@@ -177,12 +177,15 @@ public sealed class CatalogueCache : IDisposable
     {
         try
         {
-            return CardJson.Read(CardPacking.Unpack(line));
+            return CardJson.Open(CardPacking.Unpack(line), Damaged);
         }
-        catch (Exception fault) when (fault is FormatException or InvalidDataException)
+        catch (InvalidDataException fault)
         {
-            throw new Problem(ProblemCode.StateNeedsAttention, "the catalogue cache cannot be read", fault.Message, "acrate catalogue refresh").ToException(fault);
+            throw Damaged(fault);
         }
+
+        static Exception Damaged(Exception fault) =>
+            new Problem(ProblemCode.StateNeedsAttention, "the catalogue cache cannot be read", fault.Message, "acrate catalogue refresh").ToException(fault);
     }
 
     /// <summary>Where a catalogue is in the order of preference.</summary>
