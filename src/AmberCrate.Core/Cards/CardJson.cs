@@ -13,16 +13,24 @@ public static class CardJson
 
     /// <summary>Reads a card.</summary>
     /// <exception cref="FormatException">The line is not a card; the message says where and what was expected.</exception>
-    public static AppCard Read(ReadOnlySpan<byte> line)
+    public static AppCard Read(ReadOnlySpan<byte> line) => Read(line, out _);
+
+    /// <summary>Reads a card.</summary>
+    /// <param name="line">The line.</param>
+    /// <param name="canOpen">Whether <see cref="Open"/> takes the line as it is: its releases stand in order. Otherwise it takes what <see cref="Write"/> makes of the card.</param>
+    /// <exception cref="FormatException">The line is not a card; the message says where and what was expected.</exception>
+    public static AppCard Read(ReadOnlySpan<byte> line, out bool canOpen)
     {
-        var card = Read(new CardLineReader(line));
+        var reader = new CardLineReader(line);
+        var card = Read(ref reader);
+        canOpen = reader.IsInOrder;
         return CardRules.Broken(card).Select(fault => $"{fault.Key}: {fault.Message}").FirstOrDefault() is { } broken
             ? throw new FormatException(broken)
             : card;
     }
 
     /// <summary>
-    /// Opens the line of a card that was read and checked as a whole before. Its releases, and their artifacts, are read when
+    /// Opens the line of a card that was read and checked as a whole before, the newest release first. Its releases, and their artifacts, are read when
     /// they are asked for: most commands look at one or two of them.
     /// </summary>
     /// <param name="line">The line; it must not change after this.</param>
@@ -31,7 +39,8 @@ public static class CardJson
     {
         try
         {
-            return Read(new CardLineReader(line, damaged));
+            var reader = new CardLineReader(line, damaged);
+            return Read(ref reader);
         }
         catch (FormatException fault)
         {
@@ -39,7 +48,7 @@ public static class CardJson
         }
     }
 
-    private static AppCard Read(CardLineReader reader)
+    private static AppCard Read(ref CardLineReader reader)
     {
         try
         {

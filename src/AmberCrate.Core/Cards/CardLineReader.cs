@@ -37,6 +37,9 @@ internal ref struct CardLineReader
     public CardLineReader(ReadOnlyMemory<byte> line, Func<FormatException, Exception> damaged)
         : this(line.Span) => (_kept, _damaged) = (line, damaged);
 
+    /// <summary>Whether the releases that were read stood in the line as they should, the newest first.</summary>
+    public bool IsInOrder { get; private set; } = true;
+
     private delegate bool TextParser<T>(string text, out T? value);
 
     /// <summary>Reads the card.</summary>
@@ -82,7 +85,7 @@ internal ref struct CardLineReader
             else if (Is("conflicts"u8)) conflicts = Related();
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8)) placement = ReadPlacement();
-            else if (Is("releases"u8)) releases = _damaged is null ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases")) : Later((ref reader) => reader.ReadRelease(), PartsNewestFirst());
+            else if (Is("releases"u8)) releases = _damaged is null ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases")) : Later((ref reader) => reader.ReadRelease(), Parts());
             else throw Unknown();
         }
 
@@ -94,45 +97,10 @@ internal ref struct CardLineReader
         };
     }
 
-    private static List<Release> NewestFirst(List<Release> releases)
+    private List<Release> NewestFirst(List<Release> releases)
     {
-        for (var at = 1; at < releases.Count; at++)
-        {
-            if (releases[at].Version.CompareTo(releases[at - 1].Version) > 0) return [.. releases.OrderByDescending(release => release.Version)];
-        }
-
-        return releases;
-    }
-
-    /// <summary>Where each release is, the newest first.</summary>
-    private (int At, int Length)[] PartsNewestFirst()
-    {
-        var parts = Parts();
-        var versions = new AppVersion[parts.Length];
-        var inOrder = true;
-        for (var at = 0; at < parts.Length; at++)
-        {
-            var (start, length) = parts[at];
-            var release = new CardLineReader(_line.Slice(start, length));
-            release._json.Read();
-            versions[at] = release.ReadVersion();
-            inOrder = inOrder && (at == 0 || versions[at].CompareTo(versions[at - 1]) <= 0);
-        }
-
-        if (!inOrder) Array.Sort(versions, parts, Comparer<AppVersion>.Create((one, other) => other.CompareTo(one)));
-        return parts;
-    }
-
-    private AppVersion ReadVersion()
-    {
-        BeginObject();
-        while (NextKey())
-        {
-            if (Is("version"u8)) return Parsed<AppVersion>(AppVersion.TryParse, AppVersion.Expected);
-            _json.Skip();
-        }
-
-        throw Missing("version");
+        for (var at = 1; at < releases.Count; at++) IsInOrder = IsInOrder && releases[at].Version.CompareTo(releases[at - 1].Version) <= 0;
+        return IsInOrder ? releases : [.. releases.OrderByDescending(release => release.Version)];
     }
 
     private Developer ReadDeveloper()

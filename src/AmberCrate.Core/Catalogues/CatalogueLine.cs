@@ -6,7 +6,8 @@ namespace AmberCrate.Core.Catalogues;
 /// <summary>One line of a shard: a card, or word that an app is offered no more.</summary>
 /// <param name="Id">The app.</param>
 /// <param name="Card">Its card; null where it is gone.</param>
-public sealed record CatalogueLine(AppId Id, AppCard? Card)
+/// <param name="CanOpen">Whether the line of the card is as <see cref="CardJson.Open"/> takes it.</param>
+public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
 {
     private const string GoneKey = "gone";
 
@@ -17,7 +18,7 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card)
     /// <exception cref="FormatException">It is neither; the message says where and what was expected.</exception>
     public static CatalogueLine Read(ReadOnlySpan<byte> line)
     {
-        if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line));
+        if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line, out var canOpen), canOpen);
         try
         {
             var keys = JsonSerializer.Deserialize(line, CatalogueLineJson.Default.DictionaryStringString)!;
@@ -29,5 +30,5 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card)
         }
     }
 
-    private static CatalogueLine Of(AppCard card) => new(card.Id, card);
+    private static CatalogueLine Of(AppCard card, bool canOpen) => new(card.Id, card, canOpen);
 }

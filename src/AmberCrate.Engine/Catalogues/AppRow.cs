@@ -39,10 +39,10 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
     /// <exception cref="FormatException">It is not one.</exception>
     public static AppRow Read(ReadOnlySpan<byte> bytes)
     {
-        var (id, card) = CatalogueLine.Read(bytes);
+        var (id, card, canOpen) = CatalogueLine.Read(bytes);
         return card is null
             ? new AppRow(id, null, null)
-            : new AppRow(id, CardPacking.Pack(bytes), SearchEntry.Of(card), card.Name, card.Summary, NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
+            : new AppRow(id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary, NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
     }
 
     /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>

@@ -123,13 +123,17 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>The offers of an app in these catalogues, in their order.</summary>
     public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => InOrder(Lines(id).ConvertAll(ReadOffer), catalogues);
 
-    /// <summary>The same for several apps at once; the cards are read on every processor.</summary>
+    /// <summary>The same for several apps at once; the cards are read on every processor, with the newest release of each.</summary>
     public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues)
     {
         if (ids.Count < WorthSharing) return [.. ids.Select(id => (id, Find(id, catalogues)))];
         var lines = ids.Select(Lines).ToList();
         var found = new (AppId Id, IReadOnlyList<Offer> Offers)[ids.Count];
-        Parallel.For(0, ids.Count, at => found[at] = (ids[at], InOrder(lines[at].ConvertAll(ReadOffer), catalogues)));
+        Parallel.For(0, ids.Count, at =>
+        {
+            found[at] = (ids[at], InOrder(lines[at].ConvertAll(ReadOffer), catalogues));
+            foreach (var offer in found[at].Offers) _ = offer.Card.Releases[0].Artifacts.Count(artifact => artifact.DownloadSize > 0);
+        });
         return found;
     }
 

@@ -67,6 +67,33 @@ public sealed class CardJsonTests
         }
     }
 
+    [Fact]
+    public void An_opened_line_is_the_card_that_was_read()
+    {
+        var bytes = Encoding.UTF8.GetBytes(Line);
+        var read = CardJson.Read(bytes, out var canOpen);
+        canOpen.ShouldBeTrue();
+        CardJson.Write(CardJson.Open(bytes, Unexpected)).ShouldBe(CardJson.Write(read));
+        CardJson.Open(bytes, Unexpected).Releases[1].Artifacts[0].ShouldBe(read.Releases[1].Artifacts[0]);
+
+        var turned = Line.Replace("\"4.1\"", "\"3.9\"", StringComparison.Ordinal);
+        CardJson.Read(Encoding.UTF8.GetBytes(turned), out canOpen).Releases[0].Version.ToString().ShouldBe("4.0");
+        canOpen.ShouldBeFalse();
+
+        static Exception Unexpected(FormatException fault) => fault;
+    }
+
+    [Theory]
+    [InlineData("\"name\":\"scrim-paint\"", "\"name\":7", "name: expected a string")]
+    [InlineData("\"version\":\"4.0\"", "\"version\":\"v4\"", "version: expected a version")]
+    [InlineData("\"download_size\":10", "\"download_size\":-1", "download_size: expected a whole number from 1")]
+    [InlineData("\"releases\":[", "\"releases\":7,\"keywords\":[", "releases: expected an array")]
+    public void A_line_that_was_damaged_after_it_was_checked_is_noticed_where_it_is_read(string good, string bad, string says)
+    {
+        var line = Encoding.UTF8.GetBytes(Line.Replace(good, bad, StringComparison.Ordinal));
+        Should.Throw<InvalidDataException>(() => CardJson.Write(CardJson.Open(line, fault => new InvalidDataException(fault.Message)))).Message.ShouldStartWith(says);
+    }
+
     [Theory]
     [InlineData("{\"gone\":\"scrim-paint\"}", null)]
     [InlineData("{\"gone\":\"Scrim Paint\"}", "expected an id")]
