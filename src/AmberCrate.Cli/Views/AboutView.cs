@@ -129,7 +129,7 @@ internal static class AboutView
         Facts(output, "needs", choice.Offer.Card.NeedsOf(release).Select(need => need.ToString()), "nothing else");
         if (study.AlongProblem is { } problem) Fact(output, "", new Cell(problem.What + " (" + (problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why) + ")", Tone.Attention));
         else if (choice.Offer.Card.NeedsOf(release).Count > 0) Facts(output, "comes along", study.Along.Select(item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize)), "nothing, it is there already");
-        Facts(output, "placed", Placed(choice.Offer.Card.PlacementOf(release), station.Layout), "nothing outside the shelf");
+        Facts(output, "placed", Placed(choice, station.Layout), "nothing outside the shelf");
         output.Line();
     }
 
@@ -162,9 +162,8 @@ internal static class AboutView
         CardWords.ReviewStates.WordOf(offer.Card.Review.State), offer.Card.Developer?.Name ?? Words.NotSupplied, last,
     ];
 
-    private static IEnumerable<string> Placed(Placement placement, MachineLayout layout) => placement.Commands.Select(command => layout.PathOf(PlaceKind.Command, command.Name.Text))
-        .Concat(placement.DesktopEntries.Select(entry => layout.PathOf(PlaceKind.DesktopEntry, $"{entry.Name}.desktop")))
-        .Concat(placement.Icons.Select(icon => layout.PathOf(PlaceKind.Icon, PlacementList.IconName(icon))));
+    private static IEnumerable<string> Placed(ReleaseChoice choice, MachineLayout layout) =>
+        PlacementList.Places(choice.Offer.Card.Id, choice.Offer.Card.PlacementOf(choice.Release)).Select(place => layout.PathOf(place.Kind, place.Name));
 
     private static void Fact(Output output, string name, Cell value) => output.Line(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
 
@@ -193,7 +192,7 @@ internal static class AboutView
         json.WriteNumber("download_size", choice.Artifact.DownloadSize);
         json.WriteString("sha256", choice.Artifact.Sha256.Hex);
         json.WriteStartArray("places");
-        foreach (var path in Placed(choice.Offer.Card.PlacementOf(choice.Release), station.Layout)) json.WriteStringValue(path);
+        foreach (var path in Placed(choice, station.Layout)) json.WriteStringValue(path);
         json.WriteEndArray();
         json.WriteEndObject();
     }

@@ -4,6 +4,9 @@ namespace AmberCrate.Core.Cards;
 /// <summary>A file that delivers a release on one platform.</summary>
 public sealed record Artifact
 {
+    /// <summary>The name of the launcher that is put on the shelf beside an AppImage, for commands to name.</summary>
+    public const string LauncherName = "start";
+
     /// <summary>The platform on which it runs.</summary>
     public required Platform Platform { get; init; }
 
@@ -28,9 +31,12 @@ public sealed record Artifact
     /// <summary>How many leading folders of the archive are left out when unpacking.</summary>
     public int StripFolders { get; init; }
 
-    /// <summary>For <see cref="ArtifactForm.Executable"/>: the name of the file on the shelf; null for the location's last part.</summary>
+    /// <summary>For a single file: its name on the shelf; null for the location's last part.</summary>
     public FileName? FileName { get; init; }
 
-    /// <summary>The name that the file has on the shelf when it is a single executable.</summary>
+    /// <summary>Whether the file itself goes onto the shelf, rather than what is packed in it.</summary>
+    public bool IsSingleFile => Form is ArtifactForm.Executable or ArtifactForm.AppImage or ArtifactForm.File;
+
+    /// <summary>The name that a single file has on the shelf.</summary>
     public string ShelfFileName => FileName?.Text ?? Location.FileName;
 }

@@ -12,9 +12,24 @@ public enum ArtifactForm
     /// <summary>A tar archive, compressed with xz.</summary>
     TarXz,
 
+    /// <summary>A tar archive, compressed with bzip2.</summary>
+    TarBz2,
+
     /// <summary>A zip archive.</summary>
     Zip,
 
+    /// <summary>A 7z archive.</summary>
+    SevenZip,
+
+    /// <summary>A Debian package, of which only the files are taken: none of its scripts runs.</summary>
+    Deb,
+
+    /// <summary>An AppImage, which is kept whole.</summary>
+    AppImage,
+
     /// <summary>A single executable file.</summary>
     Executable,
+
+    /// <summary>A single file that is no program, such as a font.</summary>
+    File,
 }

@@ -204,16 +204,28 @@ internal ref struct CardLineReader
         List<PlacedCommand> commands = [];
         List<PlacedDesktopEntry> entries = [];
         List<PlacedIcon> icons = [];
+        List<PlacedFile> mimeTypes = [], manualPages = [], fonts = [];
+        List<PlacedCompletion> completions = [];
+        List<PlacedAutostart> autostart = [];
         BeginObject();
         while (NextKey())
         {
             if (Is("commands"u8)) commands = Each((ref reader) => reader.ReadCommand(), "place.commands");
             else if (Is("desktop_entries"u8)) entries = Each((ref reader) => reader.ReadDesktopEntry(), "place.desktop_entries");
             else if (Is("icons"u8)) icons = Each((ref reader) => reader.ReadIcon(), "place.icons");
+            else if (Is("mime_types"u8)) mimeTypes = Each((ref reader) => reader.ReadFile(), "place.mime_types");
+            else if (Is("manual_pages"u8)) manualPages = Each((ref reader) => reader.ReadFile(), "place.manual_pages");
+            else if (Is("completions"u8)) completions = Each((ref reader) => reader.ReadCompletion(), "place.completions");
+            else if (Is("fonts"u8)) fonts = Each((ref reader) => reader.ReadFile(), "place.fonts");
+            else if (Is("autostart"u8)) autostart = Each((ref reader) => reader.ReadAutostart(), "place.autostart");
             else throw Unknown();
         }
 
-        return new Placement { Commands = commands, DesktopEntries = entries, Icons = icons };
+        return new Placement
+        {
+            Commands = commands, DesktopEntries = entries, Icons = icons, MimeTypes = mimeTypes, ManualPages = manualPages,
+            Completions = completions, Fonts = fonts, Autostart = autostart,
+        };
     }
 
     private PlacedCommand ReadCommand()
@@ -231,6 +243,54 @@ internal ref struct CardLineReader
         return new PlacedCommand(name ?? throw Missing("name"), path ?? throw Missing("path"));
     }
 
+    private PlacedFile ReadFile()
+    {
+        FileName? name = null;
+        InsidePath? path = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
+            else throw Unknown();
+        }
+
+        return new PlacedFile(name ?? throw Missing("name"), path ?? throw Missing("path"));
+    }
+
+    private PlacedCompletion ReadCompletion()
+    {
+        CompletionShell? shell = null;
+        FileName? command = null;
+        InsidePath? path = null;
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("shell"u8)) shell = Choice(CardWords.Shells);
+            else if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
+            else throw Unknown();
+        }
+
+        return new PlacedCompletion(shell ?? throw Missing("shell"), command ?? throw Missing("command"), path ?? throw Missing("path"));
+    }
+
+    private PlacedAutostart ReadAutostart()
+    {
+        FileName? name = null, command = null;
+        var arguments = "";
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("arguments"u8)) arguments = Arguments();
+            else throw Unknown();
+        }
+
+        return new PlacedAutostart(name ?? throw Missing("name"), command ?? throw Missing("command"), arguments);
+    }
+
     private PlacedDesktopEntry ReadDesktopEntry()
     {
         FileName? name = null, command = null, icon = null;
@@ -241,7 +301,7 @@ internal ref struct CardLineReader
         {
             if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
             else if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
-            else if (Is("arguments"u8)) arguments = Checked(Text(CardLimits.Text), text => !text.Any(char.IsControl), "one line without control characters");
+            else if (Is("arguments"u8)) arguments = Arguments();
             else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
             else if (Is("icon"u8)) icon = Parsed<FileName>(FileName.TryParse, FileName.Expected);
             else throw Unknown();
@@ -396,6 +456,8 @@ internal ref struct CardLineReader
         var mirrors = Texts(text => ArtifactLocation.TryParse(text, out _), ArtifactLocation.Expected, CardLimits.Text).ConvertAll(ArtifactLocation.Parse);
         return mirrors.Count <= CardLimits.Mirrors ? mirrors : throw Fault($"expected at most {CardLimits.Mirrors} mirrors, found {mirrors.Count}");
     }
+
+    private string Arguments() => Checked(Text(CardLimits.Text), text => !text.Any(char.IsControl), "one line without control characters");
 
     private bool Truth()
     {

@@ -105,7 +105,36 @@ internal static class CardLineWriter
             json.WriteString("path", icon.Path.Text);
             json.WriteString("size", icon.Size);
         });
+        if (placement.MimeTypes.Count > 0) Each(json, "mime_types", placement.MimeTypes, Write);
+        if (placement.ManualPages.Count > 0) Each(json, "manual_pages", placement.ManualPages, Write);
+        if (placement.Completions.Count > 0)
+        {
+            Each(json, "completions", placement.Completions, (json, completion) =>
+            {
+                json.WriteString("shell", CardWords.Shells.WordOf(completion.Shell));
+                json.WriteString("command", completion.Command.Text);
+                json.WriteString("path", completion.Path.Text);
+            });
+        }
+
+        if (placement.Fonts.Count > 0) Each(json, "fonts", placement.Fonts, Write);
+        if (placement.Autostart.Count > 0)
+        {
+            Each(json, "autostart", placement.Autostart, (json, entry) =>
+            {
+                json.WriteString("name", entry.Name.Text);
+                json.WriteString("command", entry.Command.Text);
+                if (entry.Arguments.Length > 0) json.WriteString("arguments", entry.Arguments);
+            });
+        }
+
         json.WriteEndObject();
+    }
+
+    private static void Write(Utf8JsonWriter json, PlacedFile file)
+    {
+        json.WriteString("name", file.Name.Text);
+        json.WriteString("path", file.Path.Text);
     }
 
     private static void Related(Utf8JsonWriter json, string key, IReadOnlyList<RelatedApp> related) => Texts(json, key, [.. related.Select(other => other.ToString())]);

@@ -176,6 +176,11 @@ public static class CardReader
             Commands = [.. table.Children("commands").Select(ReadCommand).OfType<PlacedCommand>()],
             DesktopEntries = [.. table.Children("desktop_entries").Select(ReadDesktopEntry).OfType<PlacedDesktopEntry>()],
             Icons = [.. table.Children("icons").Select(ReadIcon).OfType<PlacedIcon>()],
+            MimeTypes = [.. table.Children("mime_types").Select(ReadFile).OfType<PlacedFile>()],
+            ManualPages = [.. table.Children("manual_pages").Select(ReadFile).OfType<PlacedFile>()],
+            Completions = [.. table.Children("completions").Select(ReadCompletion).OfType<PlacedCompletion>()],
+            Fonts = [.. table.Children("fonts").Select(ReadFile).OfType<PlacedFile>()],
+            Autostart = [.. table.Children("autostart").Select(ReadAutostart).OfType<PlacedAutostart>()],
         };
         table.RefuseUnknownKeys();
         return placement;
@@ -189,14 +194,46 @@ public static class CardReader
         return name is null || path is null ? null : new PlacedCommand(name, path);
     }
 
+    private static PlacedFile? ReadFile(TableReader table)
+    {
+        var name = table.Parsed<FileName>("name", FileName.TryParse, FileName.Expected, required: true);
+        var path = table.Parsed<InsidePath>("path", InsidePath.TryParse, InsidePath.Expected, required: true);
+        table.RefuseUnknownKeys();
+        return name is null || path is null ? null : new PlacedFile(name, path);
+    }
+
+    private static PlacedCompletion? ReadCompletion(TableReader table)
+    {
+        var shell = table.Choice("shell", CardWords.Shells, required: true);
+        var command = table.Parsed<FileName>("command", FileName.TryParse, FileName.Expected, required: true);
+        var path = table.Parsed<InsidePath>("path", InsidePath.TryParse, InsidePath.Expected, required: true);
+        table.RefuseUnknownKeys();
+        return command is null || path is null ? null : new PlacedCompletion(shell, command, path);
+    }
+
+    private static PlacedAutostart? ReadAutostart(TableReader table)
+    {
+        var name = table.Parsed<FileName>("name", FileName.TryParse, FileName.Expected, required: true);
+        var command = table.Parsed<FileName>("command", FileName.TryParse, FileName.Expected, required: true);
+        var arguments = ReadArguments(table);
+        table.RefuseUnknownKeys();
+        return name is null || command is null ? null : new PlacedAutostart(name, command, arguments);
+    }
+
+    private static string ReadArguments(TableReader table)
+    {
+        var arguments = table.Text("arguments") ?? "";
+        if (arguments.Any(char.IsControl)) table.AddFault("arguments", "expected one line without control characters");
+        return arguments;
+    }
+
     private static PlacedDesktopEntry? ReadDesktopEntry(TableReader table)
     {
         var name = table.Parsed<FileName>("name", FileName.TryParse, FileName.Expected, required: true);
         var command = table.Parsed<FileName>("command", FileName.TryParse, FileName.Expected, required: true);
-        var arguments = table.Text("arguments") ?? "";
+        var arguments = ReadArguments(table);
         var path = table.Parsed<InsidePath>("path", InsidePath.TryParse, InsidePath.Expected);
         var icon = table.Parsed<FileName>("icon", FileName.TryParse, FileName.Expected);
-        if (arguments.Any(char.IsControl)) table.AddFault("arguments", "expected one line without control characters");
         table.RefuseUnknownKeys();
         return name is null || command is null ? null
             : new PlacedDesktopEntry { Name = name, Command = command, Arguments = arguments, Path = path, Icon = icon };

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
@@ -33,12 +34,14 @@ public static class CardRules
                 if (release.Artifacts[earlier].Platform == artifact.Platform) yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found {artifact.Platform} again");
             }
 
-            if (artifact.Form != ArtifactForm.Executable)
+            if (!artifact.IsSingleFile)
             {
-                if (artifact.FileName is not null) yield return ($"artifacts[{at + 1}].filename", "expected only where form is \"executable\"");
+                if (artifact.FileName is not null) yield return ($"artifacts[{at + 1}].filename", "expected only where form is a single file");
                 continue;
             }
 
+            if (artifact.Form == ArtifactForm.AppImage && artifact.ShelfFileName == Artifact.LauncherName)
+                yield return ($"artifacts[{at + 1}].filename", $"expected another name than \"{Artifact.LauncherName}\", which is the launcher beside an AppImage");
             if (artifact.StripFolders > 0) yield return ($"artifacts[{at + 1}].strip", "expected only where form is an archive");
             if (!FileName.TryParse(artifact.ShelfFileName, out _)) yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
         }
@@ -51,16 +54,29 @@ public static class CardRules
             ("commands", place.Commands.Select(command => command.Name.Text)),
             ("desktop_entries", place.DesktopEntries.Select(entry => entry.Name.Text)),
             ("icons", place.Icons.Select(icon => $"{icon.Size}/{icon.Name}")),
+            ("mime_types", place.MimeTypes.Select(file => file.Name.Text)),
+            ("manual_pages", place.ManualPages.Select(file => file.Name.Text)),
+            ("completions", place.Completions.Select(completion => $"{CardWords.Shells.WordOf(completion.Shell)} {completion.Command}")),
+            ("fonts", place.Fonts.Select(file => file.Name.Text)),
+            ("autostart", place.Autostart.Select(entry => entry.Name.Text)),
         })
         {
             foreach (var twice in names.GroupBy(name => name).Where(group => group.Count() > 1))
                 yield return ($".{list}", $"expected each name once, found \"{twice.Key}\" again");
         }
 
-        foreach (var (entry, index) in place.DesktopEntries.Select((entry, index) => (entry, index + 1)))
+        foreach (var (list, index, started) in place.DesktopEntries.Select((entry, index) => ("desktop_entries", index, entry.Command))
+            .Concat(place.Completions.Select((completion, index) => ("completions", index, completion.Command)))
+            .Concat(place.Autostart.Select((entry, index) => ("autostart", index, entry.Command))))
         {
-            if (place.Commands.All(command => command.Name != entry.Command))
-                yield return ($".desktop_entries[{index}].command", $"expected the name of one of this app's commands, found \"{entry.Command}\"");
+            if (place.Commands.All(command => command.Name != started))
+                yield return ($".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
+        }
+
+        foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
+        {
+            if (PlacementList.SectionOf(page.Name) is null)
+                yield return ($".manual_pages[{index}].name", $"expected a name that ends in its section, such as \"scrim-paint.1\" or \"scrim-paint.1.gz\", found \"{page.Name}\"");
         }
 
         foreach (var (icon, index) in place.Icons.Select((icon, index) => (icon, index + 1)))
@@ -74,8 +90,11 @@ public static class CardRules
 
     private static bool IsIconSize(string size)
     {
-        var sides = size.Split('x');
+        // The Icon Theme specification: 48x48, or 48x48@2 for screens of twice the density.
+        var parts = size.Split('@');
+        var sides = parts[0].Split('x');
         return size is "scalable" or "symbolic"
-            || (sides.Length == 2 && sides[0] == sides[1] && int.TryParse(sides[0], out var pixels) && pixels is >= 8 and <= 1024 && sides[0] == $"{pixels}");
+            || (parts.Length <= 2 && (parts.Length == 1 || parts[1] is "2" or "3" or "4")
+                && sides.Length == 2 && sides[0] == sides[1] && int.TryParse(sides[0], out var pixels) && pixels is >= 8 and <= 1024 && sides[0] == $"{pixels}");
     }
 }

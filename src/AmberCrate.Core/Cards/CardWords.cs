@@ -18,8 +18,21 @@ public static class CardWords
         ("tar.gz", ArtifactForm.TarGz),
         ("tar.zst", ArtifactForm.TarZst),
         ("tar.xz", ArtifactForm.TarXz),
+        ("tar.bz2", ArtifactForm.TarBz2),
         ("zip", ArtifactForm.Zip),
+        ("7z", ArtifactForm.SevenZip),
+        ("deb", ArtifactForm.Deb),
+        ("appimage", ArtifactForm.AppImage),
         ("executable", ArtifactForm.Executable),
+        ("file", ArtifactForm.File),
+    ];
+
+    /// <summary>Shells for which completions can be placed.</summary>
+    public static IReadOnlyList<(string Word, CompletionShell Value)> Shells { get; } =
+    [
+        ("bash", CompletionShell.Bash),
+        ("zsh", CompletionShell.Zsh),
+        ("fish", CompletionShell.Fish),
     ];
 
     /// <summary>Sign-in needs.</summary>

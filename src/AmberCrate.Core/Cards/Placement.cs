@@ -14,4 +14,19 @@ public sealed record Placement
 
     /// <summary>Icons in the icon theme.</summary>
     public IReadOnlyList<PlacedIcon> Icons { get; init; } = [];
+
+    /// <summary>Descriptions of file types, after the Shared MIME-info specification; named without <c>.xml</c>.</summary>
+    public IReadOnlyList<PlacedFile> MimeTypes { get; init; } = [];
+
+    /// <summary>Manual pages, named such as <c>scrim-paint.1</c> or <c>scrim-paint.1.gz</c>.</summary>
+    public IReadOnlyList<PlacedFile> ManualPages { get; init; } = [];
+
+    /// <summary>What shells need to complete its commands.</summary>
+    public IReadOnlyList<PlacedCompletion> Completions { get; init; } = [];
+
+    /// <summary>Fonts.</summary>
+    public IReadOnlyList<PlacedFile> Fonts { get; init; } = [];
+
+    /// <summary>What is started in the background when a person signs in.</summary>
+    public IReadOnlyList<PlacedAutostart> Autostart { get; init; } = [];
 }

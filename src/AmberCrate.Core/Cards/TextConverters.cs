@@ -52,5 +52,9 @@ internal static class TextConverters
 
     internal sealed class Selectors() : Of<VersionSelector>(VersionSelector.Parse, selector => selector.ToString());
 
-    internal sealed class PlaceKinds() : OfWords<PlaceKind>([("command", PlaceKind.Command), ("desktop-entry", PlaceKind.DesktopEntry), ("icon", PlaceKind.Icon)]);
+    internal sealed class PlaceKinds() : OfWords<PlaceKind>(
+    [
+        ("command", PlaceKind.Command), ("desktop-entry", PlaceKind.DesktopEntry), ("icon", PlaceKind.Icon), ("mime-type", PlaceKind.MimeType),
+        ("manual-page", PlaceKind.ManualPage), ("completion", PlaceKind.Completion), ("font", PlaceKind.Font), ("autostart", PlaceKind.Autostart),
+    ]);
 }

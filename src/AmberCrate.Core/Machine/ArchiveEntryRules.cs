@@ -6,7 +6,9 @@ namespace AmberCrate.Core.Machine;
 /// Decides where an entry of an archive may go. It knows every entry seen so far, since what is harmless alone can
 /// leave the folder together with a link that came before it.
 /// </summary>
-public sealed class ArchiveEntryRules(int stripFolders)
+/// <param name="stripFolders">How many leading folders are left out.</param>
+/// <param name="isWholeSystem">Whether the archive is made for the root of a system, so that absolute links mean what is in the archive.</param>
+public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = false)
 {
     private readonly HashSet<string> _links = new(StringComparer.Ordinal);
     private readonly HashSet<string> _files = new(StringComparer.Ordinal);
@@ -46,19 +48,23 @@ public sealed class ArchiveEntryRules(int stripFolders)
     }
 
     /// <summary>Notes a symbolic link that goes to a path.</summary>
+    /// <returns>The target that the link is to have.</returns>
     /// <remarks>
     /// A target may climb only at its beginning. Climbing after a name could pass through another link and come out
     /// somewhere else than it reads, whereas this way every link leads inside on its own.
     /// </remarks>
     /// <exception cref="FormatException">The target is absolute or leaves, or something else already went there.</exception>
-    public void AddLink(InsidePath path, string target)
+    public string AddLink(InsidePath path, string target)
     {
+        if (isWholeSystem && target.StartsWith('/'))
+            target = string.Concat(Enumerable.Repeat("../", path.Text.Count(c => c == '/'))) + string.Join('/', target.Split('/').Where(part => part is not ("" or ".")));
         var parts = target.Split('/').Where(part => part is not ("" or ".")).ToList();
         var climbs = parts.TakeWhile(part => part == "..").Count();
         var leaves = target.StartsWith('/') || target.Length == 0 || target.Any(char.IsControl)
             || climbs > path.Text.Count(c => c == '/') || parts.Skip(climbs).Contains("..");
         if (leaves) throw new FormatException($"a link that leaves its folder, \"{path}\" to \"{target}\"");
         if (_files.Contains(path.Text) || !_links.Add(path.Text)) throw Twice(path);
+        return target;
     }
 
     /// <summary>Finds the file that a hard link repeats.</summary>

@@ -27,6 +27,9 @@ public static class DesktopEntryText
         return text.ToString();
     }
 
+    /// <summary>Writes an entry by which the desktop starts a command in the background.</summary>
+    public static string ComposeAutostart(AppCard card, DesktopEntryStart start) => Compose(card with { Categories = [], Keywords = [] }, start) + "NoDisplay=true\n";
+
     /// <summary>
     /// Takes over an entry that came with the app: in every group Exec starts our command with the arguments it had,
     /// in the main group TryExec and Icon are set, and everything else stays, comments and translations included.

@@ -11,4 +11,19 @@ public enum PlaceKind
 
     /// <summary>The hicolor icon theme.</summary>
     Icon,
+
+    /// <summary>The folder for descriptions of file types.</summary>
+    MimeType,
+
+    /// <summary>The folders for manual pages.</summary>
+    ManualPage,
+
+    /// <summary>The folders in which shells look for completions.</summary>
+    Completion,
+
+    /// <summary>The folder for fonts.</summary>
+    Font,
+
+    /// <summary>The folder for what is started when a person signs in.</summary>
+    Autostart,
 }

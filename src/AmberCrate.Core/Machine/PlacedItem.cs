@@ -8,8 +8,8 @@ namespace AmberCrate.Core.Machine;
 /// </summary>
 /// <param name="Kind">The folder it is placed in.</param>
 /// <param name="Name">Its path inside that folder.</param>
-/// <param name="Source">For commands and icons: the file inside the shelf entry.</param>
-/// <param name="Content">For desktop entries: the whole text.</param>
+/// <param name="Source">The file inside the shelf entry; null where there is a text.</param>
+/// <param name="Content">The whole text of what is written, such as desktop entries; null where there is a file.</param>
 public sealed record PlacedItem(PlaceKind Kind, string Name, InsidePath? Source, string? Content)
 {
     /// <summary>The digest of the placed file's bytes; null for links, and until it has been placed.</summary>

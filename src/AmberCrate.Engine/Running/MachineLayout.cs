@@ -13,6 +13,7 @@ public sealed record MachineLayout
         DataFolder = data;
         StateFolder = Path.Combine(state, "amber-crate");
         CacheFolder = Path.Combine(cache, "amber-crate");
+        ConfigFolder = config;
         CredentialsFile = Path.Combine(config, "amber-crate", "credentials.toml");
     }
 
@@ -27,6 +28,9 @@ public sealed record MachineLayout
 
     /// <summary>The folder of what can be fetched again.</summary>
     public string CacheFolder { get; }
+
+    /// <summary>The folder for configuration, which holds what is started at sign-in.</summary>
+    public string ConfigFolder { get; }
 
     /// <summary>The credentials of private catalogues.</summary>
     public string CredentialsFile { get; }
@@ -78,7 +82,13 @@ public sealed record MachineLayout
     {
         PlaceKind.Command => Path.Combine(BinFolder, name),
         PlaceKind.DesktopEntry => Path.Combine(DataFolder, "applications", name),
-        _ => Path.Combine(DataFolder, "icons", "hicolor", name),
+        PlaceKind.Icon => Path.Combine(DataFolder, "icons", "hicolor", name),
+        PlaceKind.MimeType => Path.Combine(DataFolder, "mime", "packages", name),
+        PlaceKind.ManualPage => Path.Combine(DataFolder, "man", name),
+        PlaceKind.Completion => Path.Combine(DataFolder, name),
+        PlaceKind.Font => Path.Combine(DataFolder, "fonts", name),
+        PlaceKind.Autostart => Path.Combine(ConfigFolder, "autostart", name),
+        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "not a place"),
     };
 
     /// <summary>The folder of an app's versions.</summary>

@@ -14,6 +14,7 @@ public static class Unpacker
     private const UnixFileMode Everything = (UnixFileMode)0x1FF;
     private const UnixFileMode OwnerCanChange = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private const UnixFileMode ProgramMode = Everything & ~(UnixFileMode.GroupWrite | UnixFileMode.OtherWrite);
+    private const UnixFileMode PlainMode = OwnerCanChange | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const UnixFileMode Writable = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
 
     /// <summary>Unpacks a file.</summary>
@@ -32,11 +33,28 @@ public static class Unpacker
                 case ArtifactForm.Executable:
                     WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, cancel);
                     break;
+                case ArtifactForm.File:
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), PlainMode, null, cancel);
+                    break;
+                case ArtifactForm.AppImage:
+                    AppImage.Require(stream);
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, cancel);
+                    WriteFile(AppImage.Launcher(artifact.ShelfFileName), Path.Combine(folder, Artifact.LauncherName), ProgramMode, null, cancel);
+                    break;
                 case ArtifactForm.Zip:
-                    UnpackEntries(ZipEntries.Read(stream), artifact.StripFolders, folder, cancel);
+                    UnpackEntries(ZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
+                    break;
+                case ArtifactForm.SevenZip:
+                    UnpackEntries(SevenZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
+                    break;
+                case ArtifactForm.Deb:
+                    var (form, data) = DebianPackage.Open(stream);
+                    using (var tar = Ahead(form is { } compressed ? Decompression.Open(compressed, data) : data, file))
+                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), RefuseDevices, folder, cancel);
                     break;
                 default:
-                    using (var tar = Ahead(Decompression.Open(artifact.Form, stream), file)) UnpackEntries(TarEntries.Read(tar), artifact.StripFolders, folder, cancel);
+                    using (var tar = Ahead(Decompression.Open(artifact.Form, stream), file))
+                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
                     break;
             }
         }
@@ -54,15 +72,14 @@ public static class Unpacker
     /// <summary>A small archive is unpacked before another thread has begun.</summary>
     private static Stream Ahead(Stream tar, PresentFile file) => new FileInfo(file.Path).Length > WorthAnotherThread ? new ReadAheadStream(tar) : tar;
 
-    private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, int stripFolders, string folder, CancellationToken cancel)
+    private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, ArchiveEntryRules rules, Action<ArchiveEntry> refuse, string folder, CancellationToken cancel)
     {
-        var rules = new ArchiveEntryRules(stripFolders);
         var folderModes = new List<(string Path, UnixFileMode Mode)>();
         var any = false;
         foreach (var entry in entries)
         {
             cancel.ThrowIfCancellationRequested();
-            RefuseSpecial(entry);
+            refuse(entry);
             if (rules.Place(entry.Name) is not { } place) continue;
             any = true;
             var path = Path.Combine(folder, place.Text);
@@ -75,9 +92,9 @@ public static class Unpacker
                     folderModes.Add((path, Tame(entry.Mode) | OwnerCanChange | UnixFileMode.UserExecute));
                     break;
                 case ArchiveEntryKind.SymbolicLink:
-                    rules.AddLink(place, entry.LinkTarget ?? "");
+                    var target = rules.AddLink(place, entry.LinkTarget ?? "");
                     RefuseFolderInTheWay(path, place);
-                    File.CreateSymbolicLink(path, entry.LinkTarget!);
+                    File.CreateSymbolicLink(path, target);
                     break;
                 case ArchiveEntryKind.HardLink:
                     var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
@@ -97,9 +114,14 @@ public static class Unpacker
         foreach (var (path, mode) in folderModes) File.SetUnixFileMode(path, mode);
     }
 
-    private static void RefuseSpecial(ArchiveEntry entry)
+    private static void RefuseDevices(ArchiveEntry entry)
     {
         if (entry.Kind == ArchiveEntryKind.Special) throw new FormatException($"a device or another special entry, \"{entry.Name}\"");
+    }
+
+    private static void RefuseSpecial(ArchiveEntry entry)
+    {
+        RefuseDevices(entry);
         if (entry.Kind == ArchiveEntryKind.File && (entry.Mode & (UnixFileMode.SetUser | UnixFileMode.SetGroup)) != 0)
             throw new FormatException($"a file that would run with another user's rights (setuid or setgid), \"{entry.Name}\"");
     }

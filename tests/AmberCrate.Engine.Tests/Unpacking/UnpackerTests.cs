@@ -19,7 +19,10 @@ public sealed class UnpackerTests : IDisposable
     [InlineData("tar.gz")]
     [InlineData("tar.zst")]
     [InlineData("tar.xz")]
+    [InlineData("tar.bz2")]
     [InlineData("zip")]
+    [InlineData("7z")]
+    [InlineData("deb")]
     public async Task Every_form_is_unpacked_without_its_leading_folder(string form)
     {
         var big = new byte[300_000];
@@ -101,7 +104,10 @@ public sealed class UnpackerTests : IDisposable
     [InlineData("tar.gz")]
     [InlineData("tar.zst")]
     [InlineData("tar.xz")]
+    [InlineData("tar.bz2")]
     [InlineData("zip")]
+    [InlineData("7z")]
+    [InlineData("deb")]
     public async Task A_damaged_archive_is_said_to_be_damaged(string form)
     {
         var noise = new byte[20_000];

@@ -1,0 +1,21 @@
+using AmberCrate.Engine.Transfers;
+
+namespace AmberCrate.Engine.Unpacking;
+
+/// <summary>The next bytes of another stream, and no more.</summary>
+/// <param name="whole">The other stream; it is not closed.</param>
+/// <param name="length">How many bytes.</param>
+internal sealed class PartStream(Stream whole, long length) : ReadOnlyStream
+{
+    private long _left = length;
+
+    /// <inheritdoc/>
+    public override int Read(Span<byte> buffer)
+    {
+        if (_left == 0 || buffer.Length == 0) return 0;
+        var read = whole.Read(buffer[..(int)Math.Min(buffer.Length, _left)]);
+        if (read == 0) throw new EndOfStreamException("the file ends in the middle of a part");
+        _left -= read;
+        return read;
+    }
+}
