@@ -1,4 +1,5 @@
 using System.Globalization;
+using AmberCrate.Core.Formats;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
@@ -52,14 +53,7 @@ internal static class Words
     public static string Count(int number, string one, string? many = null) => number.ToString(CultureInfo.InvariantCulture) + " " + (number == 1 ? one : many ?? one + "s");
 
     /// <summary>A size in binary units.</summary>
-    public static string Size(long bytes)
-    {
-        if (bytes < 1024) return $"{bytes} B";
-        var (value, unit) = ((double)bytes, 0);
-        string[] units = ["KiB", "MiB", "GiB", "TiB"];
-        for (value /= 1024; value >= 1024 && unit < units.Length - 1; unit++) value /= 1024;
-        return string.Create(CultureInfo.InvariantCulture, $"{value:0.0} {units[unit]}");
-    }
+    public static string Size(long bytes) => ByteSize.Words(bytes);
 
     /// <summary>How long ago something was.</summary>
     public static string Ago(TimeSpan age) => age.TotalSeconds switch

@@ -10,6 +10,15 @@ public static class ByteSize
 
     private static readonly (string Unit, long Bytes)[] Units = [("KiB", 1L << 10), ("MiB", 1L << 20), ("GiB", 1L << 30), ("TiB", 1L << 40), ("B", 1), ("", 1)];
 
+    /// <summary>A number of bytes in the largest unit of which there is one.</summary>
+    public static string Words(long bytes)
+    {
+        if (bytes < 1024) return $"{bytes} B";
+        var (value, unit) = ((double)bytes / 1024, 0);
+        for (; value >= 1024 && Units[unit + 1].Bytes > 1; unit++) value /= 1024;
+        return string.Create(CultureInfo.InvariantCulture, $"{value:0.0} {Units[unit].Unit}");
+    }
+
     /// <summary>Reads a number of bytes; false when it is not one, or not above 0.</summary>
     public static bool TryParse(string text, out long bytes)
     {

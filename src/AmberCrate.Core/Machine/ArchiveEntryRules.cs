@@ -1,3 +1,4 @@
+using System.Text;
 using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Core.Machine;
@@ -10,6 +11,8 @@ namespace AmberCrate.Core.Machine;
 /// <param name="isWholeSystem">Whether the archive is made for the root of a system, so that absolute links mean what is in the archive.</param>
 public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = false)
 {
+    private const int MostBytesOfName = 255;
+
     private readonly HashSet<string> _links = new(StringComparer.Ordinal);
     private readonly HashSet<string> _files = new(StringComparer.Ordinal);
 
@@ -22,6 +25,7 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
         if (parts.Contains("..")) throw new FormatException($"an entry that climbs out of its folder, \"{name}\"");
         if (parts.Length <= stripFolders) return null;
         if (!InsidePath.TryParse(string.Join('/', parts[stripFolders..]), out var path)) throw new FormatException($"an entry whose name is not a path, \"{name}\"");
+        if (path.Text.Split('/').Any(part => Encoding.UTF8.GetByteCount(part) > MostBytesOfName)) throw new FormatException($"an entry with a name of more than {MostBytesOfName} bytes, \"{name[..60]}…\"");
         var around = path.Text;
         while (around.Contains('/', StringComparison.Ordinal))
         {

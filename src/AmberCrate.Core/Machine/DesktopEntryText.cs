@@ -57,6 +57,29 @@ public static class DesktopEntryText
         return string.Join('\n', lines) + "\n";
     }
 
+    /// <summary>What is wrong with an entry that is to start a program, in words; empty where nothing is.</summary>
+    public static IEnumerable<string> Faults(string text)
+    {
+        string? group = null;
+        var keys = new HashSet<string>(StringComparer.Ordinal);
+        var lines = text.ReplaceLineEndings("\n").Split('\n');
+        for (var at = 0; at < lines.Length; at++)
+        {
+            var line = lines[at].Trim();
+            if (line.Length == 0 || line.StartsWith('#')) continue;
+            var equals = line.IndexOf('=', StringComparison.Ordinal);
+            if (line.StartsWith('[') && line.EndsWith(']')) group = line;
+            else if (equals < 1 || !line[..equals].TrimEnd().All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-' or '[' or ']' or '_' or '@' or '.')) yield return $"line {at + 1} is neither a group nor a key with a value";
+            else if (group is null) yield return $"line {at + 1} stands before the first group";
+            else if (!keys.Add($"{group}{line[..equals].TrimEnd()}")) yield return $"line {at + 1} says {line[..equals].TrimEnd()} again";
+        }
+
+        foreach (var key in new[] { "Type", "Name", "Exec" })
+        {
+            if (!keys.Contains(MainGroup + key)) yield return $"{MainGroup} has no {key}";
+        }
+    }
+
     /// <summary>An Exec value: the command quoted where it must be, then the arguments as they are.</summary>
     private static string Exec(string command, string arguments)
     {

@@ -13,19 +13,22 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <summary>Goes from one state to another, and back where something fails.</summary>
     /// <param name="before">The app as recorded; null where it is not installed.</param>
     /// <param name="after">The app as it shall be, its version complete on the shelf; null to take it off.</param>
-    public void Go(InstalledApp? before, InstalledApp? after)
+    /// <returns>The paths of what a person has changed, which were left as they are.</returns>
+    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after)
     {
         var id = (after ?? before)!.Id;
+        var edited = before is null ? [] : placer.Edited(before);
         records.Intend(id, after);
         try
         {
             Apply(before, after);
-            if (after is not null && placer.Faults(after).ToList() is { Count: > 0 } faults)
+            if (after is not null && placer.Faults(after, edited).ToList() is { Count: > 0 } faults)
             {
                 throw new Problem(ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults), "tell the catalogue's keeper").ToException();
             }
 
             records.Settle(id, after);
+            return edited;
         }
         catch
         {
@@ -60,7 +63,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         if (to is not null)
         {
             shelf.PutInFront(to);
-            placer.Place(to);
+            placer.Place(to, from);
         }
 
         if (from is not null) placer.TakeAway(from, to);

@@ -3,12 +3,16 @@ using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>Places what belongs outside the shelf, and takes it away again. What is not ours is neither overwritten nor removed.</summary>
-public sealed class Placer(MachineLayout layout)
+/// <param name="layout">Where everything lies.</param>
+/// <param name="packages">Tells what belongs to the system.</param>
+/// <param name="programs">Tells whether programs can start.</param>
+public sealed class Placer(MachineLayout layout, SystemPackages packages, ProgramCheck programs)
 {
     private const UnixFileMode PlainMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const UnixFileMode AnyExecute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
@@ -24,28 +28,39 @@ public sealed class Placer(MachineLayout layout)
     /// <param name="items">What is to be placed.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
+    /// <exception cref="ProblemException">Something does; the owner is named where it can be told.</exception>
     public void RequireFreeWay(IEnumerable<PlacedItem> items, InstalledApp? installed, IEnumerable<InstalledApp> others)
     {
         foreach (var item in items)
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            var ours = installed?.Placed.FirstOrDefault(item.IsAt);
-            if (!Exists(path) || (ours is not null && IsAsPlaced(installed!, ours))) continue;
+            if (!Exists(path) || installed?.Placed.Any(item.IsAt) == true) continue;
             var owner = others.FirstOrDefault(app => app.Placed.Any(item.IsAt));
+            var package = owner is null ? packages.OwnerOf(path) : null;
             throw new Problem(
                 ProblemCode.Refused,
                 $"{path} is in the way",
-                ours is not null ? "it has been changed since it was placed" : owner is not null ? $"it belongs to {owner.Id}" : "it was not placed by acrate",
-                owner is not null ? $"acrate uninstall {owner.Id}, or leave this app out" : "move it away, then run the command again").ToException();
+                owner is not null ? $"it belongs to {owner.Id}" : package is not null ? $"it belongs to the system's package {package}" : "it was not placed by acrate",
+                owner is not null ? $"acrate uninstall {owner.Id}, or leave this app out" : package is not null ? $"remove the package {package}, or leave this app out" : "move it away, then run the command again").ToException();
         }
     }
 
-    /// <summary>Places the things of an app, each by write-then-rename.</summary>
-    public void Place(InstalledApp app)
+    /// <summary>The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.</summary>
+    public IReadOnlyList<string> Edited(InstalledApp app) =>
+        [.. app.Placed.Where(item => Exists(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item)).Select(item => layout.PathOf(item.Kind, item.Name))];
+
+    /// <summary>
+    /// Places the things of an app, each by write-then-rename. What stands in the place of one and is as neither state has it
+    /// is somebody's, and left.
+    /// </summary>
+    /// <param name="app">The app as it shall be.</param>
+    /// <param name="from">The app as it is; null where it is not there.</param>
+    public void Place(InstalledApp app, InstalledApp? from)
     {
         foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
+            if (Exists(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old || !IsAsPlaced(from, old))) continue;
             if (item.Kind == PlaceKind.Command) AtomicFile.Link(path, LinkTarget(app, item));
             else AtomicFile.Write(path, Bytes(item, Path.Combine(layout.ShelfOf(app.Id), app.ShelfName)), PlainMode);
         }
@@ -68,14 +83,19 @@ public sealed class Placer(MachineLayout layout)
     }
 
     /// <summary>What is placed and not as it should be, in words; empty when all is well.</summary>
-    public IEnumerable<string> Faults(InstalledApp app)
+    /// <param name="app">The app.</param>
+    /// <param name="edited">The paths that a person has changed.</param>
+    public IEnumerable<string> Faults(InstalledApp app, IReadOnlyList<string> edited)
     {
         foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
+            if (edited.Contains(path)) continue;
             if (!Exists(path)) yield return $"{path} is missing";
             else if (!IsAsPlaced(app, item)) yield return $"{path} is not as it was placed";
             else if (item.Kind == PlaceKind.Command && !IsExecutable(path)) yield return $"{path} leads to {item.Source}, which is not an executable file";
+            else if (item.Kind == PlaceKind.Command) foreach (var fault in programs.Faults(item.Source!.Text, path)) yield return fault;
+            else if (item.Content is { } text) foreach (var fault in DesktopEntryText.Faults(text)) yield return $"{path}: {fault}";
         }
     }
 

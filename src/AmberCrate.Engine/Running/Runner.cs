@@ -3,6 +3,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Transfers;
@@ -32,7 +33,8 @@ public sealed class Runner
     {
         (_layout, _records, _downloads, _atOnce, _clock) = (layout, records, downloads, atOnce, clock);
         _shelf = new Shelf(layout);
-        _placer = new Placer(layout);
+        var packages = new SystemPackages("/");
+        _placer = new Placer(layout, packages, new ProgramCheck("/", Environment.GetEnvironmentVariable("PATH") ?? "", packages));
         _switch = new AppSwitch(_shelf, _placer, records);
     }
 

@@ -1,3 +1,4 @@
+using System.Buffers;
 using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Unpacking;
@@ -8,6 +9,19 @@ namespace AmberCrate.Engine.Unpacking;
 internal sealed class PartStream(Stream whole, long length) : ReadOnlyStream
 {
     private long _left = length;
+
+    /// <summary>Passes over what has not been read.</summary>
+    /// <exception cref="EndOfStreamException">The other stream ends before.</exception>
+    public void PassRest()
+    {
+        if (_left == 0) return;
+        var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Min(_left, 1 << 16));
+        while (Read(buffer) > 0)
+        {
+        }
+
+        ArrayPool<byte>.Shared.Return(buffer);
+    }
 
     /// <inheritdoc/>
     public override int Read(Span<byte> buffer)

@@ -25,36 +25,37 @@ public static class Unpacker
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
     public static void Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
+        var budget = new UnpackingBudget(artifact);
         using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 17);
         try
         {
             switch (artifact.Form)
             {
                 case ArtifactForm.Executable:
-                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, cancel);
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, budget, cancel);
                     break;
                 case ArtifactForm.File:
-                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), PlainMode, null, cancel);
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), PlainMode, null, budget, cancel);
                     break;
                 case ArtifactForm.AppImage:
                     AppImage.Require(stream);
-                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, cancel);
-                    WriteFile(AppImage.Launcher(artifact.ShelfFileName), Path.Combine(folder, Artifact.LauncherName), ProgramMode, null, cancel);
+                    WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, budget, cancel);
+                    WriteFile(AppImage.Launcher(artifact.ShelfFileName), Path.Combine(folder, Artifact.LauncherName), ProgramMode, null, budget, cancel);
                     break;
                 case ArtifactForm.Zip:
-                    UnpackEntries(ZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
+                    UnpackEntries(ZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, budget, cancel);
                     break;
                 case ArtifactForm.SevenZip:
-                    UnpackEntries(SevenZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
+                    UnpackEntries(SevenZipEntries.Read(stream), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, budget, cancel);
                     break;
                 case ArtifactForm.Deb:
                     var (form, data) = DebianPackage.Open(stream);
                     using (var tar = Ahead(form is { } compressed ? Decompression.Open(compressed, data) : data, file))
-                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), RefuseDevices, folder, cancel);
+                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), RefuseDevices, folder, budget, cancel);
                     break;
                 default:
                     using (var tar = Ahead(Decompression.Open(artifact.Form, stream), file))
-                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, cancel);
+                        UnpackEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders), RefuseSpecial, folder, budget, cancel);
                     break;
             }
         }
@@ -63,16 +64,20 @@ public static class Unpacker
             throw new Problem(ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}", "do not use the file, and tell the catalogue's keeper").ToException(refused);
         }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException or ZstdSharp.ZstdException
-            or SharpCompress.Common.SharpCompressException)
+            or SharpCompress.Common.SharpCompressException or NotSupportedException or ArgumentException or IndexOutOfRangeException or OverflowException)
         {
+            if (FileSignature.OtherThan(artifact.Form, file.Path) is { } other)
+                throw new Problem(ProblemCode.NotVerified, $"the archive is not {Article(CardWords.Forms.WordOf(artifact.Form))}", $"it begins like {other}", "tell the catalogue's keeper: the card names the wrong form").ToException(damaged);
             throw new Problem(ProblemCode.NotVerified, "the archive is damaged", damaged.Message, "tell the catalogue's keeper: the file is what the catalogue says, but cannot be unpacked").ToException(damaged);
         }
     }
 
+    private static string Article(string form) => form is "appimage" or "executable" ? $"an {form}" : $"a {form}";
+
     /// <summary>A small archive is unpacked before another thread has begun.</summary>
     private static Stream Ahead(Stream tar, PresentFile file) => new FileInfo(file.Path).Length > WorthAnotherThread ? new ReadAheadStream(tar) : tar;
 
-    private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, ArchiveEntryRules rules, Action<ArchiveEntry> refuse, string folder, CancellationToken cancel)
+    private static void UnpackEntries(IEnumerable<ArchiveEntry> entries, ArchiveEntryRules rules, Action<ArchiveEntry> refuse, string folder, UnpackingBudget budget, CancellationToken cancel)
     {
         var folderModes = new List<(string Path, UnixFileMode Mode)>();
         var any = false;
@@ -80,6 +85,7 @@ public static class Unpacker
         {
             cancel.ThrowIfCancellationRequested();
             refuse(entry);
+            budget.AddEntry();
             if (rules.Place(entry.Name) is not { } place) continue;
             any = true;
             var path = Path.Combine(folder, place.Text);
@@ -105,7 +111,7 @@ public static class Unpacker
                 default:
                     rules.AddFile(place);
                     RefuseFolderInTheWay(path, place);
-                    WriteFile(entry.Content ?? Stream.Null, path, Tame(entry.Mode) | OwnerCanChange, entry.Modified, cancel);
+                    WriteFile(entry.Content ?? Stream.Null, path, Tame(entry.Mode) | OwnerCanChange, entry.Modified, budget, cancel);
                     break;
             }
         }
@@ -134,7 +140,7 @@ public static class Unpacker
     /// <summary>Permissions without the special bits, and without writing for others than the owner.</summary>
     private static UnixFileMode Tame(UnixFileMode mode) => mode & Everything & ~Writable;
 
-    private static void WriteFile(Stream content, string path, UnixFileMode mode, DateTimeOffset? modified, CancellationToken cancel)
+    private static void WriteFile(Stream content, string path, UnixFileMode mode, DateTimeOffset? modified, UnpackingBudget budget, CancellationToken cancel)
     {
         using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode }))
         {
@@ -144,6 +150,7 @@ public static class Unpacker
                 for (int read; (read = content.Read(buffer)) > 0;)
                 {
                     cancel.ThrowIfCancellationRequested();
+                    budget.AddBytes(read);
                     file.Write(buffer, 0, read);
                 }
             }

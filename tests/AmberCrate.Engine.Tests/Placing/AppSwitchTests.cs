@@ -3,6 +3,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Running;
@@ -23,7 +24,7 @@ public sealed class AppSwitchTests : IDisposable
         _layout = MachineLayout.Under(_folder.Path);
         _records = RecordStore.Open(_layout, TimeProvider.System, create: true);
         _shelf = new Shelf(_layout);
-        _switch = new AppSwitch(_shelf, new Placer(_layout), _records);
+        _switch = new AppSwitch(_shelf, Placer(), _records);
     }
 
     public void Dispose()
@@ -77,8 +78,8 @@ public sealed class AppSwitchTests : IDisposable
         // A crash after everything has been done but settling.
         _records.Intend(two.Id, two);
         _shelf.PutInFront(two);
-        new Placer(_layout).Place(two);
-        new Placer(_layout).TakeAway(one, two);
+        Placer().Place(two, one);
+        Placer().TakeAway(one, two);
         _switch.RevertUnsettled().ShouldBe(["gantry"]);
         Placed().ShouldBe(before);
         if (wasInstalled) File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("1");
@@ -105,11 +106,17 @@ public sealed class AppSwitchTests : IDisposable
         var one = Stock("1", "tool");
         Directory.CreateDirectory(_layout.BinFolder);
         File.WriteAllText(Path.Combine(_layout.BinFolder, "tool"), "somebody else's");
-        var placer = new Placer(_layout);
+        var placer = Placer();
         Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [])).Problem.Why.ShouldBe("it was not placed by acrate");
         Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
         placer.TakeAway(one, null);
         File.ReadAllText(Path.Combine(_layout.BinFolder, "tool")).ShouldBe("somebody else's");
+    }
+
+    private Placer Placer()
+    {
+        var packages = new SystemPackages(_folder["system"]);
+        return new Placer(_layout, packages, new ProgramCheck("/", "", packages));
     }
 
     private IReadOnlyList<string> Placed() => _folder.Tree(".local/bin");

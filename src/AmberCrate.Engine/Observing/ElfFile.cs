@@ -1,0 +1,98 @@
+using System.Buffers.Binary;
+using System.Text;
+
+namespace AmberCrate.Engine.Observing;
+
+/// <summary>What the loader reads from a program or a shared library, after the ELF specification (System V ABI, "Object Files" and "Program Loading and Dynamic Linking").</summary>
+/// <param name="Is64">Whether it is for 64 bits.</param>
+/// <param name="Machine">The number of the architecture.</param>
+/// <param name="Interpreter">The loader that it asks for; null for none.</param>
+/// <param name="Needed">The libraries that it asks for.</param>
+/// <param name="SearchPaths">Where it has them searched first; <c>$ORIGIN</c> stands for its own folder.</param>
+internal sealed record ElfFile(bool Is64, int Machine, string? Interpreter, IReadOnlyList<string> Needed, IReadOnlyList<string> SearchPaths)
+{
+    private const int Load = 1, Dynamic = 2, Interp = 3;
+    private const long DtNeeded = 1, DtStrings = 5, DtRPath = 15, DtRunPath = 29;
+    private const int MostHeaders = 200, MostDynamic = 1 << 20, MostText = 4096;
+
+    /// <summary>Reads a file; null where it is not an ELF file, or not a proper one.</summary>
+    public static ElfFile? Read(string path)
+    {
+        try
+        {
+            using var file = File.OpenRead(path);
+            return new Reader(file).Read();
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException or OverflowException or IndexOutOfRangeException)
+        {
+            return null;
+        }
+    }
+
+    private sealed class Reader(FileStream file)
+    {
+        private bool _is64;
+        private bool _isLittle;
+
+        public ElfFile? Read()
+        {
+            var head = Bytes(0, 64);
+            if (!head.AsSpan().StartsWith("\u007fELF"u8)) return null;
+            (_is64, _isLittle) = (head[4] == 2, head[5] == 1);
+            var (machine, table) = ((int)Number(head, 18, 2), Number(head, _is64 ? 32 : 28, _is64 ? 8 : 4));
+            var (size, count) = ((int)Number(head, _is64 ? 54 : 42, 2), (int)Number(head, _is64 ? 56 : 44, 2));
+            if (count > MostHeaders) return null;
+            var headers = Enumerable.Range(0, count).Select(at => Header(Bytes(table + (long)at * size, size))).ToList();
+            var interpreter = headers.Where(header => header.Type == Interp).Select(header => Text(header.Offset)).FirstOrDefault();
+            var needed = new List<string>();
+            var paths = new List<string>();
+            foreach (var header in headers.Where(header => header.Type == Dynamic && header.Size <= MostDynamic)) ReadDynamic(header, headers, needed, paths);
+            return new ElfFile(_is64, machine, interpreter, needed, paths);
+        }
+
+        private void ReadDynamic((long Type, long Offset, long Address, long Size) dynamic, List<(long Type, long Offset, long Address, long Size)> headers, List<string> needed, List<string> paths)
+        {
+            var width = _is64 ? 8 : 4;
+            var bytes = Bytes(dynamic.Offset, (int)dynamic.Size);
+            var entries = Enumerable.Range(0, bytes.Length / (2 * width)).Select(at => (Tag: Number(bytes, at * 2 * width, width), Value: Number(bytes, (at * 2 + 1) * width, width))).TakeWhile(entry => entry.Tag != 0).ToList();
+            var address = entries.Where(entry => entry.Tag == DtStrings).Select(entry => entry.Value).FirstOrDefault();
+            var part = headers.Find(header => header.Type == Load && address >= header.Address && address < header.Address + header.Size);
+            var strings = part.Offset + address - part.Address;
+            needed.AddRange(entries.Where(entry => entry.Tag == DtNeeded).Select(entry => Text(strings + entry.Value)));
+            var tag = entries.Exists(entry => entry.Tag == DtRunPath) ? DtRunPath : DtRPath;
+            paths.AddRange(entries.Where(entry => entry.Tag == tag).SelectMany(entry => Text(strings + entry.Value).Split(':', StringSplitOptions.RemoveEmptyEntries)));
+        }
+
+        private (long Type, long Offset, long Address, long Size) Header(byte[] header) => _is64
+            ? (Number(header, 0, 4), Number(header, 8, 8), Number(header, 16, 8), Number(header, 32, 8))
+            : (Number(header, 0, 4), Number(header, 4, 4), Number(header, 8, 4), Number(header, 16, 4));
+
+        private long Number(byte[] bytes, int at, int width)
+        {
+            var span = bytes.AsSpan(at, width);
+            return width switch
+            {
+                2 => _isLittle ? BinaryPrimitives.ReadUInt16LittleEndian(span) : BinaryPrimitives.ReadUInt16BigEndian(span),
+                4 => _isLittle ? BinaryPrimitives.ReadUInt32LittleEndian(span) : BinaryPrimitives.ReadUInt32BigEndian(span),
+                _ => _isLittle ? BinaryPrimitives.ReadInt64LittleEndian(span) : BinaryPrimitives.ReadInt64BigEndian(span),
+            };
+        }
+
+        private string Text(long at)
+        {
+            var bytes = new byte[MostText];
+            file.Position = at;
+            var length = file.ReadAtLeast(bytes, MostText, throwOnEndOfStream: false);
+            var end = bytes.AsSpan(0, length).IndexOf((byte)0);
+            return Encoding.UTF8.GetString(bytes, 0, Math.Max(0, end));
+        }
+
+        private byte[] Bytes(long at, int length)
+        {
+            var bytes = new byte[length];
+            file.Position = at;
+            file.ReadExactly(bytes);
+            return bytes;
+        }
+    }
+}

@@ -1,0 +1,58 @@
+using System.Text;
+
+namespace AmberCrate.Engine.Observing;
+
+/// <summary>Asks the system's own package database, dpkg's, what belongs to it. Where there is none, nothing is told.</summary>
+/// <param name="root">The root of the system.</param>
+public sealed class SystemPackages(string root)
+{
+    private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
+
+    /// <summary>The package that a file belongs to; null where it belongs to none, or that cannot be told.</summary>
+    /// <param name="path">The absolute path of the file.</param>
+    public string? OwnerOf(string path)
+    {
+        // Where /bin is a link to /usr/bin, older packages still list their files without /usr.
+        string[] names = path.StartsWith("/usr/", StringComparison.Ordinal) ? [path, path["/usr".Length..]] : [path];
+        return Files(Installed, "*.list").Where(list => Lines(list).Any(names.Contains)).Select(list => Path.GetFileNameWithoutExtension(list).Split(':')[0]).FirstOrDefault();
+    }
+
+    /// <summary>The package that would bring a shared library; null where it cannot be told.</summary>
+    /// <param name="soname">The name by which programs ask for it, such as <c>libgauze.so.2</c>.</param>
+    public string? ProviderOf(string soname)
+    {
+        var names = PackageNames(soname);
+        var found = Files(Offered, "*_Packages").SelectMany(Lines).Where(line => line.StartsWith("Package: ", StringComparison.Ordinal)).Select(line => line["Package: ".Length..]).Where(names.Contains).ToHashSet(StringComparer.Ordinal);
+        return names.FirstOrDefault(found.Contains);
+    }
+
+    /// <summary>The names that a package with a library has by the Debian policy, 8.1; those of the change to 64-bit times included.</summary>
+    private static List<string> PackageNames(string soname)
+    {
+        var so = soname.IndexOf(".so", StringComparison.Ordinal);
+        if (so < 1) return [];
+        var (stem, version) = (soname[..so], soname[(so + 3)..].TrimStart('.'));
+        var name = new StringBuilder(stem);
+        if (version.Length > 0 && char.IsAsciiDigit(stem[^1])) name.Append('-');
+        var package = name.Append(version).ToString().ToLowerInvariant().Replace('_', '-');
+        return [package, $"{package}t64"];
+    }
+
+    private IEnumerable<string> Files(string folder, string pattern)
+    {
+        var path = Path.Combine(root, folder);
+        return Directory.Exists(path) ? Directory.EnumerateFiles(path, pattern).Order(StringComparer.Ordinal) : [];
+    }
+
+    private static IEnumerable<string> Lines(string path)
+    {
+        try
+        {
+            return File.ReadLines(path);
+        }
+        catch (Exception unreadable) when (unreadable is IOException or UnauthorizedAccessException)
+        {
+            return [];
+        }
+    }
+}
