@@ -18,6 +18,7 @@ internal static class ExitCodes
         ProblemCode.NotVerified => 5,
         ProblemCode.Unreachable => 6,
         ProblemCode.NoRights => 7,
+        ProblemCode.AppOpen => SomeFailed,
         ProblemCode.Locked => 8,
         ProblemCode.StateNeedsAttention => 9,
         ProblemCode.Interrupted => 130,

@@ -13,8 +13,10 @@ internal static class Program
     public static async Task<int> Main(string[] arguments)
     {
         using var cancel = new CancellationTokenSource();
-        using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel));
-        using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel));
+        using var now = new CancellationTokenSource();
+        using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
+        using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
+        PlanRun.Now = now.Token;
         var parsed = AcrateCommand.Create().Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
         using var output = Output.Of(parsed);
         try
@@ -32,9 +34,11 @@ internal static class Program
         }
     }
 
-    private static void Stop(PosixSignalContext signal, CancellationTokenSource cancel)
+    /// <summary>The first signal lets the app in hand be finished, the second does not.</summary>
+    private static void Stop(PosixSignalContext signal, CancellationTokenSource cancel, CancellationTokenSource now)
     {
         signal.Cancel = true;
-        cancel.Cancel();
+        if (cancel.IsCancellationRequested) now.Cancel();
+        else cancel.Cancel();
     }
 }

@@ -18,6 +18,9 @@ public sealed class PutOnTests
             3 of 5  done       cue-ledger 1.5.0
             4 of 5  done       dimmer-desk 0.9.0
             5 of 5  done       seatmap-teller 3.1.0
+            attention  dimmer-desk: the machine must be started again
+            attention  seatmap-teller: it opens a window that wants an answer
+            attention  seatmap-teller: terms of a licence must be accepted
             5 done.
 
             """);

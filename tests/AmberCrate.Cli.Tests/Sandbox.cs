@@ -86,6 +86,9 @@ public sealed class Sandbox : IAsyncDisposable
         foreach (var name in start.Environment.Keys.Where(name => name.StartsWith("XDG_", StringComparison.Ordinal) || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
         start.Environment["HOME"] = this["home"];
         start.Environment["ACRATE_ROOT"] = this[Root];
+
+        // Neither the system's programs for the desktop nor the machine's own choice of PATH may matter.
+        start.Environment["PATH"] = $"{this["programs"]}:{this[Root, ".local", "bin"]}";
         foreach (var (name, value) in Variables) start.Environment[name] = value;
         return Process.Start(start)!;
     }
@@ -104,7 +107,7 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Every file and link below a folder, by relative path; the program's own databases and cache are left out.</summary>
     public IReadOnlyList<string> Tree(string below) => [.. Walk(this[below])
         .Select(path => Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
-        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal))
+        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal) && !path.Contains("/logs/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
 
     private static IEnumerable<string> Walk(string path) =>

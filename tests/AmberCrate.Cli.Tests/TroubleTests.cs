@@ -21,7 +21,7 @@ public sealed class TroubleTests
         var result = sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(exitCode);
         result.Out.ShouldContain("failed  scrim-paint 4.2.1: ");
         result.Out.ShouldContain(says);
-        result.Out.ShouldEndWith("1 failed.\nWhat failed is as it was before; the same command tries it again.\n");
+        result.Out.ShouldEndWith("1 failed.\nWhat failed is as it was before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads).ShouldAllBe(file => file.EndsWith(".part", StringComparison.Ordinal), "what has arrived is kept only for going on");
 
@@ -44,7 +44,9 @@ public sealed class TroubleTests
               why: the server answers 404 Not Found
               next: acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper
             2 done, 1 failed.
-            What failed is as it was before; the same command tries it again.
+            What failed is as it was before.
+            next: acrate retry 1
+            log: ~/root/.local/state/amber-crate/logs/00001/run.log
 
             """);
         sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
@@ -205,7 +207,7 @@ public sealed class TroubleTests
         await sandbox.WaitForDownloadAsync();
         var second = sandbox.Run("install", "cue-ledger", "--yes");
         second.ExitCode.ShouldBe(8);
-        second.Error.ShouldMatch($"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install scrim-paint --yes\n  next: wait until it has ended, then run the command again\n$");
+        second.Error.ShouldMatch($"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
         sandbox.Run("list").ShouldEnd(0);
         Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
         var result = sandbox.Finish(first, arguments);

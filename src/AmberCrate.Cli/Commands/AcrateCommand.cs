@@ -15,6 +15,7 @@ internal static class AcrateCommand
         ("Put on", [InstallCommand.Create(), UninstallCommand.Create(), PrefetchCommand.Create()]),
         ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create()]),
         ("Carry over", [ExportCommand.Create(), EquipCommand.Create()]),
+        ("Records", [RetryCommand.Create()]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];
 

@@ -25,5 +25,9 @@ internal static class CommonOptions
 
     public static Option<string> Bandwidth { get; } = new("--bandwidth") { Description = "Fetch no more than SIZE a second in all, such as 2MiB", HelpName = "SIZE" };
 
+    public static Option<bool> EvenOpen { get; } = new("--even-open") { Description = "Change apps too that are open" };
+
+    public static Option<string> Wait { get; } = new("--wait") { Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS" };
+
     public static Option<string> ListFile { get; } = new("--list-file") { Description = "Take references from FILE too, one a line, # for comments", HelpName = "FILE" };
 }

@@ -11,7 +11,7 @@ internal static class EquipCommand
     public static Command Create()
     {
         var file = new Argument<string>("FILE") { Description = "The bundle" };
-        var command = new Command("equip", "Make this machine hold what a bundle lists") { file, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
+        var command = new Command("equip", "Make this machine hold what a bundle lists") { file, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);

@@ -10,7 +10,7 @@ internal static class InstallCommand
     public static Command Create()
     {
         var apps = new Argument<string[]>("APP") { Description = "What to install: [catalogue:]app[@selector]", Arity = ArgumentArity.ZeroOrMore };
-        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
+        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);

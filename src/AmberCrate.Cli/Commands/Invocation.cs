@@ -20,7 +20,9 @@ internal sealed class Invocation : IDisposable
         Settings = new WorkstationSettings(
             string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root, Environment.GetEnvironmentVariable),
             ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline), Environment.GetEnvironmentVariable)
-        { Transfers = new SettingsReader(parsed).Transfers() };
+        {
+            Transfers = new SettingsReader(parsed).Transfers(), KeptLogs = new SettingsReader(parsed).KeptLogs(), LockPatience = new SettingsReader(parsed).LockPatience(),
+        };
     }
 
     /// <summary>Where results go.</summary>
@@ -31,6 +33,9 @@ internal sealed class Invocation : IDisposable
 
     /// <summary>Whether only the plan is wanted.</summary>
     public bool IsDryRun => _parsed.GetValue(CommonOptions.DryRun);
+
+    /// <summary>Whether apps are changed that are open.</summary>
+    public bool IsEvenOpen => _parsed.GetValue(CommonOptions.EvenOpen);
 
     /// <summary>Whether the person ticks what of the plan to carry out.</summary>
     /// <exception cref="ProblemException">There is no terminal to do it on.</exception>
@@ -73,7 +78,7 @@ internal sealed class Invocation : IDisposable
 
     /// <summary>Opens the root for changing it; for reading only where just the plan is wanted.</summary>
     public Workstation OpenToChange() =>
-        IsDryRun ? OpenToRead() : Greeted(Workstation.OpenToChange(Settings, Clock, CommandLine));
+        IsDryRun ? OpenToRead() : Greeted(Workstation.OpenToChange(Settings, Clock, CommandLine, holder => Output.Notice($"waiting for another run to end, {holder}")));
 
     /// <summary>The command as it was typed.</summary>
     public string CommandLine => "acrate " + string.Join(' ', _parsed.Tokens.Select(token => token.Value));

@@ -9,6 +9,9 @@ namespace AmberCrate.Cli.Commands;
 /// <summary>The way of every command that changes something: show the plan, ask once, act, report.</summary>
 internal static class PlanRun
 {
+    /// <summary>Is cancelled when the person stops a run for the second time.</summary>
+    public static CancellationToken Now { get; set; }
+
     /// <summary>Carries a plan out as far as the person wants it.</summary>
     /// <param name="call">How the command was called.</param>
     /// <param name="station">The root.</param>
@@ -23,7 +26,8 @@ internal static class PlanRun
             plan = picked;
         }
 
-        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads);
+        var runner = station.Runner();
+        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads) with { Afterwards = runner.ProgramsAfter(plan) };
         if (call.IsDryRun)
         {
             if (call.Output.IsJson) view.WriteJson(call.Output, plan, outlook);
@@ -34,12 +38,12 @@ internal static class PlanRun
         if (call.Output.IsJson) view.WriteEvent(call.Output, plan, outlook);
         else view.Show(call.Output, plan, outlook);
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
-        var runner = station.Runner();
         runner.RequireRights(plan);
         SpaceNeed.Require(outlook.Space);
         if ((plan.Changes || view.ChangesCatalogues) && !call.MayGoAhead(view.Question(plan), cancel)) return Left(call);
         foreach (var catalogue in view.AddedCatalogues) station.Records.AddCatalogue(catalogue);
-        return await WatchAsync(call, watch => runner.RunAsync(plan, call.CommandLine, watch, cancel));
+        using var stopping = cancel.Register(() => call.Output.Notice("stopping once the app in hand is finished; the same again puts it back at once"));
+        return await WatchAsync(call, station, watch => runner.RunAsync(plan, call.CommandLine, watch, new RunSignals(cancel, Now), call.IsEvenOpen));
     }
 
     /// <summary>Fetches what a plan needs, and changes nothing else.</summary>
@@ -54,7 +58,7 @@ internal static class PlanRun
         else view.Show(call.Output, plan, outlook);
         if (call.IsDryRun) return ExitCodes.AllAsAsked;
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();
-        return await WatchAsync(call, watch => station.Runner().PrefetchAsync(plan, watch, cancel));
+        return await WatchAsync(call, station, watch => station.Runner().PrefetchAsync(plan, watch, cancel));
     }
 
     private static int Left(Invocation call)
@@ -63,12 +67,12 @@ internal static class PlanRun
         return ExitCodes.Of(ProblemCode.Interrupted);
     }
 
-    private static async Task<int> WatchAsync(Invocation call, Func<Action<RunEvent>, Task<RunReport>> run)
+    private static async Task<int> WatchAsync(Invocation call, Workstation station, Func<Action<RunEvent>, Task<RunReport>> run)
     {
         RunReport report;
         using (var progress = new ProgressView(call.Output, Invocation.Clock)) report = await run(progress.Watch);
         if (call.Output.IsJson) RunView.WriteEvent(call.Output, report);
-        else RunView.Show(call.Output, report);
+        else RunView.Show(call.Output, report, station.Layout, Environment.GetEnvironmentVariable("PATH") ?? "");
         return ExitCodes.Of(report);
     }
 }

@@ -3,6 +3,7 @@ using System.Globalization;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Transfers;
+using AmberCrate.Engine.Running;
 using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Cli.Commands;
@@ -10,7 +11,7 @@ namespace AmberCrate.Cli.Commands;
 /// <summary>Reads what a person has set about transfers, by options or else by variables.</summary>
 internal sealed class SettingsReader(ParseResult parsed)
 {
-    private const int MostAtOnce = 64;
+    private const int MostAtOnce = 64, MostLogs = 100_000, MostWait = 86_400;
 
     /// <summary>How artifacts are fetched.</summary>
     /// <exception cref="ProblemException">A setting cannot be read.</exception>
@@ -25,6 +26,19 @@ internal sealed class SettingsReader(ParseResult parsed)
             Retries = Set(null, "ACRATE_RETRY_WAIT") is { } wait ? RetryRule.Usual with { FirstWait = TimeSpan.FromSeconds(Number(wait, 0, 60)) } : usual.Retries,
         };
     }
+
+    /// <summary>How many logs of runs are kept.</summary>
+    /// <exception cref="ProblemException">The setting cannot be read.</exception>
+    public int KeptLogs() => Set(null, "ACRATE_LOGS") is { } kept ? WholeNumber(kept, 0, MostLogs) : WorkstationSettings.DefaultKeptLogs;
+
+    /// <summary>How long to wait for another run to end.</summary>
+    /// <exception cref="ProblemException">The setting cannot be read.</exception>
+    public TimeSpan LockPatience() => Set(CommonOptions.Wait, "ACRATE_WAIT") is { } wait ? TimeSpan.FromSeconds(WholeNumber(wait, 0, MostWait)) : TimeSpan.Zero;
+
+    private static int WholeNumber((string Name, string Text) setting, int least, int most) =>
+        int.TryParse(setting.Text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most
+            ? number
+            : throw Bad(setting, $"a whole number from {least} to {most}");
 
     private (string Name, string Text)? Set(Option<string>? option, string variable)
     {

@@ -11,7 +11,7 @@ internal static class UninstallCommand
     public static Command Create()
     {
         var apps = new Argument<string[]>("APP") { Description = "The installed apps to take off", Arity = ArgumentArity.ZeroOrMore };
-        var command = new Command("uninstall", "Take apps off this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick };
+        var command = new Command("uninstall", "Take apps off this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.EvenOpen, CommonOptions.Wait };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);

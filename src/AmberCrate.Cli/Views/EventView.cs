@@ -55,6 +55,9 @@ internal static class EventView
         json.WriteFields(report.Item);
         json.WriteString("outcome", Words.Of(report.Outcome));
         json.WriteProblem(report.Problem);
+        json.WriteStartArray("notes");
+        foreach (var note in report.Notes) json.WriteStringValue(note);
+        json.WriteEndArray();
     }
 
     private static void Place(Utf8JsonWriter json, ItemPlace place)

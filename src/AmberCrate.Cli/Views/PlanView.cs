@@ -41,9 +41,16 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
 
         output.Table(table);
         output.Line(new Cell(Totals(plan, outlook), Tone.Quiet));
+        if (!fetchesOnly && plan.Items.SelectMany(Autostart).ToList() is { Count: > 0 } started) output.Line(new Cell($"starts at every sign-in from then on: {string.Join(", ", started)}", Tone.Attention));
+        if (outlook.Afterwards.Count > 0) output.Line(new Cell($"afterwards: {string.Join(", ", outlook.Afterwards)}", Tone.Quiet));
         foreach (var need in outlook.Space)
             output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
     }
+
+    /// <summary>What is started in the background when a person signs in, after a plan.</summary>
+    private static IEnumerable<string> Autostart(PlanItem item) => item.Fetches
+        ? item.Offer!.Card.PlacementOf(item.Release!).Autostart.Select(entry => entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text)
+        : [];
 
     /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
     public string Question(Plan plan)
@@ -70,6 +77,12 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         json.WriteNumber("download_size", plan.DownloadSize);
         json.WriteNumber("fetched_size", outlook.Fetched);
         json.WriteString("rights", "own");
+        json.WriteStartArray("afterwards");
+        foreach (var program in outlook.Afterwards) json.WriteStringValue(program);
+        json.WriteEndArray();
+        json.WriteStartArray("autostart");
+        foreach (var command in plan.Items.SelectMany(Autostart)) json.WriteStringValue(command);
+        json.WriteEndArray();
         json.WriteStartArray("space");
         foreach (var need in outlook.Space)
         {

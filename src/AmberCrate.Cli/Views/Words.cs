@@ -29,7 +29,12 @@ internal static class Words
         _ => "keep",
     };
 
-    public static string Of(Outcome outcome) => outcome == Outcome.NotOffered ? "not-offered" : outcome.ToString().ToLowerInvariant();
+    public static string Of(Outcome outcome) => outcome switch
+    {
+        Outcome.NotOffered => "not-offered",
+        Outcome.AppOpen => "app-open",
+        _ => outcome.ToString().ToLowerInvariant(),
+    };
 
     public static string Of(SignIn? signIn) => signIn switch
     {
@@ -54,6 +59,9 @@ internal static class Words
 
     /// <summary>A size in binary units.</summary>
     public static string Size(long bytes) => ByteSize.Words(bytes);
+
+    /// <summary>How long something took.</summary>
+    public static string Duration(TimeSpan time) => time.TotalSeconds < 60 ? $"{(int)time.TotalSeconds} s" : time.TotalMinutes < 60 ? $"{(int)time.TotalMinutes} min {time.Seconds} s" : $"{(int)time.TotalHours} h {time.Minutes} min";
 
     /// <summary>How long ago something was.</summary>
     public static string Ago(TimeSpan age) => age.TotalSeconds switch

@@ -2,6 +2,7 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Versions;
 
@@ -54,6 +55,20 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return needed.Count == 0
             ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
             : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = needed }.ToException();
+    }
+
+    /// <summary>Plans what an earlier run has left. What has been done in the meantime, or cannot be asked for any more, is an item too.</summary>
+    /// <exception cref="ProblemException">There is no plan.</exception>
+    public Plan Retry(IEnumerable<RecordedItem> items)
+    {
+        var left = items.Where(item => item.IsLeft).ToList();
+        var removed = left.Where(item => item.Action == PlanAction.Remove && Known(item) is not null).Select(item => item.Reference.Name).ToList();
+        var upgraded = left.Where(item => item.Action == PlanAction.Upgrade && Known(item) is not null).Select(item => item.Reference.Name).ToList();
+        var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember).Select(item => item.Reference);
+        List<Plan> parts = [Install(installed), .. upgraded.Count > 0 ? [Upgrade(upgraded)] : Array.Empty<Plan>(), .. removed.Count > 0 ? [Uninstall(removed)] : Array.Empty<Plan>()];
+        return new Plan([.. parts.SelectMany(part => part.Items).DistinctBy(item => item.Id)]);
+
+        InstalledApp? Known(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
     }
 
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>

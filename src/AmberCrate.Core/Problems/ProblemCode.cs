@@ -24,6 +24,9 @@ public enum ProblemCode
     /// <summary>A folder or file may not be written or read.</summary>
     NoRights,
 
+    /// <summary>An app is in use and is not changed under the hands of the person who uses it.</summary>
+    AppOpen,
+
     /// <summary>Another run holds the lock of this root.</summary>
     Locked,
 

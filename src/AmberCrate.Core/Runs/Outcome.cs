@@ -15,6 +15,9 @@ public enum Outcome
     /// <summary>Not reached, because the run was interrupted before.</summary>
     Skipped,
 
+    /// <summary>Left as it is, because a person has it open.</summary>
+    AppOpen,
+
     /// <summary>No catalogue offers it.</summary>
     NotOffered,
 

@@ -7,8 +7,17 @@ namespace AmberCrate.Core.Runs;
 /// <param name="Interrupted">Whether a person stopped it.</param>
 public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted)
 {
+    /// <summary>The number of the run; null where it is not on record.</summary>
+    public long? Number { get; init; }
+
+    /// <summary>The log of the run; null where there is none.</summary>
+    public string? Log { get; init; }
+
+    /// <summary>How long the run took.</summary>
+    public TimeSpan Took { get; init; }
+
     /// <summary>Items that did not end as asked.</summary>
-    public IEnumerable<ItemReport> Failures => Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered);
+    public IEnumerable<ItemReport> Failures => Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen);
 
     /// <summary>
     /// Where nothing was done and every failure has one and the same cause, that cause: a script can then tell a

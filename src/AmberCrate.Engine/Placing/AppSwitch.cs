@@ -13,8 +13,9 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <summary>Goes from one state to another, and back where something fails.</summary>
     /// <param name="before">The app as recorded; null where it is not installed.</param>
     /// <param name="after">The app as it shall be, its version complete on the shelf; null to take it off.</param>
+    /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
-    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after)
+    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after, CancellationToken cancel = default)
     {
         var id = (after ?? before)!.Id;
         var edited = before is null ? [] : placer.Edited(before);
@@ -27,6 +28,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
                 throw new Problem(ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults), "tell the catalogue's keeper").ToException();
             }
 
+            cancel.ThrowIfCancellationRequested();
             records.Settle(id, after);
             return edited;
         }

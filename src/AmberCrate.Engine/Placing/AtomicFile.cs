@@ -25,7 +25,9 @@ public static class AtomicFile
             }
 
             File.SetUnixFileMode(beside, mode);
+            Steps.Pass();
             Posix.Rename(beside, path);
+            Steps.Pass();
             Posix.FlushFolder(folder);
         }
         catch
@@ -43,7 +45,9 @@ public static class AtomicFile
         File.CreateSymbolicLink(beside, target);
         try
         {
+            Steps.Pass();
             Posix.Rename(beside, path);
+            Steps.Pass();
             Posix.FlushFolder(folder);
         }
         catch

@@ -72,7 +72,9 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed.Where(item => stays?.Placed.Any(item.IsAt) != true))
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            if (Exists(path) && IsAsPlaced(app, item)) File.Delete(path);
+            if (!Exists(path) || !IsAsPlaced(app, item)) continue;
+            File.Delete(path);
+            Steps.Pass();
         }
     }
 

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Running;
 using AmberCrate.Engine.Transfers;
 
@@ -31,7 +32,9 @@ public sealed class Shelf(MachineLayout layout)
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
         Delete(folder);
+        Steps.Pass();
         Posix.Rename(incoming, folder);
+        Steps.Pass();
         Posix.FlushFolder(layout.ShelfOf(app.Id));
     }
 
@@ -44,7 +47,7 @@ public sealed class Shelf(MachineLayout layout)
         RemoveIfEmpty(shelf);
     }
 
-    /// <summary>Removes what cut-off runs left behind: half-filled folders, and versions of apps that are not installed. Only for the one who holds the lock.</summary>
+    /// <summary>Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed nor still open. Only for the one who holds the lock.</summary>
     /// <param name="isInstalled">Tells whether an app is on record.</param>
     public void DropLeftovers(Func<AppId, bool> isInstalled)
     {
@@ -53,7 +56,7 @@ public sealed class Shelf(MachineLayout layout)
         {
             if (!AppId.TryParse(Path.GetFileName(shelf), out var id)) continue;
             if (isInstalled(id)) DropIncoming(id);
-            else DropAll(id);
+            else if (RunningApps.In(shelf).Count == 0) DropAll(id);
         }
     }
 
@@ -65,14 +68,22 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>Removes all versions of an app.</summary>
-    public void DropAll(AppId id) => Delete(layout.ShelfOf(id));
+    public void DropAll(AppId id)
+    {
+        Delete(layout.ShelfOf(id));
+        Steps.Pass();
+    }
 
     /// <summary>Makes a version the live one, by renaming a new link over the old.</summary>
     public void PutInFront(InstalledApp app) =>
         AtomicFile.Link(layout.FrontOf(app.Id), Path.GetRelativePath(layout.FrontFolder, FolderOf(app)));
 
     /// <summary>Takes an app's front link away.</summary>
-    public void TakeFromFront(AppId id) => File.Delete(layout.FrontOf(id));
+    public void TakeFromFront(AppId id)
+    {
+        if (Directory.Exists(layout.FrontFolder)) File.Delete(layout.FrontOf(id));
+        Steps.Pass();
+    }
 
     private static void RemoveIfEmpty(string folder)
     {

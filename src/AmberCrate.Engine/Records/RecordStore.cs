@@ -1,8 +1,10 @@
 using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Records;
@@ -14,7 +16,7 @@ namespace AmberCrate.Engine.Records;
 public sealed class RecordStore : IDisposable
 {
     /// <summary>The version of the tables.</summary>
-    public const int SchemaVersion = 1;
+    public const int SchemaVersion = 2;
 
     private const string Schema = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
@@ -22,8 +24,13 @@ public sealed class RecordStore : IDisposable
         CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
-            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, PRIMARY KEY(run, app)) STRICT;
+            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, reference TEXT, PRIMARY KEY(run, app)) STRICT;
         """;
+
+    private const string FromOneToTwo = "ALTER TABLE run_items ADD COLUMN reference TEXT";
+
+    /// <summary>The word for an item that has not ended yet.</summary>
+    private const string NotEnded = "Open";
 
     private readonly Database _database;
     private readonly TimeProvider _clock;
@@ -42,7 +49,7 @@ public sealed class RecordStore : IDisposable
         {
             database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null);
             database.Run("PRAGMA synchronous=FULL");
-            Prepare(database, layout.RecordsFile);
+            Prepare(database, layout.RecordsFile, create);
             return new RecordStore(database, clock);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -63,11 +70,19 @@ public sealed class RecordStore : IDisposable
     public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.Text(0)), id.Text).FirstOrDefault();
 
     /// <summary>Writes an app's record outside of any switch, where only what is remembered changes.</summary>
-    public void Remember(InstalledApp app) => WriteApp(app.Id, app);
+    public void Remember(InstalledApp app)
+    {
+        WriteApp(app.Id, app);
+        Steps.Pass();
+    }
 
     /// <summary>Puts an intention on record: from now on the app may be anything between its record and this.</summary>
-    public void Intend(AppId id, InstalledApp? after) => _database.Run(
-        "INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text, after is null ? null : InstalledAppJson.Write(after), Now());
+    public void Intend(AppId id, InstalledApp? after)
+    {
+        Steps.Pass();
+        _database.Run("INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text, after is null ? null : InstalledAppJson.Write(after), Now());
+        Steps.Pass();
+    }
 
     /// <summary>Settles an intention: from now on the app is this, and nothing else.</summary>
     public void Settle(AppId id, InstalledApp? app)
@@ -75,7 +90,9 @@ public sealed class RecordStore : IDisposable
         using var transaction = _database.Begin();
         WriteApp(id, app);
         _database.Run("DELETE FROM intentions WHERE id = $1", id.Text);
+        Steps.Pass();
         transaction.Commit();
+        Steps.Pass();
     }
 
     /// <summary>Intentions that were never settled.</summary>
@@ -105,19 +122,39 @@ public sealed class RecordStore : IDisposable
     /// <summary>Forgets a catalogue; false where there is none of this name.</summary>
     public bool DropCatalogue(CatalogueName name) => _database.Run("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;
 
-    /// <summary>Opens the record of a run and tells its number.</summary>
-    public long BeginRun(string command) => _database.Number("INSERT INTO runs(command, begun) VALUES($1, $2) RETURNING number", command, Now());
+    /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
+    public long BeginRun(string command, Plan plan)
+    {
+        using var transaction = _database.Begin();
+        var number = _database.Number("INSERT INTO runs(command, begun) VALUES($1, $2) RETURNING number", command, Now());
+        foreach (var item in plan.Items) WriteItem(number, item, NotEnded, null);
+        transaction.Commit();
+        Steps.Pass();
+        return number;
+    }
+
+    /// <summary>The latest run of which something is left to do, and of those that are told apart by their number that one; null where there is none.</summary>
+    /// <param name="number">The number of the run; null for the latest.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public (long Number, string Command, IReadOnlyList<RecordedItem> Items)? RunLeft(long? number)
+    {
+        var runs = _database.Query("SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC", row => (Number: row.Number(0), Command: row.Text(1)), number);
+        foreach (var run in runs)
+        {
+            var items = _database.Query(
+                "SELECT app, action, to_version, outcome, reference FROM run_items WHERE run = $1 ORDER BY rowid",
+                row => ReadItem(row.Text(0), row.Text(1), row.IsNull(2) ? null : row.Text(2), row.Text(3), row.IsNull(4) ? null : row.Text(4)), run.Number);
+            if (number is not null || items.Exists(item => item.IsLeft)) return (run.Number, run.Command, items);
+        }
+
+        return null;
+    }
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
     {
         using var transaction = _database.Begin();
-        foreach (var item in report.Items)
-        {
-            _database.Run(
-                "INSERT OR REPLACE INTO run_items VALUES($1, $2, $3, $4, $5, $6, $7)",
-                number, item.Item.Id, item.Item.Action.ToString(), item.Item.From?.Text, item.Item.To?.Text, item.Outcome.ToString(), item.Problem?.What);
-        }
+        foreach (var item in report.Items) WriteItem(number, item.Item, item.Outcome.ToString(), item.Problem?.What);
 
         _database.Run("UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
         transaction.Commit();
@@ -126,10 +163,10 @@ public sealed class RecordStore : IDisposable
     /// <inheritdoc/>
     public void Dispose() => _database.Dispose();
 
-    private static void Prepare(Database database, string file)
+    private static void Prepare(Database database, string file, bool create)
     {
         var version = database.Number("PRAGMA user_version");
-        if (version == SchemaVersion) return;
+        if (version == SchemaVersion || (version == 1 && !create)) return;
         if (version > SchemaVersion)
         {
             throw new Problem(
@@ -138,9 +175,10 @@ public sealed class RecordStore : IDisposable
 
         database.Run("PRAGMA journal_mode=WAL");
         using var transaction = database.Begin();
-        if (database.Number("PRAGMA user_version") == 0)
+        version = database.Number("PRAGMA user_version");
+        if (version != SchemaVersion)
         {
-            database.Run(Schema);
+            database.Run(version == 0 ? Schema : FromOneToTwo);
             database.Run($"PRAGMA user_version={SchemaVersion}");
         }
 
@@ -163,6 +201,27 @@ public sealed class RecordStore : IDisposable
     {
         if (app is null) _database.Run("DELETE FROM apps WHERE id = $1", id.Text);
         else _database.Run("INSERT OR REPLACE INTO apps(id, record) VALUES($1, $2)", id.Text, InstalledAppJson.Write(app));
+    }
+
+    private void WriteItem(long run, PlanItem item, string outcome, string? reason)
+    {
+        var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
+        _database.Run(
+            "INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference) VALUES($1, $2, $3, $4, $5, $6, $7, $8)",
+            run, item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, outcome, reason, new AppReference(catalogue, item.Id, item.Asked).ToString());
+    }
+
+    private static RecordedItem ReadItem(string app, string action, string? to, string outcome, string? reference)
+    {
+        try
+        {
+            return new RecordedItem(
+                AppReference.Parse(reference ?? app), Enum.Parse<PlanAction>(action), to is null ? null : AppVersion.Parse(to), outcome == NotEnded ? null : Enum.Parse<Outcome>(outcome));
+        }
+        catch (Exception fault) when (fault is FormatException or ArgumentException)
+        {
+            throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(fault);
+        }
     }
 
     private string Now() => _clock.GetUtcNow().ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);

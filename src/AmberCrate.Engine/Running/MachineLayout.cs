@@ -44,6 +44,9 @@ public sealed record MachineLayout
     /// <summary>The database of records.</summary>
     public string RecordsFile => Path.Combine(StateFolder, "records.db");
 
+    /// <summary>The logs of runs, a folder for each.</summary>
+    public string LogsFolder => Path.Combine(StateFolder, "logs");
+
     /// <summary>The lock that one writer holds.</summary>
     public string LockFile => Path.Combine(StateFolder, "lock");
 

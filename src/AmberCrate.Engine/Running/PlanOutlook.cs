@@ -8,6 +8,9 @@ namespace AmberCrate.Engine.Running;
 /// <param name="Fetched">How many of the bytes to download are there already, from an earlier run; they are verified when they are used.</param>
 public sealed record PlanOutlook(IReadOnlyList<SpaceNeed> Space, long Fetched)
 {
+    /// <summary>The system's programs that will be run at the end, so that the desktop sees what has changed.</summary>
+    public IReadOnlyList<string> Afterwards { get; init; } = [];
+
     /// <summary>Looks ahead.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="layout">Where everything lies.</param>

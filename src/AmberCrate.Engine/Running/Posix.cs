@@ -43,6 +43,14 @@ internal static partial class Posix
         return AccessCall(folder, WriteAndSearch) == 0;
     }
 
+    /// <summary>kill(2) with SIGKILL on this process itself.</summary>
+    public static void KillSelf()
+    {
+        const int Kill = 9;
+        _ = KillCall(Environment.ProcessId, Kill);
+        Thread.Sleep(Timeout.Infinite);
+    }
+
     /// <summary>Reads the beginning of a small file without asking for a lock, as every open of the framework does; empty where that fails.</summary>
     public static unsafe string ReadText(string path)
     {
@@ -106,6 +114,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "read", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial nint ReadCall(int handle, byte* buffer, nuint count);
+
+    [LibraryImport("libc", EntryPoint = "kill", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int KillCall(int process, int signal);
 
     [LibraryImport("libc", EntryPoint = "fsync", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

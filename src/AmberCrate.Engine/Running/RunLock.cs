@@ -8,6 +8,8 @@ namespace AmberCrate.Engine.Running;
 /// </summary>
 public sealed class RunLock : IDisposable
 {
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
+
     private readonly FileStream _file;
 
     private RunLock(FileStream file) => _file = file;
@@ -16,8 +18,27 @@ public sealed class RunLock : IDisposable
     /// <param name="layout">The root.</param>
     /// <param name="command">What the holder is doing, for others to read.</param>
     /// <param name="clock">Tells since when.</param>
+    /// <param name="patience">How long to wait for another holder to give it back.</param>
+    /// <param name="waits">Is told once who holds it, where there is a wait.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
-    public static RunLock Take(MachineLayout layout, string command, TimeProvider clock)
+    public static RunLock Take(MachineLayout layout, string command, TimeProvider clock, TimeSpan patience = default, Action<string>? waits = null)
+    {
+        var begun = clock.GetTimestamp();
+        for (var isFirst = true; ; isFirst = false)
+        {
+            try
+            {
+                return Take(layout, command, clock);
+            }
+            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked && clock.GetElapsedTime(begun) < patience)
+            {
+                if (isFirst) waits?.Invoke(held.Problem.Why);
+                Thread.Sleep(Pause);
+            }
+        }
+    }
+
+    private static RunLock Take(MachineLayout layout, string command, TimeProvider clock)
     {
         try
         {
@@ -32,7 +53,7 @@ public sealed class RunLock : IDisposable
         catch (IOException busy) when (IsHeld(busy))
         {
             var holder = ReadHolder(layout.LockFile);
-            throw new Problem(ProblemCode.Locked, "another run is changing this machine", holder, "wait until it has ended, then run the command again").ToException(busy);
+            throw new Problem(ProblemCode.Locked, "another run is changing this machine", holder, "wait until it has ended, then run the command again; --wait SECONDS does that").ToException(busy);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {

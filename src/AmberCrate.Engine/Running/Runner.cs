@@ -17,24 +17,27 @@ public sealed class Runner
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
     private readonly DownloadCache _downloads;
-    private readonly int _atOnce;
+    private readonly WorkstationSettings _settings;
     private readonly TimeProvider _clock;
     private readonly Shelf _shelf;
     private readonly Placer _placer;
     private readonly AppSwitch _switch;
+    private readonly DesktopCaches _caches;
 
     /// <summary>Makes a runner for a root whose lock the caller holds.</summary>
     /// <param name="layout">Where everything lies.</param>
     /// <param name="records">The records.</param>
     /// <param name="downloads">The artifacts that have been fetched.</param>
-    /// <param name="atOnce">How many transfers run at a time.</param>
+    /// <param name="settings">What the person has set.</param>
     /// <param name="clock">Tells the time.</param>
-    public Runner(MachineLayout layout, RecordStore records, DownloadCache downloads, int atOnce, TimeProvider clock)
+    public Runner(MachineLayout layout, RecordStore records, DownloadCache downloads, WorkstationSettings settings, TimeProvider clock)
     {
-        (_layout, _records, _downloads, _atOnce, _clock) = (layout, records, downloads, atOnce, clock);
+        (_layout, _records, _downloads, _settings, _clock) = (layout, records, downloads, settings, clock);
+        var searchPath = settings.Variable("PATH") ?? "";
+        _caches = new DesktopCaches(layout, searchPath);
         _shelf = new Shelf(layout);
         var packages = new SystemPackages("/");
-        _placer = new Placer(layout, packages, new ProgramCheck("/", Environment.GetEnvironmentVariable("PATH") ?? "", packages));
+        _placer = new Placer(layout, packages, new ProgramCheck("/", searchPath, packages));
         _switch = new AppSwitch(_shelf, _placer, records);
     }
 
@@ -65,23 +68,39 @@ public sealed class Runner
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command for the record.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
-    /// <param name="cancel">Stops fetching and unpacking; a switch in hand is finished, and what is left is skipped.</param>
-    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, CancellationToken cancel)
+    /// <param name="signals">Stops the run.</param>
+    /// <param name="evenOpen">Whether apps are changed that a person has open.</param>
+    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, bool evenOpen)
     {
-        var run = _records.BeginRun(command);
-        var report = await GoAsync(plan, watch, ChangeAsync, cancel);
+        if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
+        var run = _records.BeginRun(command, plan);
+        var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock);
+        log.Write($"{command}, process {Environment.ProcessId}");
+        var report = await GoAsync(plan, happened =>
+        {
+            log.Take(happened);
+            watch(happened);
+        }, (place, transfers, tell) => ChangeAsync(place, transfers, tell, evenOpen, signals.Now), signals);
+        _caches.Refresh(KindsChanged(report), line => log.Write(line));
+        log.Write(report.Interrupted ? "stopped by a person" : "ended");
+        report = report with { Number = run, Log = log.File };
         _records.EndRun(run, report);
         return report;
     }
+
+    /// <summary>The system's programs that a plan will have the desktop's lists made anew by.</summary>
+    public IReadOnlyList<string> ProgramsAfter(Plan plan) => _caches.ProgramsFor(plan.Items.Where(item => item.Changes && item.Action != PlanAction.Remember).SelectMany(KindsOf));
 
     /// <summary>Fetches what a plan needs into the cache, and changes nothing else.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
-    public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) => GoAsync(plan, watch, FetchOnlyAsync, cancel);
+    public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) =>
+        GoAsync(plan, watch, (place, transfers, _) => FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
 
-    private async Task<RunReport> GoAsync(Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, CancellationToken, Task> act, CancellationToken cancel)
+    private async Task<RunReport> GoAsync(Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, Task<IReadOnlyList<string>>> act, RunSignals signals)
     {
+        var begun = _clock.GetTimestamp();
         var guard = new Lock();
         void Tell(RunEvent happened)
         {
@@ -89,21 +108,27 @@ public sealed class Runner
         }
 
         var places = Places(plan);
-        using var transfers = new PlanTransfers(_downloads, _atOnce, Tell, cancel);
+        using var transfers = new PlanTransfers(_downloads, _settings.Transfers.AtOnce, Tell, signals.Soon);
         Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.DownloadSize));
         foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
         var reports = new List<ItemReport>();
         foreach (var place in places)
         {
-            var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell, cancel), cancel);
+            var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell), signals);
             reports.Add(report);
             Tell(new RunEvent.ItemEnds(place, report));
         }
 
         await transfers.StopAsync();
         Prune(plan);
-        return new RunReport(reports, cancel.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped));
+        return new RunReport(reports, signals.Soon.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped)) { Took = _clock.GetElapsedTime(begun) };
     }
+
+    /// <summary>What a run has placed or taken away, by kind.</summary>
+    private static IEnumerable<PlaceKind> KindsChanged(RunReport report) => report.Items.Where(item => item.Outcome == Outcome.Done).SelectMany(item => KindsOf(item.Item));
+
+    private static IEnumerable<PlaceKind> KindsOf(PlanItem item) => (item.Installed?.Placed.Select(placed => placed.Kind) ?? [])
+        .Concat(item.Fetches ? PlacementList.Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!)).Select(place => place.Kind) : []);
 
     private static List<ItemPlace> Places(Plan plan)
     {
@@ -134,7 +159,7 @@ public sealed class Runner
             : null;
     }
 
-    private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task> act, CancellationToken cancel)
+    private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals)
     {
         var item = place.Item;
         if (!item.Changes)
@@ -147,15 +172,19 @@ public sealed class Runner
             });
         }
 
-        if (cancel.IsCancellationRequested) return new ItemReport(item, Outcome.Skipped);
+        if (signals.Soon.IsCancellationRequested) return new ItemReport(item, Outcome.Skipped);
         try
         {
-            await act();
-            return new ItemReport(item, item.Action == PlanAction.Remember ? Outcome.Unchanged : Outcome.Done);
+            var notes = await act();
+            return new ItemReport(item, item.Action == PlanAction.Remember ? Outcome.Unchanged : Outcome.Done) { Notes = notes };
         }
-        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
+        catch (OperationCanceledException) when (signals.Soon.IsCancellationRequested)
         {
             return new ItemReport(item, Outcome.Skipped);
+        }
+        catch (ProblemException open) when (open.Problem.Code == ProblemCode.AppOpen)
+        {
+            return new ItemReport(item, Outcome.AppOpen, open.Problem);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -163,20 +192,38 @@ public sealed class Runner
         }
     }
 
-    private async Task ChangeAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, bool evenOpen, CancellationToken cancel)
     {
         var item = place.Item;
-        if (item.Action == PlanAction.Remember) _records.Remember(item.Installed! with { Asked = item.Asked });
-        else if (item.Action == PlanAction.Remove) Remove(place, watch);
-        else await PutOnAsync(place, await transfers.FileOf(item), watch, cancel);
+        if (item.Action == PlanAction.Remember)
+        {
+            _records.Remember(item.Installed! with { Asked = item.Asked });
+            return [];
+        }
+
+        var present = item.Fetches ? await transfers.FileOf(item) : null;
+        if (!evenOpen) RequireClosed(item);
+        return present is null ? Remove(place, watch, cancel) : await PutOnAsync(place, present, watch, evenOpen, cancel);
     }
 
-    private async Task FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, CancellationToken cancel)
+    /// <summary>Refuses to change an app that a person has open.</summary>
+    private void RequireClosed(PlanItem item)
+    {
+        if (item.Installed is null || RunningApps.In(_layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
+        throw new Problem(
+            ProblemCode.AppOpen,
+            $"{item.Id} {item.From} is open",
+            string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
+            "close it, then acrate retry; --even-open changes it all the same").ToException();
+    }
+
+    private async Task<IReadOnlyList<string>> FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, CancellationToken cancel)
     {
         if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null) await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);
+        return [];
     }
 
-    private async Task PutOnAsync(ItemPlace place, PresentFile present, Action<RunEvent> watch, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, Action<RunEvent> watch, bool evenOpen, CancellationToken cancel)
     {
         var item = place.Item;
         var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
@@ -195,7 +242,8 @@ public sealed class Runner
             _placer.RequireFreeWay(after.Placed, item.Installed, OthersThan(after));
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming, file);
-            _switch.Go(item.Installed, after);
+            if (!evenOpen) RequireClosed(item);
+            return Notes(_switch.Go(item.Installed, after, cancel));
         }
         catch
         {
@@ -241,11 +289,15 @@ public sealed class Runner
         return (incoming, file);
     }
 
-    private void Remove(ItemPlace place, Action<RunEvent> watch)
+    private List<string> Remove(ItemPlace place, Action<RunEvent> watch, CancellationToken cancel)
     {
         var app = place.Item.Installed!;
         watch(new RunEvent.StageBegins(place, RunStage.Removing));
-        _switch.Go(app, null);
-        _shelf.DropAll(app.Id);
+        var notes = Notes(_switch.Go(app, null, cancel));
+        if (RunningApps.In(_layout.ShelfOf(app.Id)).Count == 0) _shelf.DropAll(app.Id);
+        else notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
+        return notes;
     }
+
+    private static List<string> Notes(IReadOnlyList<string> edited) => [.. edited.Select(path => $"{path} was changed by hand and has been left as it is")];
 }

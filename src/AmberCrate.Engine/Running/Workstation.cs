@@ -60,10 +60,11 @@ public sealed class Workstation : IDisposable
     /// <param name="settings">The root.</param>
     /// <param name="clock">Tells the time.</param>
     /// <param name="command">What is being done, for others to read.</param>
+    /// <param name="waits">Is told who holds the lock, where it is waited for.</param>
     /// <exception cref="ProblemException">Another run holds the lock, or the root cannot be written.</exception>
-    public static Workstation OpenToChange(WorkstationSettings settings, TimeProvider clock, string command)
+    public static Workstation OpenToChange(WorkstationSettings settings, TimeProvider clock, string command, Action<string>? waits = null)
     {
-        var held = RunLock.Take(settings.Layout, command, clock);
+        var held = RunLock.Take(settings.Layout, command, clock, settings.LockPatience, waits);
         try
         {
             return Open(settings, clock, held, create: true);
@@ -113,7 +114,7 @@ public sealed class Workstation : IDisposable
     }
 
     /// <summary>Makes the runner of this root.</summary>
-    public Runner Runner() => new(Layout, Records, Downloads, _settings.Transfers.AtOnce, Clock);
+    public Runner Runner() => new(Layout, Records, Downloads, _settings, Clock);
 
     /// <summary>The artifacts that have been fetched, for this and all other roots.</summary>
     public DownloadCache Downloads => field ??= new DownloadCache(Layout.DownloadsFolder, _fetcher, _settings.Transfers, Clock, AdmitAll);

@@ -13,6 +13,15 @@ public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkP
     /// <summary>How artifacts are fetched.</summary>
     public TransferSettings Transfers { get; init; } = new();
 
+    /// <summary>How many logs of runs are kept.</summary>
+    public int KeptLogs { get; init; } = DefaultKeptLogs;
+
+    /// <summary>How long to wait for another run to end before giving up.</summary>
+    public TimeSpan LockPatience { get; init; }
+
+    /// <summary>How many logs of runs are kept unless set otherwise.</summary>
+    public const int DefaultKeptLogs = 100;
+
     /// <summary>How old catalogue data may be unless set otherwise.</summary>
     public static readonly TimeSpan DefaultRefreshAfter = TimeSpan.FromDays(1);
 

@@ -1,0 +1,16 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Runs;
+
+/// <summary>An item of an earlier run, as its record has it.</summary>
+/// <param name="Reference">What it takes to ask for the same again: the app, its catalogue, and what was remembered as asked for.</param>
+/// <param name="Action">What was to be done.</param>
+/// <param name="To">The version that was to be there afterwards; null for none.</param>
+/// <param name="Outcome">How it ended; null where the run was cut off before it had.</param>
+public sealed record RecordedItem(AppReference Reference, PlanAction Action, AppVersion? To, Outcome? Outcome)
+{
+    /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
+    public bool IsLeft => Outcome is null or Runs.Outcome.Failed or Runs.Outcome.AppOpen or Runs.Outcome.Skipped;
+}

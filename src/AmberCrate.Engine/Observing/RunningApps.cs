@@ -1,0 +1,86 @@
+using System.Globalization;
+using System.Text;
+
+namespace AmberCrate.Engine.Observing;
+
+/// <summary>Tells which processes run from a folder, as far as this user may see: after proc(5), by where their executable lies, and for scripts by the file that their interpreter was given.</summary>
+public static class RunningApps
+{
+    private const string Processes = "/proc", Gone = " (deleted)";
+
+    /// <summary>The processes that run from a folder, in the order of their ids.</summary>
+    /// <param name="folder">The folder.</param>
+    public static IReadOnlyList<(int Process, string Name)> In(string folder)
+    {
+        if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return [];
+        var inside = (Real(folder) ?? folder).TrimEnd('/') + "/";
+        var found = new List<(int, string)>();
+        foreach (var path in Directory.EnumerateDirectories(Processes))
+        {
+            if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out var process) && RunsFrom(path, inside)) found.Add((process, NameOf(path)));
+        }
+
+        return [.. found.Order()];
+    }
+
+    private static bool RunsFrom(string process, string folder)
+    {
+        try
+        {
+            if (new FileInfo(Path.Combine(process, "exe")).LinkTarget is not { } program) return false;
+            if (program.EndsWith(Gone, StringComparison.Ordinal)) program = program[..^Gone.Length];
+            if (program.StartsWith(folder, StringComparison.Ordinal)) return true;
+
+            // A script: its interpreter was given its path, or the path of a link to it, as the first argument that is one.
+            var script = Encoding.UTF8.GetString(File.ReadAllBytes(Path.Combine(process, "cmdline"))).Split('\0').Skip(1).FirstOrDefault(word => !word.StartsWith('-'));
+            return script is not null && script.StartsWith('/') && Real(script)?.StartsWith(folder, StringComparison.Ordinal) == true;
+        }
+        catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>A path with every link in it followed; null where it leads nowhere.</summary>
+    private static string? Real(string path)
+    {
+        var here = "/";
+        var left = new Stack<string>(path.Split('/', StringSplitOptions.RemoveEmptyEntries).Reverse());
+        for (var steps = 0; left.TryPop(out var part); steps++)
+        {
+            const int Most = 1000;
+            if (steps > Most) return null;
+            if (part == ".") continue;
+            if (part == "..")
+            {
+                here = Path.GetDirectoryName(here) ?? "/";
+                continue;
+            }
+
+            var next = Path.Combine(here, part);
+            if (new FileInfo(next).LinkTarget is not { } target)
+            {
+                if (!File.Exists(next) && !Directory.Exists(next)) return null;
+                here = next;
+                continue;
+            }
+
+            if (target.StartsWith('/')) here = "/";
+            foreach (var piece in target.Split('/', StringSplitOptions.RemoveEmptyEntries).Reverse()) left.Push(piece);
+        }
+
+        return here;
+    }
+
+    private static string NameOf(string process)
+    {
+        try
+        {
+            return File.ReadAllText(Path.Combine(process, "comm")).Trim();
+        }
+        catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+        {
+            return "?";
+        }
+    }
+}

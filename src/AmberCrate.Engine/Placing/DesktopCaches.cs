@@ -1,0 +1,58 @@
+using System.ComponentModel;
+using System.Diagnostics;
+using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Placing;
+
+/// <summary>What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs make anew.</summary>
+/// <param name="layout">Where everything lies.</param>
+/// <param name="searchPath">The value of PATH.</param>
+public sealed class DesktopCaches(MachineLayout layout, string searchPath)
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(60);
+
+    /// <summary>The programs of the system that are run after something of these kinds was placed or taken away.</summary>
+    public IReadOnlyList<string> ProgramsFor(IEnumerable<PlaceKind> kinds) => [.. CommandsFor(kinds).Select(command => command.Name)];
+
+    /// <summary>Has the lists made anew. What fails is said and does no harm: desktops look at the folders themselves sooner or later.</summary>
+    /// <param name="kinds">The kinds of what was placed or taken away.</param>
+    /// <param name="say">Is told what was run, and what came of it.</param>
+    public void Refresh(IEnumerable<PlaceKind> kinds, Action<string> say)
+    {
+        foreach (var (name, program, arguments) in CommandsFor(kinds).Where(command => Directory.Exists(command.Arguments[^1]))) say($"{name}: {Run(program, arguments)}");
+    }
+
+    private static string Run(string program, string[] arguments)
+    {
+        try
+        {
+            using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false })!;
+            process.StandardInput.Close();
+            var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
+            if (process.WaitForExit(Patience)) return process.ExitCode == 0 ? "done" : $"ended with {process.ExitCode}: {(errors.Result + output.Result).Trim()}";
+            process.Kill(entireProcessTree: true);
+            return $"had not ended after {Patience.TotalSeconds} seconds, and was stopped";
+        }
+        catch (Exception fault) when (fault is Win32Exception or IOException or InvalidOperationException)
+        {
+            return fault.Message;
+        }
+    }
+
+    private IEnumerable<(string Name, string Program, string[] Arguments)> CommandsFor(IEnumerable<PlaceKind> kinds)
+    {
+        var placed = kinds.ToHashSet();
+        foreach (var (kind, name, arguments) in new (PlaceKind, string, string[])[]
+        {
+            (PlaceKind.MimeType, "update-mime-database", [Path.Combine(layout.DataFolder, "mime")]),
+            (PlaceKind.DesktopEntry, "update-desktop-database", ["-q", Path.Combine(layout.DataFolder, "applications")]),
+            (PlaceKind.Icon, "gtk-update-icon-cache", ["-q", "-t", "-f", Path.Combine(layout.DataFolder, "icons", "hicolor")]),
+            (PlaceKind.Font, "fc-cache", [Path.Combine(layout.DataFolder, "fonts")]),
+        })
+        {
+            if (placed.Contains(kind) && searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists) is { } program)
+                yield return (name, program, arguments);
+        }
+    }
+}
