@@ -25,6 +25,8 @@ internal static class CommonOptions
 
     public static Option<string> Bandwidth { get; } = new("--bandwidth") { Description = "Fetch no more than SIZE a second in all, such as 2MiB", HelpName = "SIZE" };
 
+    public static Option<string[]> ToInstaller { get; } = new("--to-installer") { Description = "Give the installer of APP one argument more; remembered for upgrades and bundles", HelpName = "APP=ARGUMENT" };
+
     public static Option<bool> EvenOpen { get; } = new("--even-open") { Description = "Change apps too that are open" };
 
     public static Option<string> Wait { get; } = new("--wait") { Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS" };

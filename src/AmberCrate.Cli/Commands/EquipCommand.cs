@@ -11,7 +11,7 @@ internal static class EquipCommand
     public static Command Create()
     {
         var file = new Argument<string>("FILE") { Description = "The bundle" };
-        var command = new Command("equip", "Make this machine hold what a bundle lists") { file, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
+        var command = new Command("equip", "Make this machine hold what a bundle lists") { file, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.ToInstaller, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
@@ -20,7 +20,7 @@ internal static class EquipCommand
             using var station = await call.OpenToChangeFreshAsync(cancel);
             var added = await station.FetchNewCataloguesAsync(bundle, Path.GetDirectoryName(Path.GetFullPath(path))!, cancel);
             var offers = station.OffersWith(added.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
-            var plan = new Planner(station.State(), offers).Equip(bundle).Expecting(call.StatedDigests());
+            var plan = new Planner(station.State(), offers).Equip(bundle).Expecting(call.StatedDigests()).Giving(call.InstallerArguments());
             var view = new PlanView(added);
             if (added.FirstOrDefault(result => result.Problem is not null)?.Problem is { } unreachable && plan.Items.All(item => item.Action == PlanAction.Cannot))
                 throw (unreachable with { Details = [.. plan.Items.Select(item => $"{item.Id}: {item.Note}")] }).ToException();

@@ -10,13 +10,13 @@ internal static class InstallCommand
     public static Command Create()
     {
         var apps = new Argument<string[]>("APP") { Description = "What to install: [catalogue:]app[@selector]", Arity = ArgumentArity.ZeroOrMore };
-        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
+        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.ToInstaller, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
             var references = call.References(parsed.GetValue(apps)!);
             using var station = await call.OpenToChangeFreshAsync(cancel);
-            var plan = new Planner(station.State(), station.Offers()).Install(references).Expecting(call.StatedDigests());
+            var plan = new Planner(station.State(), station.Offers()).Install(references).Expecting(call.StatedDigests()).Giving(call.InstallerArguments());
             return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
         });
         return command;

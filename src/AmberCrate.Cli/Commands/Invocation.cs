@@ -64,6 +64,14 @@ internal sealed class Invocation : IDisposable
         return stated;
     }
 
+    /// <summary>What the person gives to installers with --to-installer, by id.</summary>
+    /// <exception cref="ProblemException">One names no app.</exception>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> InstallerArguments() => (_parsed.GetValue(CommonOptions.ToInstaller) ?? [])
+        .Select(text => text.Split('=', 2) is [var id, var argument] && AppId.TryParse(id, out _) ? (id, argument)
+            : throw new Problem(ProblemCode.BadCommandLine, $"--to-installer \"{text}\" cannot be used", "expected APP=ARGUMENT with an id").ToException())
+        .GroupBy(pair => pair.id, StringComparer.Ordinal)
+        .ToDictionary(group => group.Key, IReadOnlyList<string> (group) => [.. group.Select(pair => pair.argument)], StringComparer.Ordinal);
+
     /// <summary>The time.</summary>
     public static TimeProvider Clock => TimeProvider.System;
 

@@ -27,7 +27,7 @@ internal static class PlanRun
         }
 
         var runner = station.Runner();
-        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads) with { Afterwards = runner.ProgramsAfter(plan) };
+        var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads) with { Afterwards = runner.ProgramsAfter(plan), ConfinesInstallers = plan.Items.Any(item => item.RunsInstaller) && runner.ConfinesInstallers };
         if (call.IsDryRun)
         {
             if (call.Output.IsJson) view.WriteJson(call.Output, plan, outlook);

@@ -42,6 +42,11 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         output.Table(table);
         output.Line(new Cell(Totals(plan, outlook), Tone.Quiet));
         if (!fetchesOnly && plan.Items.SelectMany(Autostart).ToList() is { Count: > 0 } started) output.Line(new Cell($"starts at every sign-in from then on: {string.Join(", ", started)}", Tone.Attention));
+        if (!fetchesOnly && plan.Items.Where(item => item.RunsInstaller).Select(item => item.Id).ToList() is { Count: > 0 } installers)
+        {
+            output.Line(new Cell($"runs the vendor's installer of {string.Join(", ", installers)}: {(outlook.ConfinesInstallers ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work")}", outlook.ConfinesInstallers ? Tone.Quiet : Tone.Attention));
+        }
+
         if (outlook.Afterwards.Count > 0) output.Line(new Cell($"afterwards: {string.Join(", ", outlook.Afterwards)}", Tone.Quiet));
         foreach (var need in outlook.Space)
             output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
@@ -83,6 +88,7 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         json.WriteStartArray("autostart");
         foreach (var command in plan.Items.SelectMany(Autostart)) json.WriteStringValue(command);
         json.WriteEndArray();
+        json.WriteBoolean("installers_confined", outlook.ConfinesInstallers);
         json.WriteStartArray("space");
         foreach (var need in outlook.Space)
         {
@@ -128,7 +134,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         var needed = item.NeededBy.Count > 0 ? "needed by " + string.Join(", ", item.NeededBy) : "";
         var attention = !fetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
         var stated = item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..12]}… as you stated" : "";
-        return string.Join("; ", new[] { needed, asked, stated, item.Note, attention }.Where(part => part.Length > 0));
+        var given = item.RunsInstaller && item.ToInstaller.Count > 0 ? "to its installer: " + string.Join(' ', item.ToInstaller) : "";
+        return string.Join("; ", new[] { needed, asked, stated, given, item.Note, attention }.Where(part => part.Length > 0));
     }
 
     private string Totals(Plan plan, PlanOutlook outlook)

@@ -6,4 +6,8 @@ namespace AmberCrate.Core.Bundles;
 /// <summary>One app of a bundle.</summary>
 /// <param name="Reference">What is asked for; its selector is remembered on the machine.</param>
 /// <param name="Version">The exact version to be there; null for the newest that the reference accepts.</param>
-public sealed record BundleApp(AppReference Reference, AppVersion? Version);
+public sealed record BundleApp(AppReference Reference, AppVersion? Version)
+{
+    /// <summary>What its installer is given, beside what its card says.</summary>
+    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+}

@@ -23,7 +23,7 @@ public static class BundleCapturing
             Title = capture.On,
             Captured = capture,
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
-            Apps = [.. carried.Select(app => new BundleApp(new AppReference(app.Catalogue, app.Id.Text, app.Asked), withVersions ? app.Version : null))],
+            Apps = [.. carried.Select(app => new BundleApp(new AppReference(app.Catalogue, app.Id.Text, app.Asked), withVersions ? app.Version : null) { ToInstaller = app.ToInstaller })],
         };
         return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
     }

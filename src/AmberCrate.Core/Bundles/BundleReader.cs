@@ -7,6 +7,8 @@ namespace AmberCrate.Core.Bundles;
 /// <summary>Reads a bundle. All faults of a file are found in one pass.</summary>
 public static class BundleReader
 {
+    private const int MostArgument = 1000;
+
     /// <summary>Reads a bundle from its text; null when faults were added.</summary>
     public static Bundle? Read(string text, string file, ICollection<FormatFault> faults)
     {
@@ -79,7 +81,8 @@ public static class BundleReader
         }
 
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
+        var toInstaller = table.Texts("to_installer", MostArgument);
         table.RefuseUnknownKeys();
-        return reference is null ? null : new BundleApp(reference, version);
+        return reference is null ? null : new BundleApp(reference, version) { ToInstaller = toInstaller };
     }
 }

@@ -73,7 +73,8 @@ public static class BundleWriter
         $"\n[[catalogues]]\nname = {Quote(catalogue.Name.Text)}\nlocation = {Quote(catalogue.Location)}\n";
 
     private static string Block(BundleApp app) =>
-        $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n" + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n");
+        $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n" + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
+        + (app.ToInstaller.Count == 0 ? "" : $"to_installer = [{string.Join(", ", app.ToInstaller.Select(Quote))}]\n");
 
     private static IEnumerable<TomlTable> Tables(TomlTable root, string key) =>
         root.Entries.GetValueOrDefault(key) is TomlArray array ? array.Items.OfType<TomlTable>() : [];

@@ -34,6 +34,9 @@ public sealed record Artifact
     /// <summary>For a single file: its name on the shelf; null for the location's last part.</summary>
     public FileName? FileName { get; init; }
 
+    /// <summary>For an installer: how it is run.</summary>
+    public InstallerRules? Installer { get; init; }
+
     /// <summary>Whether the file itself goes onto the shelf, rather than what is packed in it.</summary>
     public bool IsSingleFile => Form is ArtifactForm.Executable or ArtifactForm.AppImage or ArtifactForm.File;
 

@@ -30,6 +30,9 @@ public enum ArtifactForm
     /// <summary>A single executable file.</summary>
     Executable,
 
+    /// <summary>A program of the vendor that unpacks itself into a folder; it is run with the card's arguments.</summary>
+    Installer,
+
     /// <summary>A single file that is no program, such as a font.</summary>
     File,
 }

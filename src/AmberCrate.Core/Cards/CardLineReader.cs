@@ -176,6 +176,7 @@ internal ref struct CardLineReader
         long? downloadSize = null, installedSize = null;
         var strip = 0;
         FileName? fileName = null;
+        InstallerRules? installer = null;
         BeginObject();
         while (NextKey())
         {
@@ -187,6 +188,7 @@ internal ref struct CardLineReader
             else if (Is("download_size"u8)) downloadSize = Number(1, CardLimits.Size);
             else if (Is("installed_size"u8)) installedSize = Number(1, CardLimits.Size);
             else if (Is("strip"u8)) strip = (int)Number(0, CardLimits.Strip);
+            else if (Is("installer"u8)) installer = ReadInstaller();
             else if (Is("filename"u8)) fileName = Parsed<FileName>(FileName.TryParse, FileName.Expected);
             else throw Unknown();
         }
@@ -195,8 +197,34 @@ internal ref struct CardLineReader
         {
             Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"), Mirrors = mirrors, Form = form ?? throw Missing("form"),
             Sha256 = sha256 ?? throw Missing("sha256"), DownloadSize = downloadSize ?? throw Missing("download_size"), InstalledSize = installedSize,
-            StripFolders = strip, FileName = fileName,
+            StripFolders = strip, FileName = fileName, Installer = installer,
         };
+    }
+
+    private InstallerRules ReadInstaller()
+    {
+        var rules = new InstallerRules();
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("arguments"u8)) rules = rules with { Arguments = Texts(text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", CardLimits.Text) };
+            else if (Is("fine"u8)) rules = rules with { Fine = Numbers(0, CardLimits.ExitCode) };
+            else if (Is("restart"u8)) rules = rules with { Restart = Numbers(0, CardLimits.ExitCode) };
+            else if (Is("seconds"u8)) rules = rules with { Seconds = (int)Number(1, CardLimits.InstallerSeconds) };
+            else throw Unknown();
+        }
+
+        return rules;
+    }
+
+    private List<int> Numbers(int least, int most)
+    {
+        _json.Read();
+        if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array of whole numbers");
+        var numbers = new List<int>();
+        while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
+            numbers.Add(_json.TokenType == JsonTokenType.Number && _json.TryGetInt32(out var number) && number >= least && number <= most ? number : throw Fault($"expected whole numbers from {least} to {most}"));
+        return numbers;
     }
 
     private Placement ReadPlacement()

@@ -81,6 +81,13 @@ internal static class CardLineWriter
         if (artifact.InstalledSize is { } size) json.WriteNumber("installed_size", size);
         if (artifact.StripFolders > 0) json.WriteNumber("strip", artifact.StripFolders);
         Optional(json, "filename", artifact.FileName?.Text);
+        if (artifact.Installer is not { } installer) return;
+        json.WriteStartObject("installer");
+        Texts(json, "arguments", installer.Arguments);
+        Numbers(json, "fine", installer.Fine);
+        Numbers(json, "restart", installer.Restart);
+        json.WriteNumber("seconds", installer.Seconds);
+        json.WriteEndObject();
     }
 
     private static void Write(Utf8JsonWriter json, Placement placement)
@@ -156,6 +163,13 @@ internal static class CardLineWriter
     {
         json.WriteStartArray(key);
         foreach (var text in texts) json.WriteStringValue(text);
+        json.WriteEndArray();
+    }
+
+    private static void Numbers(Utf8JsonWriter json, string key, IReadOnlyList<int> numbers)
+    {
+        json.WriteStartArray(key);
+        foreach (var number in numbers) json.WriteNumberValue(number);
         json.WriteEndArray();
     }
 

@@ -159,13 +159,30 @@ public static class CardReader
         var installedSize = table.Number("installed_size", 1, CardLimits.Size);
         var strip = table.Number("strip", 0, CardLimits.Strip);
         var fileName = table.Parsed<FileName>("filename", FileName.TryParse, FileName.Expected);
+        var installer = ReadInstaller(table.Child("installer"));
         table.RefuseUnknownKeys();
         if (platform is null || location is null || sha256 is null || downloadSize is null) return null;
         return new Artifact
         {
             Platform = platform, Location = location, Mirrors = mirrors.Count == 0 ? Array.Empty<ArtifactLocation>() : mirrors, Form = form, Sha256 = sha256, DownloadSize = downloadSize.Value,
-            InstalledSize = installedSize, StripFolders = (int)(strip ?? 0), FileName = fileName,
+            InstalledSize = installedSize, StripFolders = (int)(strip ?? 0), FileName = fileName, Installer = installer,
         };
+    }
+
+    private static InstallerRules? ReadInstaller(TableReader? table)
+    {
+        if (table is null) return null;
+        var usual = new InstallerRules();
+        var rules = new InstallerRules
+        {
+            Arguments = table.Texts("arguments", CardLimits.Text),
+            Fine = table.Has("fine") ? table.Numbers("fine", 0, CardLimits.ExitCode) : usual.Fine,
+            Restart = table.Numbers("restart", 0, CardLimits.ExitCode),
+            Seconds = (int)(table.Number("seconds", 1, CardLimits.InstallerSeconds) ?? usual.Seconds),
+        };
+        if (rules.Arguments.Any(argument => argument.Contains('\0', StringComparison.Ordinal))) table.AddFault("arguments", "expected strings without a zero character");
+        table.RefuseUnknownKeys();
+        return rules;
     }
 
     private static Placement? ReadPlacement(TableReader? table)

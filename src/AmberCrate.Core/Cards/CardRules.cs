@@ -34,6 +34,8 @@ public static class CardRules
                 if (release.Artifacts[earlier].Platform == artifact.Platform) yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found {artifact.Platform} again");
             }
 
+            if (artifact.Form == ArtifactForm.Installer && artifact.Installer is null) yield return ($"artifacts[{at + 1}].installer", "expected where form is \"installer\"");
+            if (artifact.Form != ArtifactForm.Installer && artifact.Installer is not null) yield return ($"artifacts[{at + 1}].installer", "expected only where form is \"installer\"");
             if (!artifact.IsSingleFile)
             {
                 if (artifact.FileName is not null) yield return ($"artifacts[{at + 1}].filename", "expected only where form is a single file");

@@ -23,6 +23,7 @@ public static class CardWords
         ("7z", ArtifactForm.SevenZip),
         ("deb", ArtifactForm.Deb),
         ("appimage", ArtifactForm.AppImage),
+        ("installer", ArtifactForm.Installer),
         ("executable", ArtifactForm.Executable),
         ("file", ArtifactForm.File),
     ];

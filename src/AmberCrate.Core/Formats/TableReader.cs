@@ -78,6 +78,20 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
         return texts;
     }
 
+    /// <summary>An array of whole numbers; empty where the key is missing.</summary>
+    public IReadOnlyList<int> Numbers(string key, int least, int most)
+    {
+        if (Take<TomlArray>(key, false, "an array of whole numbers") is not { } array) return [];
+        var numbers = new List<int>();
+        foreach (var item in array.Items)
+        {
+            if (item is TomlInteger number && number.Value >= least && number.Value <= most) numbers.Add((int)number.Value);
+            else Fault<object>(item.Line, key, $"expected whole numbers from {least} to {most}");
+        }
+
+        return numbers;
+    }
+
     /// <summary>A table, or null where it is missing.</summary>
     public TableReader? Child(string key, bool required = false) =>
         Take<TomlTable>(key, required, "a table") is { } child ? new TableReader(child, file, PathTo(key), faults) : null;

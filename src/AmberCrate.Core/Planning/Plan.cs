@@ -17,6 +17,16 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
         return new Plan([.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) && item.Fetches && digest != item.Artifact!.Sha256 ? item with { StatedSha256 = digest } : item)]);
     }
 
+    /// <summary>The same plan with arguments for installers. They take the place of what was remembered.</summary>
+    /// <param name="given">The arguments by id.</param>
+    /// <exception cref="ProblemException">Some are for an app that runs no installer.</exception>
+    public Plan Giving(IReadOnlyDictionary<string, IReadOnlyList<string>> given)
+    {
+        if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
+            throw new Problem(ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run", "nothing has been changed", "name an app that the plan puts on by an installer, by its id").ToException();
+        return given.Count == 0 ? this : new Plan([.. Items.Select(item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)]);
+    }
+
     /// <summary>Whether carrying it out changes anything.</summary>
     public bool Changes => Items.Any(item => item.Changes);
 

@@ -28,6 +28,12 @@ public sealed record PlanItem
     /// <summary>The digest that the person has stated in place of the card's, having checked that file; null for the card's.</summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
+    /// <summary>What the person gives to its installer, beside what its card says.</summary>
+    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+
+    /// <summary>Whether a program of the vendor is run to put it on.</summary>
+    public bool RunsInstaller => Fetches && Artifact!.Form == ArtifactForm.Installer;
+
     /// <summary>What is remembered as asked for.</summary>
     public VersionSelector? Asked { get; init; }
 
@@ -51,7 +57,7 @@ public sealed record PlanItem
     {
         Id = choice.Offer.Card.Id.Text,
         Action = installed is null ? PlanAction.Install : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
-        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked,
+        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked, ToInstaller = installed?.ToInstaller ?? [],
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>

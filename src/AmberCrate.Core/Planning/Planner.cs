@@ -75,7 +75,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
     public Plan Equip(Bundle bundle)
     {
         offers.Expect(bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>());
-        return Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+        var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+        var given = bundle.Apps.Where(app => app.ToInstaller.Count > 0).ToLookup(app => app.Reference.Name, app => app.ToInstaller, StringComparer.Ordinal);
+        return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments ? item with { ToInstaller = arguments } : item)]);
     }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>

@@ -11,6 +11,9 @@ public sealed record PlanOutlook(IReadOnlyList<SpaceNeed> Space, long Fetched)
     /// <summary>The system's programs that will be run at the end, so that the desktop sees what has changed.</summary>
     public IReadOnlyList<string> Afterwards { get; init; } = [];
 
+    /// <summary>Whether the installers that the plan runs are confined; false where it runs none.</summary>
+    public bool ConfinesInstallers { get; init; }
+
     /// <summary>Looks ahead.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="layout">Where everything lies.</param>

@@ -43,11 +43,16 @@ internal static partial class Posix
         return AccessCall(folder, WriteAndSearch) == 0;
     }
 
-    /// <summary>kill(2) with SIGKILL on this process itself.</summary>
+    /// <summary>kill(2) with SIGTERM: asks a process to end.</summary>
+    public static void Terminate(int process) => _ = KillCall(process, 15);
+
+    /// <summary>kill(2) with SIGKILL: ends a process.</summary>
+    public static void Kill(int process) => _ = KillCall(process, 9);
+
+    /// <summary>Ends this process itself, as a power cut would.</summary>
     public static void KillSelf()
     {
-        const int Kill = 9;
-        _ = KillCall(Environment.ProcessId, Kill);
+        Kill(Environment.ProcessId);
         Thread.Sleep(Timeout.Infinite);
     }
 

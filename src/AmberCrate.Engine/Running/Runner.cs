@@ -3,6 +3,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
@@ -23,6 +24,7 @@ public sealed class Runner
     private readonly Placer _placer;
     private readonly AppSwitch _switch;
     private readonly DesktopCaches _caches;
+    private readonly Confinement _confinement;
 
     /// <summary>Makes a runner for a root whose lock the caller holds.</summary>
     /// <param name="layout">Where everything lies.</param>
@@ -35,6 +37,7 @@ public sealed class Runner
         (_layout, _records, _downloads, _settings, _clock) = (layout, records, downloads, settings, clock);
         var searchPath = settings.Variable("PATH") ?? "";
         _caches = new DesktopCaches(layout, searchPath);
+        _confinement = new Confinement(searchPath);
         _shelf = new Shelf(layout);
         var packages = new SystemPackages("/");
         _placer = new Placer(layout, packages, new ProgramCheck("/", searchPath, packages));
@@ -80,13 +83,16 @@ public sealed class Runner
         {
             log.Take(happened);
             watch(happened);
-        }, (place, transfers, tell) => ChangeAsync(place, transfers, tell, evenOpen, signals.Now), signals);
+        }, (place, transfers, tell) => ChangeAsync(place, transfers, tell, log, evenOpen, signals.Now), signals);
         _caches.Refresh(KindsChanged(report), line => log.Write(line));
         log.Write(report.Interrupted ? "stopped by a person" : "ended");
         report = report with { Number = run, Log = log.File };
         _records.EndRun(run, report);
         return report;
     }
+
+    /// <summary>Whether installers are confined on this machine.</summary>
+    public bool ConfinesInstallers => _confinement.IsConfined;
 
     /// <summary>The system's programs that a plan will have the desktop's lists made anew by.</summary>
     public IReadOnlyList<string> ProgramsAfter(Plan plan) => _caches.ProgramsFor(plan.Items.Where(item => item.Changes && item.Action != PlanAction.Remember).SelectMany(KindsOf));
@@ -192,7 +198,7 @@ public sealed class Runner
         }
     }
 
-    private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, bool evenOpen, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, Action<RunEvent> watch, RunLog log, bool evenOpen, CancellationToken cancel)
     {
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
@@ -203,7 +209,7 @@ public sealed class Runner
 
         var present = item.Fetches ? await transfers.FileOf(item) : null;
         if (!evenOpen) RequireClosed(item);
-        return present is null ? Remove(place, watch, cancel) : await PutOnAsync(place, present, watch, evenOpen, cancel);
+        return present is null ? Remove(place, watch, cancel) : await PutOnAsync(place, present, watch, log, evenOpen, cancel);
     }
 
     /// <summary>Refuses to change an app that a person has open.</summary>
@@ -223,7 +229,7 @@ public sealed class Runner
         return [];
     }
 
-    private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, Action<RunEvent> watch, bool evenOpen, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, Action<RunEvent> watch, RunLog log, bool evenOpen, CancellationToken cancel)
     {
         var item = place.Item;
         var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
@@ -231,19 +237,22 @@ public sealed class Runner
         var after = new InstalledApp
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
-            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), ToInstaller = item.ToInstaller, Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
             Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = item.StatedSha256 ?? artifact.Sha256, IsDigestStated = item.StatedSha256 is not null,
         };
         try
         {
             watch(new RunEvent.StageBegins(place, RunStage.Unpacking));
             var (incoming, file) = await UnpackAsync(present, after, item, cancel);
+            var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, log, cancel);
             after = after with { Placed = _placer.List(offer.Card, release, incoming) };
             _placer.RequireFreeWay(after.Placed, item.Installed, OthersThan(after));
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming, file);
             if (!evenOpen) RequireClosed(item);
-            return Notes(_switch.Go(item.Installed, after, cancel));
+            var notes = Notes(_switch.Go(item.Installed, after, cancel));
+            if (mustRestart) notes.Add("its installer says that the machine must be started again");
+            return notes;
         }
         catch
         {
@@ -251,6 +260,14 @@ public sealed class Runner
             if (item.Installed?.ShelfName != after.ShelfName) _shelf.Drop(after);
             throw;
         }
+    }
+
+    /// <summary>Has the vendor's installer fill the folder.</summary>
+    private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, RunLog log, CancellationToken cancel)
+    {
+        log.Write(item.Id, _confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
+        return new InstallerRun(_confinement, Path.Combine(_layout.CacheFolder, $"installer-{item.Id}")).Run(
+            file.Path, item.Artifact!, item.ToInstaller, incoming, _shelf.FolderOf(after), line => log.Write(item.Id, $"> {line}"), cancel);
     }
 
     /// <summary>The other apps on record, read only where somebody asks.</summary>

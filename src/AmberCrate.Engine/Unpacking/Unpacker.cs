@@ -34,6 +34,9 @@ public static class Unpacker
                 case ArtifactForm.Executable:
                     WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), ProgramMode, null, budget, cancel);
                     break;
+                case ArtifactForm.Installer:
+                    // It fills the folder itself when it is run, once it is known to be the file that the catalogue means.
+                    break;
                 case ArtifactForm.File:
                     WriteFile(stream, Path.Combine(folder, artifact.ShelfFileName), PlainMode, null, budget, cancel);
                     break;

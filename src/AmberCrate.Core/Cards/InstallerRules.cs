@@ -1,0 +1,23 @@
+namespace AmberCrate.Core.Cards;
+
+/// <summary>How a vendor's self-extracting installer is run without anybody to answer it.</summary>
+public sealed record InstallerRules
+{
+    /// <summary>What stands in an argument for the folder into which it shall install.</summary>
+    public const string FolderMark = "{folder}";
+
+    /// <summary>How long an installer may take unless its card says otherwise, in seconds.</summary>
+    public const int UsualSeconds = 600;
+
+    /// <summary>What it is started with; <see cref="FolderMark"/> stands for the folder.</summary>
+    public IReadOnlyList<string> Arguments { get; init; } = [];
+
+    /// <summary>The exit codes with which it has done its work.</summary>
+    public IReadOnlyList<int> Fine { get; init; } = [0];
+
+    /// <summary>The exit codes with which it has done its work and the machine must be started again.</summary>
+    public IReadOnlyList<int> Restart { get; init; } = [];
+
+    /// <summary>How long it may take, in seconds.</summary>
+    public int Seconds { get; init; } = UsualSeconds;
+}

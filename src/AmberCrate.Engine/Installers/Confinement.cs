@@ -1,0 +1,215 @@
+using System.ComponentModel;
+using System.Diagnostics;
+using System.Globalization;
+using System.Text;
+using AmberCrate.Core.Formats;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Installers;
+
+/// <summary>Runs foreign programs as far away from the person's own things as the machine allows.</summary>
+/// <param name="searchPath">The value of PATH.</param>
+public sealed class Confinement(string searchPath)
+{
+    private const string Mark = "ACRATE_INSTALLER", PlainPath = "/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin";
+    private const int MostLines = 20_000, KeptLines = 4, LongestLine = 2000;
+    private const long LeastFree = 64 << 20;
+    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5), TrialTime = TimeSpan.FromSeconds(10);
+
+    private readonly string? _setsid = Find("setsid", searchPath);
+    private readonly Lazy<string?> _bwrap = new(() => Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
+
+    /// <summary>Whether programs are confined.</summary>
+    public bool IsConfined => _bwrap.Value is not null;
+
+    /// <summary>Runs a program to its end, or to the end of what it is allowed. Nothing that it has started lives on.</summary>
+    /// <param name="program">The program.</param>
+    /// <param name="arguments">Its arguments.</param>
+    /// <param name="place">Where it runs.</param>
+    /// <param name="limits">What it is allowed.</param>
+    /// <param name="say">Is told every line that it writes, as far as they are not too many.</param>
+    /// <param name="cancel">Ends it at once.</param>
+    /// <exception cref="OperationCanceledException">It was ended.</exception>
+    public ProgramEnd Run(string program, IReadOnlyList<string> arguments, ProgramPlace place, ProgramLimits limits, Action<string> say, CancellationToken cancel)
+    {
+        var mark = Guid.NewGuid().ToString("N");
+        var start = Start(program, arguments, place, mark);
+        var output = new Lines(say);
+        Process process;
+        try
+        {
+            process = Process.Start(start)!;
+        }
+        catch (Win32Exception fault)
+        {
+            return new ProgramEnd(-1, $"it cannot be started: {fault.Message}", []);
+        }
+
+        using (process)
+        {
+            process.StandardInput.Close();
+            Task[] readers = [Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None), Task.Run(() => output.Take(process.StandardError), CancellationToken.None)];
+            var refusal = Wait(process, limits, cancel);
+            EndAll(mark, process, gently: refusal is not null);
+            Task.WaitAll(readers, (int)Grace.TotalMilliseconds, CancellationToken.None);
+            cancel.ThrowIfCancellationRequested();
+            return new ProgramEnd(refusal is null ? process.ExitCode : -1, refusal, output.Last);
+        }
+    }
+
+    private ProcessStartInfo Start(string program, IReadOnlyList<string> arguments, ProgramPlace place, string mark)
+    {
+        List<string> words = _bwrap.Value is { } bwrap
+            ?
+            [
+                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", .. HideHome(place),
+                "--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs, "--", program,
+            ]
+            : _setsid is null ? [program] : [_setsid, "--wait", program];
+        var start = new ProcessStartInfo(words[0], [.. words[1..], .. arguments])
+        {
+            RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = place.Folder,
+        };
+        start.Environment.Clear();
+        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (Mark, mark) }) start.Environment[name] = value;
+        return start;
+    }
+
+    /// <summary>The person's own files are not even to be seen.</summary>
+    private static string[] HideHome(ProgramPlace place)
+    {
+        var home = Environment.GetEnvironmentVariable("HOME");
+        return home is { Length: > 1 } && Path.IsPathFullyQualified(home) && Directory.Exists(home) && !home.StartsWith("/tmp", StringComparison.Ordinal) && !place.Own.Equals(home, StringComparison.Ordinal) ? ["--tmpfs", home] : [];
+    }
+
+    /// <summary>Waits for the end; tells why it did not wait for it.</summary>
+    private static string? Wait(Process process, ProgramLimits limits, CancellationToken cancel)
+    {
+        var begun = Stopwatch.GetTimestamp();
+        while (!process.WaitForExit(Look))
+        {
+            if (cancel.IsCancellationRequested) return "the run was stopped";
+            if (Stopwatch.GetElapsedTime(begun) > limits.Time) return $"it had not ended after {limits.Time.TotalSeconds:0} seconds";
+            if (limits.Folders.Sum(SizeOf) > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
+            if (new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree) return "the disk is nearly full";
+        }
+
+        return null;
+    }
+
+    /// <summary>Ends the program with all that it has started, those included that have gone off on their own: they are known by a variable of their environment.</summary>
+    private static void EndAll(string mark, Process process, bool gently)
+    {
+        if (gently)
+        {
+            foreach (var started in Started(mark).Append(process.Id)) Posix.Terminate(started);
+            var begun = Stopwatch.GetTimestamp();
+            while (Stopwatch.GetElapsedTime(begun) < Grace && (!process.HasExited || Started(mark).Count > 0)) Thread.Sleep(50);
+        }
+
+        if (!process.HasExited) process.Kill(entireProcessTree: true);
+        foreach (var started in Started(mark)) Posix.Kill(started);
+        process.WaitForExit(Grace);
+    }
+
+    private static List<int> Started(string mark)
+    {
+        var variable = Encoding.ASCII.GetBytes($"{Mark}={mark}");
+        var found = new List<int>();
+        foreach (var folder in Directory.EnumerateDirectories("/proc"))
+        {
+            if (!int.TryParse(Path.GetFileName(folder), NumberStyles.None, CultureInfo.InvariantCulture, out var process)) continue;
+            try
+            {
+                if (File.ReadAllBytes(Path.Combine(folder, "environ")).AsSpan().IndexOf(variable) >= 0) found.Add(process);
+            }
+            catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+            {
+                // It has ended, or is somebody else's.
+            }
+        }
+
+        return found;
+    }
+
+    private static long SizeOf(string folder)
+    {
+        try
+        {
+            return Directory.Exists(folder) ? new DirectoryInfo(folder).EnumerateFiles("*", SearchOption.AllDirectories).Sum(file => file.LinkTarget is null ? file.Length : 0) : 0;
+        }
+        catch (Exception changing) when (changing is IOException or UnauthorizedAccessException)
+        {
+            return 0;
+        }
+    }
+
+    private static bool Works(string bwrap)
+    {
+        try
+        {
+            using var trial = Process.Start(new ProcessStartInfo(bwrap, ["--unshare-all", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "true"]) { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false })!;
+            if (trial.WaitForExit(TrialTime)) return trial.ExitCode == 0;
+            trial.Kill();
+            return false;
+        }
+        catch (Win32Exception)
+        {
+            return false;
+        }
+    }
+
+    private static string? Find(string name, string searchPath) => searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
+
+    /// <summary>What a program writes: passed on line by line up to a limit, and the last of it kept.</summary>
+    private sealed class Lines(Action<string> say)
+    {
+        private readonly Queue<string> _last = new();
+        private int _count;
+
+        public IReadOnlyList<string> Last
+        {
+            get
+            {
+                lock (_last) return [.. _last];
+            }
+        }
+
+        public void Take(StreamReader reader)
+        {
+            try
+            {
+                var line = new StringBuilder();
+                var buffer = new char[4096];
+                for (int read; (read = reader.Read(buffer)) > 0;)
+                {
+                    foreach (var letter in buffer.AsSpan(0, read))
+                    {
+                        if (letter is '\n' or '\r') Add(line);
+                        else if (line.Length < LongestLine) line.Append(letter);
+                    }
+                }
+
+                Add(line);
+            }
+            catch (Exception gone) when (gone is IOException or ObjectDisposedException)
+            {
+                // The program has closed it, or was ended.
+            }
+        }
+
+        private void Add(StringBuilder line)
+        {
+            var text = line.ToString().Trim();
+            line.Clear();
+            if (text.Length == 0) return;
+            lock (_last)
+            {
+                _last.Enqueue(text.Length > 200 ? text[..200] + "…" : text);
+                if (_last.Count > KeptLines) _last.Dequeue();
+                if (++_count < MostLines) say(text);
+                else if (_count == MostLines) say("more lines than these are not kept");
+            }
+        }
+    }
+}

@@ -1,0 +1,62 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Engine.Installers;
+
+/// <summary>
+/// Runs a vendor's self-extracting installer so that it fills a folder: as this user, with an environment, a home folder and
+/// a folder for temporary files of its own, without a terminal or input, for a limited time, and where bwrap(1) works
+/// confined by it: the system read-only, no network, nothing writable but its own folders.
+/// </summary>
+/// <param name="confinement">How programs are confined.</param>
+/// <param name="workFolder">A folder on the same disk for what the installer needs beside its target; made and removed here.</param>
+public sealed class InstallerRun(Confinement confinement, string workFolder)
+{
+    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+
+    /// <summary>Runs an installer.</summary>
+    /// <param name="file">The installer, verified.</param>
+    /// <param name="artifact">Says how it is run.</param>
+    /// <param name="more">Arguments of the person, behind those of the card.</param>
+    /// <param name="folder">The empty folder that it shall fill.</param>
+    /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many write into their files where they were put.</param>
+    /// <param name="say">Is told every line that it writes, from any thread.</param>
+    /// <param name="cancel">Ends it at once.</param>
+    /// <returns>Whether the machine must be started again.</returns>
+    /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
+    public bool Run(string file, Artifact artifact, IReadOnlyList<string> more, string folder, string finalFolder, Action<string> say, CancellationToken cancel)
+    {
+        var rules = artifact.Installer!;
+        var (home, temporary, program) = (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "installer"));
+        DropWork();
+        try
+        {
+            foreach (var own in new[] { workFolder, home, temporary }) Directory.CreateDirectory(own, OwnerOnly);
+            File.Copy(file, program);
+            File.SetUnixFileMode(program, OwnerOnly);
+            var seen = confinement.IsConfined ? Directory.CreateDirectory(finalFolder).FullName : folder;
+            List<string> arguments = [.. rules.Arguments.Select(argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
+            var limits = new ProgramLimits(TimeSpan.FromSeconds(rules.Seconds), new Core.Machine.UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
+            var ended = confinement.Run(program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
+            if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
+            if (!rules.Fine.Contains(ended.ExitCode) && !rules.Restart.Contains(ended.ExitCode)) throw Failed($"it ended with {ended.ExitCode}", ended);
+            if (!Directory.EnumerateFileSystemEntries(folder).Any()) throw Failed("it ended as it should, and has put nothing into its folder", ended);
+            return rules.Restart.Contains(ended.ExitCode);
+        }
+        finally
+        {
+            DropWork();
+        }
+    }
+
+    private void DropWork()
+    {
+        if (Directory.Exists(workFolder)) Directory.Delete(workFolder, recursive: true);
+    }
+
+    private static ProblemException Failed(string why, ProgramEnd ended) => new Problem(
+        ProblemCode.NotVerified,
+        "the installer has failed",
+        ended.LastLines.Count > 0 ? $"{why}; its last words: {string.Join(" / ", ended.LastLines)}" : $"{why}, without a word",
+        "see the log of this app; where it waited for an answer, --to-installer APP=ARGUMENT may give it").ToException();
+}

@@ -1,0 +1,9 @@
+namespace AmberCrate.Engine.Installers;
+
+/// <summary>Where a foreign program runs.</summary>
+/// <param name="Folder">The folder in which it starts, and into which it may write.</param>
+/// <param name="SeenAs">Where it sees that folder, when it is confined.</param>
+/// <param name="Home">Its home folder.</param>
+/// <param name="Temporary">Its folder for temporary files.</param>
+/// <param name="Own">The folder that holds those and the program itself.</param>
+public sealed record ProgramPlace(string Folder, string SeenAs, string Home, string Temporary, string Own);
