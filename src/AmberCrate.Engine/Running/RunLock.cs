@@ -1,3 +1,4 @@
+using System.Globalization;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Running;
@@ -8,6 +9,7 @@ namespace AmberCrate.Engine.Running;
 /// </summary>
 public sealed class RunLock : IDisposable
 {
+    private static readonly TimeSpan LastMoments = TimeSpan.FromSeconds(2);
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
 
     private readonly FileStream _file;
@@ -30,9 +32,9 @@ public sealed class RunLock : IDisposable
             {
                 return Take(layout, command, clock);
             }
-            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked && clock.GetElapsedTime(begun) < patience)
+            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && patience < LastMoments ? LastMoments : patience))
             {
-                if (isFirst) waits?.Invoke(held.Problem.Why);
+                if (isFirst && patience > TimeSpan.Zero) waits?.Invoke(held.Problem.Why);
                 Thread.Sleep(Pause);
             }
         }
@@ -73,6 +75,10 @@ public sealed class RunLock : IDisposable
         const int WouldBlock = 11;
         return fault.HResult == WouldBlock;
     }
+
+    /// <summary>Whether the process that has written its name is no more: what still holds the lock is a child that it was just starting, and lets go of it at once.</summary>
+    private static bool HolderIsGone(string path) =>
+        Posix.ReadText(path).Split(' ') is ["process", var process, ..] && int.TryParse(process, NumberStyles.None, CultureInfo.InvariantCulture, out _) && !Directory.Exists($"/proc/{process}");
 
     private static string ReadHolder(string path)
     {

@@ -71,6 +71,8 @@ public sealed class UnpackerTests : IDisposable
         { "setuid", "another user's rights" },
         { "file-as-folder", "below a file" },
         { "file-over-folder", "a file where a folder is" },
+        { "long-name", "a name of more than 255 bytes" },
+        { "bomb", "more than 64.0 MiB, from a file of " },
         { "twice", "two entries that go to the same place" },
     };
 
@@ -91,6 +93,8 @@ public sealed class UnpackerTests : IDisposable
             "setuid" => [Entry("su", "x", "4755")],
             "file-as-folder" => [Entry("a", "x"), Entry("a/b", "x")],
             "file-over-folder" => [Entry("a/b", "x"), Entry("a", "x")],
+            "long-name" => [Entry(new string('n', 300), "x")],
+            "bomb" => [Entry("zeros", new string('0', 67_200_000))],
             _ => [Entry("a", "x"), Entry("a", "y")],
         };
         var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync("tar.gz", ArtifactForge.Gzip(ArtifactForge.Tar(entries)), 0))).Problem;
@@ -121,6 +125,38 @@ public sealed class UnpackerTests : IDisposable
     }
 
     [Fact]
+    public async Task A_package_for_the_system_keeps_its_links_inside_and_gives_nobody_other_rights()
+    {
+        await UnpackAsync("deb", ArtifactForge.Deb(ArtifactForge.Gzip([]), XzEncoder.Encode(ArtifactForge.Tar(
+        [
+            Entry("./usr/bin/tool", "x", "4755"),
+            new PaxTarEntry(TarEntryType.SymbolicLink, "./usr/share/tool/run") { LinkName = "/usr/bin/tool" },
+        ]))), 0);
+        _folder.Tree("out").ShouldContain("usr/share/tool/run -> ../../../usr/bin/tool");
+        Mode("usr/bin/tool").ShouldBe("755");
+    }
+
+    [Theory]
+    [InlineData("zip", "tar.gz", "the archive is not a tar.gz", "it begins like a zip file")]
+    [InlineData("tar.gz", "deb", "the archive is not a deb", "it begins like a gzip file")]
+    [InlineData("executable", "appimage", "the archive is not an appimage", "it begins like a script")]
+    public async Task A_wrong_form_is_named(string made, string stated, string what, string why)
+    {
+        var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(stated, ArtifactForge.Pack(made, "top", [PackedFile.Program("a", "#!/bin/sh\n")]), 0))).Problem;
+        (problem.What, problem.Why).ShouldBe((what, why));
+    }
+
+    [Fact]
+    public async Task An_AppImage_is_kept_whole_beside_its_launcher()
+    {
+        byte[] image = [0x7F, (byte)'E', (byte)'L', (byte)'F', 2, 1, 1, 0, (byte)'A', (byte)'I', 2, .. new byte[500]];
+        await UnpackAsync("appimage", image, 0);
+        _folder.Tree("out").ShouldBe(["artifact", "start"]);
+        (Mode("artifact"), Mode("start")).ShouldBe(("755", "755"));
+        File.ReadAllText(_folder["out", "start"]).ShouldEndWith("exec \"$here/artifact\" \"$@\"\n");
+    }
+
+    [Fact]
     public async Task An_archive_of_which_nothing_is_left_is_refused() =>
         (await Should.ThrowAsync<ProblemException>(() => UnpackAsync("tar.gz", ArtifactForge.Pack("tar.gz", "top", [PackedFile.Plain("a", "x")]), 2))).Problem.Why.ShouldContain("nothing is left");
 
@@ -137,7 +173,7 @@ public sealed class UnpackerTests : IDisposable
         var artifact = new Artifact
         {
             Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"), Form = CardWords.Forms.First(word => word.Word == form).Value,
-            Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length, StripFolders = strip,
+            Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length, InstalledSize = form == "tar.gz" ? 1 : null, StripFolders = strip,
         };
         var file = await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);
         if (Directory.Exists(_folder["out"])) Directory.Delete(_folder["out"], recursive: true);

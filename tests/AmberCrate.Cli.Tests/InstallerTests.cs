@@ -1,0 +1,85 @@
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>Vendors' installers: run silently into the shelf, within limits.</summary>
+public sealed class InstallerTests
+{
+    private const string Script = """
+        #!/bin/sh
+        echo "to $1, home $HOME, path $PATH"
+        mkdir -p "$1/bin" && printf '#!/bin/sh\necho hemmed\n' > "$1/bin/truss-tally" && chmod 755 "$1/bin/truss-tally"
+        case "${2:-}" in
+        fail) echo "no room in the fly loft"; exit 7 ;;
+        restart) exit 3 ;;
+        nothing) rm -r "$1/bin" ;;
+        hang) trap '' TERM; echo "press any key"; while :; do sleep 0.1; done ;;
+        ask) read answer || exit 9 ;;
+        fork) sh -c 'trap "" TERM; while :; do sleep 0.1; done' & ;;
+        esac
+        """;
+
+    [Fact]
+    public async Task An_installer_fills_the_shelf_and_what_it_was_given_is_remembered()
+    {
+        await using var sandbox = WithInstaller();
+        var put = sandbox.Run("install", "truss-tally", "--yes", "--to-installer", "truss-tally=restart").ShouldEnd(0);
+        put.Out.ShouldContain("to its installer: restart\n");
+        put.Out.ShouldContain("runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
+        put.Out.ShouldContain("attention  truss-tally: its installer says that the machine must be started again\n");
+        sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
+        var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
+        log.ShouldContain($"home {sandbox["root"]}/.cache/amber-crate/installer-truss-tally/home, path /usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin\n");
+        Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
+        sandbox.Run("export", "-o", "all.bundle.toml").ShouldEnd(0);
+        File.ReadAllText(sandbox["all.bundle.toml"]).ShouldContain("to_installer = [\"restart\"]\n");
+        sandbox.Root = "second";
+        sandbox.Run("equip", "all.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("must be started again");
+        sandbox.Run("install", "gantry-plot", "--dry-run", "--to-installer", "gantry-plot=x").ShouldFail(2, "acrate: --to-installer names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  next: name an app that the plan puts on by an installer, by its id");
+    }
+
+    [Theory]
+    [InlineData("fail", "why: it ended with 7; its last words: ", "no room in the fly loft")]
+    [InlineData("nothing", "why: it ended as it should, and has put nothing into its folder", "")]
+    [InlineData("hang", "why: it had not ended after 2 seconds; its last words: ", "press any key")]
+    [InlineData("ask", "why: it ended with 9", "")]
+    public async Task An_installer_that_does_not_do_its_work_leaves_nothing(string how, string says, string last)
+    {
+        await using var sandbox = WithInstaller();
+        var put = sandbox.Run("install", "truss-tally", "--yes", "--to-installer", $"truss-tally={how}").ShouldEnd(5);
+        put.Out.ShouldContain("failed  truss-tally 0.3: the installer has failed\n");
+        put.Out.ShouldContain(says);
+        put.Out.ShouldContain(last);
+        sandbox.Tree("root").ShouldBeEmpty();
+        Mine(sandbox).ShouldBeEmpty("nothing that it has started lives on");
+    }
+
+    [Fact]
+    public async Task What_an_installer_has_started_ends_with_it()
+    {
+        await using var sandbox = WithInstaller();
+        sandbox.Run("install", "truss-tally", "--yes", "--to-installer", "truss-tally=fork").ShouldEnd(0);
+        Mine(sandbox).ShouldBeEmpty();
+    }
+
+    private static Sandbox WithInstaller()
+    {
+        var sandbox = new Sandbox();
+        sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(Script), "installer");
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        File.WriteAllText(card, File.ReadAllText(card).Replace("form = \"installer\"", "form = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart = [3], seconds = 2 }", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        return sandbox;
+    }
+
+    /// <summary>The processes that have their home below the sandbox.</summary>
+    private static List<string> Mine(Sandbox sandbox) => [.. Directory.EnumerateDirectories("/proc").Where(process =>
+    {
+        try
+        {
+            return File.ReadAllText(Path.Combine(process, "environ")).Contains($"HOME={sandbox["root"]}/", StringComparison.Ordinal);
+        }
+        catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+        {
+            return false;
+        }
+    })];
+}
