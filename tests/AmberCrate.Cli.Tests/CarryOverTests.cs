@@ -52,7 +52,7 @@ public sealed class CarryOverTests
         var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]).Length;
         var shown = sandbox.Run("equip", "b.bundle.toml", "--dry-run").ShouldEnd(0).Out;
         shown.Split('\n').Where(line => line.Length > 0).Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4))).ShouldBe([
-            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild", "install prompt-margin 2.0.0 house", "1 to upgrade ·", "space: 2.8 KiB of",
+            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild", "install prompt-margin 2.0.0 house", "1 to upgrade ·", "space: 2.9 KiB of",
         ]);
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");

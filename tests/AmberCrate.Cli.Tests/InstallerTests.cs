@@ -60,6 +60,25 @@ public sealed class InstallerTests
         Mine(sandbox).ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData("[\"--version\"]", "Gantry Plot {version}", null)]
+    [InlineData("[\"--version\"]", "Gantry Plot 9", "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last words: Gantry Plot 2.1.0")]
+    public async Task An_app_is_started_once_where_its_card_says_so(string arguments, string output, string? why)
+    {
+        await using var sandbox = new Sandbox();
+        var card = sandbox["guild", "gantry-plot.appcard.toml"];
+        var text = File.ReadAllText(card);
+        var at = text.IndexOf("[[place.", StringComparison.Ordinal);
+        File.WriteAllText(card, $"{text[..at]}[place.check]\ncommand = \"gantry-plot\"\narguments = {arguments}\noutput = \"{output}\"\n\n{text[at..]}");
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        var put = sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(why is null ? 0 : 5);
+        put.Out.ShouldContain("started once, to see whether it works: gantry-plot --");
+        if (why is null) return;
+        put.Out.ShouldContain("failed  gantry-plot 2.1.0: gantry-plot 2.1.0 does not work\n");
+        put.Out.ShouldContain(why);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
     private static Sandbox WithInstaller()
     {
         var sandbox = new Sandbox();

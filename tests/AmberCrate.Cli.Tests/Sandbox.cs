@@ -13,6 +13,7 @@ public sealed class Sandbox : IAsyncDisposable
 {
     private static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
     private static readonly System.Text.RegularExpressions.Regex StageLine = new("^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex Took = new(", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex FreeSpace = new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
 
@@ -153,7 +154,7 @@ public sealed class Sandbox : IAsyncDisposable
 
     private string Neutral(string text)
     {
-        text = FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free");
+        text = Took.Replace(FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free"), ".");
         return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal).Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);
     }
 }

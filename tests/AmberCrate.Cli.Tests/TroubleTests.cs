@@ -211,7 +211,9 @@ public sealed class TroubleTests
         sandbox.Run("list").ShouldEnd(0);
         Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
         var result = sandbox.Finish(first, arguments);
-        result.ShouldEnd(130).Out.ShouldEndWith("1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was before.\n");
+        result.ExitCode.ShouldBe(130);
+        result.Error.ShouldBe("note: stopping once the app in hand is finished; the same again puts it back at once\n");
+        result.Out.ShouldEndWith("1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads).ShouldHaveSingleItem().ShouldEndWith(".part");
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);

@@ -47,10 +47,14 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
             output.Line(new Cell($"runs the vendor's installer of {string.Join(", ", installers)}: {(outlook.ConfinesInstallers ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work")}", outlook.ConfinesInstallers ? Tone.Quiet : Tone.Attention));
         }
 
+        if (!fetchesOnly && plan.Items.Select(Check).OfType<string>().ToList() is { Count: > 0 } checks) output.Line(new Cell($"started once, to see whether it works: {string.Join(", ", checks)}", Tone.Quiet));
         if (outlook.Afterwards.Count > 0) output.Line(new Cell($"afterwards: {string.Join(", ", outlook.Afterwards)}", Tone.Quiet));
         foreach (var need in outlook.Space)
             output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
     }
+
+    /// <summary>What is started once, to see whether an app works.</summary>
+    private static string? Check(PlanItem item) => item.Fetches ? item.Offer!.Card.PlacementOf(item.Release!).Check?.CommandLine : null;
 
     /// <summary>What is started in the background when a person signs in, after a plan.</summary>
     private static IEnumerable<string> Autostart(PlanItem item) => item.Fetches
@@ -87,6 +91,9 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         json.WriteEndArray();
         json.WriteStartArray("autostart");
         foreach (var command in plan.Items.SelectMany(Autostart)) json.WriteStringValue(command);
+        json.WriteEndArray();
+        json.WriteStartArray("checks");
+        foreach (var check in plan.Items.Select(Check).OfType<string>()) json.WriteStringValue(check);
         json.WriteEndArray();
         json.WriteBoolean("installers_confined", outlook.ConfinesInstallers);
         json.WriteStartArray("space");

@@ -6,6 +6,9 @@ internal static class CardLimits
     /// <summary>How long an installer may be allowed, in seconds.</summary>
     public const int InstallerSeconds = 7200;
 
+    /// <summary>How long a check may be allowed, in seconds.</summary>
+    public const int CheckSeconds = 300;
+
     /// <summary>The largest exit code.</summary>
     public const int ExitCode = 255;
 

@@ -235,6 +235,7 @@ internal ref struct CardLineReader
         List<PlacedFile> mimeTypes = [], manualPages = [], fonts = [];
         List<PlacedCompletion> completions = [];
         List<PlacedAutostart> autostart = [];
+        StartCheck? check = null;
         BeginObject();
         while (NextKey())
         {
@@ -245,6 +246,7 @@ internal ref struct CardLineReader
             else if (Is("manual_pages"u8)) manualPages = Each((ref reader) => reader.ReadFile(), "place.manual_pages");
             else if (Is("completions"u8)) completions = Each((ref reader) => reader.ReadCompletion(), "place.completions");
             else if (Is("fonts"u8)) fonts = Each((ref reader) => reader.ReadFile(), "place.fonts");
+            else if (Is("check"u8)) check = ReadCheck();
             else if (Is("autostart"u8)) autostart = Each((ref reader) => reader.ReadAutostart(), "place.autostart");
             else throw Unknown();
         }
@@ -252,7 +254,7 @@ internal ref struct CardLineReader
         return new Placement
         {
             Commands = commands, DesktopEntries = entries, Icons = icons, MimeTypes = mimeTypes, ManualPages = manualPages,
-            Completions = completions, Fonts = fonts, Autostart = autostart,
+            Completions = completions, Fonts = fonts, Autostart = autostart, Check = check,
         };
     }
 
@@ -269,6 +271,24 @@ internal ref struct CardLineReader
         }
 
         return new PlacedCommand(name ?? throw Missing("name"), path ?? throw Missing("path"));
+    }
+
+    private StartCheck ReadCheck()
+    {
+        FileName? command = null;
+        IReadOnlyList<string> arguments = [];
+        var (output, seconds) = ("", StartCheck.UsualSeconds);
+        BeginObject();
+        while (NextKey())
+        {
+            if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
+            else if (Is("arguments"u8)) arguments = Texts(text => !text.Any(char.IsControl), "strings without control characters", CardLimits.Text);
+            else if (Is("output"u8)) output = Text(CardLimits.Text);
+            else if (Is("seconds"u8)) seconds = (int)Number(1, CardLimits.CheckSeconds);
+            else throw Unknown();
+        }
+
+        return new StartCheck(command ?? throw Missing("command"), arguments, output, seconds);
     }
 
     private PlacedFile ReadFile()

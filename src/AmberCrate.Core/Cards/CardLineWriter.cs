@@ -135,6 +135,16 @@ internal static class CardLineWriter
             });
         }
 
+        if (placement.Check is { } check)
+        {
+            json.WriteStartObject("check");
+            json.WriteString("command", check.Command.Text);
+            Texts(json, "arguments", check.Arguments);
+            json.WriteString("output", check.Output);
+            json.WriteNumber("seconds", check.Seconds);
+            json.WriteEndObject();
+        }
+
         json.WriteEndObject();
     }
 

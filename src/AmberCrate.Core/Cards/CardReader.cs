@@ -197,6 +197,7 @@ public static class CardReader
             ManualPages = [.. table.Children("manual_pages").Select(ReadFile).OfType<PlacedFile>()],
             Completions = [.. table.Children("completions").Select(ReadCompletion).OfType<PlacedCompletion>()],
             Fonts = [.. table.Children("fonts").Select(ReadFile).OfType<PlacedFile>()],
+            Check = ReadCheck(table.Child("check")),
             Autostart = [.. table.Children("autostart").Select(ReadAutostart).OfType<PlacedAutostart>()],
         };
         table.RefuseUnknownKeys();
@@ -235,6 +236,16 @@ public static class CardReader
         var arguments = ReadArguments(table);
         table.RefuseUnknownKeys();
         return name is null || command is null ? null : new PlacedAutostart(name, command, arguments);
+    }
+
+    private static StartCheck? ReadCheck(TableReader? table)
+    {
+        if (table is null) return null;
+        var command = table.Parsed<FileName>("command", FileName.TryParse, FileName.Expected, required: true);
+        var check = new StartCheck(command!, table.Texts("arguments", CardLimits.Text), table.Text("output", maxLength: CardLimits.Text) ?? "", (int)(table.Number("seconds", 1, CardLimits.CheckSeconds) ?? StartCheck.UsualSeconds));
+        if (check.Arguments.Any(argument => argument.Any(char.IsControl))) table.AddFault("arguments", "expected strings without control characters");
+        table.RefuseUnknownKeys();
+        return command is null ? null : check;
     }
 
     private static string ReadArguments(TableReader table)

@@ -69,10 +69,11 @@ public static class CardRules
 
         foreach (var (list, index, started) in place.DesktopEntries.Select((entry, index) => ("desktop_entries", index, entry.Command))
             .Concat(place.Completions.Select((completion, index) => ("completions", index, completion.Command)))
+            .Concat(place.Check is null ? [] : [("check", -1, place.Check.Command)])
             .Concat(place.Autostart.Select((entry, index) => ("autostart", index, entry.Command))))
         {
             if (place.Commands.All(command => command.Name != started))
-                yield return ($".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
+                yield return (index < 0 ? $".{list}.command" : $".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
         }
 
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))

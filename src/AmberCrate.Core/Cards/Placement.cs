@@ -27,6 +27,9 @@ public sealed record Placement
     /// <summary>Fonts.</summary>
     public IReadOnlyList<PlacedFile> Fonts { get; init; } = [];
 
+    /// <summary>What is started once after placing, to see that it works; null for nothing.</summary>
+    public StartCheck? Check { get; init; }
+
     /// <summary>What is started in the background when a person signs in.</summary>
     public IReadOnlyList<PlacedAutostart> Autostart { get; init; } = [];
 }

@@ -62,7 +62,7 @@ public sealed class Confinement(string searchPath)
         List<string> words = _bwrap.Value is { } bwrap
             ?
             [
-                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", .. HideHome(place),
+                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", .. HideHome(place), .. place.Visible is { } visible ? (string[])["--ro-bind", visible, visible] : [],
                 "--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs, "--", program,
             ]
             : _setsid is null ? [program] : [_setsid, "--wait", program];

@@ -6,4 +6,8 @@ namespace AmberCrate.Engine.Installers;
 /// <param name="Home">Its home folder.</param>
 /// <param name="Temporary">Its folder for temporary files.</param>
 /// <param name="Own">The folder that holds those and the program itself.</param>
-public sealed record ProgramPlace(string Folder, string SeenAs, string Home, string Temporary, string Own);
+public sealed record ProgramPlace(string Folder, string SeenAs, string Home, string Temporary, string Own)
+{
+    /// <summary>A folder that it may read although it lies in the person's home; null for none.</summary>
+    public string? Visible { get; init; }
+}

@@ -13,9 +13,10 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <summary>Goes from one state to another, and back where something fails.</summary>
     /// <param name="before">The app as recorded; null where it is not installed.</param>
     /// <param name="after">The app as it shall be, its version complete on the shelf; null to take it off.</param>
+    /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
-    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after, CancellationToken cancel = default)
+    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after, Func<string?>? check = null, CancellationToken cancel = default)
     {
         var id = (after ?? before)!.Id;
         var edited = before is null ? [] : placer.Edited(before);
@@ -28,6 +29,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
                 throw new Problem(ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults), "tell the catalogue's keeper").ToException();
             }
 
+            if (check?.Invoke() is { } fault) throw new Problem(ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault, "tell the catalogue's keeper; its log has what it wrote").ToException();
             cancel.ThrowIfCancellationRequested();
             records.Settle(id, after);
             return edited;

@@ -1,4 +1,5 @@
 using System.Runtime.ExceptionServices;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -250,7 +251,7 @@ public sealed class Runner
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming, file);
             if (!evenOpen) RequireClosed(item);
-            var notes = Notes(_switch.Go(item.Installed, after, cancel));
+            var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(offer.Card, release, after, log, cancel), cancel));
             if (mustRestart) notes.Add("its installer says that the machine must be started again");
             return notes;
         }
@@ -268,6 +269,15 @@ public sealed class Runner
         log.Write(item.Id, _confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         return new InstallerRun(_confinement, Path.Combine(_layout.CacheFolder, $"installer-{item.Id}")).Run(
             file.Path, item.Artifact!, item.ToInstaller, incoming, _shelf.FolderOf(after), line => log.Write(item.Id, $"> {line}"), cancel);
+    }
+
+    /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
+    private string? TryStart(AppCard card, Release release, InstalledApp after, RunLog log, CancellationToken cancel)
+    {
+        if (card.PlacementOf(release).Check is not { } check) return null;
+        log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
+        var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
+        return new StartTrial(_confinement, Path.Combine(_layout.CacheFolder, $"trial-{card.Id}")).Fault(check, release.Version, _shelf.FolderOf(after), program, line => log.Write(card.Id.Text, $"> {line}"), cancel);
     }
 
     /// <summary>The other apps on record, read only where somebody asks.</summary>
@@ -310,7 +320,7 @@ public sealed class Runner
     {
         var app = place.Item.Installed!;
         watch(new RunEvent.StageBegins(place, RunStage.Removing));
-        var notes = Notes(_switch.Go(app, null, cancel));
+        var notes = Notes(_switch.Go(app, null, cancel: cancel));
         if (RunningApps.In(_layout.ShelfOf(app.Id)).Count == 0) _shelf.DropAll(app.Id);
         else notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
