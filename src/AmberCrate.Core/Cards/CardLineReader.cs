@@ -260,17 +260,8 @@ internal ref struct CardLineReader
 
     private PlacedCommand ReadCommand()
     {
-        FileName? name = null;
-        InsidePath? path = null;
-        BeginObject();
-        while (NextKey())
-        {
-            if (Is("name"u8)) name = Parsed<FileName>(FileName.TryParse, FileName.Expected);
-            else if (Is("path"u8)) path = Parsed<InsidePath>(InsidePath.TryParse, InsidePath.Expected);
-            else throw Unknown();
-        }
-
-        return new PlacedCommand(name ?? throw Missing("name"), path ?? throw Missing("path"));
+        var file = ReadFile();
+        return new PlacedCommand(file.Name, file.Path);
     }
 
     private StartCheck ReadCheck()

@@ -204,13 +204,7 @@ public static class CardReader
         return placement;
     }
 
-    private static PlacedCommand? ReadCommand(TableReader table)
-    {
-        var name = table.Parsed<FileName>("name", FileName.TryParse, FileName.Expected, required: true);
-        var path = table.Parsed<InsidePath>("path", InsidePath.TryParse, InsidePath.Expected, required: true);
-        table.RefuseUnknownKeys();
-        return name is null || path is null ? null : new PlacedCommand(name, path);
-    }
+    private static PlacedCommand? ReadCommand(TableReader table) => ReadFile(table) is { } file ? new PlacedCommand(file.Name, file.Path) : null;
 
     private static PlacedFile? ReadFile(TableReader table)
     {

@@ -3,6 +3,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Formats;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Installers;
@@ -16,8 +17,8 @@ public sealed class Confinement(string searchPath)
     private const long LeastFree = 64 << 20;
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5), TrialTime = TimeSpan.FromSeconds(10);
 
-    private readonly string? _setsid = Find("setsid", searchPath);
-    private readonly Lazy<string?> _bwrap = new(() => Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
+    private readonly string? _setsid = ProgramSearch.Find("setsid", searchPath);
+    private readonly Lazy<string?> _bwrap = new(() => ProgramSearch.Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
 
     /// <summary>Whether programs are confined.</summary>
     public bool IsConfined => _bwrap.Value is not null;
@@ -158,8 +159,6 @@ public sealed class Confinement(string searchPath)
             return false;
         }
     }
-
-    private static string? Find(string name, string searchPath) => searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
 
     /// <summary>What a program writes: passed on line by line up to a limit, and the last of it kept.</summary>
     private sealed class Lines(Action<string> say)

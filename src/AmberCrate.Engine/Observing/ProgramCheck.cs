@@ -105,7 +105,7 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
 
     private bool IsThere(string program) => program.Contains('/', StringComparison.Ordinal)
         ? File.Exists(InRoot(program))
-        : searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Any(folder => File.Exists(Path.Combine(folder, program)));
+        : ProgramSearch.Find(program, searchPath) is not null;
 
     private string InRoot(string path) => path.StartsWith('/') ? Path.Combine(root, path[1..]) : path;
 

@@ -1,6 +1,7 @@
 using System.ComponentModel;
 using System.Diagnostics;
 using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Placing;
@@ -51,7 +52,7 @@ public sealed class DesktopCaches(MachineLayout layout, string searchPath)
             (PlaceKind.Font, "fc-cache", [Path.Combine(layout.DataFolder, "fonts")]),
         })
         {
-            if (placed.Contains(kind) && searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists) is { } program)
+            if (placed.Contains(kind) && ProgramSearch.Find(name, searchPath) is { } program)
                 yield return (name, program, arguments);
         }
     }

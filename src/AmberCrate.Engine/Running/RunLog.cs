@@ -12,6 +12,7 @@ public sealed class RunLog
 {
     private readonly string _folder;
     private readonly TimeProvider _clock;
+    private readonly Lock _guard = new();
     private bool _works;
 
     private RunLog(string folder, TimeProvider clock) => (_folder, _clock) = (folder, clock);
@@ -87,9 +88,12 @@ public sealed class RunLog
 
     private void Append(string file, string line)
     {
-        if (!_works) return;
         var clean = string.Concat(line.Select(letter => char.IsControl(letter) ? ' ' : letter));
-        _works = Try(() => System.IO.File.AppendAllText(Path.Combine(_folder, file), $"{_clock.GetUtcNow():yyyy-MM-dd'T'HH:mm:ss.fff'Z'}  {clean}\n"));
+        lock (_guard)
+        {
+            // Transfers and the output of an installer are told from threads of their own.
+            _works = _works && Try(() => System.IO.File.AppendAllText(Path.Combine(_folder, file), $"{_clock.GetUtcNow():yyyy-MM-dd'T'HH:mm:ss.fff'Z'}  {clean}\n"));
+        }
     }
 
     private static bool Try(Action action)

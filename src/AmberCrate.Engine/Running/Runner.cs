@@ -16,6 +16,8 @@ namespace AmberCrate.Engine.Running;
 /// <summary>Carries a plan out, app by app. Each ends in one outcome, and the failure of one does not stop the others.</summary>
 public sealed class Runner
 {
+    private const string InstallerFolders = "installer-", TrialFolders = "trial-";
+
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
     private readonly DownloadCache _downloads;
@@ -47,7 +49,12 @@ public sealed class Runner
 
     /// <summary>Reverts what an earlier run left in the middle.</summary>
     /// <returns>The ids of the apps that were reverted.</returns>
-    public IReadOnlyList<string> RevertUnsettled() => _switch.RevertUnsettled();
+    public IReadOnlyList<string> RevertUnsettled()
+    {
+        foreach (var folder in new[] { InstallerFolders, TrialFolders }.Where(_ => Directory.Exists(_layout.CacheFolder)).SelectMany(names => Directory.EnumerateDirectories(_layout.CacheFolder, names + "*")))
+            Directory.Delete(folder, recursive: true);
+        return _switch.RevertUnsettled();
+    }
 
     /// <summary>Refuses a plan that could not be carried out: to be asked before anything changes, for every folder that the plan writes to.</summary>
     /// <param name="plan">The plan.</param>
@@ -267,7 +274,7 @@ public sealed class Runner
     private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, RunLog log, CancellationToken cancel)
     {
         log.Write(item.Id, _confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
-        return new InstallerRun(_confinement, Path.Combine(_layout.CacheFolder, $"installer-{item.Id}")).Run(
+        return new InstallerRun(_confinement, Path.Combine(_layout.CacheFolder, $"{InstallerFolders}{item.Id}")).Run(
             file.Path, item.Artifact!, item.ToInstaller, incoming, _shelf.FolderOf(after), line => log.Write(item.Id, $"> {line}"), cancel);
     }
 
@@ -277,7 +284,7 @@ public sealed class Runner
         if (card.PlacementOf(release).Check is not { } check) return null;
         log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
         var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
-        return new StartTrial(_confinement, Path.Combine(_layout.CacheFolder, $"trial-{card.Id}")).Fault(check, release.Version, _shelf.FolderOf(after), program, line => log.Write(card.Id.Text, $"> {line}"), cancel);
+        return new StartTrial(_confinement, Path.Combine(_layout.CacheFolder, $"{TrialFolders}{card.Id}")).Fault(check, release.Version, _shelf.FolderOf(after), program, line => log.Write(card.Id.Text, $"> {line}"), cancel);
     }
 
     /// <summary>The other apps on record, read only where somebody asks.</summary>
