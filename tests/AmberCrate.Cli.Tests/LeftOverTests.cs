@@ -82,7 +82,7 @@ public sealed class LeftOverTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Variables["PATH"] = "/usr/bin";
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldEndWith(
-            "~/root/.local/bin is not on PATH: start cue-ledger as ~/root/.local/bin/cue-ledger, or add this line to ~/.profile and sign in again: export PATH=\"~/root/.local/bin:$PATH\"\n");
+            "not on PATH: ~/root/.local/bin; start cue-ledger as ~/root/.local/bin/cue-ledger\nnext: add to ~/.profile, and sign in again: export PATH=\"~/root/.local/bin:$PATH\"\n");
     }
 
     [Fact]

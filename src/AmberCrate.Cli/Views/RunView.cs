@@ -41,7 +41,7 @@ internal static class RunView
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
         }
 
-        if (StartHint(report, layout, searchPath) is { } hint) output.Line(new Cell(hint, Tone.Attention));
+        foreach (var hint in StartHints(report, layout, searchPath)) output.Line(new Cell(hint, Tone.Attention));
     }
 
     /// <summary>Writes how the run ended as the last event.</summary>
@@ -75,12 +75,13 @@ internal static class RunView
     }
 
     /// <summary>How to start what was put on where the shell does not find it.</summary>
-    private static string? StartHint(RunReport report, MachineLayout layout, string searchPath)
+    private static IEnumerable<string> StartHints(RunReport report, MachineLayout layout, string searchPath)
     {
         var command = report.Items.Where(item => item.Outcome == Outcome.Done && item.Item.Fetches)
             .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(command => command.Name.Text).FirstOrDefault();
-        if (command is null || searchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder)) return null;
-        return $"{layout.BinFolder} is not on PATH: start {command} as {layout.PathOf(PlaceKind.Command, command)}, or add this line to ~/.profile and sign in again: export PATH=\"{layout.BinFolder}:$PATH\"";
+        if (command is null || searchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder)) yield break;
+        yield return $"not on PATH: {layout.BinFolder}; start {command} as {layout.PathOf(PlaceKind.Command, command)}";
+        yield return $"next: add to ~/.profile, and sign in again: export PATH=\"{layout.BinFolder}:$PATH\"";
     }
 
     private static string Summary(RunReport report)
