@@ -57,8 +57,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
             : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = needed }.ToException();
     }
 
-    /// <summary>Plans what an earlier run has left. What has been done in the meantime, or cannot be asked for any more, is an item too.</summary>
-    /// <exception cref="ProblemException">There is no plan.</exception>
+    /// <summary>Plans what an earlier run has left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be upgraded or taken off.</summary>
+    /// <exception cref="ProblemException">Something to be put on is not offered any more, or there is no plan.</exception>
     public Plan Retry(IEnumerable<RecordedItem> items)
     {
         var left = items.Where(item => item.IsLeft).ToList();

@@ -133,7 +133,7 @@ public sealed class RecordStore : IDisposable
         return number;
     }
 
-    /// <summary>The latest run of which something is left to do, and of those that are told apart by their number that one; null where there is none.</summary>
+    /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
     /// <param name="number">The number of the run; null for the latest.</param>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public (long Number, string Command, IReadOnlyList<RecordedItem> Items)? RunLeft(long? number)

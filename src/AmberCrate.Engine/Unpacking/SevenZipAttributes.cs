@@ -110,7 +110,7 @@ internal ref struct SevenZipAttributes
         return found;
     }
 
-    /// <summary>Passes over the description of the streams: it ends where the one of the files begins, which is searched for.</summary>
+    /// <summary>Passes over the description of the streams; false where it is written in a way that is not known here.</summary>
     private bool PassStreams()
     {
         var streams = new SevenZipStreams(_left);
