@@ -16,8 +16,7 @@ internal static class Program
         using var now = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
-        PlanRun.Now = now.Token;
-        var parsed = AcrateCommand.Create().Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
+        var parsed = AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
         using var output = Output.Of(parsed);
         try
         {
@@ -30,7 +29,7 @@ internal static class Program
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return ErrorView.Show(output, IoProblems.Of(fault, "the command cannot be carried out"));
+            return ErrorView.Show(output, CommandText.In(CommonOptions.ScopeOf(parsed), IoProblems.Of(fault, "the command cannot be carried out")));
         }
     }
 

@@ -11,7 +11,7 @@ namespace AmberCrate.Cli.Tests;
 /// </summary>
 public sealed class Sandbox : IAsyncDisposable
 {
-    private static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
+    public static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
     private static readonly System.Text.RegularExpressions.Regex StageLine = new("^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex Took = new(", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex FreeSpace = new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));

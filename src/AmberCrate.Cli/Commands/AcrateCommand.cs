@@ -9,24 +9,27 @@ namespace AmberCrate.Cli.Commands;
 internal static class AcrateCommand
 {
     /// <summary>The commands by task, as help groups them.</summary>
-    public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups() =>
+    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups(CancellationToken now) =>
     [
         ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
-        ("Put on", [InstallCommand.Create(), UninstallCommand.Create(), PrefetchCommand.Create()]),
-        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create()]),
-        ("Carry over", [ExportCommand.Create(), EquipCommand.Create()]),
-        ("Records", [RetryCommand.Create()]),
+        ("Put on", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create()]),
+        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now)]),
+        ("Carry over", [ExportCommand.Create(), EquipCommand.Create(now)]),
+        ("Records", [RetryCommand.Create(now)]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];
 
     /// <summary>Builds the whole command line.</summary>
-    public static RootCommand Create()
+    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    public static RootCommand Create(CancellationToken now)
     {
         var root = new RootCommand("Puts desktop applications on workstations from catalogues, keeps them current, and carries them over.");
-        var groups = Groups();
+        var groups = Groups(now);
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Options.Add(CommonOptions.Json);
         root.Options.Add(CommonOptions.Root);
+        root.Options.Add(CommonOptions.Everyone);
         root.Options.Add(CommonOptions.Offline);
         root.Options.Add(CommonOptions.NoColour);
         foreach (var option in root.Options)

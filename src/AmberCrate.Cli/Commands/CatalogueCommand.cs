@@ -27,6 +27,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             var catalogue = new RegisteredCatalogue(ReadName(parsed.GetValue(name)!), CatalogueRefresh.Normalise(parsed.GetValue(location)!));
+            if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             if (station.Records.Catalogues().FirstOrDefault(known => known.Name == catalogue.Name) is { } taken)
                 throw new Problem(ProblemCode.Refused, $"there is a catalogue {taken.Name} already", $"it is at {taken.Location}", $"acrate catalogue drop {taken.Name}, or choose another name").ToException();
@@ -61,6 +62,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             var wanted = parsed.GetValue(names)!.Select(ReadName).ToList();
+            if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             var known = station.Records.Catalogues();
             foreach (var unknown in wanted.Where(name => known.All(catalogue => catalogue.Name != name))) throw Unknown(unknown, known).ToException();
@@ -82,6 +84,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             var order = parsed.GetValue(names)!.Select(ReadName).Distinct().ToList();
+            if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             foreach (var name in order) RequireKnown(name, station);
             station.Records.Rank(order);
@@ -103,6 +106,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             var catalogue = ReadName(parsed.GetValue(name)!);
+            if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             RequireKnown(catalogue, station);
             station.Records.Pause(catalogue, pause);
@@ -126,6 +130,7 @@ internal static class CatalogueCommand
         {
             using var call = new Invocation(parsed);
             var dropped = ReadName(parsed.GetValue(name)!);
+            if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             var known = station.Records.Catalogues();
             if (!station.Records.DropCatalogue(dropped)) throw Unknown(dropped, known).ToException();

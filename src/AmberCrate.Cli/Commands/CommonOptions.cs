@@ -1,4 +1,6 @@
 using System.CommandLine;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -7,7 +9,12 @@ internal static class CommonOptions
 {
     public static Option<bool> Json { get; } = new("--json") { Description = "Write one JSON document to standard output, and nothing else there", Recursive = true };
 
-    public static Option<string> Root { get; } = new("--root") { Description = "Keep everything below DIR, as if it were the home folder", HelpName = "DIR", Recursive = true };
+    public static Option<string> Root { get; } = new("--root") { Description = "Keep everything below DIR, as if it were the home folder, or / with --everyone", HelpName = "DIR", Recursive = true };
+
+    public static Option<bool> Everyone { get; } = new(CommandText.EveryoneOption) { Description = "Work on the apps of everyone on this machine instead of your own", Recursive = true };
+
+    /// <summary>Whose apps a command line is about.</summary>
+    public static InstallScope ScopeOf(ParseResult parsed) => parsed.GetValue(Everyone) ? InstallScope.Everyone : InstallScope.ThisUser;
 
     public static Option<bool> NoColour { get; } = new("--no-colour") { Description = "Write without colour, as NO_COLOR=1 does", Recursive = true };
 
@@ -18,6 +25,10 @@ internal static class CommonOptions
     public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };
 
     public static Option<bool> Pick { get; } = new("--pick") { Description = "Tick on the terminal what of the plan to carry out" };
+
+    public static Option<string[]> Skip { get; } = new("--skip") { Description = "Leave APP out of the plan, and what cannot be there without it", HelpName = "APP" };
+
+    public static Option<string> AsShown { get; } = new("--as-shown") { Description = "Carry the plan out without showing it or asking, if it is the one of this digest, which --dry-run --json tells", HelpName = "sha256:DIGEST" };
 
     public static Option<string[]> Expect { get; } = new("--expect") { Description = "Accept for APP the file of this digest, which you have checked, in place of the catalogue's", HelpName = "APP=sha256:DIGEST" };
 

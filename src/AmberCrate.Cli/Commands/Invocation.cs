@@ -1,7 +1,10 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Running;
 using AmberCrate.Engine.Transfers;
 
@@ -11,16 +14,23 @@ namespace AmberCrate.Cli.Commands;
 internal sealed class Invocation : IDisposable
 {
     private readonly ParseResult _parsed;
+    private readonly bool _isHome;
 
     public Invocation(ParseResult parsed)
     {
         _parsed = parsed;
         Output = Output.Of(parsed);
-        var root = parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT");
+        var root = (parsed.GetValue(CommonOptions.Root) ?? Environment.GetEnvironmentVariable("ACRATE_ROOT")) is { Length: > 0 } set ? Path.GetFullPath(set) : null;
+        var own = root is null ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root, Environment.GetEnvironmentVariable);
+        var everyones = MachineLayout.OfEveryone(root ?? "/");
+        var scope = CommonOptions.ScopeOf(parsed);
+        _isHome = root is null;
+        Raising = scope == InstallScope.Everyone ? Raising.Of(everyones, root) : null;
         Settings = new WorkstationSettings(
-            string.IsNullOrEmpty(root) ? MachineLayout.OfUser(Environment.GetEnvironmentVariable) : MachineLayout.Under(root, Environment.GetEnvironmentVariable),
+            scope == InstallScope.Everyone ? everyones : own,
             ReadPatience(), ReadRefreshAfter(), parsed.GetValue(CommonOptions.Offline), Environment.GetEnvironmentVariable)
         {
+            OtherLayout = scope == InstallScope.Everyone ? own : everyones,
             Transfers = new SettingsReader(parsed).Transfers(), KeptLogs = new SettingsReader(parsed).KeptLogs(), LockPatience = new SettingsReader(parsed).LockPatience(),
         };
     }
@@ -30,6 +40,23 @@ internal sealed class Invocation : IDisposable
 
     /// <summary>Where everything lies.</summary>
     public WorkstationSettings Settings { get; }
+
+    /// <summary>How to get the rights that changing everyone's apps takes; null where they are there, or not needed.</summary>
+    public Raising? Raising { get; }
+
+    /// <summary>Whether a person can be asked something.</summary>
+    public static bool HasTerminal => !Console.IsInputRedirected && !Console.IsErrorRedirected;
+
+    /// <summary>The digest of the plan that has been shown already; null where none has.</summary>
+    /// <exception cref="ProblemException">It cannot be read.</exception>
+    public Sha256Digest? AsShown()
+    {
+        if (_parsed.GetResult(CommonOptions.AsShown) is null || _parsed.GetValue(CommonOptions.AsShown) is not { } text) return null;
+        return ReadDigest(text) ?? throw new Problem(ProblemCode.BadCommandLine, $"--as-shown \"{text}\" cannot be used", "expected sha256:DIGEST with 64 hexadecimal digits").ToException();
+    }
+
+    /// <summary>The ids that the person leaves out with --skip.</summary>
+    public IReadOnlyList<string> Skipped => _parsed.GetValue(CommonOptions.Skip) ?? [];
 
     /// <summary>Whether only the plan is wanted.</summary>
     public bool IsDryRun => _parsed.GetValue(CommonOptions.DryRun);
@@ -43,8 +70,8 @@ internal sealed class Invocation : IDisposable
     {
         get
         {
-            if (!_parsed.GetValue(CommonOptions.Pick)) return false;
-            if (!Console.IsInputRedirected && !Console.IsErrorRedirected && !Output.IsJson) return true;
+            if (!_parsed.GetValue(CommonOptions.Pick) || AsShown() is not null) return false;
+            if (HasTerminal && !Output.IsJson) return true;
             throw new Problem(ProblemCode.BadCommandLine, "there is no terminal on which to tick items", "nothing has been changed", "name what you want, or leave --pick out").ToException();
         }
     }
@@ -56,12 +83,18 @@ internal sealed class Invocation : IDisposable
         var stated = new Dictionary<string, Sha256Digest>(StringComparer.Ordinal);
         foreach (var text in _parsed.GetValue(CommonOptions.Expect) ?? [])
         {
-            if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _) || !named.StartsWith("sha256:", StringComparison.Ordinal) || !Sha256Digest.TryParse(named["sha256:".Length..].ToLowerInvariant(), out var digest))
+            if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _) || ReadDigest(named) is not { } digest)
                 throw new Problem(ProblemCode.BadCommandLine, $"--expect \"{text}\" cannot be used", "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits").ToException();
             if (!stated.TryAdd(id, digest)) throw new Problem(ProblemCode.BadCommandLine, $"--expect names {id} twice").ToException();
         }
 
         return stated;
+    }
+
+    private static Sha256Digest? ReadDigest(string text)
+    {
+        const string kind = "sha256:";
+        return text.StartsWith(kind, StringComparison.Ordinal) && Sha256Digest.TryParse(text[kind.Length..].ToLowerInvariant(), out var digest) ? digest : null;
     }
 
     /// <summary>What the person gives to installers with --to-installer, by id.</summary>
@@ -78,15 +111,62 @@ internal sealed class Invocation : IDisposable
     /// <summary>Opens the root for reading.</summary>
     public Workstation OpenToRead() => Greeted(Workstation.OpenToRead(Settings, Clock));
 
+    /// <summary>Says where the other scope cannot be read.</summary>
+    public void NoteOther(Workstation station)
+    {
+        if (station.Other.Fault is { } fault) Output.Notice($"what is on {Words.For(station.Other.Layout.Scope)} cannot be told: {fault.What}");
+    }
+
+    /// <summary>Opens everyone's apps for reading beside a person's own; null where there are none, or where they are what was asked for.</summary>
+    public Workstation? OpenEveryonesToo(Workstation own)
+    {
+        NoteOther(own);
+        return own.Layout.Scope == InstallScope.ThisUser && own.Other.Apps.Count > 0 ? Workstation.OpenToRead(Settings with { Layout = Settings.OtherLayout, OtherLayout = Settings.Layout }, Clock) : null;
+    }
+
     /// <summary>Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.</summary>
     public async Task<Workstation> OpenToReadFreshAsync(CancellationToken cancel) => await FreshAsync(OpenToRead(), cancel);
 
     /// <summary>Opens the root for changing it, with catalogue data likewise.</summary>
     public async Task<Workstation> OpenToChangeFreshAsync(CancellationToken cancel) => await FreshAsync(OpenToChange(), cancel);
 
-    /// <summary>Opens the root for changing it; for reading only where just the plan is wanted.</summary>
-    public Workstation OpenToChange() =>
-        IsDryRun ? OpenToRead() : Greeted(Workstation.OpenToChange(Settings, Clock, CommandLine, holder => Output.Notice($"waiting for another run to end, {holder}")));
+    /// <summary>Opens the root for changing it; for reading only where just the plan is wanted, or another process will carry it out.</summary>
+    /// <exception cref="ProblemException">Rights are missing and cannot be raised, the folders are another user's, or another run holds the lock.</exception>
+    public Workstation OpenToChange()
+    {
+        if (IsDryRun) return OpenToRead();
+        if (_isHome && Settings.Layout.Scope == InstallScope.ThisUser)
+        {
+            if (FolderRights.Foreign(Settings.Layout) is { } foreign) throw foreign.ToException();
+            if (Raised is { } person) Output.Notice($"this puts apps on for root alone, not for {person}; --everyone puts them on for all users");
+        }
+
+        RequireRaisable();
+        return Raising is not null ? OpenToRead() : Greeted(Workstation.OpenToChange(Settings, Clock, CommandLine, holder => Output.Notice($"waiting for another run to end, {holder}")));
+    }
+
+    /// <summary>Has the whole command run again with the rights that it takes, where they are missing.</summary>
+    /// <returns>With what it ended; null where the rights are there.</returns>
+    /// <exception cref="ProblemException">They cannot be raised.</exception>
+    public int? RunRaised()
+    {
+        if (Raising is null || IsDryRun) return null;
+        RequireRaisable();
+        Output.Notice($"this takes root's rights; {Raising.By} may ask for a password");
+        return Raising.Run(Output, []);
+    }
+
+    /// <summary>Which rights a plan takes.</summary>
+    public RightsNeed RightsFor(Plan plan)
+    {
+        if (Raising is not null) return Raising.By is { } way ? new RightsNeed(RightsState.Raised, way) : new RightsNeed(RightsState.Missing, Raising.Lack);
+        return plan.Changes && FolderRights.Missing(Settings.Layout) is { } missing ? new RightsNeed(RightsState.Missing, missing.What) : RightsNeed.Own;
+    }
+
+    private void RequireRaisable() => Raising?.RequirePossible(HasTerminal, _parsed.CommandResult.Command.Options.Contains(CommonOptions.Yes) ? ["--yes"] : []);
+
+    /// <summary>Who has raised their rights to run this; null where nobody is known to have.</summary>
+    private static string? Raised => FolderRights.CanBeRaised ? null : Environment.GetEnvironmentVariable("SUDO_USER") is { Length: > 0 } and not "root" and var name ? name : null;
 
     /// <summary>The command as it was typed.</summary>
     public string CommandLine => "acrate " + string.Join(' ', _parsed.Tokens.Select(token => token.Value));
@@ -117,7 +197,7 @@ internal sealed class Invocation : IDisposable
     public bool MayGoAhead(string question, CancellationToken cancel)
     {
         if (_parsed.GetValue(CommonOptions.Yes)) return true;
-        if (Console.IsInputRedirected || Console.IsErrorRedirected || Output.IsJson)
+        if (!HasTerminal || Output.IsJson)
         {
             throw new Problem(
                 ProblemCode.BadCommandLine, "there is no terminal on which to ask whether to go ahead", "nothing has been changed", "say --yes to go ahead, or --dry-run to see the plan only").ToException();
@@ -149,8 +229,16 @@ internal sealed class Invocation : IDisposable
     /// <summary>A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is said.</summary>
     private async Task<Workstation> FreshAsync(Workstation station, CancellationToken cancel)
     {
+        if (AsShown() is not null) return station;
         try
         {
+            if (!FolderRights.CanWriteCache(Settings.Layout))
+            {
+                var stale = station.StaleCatalogues();
+                if (stale.Count > 0) Output.Notice($"{string.Join(", ", stale.Select(catalogue => catalogue.Name))} cannot be refreshed with these rights; the data at hand are used. {CommandText.In(Settings.Layout.Scope, "acrate catalogue refresh")} brings them up to date");
+                return station;
+            }
+
             foreach (var failed in (await station.RefreshStaleAsync(WatchRefresh, cancel)).Where(result => result.Problem is not null))
             {
                 var problem = failed.Problem!;

@@ -2,6 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -17,10 +18,13 @@ internal static class ListCommand
             using var call = new Invocation(parsed);
             using var station = await call.OpenToReadFreshAsync(cancel);
             var wanted = parsed.GetValue(words)!.Select(SearchText.Squash).ToList();
-            var entries = DueEntry.All(station.State(), station.Offers())
-                .Where(entry => wanted.TrueForAll(word => SearchText.Squash(entry.App.Id.Text + " " + entry.App.Name).Contains(word, StringComparison.Ordinal)))
+            using var other = call.OpenEveryonesToo(station);
+            var entries = new[] { station, other }.OfType<Workstation>()
+                .SelectMany(one => DueEntry.All(one.State(), one.Offers()).Select(entry => (one.Layout.Scope, Entry: entry)))
+                .Where(item => wanted.TrueForAll(word => SearchText.Squash(item.Entry.App.Id.Text + " " + item.Entry.App.Name).Contains(word, StringComparison.Ordinal)))
+                .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)
                 .ToList();
-            ListView.Show(call.Output, entries, station);
+            ListView.Show(call.Output, entries, station, other);
             return ExitCodes.AllAsAsked;
         });
         return command;

@@ -17,6 +17,7 @@ internal static class PrefetchCommand
         {
             using var call = new Invocation(parsed);
             var named = parsed.GetValue(apps)!.Length > 0 || parsed.GetValue(CommonOptions.ListFile) is not null;
+            if (call.RunRaised() is { } ended) return ended;
             using var station = await call.OpenToReadFreshAsync(cancel);
             var planner = new Planner(station.State(), station.Offers());
             var plan = (named ? planner.Install(call.References(parsed.GetValue(apps)!)) : planner.Upgrade([])).Expecting(call.StatedDigests());

@@ -3,16 +3,17 @@ using System.Globalization;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
 
 /// <summary><c>acrate retry</c>.</summary>
 internal static class RetryCommand
 {
-    public static Command Create()
+    public static Command Create(CancellationToken now)
     {
         var run = new Argument<string>("RUN") { Description = "The number of the run; the latest of which something is left unless named", Arity = ArgumentArity.ZeroOrOne };
-        var command = new Command("retry", "Take up what an earlier run has left: failed, open, or not reached") { run, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.ToInstaller, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
+        var command = new Command("retry", "Take up what an earlier run has left: failed, open, or not reached") { run, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown, CommonOptions.ToInstaller, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Invocation(parsed);
@@ -29,7 +30,7 @@ internal static class RetryCommand
 
             if (!call.Output.IsJson) call.Output.Line(new Cell($"run {earlier.Number}: {earlier.Command}", Tone.Quiet));
             var plan = new Planner(station.State(), station.Offers()).Retry(earlier.Items).Expecting(call.StatedDigests()).Giving(call.InstallerArguments());
-            return await PlanRun.GoAsync(call, station, plan, new PlanView(), cancel);
+            return await PlanRun.GoAsync(call, station, plan, new PlanView(), new RunSignals(cancel, now));
         });
         return command;
     }

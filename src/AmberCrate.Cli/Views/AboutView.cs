@@ -2,6 +2,7 @@ using System.Text.Json;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
@@ -42,7 +43,8 @@ internal static class AboutView
         foreach (var item in study.Along) json.WriteStringValue(item.Id + "@" + item.To);
         json.WriteEndArray();
         json.WriteProblem(study.AlongProblem);
-        WriteInstalled(json, study.Installed, station);
+        WriteInstalled(json, "installed", study.Installed, station.Layout);
+        WriteInstalled(json, "installed_other", station.Other.Find(study.Id.Text), station.Other.Layout);
         json.WriteStartArray("others");
         foreach (var other in study.Others)
         {
@@ -58,7 +60,7 @@ internal static class AboutView
         }
 
         json.WriteEndArray();
-        json.WriteString("next", study.NextCommand);
+        json.WriteString("next", study.NextCommand is { } next ? CommandText.In(station.Layout.Scope, next) : null);
     }
 
     private static void WriteOrphan(Output output, InstalledApp installed, Workstation station)
@@ -66,7 +68,7 @@ internal static class AboutView
         output.Line(new Cell(installed.Name, Tone.Strong), "  " + installed.Id);
         output.Line(new Cell($"No catalogue offers it any more; it came from {installed.Catalogue}.", Tone.Attention));
         output.Line();
-        WriteInstalled(output, installed, station);
+        WriteInstalled(output, installed, station.Layout, isAlone: true);
         output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
     }
 
@@ -87,11 +89,18 @@ internal static class AboutView
         output.Line();
         WriteReleases(output, study, everyRelease);
         WriteChoice(output, study, station);
-        if (study.Installed is null) output.Line("Not installed.");
-        else WriteInstalled(output, study.Installed, station);
+        var other = station.Other.Find(study.Id.Text);
+        if (study.Installed is null) output.Line(other is null ? "Not installed." : $"Not installed {Words.For(station.Layout.Scope)}.");
+        else WriteInstalled(output, study.Installed, station.Layout, other is null);
+        if (other is not null)
+        {
+            WriteInstalled(output, other, station.Other.Layout, isAlone: false);
+            if (study.Installed is not null) ScopeView.ShowTwice(output, [other], station);
+        }
+
         WriteOthers(output, study);
         output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
-        if (study.NextCommand is { } next) output.Line("next: " + next);
+        if (study.NextCommand is { } next) output.Line("next: " + CommandText.In(station.Layout.Scope, next));
     }
 
     private static void WriteReleases(Output output, AppStudy study, bool every)
@@ -133,14 +142,14 @@ internal static class AboutView
         output.Line();
     }
 
-    private static void WriteInstalled(Output output, InstalledApp installed, Workstation station)
+    private static void WriteInstalled(Output output, InstalledApp installed, MachineLayout layout, bool isAlone)
     {
-        output.Line("Installed is ", new Cell(installed.Version.Text, Tone.Strong));
+        output.Line(isAlone && layout.Scope == InstallScope.ThisUser ? "Installed is " : $"Installed {Words.For(layout.Scope)} is ", new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{JsonFields.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
-        Fact(output, "place", Path.Combine(station.Layout.ShelfOf(installed.Id), installed.ShelfName));
-        Facts(output, "placed", installed.Placed.Select(item => station.Layout.PathOf(item.Kind, item.Name)), "nothing outside the shelf");
+        Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
+        Facts(output, "placed", installed.Placed.Select(item => layout.PathOf(item.Kind, item.Name)), "nothing outside the shelf");
         output.Line();
     }
 
@@ -197,9 +206,9 @@ internal static class AboutView
         json.WriteEndObject();
     }
 
-    private static void WriteInstalled(Utf8JsonWriter json, InstalledApp? installed, Workstation station)
+    private static void WriteInstalled(Utf8JsonWriter json, string key, InstalledApp? installed, MachineLayout layout)
     {
-        json.WritePropertyName("installed");
+        json.WritePropertyName(key);
         if (installed is null)
         {
             json.WriteNullValue();
@@ -207,15 +216,16 @@ internal static class AboutView
         }
 
         json.WriteStartObject();
+        json.WriteString("scope", Words.Of(layout.Scope));
         json.WriteString("version", installed.Version.Text);
         json.WriteString("catalogue", installed.Catalogue.Text);
         json.WriteString("asked", installed.Asked?.ToString());
         json.WriteString("sha256", installed.Sha256.Hex);
         json.WriteBoolean("sha256_stated", installed.IsDigestStated);
         json.WriteString("since", JsonFields.Time(installed.InstalledAt));
-        json.WriteString("place", Path.Combine(station.Layout.ShelfOf(installed.Id), installed.ShelfName));
+        json.WriteString("place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
         json.WriteStartArray("places");
-        foreach (var item in installed.Placed) json.WriteStringValue(station.Layout.PathOf(item.Kind, item.Name));
+        foreach (var item in installed.Placed) json.WriteStringValue(layout.PathOf(item.Kind, item.Name));
         json.WriteEndArray();
         json.WriteEndObject();
     }

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Running;
 
@@ -52,7 +53,7 @@ internal static class CatalogueView
         if (catalogues.Count == 0)
         {
             output.Line("No catalogue has been added.");
-            output.Line("next: acrate catalogue add NAME LOCATION");
+            output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate catalogue add") + " NAME LOCATION");
             return;
         }
 

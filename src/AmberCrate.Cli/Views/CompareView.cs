@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
@@ -47,7 +48,7 @@ internal static class CompareView
         yield return ("unpacked", study => study.Choice is { } choice ? choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied : "");
         yield return ("needs", study => study.Choice is { } choice && choice.Offer.Card.NeedsOf(choice.Release) is { Count: > 0 } needs ? string.Join(", ", needs) : "nothing else");
         yield return ("commands", study => study.Choice is { } choice ? string.Join(", ", study.Offer!.Card.PlacementOf(choice.Release).Commands.Select(command => command.Name.Text)) : "");
-        yield return ("installed", study => study.Installed?.Version.Text ?? "no");
-        yield return ("next", study => study.NextCommand ?? "");
+        yield return ("installed", study => string.Join(", ", new[] { study.Installed?.Version.Text, station.Other.Find(study.Id.Text) is { } other ? $"{other.Version} {Words.For(station.Other.Layout.Scope)}" : null }.OfType<string>().DefaultIfEmpty("no")));
+        yield return ("next", study => study.NextCommand is { } next ? CommandText.In(station.Layout.Scope, next) : "");
     }
 }

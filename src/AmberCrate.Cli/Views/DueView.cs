@@ -1,4 +1,6 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
@@ -11,7 +13,7 @@ internal static class DueView
         var shown = entries.Where(entry => entry.State != DueState.Current).OrderBy(entry => entry.State).ToList();
         if (output.IsJson)
         {
-            WriteJson(output, shown, station);
+            WriteJson(output, [.. shown.Select(entry => (station.Layout.Scope, entry))], station);
             return;
         }
 
@@ -30,14 +32,15 @@ internal static class DueView
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var answer = due == 0 ? $"Nothing is due among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
         output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow())}", Tone.Quiet));
-        if (due > 0) output.Line("next: acrate upgrade");
+        if (due > 0) output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate upgrade"));
     }
 
-    public static void WriteJson(Output output, IReadOnlyList<DueEntry> entries, Workstation station) => output.Json(json =>
+    /// <summary>Writes installed apps, of one scope or of both.</summary>
+    public static void WriteJson(Output output, IReadOnlyList<(InstallScope Scope, DueEntry Entry)> entries, Workstation station) => output.Json(json =>
     {
         json.WriteStartObject();
         json.WriteStartArray("apps");
-        foreach (var entry in entries)
+        foreach (var (scope, entry) in entries)
         {
             var app = entry.App;
             json.WriteStartObject();
@@ -49,6 +52,7 @@ internal static class DueView
             json.WriteString("asked", app.Asked?.ToString());
             json.WriteString("catalogue", app.Catalogue.Text);
             json.WriteString("since", JsonFields.Time(app.InstalledAt));
+            json.WriteString("scope", Words.Of(scope));
             json.WriteString("state", State(entry.State));
             json.WriteString("available", entry.Available?.Release.Version.Text);
             json.WriteString("beyond", entry.Beyond?.Release.Version.Text);

@@ -93,6 +93,7 @@ internal static class JsonFields
         ProblemCode.NotVerified => "not-verified",
         ProblemCode.Unreachable => "unreachable",
         ProblemCode.NoRights => "no-rights",
+        ProblemCode.AppOpen => "app-open",
         ProblemCode.Locked => "locked",
         ProblemCode.StateNeedsAttention => "state-needs-attention",
         _ => "interrupted",

@@ -1,7 +1,9 @@
 using System.Text.Json;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
@@ -20,7 +22,7 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
     public bool ChangesCatalogues => AddedCatalogues.Any();
 
     /// <summary>Shows a plan, with what it takes.</summary>
-    public void Show(Output output, Plan plan, PlanOutlook outlook)
+    public void Show(Output output, Plan plan, PlanOutlook outlook, Workstation station)
     {
         foreach (var result in _catalogues)
         {
@@ -49,6 +51,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
 
         if (!fetchesOnly && plan.Items.Select(Check).OfType<string>().ToList() is { Count: > 0 } checks) output.Line(new Cell($"started once, to see whether it works: {string.Join(", ", checks)}", Tone.Quiet));
         if (outlook.Afterwards.Count > 0) output.Line(new Cell($"afterwards: {string.Join(", ", outlook.Afterwards)}", Tone.Quiet));
+        if (outlook.Rights.State == RightsState.Missing) output.Line(new Cell($"rights are missing: {outlook.Rights.By}", Tone.Attention));
+        if (!fetchesOnly) ScopeView.ShowTwice(output, outlook.Twice, station);
         foreach (var need in outlook.Space)
             output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
     }
@@ -62,30 +66,40 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         : [];
 
     /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
-    public string Question(Plan plan)
+    public string Question(Plan plan, RightsNeed rights)
     {
+        var how = rights.State == RightsState.Raised ? $", as root by {rights.By}" : "";
         var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
-        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
-        return plan.Changes ? "Go ahead?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
+        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?";
+        return plan.Changes ? $"Go ahead{how}?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
     }
 
-    public void WriteJson(Output output, Plan plan, PlanOutlook outlook) => output.Json(json =>
+    public void WriteJson(Output output, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station) => output.Json(json =>
     {
         json.WriteStartObject();
-        WriteFields(json, plan, outlook);
+        WriteFields(json, plan, digest, outlook, station);
         json.WriteEndObject();
     });
 
     /// <summary>Writes the plan as the first event of a run.</summary>
-    public void WriteEvent(Output output, Plan plan, PlanOutlook outlook) => output.Event("plan", json => WriteFields(json, plan, outlook));
+    public void WriteEvent(Output output, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station) => output.Event("plan", json => WriteFields(json, plan, digest, outlook, station));
 
-    private void WriteFields(Utf8JsonWriter json, Plan plan, PlanOutlook outlook)
+    private void WriteFields(Utf8JsonWriter json, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station)
     {
+        json.WriteString("digest", $"sha256:{digest}");
+        json.WriteString("scope", Words.Of(station.Layout.Scope));
         WriteCatalogueFields(json);
         json.WriteBoolean("changes", plan.Changes);
         json.WriteNumber("download_size", plan.DownloadSize);
         json.WriteNumber("fetched_size", outlook.Fetched);
-        json.WriteString("rights", "own");
+        json.WriteString("rights", outlook.Rights.State switch
+        {
+            RightsState.Own => "own",
+            RightsState.Raised => "raised",
+            _ => "missing",
+        });
+        json.WriteString("rights_by", outlook.Rights.State == RightsState.Raised ? outlook.Rights.By : null);
+        ScopeView.WriteTwice(json, outlook.Twice, station);
         json.WriteStartArray("afterwards");
         foreach (var program in outlook.Afterwards) json.WriteStringValue(program);
         json.WriteEndArray();
@@ -155,7 +169,7 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         }).ToList();
         if (plan.DownloadSize > outlook.Fetched) parts.Add($"{Words.Size(plan.DownloadSize - outlook.Fetched)} to download");
         if (outlook.Fetched > 0) parts.Add($"{Words.Size(outlook.Fetched)} fetched already");
-        if (plan.Changes && !fetchesOnly) parts.Add("no further rights needed");
+        if (plan.Changes && !fetchesOnly && outlook.Rights.State != RightsState.Missing) parts.Add(outlook.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {outlook.Rights.By}");
         return string.Join(" · ", parts);
     }
 }

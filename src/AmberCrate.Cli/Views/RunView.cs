@@ -1,5 +1,6 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Running;
 
@@ -37,7 +38,7 @@ internal static class RunView
         else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("What failed is as it was before.");
         if (report.Items.Any(item => item.Outcome is Outcome.Failed or Outcome.AppOpen or Outcome.Skipped))
         {
-            if (report.Number is { } number) output.Line($"next: acrate retry {number}");
+            if (report.Number is { } number) output.Line("next: " + CommandText.In(layout.Scope, $"acrate retry {number}"));
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
         }
 
@@ -77,6 +78,7 @@ internal static class RunView
     /// <summary>How to start what was put on where the shell does not find it.</summary>
     private static IEnumerable<string> StartHints(RunReport report, MachineLayout layout, string searchPath)
     {
+        if (report.Number is null) yield break;
         var command = report.Items.Where(item => item.Outcome == Outcome.Done && item.Item.Fetches)
             .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(command => command.Name.Text).FirstOrDefault();
         if (command is null || searchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder)) yield break;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Catalogues;
@@ -50,6 +51,12 @@ internal static class Words
         Attention.Dialog => "it opens a window that wants an answer",
         _ => "terms of a licence must be accepted",
     };
+
+    /// <summary>Whom a scope is for: "for you".</summary>
+    public static string For(InstallScope scope) => scope == InstallScope.Everyone ? "for everyone" : "for you";
+
+    /// <summary>The word for a scope in JSON.</summary>
+    public static string Of(InstallScope scope) => scope == InstallScope.Everyone ? "everyone" : "user";
 
     /// <summary>What is said where a card is silent.</summary>
     public const string NotSupplied = "not supplied";

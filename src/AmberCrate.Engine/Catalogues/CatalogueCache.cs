@@ -1,5 +1,6 @@
 using System.Globalization;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
@@ -37,15 +38,15 @@ public sealed class CatalogueCache : IDisposable
         {
             try
             {
-                return Open(path, rebuilt: false);
+                return Open(path, layout.Scope, rebuilt: false);
             }
             catch (DatabaseException damaged) when (damaged.Code is 11 or 26)
             {
-                return Rebuild(layout.CataloguesFile);
+                return Rebuild(layout);
             }
             catch (InvalidDataException)
             {
-                return Rebuild(layout.CataloguesFile);
+                return Rebuild(layout);
             }
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -203,9 +204,9 @@ public sealed class CatalogueCache : IDisposable
         return int.MaxValue;
     }
 
-    private static CatalogueCache Open(string? path, bool rebuilt)
+    private static CatalogueCache Open(string? path, InstallScope scope, bool rebuilt)
     {
-        var database = Database.Open(path);
+        var database = Database.Open(path, scope == InstallScope.Everyone);
         try
         {
             var version = database.Number("PRAGMA user_version");
@@ -233,10 +234,11 @@ public sealed class CatalogueCache : IDisposable
         transaction.Commit();
     }
 
-    private static CatalogueCache Rebuild(string path)
+    private static CatalogueCache Rebuild(MachineLayout layout)
     {
+        var path = layout.CataloguesFile;
         foreach (var file in new[] { path, path + "-wal", path + "-shm" }) File.Delete(file);
-        return Open(path, rebuilt: true);
+        return Open(path, layout.Scope, rebuilt: true);
     }
 
     /// <summary>The packed lines of an app, in every catalogue.</summary>

@@ -31,6 +31,7 @@ public sealed class Shelf(MachineLayout layout)
     {
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
+        if (layout.Scope == InstallScope.Everyone) LetEveryoneRead(incoming);
         Delete(folder);
         Steps.Pass();
         Posix.Rename(incoming, folder);
@@ -83,6 +84,23 @@ public sealed class Shelf(MachineLayout layout)
     {
         if (Directory.Exists(layout.FrontFolder)) File.Delete(layout.FrontOf(id));
         Steps.Pass();
+    }
+
+    /// <summary>What is on for everyone can be used by everyone and changed by its owner only, whatever its archive or installer says.</summary>
+    private static void LetEveryoneRead(string folder)
+    {
+        const UnixFileMode read = UnixFileMode.UserRead | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+        const UnixFileMode execute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
+        Set(new DirectoryInfo(folder));
+        var all = new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false };
+        foreach (var found in new DirectoryInfo(folder).EnumerateFileSystemInfos("*", all).Where(found => found.LinkTarget is null)) Set(found);
+
+        static void Set(FileSystemInfo found)
+        {
+            var runs = found is DirectoryInfo || (found.UnixFileMode & UnixFileMode.UserExecute) != 0;
+            var wanted = read | UnixFileMode.UserWrite | (runs ? execute : UnixFileMode.None);
+            if (found.UnixFileMode != wanted) found.UnixFileMode = wanted;
+        }
     }
 
     private static void RemoveIfEmpty(string folder)

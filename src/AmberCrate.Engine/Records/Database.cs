@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using SQLitePCL;
 
 namespace AmberCrate.Engine.Records;
@@ -6,7 +7,7 @@ namespace AmberCrate.Engine.Records;
 /// A small skin over one SQLite connection: statements with values in order, and nothing else. It speaks to SQLite without a
 /// layer between, since such a layer took a quarter of the time of a short command. Used by one thread at a time.
 /// </summary>
-public sealed class Database : IDisposable
+public sealed partial class Database : IDisposable
 {
     private const int PatienceInMilliseconds = 10_000;
     private const int OpenFlags = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX;
@@ -24,7 +25,12 @@ public sealed class Database : IDisposable
 
     /// <summary>Opens a database file, or one in memory where <paramref name="path"/> is null.</summary>
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
-    public static Database Open(string? path)
+    /// <param name="path">The file.</param>
+    /// <param name="forOthersToo">
+    /// Whether it is read by people who may not write beside it. The files of its write-ahead log then stay there when it is closed: SQLite
+    /// cannot read a database of this kind without them, and those people could not make them.
+    /// </param>
+    public static Database Open(string? path, bool forOthersToo = false)
     {
         if (path is not null) Directory.CreateDirectory(Path.GetDirectoryName(path)!);
         var code = raw.sqlite3_open_v2(path ?? ":memory:", out var connection, OpenFlags, null);
@@ -36,6 +42,7 @@ public sealed class Database : IDisposable
         }
 
         raw.sqlite3_busy_timeout(connection, PatienceInMilliseconds);
+        if (forOthersToo) KeepLog(connection);
         return new Database(connection);
     }
 
@@ -86,6 +93,18 @@ public sealed class Database : IDisposable
 
     /// <summary>Whether nothing has been begun that is neither committed nor rolled back; SQLite itself rolls back on some failures.</summary>
     internal bool IsIdle => raw.sqlite3_get_autocommit(_connection) != 0;
+
+    /// <summary>sqlite3_file_control with SQLITE_FCNTL_PERSIST_WAL, which the library between does not offer.</summary>
+    private static unsafe void KeepLog(sqlite3 connection)
+    {
+        const int PersistLog = 10;
+        var keep = 1;
+        _ = ControlCall(connection.DangerousGetHandle(), "main", PersistLog, &keep);
+    }
+
+    [LibraryImport("e_sqlite3", EntryPoint = "sqlite3_file_control", StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]
+    private static unsafe partial int ControlCall(nint connection, string database, int operation, void* argument);
 
     /// <summary>The places for values are written $1, $2 … in this program, and ?1, ?2 … in SQLite, where a dollar begins a name.</summary>
     private Statement Compile(string sql, out string rest)

@@ -47,7 +47,7 @@ public sealed class RecordStore : IDisposable
         Database? database = null;
         try
         {
-            database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null);
+            database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null, layout.Scope == InstallScope.Everyone);
             database.Run("PRAGMA synchronous=FULL");
             Prepare(database, layout.RecordsFile, create);
             return new RecordStore(database, clock);

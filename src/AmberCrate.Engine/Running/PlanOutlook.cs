@@ -1,4 +1,6 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Running;
@@ -13,6 +15,12 @@ public sealed record PlanOutlook(IReadOnlyList<SpaceNeed> Space, long Fetched)
 
     /// <summary>Whether the installers that the plan runs are confined; false where it runs none.</summary>
     public bool ConfinesInstallers { get; init; }
+
+    /// <summary>Which rights it takes.</summary>
+    public RightsNeed Rights { get; init; } = RightsNeed.Own;
+
+    /// <summary>Apps of the other scope that the plan puts on in this one.</summary>
+    public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
 
     /// <summary>Looks ahead.</summary>
     /// <param name="plan">The plan.</param>

@@ -6,6 +6,8 @@ namespace AmberCrate.Engine.Running;
 /// <summary>The few calls of POSIX that the framework does not offer as they are needed here.</summary>
 internal static partial class Posix
 {
+    private const int StatSize = 256;
+
     private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
 
     /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
@@ -42,6 +44,12 @@ internal static partial class Posix
         const int WriteAndSearch = 2 | 1;
         return AccessCall(folder, WriteAndSearch) == 0;
     }
+
+    /// <summary>geteuid(2): the user as whom this process acts; 0 for the one with all rights.</summary>
+    public static uint EffectiveUser() => EffectiveUserCall();
+
+    /// <summary>umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.</summary>
+    public static void MakeReadableByAll() => _ = MaskCall(0x12);
 
     /// <summary>kill(2) with SIGTERM: asks a process to end.</summary>
     public static void Terminate(int process) => _ = KillCall(process, 15);
@@ -84,10 +92,25 @@ internal static partial class Posix
     /// <summary>statx(2): the device that a path is on, as <c>major:minor</c>.</summary>
     public static unsafe string DeviceOf(string path)
     {
-        const int HereUnlessAbsolute = -100, Major = 0x88, Minor = 0x8c;
-        var buffer = stackalloc byte[256];
-        if (StatCall(HereUnlessAbsolute, path, 0, 0, buffer) != 0) throw Failed($"cannot look at {path}");
+        const int Major = 0x88, Minor = 0x8c;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
         return $"{*(uint*)(buffer + Major)}:{*(uint*)(buffer + Minor)}";
+    }
+
+    /// <summary>statx(2): the user who owns what is at a path.</summary>
+    public static unsafe uint OwnerOf(string path)
+    {
+        const int Owner = 0x14;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
+        return *(uint*)(buffer + Owner);
+    }
+
+    private static unsafe void Look(string path, byte* buffer)
+    {
+        const int HereUnlessAbsolute = -100, BasicFacts = 0x7ff;
+        if (StatCall(HereUnlessAbsolute, path, 0, BasicFacts, buffer) != 0) throw Failed($"cannot look at {path}");
     }
 
     private static IOException Failed(string what)
@@ -119,6 +142,14 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "read", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial nint ReadCall(int handle, byte* buffer, nuint count);
+
+    [LibraryImport("libc", EntryPoint = "geteuid")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial uint EffectiveUserCall();
+
+    [LibraryImport("libc", EntryPoint = "umask")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial uint MaskCall(uint mask);
 
     [LibraryImport("libc", EntryPoint = "kill", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -56,25 +56,6 @@ public sealed class Runner
         return _switch.RevertUnsettled();
     }
 
-    /// <summary>Refuses a plan that could not be carried out: to be asked before anything changes, for every folder that the plan writes to.</summary>
-    /// <param name="plan">The plan.</param>
-    /// <exception cref="ProblemException">A folder cannot be written or made.</exception>
-    public void RequireRights(Plan plan)
-    {
-        if (!plan.Changes) return;
-        var folders = new List<string> { _layout.ShelfFolder, _layout.FrontFolder, _layout.DownloadsFolder };
-        folders.AddRange(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(_layout.PathOf(kind, "x"))!));
-        foreach (var folder in folders)
-        {
-            var existing = folder;
-            while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
-            if (File.Exists(existing))
-                throw new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root").ToException();
-            if (!Posix.CanWrite(existing))
-                throw new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root").ToException();
-        }
-    }
-
     /// <summary>Carries a plan out: fetches several artifacts at a time, and changes one app after the other.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command for the record.</param>

@@ -5,6 +5,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Running;
@@ -106,11 +107,17 @@ public sealed class Workstation : IDisposable
     /// </summary>
     public async Task<IReadOnlyList<RefreshResult>> RefreshStaleAsync(Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
+        var stale = StaleCatalogues();
+        return stale.Count == 0 ? [] : await RefreshAsync(stale, watch, cancel);
+    }
+
+    /// <summary>The catalogues whose data are older than the person wishes, and that may be asked.</summary>
+    public IReadOnlyList<RegisteredCatalogue> StaleCatalogues()
+    {
         if (_settings.RefreshAfter is not { } age || _settings.IsOffline) return [];
         var now = Clock.GetUtcNow();
-        var stale = Records.Catalogues().Where(catalogue => !catalogue.IsPaused
-            && (Cache.StateOf(catalogue) is not { } state || (now - state.Refreshed > age && now - state.Tried > WorkstationSettings.Respite))).ToList();
-        return stale.Count == 0 ? [] : await RefreshAsync(stale, watch, cancel);
+        return [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused
+            && (Cache.StateOf(catalogue) is not { } state || (now - state.Refreshed > age && now - state.Tried > WorkstationSettings.Respite)))];
     }
 
     /// <summary>Makes the runner of this root.</summary>
@@ -165,12 +172,31 @@ public sealed class Workstation : IDisposable
         _lock?.Dispose();
     }
 
+    /// <summary>What the other scope has. Where it cannot be read it has nothing: this one does not depend on it.</summary>
+    public OtherScope Other => field ??= LookAtOther();
+
+    private OtherScope LookAtOther()
+    {
+        var other = _settings.OtherLayout;
+        if (!File.Exists(other.RecordsFile)) return new OtherScope(other, [], null);
+        try
+        {
+            using var records = RecordStore.Open(other, Clock, create: false);
+            return new OtherScope(other, records.Apps(), null);
+        }
+        catch (ProblemException fault)
+        {
+            return new OtherScope(other, [], fault.Problem);
+        }
+    }
+
     private static Workstation Open(WorkstationSettings settings, TimeProvider clock, RunLock? held, bool create)
     {
+        if (settings.Layout.Scope == InstallScope.Everyone) Posix.MakeReadableByAll();
         var records = RecordStore.Open(settings.Layout, clock, create);
         try
         {
-            var cache = CatalogueCache.Open(settings.Layout, create || records.Catalogues().Count > 0);
+            var cache = CatalogueCache.Open(settings.Layout, create || (records.Catalogues().Count > 0 && FolderRights.CanWriteCache(settings.Layout)));
             var station = new Workstation(settings, clock, held, records, cache);
             if (held is not null) station.Reverted = station.Runner().RevertUnsettled();
             return station;

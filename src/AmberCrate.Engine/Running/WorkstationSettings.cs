@@ -10,6 +10,9 @@ namespace AmberCrate.Engine.Running;
 /// <param name="Variable">Reads an environment variable, for the credentials of catalogues.</param>
 public sealed record WorkstationSettings(MachineLayout Layout, TimeSpan NetworkPatience, TimeSpan? RefreshAfter, bool IsOffline, Func<string, string?> Variable)
 {
+    /// <summary>Where the other scope lies, whose apps are shown beside these.</summary>
+    public MachineLayout OtherLayout { get; init; } = MachineLayout.OfEveryone();
+
     /// <summary>How artifacts are fetched.</summary>
     public TransferSettings Transfers { get; init; } = new();
 

@@ -1,0 +1,40 @@
+using System.Security.Cryptography;
+using System.Text;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>The digest of what a plan will do, by which a plan that was shown is recognised when it is to be carried out.</summary>
+public static class PlanDigest
+{
+    private const char Between = '\t', AtTheEnd = '\n';
+
+    /// <summary>
+    /// The digest: SHA-256 of one line for each item, with all that decides what is done. The card belongs to it, since it says
+    /// what is placed and what is started; where a file is fetched from does not, since its digest does.
+    /// </summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="besides">What else is done with it, such as catalogues that are added.</param>
+    public static Sha256Digest Of(Plan plan, IEnumerable<string> besides)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        foreach (var more in besides) Add(hash, ["besides", more]);
+        foreach (var item in plan.Items)
+        {
+            Add(hash,
+            [
+                item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, item.Asked?.ToString(),
+                item.Fetches ? item.Offer!.Catalogue.Text : null,
+                item.Fetches ? (item.StatedSha256 ?? item.Artifact!.Sha256).Hex : null,
+                item.Fetches ? Hex(CardJson.Write(item.Offer!.Card)) : null,
+                string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))), string.Join(Between, item.NeededBy),
+            ]);
+        }
+
+        return Sha256Digest.FromBytes(hash.GetHashAndReset());
+    }
+
+    private static void Add(IncrementalHash hash, IEnumerable<string?> parts) => hash.AppendData(Encoding.UTF8.GetBytes(string.Join(Between, parts) + AtTheEnd));
+
+    private static string Hex(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+}

@@ -1,0 +1,60 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Running;
+
+namespace AmberCrate.Engine.Rights;
+
+/// <summary>Tells whether this process may write where a layout needs it: asked before anything is shown, and before anything changes.</summary>
+public static class FolderRights
+{
+    /// <summary>What keeps this process from writing to a layout; null where nothing does.</summary>
+    /// <param name="layout">The layout.</param>
+    public static Problem? Missing(MachineLayout layout)
+    {
+        foreach (var folder in Folders(layout))
+        {
+            var existing = NearestThatIsThere(folder);
+            if (File.Exists(existing)) return new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root");
+            if (!Posix.CanWrite(existing)) return new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root");
+        }
+
+        return null;
+    }
+
+    /// <summary>Whether more rights would help: not where this process has them all.</summary>
+    public static bool CanBeRaised => Posix.EffectiveUser() != 0;
+
+    /// <summary>Whether this process may write what can be fetched again.</summary>
+    public static bool CanWriteCache(MachineLayout layout) => Posix.CanWrite(NearestThatIsThere(layout.CacheFolder));
+
+    /// <summary>
+    /// Whose folders a layout has, where they are those of another person: what this process put there would be no good to them,
+    /// and in their way. Null where the layout is fit to be used.
+    /// </summary>
+    /// <param name="layout">The layout of a person.</param>
+    public static Problem? Foreign(MachineLayout layout)
+    {
+        var self = Posix.EffectiveUser();
+        foreach (var folder in Folders(layout).Select(NearestThatIsThere))
+        {
+            if (Posix.OwnerOf(folder) is var owner && (owner == self || owner == 0)) continue;
+            return new Problem(
+                ProblemCode.NoRights,
+                $"{folder} belongs to another user",
+                $"its owner is user {owner}, this is user {self}; nothing has been changed",
+                self == 0 ? "run it as that user, without more rights, or say --everyone to put apps on for all users" : "run it as that user, or with a HOME of your own");
+        }
+
+        return null;
+    }
+
+    private static IEnumerable<string> Folders(MachineLayout layout) =>
+        new[] { layout.StateFolder, layout.CacheFolder, layout.ShelfFolder, layout.FrontFolder, layout.DownloadsFolder }.Concat(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(layout.PathOf(kind, "x"))!));
+
+    private static string NearestThatIsThere(string folder)
+    {
+        var existing = folder;
+        while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
+        return existing;
+    }
+}

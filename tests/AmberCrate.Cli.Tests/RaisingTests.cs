@@ -1,0 +1,145 @@
+using System.Diagnostics;
+using System.Text.RegularExpressions;
+
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>
+/// Everyone's folders belong to a user who may not write to them, the program runs as that user, and a stand-in for the system's
+/// way of raising rights lets them be written.
+/// </summary>
+public sealed partial class RaisingTests : IAsyncDisposable
+{
+    private const string User = "23456";
+
+    private readonly Sandbox _sandbox = Sandbox.WithCatalogues();
+
+    public RaisingTests()
+    {
+        _sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        Directory.CreateDirectory(_sandbox["programs"]);
+        Directory.CreateDirectory(_sandbox["home"]);
+        Do("cp", "-r", Path.GetDirectoryName(Sandbox.Program)!, _sandbox["built"]);
+        if (Environment.IsPrivilegedProcess) Do("chown", "-R", $"{User}:{User}", _sandbox.Folder);
+        Do("chmod", "-R", "a-w", _sandbox["root"]);
+    }
+
+    [Theory]
+    [InlineData("", "none of sudo, run0, pkexec is on PATH", "as root: ")]
+    [InlineData("none", "ACRATE_RAISE says that rights are not raised", "as root: ")]
+    [InlineData("sudo", "there is no terminal on which sudo could ask for a password", "sudo ")]
+    [InlineData("pkexec", "pkexec, which ACRATE_RAISE names, is not on PATH", "as root: ")]
+    public void Without_a_way_or_a_terminal_the_command_to_use_is_named(string way, string why, string how)
+    {
+        if (way.Length > 0) LetSudo("exit 99");
+        var (ended, output) = RunAsUser(way, terminal: false, "install", "--everyone", "scrim-paint");
+        ended.ShouldBe(7, output);
+        output.ShouldContain($"~/root/var/lib/amber-crate cannot be written\n  why: {why}; nothing has been changed\n  next: {how}~/built/acrate install --everyone scrim-paint --yes --root ~/root\n");
+        output.ShouldNotContain("plan ");
+    }
+
+    [Fact]
+    public void A_way_that_is_none_is_refused()
+    {
+        var (ended, output) = RunAsUser("wings", terminal: false, "install", "--everyone", "scrim-paint");
+        ended.ShouldBe(2, output);
+        output.ShouldContain("acrate: ACRATE_RAISE is \"wings\"\n  why: expected one of sudo, run0, pkexec, none\n");
+    }
+
+    [Fact]
+    public void Looking_takes_no_more_rights()
+    {
+        var (ended, output) = RunAsUser("none", terminal: false, "install", "--everyone", "scrim-paint", "--dry-run");
+        ended.ShouldBe(0, output);
+        output.ShouldContain("rights are missing: ~/root/var/lib/amber-crate cannot be written\n");
+        RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(0);
+        RunAsUser("none", terminal: false, "list", "--everyone").Ended.ShouldBe(0);
+    }
+
+    [Fact]
+    public void The_very_plan_that_was_shown_is_carried_out_with_more_rights_after_one_question()
+    {
+        LetSudo($"echo \"$@\" >> {_sandbox["asked"]}", "while [ \"$1\" != -- ]; do shift; done", "shift", $"/bin/chmod -R u+w {_sandbox["root"]}", "exec \"$@\"");
+        var (ended, output) = RunAsUser("", terminal: true, "install", "--everyone", "scrim-paint", "gantry-plot");
+        ended.ShouldBe(0, output);
+        Question().Count(output).ShouldBe(1, output);
+        output.ShouldContain("takes root's rights, by sudo\n");
+        output.ShouldContain("2 done.\n");
+        Regex.Count(output, "^install ", RegexOptions.Multiline | RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1)).ShouldBe(2, output);
+        var asked = File.ReadAllLines(_sandbox["asked"]).ShouldHaveSingleItem().Replace(_sandbox.Folder, "~", StringComparison.Ordinal);
+        asked.ShouldMatch("^--preserve-env=ACRATE_TOKEN_GUILD -- ~/built/acrate install --everyone scrim-paint gantry-plot --yes --as-shown sha256:[0-9a-f]{64} --root ~/root$");
+        _sandbox.Run("list", "--everyone", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
+    }
+
+    [Fact]
+    public void A_person_who_may_not_is_told_that_nothing_has_been_changed()
+    {
+        LetSudo("exit 1");
+        var (ended, output) = RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild");
+        ended.ShouldBe(7, output);
+        output.ShouldContain("acrate: sudo has not let acrate run with more rights\n  why: it ended with 1; nothing has been changed\n");
+        LetSudo("exit 3");
+        RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild").Ended.ShouldBe(3, "what the program ended with is passed on");
+    }
+
+    [Fact]
+    public void A_person_s_apps_are_not_put_into_the_home_of_another()
+    {
+        Assert.SkipUnless(Environment.IsPrivilegedProcess, "only root can give a folder to somebody else");
+        Do("chown", "-R", "34567", _sandbox["home"]);
+        _sandbox.Variables["ACRATE_ROOT"] = "";
+        var refused = _sandbox.Run("catalogue", "add", "guild", "guild");
+        refused.ExitCode.ShouldBe(7);
+        refused.Error.ShouldBe("""
+            acrate: ~/home belongs to another user
+              why: its owner is user 34567, this is user 0; nothing has been changed
+              next: run it as that user, without more rights, or say --everyone to put apps on for all users
+
+            """);
+        Directory.EnumerateFileSystemEntries(_sandbox["home"]).ShouldBeEmpty();
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        Do("chmod", "-R", "u+w", _sandbox.Folder);
+        return _sandbox.DisposeAsync();
+    }
+
+    [GeneratedRegex(@"Go ahead, as root by sudo\? \[y/N\]", RegexOptions.None, 1000)]
+    private static partial Regex Question();
+
+    [GeneratedRegex(@"\x1b(\[[0-9;?]*[A-Za-z]|[=>])", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Control();
+
+    private void LetSudo(params string[] lines)
+    {
+        File.WriteAllLines(_sandbox["programs", "sudo"], ["#!/bin/sh", .. lines]);
+        Do("chmod", "755", _sandbox["programs", "sudo"]);
+    }
+
+    /// <summary>Runs the program as the user, on a terminal of its own where one is wanted, with "y" for every answer.</summary>
+    private (int Ended, string Output) RunAsUser(string way, bool terminal, params string[] arguments)
+    {
+        string[] program = [_sandbox["built", Path.GetFileName(Sandbox.Program)], .. arguments];
+        string[] shown = terminal ? ["script", "-qefc", string.Join(' ', program), "/dev/null"] : program;
+        string[] all = Environment.IsPrivilegedProcess ? ["setpriv", "--reuid", User, "--regid", User, "--clear-groups", .. shown] : shown;
+        var start = new ProcessStartInfo(all[0], all[1..]) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = _sandbox.Folder };
+        foreach (var name in start.Environment.Keys.Where(name => name.EndsWith("_proxy", StringComparison.OrdinalIgnoreCase) || name.StartsWith("ACRATE_", StringComparison.Ordinal) || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
+        foreach (var (name, value) in new[] { ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way), ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm") }) start.Environment[name] = value;
+        if (!File.Exists(all[0])) start.FileName = $"/usr/bin/{all[0]}";
+        if (terminal && Environment.IsPrivilegedProcess) start.ArgumentList[start.ArgumentList.IndexOf("script")] = "/usr/bin/script";
+        using var process = Process.Start(start)!;
+        if (terminal) process.StandardInput.Write("y\n");
+        if (!terminal) process.StandardInput.Close();
+        var error = process.StandardError.ReadToEndAsync();
+        var output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
+        return (process.ExitCode, Control().Replace((output + error.Result).Replace("\r\n", "\n", StringComparison.Ordinal), "").Replace(_sandbox.Folder, "~", StringComparison.Ordinal));
+    }
+
+    private static void Do(string program, params string[] arguments)
+    {
+        using var process = Process.Start(program, arguments);
+        process.WaitForExit();
+        process.ExitCode.ShouldBe(0, $"{program} {string.Join(' ', arguments)}");
+    }
+}

@@ -1,0 +1,148 @@
+namespace AmberCrate.Cli.Tests;
+
+public sealed class ScopeTests
+{
+    private const UnixFileMode Private = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+
+    [Fact]
+    public async Task Everyones_apps_have_places_records_and_catalogues_of_their_own()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldFail(3, """
+            acrate: no app is called "scrim-paint"
+              why: no catalogue has been added yet
+              next: acrate catalogue add --everyone NAME LOCATION
+            """);
+        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain("1 of 1  done       scrim-paint 4.2.1\n");
+        sandbox.Tree("root").Where(path => !path.StartsWith("opt/amber-crate/shelf/", StringComparison.Ordinal)).ShouldBe(
+        [
+            "opt/amber-crate/front/scrim-paint -> ../shelf/scrim-paint/4.2.1+any",
+            "usr/local/bin/scrim-paint -> ../../../opt/amber-crate/front/scrim-paint/bin/scrim-paint",
+            "usr/local/share/applications/scrim-paint.desktop",
+            "usr/local/share/icons/hicolor/scalable/apps/scrim-paint.svg",
+        ]);
+        Directory.EnumerateFiles(sandbox["root", "var", "cache", "amber-crate", "downloads"]).Count().ShouldBe(1);
+        sandbox.Run("list", "--everyone").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1    guild      desktop app  Scrim Paint\n");
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1    everyone  guild      desktop app  Scrim Paint\n");
+        sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
+        sandbox.Run("uninstall", "scrim-paint", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("uninstall", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_same_app_in_both_scopes_is_two_and_warned_about()
+    {
+        await using var sandbox = WithScrimPaintForEveryone();
+        sandbox.Variables["PATH"] = $"{sandbox["root", "usr", "local", "bin"]}:{sandbox["root", ".local", "bin"]}";
+        var warning = """
+            twice on this machine, for everyone too: scrim-paint 4.2.1
+              their commands start what is in ~/root/usr/local/bin, which is first on PATH
+
+            """;
+        sandbox.Run("install", "scrim-paint@4.1.x", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(warning);
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldBe("""
+            app          version  newer  asked for  for       catalogue  kind         name
+            gantry-plot  2.1.0                      you       guild      desktop app  Gantry Plot
+            scrim-paint  4.1.2    4.2.1  @4.1.x     you       guild      desktop app  Scrim Paint
+            scrim-paint  4.2.1                      everyone  guild      desktop app  Scrim Paint
+            3 apps, 0 outdated · for you: catalogues refreshed just now · for everyone: catalogue refreshed just now
+
+            """ + warning);
+        sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray().Select(app => $"{app.GetProperty("id")} {app.GetProperty("scope")} {app.GetProperty("version")}")
+            .ShouldBe(["gantry-plot user 2.1.0", "scrim-paint user 4.1.2", "scrim-paint everyone 4.2.1"]);
+        var about = sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out;
+        about.ShouldContain("Installed for you is 4.1.2\n");
+        about.ShouldContain("Installed for everyone is 4.2.1\n");
+        about.ShouldContain(warning);
+        var json = sandbox.Run("about", "scrim-paint", "--json").ShouldEnd(0).Json;
+        json.GetProperty("installed").GetProperty("scope").GetString().ShouldBe("user");
+        json.GetProperty("installed_other").GetProperty("scope").GetString().ShouldBe("everyone");
+        sandbox.Run("about", "scrim-paint", "gantry-plot").ShouldEnd(0).Out.ShouldContain("4.1.2, 4.2.1 for everyone");
+        var plan = sandbox.Run("upgrade", "--everyone", "--dry-run", "--json").ShouldEnd(0).Json;
+        plan.GetProperty("scope").GetString().ShouldBe("everyone");
+    }
+
+    [Fact]
+    public async Task Records_of_everyone_that_cannot_be_read_do_not_keep_a_person_from_their_own()
+    {
+        await using var sandbox = WithScrimPaintForEveryone();
+        foreach (var file in Directory.EnumerateFiles(sandbox["root", "var", "lib", "amber-crate"], "records.db*")) File.WriteAllText(file, new string('x', 5000));
+        var run = sandbox.Run("install", "scrim-paint", "--yes");
+        run.ExitCode.ShouldBe(0);
+        run.Error.ShouldBe("note: what is on for everyone cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be opened\n");
+        sandbox.Run("list", "--everyone").ShouldFail(9, """
+            acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
+              why: the database is damaged
+            """);
+    }
+
+    [Fact]
+    public async Task What_is_on_for_everyone_can_be_read_by_everyone_whatever_its_archive_says()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["private", "bin"]);
+        File.WriteAllText(sandbox["private", "bin", "cue-ledger"], "#!/bin/sh\n");
+        File.WriteAllText(sandbox["private", "notes"], "");
+        File.SetUnixFileMode(sandbox["private", "bin", "cue-ledger"], Private | UnixFileMode.UserExecute);
+        File.SetUnixFileMode(sandbox["private", "notes"], Private);
+        File.SetUnixFileMode(sandbox["private", "bin"], Private | UnixFileMode.UserExecute);
+        var archive = new MemoryStream();
+        await System.Formats.Tar.TarFile.CreateFromDirectoryAsync(sandbox["private"], archive, includeBaseDirectory: true, TestContext.Current.CancellationToken);
+        var packed = new MemoryStream();
+        await using (var gzip = new System.IO.Compression.GZipStream(packed, System.IO.Compression.CompressionLevel.Fastest, leaveOpen: true)) await gzip.WriteAsync(archive.ToArray(), TestContext.Current.CancellationToken);
+        sandbox.ReplaceArtifact("cue-ledger", packed.ToArray(), "tar.gz");
+        var card = sandbox["guild", "cue-ledger.appcard.toml"];
+        await File.WriteAllTextAsync(card, (await File.ReadAllTextAsync(card, TestContext.Current.CancellationToken)).Replace("form = \"tar.gz\"", "form = \"tar.gz\"\nstrip = 1", StringComparison.Ordinal), TestContext.Current.CancellationToken);
+        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        foreach (var (options, shelf, file, program) in new (string[], string, string, string)[]
+        {
+            (["--yes"], sandbox["root", ".local", "share", "amber-crate", "shelf"], "600", "700"),
+            (["--yes", "--everyone"], sandbox["root", "opt", "amber-crate", "shelf"], "644", "755"),
+        })
+        {
+            sandbox.Run(["install", "cue-ledger", .. options]).ShouldEnd(0);
+            var folder = Directory.GetDirectories(Path.Combine(shelf, "cue-ledger")).ShouldHaveSingleItem();
+            Mode(Path.Combine(folder, "notes")).ShouldBe(file);
+            Mode(Path.Combine(folder, "bin")).ShouldBe(program);
+            Mode(Path.Combine(folder, "bin", "cue-ledger")).ShouldBe(program);
+        }
+    }
+
+    [Fact]
+    public async Task A_plan_that_was_shown_is_carried_out_by_its_digest_and_no_other()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("digest").GetString()!;
+        sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown).ExitCode.ShouldBe(4);
+        var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
+        refused.ExitCode.ShouldBe(4);
+        refused.Error.ShouldStartWith("acrate: what would be done is no longer what was shown\n  why: the plan that was shown is " + shown);
+        sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
+        sandbox.Run("install", "scrim-paint", "--as-shown", "sha256:12").ShouldFail(2, """
+            acrate: --as-shown "sha256:12" cannot be used
+              why: expected sha256:DIGEST with 64 hexadecimal digits
+            """);
+        sandbox.Run("install", "scrim-paint", "--skip", "scrimpaint", "--dry-run").ShouldFail(3, """
+            acrate: --skip names scrimpaint, which the plan does not have
+              why: nothing has been changed
+              next: name an app of the plan by its id; --dry-run shows them
+            """);
+        sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--as-shown", shown).ShouldPrint(0, """
+            1 of 1  done       scrim-paint 4.2.1
+            1 done.
+            """);
+    }
+
+    private static string Mode(string path) => Convert.ToString((int)File.GetUnixFileMode(path), 8);
+
+    private static Sandbox WithScrimPaintForEveryone()
+    {
+        var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
+        return sandbox;
+    }
+}
