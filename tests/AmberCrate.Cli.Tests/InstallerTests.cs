@@ -53,6 +53,25 @@ public sealed class InstallerTests
     }
 
     [Fact]
+    public async Task An_installer_whose_run_was_ended_is_ended_by_the_next_and_what_it_was_given_is_given_again()
+    {
+        await using var sandbox = WithInstaller();
+        string[] install = ["install", "truss-tally", "--yes", "--to-installer", "truss-tally=hang"];
+        using (var cut = sandbox.Start(install))
+        {
+            for (var tries = 0; tries < 600 && Mine(sandbox).Count == 0; tries++) await Task.Delay(20, TestContext.Current.CancellationToken);
+            cut.Kill();
+            sandbox.Finish(cut, install);
+        }
+
+        Mine(sandbox).ShouldNotBeEmpty("nobody has ended it yet");
+        sandbox.Run("retry", "--dry-run").ShouldEnd(0).Out.ShouldContain("to its installer: hang");
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        Mine(sandbox).ShouldBeEmpty();
+        Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
+    }
+
+    [Fact]
     public async Task What_an_installer_has_started_ends_with_it()
     {
         await using var sandbox = WithInstaller();

@@ -25,6 +25,27 @@ public sealed class LeftOverTests
     }
 
     [Fact]
+    public async Task What_was_said_about_a_file_need_not_be_said_again()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        var (changed, scrim) = (File.ReadAllBytes(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]), "scrim-paint-4.2.1.tar.xz");
+        sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.Status(404);
+        sandbox.Run("install", "scrim-paint", "--yes", "--expect", $"scrim-paint=sha256:{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(changed))}").ShouldEnd(6);
+        sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.OtherFile(changed);
+        using (var records = Engine.Records.Database.Open(sandbox["root", ".local", "state", "amber-crate", "records.db"]))
+        {
+            // Tables of an older version do not know of it, and are read all the same.
+            records.Run("PRAGMA user_version=2");
+            sandbox.Run("retry", "--dry-run").ShouldEnd(0).Out.ShouldNotContain("as you stated");
+            records.Run("PRAGMA user_version=3");
+        }
+
+        var retried = sandbox.Run("retry", "--yes").ShouldEnd(0);
+        retried.Out.ShouldContain("as you stated");
+        sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.0\n");
+    }
+
+    [Fact]
     public async Task An_app_that_is_open_is_left_alone_until_it_is_closed()
     {
         await using var sandbox = Sandbox.WithCatalogues();

@@ -66,7 +66,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var upgraded = left.Where(item => item.Action == PlanAction.Upgrade && Known(item) is not null).Select(item => item.Reference.Name).ToList();
         var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember).Select(item => item.Reference);
         List<Plan> parts = [Install(installed), .. upgraded.Count > 0 ? [Upgrade(upgraded)] : Array.Empty<Plan>(), .. removed.Count > 0 ? [Uninstall(removed)] : Array.Empty<Plan>()];
-        return new Plan([.. parts.SelectMany(part => part.Items).DistinctBy(item => item.Id)]);
+        var said = left.ToLookup(item => item.Reference.Name, StringComparer.Ordinal);
+        return new Plan([.. parts.SelectMany(part => part.Items).DistinctBy(item => item.Id).Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
+
+        // A digest was stated for one file; of another version's file nobody has said anything.
+        static PlanItem Saying(PlanItem item, RecordedItem? earlier) => earlier is null ? item : item with
+        {
+            StatedSha256 = item.Fetches && item.To == earlier.To && earlier.StatedSha256 != item.Artifact!.Sha256 ? earlier.StatedSha256 : null,
+            ToInstaller = item.RunsInstaller && earlier.ToInstaller.Count > 0 ? earlier.ToInstaller : item.ToInstaller,
+        };
 
         InstalledApp? Known(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
     }

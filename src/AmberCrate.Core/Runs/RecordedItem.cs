@@ -11,6 +11,12 @@ namespace AmberCrate.Core.Runs;
 /// <param name="Outcome">How it ended; null where the run was cut off before it had.</param>
 public sealed record RecordedItem(AppReference Reference, PlanAction Action, AppVersion? To, Outcome? Outcome)
 {
+    /// <summary>The digest that the person had stated for the file of <see cref="To"/>; null for none.</summary>
+    public Sha256Digest? StatedSha256 { get; init; }
+
+    /// <summary>What was to be given to its installer.</summary>
+    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+
     /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
     public bool IsLeft => Outcome is null or Runs.Outcome.Failed or Runs.Outcome.AppOpen or Runs.Outcome.Skipped;
 }

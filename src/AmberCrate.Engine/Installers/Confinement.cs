@@ -33,8 +33,7 @@ public sealed class Confinement(string searchPath)
     /// <exception cref="OperationCanceledException">It was ended.</exception>
     public ProgramEnd Run(string program, IReadOnlyList<string> arguments, ProgramPlace place, ProgramLimits limits, Action<string> say, CancellationToken cancel)
     {
-        var mark = Guid.NewGuid().ToString("N");
-        var start = Start(program, arguments, place, mark);
+        var start = Start(program, arguments, place);
         var output = new Lines(say);
         Process process;
         try
@@ -51,14 +50,14 @@ public sealed class Confinement(string searchPath)
             process.StandardInput.Close();
             Task[] readers = [Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None), Task.Run(() => output.Take(process.StandardError), CancellationToken.None)];
             var refusal = Wait(process, limits, cancel);
-            EndAll(mark, process, gently: refusal is not null);
+            EndAll(place.Own, process, gently: refusal is not null);
             Task.WaitAll(readers, (int)Grace.TotalMilliseconds, CancellationToken.None);
             cancel.ThrowIfCancellationRequested();
             return new ProgramEnd(refusal is null ? process.ExitCode : -1, refusal, output.Last);
         }
     }
 
-    private ProcessStartInfo Start(string program, IReadOnlyList<string> arguments, ProgramPlace place, string mark)
+    private ProcessStartInfo Start(string program, IReadOnlyList<string> arguments, ProgramPlace place)
     {
         List<string> words = _bwrap.Value is { } bwrap
             ?
@@ -72,7 +71,7 @@ public sealed class Confinement(string searchPath)
             RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = place.Folder,
         };
         start.Environment.Clear();
-        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (Mark, mark) }) start.Environment[name] = value;
+        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (Mark, place.Own) }) start.Environment[name] = value;
         return start;
     }
 
@@ -98,24 +97,36 @@ public sealed class Confinement(string searchPath)
         return null;
     }
 
+    /// <summary>Ends what programs have left running whose own acrate was ended before it could do so.</summary>
+    /// <param name="own">The folder that held them.</param>
+    public static void EndLeftover(string own)
+    {
+        var begun = Stopwatch.GetTimestamp();
+        for (var left = Started(own); left.Count > 0 && Stopwatch.GetElapsedTime(begun) < Grace; left = Started(own))
+        {
+            foreach (var process in left) Posix.Kill(process);
+            Thread.Sleep(20);
+        }
+    }
+
     /// <summary>Ends the program with all that it has started, those included that have gone off on their own: they are known by a variable of their environment.</summary>
-    private static void EndAll(string mark, Process process, bool gently)
+    private static void EndAll(string own, Process process, bool gently)
     {
         if (gently)
         {
-            foreach (var started in Started(mark).Append(process.Id)) Posix.Terminate(started);
+            foreach (var started in Started(own).Append(process.Id)) Posix.Terminate(started);
             var begun = Stopwatch.GetTimestamp();
-            while (Stopwatch.GetElapsedTime(begun) < Grace && (!process.HasExited || Started(mark).Count > 0)) Thread.Sleep(50);
+            while (Stopwatch.GetElapsedTime(begun) < Grace && (!process.HasExited || Started(own).Count > 0)) Thread.Sleep(50);
         }
 
         if (!process.HasExited) process.Kill(entireProcessTree: true);
-        foreach (var started in Started(mark)) Posix.Kill(started);
+        foreach (var started in Started(own)) Posix.Kill(started);
         process.WaitForExit(Grace);
     }
 
-    private static List<int> Started(string mark)
+    private static List<int> Started(string own)
     {
-        var variable = Encoding.ASCII.GetBytes($"{Mark}={mark}");
+        var variable = Encoding.UTF8.GetBytes($"{Mark}={own}\0");
         var found = new List<int>();
         foreach (var folder in Directory.EnumerateDirectories("/proc"))
         {

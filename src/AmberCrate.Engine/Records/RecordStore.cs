@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -16,7 +17,7 @@ namespace AmberCrate.Engine.Records;
 public sealed class RecordStore : IDisposable
 {
     /// <summary>The version of the tables.</summary>
-    public const int SchemaVersion = 2;
+    public const int SchemaVersion = 3;
 
     private const string Schema = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
@@ -24,10 +25,19 @@ public sealed class RecordStore : IDisposable
         CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
-            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, reference TEXT, PRIMARY KEY(run, app)) STRICT;
+            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, reference TEXT, stated_sha256 TEXT, to_installer BLOB, PRIMARY KEY(run, app)) STRICT;
         """;
 
-    private const string FromOneToTwo = "ALTER TABLE run_items ADD COLUMN reference TEXT";
+    /// <summary>What brings the tables of an older version to the next, by the older one.</summary>
+    private static readonly Dictionary<long, string> Changes = new()
+    {
+        [0] = Schema,
+        [1] = "ALTER TABLE run_items ADD COLUMN reference TEXT; ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB",
+        [2] = "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB",
+    };
+
+    /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
+    private const char BetweenArguments = '\0';
 
     /// <summary>The word for an item that has not ended yet.</summary>
     private const string NotEnded = "Open";
@@ -141,14 +151,15 @@ public sealed class RecordStore : IDisposable
         var runs = _database.Query("SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC", row => (Number: row.Number(0), Command: row.Text(1)), number);
         foreach (var run in runs)
         {
-            var items = _database.Query(
-                "SELECT app, action, to_version, outcome, reference FROM run_items WHERE run = $1 ORDER BY rowid",
-                row => ReadItem(row.Text(0), row.Text(1), row.IsNull(2) ? null : row.Text(2), row.Text(3), row.IsNull(4) ? null : row.Text(4)), run.Number);
+            var items = _database.Query($"SELECT app, action, to_version, outcome, {Since(2, "reference")}, {Since(3, "stated_sha256")}, {Since(3, "to_installer")} FROM run_items WHERE run = $1 ORDER BY rowid", ReadItem, run.Number);
             if (number is not null || items.Exists(item => item.IsLeft)) return (run.Number, run.Command, items);
         }
 
         return null;
     }
+
+    /// <summary>A column that older tables lack, which are only brought up to date when something is changed.</summary>
+    private string Since(int version, string column) => _database.Number("PRAGMA user_version") >= version ? column : "NULL";
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
@@ -166,7 +177,7 @@ public sealed class RecordStore : IDisposable
     private static void Prepare(Database database, string file, bool create)
     {
         var version = database.Number("PRAGMA user_version");
-        if (version == SchemaVersion || (version == 1 && !create)) return;
+        if (version == SchemaVersion || (version > 0 && version < SchemaVersion && !create)) return;
         if (version > SchemaVersion)
         {
             throw new Problem(
@@ -178,7 +189,7 @@ public sealed class RecordStore : IDisposable
         version = database.Number("PRAGMA user_version");
         if (version != SchemaVersion)
         {
-            database.Run(version == 0 ? Schema : FromOneToTwo);
+            database.Run(Changes[version]);
             database.Run($"PRAGMA user_version={SchemaVersion}");
         }
 
@@ -207,21 +218,27 @@ public sealed class RecordStore : IDisposable
     {
         var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
         _database.Run(
-            "INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference) VALUES($1, $2, $3, $4, $5, $6, $7, $8)",
-            run, item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, outcome, reason, new AppReference(catalogue, item.Id, item.Asked).ToString());
+            "INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference, stated_sha256, to_installer) VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
+            run, item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, outcome, reason, new AppReference(catalogue, item.Id, item.Asked).ToString(),
+            item.StatedSha256?.Hex, item.ToInstaller.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, item.ToInstaller)) : null);
     }
 
-    private static RecordedItem ReadItem(string app, string action, string? to, string outcome, string? reference)
+    private static RecordedItem ReadItem(Row row)
     {
         try
         {
             return new RecordedItem(
-                AppReference.Parse(reference ?? app), Enum.Parse<PlanAction>(action), to is null ? null : AppVersion.Parse(to), outcome == NotEnded ? null : Enum.Parse<Outcome>(outcome));
+                AppReference.Parse(Text(4) ?? row.Text(0)), Enum.Parse<PlanAction>(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, row.Text(3) == NotEnded ? null : Enum.Parse<Outcome>(row.Text(3)))
+            {
+                StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null, ToInstaller = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
+            };
         }
         catch (Exception fault) when (fault is FormatException or ArgumentException)
         {
             throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(fault);
         }
+
+        string? Text(int column) => row.IsNull(column) ? null : row.Text(column);
     }
 
     private string Now() => _clock.GetUtcNow().ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);

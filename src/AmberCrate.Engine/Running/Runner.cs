@@ -52,7 +52,11 @@ public sealed class Runner
     public IReadOnlyList<string> RevertUnsettled()
     {
         foreach (var folder in new[] { InstallerFolders, TrialFolders }.Where(_ => Directory.Exists(_layout.CacheFolder)).SelectMany(names => Directory.EnumerateDirectories(_layout.CacheFolder, names + "*")))
+        {
+            Confinement.EndLeftover(folder);
             Directory.Delete(folder, recursive: true);
+        }
+
         return _switch.RevertUnsettled();
     }
 
