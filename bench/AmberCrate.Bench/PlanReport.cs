@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Formats;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -13,7 +14,7 @@ internal static class PlanReport
 {
     private const int DefaultApps = 100_000;
     private const int References = 2000;
-    private const int Rounds = 9;
+    private const int Rounds = 15;
 
     public static int Run(string[] options)
     {
@@ -26,14 +27,17 @@ internal static class PlanReport
             var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, stage.Forge.Make(at * step).Id.Text, null)).ToList();
             var times = new List<double>();
             Plan plan = null!;
+            var allocated = 0L;
             for (var round = 0; round < Rounds; round++)
             {
-                var begun = Stopwatch.GetTimestamp();
+                GC.Collect();
+                var (begun, before) = (Stopwatch.GetTimestamp(), GC.GetTotalAllocatedBytes(precise: true));
                 plan = new Planner(machine, stage.Offers()).Install(wanted);
                 times.Add(Stopwatch.GetElapsedTime(begun).TotalMilliseconds);
+                allocated = GC.GetTotalAllocatedBytes(precise: true) - before;
             }
 
-            Console.WriteLine($"{References} references against {stage.Forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time");
+            Console.WriteLine($"{References} references against {stage.Forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time, {ByteSize.Words(allocated)} allocated");
         }
         finally
         {

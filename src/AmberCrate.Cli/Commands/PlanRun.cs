@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -28,18 +29,21 @@ internal static class PlanRun
             plan = picked;
         }
 
-        var digest = PlanDigest.Of(plan, view.AddedCatalogues.Select(catalogue => $"{catalogue.Name} {catalogue.Location}"));
+        var digest = new Lazy<Sha256Digest>(() => PlanDigest.Of(plan, view.AddedCatalogues.Select(catalogue => $"{catalogue.Name} {catalogue.Location}")));
         var shown = call.AsShown();
-        if (shown is not null && shown != digest)
-            throw new Problem(ProblemCode.Refused, "what would be done is no longer what was shown", $"the plan that was shown is sha256:{shown}, that of now sha256:{digest}; nothing has been changed", "look at the plan anew, without --as-shown").ToException();
+        if (shown is not null && shown != digest.Value)
+            throw new Problem(ProblemCode.Refused, "what would be done is no longer what was shown", $"the plan that was shown is sha256:{shown}, that of now sha256:{digest.Value}; nothing has been changed", "look at the plan anew, without --as-shown").ToException();
         var runner = station.Runner();
         var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads) with
         {
-            Afterwards = runner.ProgramsAfter(plan), ConfinesInstallers = plan.Items.Any(item => item.RunsInstaller) && runner.ConfinesInstallers, Rights = call.RightsFor(plan), Twice = TwiceThere(call, station, plan),
+            Afterwards = runner.ProgramsAfter(plan),
+            ConfinesInstallers = plan.Items.Any(item => item.RunsInstaller) && runner.ConfinesInstallers,
+            Rights = call.RightsFor(plan),
+            Twice = TwiceThere(call, station, plan),
         };
         if (call.IsDryRun)
         {
-            if (call.Output.IsJson) view.WriteJson(call.Output, plan, digest, outlook, station);
+            if (call.Output.IsJson) view.WriteJson(call.Output, plan, digest.Value, outlook, station);
             else view.Show(call.Output, plan, outlook, station);
             return ExitCodes.AllAsAsked;
         }
@@ -47,14 +51,14 @@ internal static class PlanRun
         if (outlook.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
         if (shown is null)
         {
-            if (call.Output.IsJson) view.WriteEvent(call.Output, plan, digest, outlook, station);
+            if (call.Output.IsJson) view.WriteEvent(call.Output, plan, digest.Value, outlook, station);
             else view.Show(call.Output, plan, outlook, station);
             if (plan.Changes && !call.Output.IsJson) call.Output.Line();
         }
 
         SpaceNeed.Require(outlook.Space);
         if ((plan.Changes || view.ChangesCatalogues) && shown is null && !call.MayGoAhead(view.Question(plan, outlook.Rights), signals.Soon)) return Left(call);
-        if (outlook.Rights.State == RightsState.Raised) return call.Raising!.Run(call.Output, ["--yes", "--as-shown", $"sha256:{digest}", .. left.SelectMany(id => new[] { "--skip", id })]);
+        if (outlook.Rights.State == RightsState.Raised) return call.Raising!.Run(call.Output, ["--yes", "--as-shown", $"sha256:{digest.Value}", .. left.SelectMany(id => new[] { "--skip", id })]);
         foreach (var catalogue in view.AddedCatalogues) station.Records.AddCatalogue(catalogue);
         using var stopping = signals.Soon.Register(() => call.Output.Notice("stopping once the app in hand is finished; the same again puts it back at once"));
         return await WatchAsync(call, station, watch => runner.RunAsync(plan, call.CommandLine, watch, signals, call.IsEvenOpen));
@@ -84,9 +88,8 @@ internal static class PlanRun
         plan = new Plan([.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)]);
         var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads, fetchesOnly: true);
         SpaceNeed.Require(outlook.Space);
-        var digest = PlanDigest.Of(plan, []);
-        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, digest, outlook, station);
-        else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, digest, outlook, station);
+        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, PlanDigest.Of(plan, []), outlook, station);
+        else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, PlanDigest.Of(plan, []), outlook, station);
         else view.Show(call.Output, plan, outlook, station);
         if (call.IsDryRun) return ExitCodes.AllAsAsked;
         if (plan.Changes && !call.Output.IsJson) call.Output.Line();

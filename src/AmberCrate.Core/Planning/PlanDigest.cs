@@ -10,8 +10,8 @@ public static class PlanDigest
     private const char Between = '\t', AtTheEnd = '\n';
 
     /// <summary>
-    /// The digest: SHA-256 of one line for each item, with all that decides what is done. The card belongs to it, since it says
-    /// what is placed and what is started; where a file is fetched from does not, since its digest does.
+    /// The digest: SHA-256 of one line for each item, with all that decides what is done. The card belongs to it, but for its other
+    /// releases, since it says what is placed and what is started.
     /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="besides">What else is done with it, such as catalogues that are added.</param>
@@ -26,7 +26,7 @@ public static class PlanDigest
                 item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, item.Asked?.ToString(),
                 item.Fetches ? item.Offer!.Catalogue.Text : null,
                 item.Fetches ? (item.StatedSha256 ?? item.Artifact!.Sha256).Hex : null,
-                item.Fetches ? Hex(CardJson.Write(item.Offer!.Card)) : null,
+                item.Fetches ? Hex(CardJson.Write(item.Offer!.Card with { Releases = [item.Release!] })) : null,
                 string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))), string.Join(Between, item.NeededBy),
             ]);
         }
