@@ -75,6 +75,7 @@ public sealed class ScopeTests
         sandbox.Run("list", "--everyone").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
               why: the database is damaged
+              next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
             """);
     }
 

@@ -30,6 +30,52 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task Damaged_records_are_named_and_apps_in_place_are_taken_up_again_without_them()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
+        var (before, records) = (sandbox.Tree("root"), sandbox["root", ".local", "state", "amber-crate", "records.db"]);
+        var damaged = File.ReadAllBytes(records);
+        damaged.AsSpan(4096).Fill(0x5a);
+        File.WriteAllBytes(records, damaged);
+        foreach (var command in new[] { "list", "upgrade" })
+        {
+            var refused = sandbox.Run(command);
+            refused.ExitCode.ShouldBe(9);
+            refused.Error.ShouldContain("  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: put a copy of it back; without one move it away");
+            sandbox.Tree("root").ShouldBe(before);
+        }
+
+        foreach (var file in Directory.EnumerateFiles(Path.GetDirectoryName(records)!, "records.db*")) File.Delete(file);
+        var added = sandbox.Run("catalogue", "add", "guild", "guild");
+        added.ExitCode.ShouldBe(0);
+        added.Error.ShouldBe("note: in place, but not on record: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint takes up again what its catalogue still has\n");
+        var taken = sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes");
+        taken.ExitCode.ShouldBe(0, taken.Out);
+        sandbox.Tree("root").ShouldBe(before);
+        sandbox.Run("uninstall", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Records_that_are_older_than_the_disk_lead_back_to_order()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        var state = sandbox["root", ".local", "state", "amber-crate"];
+        var older = Directory.EnumerateFiles(state, "records.db*").ToDictionary(file => file, File.ReadAllBytes);
+        sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes").ShouldEnd(0);
+        foreach (var file in Directory.EnumerateFiles(state, "records.db*")) File.Delete(file);
+        foreach (var (file, bytes) in older) File.WriteAllBytes(file, bytes);
+        var upgraded = sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes");
+        upgraded.ExitCode.ShouldBe(0, upgraded.Out);
+        upgraded.Error.ShouldStartWith("note: in place, but not on record: cue-ledger;");
+        foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") }) sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
+        sandbox.Run("uninstall", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task One_failure_does_not_stop_the_others()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
@@ -261,6 +307,7 @@ public sealed class TroubleTests
         result.ShouldFail(9, """
             acrate: the records ~/root/.local/state/amber-crate/records.db cannot be opened
               why: the database is damaged
+              next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
             """);
         File.ReadAllText(records).ShouldBe(new string('x', 5000));
     }

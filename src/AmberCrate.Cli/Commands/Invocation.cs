@@ -284,6 +284,7 @@ internal sealed class Invocation : IDisposable
     {
         if (station.Cache.WasRebuilt) Output.Notice("the catalogue cache could not be read and was made anew; acrate catalogue refresh fills it");
         foreach (var id in station.Reverted) Output.Notice($"an earlier run was cut off: {id} is back as it was before");
+        if (station.NotOnRecord.Count > 0) Output.Notice($"in place, but not on record: {string.Join(", ", station.NotOnRecord)}; {CommandText.In(Settings.Layout.Scope, $"acrate install {string.Join(' ', station.NotOnRecord)}")} takes up again what its catalogue still has");
         return station;
     }
 }

@@ -25,18 +25,20 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     }
 
     /// <summary>Refuses where something that is not this app's stands in the way.</summary>
-    /// <param name="items">What is to be placed.</param>
+    /// <param name="app">The app as it shall be.</param>
+    /// <param name="wasThere">Whether it has been put on before without being on record: then what is just as it shall be is its own.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
     /// <exception cref="ProblemException">Something does; the owner is named where it can be told.</exception>
-    public void RequireFreeWay(IEnumerable<PlacedItem> items, InstalledApp? installed, IEnumerable<InstalledApp> others)
+    public void RequireFreeWay(InstalledApp app, bool wasThere, InstalledApp? installed, IEnumerable<InstalledApp> others)
     {
-        foreach (var item in items)
+        foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
             if (!Exists(path) || installed?.Placed.Any(item.IsAt) == true) continue;
-            var owner = others.FirstOrDefault(app => app.Placed.Any(item.IsAt));
+            var owner = others.FirstOrDefault(other => other.Placed.Any(item.IsAt));
             var package = owner is null ? packages.OwnerOf(path) : null;
+            if (wasThere && owner is null && package is null && IsAsPlaced(app, item)) continue;
             throw new Problem(
                 ProblemCode.Refused,
                 $"{path} is in the way",

@@ -48,7 +48,10 @@ public sealed class Shelf(MachineLayout layout)
         RemoveIfEmpty(shelf);
     }
 
-    /// <summary>Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed nor still open. Only for the one who holds the lock.</summary>
+    /// <summary>
+    /// Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed, nor in front, nor still
+    /// open. Only for the one who holds the lock.
+    /// </summary>
     /// <param name="isInstalled">Tells whether an app is on record.</param>
     public void DropLeftovers(Func<AppId, bool> isInstalled)
     {
@@ -56,7 +59,7 @@ public sealed class Shelf(MachineLayout layout)
         foreach (var shelf in Directory.EnumerateDirectories(layout.ShelfFolder))
         {
             if (!AppId.TryParse(Path.GetFileName(shelf), out var id)) continue;
-            if (isInstalled(id)) DropIncoming(id);
+            if (isInstalled(id) || IsInFront(id)) DropIncoming(id);
             else if (RunningApps.In(shelf).Count == 0) DropAll(id);
         }
     }
@@ -78,6 +81,14 @@ public sealed class Shelf(MachineLayout layout)
     /// <summary>Makes a version the live one, by renaming a new link over the old.</summary>
     public void PutInFront(InstalledApp app) =>
         AtomicFile.Link(layout.FrontOf(app.Id), Path.GetRelativePath(layout.FrontFolder, FolderOf(app)));
+
+    /// <summary>The apps that are in front, ordered by id: those on record, unless the record was lost or is older than what is on the disk.</summary>
+    public IReadOnlyList<string> InFront() => Directory.Exists(layout.FrontFolder)
+        ? [.. Directory.EnumerateFileSystemEntries(layout.FrontFolder).Select(link => Path.GetFileName(link)).Where(name => AppId.TryParse(name, out var id) && IsInFront(id)).Order(StringComparer.Ordinal)]
+        : [];
+
+    /// <summary>Whether an app has a live version.</summary>
+    public bool IsInFront(AppId id) => Directory.Exists(layout.FrontOf(id)) && new FileInfo(layout.FrontOf(id)).LinkTarget is not null;
 
     /// <summary>Takes an app's front link away.</summary>
     public void TakeFromFront(AppId id)

@@ -14,5 +14,9 @@ public sealed class DatabaseException : Exception
     /// <summary>SQLite's primary result code.</summary>
     public int Code { get; }
 
-    internal static DatabaseException Of(sqlite3 connection, int code) => new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff);
+    /// <summary>The database; empty where it is not in a file, or could not be opened.</summary>
+    public string File { get; private init; } = "";
+
+    internal static DatabaseException Of(sqlite3 connection, int code) =>
+        new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff) { File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "" };
 }

@@ -54,12 +54,19 @@ public static class IoProblems
     private static string Words(HttpStatusCode status) =>
         string.Concat(status.ToString().Select((c, at) => at > 0 && char.IsUpper(c) ? $" {c}" : $"{c}"));
 
+    private static string WhenDamaged(string file) => file switch
+    {
+        MachineLayout.RecordsName => $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and install what is in place: acrate tells what that is",
+        "" => "",
+        _ => $"remove it, and {file}-wal and {file}-shm beside it: acrate catalogue refresh makes it anew",
+    };
+
     private static Problem OfDatabase(DatabaseException fault, string what) => fault.Code switch
     {
         SqliteFull => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
         SqliteReadOnly or SqliteCannotOpen => NoRights(what, "the database cannot be opened for writing"),
         SqliteBusy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
-        SqliteCorrupt or SqliteNotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, "the database is damaged"),
+        SqliteCorrupt or SqliteNotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, fault.File.Length > 0 && !what.Contains(fault.File, StringComparison.Ordinal) ? $"the database {fault.File} is damaged" : "the database is damaged", WhenDamaged(Path.GetFileName(fault.File))),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, fault.Message),
     };
 }

@@ -6,6 +6,9 @@ namespace AmberCrate.Engine.Running;
 /// <summary>Where everything of one root lies. See docs/architecture.md for the tree.</summary>
 public sealed record MachineLayout
 {
+    /// <summary>The name of the database of records.</summary>
+    public const string RecordsName = "records.db";
+
     private const string OwnName = "amber-crate";
 
     private MachineLayout()
@@ -43,7 +46,7 @@ public sealed record MachineLayout
     public string FrontFolder => Path.Combine(OwnFolder, "front");
 
     /// <summary>The database of records.</summary>
-    public string RecordsFile => Path.Combine(StateFolder, "records.db");
+    public string RecordsFile => Path.Combine(StateFolder, RecordsName);
 
     /// <summary>The logs of runs, a folder for each.</summary>
     public string LogsFolder => Path.Combine(StateFolder, "logs");

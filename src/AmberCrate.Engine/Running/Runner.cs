@@ -84,6 +84,9 @@ public sealed class Runner
         return report;
     }
 
+    /// <summary>Apps that are in place and not on record, as where the record is older than the disk.</summary>
+    public IReadOnlyList<string> NotOnRecord() => [.. _shelf.InFront().Except(_records.Ids())];
+
     /// <summary>Whether installers are confined on this machine.</summary>
     public bool ConfinesInstallers => _confinement.IsConfined;
 
@@ -239,7 +242,7 @@ public sealed class Runner
             var (incoming, file) = await UnpackAsync(present, after, item, cancel);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, log, cancel);
             after = after with { Placed = _placer.List(offer.Card, release, incoming) };
-            _placer.RequireFreeWay(after.Placed, item.Installed, OthersThan(after));
+            _placer.RequireFreeWay(after, item.Installed is null && _shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             watch(new RunEvent.StageBegins(place, RunStage.Placing));
             _shelf.Accept(after, incoming, file);
             if (!evenOpen) RequireClosed(item);

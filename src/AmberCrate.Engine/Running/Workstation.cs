@@ -40,6 +40,9 @@ public sealed class Workstation : IDisposable
     /// <summary>Apps that an earlier run left in the middle and that were put back when this one began.</summary>
     public IReadOnlyList<string> Reverted { get; private set; } = [];
 
+    /// <summary>Apps that were found in place and not on record when this was opened for changing.</summary>
+    public IReadOnlyList<string> NotOnRecord { get; private set; } = [];
+
     /// <summary>The platform of this machine.</summary>
     public static Platform Platform { get; } = Platform.Parse(RuntimeInformation.OSArchitecture switch
     {
@@ -198,7 +201,13 @@ public sealed class Workstation : IDisposable
         {
             var cache = CatalogueCache.Open(settings.Layout, create || (records.Catalogues().Count > 0 && FolderRights.CanWriteCache(settings.Layout)));
             var station = new Workstation(settings, clock, held, records, cache);
-            if (held is not null) station.Reverted = station.Runner().RevertUnsettled();
+            if (held is not null)
+            {
+                var runner = station.Runner();
+                station.Reverted = runner.RevertUnsettled();
+                station.NotOnRecord = runner.NotOnRecord();
+            }
+
             return station;
         }
         catch

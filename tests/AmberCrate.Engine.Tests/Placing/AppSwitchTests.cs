@@ -107,8 +107,8 @@ public sealed class AppSwitchTests : IDisposable
         Directory.CreateDirectory(_layout.BinFolder);
         File.WriteAllText(Path.Combine(_layout.BinFolder, "tool"), "somebody else's");
         var placer = Placer();
-        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [])).Problem.Why.ShouldBe("it was not placed by acrate");
-        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one.Placed, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one, false, null, [])).Problem.Why.ShouldBe("it was not placed by acrate");
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one, false, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
         placer.TakeAway(one, null);
         File.ReadAllText(Path.Combine(_layout.BinFolder, "tool")).ShouldBe("somebody else's");
     }
