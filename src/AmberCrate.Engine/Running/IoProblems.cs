@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Running;
 public static class IoProblems
 {
     private const int NoSpace = 28, QuotaExceeded = 122, ReadOnlyFileSystem = 30, NotPermitted = 1, AccessDenied = 13;
-    private const int SqliteFull = 13, SqliteReadOnly = 8, SqliteCannotOpen = 14, SqliteCorrupt = 11, SqliteNotADatabase = 26, SqliteBusy = 5;
+    private const int SqliteFull = 13, SqliteFailedIo = 10, SqliteReadOnly = 8, SqliteCannotOpen = 14, SqliteCorrupt = 11, SqliteNotADatabase = 26, SqliteBusy = 5;
 
     /// <summary>Whether an exception is about the machine or the network, rather than a mistake in this program.</summary>
     public static bool IsExpected(Exception exception) =>
@@ -54,6 +54,20 @@ public static class IoProblems
     private static string Words(HttpStatusCode status) =>
         string.Concat(status.ToString().Select((c, at) => at > 0 && char.IsUpper(c) ? $" {c}" : $"{c}"));
 
+    /// <summary>Whether there is no room left for as much as SQLite takes at a time; it does not say so where it shares memory through a file.</summary>
+    private static bool IsFull(string file)
+    {
+        const long atATime = 64 << 10;
+        try
+        {
+            return file.Length > 0 && new DriveInfo(Path.GetDirectoryName(file)!).AvailableFreeSpace < atATime;
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException)
+        {
+            return false;
+        }
+    }
+
     private static string WhenDamaged(string file) => file switch
     {
         MachineLayout.RecordsName => $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and install what is in place: acrate tells what that is",
@@ -63,7 +77,7 @@ public static class IoProblems
 
     private static Problem OfDatabase(DatabaseException fault, string what) => fault.Code switch
     {
-        SqliteFull => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
+        SqliteFull or SqliteFailedIo when fault.Code == SqliteFull || IsFull(fault.File) => new Problem(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again"),
         SqliteReadOnly or SqliteCannotOpen => NoRights(what, "the database cannot be opened for writing"),
         SqliteBusy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
         SqliteCorrupt or SqliteNotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, fault.File.Length > 0 && !what.Contains(fault.File, StringComparison.Ordinal) ? $"the database {fault.File} is damaged" : "the database is damaged", WhenDamaged(Path.GetFileName(fault.File))),
