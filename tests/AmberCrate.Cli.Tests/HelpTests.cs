@@ -12,6 +12,7 @@ public sealed class HelpTests
             "acrate: desktop applications for workstations, from catalogues", "Find", "Put on", "Keep current", "Carry over", "Records", "Catalogues", "Everywhere",
             "An APP is an id, such as scrim-paint; for install it may name a release and a catalogue too:", "acrate COMMAND --help tells more about one command.",
         ]);
+        foreach (var option in new[] { "--everyone", "--json", "--root DIR", "--offline", "--no-colour" }) help.ShouldContain($"\n  {option} ");
         sandbox.Run("--version").ShouldPrint(0, "acrate 0.1.0");
         sandbox.Run("install", "--help").ShouldEnd(0).Out.ShouldContain("--list-file");
     }
