@@ -53,6 +53,11 @@ public sealed partial class RaisingTests : IAsyncDisposable
         output.ShouldContain("rights are missing: ~/root/var/lib/amber-crate cannot be written\n");
         RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(0);
         RunAsUser("none", terminal: false, "list", "--everyone").Ended.ShouldBe(0);
+
+        // One's own apps too, where nothing can be written: as on a file system that is mounted to be read only.
+        RunAsUser("none", terminal: false, "search", "scrim").Ended.ShouldBe(0);
+        var (refused, why) = RunAsUser("none", terminal: false, "install", "scrim-paint", "--yes");
+        refused.ShouldBe(7, why);
     }
 
     [Fact]

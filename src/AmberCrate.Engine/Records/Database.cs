@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using AmberCrate.Engine.Running;
 using SQLitePCL;
 
 namespace AmberCrate.Engine.Records;
@@ -10,7 +11,7 @@ namespace AmberCrate.Engine.Records;
 public sealed partial class Database : IDisposable
 {
     private const int PatienceInMilliseconds = 10_000;
-    private const int OpenFlags = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX;
+    private const int OpenFlags = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX | raw.SQLITE_OPEN_URI;
 
     private readonly sqlite3 _connection;
 
@@ -33,7 +34,7 @@ public sealed partial class Database : IDisposable
     public static Database Open(string? path, bool forOthersToo = false)
     {
         if (path is not null) Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        var code = raw.sqlite3_open_v2(path ?? ":memory:", out var connection, OpenFlags, null);
+        var code = raw.sqlite3_open_v2(path is null ? ":memory:" : IsFixed(path) ? $"file:{Uri.EscapeDataString(path)}?immutable=1" : path, out var connection, OpenFlags, null);
         if (code != raw.SQLITE_OK)
         {
             var fault = new DatabaseException(raw.sqlite3_errstr(code).utf8_to_string(), code);
@@ -93,6 +94,12 @@ public sealed partial class Database : IDisposable
 
     /// <summary>Whether nothing has been begun that is neither committed nor rolled back; SQLite itself rolls back on some failures.</summary>
     internal bool IsIdle => raw.sqlite3_get_autocommit(_connection) != 0;
+
+    /// <summary>
+    /// Whether a database lies where nothing can be written beside it and has no log there: then nobody is changing it, and SQLite,
+    /// which would make such files even for reading, is told so.
+    /// </summary>
+    private static bool IsFixed(string path) => File.Exists(path) && !File.Exists($"{path}-wal") && !Posix.CanWrite(Path.GetDirectoryName(path)!);
 
     /// <summary>sqlite3_file_control with SQLITE_FCNTL_PERSIST_WAL, which the library between does not offer.</summary>
     private static unsafe void KeepLog(sqlite3 connection)
