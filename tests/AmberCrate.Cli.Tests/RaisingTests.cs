@@ -87,6 +87,15 @@ public sealed partial class RaisingTests : IAsyncDisposable
     }
 
     [Fact]
+    public void Nobody_is_asked_for_rights_where_there_is_nothing_to_do()
+    {
+        LetSudo("exit 99");
+        var (ended, output) = RunAsUser("sudo", terminal: true, "upgrade", "--everyone");
+        ended.ShouldBe(0, output);
+        output.ShouldContain("Nothing to do.\n");
+    }
+
+    [Fact]
     public void A_person_s_apps_are_not_put_into_the_home_of_another()
     {
         Assert.SkipUnless(Environment.IsPrivilegedProcess, "only root can give a folder to somebody else");

@@ -159,8 +159,9 @@ internal sealed class Invocation : IDisposable
     /// <summary>Which rights a plan takes.</summary>
     public RightsNeed RightsFor(Plan plan)
     {
+        if (!plan.Changes) return RightsNeed.Own;
         if (Raising is not null) return Raising.By is { } way ? new RightsNeed(RightsState.Raised, way) : new RightsNeed(RightsState.Missing, Raising.Lack);
-        return plan.Changes && FolderRights.Missing(Settings.Layout) is { } missing ? new RightsNeed(RightsState.Missing, missing.What) : RightsNeed.Own;
+        return FolderRights.Missing(Settings.Layout) is { } missing ? new RightsNeed(RightsState.Missing, missing.What) : RightsNeed.Own;
     }
 
     private void RequireRaisable() => Raising?.RequirePossible(HasTerminal, _parsed.CommandResult.Command.Options.Contains(CommonOptions.Yes) ? ["--yes"] : []);
