@@ -21,10 +21,11 @@ internal static class PlanReport
         var folder = Directory.CreateTempSubdirectory("plan-");
         try
         {
-            using var stage = new SearchStage(new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps)), folder.FullName);
+            var forge = new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps));
+            using var stage = new SearchStage(forge.MakeAll(), folder.FullName);
             var machine = new MachineState(Workstation.Platform, []);
-            var step = stage.Forge.Apps / References;
-            var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, stage.Forge.Make(at * step).Id.Text, null)).ToList();
+            var step = forge.Apps / References;
+            var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, forge.Make(at * step).Id.Text, null)).ToList();
             var times = new List<double>();
             Plan plan = null!;
             var allocated = 0L;
@@ -37,7 +38,7 @@ internal static class PlanReport
                 allocated = GC.GetTotalAllocatedBytes(precise: true) - before;
             }
 
-            Console.WriteLine($"{References} references against {stage.Forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time, {ByteSize.Words(allocated)} allocated");
+            Console.WriteLine($"{References} references against {forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time, {ByteSize.Words(allocated)} allocated");
         }
         finally
         {

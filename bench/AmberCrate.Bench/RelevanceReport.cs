@@ -13,10 +13,11 @@ internal static class RelevanceReport
         var folder = Directory.CreateTempSubdirectory("relevance-");
         try
         {
-            using var stage = new SearchStage(new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps)), folder.FullName);
+            var forge = new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps));
+            using var stage = new SearchStage(forge.MakeAll(), folder.FullName);
             Console.WriteLine("| Question | How many | Mean reciprocal rank | Not among the first 20 |");
             Console.WriteLine("|---|---|---|---|");
-            foreach (var group in RelevanceSet.Of(stage.Forge).GroupBy(query => query.Group))
+            foreach (var group in RelevanceSet.Of(forge).GroupBy(query => query.Group))
             {
                 var missing = group.Where(query => !stage.Search(query.Words).Contains(query.Expected)).ToList();
                 Console.WriteLine($"| {group.Key} | {group.Count()} | {RelevanceSet.MeanReciprocalRank([.. group], stage.Search):0.000} | {missing.Count} |");

@@ -53,6 +53,9 @@ public sealed class CardForge(int apps, int releases = 10)
     private RelatedApp[] NeedsOf(int number) =>
         number % 3 == 0 && number % 25 is not (13 or 19) && apps > 25 ? [new RelatedApp(IdOf((number * 31 % (apps / 25) * 25) + 13), null)] : [];
 
+    /// <summary>Makes every card, one at a time.</summary>
+    public IEnumerable<AppCard> MakeAll() => Enumerable.Range(0, apps).Select(number => Make(number));
+
     /// <summary>Makes a card.</summary>
     /// <param name="number">Which app, from 0.</param>
     /// <param name="later">Whether it has one more release than at first.</param>

@@ -63,7 +63,7 @@ public sealed record HardWorld(string Name, IOffers Offers, IReadOnlyList<AppRef
 
         public IReadOnlyList<CatalogueName> Paused { get; } = [];
 
-        public void Expect(IEnumerable<AppId> ids)
+        public void Expect(IEnumerable<AppId> ids, bool everyRelease)
         {
             // They are ready.
         }

@@ -14,25 +14,26 @@ public sealed class SearchStage : IDisposable
     private static readonly CatalogueName Name = CatalogueName.Parse("repertoire");
     private readonly CatalogueCache _cache;
 
-    /// <summary>Publishes the catalogue and takes it over.</summary>
-    /// <param name="forge">Makes the cards.</param>
+    /// <summary>Publishes cards and takes them over.</summary>
+    /// <param name="cards">The cards.</param>
     /// <param name="folder">An empty folder for both.</param>
-    public SearchStage(CardForge forge, string folder)
+    public SearchStage(IEnumerable<AppCard> cards, string folder)
     {
-        Forge = forge;
         var site = Path.Combine(folder, "site");
-        CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), Enumerable.Range(0, forge.Apps).Select(number => forge.Make(number)), site, afresh: true, default);
+        CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), cards, site, afresh: true, default);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
         using var fetcher = new Fetcher(Fetcher.DefaultPatience);
         var refresh = new CatalogueRefresh(_cache, fetcher, null, Path.Combine(folder, "incoming"), TimeProvider.System);
         if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default).GetAwaiter().GetResult()[0].Problem is { } problem) throw problem.ToException();
     }
 
-    /// <summary>Makes the cards.</summary>
-    public CardForge Forge { get; }
-
     /// <summary>The ids that a search finds, the best first.</summary>
-    public IReadOnlyList<string> Search(string words) => [.. _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name])).Shown.Select(result => result.Id.Text)];
+    public IReadOnlyList<string> Search(string words) => [.. Find(words).Shown.Select(result => result.Id.Text)];
+
+    /// <summary>What a search finds.</summary>
+    /// <param name="words">What a person types.</param>
+    /// <param name="limit">How many are wanted at most.</param>
+    public SearchResults Find(string words, int limit = 20) => _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit));
 
     /// <summary>What the catalogue offers, with nothing read yet.</summary>
     public CachedOffers Offers() => new(_cache, [Name], []);

@@ -3,6 +3,7 @@ using System.Runtime.InteropServices;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli;
@@ -17,7 +18,6 @@ internal static class Program
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
         var parsed = AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
-        using var output = Output.Of(parsed);
         try
         {
             if (AcrateCommand.Misuse(parsed) is { } misuse) throw misuse.ToException();
@@ -25,12 +25,27 @@ internal static class Program
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {
-            return ErrorView.Show(output, new Problem(ProblemCode.Interrupted, "stopped", "you interrupted the command", "nothing is half done; run it again when you like"));
+            return Show(parsed, new Problem(ProblemCode.Interrupted, "stopped", "you interrupted the command", "nothing is half done; run it again when you like"));
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return ErrorView.Show(output, CommandText.In(CommonOptions.ScopeOf(parsed), IoProblems.Of(fault, "the command cannot be carried out")));
+            return Show(parsed, CommandText.In(CommonOptions.ScopeOf(parsed), CatalogueCache.DiscardDamaged(fault) ?? IoProblems.Of(fault, "the command cannot be carried out")));
         }
+    }
+
+    private static int Show(ParseResult parsed, Problem problem)
+    {
+        try
+        {
+            using var output = Output.Of(parsed);
+            ErrorView.Show(output, problem);
+        }
+        catch (IOException)
+        {
+            // Output cannot be written. Where that was the problem, standard error has been told; otherwise the exit code tells that there was one.
+        }
+
+        return ExitCodes.Of(problem.Code);
     }
 
     /// <summary>The first signal lets the app in hand be finished, the second does not.</summary>

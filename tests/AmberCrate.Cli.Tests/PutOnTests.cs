@@ -89,6 +89,14 @@ public sealed class PutOnTests
             unchanged  scrim-paint 4.1.2  4.2.1 is available, outside @4.1.2
             Nothing to do: 1 unchanged.
             """);
+        sandbox.Run("install", "scrim-paint", "--dry-run").ShouldPrint(0, """
+            keep  scrim-paint 4.1.2  4.2.1 is available, outside @4.1.2
+            Nothing to do.
+            """);
+        sandbox.Run("upgrade", "--dry-run").ShouldPrint(0, """
+            pinned  scrim-paint 4.1.2  4.2.1 is outside @4.1.2
+            Nothing to do.
+            """);
         sandbox.Run("install", "scrim-paint@4..5").ShouldBeRefused(2, NobodyToAsk);
         sandbox.Run("install", "scrim-paint@4..5", "--yes").ShouldEnd(0).Out.ShouldContain("keep  scrim-paint  4.1.2");
         sandbox.Run("install", "scrim-paint", "--yes").ShouldPrint(0, """

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
+using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -58,6 +59,23 @@ public sealed partial class RaisingTests : IAsyncDisposable
         RunAsUser("none", terminal: false, "search", "scrim").Ended.ShouldBe(0);
         var (refused, why) = RunAsUser("none", terminal: false, "install", "scrim-paint", "--yes");
         refused.ShouldBe(7, why);
+    }
+
+    [Theory]
+    [InlineData("PRAGMA user_version=1")]
+    [InlineData(null)]
+    public void A_cache_that_a_person_may_not_make_anew_does_not_hide_what_is_installed(string? change)
+    {
+        var cache = _sandbox["root", "var", "cache", "amber-crate", "catalogues.db"];
+        Do("chmod", "-R", "u+w", _sandbox["root"]);
+        if (change is null) File.WriteAllText(cache, new string('x', 9000));
+        else using (var database = Database.Open(cache)) database.Run(change);
+        if (Environment.IsPrivilegedProcess) Do("chown", "-R", $"{User}:{User}", _sandbox["root"]);
+        Do("chmod", "-R", "a-w", _sandbox["root"]);
+        var (ended, output) = RunAsUser("none", terminal: false, "list", "--everyone");
+        ended.ShouldBe(0, output);
+        output.ShouldContain("note: ~/root/var/cache/amber-crate/catalogues.db is damaged or of another version of acrate, and with these rights it cannot be made anew: nothing is known of these catalogues until acrate catalogue refresh --everyone\n");
+        RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(3);
     }
 
     [Fact]

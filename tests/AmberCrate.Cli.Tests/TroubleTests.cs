@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Formats.Tar;
+using AmberCrate.Engine.Records;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;
@@ -254,7 +255,12 @@ public sealed class TroubleTests
         var second = sandbox.Run("install", "cue-ledger", "--yes");
         second.ExitCode.ShouldBe(8);
         second.Error.ShouldMatch($"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
+
+        // Others read meanwhile: what has been noted since, and the catalogues.
         sandbox.Run("list").ShouldEnd(0);
+        sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain("Not installed.\n");
+        sandbox.Run("search", "scrim").ShouldEnd(0);
+        sandbox.Run("retry", "--dry-run").ExitCode.ShouldBe(0);
         Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
         var result = sandbox.Finish(first, arguments);
         result.ExitCode.ShouldBe(130);
@@ -263,6 +269,31 @@ public sealed class TroubleTests
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads).ShouldHaveSingleItem().ShouldEndWith(".part");
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+    }
+
+    [Theory]
+    [InlineData("list", 9)]
+    [InlineData("list --json", 9)]
+    [InlineData("search scrim", 9)]
+    [InlineData("about scrim-paint", 9)]
+    [InlineData("about nobody --json", 3)]
+    public async Task Output_that_cannot_be_written_is_a_failure(string command, int exitCode)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        using var shell = Process.Start(new ProcessStartInfo("/bin/sh", ["-c", $"\"$1\" {command} --root \"$2\" >/dev/full", "sh", Sandbox.Program, sandbox["root"]]) { RedirectStandardError = true, UseShellExecute = false })!;
+        var error = await shell.StandardError.ReadToEndAsync();
+        await shell.WaitForExitAsync();
+        shell.ExitCode.ShouldBe(exitCode, error);
+        if (exitCode == 9) error.ShouldBe("acrate: the command cannot be carried out\n  why: the disk is full\n  next: make room and run the command again\n");
+        error.ShouldNotContain("   at ");
+    }
+
+    [Fact]
+    public async Task A_reader_that_goes_away_is_no_failure()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        using var shell = Process.Start(new ProcessStartInfo("/bin/sh", ["-c", "{ \"$1\" search e --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"]]) { RedirectStandardError = true, UseShellExecute = false })!;
+        (await shell.StandardError.ReadToEndAsync()).ShouldBe("0\n");
     }
 
     [Fact]
@@ -276,6 +307,7 @@ public sealed class TroubleTests
         first.Kill();
         await first.WaitForExitAsync();
         sandbox.Server.Faults.Clear();
+        sandbox.Run("list").ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
     }
 
@@ -310,6 +342,41 @@ public sealed class TroubleTests
               next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
             """);
         File.ReadAllText(records).ShouldBe(new string('x', 5000));
+    }
+
+    [Theory]
+    [InlineData("UPDATE cards SET line = x'00' WHERE id = 'scrim-paint'", "about", "scrim-paint")]
+    [InlineData("UPDATE cards SET line = x'00'", "install", "--list-file", "many", "--dry-run")]
+    [InlineData("UPDATE apps SET app = 'no id!'", "search", "paint")]
+    [InlineData("UPDATE catalogues SET base = '::'", "catalogue", "refresh")]
+    [InlineData(null, "search", "paint")]
+    [InlineData(null, "catalogue", "refresh")]
+    public async Task A_catalogue_cache_that_is_damaged_inside_is_thrown_away_and_fetched_again(string? damage, params string[] command)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        File.WriteAllLines(sandbox["many"], Directory.EnumerateFiles(sandbox["guild"], "*.appcard.toml").Select(file => Path.GetFileName(file).Split('.')[0]).Concat(Enumerable.Range(0, 20).Select(number => $"house:{number}th")));
+        var expected = sandbox.Run(command);
+        var cache = sandbox["root", ".cache", "amber-crate", "catalogues.db"];
+        if (damage is null)
+        {
+            var bytes = File.ReadAllBytes(cache);
+            Array.Fill(bytes, (byte)'x', 3 * 4096, bytes.Length - (3 * 4096));
+            File.WriteAllBytes(cache, bytes);
+        }
+        else
+        {
+            using var database = Database.Open(cache);
+            database.Run(damage);
+        }
+
+        sandbox.Run(command).ShouldFail(9, """
+            acrate: the catalogue cache was damaged
+              why: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it can be fetched again
+              next: run the same command again: it fetches catalogue data on the way
+            """);
+        var again = sandbox.Run(command);
+        (again.ExitCode, command is ["catalogue", ..] ? expected.Out : again.Out).ShouldBe((expected.ExitCode, expected.Out));
     }
 
     private static ServerFault Fault(string name) => name switch

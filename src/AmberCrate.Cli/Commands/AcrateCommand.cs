@@ -45,17 +45,19 @@ internal static class AcrateCommand
     /// <summary>What is wrong with a command line; null where it can be read.</summary>
     public static Problem? Misuse(ParseResult parsed)
     {
-        var faults = parsed.Errors.Select(error => error.Message.TrimEnd('.')).Concat(UnknownOptions(parsed)).ToList();
+        var faults = new List<string>();
+        foreach (var error in parsed.Errors) faults.Add(error.Message.TrimEnd('.'));
+        foreach (var token in parsed.Tokens)
+        {
+            // The parser takes an option that it does not know for one more argument; no app or file is meant by one.
+            if (token.Type == TokenType.DoubleDash) break;
+            if (token.Type == TokenType.Argument && token.Value.Length > 1 && token.Value[0] == '-') faults.Add($"there is no option {token.Value}");
+        }
+
         if (faults.Count == 0) return null;
         var name = string.Join(' ', Path(parsed.CommandResult.Command).Reverse());
         return new Problem(ProblemCode.BadCommandLine, faults[0], Remedy: $"{name} --help") { Details = faults[1..] };
     }
-
-    /// <summary>The parser takes an option that it does not know for one more argument; no app or file is meant by one.</summary>
-    private static IEnumerable<string> UnknownOptions(ParseResult parsed) => parsed.Tokens
-        .TakeWhile(token => token.Type != TokenType.DoubleDash)
-        .Where(token => token.Type == TokenType.Argument && token.Value.Length > 1 && token.Value[0] == '-')
-        .Select(token => $"there is no option {token.Value}");
 
     private static IEnumerable<string> Path(Symbol symbol)
     {

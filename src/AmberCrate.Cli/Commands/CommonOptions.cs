@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 
@@ -25,6 +26,14 @@ internal static class CommonOptions
     public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };
 
     public static Option<bool> Pick { get; } = new("--pick") { Description = "Tick on the terminal what of the plan to carry out" };
+
+    /// <summary>The words of an argument as they are. The parser's own way to make an array of them takes as long as reading a card.</summary>
+    public static string[] TextsOf(ArgumentResult result)
+    {
+        var texts = new string[result.Tokens.Count];
+        for (var at = 0; at < texts.Length; at++) texts[at] = result.Tokens[at].Value;
+        return texts;
+    }
 
     public static Option<string[]> Skip { get; } = new("--skip") { Description = "Leave APP out of the plan, and what cannot be there without it", HelpName = "APP" };
 

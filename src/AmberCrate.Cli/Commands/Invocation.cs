@@ -121,7 +121,17 @@ internal sealed class Invocation : IDisposable
     public Workstation? OpenEveryonesToo(Workstation own)
     {
         NoteOther(own);
-        return own.Layout.Scope == InstallScope.ThisUser && own.Other.Apps.Count > 0 ? Workstation.OpenToRead(Settings with { Layout = Settings.OtherLayout, OtherLayout = Settings.Layout }, Clock) : null;
+        if (own.Layout.Scope != InstallScope.ThisUser || own.Other.Apps.Count == 0) return null;
+        var other = Workstation.OpenToRead(Settings with { Layout = Settings.OtherLayout, OtherLayout = Settings.Layout }, Clock);
+        NoteCache(other);
+        return other;
+    }
+
+    /// <summary>Says where a catalogue cache cannot be used.</summary>
+    private void NoteCache(Workstation station)
+    {
+        if (!station.Cache.IsUnreadable) return;
+        Output.Notice($"{station.Layout.CataloguesFile} is damaged or of another version of acrate, and with these rights it cannot be made anew: nothing is known of these catalogues until {CommandText.In(station.Layout.Scope, "acrate catalogue refresh")}");
     }
 
     /// <summary>Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.</summary>
@@ -176,9 +186,10 @@ internal sealed class Invocation : IDisposable
     /// <exception cref="ProblemException">One cannot be read, or there is none.</exception>
     public IReadOnlyList<AppReference> References(IEnumerable<string> arguments)
     {
-        var texts = arguments.Concat(ReadListFile()).ToList();
+        List<string> texts = [.. arguments];
+        if (_parsed.GetValue(CommonOptions.ListFile) is not null) texts.AddRange(ReadListFile());
         if (texts.Count == 0) throw new Problem(ProblemCode.BadCommandLine, "no app is named", Remedy: $"acrate {_parsed.CommandResult.Command.Name} --help").ToException();
-        return [.. texts.Select(ReadReference)];
+        return texts.ConvertAll(ReadReference);
     }
 
     /// <summary>The names of installed apps given as arguments and in a list file. A selector has no place there.</summary>
@@ -230,20 +241,26 @@ internal sealed class Invocation : IDisposable
     /// <summary>A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is said.</summary>
     private async Task<Workstation> FreshAsync(Workstation station, CancellationToken cancel)
     {
-        if (AsShown() is not null) return station;
+        if (AsShown() is not null || station.Cache.IsUnreadable) return station;
         try
         {
-            if (!FolderRights.CanWriteCache(Settings.Layout))
+            var stale = station.StaleCatalogues();
+            if (stale.Count == 0)
             {
-                var stale = station.StaleCatalogues();
-                if (stale.Count > 0) Output.Notice($"{string.Join(", ", stale.Select(catalogue => catalogue.Name))} cannot be refreshed with these rights; the data at hand are used. {CommandText.In(Settings.Layout.Scope, "acrate catalogue refresh")} brings them up to date");
+                if (station.NeverFetched() is { Count: > 0 } unknown) Output.Notice($"nothing is known yet of {string.Join(", ", unknown)}: never fetched, and nobody is asked now");
                 return station;
             }
 
-            foreach (var failed in (await station.RefreshStaleAsync(WatchRefresh, cancel)).Where(result => result.Problem is not null))
+            if (!FolderRights.CanWriteCache(Settings.Layout))
+            {
+                Output.Notice($"{string.Join(", ", stale.Select(catalogue => catalogue.Name))} cannot be refreshed with these rights; the data at hand are used. {CommandText.In(Settings.Layout.Scope, "acrate catalogue refresh")} brings them up to date");
+                return station;
+            }
+
+            foreach (var failed in (await station.RefreshAsync(stale, WatchRefresh, cancel)).Where(result => result.Problem is not null))
             {
                 var problem = failed.Problem!;
-                var data = failed.State is { } old ? $"using data from {Words.Ago(Clock.GetUtcNow() - old.Refreshed)}" : "nothing is known of it yet";
+                var data = failed.State is { } old ? $"using data refreshed {Words.Ago(old.Refreshed, Clock.GetUtcNow())}" : "nothing is known of it yet";
                 Output.Notice($"{failed.Catalogue.Name} could not be refreshed, {data}: {(problem.Why.Length > 0 ? problem.Why : problem.What)}");
             }
 
@@ -284,6 +301,7 @@ internal sealed class Invocation : IDisposable
     private Workstation Greeted(Workstation station)
     {
         if (station.Cache.WasRebuilt) Output.Notice("the catalogue cache could not be read and was made anew; acrate catalogue refresh fills it");
+        NoteCache(station);
         foreach (var id in station.Reverted) Output.Notice($"an earlier run was cut off: {id} is back as it was before");
         if (station.NotOnRecord.Count > 0) Output.Notice($"in place, but not on record: {string.Join(", ", station.NotOnRecord)}; {CommandText.In(Settings.Layout.Scope, $"acrate install {string.Join(' ', station.NotOnRecord)}")} takes up again what its catalogue still has");
         return station;

@@ -44,7 +44,7 @@ internal static class PlanRun
         if (call.IsDryRun)
         {
             if (call.Output.IsJson) view.WriteJson(call.Output, plan, digest.Value, outlook, station);
-            else view.Show(call.Output, plan, outlook, station);
+            else view.ShowOnly(call.Output, plan, outlook, station);
             return ExitCodes.AllAsAsked;
         }
 
@@ -88,7 +88,8 @@ internal static class PlanRun
         plan = new Plan([.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)]);
         var outlook = PlanOutlook.Of(plan, station.Layout, station.Downloads, fetchesOnly: true);
         SpaceNeed.Require(outlook.Space);
-        if (call.Output.IsJson && call.IsDryRun) view.WriteJson(call.Output, plan, PlanDigest.Of(plan, []), outlook, station);
+        if (call.IsDryRun && call.Output.IsJson) view.WriteJson(call.Output, plan, PlanDigest.Of(plan, []), outlook, station);
+        else if (call.IsDryRun) view.ShowOnly(call.Output, plan, outlook, station);
         else if (call.Output.IsJson) view.WriteEvent(call.Output, plan, PlanDigest.Of(plan, []), outlook, station);
         else view.Show(call.Output, plan, outlook, station);
         if (call.IsDryRun) return ExitCodes.AllAsAsked;

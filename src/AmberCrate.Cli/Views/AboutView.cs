@@ -69,7 +69,7 @@ internal static class AboutView
         output.Line(new Cell($"No catalogue offers it any more; it came from {installed.Catalogue}.", Tone.Attention));
         output.Line();
         WriteInstalled(output, installed, station.Layout, isAlone: true);
-        output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
+        output.Line(new Cell(Words.Age(station), Tone.Quiet));
     }
 
     private static void WriteText(Output output, AppStudy study, Offer offer, bool everyRelease, Workstation station)
@@ -99,7 +99,7 @@ internal static class AboutView
         }
 
         WriteOthers(output, study);
-        output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
+        output.Line(new Cell(Words.Age(station), Tone.Quiet));
         if (study.NextCommand is { } next) output.Line("next: " + CommandText.In(station.Layout.Scope, next));
     }
 
@@ -135,10 +135,11 @@ internal static class AboutView
         Fact(output, "size", Words.Size(artifact.DownloadSize) + ", " + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
         Fact(output, "form", CardWords.Forms.WordOf(artifact.Form) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
-        Facts(output, "needs", choice.Offer.Card.NeedsOf(release).Select(need => need.ToString()), "nothing else");
+        var needs = choice.Offer.Card.NeedsOf(release);
+        Facts(output, "needs", needs, need => need.ToString(), "nothing else");
         if (study.AlongProblem is { } problem) Fact(output, "", new Cell(problem.What + " (" + (problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why) + ")", Tone.Attention));
-        else if (choice.Offer.Card.NeedsOf(release).Count > 0) Facts(output, "comes along", study.Along.Select(item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize)), "nothing, it is there already");
-        Facts(output, "placed", Placed(choice, station.Layout), "nothing outside the shelf");
+        else if (needs.Count > 0) Facts(output, "comes along", study.Along, item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
+        Facts(output, "placed", Placed(choice), place => station.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
         output.Line();
     }
 
@@ -149,7 +150,7 @@ internal static class AboutView
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
         Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
-        Facts(output, "placed", installed.Placed.Select(item => layout.PathOf(item.Kind, item.Name)), "nothing outside the shelf");
+        Facts(output, "placed", installed.Placed, item => layout.PathOf(item.Kind, item.Name), "nothing outside the shelf");
         output.Line();
     }
 
@@ -171,19 +172,15 @@ internal static class AboutView
         CardWords.ReviewStates.WordOf(offer.Card.Review.State), offer.Card.Developer?.Name ?? Words.NotSupplied, last,
     ];
 
-    private static IEnumerable<string> Placed(ReleaseChoice choice, MachineLayout layout) =>
-        PlacementList.Places(choice.Offer.Card.Id, choice.Offer.Card.PlacementOf(choice.Release)).Select(place => layout.PathOf(place.Kind, place.Name));
+    private static IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Placed(ReleaseChoice choice) =>
+        PlacementList.Places(choice.Offer.Card.Id, choice.Offer.Card.PlacementOf(choice.Release));
 
     private static void Fact(Output output, string name, Cell value) => output.Line(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
 
-    private static void Facts(Output output, string name, IEnumerable<string> values, string none)
+    private static void Facts<T>(Output output, string name, IReadOnlyList<T> values, Func<T, string> text, string none)
     {
-        var label = name;
-        foreach (var value in values.DefaultIfEmpty(none))
-        {
-            Fact(output, label, value);
-            label = "";
-        }
+        for (var at = 0; at < values.Count; at++) Fact(output, at == 0 ? name : "", text(values[at]));
+        if (values.Count == 0) Fact(output, name, none);
     }
 
     private static void WriteChoice(Utf8JsonWriter json, string key, ReleaseChoice? choice, Workstation station)
@@ -201,7 +198,7 @@ internal static class AboutView
         json.WriteNumber("download_size", choice.Artifact.DownloadSize);
         json.WriteString("sha256", choice.Artifact.Sha256.Hex);
         json.WriteStartArray("places");
-        foreach (var path in Placed(choice, station.Layout)) json.WriteStringValue(path);
+        foreach (var place in Placed(choice)) json.WriteStringValue(station.Layout.PathOf(place.Kind, place.Name));
         json.WriteEndArray();
         json.WriteEndObject();
     }

@@ -9,19 +9,19 @@ internal static class AppFacts
     public static IReadOnlyList<string> Names { get; } = ["kind", "developer", "homepage", "licence", "sign-in", "licence key", "attention", "categories", "keywords", "review"];
 
     /// <summary>The facts of a card, in the order of their names.</summary>
-    public static IEnumerable<(string Name, Cell Value)> Of(AppCard card) => Names.Zip(
+    public static (string Name, Cell Value)[] Of(AppCard card) =>
     [
-        new Cell(Words.Of(card.Kind)),
-        OfDeveloper(card.Developer),
-        Said(card.Homepage),
-        Said(card.Licence is { } licence ? $"{licence} ({LicenceWords.Of(licence)})" : null),
-        card.SignIn is null ? Said(null) : Words.Of(card.SignIn),
-        card.LicenceKey is null ? Said(null) : Words.Of(card.LicenceKey),
-        card.Attention is { } attention ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention) : Said(null),
-        Said(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories)),
-        Said(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords)),
-        OfReview(card.Review),
-    ]);
+        (Names[0], new Cell(Words.Of(card.Kind))),
+        (Names[1], OfDeveloper(card.Developer)),
+        (Names[2], Said(card.Homepage)),
+        (Names[3], Said(card.Licence is { } licence ? $"{licence} ({LicenceWords.Of(licence)})" : null)),
+        (Names[4], card.SignIn is null ? Said(null) : Words.Of(card.SignIn)),
+        (Names[5], card.LicenceKey is null ? Said(null) : Words.Of(card.LicenceKey)),
+        (Names[6], card.Attention is { } attention ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention) : Said(null)),
+        (Names[7], Said(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories))),
+        (Names[8], Said(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords))),
+        (Names[9], OfReview(card.Review)),
+    ];
 
     private static Cell OfDeveloper(Developer? developer)
     {

@@ -62,7 +62,7 @@ internal static class CatalogueView
         {
             table.Add(
                 new Cell(catalogue.Name.Text, Tone.Strong), state is null ? "" : $"{state.Apps}",
-                state is null ? new Cell("never", Tone.Attention) : Words.Ago(station.Clock.GetUtcNow() - state.Refreshed), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
+                state is null ? new Cell("never", Tone.Attention) : Words.Ago(state.Refreshed, station.Clock.GetUtcNow()), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
         }
 
         output.Table(table);

@@ -32,7 +32,7 @@ internal static class CompareView
         var table = new TextTable(["", .. studies.Select(study => study.Id.Text)]) { IsEven = true };
         foreach (var (name, value) in Rows(station)) table.Add([new Cell(name, Tone.Quiet), .. studies.Select(value)]);
         output.Table(table);
-        output.Line(new Cell(Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow()), Tone.Quiet));
+        output.Line(new Cell(Words.Age(station), Tone.Quiet));
     }
 
     private static IEnumerable<(string Name, Func<AppStudy, Cell> Value)> Rows(Workstation station)

@@ -15,6 +15,7 @@ internal static class DisplayWidth
 
     public static int Of(string text)
     {
+        if (Ascii.IsValid(text)) return text.Length;
         var width = 0;
         foreach (var rune in text.EnumerateRunes()) width += Of(rune);
         return width;

@@ -31,7 +31,7 @@ internal static class DueView
         var due = shown.Count(entry => entry.State == DueState.Due);
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var answer = due == 0 ? $"Nothing is due among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
-        output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow())}", Tone.Quiet));
+        output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station)}", Tone.Quiet));
         if (due > 0) output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate upgrade"));
     }
 

@@ -6,26 +6,21 @@ namespace AmberCrate.Cli.Views;
 internal static class ErrorView
 {
     /// <summary>Shows a problem on standard error, and as JSON too where that was asked for.</summary>
-    /// <returns>The exit code.</returns>
-    public static int Show(Output output, Problem problem)
+    public static void Show(Output output, Problem problem)
     {
         output.Status("");
         output.Flush();
         WriteText(Console.Error, problem);
-        if (output.IsJson)
+        if (!output.IsJson) return;
+        output.Json(json =>
         {
-            output.Json(json =>
-            {
-                json.WriteStartObject();
-                json.WriteStartObject("error");
-                json.WriteFields(problem);
-                json.WriteEndObject();
-                json.WriteNumber("exit_code", ExitCodes.Of(problem.Code));
-                json.WriteEndObject();
-            });
-        }
-
-        return ExitCodes.Of(problem.Code);
+            json.WriteStartObject();
+            json.WriteStartObject("error");
+            json.WriteFields(problem);
+            json.WriteEndObject();
+            json.WriteNumber("exit_code", ExitCodes.Of(problem.Code));
+            json.WriteEndObject();
+        });
     }
 
     private static void WriteText(TextWriter text, Problem problem)

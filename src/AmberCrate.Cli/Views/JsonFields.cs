@@ -46,7 +46,7 @@ internal static class JsonFields
             json.WriteStartArray("mirrors");
             foreach (var mirror in artifact.Mirrors) json.WriteStringValue(Shown(mirror.Resolve(item.Offer!.Base)));
             json.WriteEndArray();
-            json.WriteString("sha256", (item.StatedSha256 ?? artifact.Sha256).Hex);
+            json.WriteString("sha256", item.FileDigest!.Hex);
             json.WriteBoolean("sha256_stated", item.StatedSha256 is not null);
             json.WriteStartArray("attention");
             foreach (var call in item.Offer!.Card.Attention ?? []) json.WriteStringValue(CardWords.Attentions.WordOf(call));
@@ -55,6 +55,16 @@ internal static class JsonFields
 
         json.WriteStartArray("needed_by");
         foreach (var id in item.NeededBy) json.WriteStringValue(id);
+        json.WriteEndArray();
+        json.WriteStartArray("also_in");
+        foreach (var (catalogue, version) in item.AlsoIn)
+        {
+            json.WriteStartObject();
+            json.WriteString("catalogue", catalogue.Text);
+            json.WriteString("version", version?.Text);
+            json.WriteEndObject();
+        }
+
         json.WriteEndArray();
         json.WriteString("note", item.Note);
     }

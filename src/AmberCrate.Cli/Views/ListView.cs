@@ -34,8 +34,8 @@ internal static class ListView
 
         output.Table(table);
         var outdated = entries.Count(item => item.Entry.State == DueState.Due);
-        var age = Words.Age(station.CatalogueStates(), station.Clock.GetUtcNow());
-        if (other is not null) age = $"{Words.For(station.Layout.Scope)}: {age} · {Words.For(other.Layout.Scope)}: {Words.Age(other.CatalogueStates(), other.Clock.GetUtcNow())}";
+        var age = Words.Age(station);
+        if (other is not null) age = $"{Words.For(station.Layout.Scope)}: {age} · {Words.For(other.Layout.Scope)}: {Words.Age(other)}";
         output.Line(new Cell(Words.Count(entries.Count, "app") + ", " + outdated + " outdated · " + age, Tone.Quiet));
         if (other is not null) ScopeView.ShowTwice(output, [.. entries.GroupBy(item => item.Entry.App.Id).Where(group => group.Count() > 1).SelectMany(group => group.Where(item => item.Scope == other.Layout.Scope)).Select(item => item.Entry.App)], station);
     }

@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using AmberCrate.Cli.Commands;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
 
@@ -11,11 +12,13 @@ namespace AmberCrate.Cli.Views;
 internal sealed class Output : IDisposable
 {
     private const int DefaultWidth = 100;
+    private const int TextBuffer = 1 << 11;
 
     private static readonly JsonWriterOptions JsonLayout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     private static readonly JsonWriterOptions LineLayout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
+    private readonly OutputStream _bytes = new();
     private readonly StreamWriter _text;
     private int _blockHeight;
     private bool _hasEvents;
@@ -25,10 +28,10 @@ internal sealed class Output : IDisposable
     private Output(bool json, bool noColour)
     {
         IsJson = json;
-        _outIsTerminal = !Console.IsOutputRedirected;
-        ErrorIsTerminal = !Console.IsErrorRedirected;
+        _outIsTerminal = OutputStream.IsTerminal(OutputStream.Descriptor);
+        ErrorIsTerminal = OutputStream.IsTerminal(OutputStream.ErrorDescriptor);
         _colour = !noColour && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR")) && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
-        _text = new StreamWriter(Console.OpenStandardOutput(), new UTF8Encoding(false), 1 << 12) { AutoFlush = false };
+        _text = new StreamWriter(_bytes, new UTF8Encoding(false), TextBuffer) { AutoFlush = false };
     }
 
     /// <summary>Whether one JSON document is wanted.</summary>
@@ -154,24 +157,16 @@ internal sealed class Output : IDisposable
     /// <summary>Passes on what has been written so far.</summary>
     public void Flush() => _text.Flush();
 
-    public void Dispose()
-    {
-        try
-        {
-            _text.Dispose();
-        }
-        catch (IOException)
-        {
-            // The reader of the pipe has gone: there is nobody left to tell.
-        }
-    }
+    /// <exception cref="IOException">What is left cannot be written, such as where a disk is full.</exception>
+    public void Dispose() => _text.Dispose();
 
     private void WriteJson(Action<Utf8JsonWriter> write, JsonWriterOptions layout)
     {
         var bytes = new ArrayBufferWriter<byte>();
         using (var json = new Utf8JsonWriter(bytes, layout)) write(json);
-        _text.Write(Encoding.UTF8.GetString(bytes.WrittenSpan));
-        _text.Write('\n');
+        bytes.Write("\n"u8);
+        _text.Flush();
+        _bytes.Write(bytes.WrittenSpan);
     }
 
     private void Write(string text, Tone tone) => _text.Write(_outIsTerminal && _colour ? Palette.Coloured(text, tone) : text);

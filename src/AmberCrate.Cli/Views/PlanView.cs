@@ -21,6 +21,15 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
     /// <summary>Whether catalogues are added.</summary>
     public bool ChangesCatalogues => AddedCatalogues.Any();
 
+    /// <summary>Shows a plan that will not be carried out: also where it changes nothing, and then of each app why not.</summary>
+    public void ShowOnly(Output output, Plan plan, PlanOutlook outlook, Workstation station)
+    {
+        Show(output, plan, outlook, station);
+        if (plan.Changes || ChangesCatalogues || plan.Items.Any(item => item.Action == PlanAction.Cannot)) return;
+        foreach (var item in plan.Items) output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{(item.Note.Length > 0 ? $"  {item.Note}" : "")}");
+        output.Line("Nothing to do.");
+    }
+
     /// <summary>Shows a plan, with what it takes.</summary>
     public void Show(Output output, Plan plan, PlanOutlook outlook, Workstation station)
     {
@@ -156,7 +165,8 @@ internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, 
         var attention = !fetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
         var stated = item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..12]}… as you stated" : "";
         var given = item.RunsInstaller && item.ToInstaller.Count > 0 ? "to its installer: " + string.Join(' ', item.ToInstaller) : "";
-        return string.Join("; ", new[] { needed, asked, stated, given, item.Note, attention }.Where(part => part.Length > 0));
+        var others = item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(other => $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})"))}" : "";
+        return string.Join("; ", new[] { needed, asked, stated, given, item.Note, others, attention }.Where(part => part.Length > 0));
     }
 
     private string Totals(Plan plan, PlanOutlook outlook)

@@ -18,7 +18,7 @@ internal static class Printable
     private static string Make(string text, string breaks)
     {
         if (text.Length > MaxLength) text = text[..MaxLength] + "…";
-        if (!text.Any(IsSteering)) return text;
+        if (!text.AsSpan().ContainsAnyExceptInRange(' ', '~') || !text.Any(IsSteering)) return text;
         var shown = new StringBuilder(text.Length + 16);
         foreach (var c in text.ReplaceLineEndings("\n"))
         {

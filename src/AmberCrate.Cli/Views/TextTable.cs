@@ -18,7 +18,12 @@ internal sealed class TextTable(params string[] headings)
     public List<Cell[]> Rows { get; } = [];
 
     /// <summary>Adds a row of as many cells as there are headings.</summary>
-    public void Add(params Cell[] cells) => Rows.Add([.. cells.Select(cell => cell with { Text = Printable.Line(cell.Text) })]);
+    public void Add(params Cell[] cells)
+    {
+        var row = new Cell[cells.Length];
+        for (var at = 0; at < cells.Length; at++) row[at] = cells[at] with { Text = Printable.Line(cells[at].Text) };
+        Rows.Add(row);
+    }
 
     /// <summary>Lays the table out.</summary>
     /// <param name="width">The columns there are; null for a pipe, where a record is one line however long.</param>
@@ -26,10 +31,19 @@ internal sealed class TextTable(params string[] headings)
     public void Write(int? width, Action<string, Tone> write)
     {
         if (IsEven && width is { } space && WriteEvenly(space, write)) return;
-        var columns = Enumerable.Range(0, headings.Length).Where(column => Rows.Exists(row => row[column].Text.Length > 0)).ToList();
-        var widths = columns.ToDictionary(column => column, column => Rows.Select(row => DisplayWidth.Of(row[column].Text)).Append(headings[column].Length).Max());
-        var left = width - columns.Where(column => column != _last).Sum(column => widths[column] + Gap);
-        var fits = left is null || !widths.TryGetValue(_last, out var last) || last <= left;
+        var columns = new List<int>();
+        var widths = new int[headings.Length];
+        var left = width;
+        for (var column = 0; column < headings.Length; column++)
+        {
+            widths[column] = WidthOf(column);
+            if (widths[column] == 0) continue;
+            columns.Add(column);
+            widths[column] = Math.Max(widths[column], headings[column].Length);
+            if (column != _last) left -= widths[column] + Gap;
+        }
+
+        var fits = left is null || widths[_last] <= left;
         var below = !fits && left < Readable;
         if (below) columns.Remove(_last);
 
@@ -71,7 +85,15 @@ internal sealed class TextTable(params string[] headings)
         return true;
     }
 
-    private static void WriteLine(List<int> columns, Dictionary<int, int> widths, Func<int, Cell> cell, Action<string, Tone> write)
+    /// <summary>The width of what stands in a column below its heading; 0 where that is nothing.</summary>
+    private int WidthOf(int column)
+    {
+        var width = 0;
+        foreach (var row in Rows) width = Math.Max(width, DisplayWidth.Of(row[column].Text));
+        return width;
+    }
+
+    private static void WriteLine(List<int> columns, int[] widths, Func<int, Cell> cell, Action<string, Tone> write)
     {
         var end = columns.FindLastIndex(column => cell(column).Text.Length > 0);
         for (var at = 0; at <= end; at++)

@@ -1,10 +1,12 @@
 using System.Globalization;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Views;
 
@@ -71,7 +73,9 @@ internal static class Words
     public static string Duration(TimeSpan time) => time.TotalSeconds < 60 ? $"{(int)time.TotalSeconds} s" : time.TotalMinutes < 60 ? $"{(int)time.TotalMinutes} min {time.Seconds} s" : $"{(int)time.TotalHours} h {time.Minutes} min";
 
     /// <summary>How long ago something was.</summary>
-    public static string Ago(TimeSpan age) => age.TotalSeconds switch
+    public static string Ago(DateTimeOffset since, DateTimeOffset now) => DataAge.IsAhead(since, now) ? "in the future (wrong clock?)" : Ago(now - since);
+
+    private static string Ago(TimeSpan age) => age.TotalSeconds switch
     {
         < 60 => "just now",
         < 3600 => Count((int)age.TotalMinutes, "minute") + " ago",
@@ -79,12 +83,19 @@ internal static class Words
         _ => Count((int)age.TotalDays, "day") + " ago",
     };
 
-    /// <summary>How old the data of catalogues are, each for itself where they differ.</summary>
+    /// <summary>How old the data of a root's catalogues are.</summary>
+    public static string Age(Workstation station)
+    {
+        if (station.CatalogueStates() is { Count: > 0 } states) return Age(states, station.Clock.GetUtcNow());
+        var known = station.Records.Catalogues();
+        return known.Count == 0 ? "no catalogue has been added" : known.All(catalogue => catalogue.IsPaused) ? "every catalogue is paused" : "no catalogue has been fetched yet";
+    }
+
+    /// <summary>How old the data of catalogues are, of one at least; each for itself where they differ.</summary>
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
-        0 => "no catalogue has been added",
-        1 => "catalogue refreshed " + Ago(now - catalogues.First().Refreshed),
-        _ when catalogues.Select(catalogue => Ago(now - catalogue.Refreshed)).Distinct().Count() == 1 => "catalogues refreshed " + Ago(now - catalogues.First().Refreshed),
-        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {Ago(now - catalogue.Refreshed)}"))}",
+        1 => "catalogue refreshed " + Ago(catalogues.First().Refreshed, now),
+        _ when catalogues.Select(catalogue => Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 => "catalogues refreshed " + Ago(catalogues.First().Refreshed, now),
+        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {Ago(catalogue.Refreshed, now)}"))}",
     };
 }

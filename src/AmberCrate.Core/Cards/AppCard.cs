@@ -11,6 +11,8 @@ public sealed record AppCard
     /// <summary>The ending of a card's file name.</summary>
     public const string FileEnding = ".appcard.toml";
 
+    private readonly LaterList<Placement>? _laterPlacement;
+
     /// <summary>The id.</summary>
     public required AppId Id { get; init; }
 
@@ -63,7 +65,17 @@ public sealed record AppCard
     public required IReadOnlyList<Release> Releases { get; init; }
 
     /// <summary>What it places, unless a release says otherwise.</summary>
-    public Placement Placement { get; init; } = Placement.Nothing;
+    public Placement Placement
+    {
+        get => _laterPlacement?[0] ?? field;
+        init => (field, _laterPlacement) = (value, null);
+    } = Placement.Nothing;
+
+    /// <summary>The placement, in a list of one that reads it when it is asked for; null where it was read at once.</summary>
+    internal LaterList<Placement>? LaterPlacement
+    {
+        init => _laterPlacement = value;
+    }
 
     /// <summary>What a release of this app places.</summary>
     public Placement PlacementOf(Release release) => release.Placement ?? Placement;
@@ -79,17 +91,21 @@ public sealed record AppCard
     /// <param name="selector">What is accepted; null for the line that the app is followed on by default.</param>
     public IEnumerable<Release> ReleasesFor(Platform machine, VersionSelector? selector)
     {
-        var fitting = Releases.Where(release => release.ArtifactFor(machine) is not null);
-        selector ??= new VersionSelector.OfLine(DefaultLine(fitting));
-        return fitting.Where(release => selector.Accepts(release.Version, release.Line));
+        selector ??= new VersionSelector.OfLine(DefaultLineFor(machine));
+        foreach (var release in Releases)
+        {
+            if (release.ArtifactFor(machine) is not null && selector.Accepts(release.Version, release.Line)) yield return release;
+        }
     }
 
-    /// <summary>Stable where there is such a release, otherwise the line of the newest one.</summary>
-    private static ReleaseLine DefaultLine(IEnumerable<Release> releases)
+    /// <summary>The line that the app is followed on by default: stable where there is such a release for a machine, otherwise the line of the newest one.</summary>
+    public ReleaseLine DefaultLineFor(Platform machine)
     {
         ReleaseLine? first = null;
-        foreach (var release in releases)
+        for (var at = 0; at < Releases.Count; at++)
         {
+            var release = Releases[at];
+            if (release.ArtifactFor(machine) is null) continue;
             if (release.Line == ReleaseLine.Stable) return ReleaseLine.Stable;
             first ??= release.Line;
         }

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 
@@ -6,37 +7,45 @@ namespace AmberCrate.Core.Cards;
 /// <summary>Writes a card as a line of JSON; keys without a value are left out.</summary>
 internal static class CardLineWriter
 {
+    private const int UsualLength = 1 << 12;
+
     /// <summary>Letters of every script are written as they are: catalogues are UTF-8 and are never put into a web page unescaped.</summary>
     private static readonly JsonWriterOptions Layout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
+    /// <summary>Writes a card into bytes of its own.</summary>
     public static byte[] Write(AppCard card)
     {
-        using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream, Layout))
-        {
-            json.WriteStartObject();
-            json.WriteString("id", card.Id.Text);
-            json.WriteString("type", CardWords.Kinds.WordOf(card.Kind));
-            json.WriteString("name", card.Name);
-            json.WriteString("summary", card.Summary);
-            Optional(json, "description", card.Description);
-            Write(json, card.Developer);
-            Optional(json, "homepage", card.Homepage);
-            Optional(json, "project_license", card.Licence);
-            Texts(json, "categories", card.Categories);
-            Texts(json, "keywords", card.Keywords);
-            if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
-            if (card.LicenceKey is { } key) json.WriteString("licence_key", CardWords.SignIns.WordOf(key));
-            if (card.Attention is { } attention) Texts(json, "attention", [.. attention.Select(CardWords.Attentions.WordOf)]);
-            if (card.Needs.Count > 0) Related(json, "needs", card.Needs);
-            if (card.Conflicts.Count > 0) Related(json, "conflicts", card.Conflicts);
-            Write(json, card.Review);
-            Each(json, "releases", card.Releases, Write);
-            Write(json, card.Placement);
-            json.WriteEndObject();
-        }
+        var bytes = new ArrayBufferWriter<byte>(UsualLength);
+        using (var json = new Utf8JsonWriter(bytes, Layout)) Write(json, card);
+        return bytes.WrittenSpan.ToArray();
+    }
 
-        return stream.ToArray();
+    /// <summary>Makes a writer for many cards.</summary>
+    public static Utf8JsonWriter WriterInto(IBufferWriter<byte> bytes) => new(bytes, Layout);
+
+    /// <summary>Writes a card.</summary>
+    public static void Write(Utf8JsonWriter json, AppCard card)
+    {
+        json.WriteStartObject();
+        json.WriteString("id", card.Id.Text);
+        json.WriteString("type", CardWords.Kinds.WordOf(card.Kind));
+        json.WriteString("name", card.Name);
+        json.WriteString("summary", card.Summary);
+        Optional(json, "description", card.Description);
+        Write(json, card.Developer);
+        Optional(json, "homepage", card.Homepage);
+        Optional(json, "project_license", card.Licence);
+        Texts(json, "categories", card.Categories);
+        Texts(json, "keywords", card.Keywords);
+        if (card.SignIn is { } need) json.WriteString("sign_in", CardWords.SignIns.WordOf(need));
+        if (card.LicenceKey is { } key) json.WriteString("licence_key", CardWords.SignIns.WordOf(key));
+        if (card.Attention is { } attention) Texts(json, "attention", [.. attention.Select(CardWords.Attentions.WordOf)]);
+        if (card.Needs.Count > 0) Related(json, "needs", card.Needs);
+        if (card.Conflicts.Count > 0) Related(json, "conflicts", card.Conflicts);
+        Write(json, card.Review);
+        Each(json, "releases", card.Releases, Write);
+        Write(json, card.Placement);
+        json.WriteEndObject();
     }
 
     private static void Write(Utf8JsonWriter json, Developer? developer)

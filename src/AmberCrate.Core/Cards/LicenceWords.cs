@@ -38,6 +38,7 @@ public static class LicenceWords
     public static string Of(string expression)
     {
         var words = expression.Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries);
+        if (words.Length == 1) return OfOne(words[0]);
         var names = words.Where((word, at) => word is not ("AND" or "OR" or "WITH") && (at == 0 || words[at - 1] != "WITH")).ToList();
         if (names.Count == 1) return OfOne(names[0]) + (words.Contains("WITH") ? ", with an exception" : "");
         var mixed = words.Contains("AND") && words.Contains("OR");

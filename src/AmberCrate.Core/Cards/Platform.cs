@@ -16,8 +16,13 @@ public sealed record Platform
         "any", "x86_64", "aarch64", "riscv64", "ppc64le", "s390x", "i386", "armhf",
     };
 
-    private Platform(string architecture, string kernel, string environment) =>
+    private readonly string _text;
+
+    private Platform(string architecture, string kernel, string environment)
+    {
         (Architecture, Kernel, Environment, OpenParts) = (architecture, kernel, environment, Open(architecture) + Open(kernel) + Open(environment));
+        _text = $"{Architecture}-{Kernel}-{Environment}";
+    }
 
     /// <summary>The processor architecture, <c>any</c> for all.</summary>
     public string Architecture { get; }
@@ -51,7 +56,7 @@ public sealed record Platform
         Fits(Architecture, machine.Architecture) && Fits(Kernel, machine.Kernel) && Fits(Environment, machine.Environment);
 
     /// <inheritdoc/>
-    public override string ToString() => $"{Architecture}-{Kernel}-{Environment}";
+    public override string ToString() => _text;
 
     private static int Open(string part) => part == "any" ? 1 : 0;
 

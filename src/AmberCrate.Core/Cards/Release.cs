@@ -36,8 +36,10 @@ public sealed record Release
     public Artifact? ArtifactFor(Platform machine)
     {
         Artifact? best = null;
-        foreach (var artifact in Artifacts)
+        var artifacts = Artifacts;
+        for (var at = 0; at < artifacts.Count; at++)
         {
+            var artifact = artifacts[at];
             if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts)) best = artifact;
         }
 

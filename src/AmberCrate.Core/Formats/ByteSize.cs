@@ -14,9 +14,11 @@ public static class ByteSize
     public static string Words(long bytes)
     {
         if (bytes < 1024) return $"{bytes} B";
-        var (value, unit) = ((double)bytes / 1024, 0);
-        for (; value >= 1024 && Units[unit + 1].Bytes > 1; unit++) value /= 1024;
-        return string.Create(CultureInfo.InvariantCulture, $"{value:0.0} {Units[unit].Unit}");
+        var unit = 0;
+        while (bytes / Units[unit].Bytes >= 1024 && Units[unit + 1].Bytes > 1) unit++;
+        var one = Units[unit].Bytes;
+        var tenths = (bytes / one * 10) + (((bytes % one * 10) + (one / 2)) / one);
+        return $"{tenths / 10}.{tenths % 10} {Units[unit].Unit}";
     }
 
     /// <summary>Reads a number of bytes; false when it is not one, or not above 0.</summary>

@@ -6,8 +6,7 @@ namespace AmberCrate.Core.Machine;
 /// <summary>What is on a machine, as far as planning needs to know.</summary>
 public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> apps)
 {
-    private readonly SortedDictionary<string, InstalledApp> _apps =
-        new(apps.ToDictionary(app => app.Id.Text), StringComparer.Ordinal);
+    private readonly InstalledApp[] _apps = ById(apps);
 
     private ILookup<string, InstalledApp>? _related;
 
@@ -15,15 +14,15 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     public Platform Platform { get; } = platform;
 
     /// <summary>The installed apps, ordered by id.</summary>
-    public IReadOnlyCollection<InstalledApp> Apps => _apps.Values;
+    public IReadOnlyCollection<InstalledApp> Apps => _apps;
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>
-    public InstalledApp? Find(AppId id) => _apps.GetValueOrDefault(id.Text);
+    public InstalledApp? Find(AppId id) => Find(id.Text);
 
     /// <summary>The installed apps that need another or cannot be there beside it, ordered by id.</summary>
     public IEnumerable<InstalledApp> RelatedTo(AppId other)
     {
-        _related ??= _apps.Values
+        _related ??= _apps
             .SelectMany(app => app.Needs.Concat(app.Conflicts).Select(related => related.Id.Text).Distinct().Select(id => (id, app)))
             .ToLookup(pair => pair.id, pair => pair.app, StringComparer.Ordinal);
         return _related[other.Text];
@@ -32,8 +31,29 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>Installed apps whose id is this name, or else whose id or name reads the same when folded.</summary>
     public IReadOnlyList<InstalledApp> Named(string name)
     {
-        if (_apps.TryGetValue(name, out var exact)) return [exact];
+        if (Find(name) is { } exact) return [exact];
         var squashed = SearchText.Squash(name);
-        return [.. _apps.Values.Where(app => SearchText.Squash(app.Id.Text) == squashed || SearchText.Squash(app.Name) == squashed)];
+        return [.. _apps.Where(app => SearchText.Squash(app.Id.Text) == squashed || SearchText.Squash(app.Name) == squashed)];
+    }
+
+    private static InstalledApp[] ById(IEnumerable<InstalledApp> apps)
+    {
+        InstalledApp[] sorted = [.. apps];
+        if (sorted.Length > 1) Array.Sort(sorted, (left, right) => string.CompareOrdinal(left.Id.Text, right.Id.Text));
+        return sorted;
+    }
+
+    private InstalledApp? Find(string id)
+    {
+        for (var (first, last) = (0, _apps.Length - 1); first <= last;)
+        {
+            var middle = (first + last) / 2;
+            var order = string.CompareOrdinal(_apps[middle].Id.Text, id);
+            if (order == 0) return _apps[middle];
+            if (order < 0) first = middle + 1;
+            else last = middle - 1;
+        }
+
+        return null;
     }
 }

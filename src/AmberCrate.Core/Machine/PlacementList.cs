@@ -28,16 +28,31 @@ public static class PlacementList
 
     /// <summary>Where everything goes that a card places.</summary>
     /// <returns>The folder, the path inside it, and the file of the shelf entry; null for what is written from the card or taken over.</returns>
-    public static IEnumerable<(PlaceKind Kind, string Name, InsidePath? Source)> Places(AppId id, Placement placement)
+    public static IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places(AppId id, Placement placement)
     {
-        foreach (var command in placement.Commands) yield return (PlaceKind.Command, command.Name.Text, command.Path);
-        foreach (var entry in placement.DesktopEntries) yield return (PlaceKind.DesktopEntry, $"{entry.Name}.desktop", null);
-        foreach (var icon in placement.Icons) yield return (PlaceKind.Icon, IconName(icon), icon.Path);
-        foreach (var type in placement.MimeTypes) yield return (PlaceKind.MimeType, $"{type.Name}.xml", type.Path);
-        foreach (var page in placement.ManualPages) yield return (PlaceKind.ManualPage, $"man{SectionOf(page.Name)}/{page.Name}", page.Path);
-        foreach (var completion in placement.Completions) yield return (PlaceKind.Completion, CompletionName(completion), completion.Path);
-        foreach (var font in placement.Fonts) yield return (PlaceKind.Font, $"{id}/{font.Name}", font.Path);
-        foreach (var entry in placement.Autostart) yield return (PlaceKind.Autostart, $"{entry.Name}.desktop", null);
+        var places = new List<(PlaceKind, string, InsidePath?)>();
+        foreach (var command in placement.Commands) places.Add((PlaceKind.Command, command.Name.Text, command.Path));
+        foreach (var entry in placement.DesktopEntries) places.Add((PlaceKind.DesktopEntry, $"{entry.Name}.desktop", null));
+        foreach (var icon in placement.Icons) places.Add((PlaceKind.Icon, IconName(icon), icon.Path));
+        foreach (var type in placement.MimeTypes) places.Add((PlaceKind.MimeType, $"{type.Name}.xml", type.Path));
+        foreach (var page in placement.ManualPages) places.Add((PlaceKind.ManualPage, $"man{SectionOf(page.Name)}/{page.Name}", page.Path));
+        foreach (var completion in placement.Completions) places.Add((PlaceKind.Completion, CompletionName(completion), completion.Path));
+        foreach (var font in placement.Fonts) places.Add((PlaceKind.Font, $"{id}/{font.Name}", font.Path));
+        foreach (var entry in placement.Autostart) places.Add((PlaceKind.Autostart, $"{entry.Name}.desktop", null));
+        return places;
+    }
+
+    /// <summary>The kinds of what a card places.</summary>
+    public static IEnumerable<PlaceKind> KindsOf(Placement placement)
+    {
+        if (placement.Commands.Count > 0) yield return PlaceKind.Command;
+        if (placement.DesktopEntries.Count > 0) yield return PlaceKind.DesktopEntry;
+        if (placement.Icons.Count > 0) yield return PlaceKind.Icon;
+        if (placement.MimeTypes.Count > 0) yield return PlaceKind.MimeType;
+        if (placement.ManualPages.Count > 0) yield return PlaceKind.ManualPage;
+        if (placement.Completions.Count > 0) yield return PlaceKind.Completion;
+        if (placement.Fonts.Count > 0) yield return PlaceKind.Font;
+        if (placement.Autostart.Count > 0) yield return PlaceKind.Autostart;
     }
 
     /// <summary>The section that the name of a manual page ends in, such as 1 for <c>scrim-paint.1.gz</c>; null where it ends in none.</summary>

@@ -22,7 +22,7 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     public AppId Id => Offer?.Card.Id ?? Installed!.Id;
 
     /// <summary>The newest release of every line, the default line first.</summary>
-    public IReadOnlyList<Release> Lines => Offer is null ? [] : [.. Offer.Card.Releases.GroupBy(release => release.Line).Select(line => line.First()).OrderByDescending(release => release.Line == Choice?.Release.Line)];
+    public IReadOnlyList<Release> Lines => field ??= NewestOfLines();
 
     /// <summary>
     /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
@@ -32,7 +32,7 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     {
         get
         {
-            if (Choice is not { } choice) return null;
+            if (Choice is not { } choice || AlongProblem is not null) return null;
             if (Installed is null) return $"acrate install {Reference with { Name = Id.Text }}";
             return choice.Release.Version > Installed.Version ? $"acrate upgrade {Id}" : null;
         }
@@ -42,16 +42,40 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     /// <exception cref="ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
     public static AppStudy Of(AppReference reference, IOffers offers, MachineState machine)
     {
-        if (reference.Catalogue is null && machine.Named(reference.Name) is [var orphan] && offers.Find(orphan.Id).Count == 0)
-            return new AppStudy(reference, null, null, orphan, []);
+        if (Orphan(reference, offers, machine) is { } orphan) return new AppStudy(reference, null, null, orphan, []);
         var found = NameResolver.Offered(reference, offers);
         var installed = machine.Find(found[0].Card.Id);
         var offer = reference.Catalogue is null ? found.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? FirstFitting(found, reference, machine) : found[0];
         var choice = reference.Selector is null
             ? ReleaseChoice.Find([offer], installed?.Asked, machine.Platform) ?? ReleaseChoice.Find([offer], null, machine.Platform)
             : ReleaseChoice.Require([offer], reference.Selector, machine.Platform);
-        var others = offers.Find(offer.Card.Id).Where(other => other.Catalogue != offer.Catalogue).Select(other => OtherOffer.Of(other, offer, choice, machine.Platform));
-        return WithNeeds(new AppStudy(reference, offer, choice, installed, [.. others]), offers, machine);
+        var others = new List<OtherOffer>();
+        foreach (var other in offers.Find(offer.Card.Id))
+        {
+            if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
+        }
+
+        return WithNeeds(new AppStudy(reference, offer, choice, installed, others), offers, machine);
+    }
+
+    /// <summary>The installed app that a reference means, where no catalogue offers it any more.</summary>
+    private static InstalledApp? Orphan(AppReference reference, IOffers offers, MachineState machine)
+    {
+        if (reference.Catalogue is not null || (AppId.TryParse(reference.Name, out var id) && offers.Find(id).Count > 0)) return null;
+        return machine.Named(reference.Name) is [var only] && offers.Find(only.Id).Count == 0 ? only : null;
+    }
+
+    private List<Release> NewestOfLines()
+    {
+        var newest = new List<Release>();
+        foreach (var release in Offer?.Card.Releases ?? [])
+        {
+            if (newest.Exists(known => known.Line == release.Line)) continue;
+            if (release.Line == Choice?.Release.Line) newest.Insert(0, release);
+            else newest.Add(release);
+        }
+
+        return newest;
     }
 
     private static AppStudy WithNeeds(AppStudy study, IOffers offers, MachineState machine)

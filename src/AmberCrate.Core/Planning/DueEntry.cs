@@ -37,7 +37,7 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
     public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers)
     {
-        offers.Expect(machine.Apps.Select(app => app.Id));
+        offers.Expect(machine.Apps.Select(app => app.Id), everyRelease: false);
         return [.. machine.Apps.Select(app => Of(app, offers, machine))];
     }
 

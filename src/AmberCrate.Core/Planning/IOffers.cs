@@ -12,7 +12,9 @@ public interface IOffers
     IReadOnlyList<CatalogueName> Paused { get; }
 
     /// <summary>Says which apps will be asked for, so that they can be made ready together.</summary>
-    void Expect(IEnumerable<AppId> ids);
+    /// <param name="ids">The apps.</param>
+    /// <param name="everyRelease">Whether all their releases will be looked at; otherwise mostly the newest.</param>
+    void Expect(IEnumerable<AppId> ids, bool everyRelease);
 
     /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
     IReadOnlyList<Offer> Find(AppId id);

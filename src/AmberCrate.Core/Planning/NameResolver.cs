@@ -48,8 +48,8 @@ public static class NameResolver
         { Details = nearest }.ToException();
     }
 
-    private static List<Offer> From(AppReference reference, IReadOnlyList<Offer> offers) =>
-        [.. offers.Where(offer => reference.Catalogue is null || offer.Catalogue == reference.Catalogue)];
+    private static IReadOnlyList<Offer> From(AppReference reference, IReadOnlyList<Offer> offers) =>
+        reference.Catalogue is { } only ? [.. offers.Where(offer => offer.Catalogue == only)] : offers;
 
     private static ProblemException Unknown(AppReference reference, IOffers offers)
     {

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
@@ -18,6 +19,8 @@ public static class PlanDigest
     public static Sha256Digest Of(Plan plan, IEnumerable<string> besides)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        var bytes = new ArrayBufferWriter<byte>();
+        using var json = CardLineWriter.WriterInto(bytes);
         foreach (var more in besides) Add(hash, ["besides", more]);
         foreach (var item in plan.Items)
         {
@@ -25,16 +28,25 @@ public static class PlanDigest
             [
                 item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, item.Asked?.ToString(),
                 item.Fetches ? item.Offer!.Catalogue.Text : null,
-                item.Fetches ? (item.StatedSha256 ?? item.Artifact!.Sha256).Hex : null,
-                item.Fetches ? Hex(CardJson.Write(item.Offer!.Card with { Releases = [item.Release!] })) : null,
+                item.Fetches ? item.FileDigest!.Hex : null,
+                item.Fetches ? Hex(CardOf(item)) : null,
                 string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))), string.Join(Between, item.NeededBy),
             ]);
         }
 
         return Sha256Digest.FromBytes(hash.GetHashAndReset());
+
+        ReadOnlySpan<byte> CardOf(PlanItem item)
+        {
+            bytes.ResetWrittenCount();
+            json.Reset();
+            CardLineWriter.Write(json, item.Offer!.Card with { Releases = [item.Release!] });
+            json.Flush();
+            return bytes.WrittenSpan;
+        }
     }
 
     private static void Add(IncrementalHash hash, IEnumerable<string?> parts) => hash.AppendData(Encoding.UTF8.GetBytes(string.Join(Between, parts) + AtTheEnd));
 
-    private static string Hex(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+    private static string Hex(ReadOnlySpan<byte> bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 }

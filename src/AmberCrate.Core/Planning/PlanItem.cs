@@ -28,6 +28,9 @@ public sealed record PlanItem
     /// <summary>The digest that the person has stated in place of the card's, having checked that file; null for the card's.</summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
+    /// <summary>The digest that the file to be put on must have: as stated, otherwise the card's; null where there is none.</summary>
+    public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
+
     /// <summary>What the person gives to its installer, beside what its card says.</summary>
     public IReadOnlyList<string> ToInstaller { get; init; } = [];
 
@@ -39,6 +42,9 @@ public sealed record PlanItem
 
     /// <summary>The ids of what it is taken along for; empty for what was asked for.</summary>
     public IReadOnlyList<string> NeededBy { get; init; } = [];
+
+    /// <summary>The other catalogues that have an app which is new here, and the version that each would give; null where nothing of it fits.</summary>
+    public IReadOnlyList<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn { get; init; } = [];
 
     /// <summary>A remark for the person: why nothing is done, or what else there is. May be empty.</summary>
     public string Note { get; init; } = "";

@@ -16,7 +16,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     public Plan Install(IEnumerable<AppReference> references)
     {
         references = [.. references];
-        offers.Expect(references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>());
+        offers.Expect(references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(), everyRelease: false);
         var problems = new List<Problem>();
         var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Aim Aim)>();
         foreach (var reference in references)
@@ -82,7 +82,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
     public Plan Equip(Bundle bundle)
     {
-        offers.Expect(bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>());
+        offers.Expect(bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(), everyRelease: false);
         var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
         var given = bundle.Apps.Where(app => app.ToInstaller.Count > 0).ToLookup(app => app.Reference.Name, app => app.ToInstaller, StringComparer.Ordinal);
         return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments ? item with { ToInstaller = arguments } : item)]);
@@ -135,7 +135,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private Aim NewAim(IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
     {
         return new Aim(found[0].Card.Id, new Candidate(best, null), new Lazy<AimStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
-            ? PlanItem.Changing(null, choice, asked)
+            ? PlanItem.Changing(null, choice, asked) with { AlsoIn = AlsoIn(found, choice, selector) }
             : new PlanItem { Id = found[0].Card.Id.Text, Action = PlanAction.Cannot });
 
         AimStates States()
@@ -289,6 +289,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
             .Concat(problem.Details.Select(detail => $"    {detail}")));
         return new Problem(problems[0].Code, $"{problems.Count} of the names cannot be used", state) { Details = [.. lines] };
     }
+
+    /// <summary>Which other catalogues have an app too, and what they would give: a person may prefer one of them, or wonder.</summary>
+    private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
+        [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue).Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.Platform)?.Release.Version))];
 
     private static string JoinNotes(string first, string second) => second.Length == 0 ? first : $"{first}; {second}";
 }

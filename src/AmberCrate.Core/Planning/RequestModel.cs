@@ -31,7 +31,15 @@ internal sealed class RequestModel
         foreach (var aim in aims) Add(aim.Id, aim.Candidates);
         for (var at = 0; at < aims.Count; at++) AddWish(at, aims[at]);
         Aims = aims.Count;
-        while (_reached.TryDequeue(out var variable)) Reach(variable);
+        while (_reached.Count > 0)
+        {
+            // Those that are reached through the same number of others are looked at together, and so is what they need.
+            var wave = _reached.ToArray();
+            _reached.Clear();
+            _offers.Expect(NeedsOf(wave), everyRelease: true);
+            foreach (var variable in wave) Reach(variable);
+        }
+
         foreach (var (variable, other, values) in _conflicts) AddConflict(variable, other, values);
     }
 
@@ -107,9 +115,32 @@ internal sealed class RequestModel
     /// <summary>Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.</summary>
     private IEnumerable<ReleaseChoice> ChoicesOf(Offer offer)
     {
-        var usual = offer.Card.ReleasesFor(_machine.Platform, null).ToList();
-        return usual.Concat(offer.Card.Releases.Where(release => !usual.Contains(release) && release.ArtifactFor(_machine.Platform) is not null))
-            .Select(release => new ReleaseChoice(offer, release, release.ArtifactFor(_machine.Platform)!));
+        List<ReleaseChoice> usual = [], others = [];
+        var line = offer.Card.DefaultLineFor(_machine.Platform);
+        foreach (var release in offer.Card.Releases)
+        {
+            if (release.ArtifactFor(_machine.Platform) is { } artifact) (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, artifact));
+        }
+
+        return usual.Concat(others);
+    }
+
+    /// <summary>The apps that some others need, in one release or another, and of which nothing is known yet. One that is installed and stays is not looked for.</summary>
+    private HashSet<AppId> NeedsOf(int[] variables)
+    {
+        var needed = new HashSet<AppId>();
+        foreach (var variable in variables)
+        {
+            foreach (var candidate in _candidates[variable])
+            {
+                foreach (var need in candidate.Needs)
+                {
+                    if (!_variables.ContainsKey(need.Id.Text) && (_mayMoveOthers || _machine.Find(need.Id) is null)) needed.Add(need.Id);
+                }
+            }
+        }
+
+        return needed;
     }
 
     /// <summary>Writes down what an app needs and excludes, and brings in the installed apps that need or exclude it.</summary>
@@ -128,6 +159,7 @@ internal sealed class RequestModel
     private IEnumerable<(RelatedApp Other, ValueSet Values)> ByOther(int variable, Func<Candidate, IReadOnlyList<RelatedApp>> related)
     {
         var candidates = _candidates[variable];
+        if (candidates.Count == 1) return related(candidates[0]).Distinct().Select(other => (other, ValueSet.One(0)));
         var found = new OrderedDictionary<RelatedApp, ValueSet>();
         for (var value = 0; value < candidates.Count; value++)
         {

@@ -1,5 +1,3 @@
-using System.Numerics;
-
 namespace AmberCrate.Core.Searching;
 
 /// <summary>How far two names are apart, for proposing what may have been meant.</summary>
@@ -41,46 +39,20 @@ public static class NameDistance
         return last[right.Length];
     }
 
-    /// <summary>
-    /// The texts that are within a distance. Most are ruled out without being compared letter by letter: by their length, and
-    /// by the set of their letters, of which one wrong letter changes two members at most.
-    /// </summary>
-    public static IEnumerable<(string Text, int Distance)> Within(int most, string text, IEnumerable<string> among)
-    {
-        var letters = Letters(text);
-        return among
-            .Where(other => Math.Abs(other.Length - text.Length) <= most && BitOperations.PopCount(letters ^ Letters(other)) <= 2 * most)
-            .Select(other => (other, Between(text, other, most)))
-            .Where(pair => pair.Item2 <= most);
-    }
-
     /// <summary>How many letters of a name may differ for it to be proposed: a third of them, and three at most.</summary>
     public static int Tolerance(string name) => Math.Min(SearchText.Squash(name).Length / 3, MostProposed);
 
-    /// <summary>The ids nearest to a name that was not found, within its tolerance, nearest first.</summary>
-    public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most)
+    /// <summary>What ids are compared with that may be meant by a name which was not found.</summary>
+    public static SpellingPattern PatternOf(string name)
     {
         var squashed = SearchText.Squash(name.Length > MostLetters ? name[..MostLetters] : name);
-        var letters = Letters(squashed);
-        var tolerance = Tolerance(squashed);
-        return ids
-            .Where(id => BitOperations.PopCount(letters ^ Letters(id)) <= 2 * tolerance)
-            .Select(id => (id, Distance: Between(squashed, id.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal), tolerance)))
-            .Where(pair => pair.Distance <= tolerance)
-            .OrderBy(pair => pair.Distance).ThenBy(pair => pair.id, StringComparer.Ordinal)
-            .Select(pair => pair.id)
-            .Take(most);
+        return new SpellingPattern(squashed, Tolerance(squashed), skipsJoints: true);
     }
 
-    /// <summary>A bit for each letter that a text has, the joints of an id left out; letters beyond the alphabet share some.</summary>
-    private static uint Letters(string text)
-    {
-        var letters = 0u;
-        foreach (var letter in text)
-        {
-            if (letter is not ('-' or '.')) letters |= 1u << (letter & 31);
-        }
+    /// <summary>The ids nearest to a name that was not found, within its tolerance, nearest first.</summary>
+    public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most) => Nearest(PatternOf(name).Among(ids), most);
 
-        return letters;
-    }
+    /// <summary>The nearest of ids that are near, nearest first.</summary>
+    public static IEnumerable<string> Nearest(IEnumerable<(string Id, int Distance)> near, int most) =>
+        near.OrderBy(pair => pair.Distance).ThenBy(pair => pair.Id, StringComparer.Ordinal).Select(pair => pair.Id).Take(most);
 }

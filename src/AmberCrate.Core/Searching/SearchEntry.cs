@@ -48,11 +48,11 @@ public sealed record SearchEntry
         Reviewed = card.Review.State == ReviewState.Reviewed,
         Id = SearchText.Fold(card.Id.Text),
         Name = SearchText.Fold(card.Name),
-        Keywords = string.Join(' ', card.Keywords.Select(SearchText.Fold)),
+        Keywords = string.Join(' ', card.Keywords.Select(SearchText.FoldPhrase)),
         Categories = string.Join(' ', card.Categories.Select(CategoryWords.Of)),
-        Developer = SearchText.Fold(card.Developer?.Name ?? ""),
-        Summary = SearchText.Fold(card.Summary),
-        Description = SearchText.Fold(card.Description ?? ""),
+        Developer = SearchText.FoldPhrase(card.Developer?.Name ?? ""),
+        Summary = SearchText.FoldCompounds(card.Summary),
+        Description = SearchText.FoldCompounds(card.Description ?? ""),
     };
 
     internal static string RunTogether(string folded) => folded.Replace(" ", "", StringComparison.Ordinal);

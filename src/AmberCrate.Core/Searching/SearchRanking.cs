@@ -14,59 +14,64 @@ public static class SearchRanking
     public static SearchMatch? Judge(SearchQuery query, SearchEntry entry)
     {
         if (query.Words.Count == 0) return null;
-        var field = OfName(query, entry) ?? OfWords(query, entry);
-        return field is null ? null : new SearchMatch(field.Value, Weight(query, field.Value, entry), query.Distance > 0);
+        SearchField? best = null;
+        foreach (var reading in query.Readings)
+        {
+            if ((OfName(query, reading, entry) ?? OfWords(query, reading, entry)) is { } field && !(best <= field)) best = field;
+        }
+
+        return best is null ? null : new SearchMatch(best.Value, Weight(query, best.Value, entry), query.Distance > 0);
     }
 
     /// <summary>The order of an app among those that were not looked for by any word.</summary>
     public static SearchMatch Listed(SearchEntry entry) => new(SearchField.Category, Weight(SearchQuery.Of([]), SearchField.Category, entry));
 
-    private static SearchField? OfName(SearchQuery query, SearchEntry entry)
+    private static SearchField? OfName(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
         var id = SearchEntry.RunTogether(entry.Id);
         var name = SearchEntry.RunTogether(entry.Name);
-        if (query.Squashed == id || query.Squashed == name) return SearchField.WholeName;
-        if (id.StartsWith(query.Squashed, StringComparison.Ordinal) || name.StartsWith(query.Squashed, StringComparison.Ordinal)) return SearchField.NameStart;
-        for (var word = 0; word < query.Words.Count; word++)
+        if (reading.Squashed == id || reading.Squashed == name) return SearchField.WholeName;
+        if (id.StartsWith(reading.Squashed, StringComparison.Ordinal) || name.StartsWith(reading.Squashed, StringComparison.Ordinal)) return SearchField.NameStart;
+        for (var at = 0; at < reading.Words.Count; at++)
         {
-            if (!Has(entry.Id, query, word) && !Has(entry.Name, query, word)) return null;
+            var (word, isPrefix) = (reading.Words[at], query.IsPrefix(reading, at));
+            if (!Has(entry.Id, word, isPrefix) && !Has(entry.Name, word, isPrefix)) return null;
         }
 
         return SearchField.NameWords;
     }
 
     /// <summary>The weakest of the fields that it takes to find every word.</summary>
-    private static SearchField? OfWords(SearchQuery query, SearchEntry entry)
+    private static SearchField? OfWords(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
         var weakest = SearchField.WholeName;
-        for (var word = 0; word < query.Words.Count; word++)
+        for (var at = 0; at < reading.Words.Count; at++)
         {
-            if (FieldOf(query, word, entry) is not { } field) return null;
+            if (FieldOf(reading.Words[at], query.IsPrefix(reading, at), entry) is not { } field) return null;
             if (field > weakest) weakest = field;
         }
 
         return weakest;
     }
 
-    private static SearchField? FieldOf(SearchQuery query, int word, SearchEntry entry)
+    private static SearchField? FieldOf(string word, bool isPrefix, SearchEntry entry)
     {
-        if (Has(entry.Id, query, word) || Has(entry.Name, query, word) || Has(entry.Squashed, query, word)) return SearchField.NameWords;
-        if (Has(entry.Keywords, query, word)) return SearchField.Keyword;
-        if (Has(entry.Categories, query, word)) return SearchField.Category;
-        if (Has(entry.Developer, query, word)) return SearchField.Developer;
-        if (Has(entry.Summary, query, word)) return SearchField.Summary;
-        return Has(entry.Description, query, word) ? SearchField.Description : null;
+        if (Has(entry.Id, word, isPrefix) || Has(entry.Name, word, isPrefix) || Has(entry.Squashed, word, isPrefix)) return SearchField.NameWords;
+        if (Has(entry.Keywords, word, isPrefix)) return SearchField.Keyword;
+        if (Has(entry.Categories, word, isPrefix)) return SearchField.Category;
+        if (Has(entry.Developer, word, isPrefix)) return SearchField.Developer;
+        if (Has(entry.Summary, word, isPrefix)) return SearchField.Summary;
+        return Has(entry.Description, word, isPrefix) ? SearchField.Description : null;
     }
 
-    /// <summary>Whether the text has a word that is, or where that is enough begins with, a word of the query.</summary>
-    private static bool Has(string text, SearchQuery query, int number)
+    /// <summary>Whether a text has this word, or where that is enough one that begins with it.</summary>
+    private static bool Has(string text, string word, bool isPrefix)
     {
-        var word = query.Words[number];
         for (var at = text.IndexOf(word, StringComparison.Ordinal); at >= 0; at = text.IndexOf(word, at + 1, StringComparison.Ordinal))
         {
             var begins = at == 0 || text[at - 1] == ' ';
             var ends = at + word.Length == text.Length || text[at + word.Length] == ' ';
-            if (begins && (ends || query.IsPrefix(number))) return true;
+            if (begins && (ends || isPrefix)) return true;
         }
 
         return false;

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text;
 
@@ -8,6 +9,8 @@ public static class SearchText
 {
     /// <summary>The longest query that is looked at, in characters; what is beyond cannot be meant.</summary>
     public const int MaxQuery = 200;
+
+    private static readonly SearchValues<char> Joints = SearchValues.Create("-.'/\u2010\u2011\u2013\u2019");
 
     /// <summary>Words in lower case without accents, joined by single spaces: <c>Scrim-Paint</c> becomes <c>scrim paint</c>.</summary>
     public static string Fold(string text)
@@ -23,8 +26,37 @@ public static class SearchText
         return folded.ToString();
     }
 
+    /// <summary>
+    /// As <see cref="Fold"/>, with each compound also in one word behind its parts, so that it is found written together too:
+    /// <c>Sign-in sheets</c> becomes <c>sign in signin sheets</c>.
+    /// </summary>
+    public static string FoldCompounds(string text)
+    {
+        if (!text.AsSpan().ContainsAny(Joints)) return Fold(text);
+        var folded = new StringBuilder(text.Length);
+        foreach (var part in text.Split(Array.Empty<char>(), StringSplitOptions.RemoveEmptyEntries)) WithJoined(part, folded);
+        return folded.ToString();
+    }
+
+    /// <summary>As <see cref="Fold"/>, followed by each two neighbouring words in one: <c>cue sheet</c> becomes <c>cue sheet cuesheet</c>.</summary>
+    public static string FoldPhrase(string text)
+    {
+        var folded = Fold(text);
+        if (!folded.Contains(' ', StringComparison.Ordinal)) return folded;
+        var words = folded.Split(' ');
+        return $"{folded} {string.Join(' ', words.Zip(words.Skip(1), string.Concat))}";
+    }
+
     /// <summary>As <see cref="Fold"/>, with the words run together: <c>scrimpaint</c>.</summary>
     public static string Squash(string text) => Fold(text).Replace(" ", "", StringComparison.Ordinal);
+
+    private static void WithJoined(string part, StringBuilder folded)
+    {
+        if (Fold(part) is not { Length: > 0 } words) return;
+        if (folded.Length > 0) folded.Append(' ');
+        folded.Append(words);
+        if (words.Contains(' ', StringComparison.Ordinal)) folded.Append(' ').Append(words.Replace(" ", "", StringComparison.Ordinal));
+    }
 
     private static void FoldAscii(char letter, StringBuilder folded)
     {

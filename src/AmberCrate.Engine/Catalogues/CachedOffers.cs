@@ -21,9 +21,9 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
     public IReadOnlyList<CatalogueName> Paused => paused;
 
     /// <inheritdoc/>
-    public void Expect(IEnumerable<AppId> ids)
+    public void Expect(IEnumerable<AppId> ids, bool everyRelease)
     {
-        foreach (var (id, offers) in cache.FindAll([.. ids.Where(id => !_found.ContainsKey(id)).Distinct()], catalogues)) _found.Add(id, offers);
+        foreach (var (id, offers) in cache.FindAll([.. ids.Where(id => !_found.ContainsKey(id)).Distinct()], catalogues, everyRelease)) _found.Add(id, offers);
     }
 
     /// <inheritdoc/>

@@ -121,7 +121,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
             var state = cache.StateOf(catalogue)!;
             return new RefreshResult(catalogue, state, known is null || !shards.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)), read, snapshot.Shards.Count, null);
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        catch (Exception fault) when (IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true })
         {
             return new RefreshResult(catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
         }

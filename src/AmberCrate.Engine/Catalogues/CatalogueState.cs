@@ -13,5 +13,5 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed record CatalogueState(CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps, DateTimeOffset Tried)
 {
     /// <summary>Whether it could not be reached when it was last asked.</summary>
-    public bool IsBehind => Tried > Refreshed;
+    public bool IsBehind => Tried != Refreshed;
 }

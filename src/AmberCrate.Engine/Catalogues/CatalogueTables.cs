@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 4;
+    public const int Version = 6;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL, title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
@@ -22,6 +22,7 @@ internal static class CatalogueTables
             kind INTEGER NOT NULL, reviewed INTEGER NOT NULL, marks TEXT NOT NULL, id TEXT NOT NULL, name TEXT NOT NULL, squashed TEXT NOT NULL,
             keywords TEXT NOT NULL, categories TEXT NOT NULL, developer TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL) STRICT;
         CREATE UNIQUE INDEX apps_by_place ON apps(place);
+        CREATE INDEX apps_by_id ON apps(app, catalogue);
         CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description, marks,
             content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
         CREATE TABLE words(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;

@@ -7,9 +7,11 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="request">The search.</param>
 /// <param name="query">The words; not always those of the request.</param>
 /// <param name="catalogues">The numbers of the catalogues to look in; null where that is all of them.</param>
-internal sealed class SearchStatement(SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues)
+/// <param name="namesOnly">Whether words in names are all that counts.</param>
+internal sealed class SearchStatement(SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
 {
-    private const string NameColumns = "id name squashed";
+    /// <summary>The columns in which an app's name is.</summary>
+    public const string NameColumns = "id name squashed";
     private const string AllColumns = NameColumns + " keywords categories developer summary description";
 
     // From the most telling part of a card on, each with those before it: the order of SearchField.
@@ -18,10 +20,10 @@ internal sealed class SearchStatement(SearchRequest request, SearchQuery query, 
 
     /// <summary>Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.</summary>
     public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)] :
-        [Narrowed($"squashed : \"{query.Squashed}\""), Narrowed($"squashed : \"{query.Squashed}\" *"), .. Tiers.Select(columns => Narrowed(Words(columns)))];
+        [Narrowed(Together("")), Narrowed(Together(" *")), .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns)))];
 
     /// <summary>The expression that finds every match.</summary>
-    public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(AllColumns));
+    public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(namesOnly ? NameColumns : AllColumns));
 
     /// <summary>Whether more than the index is needed to tell a match.</summary>
     public bool HasConditions => request.Filter.Installed is not null;
@@ -44,13 +46,16 @@ internal sealed class SearchStatement(SearchRequest request, SearchQuery query, 
 
     /// <summary>
     /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together
-    /// name. Folded words hold letters and digits only, so that quoting them is all the escaping there is.
+    /// name; for any reading of the query. Folded words hold letters and digits only, so that quoting them is all the escaping there is.
     /// </summary>
     private string Words(string columns)
     {
-        var words = query.Words.Select((word, number) => $"\"{word}\"{(query.IsPrefix(number) ? " *" : "")}");
-        return $"(({{{columns}}} : ({string.Join(" AND ", words)})) OR (squashed : \"{query.Squashed}\" *))";
+        var readings = query.Readings.Select(reading => $"({string.Join(" AND ", reading.Words.Select((word, number) => $"\"{word}\"{(query.IsPrefix(reading, number) ? " *" : "")}"))})");
+        return $"(({{{columns}}} : ({string.Join(" OR ", readings)})) OR ({Together(" *")}))";
     }
+
+    /// <summary>The words of a reading in one, as a name is when its words are run together.</summary>
+    private string Together(string suffix) => $"squashed : ({string.Join(" OR ", query.Readings.Select(reading => $"\"{reading.Squashed}\"{suffix}").Distinct())})";
 
     private string? Narrowed(string? match)
     {

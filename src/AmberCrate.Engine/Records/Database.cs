@@ -11,40 +11,60 @@ namespace AmberCrate.Engine.Records;
 public sealed partial class Database : IDisposable
 {
     private const int PatienceInMilliseconds = 10_000;
-    private const int OpenFlags = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX | raw.SQLITE_OPEN_URI;
+    private const int ToChange = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX;
+    private const int ToRead = raw.SQLITE_OPEN_READONLY | raw.SQLITE_OPEN_URI | raw.SQLITE_OPEN_NOMUTEX;
 
     private readonly sqlite3 _connection;
 
     static Database()
     {
-        // Nobody asks how much memory SQLite has used; keeping count costs a lock for every piece of it.
+        // Nobody asks how much memory SQLite has used; keeping count costs a lock for every piece of it. And a short command reads
+        // a few pages: room for twenty at once, which is usual, is 90 KB that the system has to find for each database.
+        const int PageCache = 7;
         Batteries_V2.Init();
         _ = raw.sqlite3_config(raw.SQLITE_CONFIG_MEMSTATUS, 0);
+        _ = ConfigureCall(PageCache, 0, 0, 1);
     }
 
     private Database(sqlite3 connection) => _connection = connection;
 
-    /// <summary>Opens a database file, or one in memory where <paramref name="path"/> is null.</summary>
-    /// <exception cref="DatabaseException">It cannot be opened.</exception>
+    /// <summary>Opens a database file to read and change it, or one in memory where <paramref name="path"/> is null.</summary>
+    /// <remarks>
+    /// The files of its write-ahead log stay, empty, when it is closed. SQLite cannot read a database of this kind without them, and people who
+    /// may only read it could not make them; nor need every command make four files and take them away again.
+    /// </remarks>
     /// <param name="path">The file.</param>
-    /// <param name="forOthersToo">
-    /// Whether it is read by people who may not write beside it. The files of its write-ahead log then stay there when it is closed: SQLite
-    /// cannot read a database of this kind without them, and those people could not make them.
-    /// </param>
-    public static Database Open(string? path, bool forOthersToo = false)
+    /// <exception cref="DatabaseException">It cannot be opened.</exception>
+    public static Database Open(string? path)
     {
-        if (path is not null) Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        var code = raw.sqlite3_open_v2(path is null ? ":memory:" : IsFixed(path) ? $"file:{Uri.EscapeDataString(path)}?immutable=1" : path, out var connection, OpenFlags, null);
-        if (code != raw.SQLITE_OK)
+        if (path is null) return new Database(Connect(":memory:", ToChange));
+        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        var database = new Database(Kept(Connect(path, ToChange)));
+        try
         {
-            var fault = new DatabaseException(raw.sqlite3_errstr(code).utf8_to_string(), code);
-            connection?.Dispose();
-            throw fault;
+            // What is kept of the log is cut to nothing.
+            database.Run("PRAGMA journal_size_limit=0");
+            return database;
         }
+        catch
+        {
+            database.Dispose();
+            throw;
+        }
+    }
 
-        raw.sqlite3_busy_timeout(connection, PatienceInMilliseconds);
-        if (forOthersToo) KeepLog(connection);
-        return new Database(connection);
+    /// <summary>
+    /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what readers share, so that
+    /// it makes nothing of it anew; where there is no log and none could be made, that nobody is changing the file.
+    /// </summary>
+    /// <remarks>As long as it is open, the same process cannot change the file by another connection: SQLite lets all of a process share what they share with others.</remarks>
+    /// <param name="path">The file.</param>
+    /// <exception cref="DatabaseException">It cannot be opened.</exception>
+    public static Database OpenToRead(string path)
+    {
+        var log = new FileInfo($"{path}-wal");
+        if (log.Exists && log.Length == 0 && File.Exists($"{path}-shm")) return new Database(Kept(Connect(Address(path, "readonly_shm"), ToRead)));
+        return log.Exists || Posix.CanWrite(Path.GetDirectoryName(path)!) ? Open(path) : new Database(Connect(Address(path, "immutable"), ToRead));
     }
 
     /// <summary>Runs statements, separated by semicolons; the values are those of each.</summary>
@@ -67,6 +87,14 @@ public sealed partial class Database : IDisposable
     {
         using var statement = Prepare(sql);
         return statement.Query(read, values);
+    }
+
+    /// <summary>Runs a query and looks at every row.</summary>
+    /// <exception cref="DatabaseException">It cannot be done.</exception>
+    public void Each(string sql, Action<Row> see, params ReadOnlySpan<object?> values)
+    {
+        using var statement = Prepare(sql);
+        statement.Each(see, values);
     }
 
     /// <summary>Runs a query for one number; zero where there is none.</summary>
@@ -96,22 +124,56 @@ public sealed partial class Database : IDisposable
     internal bool IsIdle => raw.sqlite3_get_autocommit(_connection) != 0;
 
     /// <summary>
-    /// Whether a database lies where nothing can be written beside it and has no log there: then nobody is changing it, and SQLite,
-    /// which would make such files even for reading, is told so.
+    /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for everyone when a connection reads, and
+    /// the first one to write to an empty log has not read from it yet.
     /// </summary>
-    private static bool IsFixed(string path) => File.Exists(path) && !File.Exists($"{path}-wal") && !Posix.CanWrite(Path.GetDirectoryName(path)!);
+    internal void NoteForReaders()
+    {
+        try
+        {
+            Number("SELECT 1 FROM sqlite_schema LIMIT 1");
+        }
+        catch (DatabaseException)
+        {
+            // What has been committed stays so; readers wait a little longer.
+        }
+    }
+
+    private static sqlite3 Connect(string address, int flags)
+    {
+        var code = raw.sqlite3_open_v2(address, out var connection, flags, null);
+        if (code != raw.SQLITE_OK)
+        {
+            var fault = new DatabaseException(raw.sqlite3_errstr(code).utf8_to_string(), code);
+            connection?.Dispose();
+            throw fault;
+        }
+
+        raw.sqlite3_busy_timeout(connection, PatienceInMilliseconds);
+        return connection;
+    }
+
+    /// <summary>A file as SQLite's own form of an address, with one of its settings.</summary>
+    private static string Address(string path, string setting) =>
+        $"file:{path.Replace("%", "%25", StringComparison.Ordinal).Replace("?", "%3f", StringComparison.Ordinal).Replace("#", "%23", StringComparison.Ordinal)}?{setting}=1";
 
     /// <summary>sqlite3_file_control with SQLITE_FCNTL_PERSIST_WAL, which the library between does not offer.</summary>
-    private static unsafe void KeepLog(sqlite3 connection)
+    private static unsafe sqlite3 Kept(sqlite3 connection)
     {
         const int PersistLog = 10;
         var keep = 1;
         _ = ControlCall(connection.DangerousGetHandle(), "main", PersistLog, &keep);
+        return connection;
     }
 
     [LibraryImport("e_sqlite3", EntryPoint = "sqlite3_file_control", StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]
     private static unsafe partial int ControlCall(nint connection, string database, int operation, void* argument);
+
+    /// <summary>sqlite3_config for SQLITE_CONFIG_PAGECACHE, likewise: where in memory, bytes of a page, and how many pages at first.</summary>
+    [LibraryImport("e_sqlite3", EntryPoint = "sqlite3_config")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]
+    private static partial int ConfigureCall(int option, nint memory, int size, int count);
 
     /// <summary>The places for values are written $1, $2 … in this program, and ?1, ?2 … in SQLite, where a dollar begins a name.</summary>
     private Statement Compile(string sql, out string rest)

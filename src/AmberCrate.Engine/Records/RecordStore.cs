@@ -45,6 +45,8 @@ public sealed class RecordStore : IDisposable
     private readonly Database _database;
     private readonly TimeProvider _clock;
 
+    private IReadOnlyList<RegisteredCatalogue>? _catalogues;
+
     private RecordStore(Database database, TimeProvider clock) => (_database, _clock) = (database, clock);
 
     /// <summary>Opens the records of a root.</summary>
@@ -57,8 +59,8 @@ public sealed class RecordStore : IDisposable
         Database? database = null;
         try
         {
-            database = Database.Open(create || File.Exists(layout.RecordsFile) ? layout.RecordsFile : null, layout.Scope == InstallScope.Everyone);
-            database.Run("PRAGMA synchronous=FULL");
+            database = create ? Database.Open(layout.RecordsFile) : File.Exists(layout.RecordsFile) ? Database.OpenToRead(layout.RecordsFile) : Database.Open(null);
+            if (create) database.Run("PRAGMA synchronous=FULL");
             Prepare(database, layout.RecordsFile, create);
             return new RecordStore(database, clock);
         }
@@ -110,27 +112,27 @@ public sealed class RecordStore : IDisposable
         "SELECT id, after FROM intentions ORDER BY begun, id", row => (AppId.Parse(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(1))));
 
     /// <summary>The catalogues, in order of preference.</summary>
-    public IReadOnlyList<RegisteredCatalogue> Catalogues() => _database.Query(
-        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Small(2) != 0));
+    public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
+        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2)));
 
     /// <summary>Adds a catalogue behind the others.</summary>
-    public void AddCatalogue(RegisteredCatalogue catalogue) => _database.Run(
+    public void AddCatalogue(RegisteredCatalogue catalogue) => ChangeCatalogues(
         "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM catalogues))", catalogue.Name.Text, catalogue.Location);
 
     /// <summary>Pauses a catalogue, or takes it up again; false where there is none of this name.</summary>
-    public bool Pause(CatalogueName name, bool paused) => _database.Run("UPDATE catalogues SET paused = $2 WHERE name = $1", name.Text, paused ? 1 : 0) > 0;
+    public bool Pause(CatalogueName name, bool paused) => ChangeCatalogues("UPDATE catalogues SET paused = $2 WHERE name = $1", name.Text, paused ? 1 : 0) > 0;
 
     /// <summary>Puts catalogues into an order of preference; those that are not named follow in the order that they had.</summary>
     public void Rank(IReadOnlyList<CatalogueName> first)
     {
         var order = first.Concat(Catalogues().Select(catalogue => catalogue.Name).Where(name => !first.Contains(name))).ToList();
         using var transaction = _database.Begin();
-        for (var at = 0; at < order.Count; at++) _database.Run("UPDATE catalogues SET position = $2 WHERE name = $1", order[at].Text, at + 1);
+        for (var at = 0; at < order.Count; at++) ChangeCatalogues("UPDATE catalogues SET position = $2 WHERE name = $1", order[at].Text, at + 1);
         transaction.Commit();
     }
 
     /// <summary>Forgets a catalogue; false where there is none of this name.</summary>
-    public bool DropCatalogue(CatalogueName name) => _database.Run("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;
+    public bool DropCatalogue(CatalogueName name) => ChangeCatalogues("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;
 
     /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
     public long BeginRun(string command, Plan plan)
@@ -173,6 +175,12 @@ public sealed class RecordStore : IDisposable
 
     /// <inheritdoc/>
     public void Dispose() => _database.Dispose();
+
+    private int ChangeCatalogues(string sql, params ReadOnlySpan<object?> values)
+    {
+        _catalogues = null;
+        return _database.Run(sql, values);
+    }
 
     private static void Prepare(Database database, string file, bool create)
     {

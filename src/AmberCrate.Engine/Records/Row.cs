@@ -14,6 +14,9 @@ public readonly struct Row
     /// <summary>A text.</summary>
     public string Text(int column) => raw.sqlite3_column_text(_statement, column).utf8_to_string();
 
+    /// <summary>A text as its bytes in UTF-8, which are there until the next row is read.</summary>
+    public ReadOnlySpan<byte> Utf8(int column) => raw.sqlite3_column_blob(_statement, column);
+
     /// <summary>A number.</summary>
     public long Number(int column) => raw.sqlite3_column_int64(_statement, column);
 

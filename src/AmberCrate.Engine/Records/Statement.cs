@@ -5,6 +5,9 @@ namespace AmberCrate.Engine.Records;
 /// <summary>A statement that is compiled once and may be run many times.</summary>
 public sealed class Statement : IDisposable
 {
+    private const int PatienceInMilliseconds = 5_000;
+    private const int PauseInMilliseconds = 5;
+
     private readonly sqlite3 _connection;
     private readonly sqlite3_stmt _statement;
     private readonly int _places;
@@ -27,10 +30,17 @@ public sealed class Statement : IDisposable
     /// <exception cref="DatabaseException">It cannot be done.</exception>
     public List<T> Query<T>(Func<Row, T> read, params ReadOnlySpan<object?> values)
     {
-        Bind(values);
         var rows = new List<T>();
-        while (Step()) rows.Add(read(new Row(_statement)));
+        Each(row => rows.Add(read(row)), values);
         return rows;
+    }
+
+    /// <summary>Runs a query and looks at every row.</summary>
+    /// <exception cref="DatabaseException">It cannot be done.</exception>
+    public void Each(Action<Row> see, params ReadOnlySpan<object?> values)
+    {
+        Bind(values);
+        while (Step()) see(new Row(_statement));
     }
 
     /// <summary>Runs a query for one number; null where there is none.</summary>
@@ -64,10 +74,23 @@ public sealed class Statement : IDisposable
         }
     }
 
+    /// <summary>
+    /// Whether a reader that may not write has come in the moment in which a writer has begun a log and not yet noted how far it can be read
+    /// (SQLITE_READONLY_RECOVERY, SQLITE_READONLY_CANTLOCK and SQLITE_READONLY_CANTINIT).
+    /// </summary>
+    private bool IsForLater(int code) => (code & 0xff) == raw.SQLITE_READONLY && raw.sqlite3_extended_errcode(_connection) is 264 or 520 or 1288;
+
     /// <summary>Goes to the next row; after the last one, and on a failure, the statement is ready to be run again.</summary>
     private bool Step()
     {
         var code = raw.sqlite3_step(_statement);
+        for (var waited = 0; IsForLater(code) && waited < PatienceInMilliseconds; waited += PauseInMilliseconds)
+        {
+            raw.sqlite3_reset(_statement);
+            Thread.Sleep(PauseInMilliseconds);
+            code = raw.sqlite3_step(_statement);
+        }
+
         if (code == raw.SQLITE_ROW) return true;
         var fault = code == raw.SQLITE_DONE ? null : DatabaseException.Of(_connection, code);
         raw.sqlite3_reset(_statement);

@@ -14,6 +14,7 @@ public sealed class Transaction : IDisposable
     {
         _database.Run("COMMIT");
         _isOver = true;
+        _database.NoteForReaders();
     }
 
     /// <summary>Takes back what has not been committed.</summary>

@@ -1,7 +1,9 @@
 using System.Net;
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Transfers;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Running;
 
@@ -45,10 +47,24 @@ public static class IoProblems
     {
         if (fault.HttpRequestError == HttpRequestError.SecureConnectionError || fault.InnerException is AuthenticationException)
             return new Problem(ProblemCode.Unreachable, what, "the server's certificate is not trusted on this machine", "check the address; where the server is your own, add its authority to the system's");
-        var why = fault.StatusCode is { } status ? $"the server answers {(int)status} {Words(status)}" : fault.InnerException is { } cause ? $"{fault.Message}: {cause.Message}" : fault.Message;
-        return new Problem(ProblemCode.Unreachable, what, why, fault.StatusCode == HttpStatusCode.NotFound
-            ? "acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper"
-            : "check the network and the server, then try again");
+        return new Problem(ProblemCode.Unreachable, what, Why(fault), fault switch
+        {
+            { StatusCode: HttpStatusCode.NotFound or HttpStatusCode.Gone } => "acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper",
+            ServerAnswerException { RetryAfter: { } wait } when wait > RetryRule.LongestAskedFor => "try again after that time",
+            _ => "check the network and the server, then try again",
+        });
+    }
+
+    private static string Why(HttpRequestException fault)
+    {
+        if (fault.StatusCode is { } status)
+        {
+            var asks = fault is ServerAnswerException { RetryAfter: { } wait } && wait > RetryRule.LongestAskedFor ? $", and asks to be left alone for {Math.Ceiling(wait.TotalMinutes):0} minutes" : "";
+            return $"the server answers {(int)status} {Words(status)}{asks}";
+        }
+
+        // What the framework says of a connection that ended early is about bytes that it had expected.
+        return fault.InnerException is { } cause and not HttpIOException { HttpRequestError: HttpRequestError.ResponseEnded } && !fault.Message.Contains(cause.Message, StringComparison.Ordinal) ? $"{fault.Message}: {cause.Message}" : fault.Message;
     }
 
     private static string Words(HttpStatusCode status) =>

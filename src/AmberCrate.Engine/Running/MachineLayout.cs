@@ -9,6 +9,9 @@ public sealed record MachineLayout
     /// <summary>The name of the database of records.</summary>
     public const string RecordsName = "records.db";
 
+    /// <summary>The name of the database of what catalogues offer.</summary>
+    public const string CataloguesName = "catalogues.db";
+
     private const string OwnName = "amber-crate";
 
     private MachineLayout()
@@ -55,7 +58,7 @@ public sealed record MachineLayout
     public string LockFile => Path.Combine(StateFolder, "lock");
 
     /// <summary>The database of what catalogues offer.</summary>
-    public string CataloguesFile => Path.Combine(CacheFolder, "catalogues.db");
+    public string CataloguesFile => Path.Combine(CacheFolder, CataloguesName);
 
     /// <summary>Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.</summary>
     public required string DownloadsFolder { get; init; }

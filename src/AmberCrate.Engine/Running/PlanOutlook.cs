@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Rights;
@@ -27,7 +28,12 @@ public sealed record PlanOutlook(IReadOnlyList<SpaceNeed> Space, long Fetched)
     /// <param name="layout">Where everything lies.</param>
     /// <param name="downloads">What has been fetched already.</param>
     /// <param name="fetchesOnly">Whether only the artifacts will be fetched.</param>
-    public static PlanOutlook Of(Plan plan, MachineLayout layout, DownloadCache downloads, bool fetchesOnly = false) => new(
-        SpaceNeed.Of(plan, layout, downloads, fetchesOnly),
-        plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, downloads.BytesThere(item.StatedSha256 ?? item.Artifact.Sha256))));
+    public static PlanOutlook Of(Plan plan, MachineLayout layout, DownloadCache downloads, bool fetchesOnly = false)
+    {
+        var there = new Dictionary<Sha256Digest, long>();
+        foreach (var item in plan.Items.Where(item => item.Fetches)) there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
+        return new PlanOutlook(
+            SpaceNeed.Of(plan, layout, there, fetchesOnly),
+            plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!])));
+    }
 }

@@ -62,7 +62,7 @@ public sealed class RunLog
                 Write(waits.Place.Item.Id, $"waits {waits.Wait.TotalSeconds:0} s: {waits.Why}");
                 break;
             case RunEvent.Fetched fetched:
-                Write(fetched.Place.Item.Id, $"fetched, sha256 {(fetched.Place.Item.StatedSha256 ?? fetched.Place.Item.Artifact!.Sha256).Hex}");
+                Write(fetched.Place.Item.Id, $"fetched, sha256 {fetched.Place.Item.FileDigest!.Hex}");
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 WriteEnd(ended.Report);

@@ -130,7 +130,7 @@ public sealed class Runner
     private static IEnumerable<PlaceKind> KindsChanged(RunReport report) => report.Items.Where(item => item.Outcome == Outcome.Done).SelectMany(item => KindsOf(item.Item));
 
     private static IEnumerable<PlaceKind> KindsOf(PlanItem item) => (item.Installed?.Placed.Select(placed => placed.Kind) ?? [])
-        .Concat(item.Fetches ? PlacementList.Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!)).Select(place => place.Kind) : []);
+        .Concat(item.Fetches ? PlacementList.KindsOf(item.Offer!.Card.PlacementOf(item.Release!)) : []);
 
     private static List<ItemPlace> Places(Plan plan)
     {
@@ -143,7 +143,7 @@ public sealed class Runner
     {
         try
         {
-            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.StatedSha256 ?? item.Artifact!.Sha256).ToHashSet());
+            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.FileDigest!).ToHashSet());
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -234,7 +234,7 @@ public sealed class Runner
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked, Needs = offer.Card.NeedsOf(release), ToInstaller = item.ToInstaller, Conflicts = offer.Card.ConflictsOf(release), InstalledAt = _clock.GetUtcNow(),
-            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = item.StatedSha256 ?? artifact.Sha256, IsDigestStated = item.StatedSha256 is not null,
+            Source = address.IsFile ? address.LocalPath : address.AbsoluteUri, Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
         };
         try
         {

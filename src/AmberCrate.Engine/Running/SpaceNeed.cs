@@ -1,7 +1,7 @@
 using System.Globalization;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Running;
 
@@ -23,13 +23,13 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
     /// <summary>What a plan needs, for each file system that it writes to.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="layout">Where everything lies.</param>
-    /// <param name="downloads">What has been fetched already.</param>
+    /// <param name="there">How much of each file has been fetched already.</param>
     /// <param name="fetchesOnly">Whether only the artifacts will be fetched.</param>
-    public static IReadOnlyList<SpaceNeed> Of(Plan plan, MachineLayout layout, DownloadCache downloads, bool fetchesOnly = false)
+    public static IReadOnlyList<SpaceNeed> Of(Plan plan, MachineLayout layout, IReadOnlyDictionary<Sha256Digest, long> there, bool fetchesOnly)
     {
         var fetched = plan.Items.Where(item => item.Fetches).ToList();
         if (fetched.Count == 0) return [];
-        var toFetch = fetched.DistinctBy(item => item.Artifact!.Sha256).Sum(item => Math.Max(0, item.Artifact!.DownloadSize - downloads.BytesThere(item.StatedSha256 ?? item.Artifact.Sha256)));
+        var toFetch = fetched.DistinctBy(item => item.FileDigest).Sum(item => Math.Max(0, item.Artifact!.DownloadSize - there[item.FileDigest!]));
         var toKeep = fetched.Sum(item => item.Artifact!.InstalledSize ?? 0);
         var assumed = fetched.Where(item => item.Artifact!.InstalledSize is null).Sum(item => item.Artifact!.DownloadSize * UsualGrowth);
         var mounts = Mounts();

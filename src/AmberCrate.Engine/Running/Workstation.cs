@@ -1,6 +1,7 @@
 using System.Runtime.InteropServices;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
@@ -89,13 +90,23 @@ public sealed class Workstation : IDisposable
     /// <summary>The same with some more catalogues behind the others.</summary>
     public CachedOffers OffersWith(IEnumerable<CatalogueName> more)
     {
-        var known = Records.Catalogues();
-        return new CachedOffers(
-            Cache, [.. known.Where(catalogue => !catalogue.IsPaused).Select(catalogue => catalogue.Name), .. more], [.. known.Where(catalogue => catalogue.IsPaused).Select(catalogue => catalogue.Name)]);
+        List<CatalogueName> asked = [], paused = [];
+        foreach (var catalogue in Records.Catalogues()) (catalogue.IsPaused ? paused : asked).Add(catalogue.Name);
+        asked.AddRange(more);
+        return new CachedOffers(Cache, asked, paused);
     }
 
     /// <summary>What the catalogues that are asked are known to hold, in their order; those never fetched are left out.</summary>
-    public IReadOnlyList<CatalogueState> CatalogueStates() => [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused).Select(Cache.StateOf).OfType<CatalogueState>()];
+    public IReadOnlyList<CatalogueState> CatalogueStates()
+    {
+        var states = new List<CatalogueState>();
+        foreach (var catalogue in Records.Catalogues())
+        {
+            if (!catalogue.IsPaused && Cache.StateOf(catalogue) is { } state) states.Add(state);
+        }
+
+        return states;
+    }
 
     /// <summary>Brings catalogues up to date, several at a time.</summary>
     /// <param name="catalogues">The catalogues.</param>
@@ -105,23 +116,24 @@ public sealed class Workstation : IDisposable
         new CatalogueRefresh(Cache, _fetcher, _credentials, Layout.CacheFolder, Clock).RunAsync(catalogues, watch, cancel);
 
     /// <summary>
-    /// Brings those catalogues up to date whose data are older than the person wishes. One that could not be reached is
-    /// left alone for a while, so that not every command waits for it.
+    /// The catalogues whose data are older than the person wishes, and that may be asked. One that could not be reached is left alone
+    /// for a while, so that not every command waits for it.
     /// </summary>
-    public async Task<IReadOnlyList<RefreshResult>> RefreshStaleAsync(Action<CatalogueName, int, int>? watch, CancellationToken cancel)
-    {
-        var stale = StaleCatalogues();
-        return stale.Count == 0 ? [] : await RefreshAsync(stale, watch, cancel);
-    }
-
-    /// <summary>The catalogues whose data are older than the person wishes, and that may be asked.</summary>
     public IReadOnlyList<RegisteredCatalogue> StaleCatalogues()
     {
-        if (_settings.RefreshAfter is not { } age || _settings.IsOffline) return [];
+        var stale = new List<RegisteredCatalogue>();
+        if (_settings.RefreshAfter is not { } age || _settings.IsOffline) return stale;
         var now = Clock.GetUtcNow();
-        return [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused
-            && (Cache.StateOf(catalogue) is not { } state || (now - state.Refreshed > age && now - state.Tried > WorkstationSettings.Respite)))];
+        foreach (var catalogue in Records.Catalogues())
+        {
+            if (!catalogue.IsPaused && (Cache.StateOf(catalogue) is not { } state || (DataAge.IsOver(state.Refreshed, age, now) && DataAge.IsOver(state.Tried, WorkstationSettings.Respite, now)))) stale.Add(catalogue);
+        }
+
+        return stale;
     }
+
+    /// <summary>The catalogues that are asked and of which nothing is known, since they have never been fetched.</summary>
+    public IReadOnlyList<CatalogueName> NeverFetched() => [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused && Cache.StateOf(catalogue) is null).Select(catalogue => catalogue.Name)];
 
     /// <summary>Makes the runner of this root.</summary>
     public Runner Runner() => new(Layout, Records, Downloads, _settings, Clock);

@@ -15,6 +15,10 @@ internal sealed class PatientStream(Stream inner, TimeSpan patience) : ReadOnlyS
         {
             throw new TimeoutException($"the server has sent nothing for {patience.TotalSeconds:0} seconds", late);
         }
+        catch (HttpIOException early) when (early.HttpRequestError == HttpRequestError.ResponseEnded)
+        {
+            throw new HttpRequestException("the connection broke before everything had arrived", early);
+        }
         catch (IOException broken)
         {
             // So that it is told from a file that cannot be read.

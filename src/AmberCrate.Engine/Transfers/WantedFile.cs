@@ -15,7 +15,7 @@ public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IRe
     {
         var (artifact, offer) = (item.Artifact!, item.Offer!);
         return new WantedFile(
-            item.Id, item.StatedSha256 ?? artifact.Sha256, item.StatedSha256 is null ? artifact.DownloadSize : null,
+            item.Id, item.FileDigest!, item.StatedSha256 is null ? artifact.DownloadSize : null,
             [artifact.Location.Resolve(offer.Base), .. artifact.Mirrors.Select(mirror => mirror.Resolve(offer.Base))]);
     }
 }

@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
+using CsCheck;
 
 namespace AmberCrate.Core.Tests.Cards;
 
@@ -68,6 +70,34 @@ public sealed class CardJsonTests
     }
 
     [Fact]
+    public void A_date_is_read_where_it_is_in_the_calendar() => Gen.Select(Gen.Int[0, 2101], Gen.Int[0, 13], Gen.Int[0, 32]).Sample((year, month, day) =>
+    {
+        var text = $"{year:0000}-{month:00}-{day:00}";
+        var isOne = DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date);
+        DateOnly? read = null;
+        try
+        {
+            read = CardJson.Read(Encoding.UTF8.GetBytes(Line.Replace("2025-01-02", text, StringComparison.Ordinal))).Releases[1].Date;
+        }
+        catch (FormatException)
+        {
+            // Then it must not be one.
+        }
+
+        read.ShouldBe(isOne ? date : null, text);
+    });
+
+    [Theory]
+    [InlineData("2025-1-2")]
+    [InlineData("2025-01-02 ")]
+    [InlineData("2025/01/02")]
+    [InlineData("+025-01-02")]
+    [InlineData("2025-01-0２")]
+    [InlineData("")]
+    public void Nothing_else_is_a_date(string text) =>
+        Should.Throw<FormatException>(() => CardJson.Read(Encoding.UTF8.GetBytes(Line.Replace("2025-01-02", text, StringComparison.Ordinal)))).Message.ShouldStartWith("releases[2].date: expected a date");
+
+    [Fact]
     public void An_opened_line_is_the_card_that_was_read()
     {
         var bytes = Encoding.UTF8.GetBytes(Line);
@@ -88,10 +118,32 @@ public sealed class CardJsonTests
     [InlineData("\"version\":\"4.0\"", "\"version\":\"v4\"", "version: expected a version")]
     [InlineData("\"download_size\":10", "\"download_size\":-1", "download_size: expected a whole number from 1")]
     [InlineData("\"releases\":[", "\"releases\":7,\"keywords\":[", "releases: expected an array")]
+    [InlineData("\"releases\":[", "\"releases\":[7,", "releases: expected an object")]
+    [InlineData("\"releases\":[", "\"releases\":[{}", "releases: expected an array of objects")]
+    [InlineData("\"releases\":[", "\"releases\":[[", "releases: expected an object")]
+    [InlineData("\"date\":\"2025-01-02\"", "\"date\":\"2025-01-02", "")]
     public void A_line_that_was_damaged_after_it_was_checked_is_noticed_where_it_is_read(string good, string bad, string says)
     {
         var line = Encoding.UTF8.GetBytes(Line.Replace(good, bad, StringComparison.Ordinal));
         Should.Throw<InvalidDataException>(() => CardJson.Write(CardJson.Open(line, fault => new InvalidDataException(fault.Message)))).Message.ShouldStartWith(says);
+    }
+
+    [Fact]
+    public void A_line_that_ends_anywhere_is_noticed()
+    {
+        var line = Encoding.UTF8.GetBytes(Line);
+        for (var length = 0; length < line.Length; length++)
+            Should.Throw<InvalidDataException>(() => CardJson.Write(CardJson.Open(line.AsMemory(0, length), fault => new InvalidDataException(fault.Message))), $"{length} bytes");
+    }
+
+    [Theory]
+    [InlineData("\"a } b ] c\"")]
+    [InlineData("\"a \\\" b \\\\\"")]
+    [InlineData("\"\\\\\\\"{[\"")]
+    public void Brackets_and_quotes_in_texts_are_no_brackets_and_quotes(string notes)
+    {
+        var bytes = Encoding.UTF8.GetBytes(Line.Replace("\"version\":\"4.0\"", $" \"version\" : \"4.0\" , \"description\" : {notes} ", StringComparison.Ordinal).Replace("\"releases\":[", "\"releases\" : [ ", StringComparison.Ordinal));
+        CardJson.Write(CardJson.Open(bytes, fault => fault)).ShouldBe(CardJson.Write(CardJson.Read(bytes)));
     }
 
     [Theory]

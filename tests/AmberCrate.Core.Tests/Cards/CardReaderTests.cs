@@ -186,6 +186,15 @@ public sealed class CardReaderTests
     [InlineData("MIT MIT", false)]
     [InlineData("WITH", false)]
     [InlineData("MIT/X11", false)]
+    [InlineData(" GPL-2.0-only  WITH\tClasspath-exception-2.0 ", true)]
+    [InlineData("((MIT))", true)]
+    [InlineData("MIT()", false)]
+    [InlineData("a:", false)]
+    [InlineData("a:-b+", true)]
+    [InlineData("a:b:c", false)]
+    [InlineData("-MIT", false)]
+    [InlineData("MIT++", false)]
+    [InlineData("MÏT", false)]
     [InlineData("", false)]
     public void Licence_expressions_follow_the_grammar(string text, bool expected) => SpdxExpression.IsValid(text).ShouldBe(expected);
 }

@@ -42,6 +42,14 @@ public sealed class AppStudyTests
     }
 
     [Fact]
+    public void Nothing_is_proposed_where_what_is_needed_cannot_be_had()
+    {
+        var study = AppStudy.Of(AppReference.Parse("guild:scrim-paint"), new FixedOffers(("guild", Card with { Needs = [RelatedApp.Parse("batten-runtime@2..")] })), FixedOffers.Machine());
+        study.AlongProblem.ShouldNotBeNull().Details.ShouldBe(["scrim-paint 4.2 needs batten-runtime@2.., and no such release is offered for this machine"]);
+        study.NextCommand.ShouldBeNull();
+    }
+
+    [Fact]
     public void The_newest_of_each_line_is_shown_the_followed_one_first() =>
         AppStudy.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine()).Lines.Select(release => release.Version.Text).ShouldBe(["4.2", "5.0-rc1", "3.9"]);
 

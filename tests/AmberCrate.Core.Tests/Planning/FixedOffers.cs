@@ -16,7 +16,7 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
 
     public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
 
-    public void Expect(IEnumerable<AppId> ids)
+    public void Expect(IEnumerable<AppId> ids, bool everyRelease)
     {
         // They are ready.
     }

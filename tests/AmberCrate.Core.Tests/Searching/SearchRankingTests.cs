@@ -1,5 +1,7 @@
+using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using CsCheck;
 
 namespace AmberCrate.Core.Tests.Searching;
 
@@ -71,8 +73,82 @@ public sealed class SearchRankingTests
     }
 
     [Fact]
+    public void A_pattern_finds_the_same_distance_as_comparing_letter_by_letter()
+    {
+        // Few different letters, so that many texts are near; some beyond ASCII, and some longer than what fits into a word of bits.
+        var letters = Gen.Char["abcжé"];
+        Gen.Select(Gen.String[letters, 0, 12], Gen.String[letters, 0, 14], Gen.Int[0, 3], Gen.Int[0, 1]).Sample((text, other, most, longer) =>
+        {
+            var padding = new string('x', 60 * longer);
+            var pattern = new SpellingPattern(padding + text, most, skipsJoints: false);
+            var distance = NameDistance.Between(text, other);
+            var utf8 = Encoding.UTF8.GetBytes(padding + other);
+            if (distance <= most)
+            {
+                pattern.DistanceTo(padding + other).ShouldBe(distance);
+                pattern.DistanceTo(utf8).ShouldBe(distance);
+            }
+            else
+            {
+                pattern.DistanceTo(padding + other).ShouldBeGreaterThan(most);
+                pattern.DistanceTo(utf8).ShouldBeGreaterThan(most);
+            }
+        });
+    }
+
+    [Theory]
+    [InlineData("scrimpaint", "scrim-paint", true, 0)]
+    [InlineData("scrimpaint", "s.c-rim.pai-nt", true, 0)]
+    [InlineData("scrimpaint", "scrim-paint", false, 1)]
+    [InlineData("", "", false, 0)]
+    [InlineData("", "a", false, 1)]
+    public void Joints_count_or_not(string text, string other, bool skips, int distance)
+    {
+        var pattern = new SpellingPattern(text, 3, skips);
+        pattern.DistanceTo(other).ShouldBe(distance);
+        pattern.DistanceTo(Encoding.UTF8.GetBytes(other)).ShouldBe(distance);
+    }
+
+    [Fact]
     public void Every_word_of_a_loose_query_may_be_the_beginning_of_one() =>
         SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(SearchField.NameWords);
+
+    [Theory]
+    [InlineData("teller seat map", "seatmap teller", SearchField.NameWords)]
+    [InlineData("map seat", "seatmap teller", SearchField.NameStart)]
+    [InlineData("sheet thunder", "thundersheet", SearchField.WholeName)]
+    [InlineData("box office", "seatmap boxoffice", SearchField.NameWords)]
+    public void Neighbouring_words_may_be_one_in_either_order(string query, string name, SearchField field)
+    {
+        var entry = Entry(name, name, "", "", "", "");
+        SearchRanking.Judge(SearchQuery.Of([query]), entry).ShouldBeNull();
+        SearchRanking.Judge(SearchQuery.Of([query]).Joined(word => name.Split(' ').Any(known => known.StartsWith(word, StringComparison.Ordinal))), entry).ShouldNotBeNull().Field.ShouldBe(field);
+        SearchQuery.Of([query]).Joined(_ => false).Readings.ShouldHaveSingleItem();
+    }
+
+    [Theory]
+    [InlineData("Sign-in sheets, e.g. for 2.5 acts", "sign in signin sheets e g eg for 2 5 25 acts")]
+    [InlineData("Plain words", "plain words")]
+    [InlineData(" - -- a-", "a")]
+    [InlineData("", "")]
+    public void Compounds_are_found_in_one_word_too(string text, string folded) => SearchText.FoldCompounds(text).ShouldBe(folded);
+
+    [Theory]
+    [InlineData("Cue-sheet", "cue sheet cuesheet")]
+    [InlineData("Tallow Lane Playhouse", "tallow lane playhouse tallowlane laneplayhouse")]
+    [InlineData("gauze", "gauze")]
+    public void Phrases_are_found_in_one_word_too(string text, string folded) => SearchText.FoldPhrase(text).ShouldBe(folded);
+
+    [Fact]
+    public void Words_one_letter_off_are_all_that_there_are()
+    {
+        var letters = Gen.Char["abcz"];
+        Gen.Select(Gen.String[letters, 4, 9], Gen.String[letters, 3, 10]).Sample((word, other) =>
+            SpellingGuess.OneLetterOff(word).Contains(other).ShouldBe(NameDistance.Between(word, other) == 1, $"{word} {other}"));
+        SpellingGuess.OneLetterOff("gauze").ShouldAllBe(other => NameDistance.Between("gauze", other) == 1);
+        SpellingGuess.OneLetterOff("rop").ShouldBeEmpty();
+        SpellingGuess.OneLetterOff("rope2").ShouldBeEmpty();
+    }
 
     [Theory]
     [InlineData("scirm", "scrim 1")]
@@ -85,7 +161,8 @@ public sealed class SearchRankingTests
     public void Misspelled_words_are_guessed(string word, string expected)
     {
         string[] known = ["scrim", "gantry", "backcloth", "cloth", "rope", "ropes", "sceim"];
-        string.Join('|', SpellingGuess.Of(word, known, candidate => candidate == "sceim" ? 0 : 1).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
+        var near = SpellingGuess.PatternOf(word)?.Among(known) ?? [];
+        string.Join('|', SpellingGuess.Of(near, candidate => candidate == "sceim" ? 0 : 1).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
@@ -121,6 +122,22 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         using (var database = Database.Open(layout.CataloguesFile)) database.Run("PRAGMA user_version=99");
         _cache = CatalogueCache.Open(layout, create: true);
         _cache.WasRebuilt.ShouldBeTrue();
+    }
+
+    [Theory]
+    [InlineData("2026-11-23T21:56:48.250Z", "2026-11-23T21:56:48.2500000+00:00")]
+    [InlineData("0001-01-01T00:00:00.000Z", "0001-01-01T00:00:00.0000000+00:00")]
+    [InlineData("2026-02-30T00:00:00.000Z", null)]
+    [InlineData("yesterday", null)]
+    [InlineData("", null)]
+    public async Task A_time_that_is_none_is_taken_for_long_ago(string text, string? time)
+    {
+        await RefreshAsync();
+        _cache.Dispose();
+        var layout = MachineLayout.Under(_folder["root"]);
+        using (var database = Database.Open(layout.CataloguesFile)) database.Run("UPDATE catalogues SET refreshed = $1", text);
+        _cache = CatalogueCache.Open(layout, create: true);
+        _cache.StateOf(_catalogue)!.Refreshed.ShouldBe(time is null ? DateTimeOffset.UnixEpoch : DateTimeOffset.Parse(time, CultureInfo.InvariantCulture));
     }
 
     private async Task<RefreshResult> RefreshAsync() =>

@@ -62,7 +62,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         { "410", new ServerFault.Status(410), ProblemCode.Unreachable, "the server answers 410 Gone", "410" },
         { "416", new ServerFault.Status(416), ProblemCode.Unreachable, "the server answers 416 Requested Range Not Satisfiable", "416" },
         { "500", new ServerFault.Status(500), ProblemCode.Unreachable, "the server answers 500 Internal Server Error; tried 5 times", "500 500 500 500 500" },
-        { "busy for an hour", new ServerFault.Later(503, "3600"), ProblemCode.Unreachable, "the server answers 503 Service Unavailable", "503" },
+        { "busy for an hour", new ServerFault.Later(503, "3600"), ProblemCode.Unreachable, "the server answers 503 Service Unavailable, and asks to be left alone for 60 minutes", "503" },
         { "a circle", new ServerFault.Redirect("a"), ProblemCode.Unreachable, "the server redirects more than 5 times; tried 5 times", "302" },
         { "other bytes", new ServerFault.OtherBytes(), ProblemCode.NotVerified, $"expected sha256 {Digest}, 300000 bytes; found sha256 {Sha256Digest.FromBytes(SHA256.HashData([.. Bytes.Select(b => (byte)~b)]))}, 300000 bytes", "200" },
         { "a shorter file", new ServerFault.OtherFile([1, 2, 3]), ProblemCode.NotVerified, "found sha256 039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81, 3 bytes", "200" },
