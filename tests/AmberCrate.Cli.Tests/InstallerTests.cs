@@ -14,6 +14,8 @@ public sealed class InstallerTests
         hang) trap '' TERM; echo "press any key"; while :; do sleep 0.1; done ;;
         ask) read answer || exit 9 ;;
         fork) sh -c 'trap "" TERM; while :; do sleep 0.1; done' & ;;
+        forks) for one in 1 2 3 4 5 6 7 8; do sh -c 'trap "" TERM; while :; do sleep 0.1; done' & done ;;
+        restless) again='exec sh -c "$again"'; export again; for one in 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19 20; do sh -c "$again" & done ;;
         esac
         """;
 
@@ -71,11 +73,14 @@ public sealed class InstallerTests
         Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
     }
 
-    [Fact]
-    public async Task What_an_installer_has_started_ends_with_it()
+    [Theory]
+    [InlineData("fork")]
+    [InlineData("forks")]
+    [InlineData("restless")]
+    public async Task What_an_installer_has_started_ends_with_it(string how)
     {
         await using var sandbox = WithInstaller();
-        sandbox.Run("install", "truss-tally", "--yes", "--to-installer", "truss-tally=fork").ShouldEnd(0);
+        sandbox.Run("install", "truss-tally", "--yes", "--to-installer", $"truss-tally={how}").ShouldEnd(0);
         Mine(sandbox).ShouldBeEmpty();
     }
 
@@ -108,8 +113,8 @@ public sealed class InstallerTests
         return sandbox;
     }
 
-    /// <summary>The processes that have their home below the sandbox.</summary>
-    private static List<string> Mine(Sandbox sandbox) => [.. Directory.EnumerateDirectories("/proc").Where(process =>
+    /// <summary>The processes that have their home below the sandbox, as several looks have found them: one that is just becoming another program cannot be seen.</summary>
+    private static List<string> Mine(Sandbox sandbox) => [.. Enumerable.Range(0, 10).SelectMany(_ => Directory.EnumerateDirectories("/proc")).Where(process =>
     {
         try
         {

@@ -1,10 +1,8 @@
 using System.ComponentModel;
 using System.Diagnostics;
-using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Formats;
 using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Installers;
 
@@ -12,7 +10,7 @@ namespace AmberCrate.Engine.Installers;
 /// <param name="searchPath">The value of PATH.</param>
 public sealed class Confinement(string searchPath)
 {
-    private const string Mark = "ACRATE_INSTALLER", PlainPath = "/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin";
+    private const string PlainPath = "/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin";
     private const int MostLines = 20_000, KeptLines = 4, LongestLine = 2000;
     private const long LeastFree = 64 << 20;
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5), TrialTime = TimeSpan.FromSeconds(10);
@@ -50,7 +48,12 @@ public sealed class Confinement(string searchPath)
             process.StandardInput.Close();
             Task[] readers = [Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None), Task.Run(() => output.Take(process.StandardError), CancellationToken.None)];
             var refusal = Wait(process, limits, cancel);
-            EndAll(place.Own, process, gently: refusal is not null);
+            // setsid(1) has given it a session of its own; bwrap(1) does so out of sight, and ends all of its own by itself.
+            var family = new ProgramFamily(place.Own, !IsConfined && _setsid is not null ? process.Id : null);
+            if (refusal is not null) family.Terminate();
+            if (!process.HasExited) process.Kill(entireProcessTree: true);
+            family.Kill();
+            process.WaitForExit(Grace);
             Task.WaitAll(readers, (int)Grace.TotalMilliseconds, CancellationToken.None);
             cancel.ThrowIfCancellationRequested();
             return new ProgramEnd(refusal is null ? process.ExitCode : -1, refusal, output.Last);
@@ -71,7 +74,7 @@ public sealed class Confinement(string searchPath)
             RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = place.Folder,
         };
         start.Environment.Clear();
-        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (Mark, place.Own) }) start.Environment[name] = value;
+        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (ProgramFamily.Mark, place.Own) }) start.Environment[name] = value;
         return start;
     }
 
@@ -99,50 +102,7 @@ public sealed class Confinement(string searchPath)
 
     /// <summary>Ends what programs have left running whose own acrate was ended before it could do so.</summary>
     /// <param name="own">The folder that held them.</param>
-    public static void EndLeftover(string own)
-    {
-        var begun = Stopwatch.GetTimestamp();
-        for (var left = Started(own); left.Count > 0 && Stopwatch.GetElapsedTime(begun) < Grace; left = Started(own))
-        {
-            foreach (var process in left) Posix.Kill(process);
-            Thread.Sleep(20);
-        }
-    }
-
-    /// <summary>Ends the program with all that it has started, those included that have gone off on their own: they are known by a variable of their environment.</summary>
-    private static void EndAll(string own, Process process, bool gently)
-    {
-        if (gently)
-        {
-            foreach (var started in Started(own).Append(process.Id)) Posix.Terminate(started);
-            var begun = Stopwatch.GetTimestamp();
-            while (Stopwatch.GetElapsedTime(begun) < Grace && (!process.HasExited || Started(own).Count > 0)) Thread.Sleep(50);
-        }
-
-        if (!process.HasExited) process.Kill(entireProcessTree: true);
-        foreach (var started in Started(own)) Posix.Kill(started);
-        process.WaitForExit(Grace);
-    }
-
-    private static List<int> Started(string own)
-    {
-        var variable = Encoding.UTF8.GetBytes($"{Mark}={own}\0");
-        var found = new List<int>();
-        foreach (var folder in Directory.EnumerateDirectories("/proc"))
-        {
-            if (!int.TryParse(Path.GetFileName(folder), NumberStyles.None, CultureInfo.InvariantCulture, out var process)) continue;
-            try
-            {
-                if (File.ReadAllBytes(Path.Combine(folder, "environ")).AsSpan().IndexOf(variable) >= 0) found.Add(process);
-            }
-            catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
-            {
-                // It has ended, or is somebody else's.
-            }
-        }
-
-        return found;
-    }
+    public static void EndLeftover(string own) => new ProgramFamily(own, session: null).Kill();
 
     private static long SizeOf(string folder)
     {
