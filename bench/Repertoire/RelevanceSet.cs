@@ -5,7 +5,7 @@ namespace AmberCrate.Repertoire;
 
 /// <summary>
 /// Questions about a made catalogue, each derived from one card by a rule, as people ask: the whole name, its beginning, the
-/// words run together or split, accents added or left out, one letter wrong, or what the app is for.
+/// words run together or split, accents added or left out, one or two letters wrong, or what the app is for.
 /// </summary>
 public static class RelevanceSet
 {
@@ -23,6 +23,7 @@ public static class RelevanceSet
             ("accent", (name, _, random) => Accented(name, random)),
             ("typo", (name, _, random) => Mistyped(name, random)),
             ("purpose", (_, topic, random) => Purpose(topic, random)),
+            ("two typos", (name, _, random) => Mistyped(Mistyped(name, random), random)),
         ];
         for (var group = 0; group < groups.Length; group++)
         {

@@ -37,8 +37,8 @@ public sealed class SpellingPattern
     /// <summary>How far others may be apart to be near.</summary>
     public int Most { get; }
 
-    /// <summary>How many letters the text has.</summary>
-    public int Length => _text.Length;
+    /// <summary>The text.</summary>
+    public string Text => _text;
 
     /// <summary>The texts that are near, each with its distance.</summary>
     public IEnumerable<(string Text, int Distance)> Among(IEnumerable<string> others) =>

@@ -15,52 +15,48 @@ internal sealed class CardSearch
     private const string AnyColumn = "- marks : ";
 
     private readonly Database _database;
+    private readonly KnownWords _words;
     private readonly SearchRequest _request;
     private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
 
     public CardSearch(Database database, SearchRequest request)
     {
-        (_database, _request) = (database, request);
+        (_database, _words, _request) = (database, new KnownWords(database), request);
         var known = database.Query("SELECT number, name FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1))));
         _catalogues = [.. known.Where(catalogue => request.Catalogues.Contains(catalogue.Name))];
         _only = _catalogues.Count == known.Count ? null : [.. _catalogues.Select(catalogue => catalogue.Number)];
     }
 
     /// <summary>
-    /// First as typed; where nothing matches, with every word as the beginning of one. Where still nothing does, words that nothing begins with are
-    /// taken for misspelled ones, and then those that something begins with, too. Where little is found, names that are a letter off are told behind it.
+    /// First as typed; where nothing matches, with every word as the beginning of one; where still nothing does, it is guessed what was meant. Where little is found, apps whose names may have been meant are told behind it.
     /// </summary>
     public SearchResults Run()
     {
         if (_catalogues.Count == 0 || (_request.Query.Words.Count == 0 && !_request.IsListing)) return new SearchResults([], 0, 0);
-        var query = _request.Query.Joined(IsKnown);
+        var query = _request.Query.Joined(_words.HasBeginning);
         var found = Find(query);
         if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened());
-        var guesses = found.Count >= _request.Limit || query.Words.Count == 0 ? [] : found.Count > 0 ? NamesOneLetterOff(query, found) : Guesses(query);
+        var guesses = found.Count >= _request.Limit || query.Words.Count == 0 ? [] : found.Count > 0 ? MisspelledNames(query, found) : Guesses(query);
         return new SearchResults([.. found.Concat(guesses).Take(_request.Limit).Select(hit => hit.Shown)], found.Count == 0 ? 0 : Count(query), guesses.Count);
     }
 
-    /// <summary>
-    /// What may have been meant where nothing matches, by the first way of these that finds anything: words that nothing begins with are one letter off;
-    /// they are two letters off, for which all words are compared; any word is one letter off.
-    /// </summary>
+    /// <summary>What may have been meant where nothing matches: words that nothing begins with are misspelled, and, where that does not help, any of them.</summary>
     private List<Hit> Guesses(SearchQuery query)
     {
         var unknown = query.Words.Where(word => !Matches($"{AnyColumn}\"{word}\" *")).ToHashSet(StringComparer.Ordinal);
-        var guessed = Guessed(word => unknown.Contains(word) ? OneLetterOff(word, AnyColumn) : [(word, 0)]);
-        if (guessed.Count == 0 && unknown.Count > 0) guessed = Guessed(word => unknown.Contains(word) ? Near(word) : [(word, 0)]);
-        return guessed.Count == 0 && unknown.Count < query.Words.Count ? Guessed(word => [(word, 0), .. OneLetterOff(word, AnyColumn)]) : guessed;
+        var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AnyColumn) : [(word, 0)]);
+        return guessed.Count == 0 && unknown.Count < query.Words.Count ? Guessed(word => [(word, 0), .. Near(word, AnyColumn)]) : guessed;
 
         List<Hit> Guessed(Func<string, IReadOnlyList<(string Word, int Distance)>> meant) => FindAny(query.Guesses(meant, MostGuesses), namesOnly: false);
     }
 
-    /// <summary>Apps with names that are one letter off, whatever else is found: a misspelled word may well be another app's right one.</summary>
-    private List<Hit> NamesOneLetterOff(SearchQuery query, List<Hit> found)
+    /// <summary>Apps whose names a word may be a misspelling of, whatever else is found: it may well be another app's right one.</summary>
+    private List<Hit> MisspelledNames(SearchQuery query, List<Hit> found)
     {
         const string names = $"{{{SearchStatement.NameColumns}}} : ";
         var known = found.Select(hit => hit.Shown.Id).ToHashSet();
-        var guesses = query.Guesses(word => [(word, 0), .. word.Length < LeastBeside ? [] : OneLetterOff(word, names)], MostGuesses);
+        var guesses = query.Guesses(word => [(word, 0), .. word.Length < LeastBeside ? [] : Near(word, names)], MostGuesses);
         return [.. FindAny(guesses, namesOnly: true).Where(hit => !known.Contains(hit.Shown.Id)).Take(MostBeside)];
     }
 
@@ -126,7 +122,7 @@ internal sealed class CardSearch
             SearchOrder.Name => hits.OrderBy(hit => hit.Name, StringComparer.Ordinal),
             _ => hits.OrderByDescending(hit => hit.Shown.Match.Weight),
         };
-        return first.ThenBy(hit => hit.Name, StringComparer.Ordinal).ThenBy(hit => hit.Shown.Id.Text, StringComparer.Ordinal).ThenBy(hit => CatalogueCache.PositionOf(hit.Shown.Catalogue, _request.Catalogues));
+        return first.ThenBy(hit => hit.Name, StringComparer.Ordinal).ThenBy(hit => hit.Shown.Id.Text, StringComparer.Ordinal).ThenBy(hit => CachedCards.PositionOf(hit.Shown.Catalogue, _request.Catalogues));
     }
 
     /// <summary>How many apps match in all, each counted once.</summary>
@@ -138,26 +134,17 @@ internal sealed class CardSearch
         return (int)_database.Number(sql, statement.Values(match));
     }
 
-    /// <summary>The likeliest words that are spelled nearly like one, of all that there are.</summary>
-    private IReadOnlyList<(string Word, int Distance)> Near(string word) => SpellingGuess.PatternOf(word) is not { } pattern ? [] : SpellingGuess.Of(
-        CatalogueCache.Near(_database, "SELECT word FROM words WHERE length(word) BETWEEN $1 AND $2", pattern), candidate => Frequency(candidate, AnyColumn));
-
-    /// <summary>The likeliest words that are one letter off. They are looked up, not searched for, which takes the same time in every catalogue.</summary>
+    /// <summary>The likeliest words that are spelled nearly like one.</summary>
     /// <param name="word">The word.</param>
     /// <param name="columns">Where they must be: the beginning of an expression of the index.</param>
-    private IReadOnlyList<(string Word, int Distance)> OneLetterOff(string word, string columns)
-    {
-        var candidates = $"[{string.Join(',', SpellingGuess.OneLetterOff(word).Select(candidate => $"\"{candidate}\""))}]";
-        return SpellingGuess.Of(
-            _database.Query("SELECT value FROM json_each($1) WHERE value IN (SELECT word FROM words)", row => (row.Text(0), 1), candidates), candidate => Frequency(candidate, columns));
-    }
+    private IReadOnlyList<(string Word, int Distance)> Near(string word, string columns) => SpellingGuess.MostWrong(word) is > 0 and var most
+        ? SpellingGuess.Of(_words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0), candidate => Frequency(candidate, columns))
+        : [];
 
     private bool Matches(string expression) => _database.Number("SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT 1", expression) == 1;
 
     /// <summary>How often a word occurs. Which of two frequent ones is the more frequent says nothing about what was meant.</summary>
     private long Frequency(string word, string columns) => _database.Number("SELECT COUNT(*) FROM (SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT $2)", $"{columns}\"{word}\"", (long)MostCounted);
-
-    private bool IsKnown(string beginning) => _database.Number("SELECT 1 FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT 1", beginning) == 1;
 
     private sealed record Hit(SearchResult Shown, string Name);
 }

@@ -1,10 +1,7 @@
-using System.Collections.Concurrent;
 using System.Globalization;
-using System.Runtime.ExceptionServices;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Running;
@@ -17,16 +14,14 @@ namespace AmberCrate.Engine.Catalogues;
 /// </summary>
 public sealed class CatalogueCache : IDisposable
 {
-    private const int WorthSharing = 32, AtATime = 16;
     private const string TimeLayout = "yyyy-MM-dd'T'HH:mm:ss.fff'Z'";
 
     private readonly string? _path;
     private readonly Dictionary<RegisteredCatalogue, CatalogueState?> _states = [];
-    private readonly Dictionary<long, Place> _places = [];
 
     private Database _database;
     private bool _isToRead;
-    private Statement? _finding;
+    private CachedCards? _cards;
 
     private CatalogueCache(string? path, Database database, bool toRead, bool rebuilt) => (_path, _database, _isToRead, WasRebuilt) = (path, database, toRead, rebuilt);
 
@@ -82,7 +77,7 @@ public sealed class CatalogueCache : IDisposable
     public CatalogueState? StateOf(RegisteredCatalogue catalogue)
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
-        var found = Reading(() => _database.Query(
+        var found = DatabaseException.Reading(_path, () => _database.Query(
             "SELECT name, title, base, mark, refreshed, apps, tried FROM catalogues WHERE name = $1 AND location = $2",
             row => new CatalogueState(
                 CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3), Time(row.Text(4)), row.Small(5), Time(row.Text(6))),
@@ -151,63 +146,16 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>The offers of an app in these catalogues, in their order.</summary>
-    public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => Reading(() => InOrder(Lines(id).ConvertAll(ReadOffer), catalogues));
+    public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => Cards.Find(id, catalogues);
 
     /// <summary>The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.</summary>
-    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease)
-    {
-        if (ids.Count < WorthSharing) return [.. ids.Select(id => (id, Find(id, catalogues)))];
-        var found = new (AppId Id, IReadOnlyList<Offer> Offers)[ids.Count];
-        try
-        {
-            // The database is asked by one thread at a time, while the others read the cards that have come.
-            Parallel.ForEach(Partitioner.Create(Chunks(ids), EnumerablePartitionerOptions.NoBuffering), chunk =>
-            {
-                for (var at = 0; at < chunk.Lines.Count; at++)
-                {
-                    var offers = Reading(() => InOrder(chunk.Lines[at].ConvertAll(ReadOffer), catalogues));
-                    found[chunk.First + at] = (ids[chunk.First + at], offers);
-                    foreach (var (_, _, card) in offers)
-                    {
-                        for (var release = 0; release < (everyRelease ? card.Releases.Count : 1); release++) ReadArtifacts(card.Releases[release]);
-                    }
-                }
-            });
-        }
-        catch (AggregateException several)
-        {
-            ExceptionDispatchInfo.Throw(several.InnerExceptions[0]);
-        }
-
-        return found;
-    }
-
-    /// <summary>The lines of apps, some at a time.</summary>
-    private IEnumerable<(int First, List<List<(Place From, byte[] Line)>> Lines)> Chunks(IReadOnlyList<AppId> ids)
-    {
-        for (var first = 0; first < ids.Count; first += AtATime)
-        {
-            var lines = new List<List<(Place From, byte[] Line)>>(AtATime);
-            for (var at = first; at < Math.Min(first + AtATime, ids.Count); at++) lines.Add(Lines(ids[at]));
-            yield return (first, lines);
-        }
-    }
-
-    /// <summary>Reads what is otherwise read when it is asked for.</summary>
-    private static void ReadArtifacts(Release release)
-    {
-        for (var at = 0; at < release.Artifacts.Count; at++) _ = release.Artifacts[at];
-    }
+    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease) => Cards.FindAll(ids, catalogues, everyRelease);
 
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
-    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => squashed.Length == 0 ? [] : Reading<IReadOnlyList<AppId>>(() => [.. _database
-        .Query(
-            "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON catalogues.number = apps.catalogue WHERE texts MATCH $1",
-            row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1))), $"squashed : \"{squashed}\"")
-        .Where(row => catalogues.Contains(row.Catalogue))
-        .Select(row => row.Id)
-        .Distinct()
-        .OrderBy(id => id.Text, StringComparer.Ordinal)]);
+    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => Cards.Named(squashed, catalogues);
+
+    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
+    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) => Cards.Nearest(name, catalogues, most);
 
     /// <summary>Every id in these catalogues.</summary>
     public IReadOnlyList<string> Ids(IReadOnlyList<CatalogueName> catalogues)
@@ -217,50 +165,17 @@ public sealed class CatalogueCache : IDisposable
             .Where(row => numbers.Contains(row.Catalogue)).Select(row => row.Id).Distinct()];
     }
 
-    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
-    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
-    {
-        var pattern = NameDistance.PatternOf(name);
-        if (pattern.Most == 0) return [];
-
-        // The index of all lines is read, which is small; what is in force of the nearest few is looked up after that.
-        return Reading<IReadOnlyList<AppId>>(() => [.. NameDistance.Nearest(Near(_database, "SELECT id FROM cards", pattern), most * 4).Distinct().Select(AppId.Parse).Where(id => Find(id, catalogues).Count > 0).Take(most)]);
-    }
-
-    /// <summary>The texts of a query's first column that are near a pattern. The others are never made into strings.</summary>
-    /// <param name="database">The database.</param>
-    /// <param name="sql">The query. The texts that are near have from $1 to $2 letters, but for those that do not count.</param>
-    /// <param name="pattern">The pattern.</param>
-    internal static List<(string Text, int Distance)> Near(Database database, string sql, SpellingPattern pattern)
-    {
-        var near = new List<(string, int)>();
-        database.Each(sql, row =>
-        {
-            if (pattern.DistanceTo(row.Utf8(0)) is var distance && distance <= pattern.Most) near.Add((row.Text(0), distance));
-        }, pattern.Length - pattern.Most, pattern.Length + pattern.Most);
-        return near;
-    }
-
     /// <summary>Apps that match, each once.</summary>
-    public SearchResults Search(SearchRequest request) => Reading(() => new CardSearch(_database, request).Run());
+    public SearchResults Search(SearchRequest request) => DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
 
     /// <inheritdoc/>
     public void Dispose()
     {
-        _finding?.Dispose();
+        LeaveCards();
         _database.Dispose();
     }
 
-    /// <summary>Where a catalogue is in the order of preference.</summary>
-    internal static int PositionOf(CatalogueName name, IReadOnlyList<CatalogueName> catalogues)
-    {
-        for (var at = 0; at < catalogues.Count; at++)
-        {
-            if (catalogues[at] == name) return at;
-        }
-
-        return int.MaxValue;
-    }
+    private CachedCards Cards => _cards ??= new CachedCards(_database, _path);
 
     private static CatalogueCache Open(string? path, bool toRead, bool rebuilt)
     {
@@ -284,8 +199,7 @@ public sealed class CatalogueCache : IDisposable
     private Database ToChange()
     {
         if (!_isToRead) return _database;
-        _finding?.Dispose();
-        _finding = null;
+        LeaveCards();
         _database.Dispose();
         try
         {
@@ -333,63 +247,17 @@ public sealed class CatalogueCache : IDisposable
         return Open(layout.CataloguesFile, toRead: false, rebuilt: true);
     }
 
-    /// <summary>Reads something that has been checked before it was written: where it cannot be read, the database is damaged.</summary>
-    private T Reading<T>(Func<T> read)
-    {
-        try
-        {
-            return read();
-        }
-        catch (Exception fault) when (fault is FormatException or OverflowException)
-        {
-            throw DatabaseException.Damaged(_path, fault);
-        }
-    }
-
-    /// <summary>The packed lines of an app, in every catalogue.</summary>
-    private List<(Place From, byte[] Line)> Lines(AppId id)
-    {
-        _finding ??= _database.Prepare("SELECT apps.catalogue, line FROM apps INDEXED BY apps_by_id CROSS JOIN cards ON cards.number = apps.number WHERE apps.app = $1");
-        return _finding.Query(row => (PlaceOf(row.Number(0)), row.Bytes(1)), id.Text);
-    }
-
-    /// <summary>Which catalogue a number stands for, and against which address its cards' locations are.</summary>
-    private Place PlaceOf(long number)
-    {
-        if (_places.TryGetValue(number, out var known)) return known;
-        var found = _database.Query("SELECT name, base FROM catalogues WHERE number = $1", row => new Place(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1))), number);
-        return _places[number] = found.Count > 0 ? found[0] : throw new FormatException($"there is no catalogue {number}");
-    }
-
-    private sealed record Place(CatalogueName Name, Uri Base);
-
-    private Offer ReadOffer((Place From, byte[] Line) row) => new(row.From.Name, row.From.Base, ReadCard(row.Line));
-
-    /// <summary>Reads a card as it is kept.</summary>
-    private AppCard ReadCard(byte[] line)
-    {
-        try
-        {
-            return CardJson.Open(CardPacking.Unpack(line), fault => DatabaseException.Damaged(_path, fault));
-        }
-        catch (InvalidDataException fault)
-        {
-            throw DatabaseException.Damaged(_path, fault);
-        }
-    }
-
-    private static List<Offer> InOrder(List<Offer> found, IReadOnlyList<CatalogueName> catalogues)
-    {
-        found.RemoveAll(offer => !catalogues.Contains(offer.Catalogue));
-        if (found.Count > 1) found.Sort((left, right) => PositionOf(left.Catalogue, catalogues).CompareTo(PositionOf(right.Catalogue, catalogues)));
-        return found;
-    }
-
     /// <summary>What was remembered of the database is about to change.</summary>
     private void Forget()
     {
         _states.Clear();
-        _places.Clear();
+        LeaveCards();
+    }
+
+    private void LeaveCards()
+    {
+        _cards?.Dispose();
+        _cards = null;
     }
 
     private long NumberOf(CatalogueName name) => _database.Number("SELECT number FROM catalogues WHERE name = $1", name.Text);

@@ -4,12 +4,13 @@ namespace AmberCrate.Engine.Catalogues;
 /// The tables of the catalogue cache. <c>cards</c> holds every line of every known shard, in the order in which they came;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
-/// matches comes first in the index: a search reads from its beginning and stops when it has enough.
+/// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of the
+/// index, for <see cref="KnownWords"/>.
 /// </summary>
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 6;
+    public const int Version = 7;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL, title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
@@ -26,6 +27,7 @@ internal static class CatalogueTables
         CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description, marks,
             content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
         CREATE TABLE words(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+        CREATE TABLE words_reversed(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         """;
 
     /// <summary>The indexed columns of <c>apps</c>, as <c>texts</c> has them.</summary>

@@ -41,7 +41,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         AddShards(added, read, before, fromNothing, cancel);
         cancel.ThrowIfCancellationRequested();
         Settle();
-        foreach (var word in _words.Order(StringComparer.Ordinal)) database.Run("INSERT OR IGNORE INTO words VALUES($1)", word);
+        new KnownWords(database).Add(_words);
         if (fromNothing) database.Run($"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY apps_by_place WHERE number > $1 ORDER BY place", before);
         else database.Run($"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps WHERE number IN (SELECT value FROM json_each($1)) ORDER BY place", Json(_added));
         return added.Count;
@@ -54,7 +54,8 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         {
             // The only catalogue: its index is emptied at once, not app by app.
             database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
-            foreach (var table in new[] { "apps", "cards", "shards", "words" }) database.Run($"DELETE FROM {table}");
+            foreach (var table in new[] { "apps", "cards", "shards" }) database.Run($"DELETE FROM {table}");
+            new KnownWords(database).Clear();
             return;
         }
 

@@ -26,6 +26,21 @@ public sealed class DatabaseException : Exception
     /// <summary>What is in a database is not what was written there, as its reader has found where SQLite cannot.</summary>
     internal static DatabaseException Damaged(string? file, Exception cause) => new(cause.Message, Corrupt, cause) { File = file ?? "" };
 
+    /// <summary>Reads something that was checked before it was written: where it cannot be read, the database is damaged.</summary>
+    /// <param name="file">The database; null where it is not in a file.</param>
+    /// <param name="read">Reads it.</param>
+    internal static T Reading<T>(string? file, Func<T> read)
+    {
+        try
+        {
+            return read();
+        }
+        catch (Exception fault) when (fault is FormatException or OverflowException)
+        {
+            throw Damaged(file, fault);
+        }
+    }
+
     internal static DatabaseException Of(sqlite3 connection, int code) =>
         new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff) { File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "" };
 }

@@ -110,6 +110,57 @@ public sealed class SearchRankingTests
     }
 
     [Fact]
+    public void What_is_near_begins_or_ends_with_a_seed()
+    {
+        var letters = Gen.Char["abc"];
+        Gen.Select(Gen.String[letters, 1, 16], Gen.Int[1, 3], Gen.Int[0, int.MaxValue]).Sample((text, most, chance) =>
+        {
+            var other = Misspelled(text, most, new Random(chance));
+            if (SpellingSeeds.Of(text, most) is not { } seeds) text.Length.ShouldBeLessThan(3);
+            else if (NameDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings) || Begins(SpellingSeeds.Reversed(other), seeds.Endings)).ShouldBeTrue($"{text} {most} {other}");
+        });
+
+        static bool Begins(string text, IReadOnlyList<string> seeds) => seeds.Any(seed => text.StartsWith(seed, StringComparison.Ordinal));
+
+        static string Misspelled(string text, int times, Random chance)
+        {
+            for (; times > 0; times--)
+            {
+                var (at, letter) = (chance.Next(text.Length + 1), "abcd"[chance.Next(4)]);
+                text = chance.Next(4) switch
+                {
+                    0 => text.Insert(at, $"{letter}"),
+                    1 when at < text.Length => text.Remove(at, 1),
+                    2 when at < text.Length => $"{text[..at]}{letter}{text[(at + 1)..]}",
+                    _ when at + 1 < text.Length => $"{text[..at]}{text[at + 1]}{text[at]}{text[(at + 2)..]}",
+                    _ => text,
+                };
+            }
+
+            return text;
+        }
+    }
+
+    [Fact]
+    public void Seeds_are_few_and_none_repeats_another()
+    {
+        var seeds = SpellingSeeds.Of("scrimpaint", 2).ShouldNotBeNull();
+        seeds.Beginnings.ShouldContain("scri");
+        seeds.Beginnings.Count.ShouldBeLessThan(400);
+        seeds.Beginnings.ShouldAllBe(seed => seeds.Beginnings.Count(other => seed.StartsWith(other, StringComparison.Ordinal)) == 1);
+        SpellingSeeds.Of("scrimжpaint", 2).ShouldBeNull();
+        SpellingSeeds.Of("scrim-paint", 2).ShouldBeNull();
+        SpellingSeeds.Of("scrimpaint", 4).ShouldBeNull();
+        SpellingSeeds.Of("", 1).ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData("abc", "cba")]
+    [InlineData("", "")]
+    [InlineData("жe\U0001D4B6", "\U0001D4B6eж")]
+    public void Texts_are_turned_round_by_whole_letters(string text, string reversed) => SpellingSeeds.Reversed(text).ShouldBe(reversed);
+
+    [Fact]
     public void Every_word_of_a_loose_query_may_be_the_beginning_of_one() =>
         SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(SearchField.NameWords);
 
@@ -139,17 +190,6 @@ public sealed class SearchRankingTests
     [InlineData("gauze", "gauze")]
     public void Phrases_are_found_in_one_word_too(string text, string folded) => SearchText.FoldPhrase(text).ShouldBe(folded);
 
-    [Fact]
-    public void Words_one_letter_off_are_all_that_there_are()
-    {
-        var letters = Gen.Char["abcz"];
-        Gen.Select(Gen.String[letters, 4, 9], Gen.String[letters, 3, 10]).Sample((word, other) =>
-            SpellingGuess.OneLetterOff(word).Contains(other).ShouldBe(NameDistance.Between(word, other) == 1, $"{word} {other}"));
-        SpellingGuess.OneLetterOff("gauze").ShouldAllBe(other => NameDistance.Between("gauze", other) == 1);
-        SpellingGuess.OneLetterOff("rop").ShouldBeEmpty();
-        SpellingGuess.OneLetterOff("rope2").ShouldBeEmpty();
-    }
-
     [Theory]
     [InlineData("scirm", "scrim 1")]
     [InlineData("scrm", "scrim 1")]
@@ -161,7 +201,7 @@ public sealed class SearchRankingTests
     public void Misspelled_words_are_guessed(string word, string expected)
     {
         string[] known = ["scrim", "gantry", "backcloth", "cloth", "rope", "ropes", "sceim"];
-        var near = SpellingGuess.PatternOf(word)?.Among(known) ?? [];
+        var near = SpellingGuess.MostWrong(word) is > 0 and var most ? new SpellingPattern(word, most, skipsJoints: false).Among(known) : [];
         string.Join('|', SpellingGuess.Of(near, candidate => candidate == "sceim" ? 0 : 1).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 

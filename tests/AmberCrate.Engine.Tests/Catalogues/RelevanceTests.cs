@@ -13,6 +13,7 @@ public sealed class RelevanceTests
         var scores = RelevanceSet.Of(forge).GroupBy(query => query.Group).ToDictionary(group => group.Key, group => RelevanceSet.MeanReciprocalRank([.. group], stage.Search));
         foreach (var name in new[] { "exact", "partial", "split", "accent" }) scores[name].ShouldBeGreaterThanOrEqualTo(0.95, name);
         scores["typo"].ShouldBeGreaterThanOrEqualTo(0.9);
+        scores["two typos"].ShouldBeGreaterThanOrEqualTo(0.8);
         scores["purpose"].ShouldBeGreaterThanOrEqualTo(0.8);
     }
 }

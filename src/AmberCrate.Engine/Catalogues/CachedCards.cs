@@ -1,0 +1,151 @@
+using System.Collections.Concurrent;
+using System.Runtime.ExceptionServices;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>Finds the cards of the catalogue cache by id or name, and reads them.</summary>
+/// <param name="database">The cache.</param>
+/// <param name="path">Its file, for errors.</param>
+internal sealed class CachedCards(Database database, string? path) : IDisposable
+{
+    private const int WorthSharing = 32, AtATime = 16;
+
+    private readonly Dictionary<long, Place> _places = [];
+    private Statement? _finding;
+
+    /// <summary>The offers of an app in these catalogues, in their order.</summary>
+    public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => DatabaseException.Reading(path, () => InOrder(Lines(id).ConvertAll(ReadOffer), catalogues));
+
+    /// <summary>The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.</summary>
+    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease)
+    {
+        if (ids.Count < WorthSharing) return [.. ids.Select(id => (id, Find(id, catalogues)))];
+        var found = new (AppId Id, IReadOnlyList<Offer> Offers)[ids.Count];
+        try
+        {
+            // The database is asked by one thread at a time, while the others read the cards that have come.
+            Parallel.ForEach(Partitioner.Create(Chunks(ids), EnumerablePartitionerOptions.NoBuffering), chunk =>
+            {
+                for (var at = 0; at < chunk.Lines.Count; at++)
+                {
+                    var offers = DatabaseException.Reading(path, () => InOrder(chunk.Lines[at].ConvertAll(ReadOffer), catalogues));
+                    found[chunk.First + at] = (ids[chunk.First + at], offers);
+                    foreach (var (_, _, card) in offers)
+                    {
+                        for (var release = 0; release < (everyRelease ? card.Releases.Count : 1); release++) ReadArtifacts(card.Releases[release]);
+                    }
+                }
+            });
+        }
+        catch (AggregateException several)
+        {
+            ExceptionDispatchInfo.Throw(several.InnerExceptions[0]);
+        }
+
+        return found;
+    }
+
+    /// <summary>The lines of apps, some at a time.</summary>
+    private IEnumerable<(int First, List<List<(Place From, byte[] Line)>> Lines)> Chunks(IReadOnlyList<AppId> ids)
+    {
+        for (var first = 0; first < ids.Count; first += AtATime)
+        {
+            var lines = new List<List<(Place From, byte[] Line)>>(AtATime);
+            for (var at = first; at < Math.Min(first + AtATime, ids.Count); at++) lines.Add(Lines(ids[at]));
+            yield return (first, lines);
+        }
+    }
+
+    /// <summary>Reads what is otherwise read when it is asked for.</summary>
+    private static void ReadArtifacts(Release release)
+    {
+        for (var at = 0; at < release.Artifacts.Count; at++) _ = release.Artifacts[at];
+    }
+
+    /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
+    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => squashed.Length == 0 ? [] : DatabaseException.Reading<IReadOnlyList<AppId>>(path, () => [.. database
+        .Query(
+            "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON catalogues.number = apps.catalogue WHERE texts MATCH $1",
+            row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1))), $"squashed : \"{squashed}\"")
+        .Where(row => catalogues.Contains(row.Catalogue))
+        .Select(row => row.Id)
+        .Distinct()
+        .OrderBy(id => id.Text, StringComparer.Ordinal)]);
+
+    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
+    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
+    {
+        var pattern = NameDistance.PatternOf(name);
+        var near = new Dictionary<string, int>(StringComparer.Ordinal);
+        if (pattern.Most == 0) return [];
+        foreach (var words in new KnownWords(database).Near(pattern).GroupBy(word => word.Distance, word => word.Word).OrderBy(words => words.Key))
+        {
+            // The word may be the name of an app whose id is farther away.
+            foreach (var id in words.SelectMany(word => Named(word, catalogues)))
+            {
+                if (pattern.DistanceTo(id.Text) is var distance && distance <= pattern.Most) near[id.Text] = distance;
+            }
+
+            if (near.Values.Count(distance => distance <= words.Key) >= most) break;
+        }
+
+        return [.. NameDistance.Nearest(near.Select(pair => (pair.Key, pair.Value)), most).Select(AppId.Parse)];
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _finding?.Dispose();
+
+    /// <summary>Where a catalogue is in the order of preference.</summary>
+    internal static int PositionOf(CatalogueName name, IReadOnlyList<CatalogueName> catalogues)
+    {
+        for (var at = 0; at < catalogues.Count; at++)
+        {
+            if (catalogues[at] == name) return at;
+        }
+
+        return int.MaxValue;
+    }
+
+    /// <summary>The packed lines of an app, in every catalogue.</summary>
+    private List<(Place From, byte[] Line)> Lines(AppId id)
+    {
+        _finding ??= database.Prepare("SELECT apps.catalogue, line FROM apps INDEXED BY apps_by_id CROSS JOIN cards ON cards.number = apps.number WHERE apps.app = $1");
+        return _finding.Query(row => (PlaceOf(row.Number(0)), row.Bytes(1)), id.Text);
+    }
+
+    /// <summary>Which catalogue a number stands for, and against which address its cards' locations are.</summary>
+    private Place PlaceOf(long number)
+    {
+        if (_places.TryGetValue(number, out var known)) return known;
+        var found = database.Query("SELECT name, base FROM catalogues WHERE number = $1", row => new Place(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1))), number);
+        return _places[number] = found.Count > 0 ? found[0] : throw new FormatException($"there is no catalogue {number}");
+    }
+
+    private sealed record Place(CatalogueName Name, Uri Base);
+
+    private Offer ReadOffer((Place From, byte[] Line) row) => new(row.From.Name, row.From.Base, ReadCard(row.Line));
+
+    /// <summary>Reads a card as it is kept.</summary>
+    private AppCard ReadCard(byte[] line)
+    {
+        try
+        {
+            return CardJson.Open(CardPacking.Unpack(line), fault => DatabaseException.Damaged(path, fault));
+        }
+        catch (InvalidDataException fault)
+        {
+            throw DatabaseException.Damaged(path, fault);
+        }
+    }
+
+    private static List<Offer> InOrder(List<Offer> found, IReadOnlyList<CatalogueName> catalogues)
+    {
+        found.RemoveAll(offer => !catalogues.Contains(offer.Catalogue));
+        if (found.Count > 1) found.Sort((left, right) => PositionOf(left.Catalogue, catalogues).CompareTo(PositionOf(right.Catalogue, catalogues)));
+        return found;
+    }
+}

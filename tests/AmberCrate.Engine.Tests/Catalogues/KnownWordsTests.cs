@@ -1,0 +1,60 @@
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Tests.Catalogues;
+
+/// <summary>Words are looked up by how they are spelled, and found as if all had been compared.</summary>
+public sealed class KnownWordsTests : IDisposable
+{
+    private readonly Database _database = Database.Open(null);
+    private readonly KnownWords _words;
+
+    public KnownWordsTests()
+    {
+        _database.Run(CatalogueTables.Create);
+        _words = new KnownWords(_database);
+    }
+
+    [Fact]
+    public void What_is_near_is_found_as_if_all_words_had_been_compared()
+    {
+        // Few syllables, so that many words are near; one with letters of another alphabet.
+        string[] parts = ["an", "ban", "do", "r", "ri", "scrim", "t", "лес", "7"];
+        var chance = new Random(11);
+        var all = Enumerable.Range(0, 3000).Select(_ => string.Concat(chance.GetItems(parts, chance.Next(1, 7)))).ToHashSet(StringComparer.Ordinal);
+        _words.Add(all);
+        var found = 0;
+        foreach (var text in all.Take(120).Concat(["лесрик", "zzzzzzzzz", "bandorixxx", "nabdroi", "scirmdo", ""]))
+        {
+            for (var most = 1; most <= 3; most++)
+            {
+                var pattern = new SpellingPattern(text, most, skipsJoints: false);
+                var near = _words.Near(pattern);
+                near.Select(word => word.Word).ShouldBeUnique();
+                var compared = pattern.Among(all).Where(word => IsLatin(word.Text) || !IsLatin(text));
+                near.Where(word => IsLatin(word.Word) || !IsLatin(text)).OrderBy(word => word.Word, StringComparer.Ordinal).ShouldBe(compared.OrderBy(word => word.Text, StringComparer.Ordinal), $"{text} {most}");
+                found += near.Count;
+            }
+        }
+
+        found.ShouldBeGreaterThan(2000);
+    }
+
+    [Fact]
+    public void Words_are_known_by_their_beginnings_until_they_are_forgotten()
+    {
+        _words.Add(new HashSet<string> { "gantry", "gauze" });
+        _words.Add(new HashSet<string> { "gauze", "scrim" });
+        (_words.HasBeginning("gan"), _words.HasBeginning("gb"), _words.HasBeginning("scrim")).ShouldBe((true, false, true));
+        _words.Near(new SpellingPattern("guaze", 1, skipsJoints: false)).ShouldBe([("gauze", 1)]);
+        _words.Clear();
+        _words.HasBeginning("gan").ShouldBeFalse();
+        _words.Near(new SpellingPattern("gauze", 1, skipsJoints: false)).ShouldBeEmpty();
+    }
+
+    public void Dispose() => _database.Dispose();
+
+    /// <summary>Letters of other alphabets are not tried in the place of Latin ones.</summary>
+    private static bool IsLatin(string word) => word.All(char.IsAscii);
+}
