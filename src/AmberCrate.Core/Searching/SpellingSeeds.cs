@@ -1,3 +1,5 @@
+using System.Buffers;
+
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
@@ -10,11 +12,13 @@ namespace AmberCrate.Core.Searching;
 public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyList<string> Endings)
 {
     private const int MostTolerated = 3, Longest = 6;
-    private const string Letters = "abcdefghijklmnopqrstuvwxyz0123456789";
+    private const string Letters = "abcdefghijklmnopqrstuvwxyz", Digits = "0123456789";
+
+    private static readonly SearchValues<char> Known = SearchValues.Create(Letters + Digits);
 
     /// <summary>
     /// The seeds of a text; null where it has none: where more is tolerated than can be told by its ends, or it has letters for which others than the
-    /// Latin ones would have to be tried.
+    /// Latin ones would have to be tried. Digits are tried only for texts that have some.
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
     /// <param name="most">How far others may be apart from it, by <see cref="NameDistance.Between"/>, to be near.</param>
@@ -22,8 +26,9 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     {
         // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to neither.
         var length = Math.Min(Longest, most switch { 1 => text.Length, 2 => text.Length / 2, _ => (text.Length - 1) / 2 });
-        if (most is < 1 or > MostTolerated || length < 1 || text.Any(letter => !Letters.Contains(letter, StringComparison.Ordinal))) return null;
-        return new SpellingSeeds(OneWrongAtMost(text[..length]), most == 1 ? [] : OneWrongAtMost(Reversed(text)[..length]));
+        if (most is < 1 or > MostTolerated || length < 1 || text.AsSpan().ContainsAnyExcept(Known)) return null;
+        var letters = text.AsSpan().ContainsAnyInRange('0', '9') ? Letters + Digits : Letters;
+        return new SpellingSeeds(OneWrongAtMost(text[..length], letters), most == 1 ? [] : OneWrongAtMost(Reversed(text)[..length], letters));
     }
 
     /// <summary>A text from its last letter to its first.</summary>
@@ -37,31 +42,28 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
         }
     });
 
-    /// <summary>The shortest beginnings with which every text begins that begins with this one, a letter put in, left out, changed or swapped at most.</summary>
-    private static List<string> OneWrongAtMost(string beginning)
+    /// <summary>Beginnings with which every text begins that begins with this one, a letter put in, left out, changed or swapped at most.</summary>
+    private static List<string> OneWrongAtMost(string beginning, string letters)
     {
-        var seeds = new List<string>();
-        foreach (var seed in OneOperationOff(beginning).Append(beginning).Order(StringComparer.Ordinal))
+        // What is wrong at the last letter, and what is right, begins with the letters before it.
+        var last = beginning.Length - 1;
+        var seeds = new List<string>(1 + (last * 2 * (letters.Length + 1))) { beginning[..last] };
+        for (var at = 0; at < last; at++)
         {
-            if (seeds.Count == 0 || !seed.StartsWith(seeds[^1], StringComparison.Ordinal)) seeds.Add(seed);
+            var before = beginning.AsSpan(0, at);
+            var (from, behind) = (beginning[at..], beginning[(at + 1)..]);
+            seeds.Add(string.Concat(before, behind));
+            seeds.Add(string.Concat(before, behind.AsSpan(0, 1), from.AsSpan(0, 1), behind.AsSpan(1)));
+            for (var letter = 0; letter < letters.Length; letter++)
+            {
+                // A letter beside its like is the same before and behind it.
+                if (letters[letter] == beginning[at]) continue;
+                var other = letters.AsSpan(letter, 1);
+                seeds.Add(string.Concat(before, other, behind));
+                seeds.Add(string.Concat(before, other, from));
+            }
         }
 
         return seeds;
-    }
-
-    /// <summary>What becomes of a text by putting in, leaving out, changing or swapping one letter; the text itself may be among it.</summary>
-    private static HashSet<string> OneOperationOff(string text)
-    {
-        var near = new HashSet<string>(StringComparer.Ordinal);
-        for (var at = 0; at <= text.Length; at++)
-        {
-            foreach (var letter in Letters) near.Add($"{text[..at]}{letter}{text[at..]}");
-            if (at == text.Length) break;
-            near.Add(text.Remove(at, 1));
-            foreach (var letter in Letters) near.Add($"{text[..at]}{letter}{text[(at + 1)..]}");
-            if (at + 1 < text.Length) near.Add($"{text[..at]}{text[at + 1]}{text[at]}{text[(at + 2)..]}");
-        }
-
-        return near;
     }
 }

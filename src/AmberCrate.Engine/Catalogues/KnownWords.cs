@@ -60,5 +60,5 @@ internal sealed class KnownWords(Database database)
     }
 
     /// <summary>Folded words hold letters and digits only, so that quoting them is all the escaping there is.</summary>
-    private static string Json(IEnumerable<string> words) => $"[{string.Join(',', words.Select(word => $"\"{word}\""))}]";
+    private static string Json(IReadOnlyList<string> words) => $"[\"{string.Join("\",\"", words)}\"]";
 }

@@ -126,7 +126,7 @@ public sealed class SearchRankingTests
         {
             for (; times > 0; times--)
             {
-                var (at, letter) = (chance.Next(text.Length + 1), "abcd"[chance.Next(4)]);
+                var (at, letter) = (chance.Next(text.Length + 1), "abcz"[chance.Next(4)]);
                 text = chance.Next(4) switch
                 {
                     0 => text.Insert(at, $"{letter}"),
@@ -142,12 +142,12 @@ public sealed class SearchRankingTests
     }
 
     [Fact]
-    public void Seeds_are_few_and_none_repeats_another()
+    public void Seeds_are_few_and_are_of_Latin_letters()
     {
         var seeds = SpellingSeeds.Of("scrimpaint", 2).ShouldNotBeNull();
         seeds.Beginnings.ShouldContain("scri");
-        seeds.Beginnings.Count.ShouldBeLessThan(400);
-        seeds.Beginnings.ShouldAllBe(seed => seeds.Beginnings.Count(other => seed.StartsWith(other, StringComparison.Ordinal)) == 1);
+        seeds.Endings.ShouldContain("tnia");
+        seeds.Beginnings.Count.ShouldBeLessThan(220);
         SpellingSeeds.Of("scrimжpaint", 2).ShouldBeNull();
         SpellingSeeds.Of("scrim-paint", 2).ShouldBeNull();
         SpellingSeeds.Of("scrimpaint", 4).ShouldBeNull();
