@@ -265,7 +265,12 @@ public sealed class CatalogueCache : IDisposable
     private void Note(string sql, CatalogueName name, DateTimeOffset now)
     {
         Forget();
-        ToChange().Run(sql, name.Text, Time(now));
+
+        // Nobody need wait for the disk: where a power cut takes this back, the log is seen to be cut off, and the catalogue is asked once more. What is
+        // written to the database itself, when it is closed, waits again.
+        ToChange().Run("PRAGMA synchronous=OFF");
+        _database.Run(sql, name.Text, Time(now));
+        _database.Run("PRAGMA synchronous=NORMAL");
     }
 
     private static string Time(DateTimeOffset time) => time.UtcDateTime.ToString(TimeLayout, CultureInfo.InvariantCulture);

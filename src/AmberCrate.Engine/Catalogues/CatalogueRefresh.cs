@@ -29,8 +29,12 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
     /// <param name="cancel">Stops, and leaves the old states.</param>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
-        // The database is asked before and changed after the parallel part.
-        var known = catalogues.Select(catalogue => (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: cache.KnownShards(catalogue))).ToList();
+        // The database is asked before and changed after the parallel part; in it only for the shards of what has changed, by one at a time.
+        var one = new Lock();
+        var known = catalogues.Select(catalogue => (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: new Lazy<IReadOnlySet<string>>(() =>
+        {
+            lock (one) return cache.KnownShards(catalogue);
+        }))).ToList();
         DropLeftovers();
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         try
@@ -78,14 +82,15 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
         location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal) ? location[..^(CatalogueDocument.FileName.Length + 1)] : location;
 
     private async Task<(CatalogueSnapshot? Snapshot, Problem? Problem)> FetchAsync(
-        RegisteredCatalogue catalogue, CatalogueState? known, IReadOnlySet<string> shards, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
         try
         {
             credentials?.Admit(catalogue);
             var snapshot = await ReadAsync(catalogue.Location, known?.Mark, cancel);
             if (snapshot is null) return (null, null);
-            var wanted = snapshot.Shards.Where(shard => !shards.Contains(shard.Key.Hex)).ToList();
+            var here = shards.Value;
+            var wanted = snapshot.Shards.Where(shard => !here.Contains(shard.Key.Hex)).ToList();
             Directory.CreateDirectory(folder);
             var done = 0;
             await Parallel.ForEachAsync(wanted, new ParallelOptions { MaxDegreeOfParallelism = ShardsAtATime, CancellationToken = cancel }, async (shard, token) =>
@@ -95,13 +100,13 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
             });
             return (snapshot, null);
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        catch (Exception fault) when (IsItsOwn(fault))
         {
             return (null, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
         }
     }
 
-    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, IReadOnlySet<string> shards, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
+    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
     {
         try
         {
@@ -119,13 +124,16 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
 
             var read = cache.Store(catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
-            return new RefreshResult(catalogue, state, known is null || !shards.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)), read, snapshot.Shards.Count, null);
+            return new RefreshResult(catalogue, state, known is null || !shards.Value.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)), read, snapshot.Shards.Count, null);
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true })
+        catch (Exception fault) when (IsItsOwn(fault))
         {
             return new RefreshResult(catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
         }
     }
+
+    /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>
+    private static bool IsItsOwn(Exception fault) => IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
 
     private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) => Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
 
