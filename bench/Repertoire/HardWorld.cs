@@ -63,6 +63,8 @@ public sealed record HardWorld(string Name, IOffers Offers, IReadOnlyList<AppRef
 
         public IReadOnlyList<CatalogueName> Paused { get; } = [];
 
+        public IReadOnlyList<CatalogueName> Unfetched { get; } = [];
+
         public void Expect(IEnumerable<AppId> ids, bool everyRelease)
         {
             // They are ready.

@@ -73,12 +73,12 @@ public sealed class KeepCurrentTests
         sandbox.Run("catalogue", "drop", "guild").ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
         sandbox.Run("due").ShouldPrint(0, """
             app         installed  catalogue  remark
-            cue-ledger  1.5.0      guild      not offered any more
+            cue-ledger  1.5.0      guild      its catalogue is not here any more
             Nothing is due among 1 app · catalogue refreshed just now
             """);
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
         sandbox.Run("upgrade", "cue-ledger", "--yes").ExitCode.ShouldBe(3);
-        sandbox.Run("about", "Cue Ledger").ShouldEnd(0).Out.ShouldStartWith("Cue Ledger  cue-ledger\nNo catalogue offers it any more; it came from guild.\n\nInstalled is 1.5.0\n");
+        sandbox.Run("about", "Cue Ledger").ShouldEnd(0).Out.ShouldStartWith("Cue Ledger  cue-ledger\nNo catalogue offers it: it came from guild, and the catalogue guild is not here any more.\n\nInstalled is 1.5.0\n");
         sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("1.5.0");
         sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
     }

@@ -66,7 +66,7 @@ internal static class AboutView
     private static void WriteOrphan(Output output, InstalledApp installed, Workstation station)
     {
         output.Line(new Cell(installed.Name, Tone.Strong), "  " + installed.Id);
-        output.Line(new Cell($"No catalogue offers it any more; it came from {installed.Catalogue}.", Tone.Attention));
+        output.Line(new Cell($"No catalogue offers it: it came from {installed.Catalogue}, and {CatalogueStanding.Words(installed.Catalogue, station.Offers())}.", Tone.Attention));
         output.Line();
         WriteInstalled(output, installed, station.Layout, isAlone: true);
         output.Line(new Cell(Words.Age(station), Tone.Quiet));

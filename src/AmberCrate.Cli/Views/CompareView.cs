@@ -40,7 +40,7 @@ internal static class CompareView
         yield return ("name", study => study.Offer?.Card.Name ?? study.Installed!.Name);
         yield return ("what it is", study => study.Offer?.Card.Summary ?? "");
         foreach (var name in AppFacts.Names) yield return (name, study => study.Offer is null ? "" : AppFacts.Of(study.Offer.Card).First(fact => fact.Name == name).Value);
-        yield return ("catalogue", study => study.Offer?.Catalogue.Text ?? new Cell("not offered any more", Tone.Attention));
+        yield return ("catalogue", study => study.Offer?.Catalogue.Text ?? new Cell(CatalogueStanding.Words(study.Installed!.Catalogue, station.Offers()), Tone.Attention));
         yield return ("version", study => study.Choice?.Release.Version.Text ?? new Cell("none for this machine", Tone.Attention));
         yield return ("released", study => study.Choice is { } choice ? JsonFields.Date(choice.Release.Date) : "");
         yield return ("lines", study => string.Join(", ", study.Lines.Select(release => $"{release.Line} {release.Version}")));

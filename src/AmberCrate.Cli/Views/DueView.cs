@@ -71,6 +71,8 @@ internal static class DueView
         DueState.Pinned => $"pinned to @{entry.App.Asked}",
         DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
+        DueState.NotFetched => "its catalogue has not been fetched yet",
+        DueState.Dropped => "its catalogue is not here any more",
         _ when entry.Beyond is { } beyond => $"kept to @{entry.App.Asked}; {beyond.Release.Version} is beyond",
         _ when entry.App.Asked is { } asked => $"kept to @{asked}",
         _ => "",
@@ -82,6 +84,8 @@ internal static class DueView
         DueState.Due => "due",
         DueState.Pinned => "pinned",
         DueState.Paused => "paused",
+        DueState.NotFetched => "not-fetched",
+        DueState.Dropped => "dropped",
         _ => "not-offered",
     };
 }

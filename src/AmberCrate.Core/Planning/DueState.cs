@@ -15,6 +15,12 @@ public enum DueState
     /// <summary>Its catalogue is paused, so that nothing can be said.</summary>
     Paused,
 
-    /// <summary>Its catalogue does not offer the app any more, or is gone.</summary>
+    /// <summary>Its catalogue does not offer the app any more.</summary>
     NotOffered,
+
+    /// <summary>Its catalogue has not been fetched yet, or what was fetched is lost, so that nothing can be said.</summary>
+    NotFetched,
+
+    /// <summary>Its catalogue is not here any more.</summary>
+    Dropped,
 }

@@ -11,6 +11,9 @@ public interface IOffers
     /// <summary>The names of the catalogues that are known, but not asked for now.</summary>
     IReadOnlyList<CatalogueName> Paused { get; }
 
+    /// <summary>Those of <see cref="Catalogues"/> of which nothing is known, since they have not been fetched yet.</summary>
+    IReadOnlyList<CatalogueName> Unfetched { get; }
+
     /// <summary>Says which apps will be asked for, so that they can be made ready together.</summary>
     /// <param name="ids">The apps.</param>
     /// <param name="everyRelease">Whether all their releases will be looked at; otherwise mostly the newest.</param>

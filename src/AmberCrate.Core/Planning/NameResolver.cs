@@ -66,10 +66,12 @@ public static class NameResolver
         return new Problem(
             ProblemCode.NothingMatched,
             $"no app is called \"{reference.Name}\"",
-            offers.Paused.Count == 0 ? $"asked: {where}" : $"asked: {where}; paused: {string.Join(", ", offers.Paused)}",
-            closest.Count == 0 ? "acrate search finds apps by what they are for" : "did you mean one of these?")
+            $"asked: {where}{Listed("not fetched yet", offers.Unfetched)}{Listed("paused", offers.Paused)}",
+            closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0 ? "acrate catalogue refresh" : "acrate search finds apps by what they are for")
         { Details = closest }.ToException();
     }
+
+    private static string Listed(string what, IReadOnlyList<CatalogueName> names) => names.Count == 0 ? "" : $"; {what}: {string.Join(", ", names)}";
 
     private static ProblemException Ambiguous(string name, IEnumerable<string> candidates) => new Problem(
         ProblemCode.Ambiguous,

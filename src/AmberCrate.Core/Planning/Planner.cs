@@ -194,7 +194,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember, Installed = installed, Asked = asked,
         };
-        if (found.Count == 0) return item with { Note = offers.Paused.Contains(installed.Catalogue) ? $"the catalogue {installed.Catalogue} is paused" : "its catalogue does not offer it any more" };
+        if (found.Count == 0) return item with { Note = CatalogueStanding.Words(installed.Catalogue, offers) };
         var due = DueEntry.Of(installed with { Asked = asked }, offers, machine);
         var hint = due.State switch
         {
@@ -213,9 +213,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             DueState.Due => (null, UpgradeAim(entry, rest)),
             DueState.Pinned => (rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" }, null),
-            DueState.Paused => (rest with { Action = PlanAction.Cannot, Note = $"the catalogue {app.Catalogue} is paused" }, null),
-            DueState.NotOffered => (rest with { Action = PlanAction.Cannot, Note = $"{app.Catalogue} does not offer it any more" }, null),
-            _ => (rest, null),
+            DueState.Current => (rest, null),
+            _ => (rest with { Action = PlanAction.Cannot, Note = CatalogueStanding.Words(app.Catalogue, offers) }, null),
         };
     }
 

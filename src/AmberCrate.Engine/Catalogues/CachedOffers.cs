@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="cache">The local database.</param>
 /// <param name="catalogues">The catalogues, in order of preference.</param>
 /// <param name="paused">The catalogues that are not asked for now.</param>
-public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues, IReadOnlyList<CatalogueName> paused) : IOffers
+/// <param name="unfetched">Tells the catalogues of which nothing is known yet.</param>
+public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues, IReadOnlyList<CatalogueName> paused, Func<IReadOnlyList<CatalogueName>> unfetched) : IOffers
 {
     private const int MostCandidates = 5;
 
@@ -19,6 +20,9 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
 
     /// <inheritdoc/>
     public IReadOnlyList<CatalogueName> Paused => paused;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<CatalogueName> Unfetched => field ??= unfetched();
 
     /// <inheritdoc/>
     public void Expect(IEnumerable<AppId> ids, bool everyRelease)

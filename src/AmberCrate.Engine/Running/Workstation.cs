@@ -93,7 +93,7 @@ public sealed class Workstation : IDisposable
         List<CatalogueName> asked = [], paused = [];
         foreach (var catalogue in Records.Catalogues()) (catalogue.IsPaused ? paused : asked).Add(catalogue.Name);
         asked.AddRange(more);
-        return new CachedOffers(Cache, asked, paused);
+        return new CachedOffers(Cache, asked, paused, NeverFetched);
     }
 
     /// <summary>What the catalogues that are asked are known to hold, in their order; those never fetched are left out.</summary>

@@ -16,6 +16,8 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
 
     public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
 
+    public IReadOnlyList<CatalogueName> Unfetched { get; init; } = [];
+
     public void Expect(IEnumerable<AppId> ids, bool everyRelease)
     {
         // They are ready.

@@ -119,6 +119,31 @@ public sealed class PlannerTests
         (entry.State, entry.Available?.Release.Version.Text, entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind).ShouldBe((state, available, beyond, releases, days));
     }
 
+    [Theory]
+    [InlineData("", "", DueState.NotOffered, "guild does not offer it any more")]
+    [InlineData("guild", "", DueState.Paused, "the catalogue guild is paused")]
+    [InlineData("", "guild", DueState.NotFetched, "the catalogue guild has not been fetched yet")]
+    [InlineData("", "loft", DueState.NotOffered, "guild does not offer it any more")]
+    public void Why_a_catalogue_offers_nothing_of_an_installed_app_is_told(string paused, string unfetched, DueState state, string says)
+    {
+        var offers = new FixedOffers(("guild", CardSamples.With("backcloth", "1.0 2026-01-01"))) { Paused = Names(paused), Unfetched = Names(unfetched) };
+        var machine = FixedOffers.Machine("gone 1.0 guild");
+        DueEntry.Of(machine.Apps.Single(), offers, machine).State.ShouldBe(state);
+        Show(new Planner(machine, offers).Upgrade(["gone"])).ShouldBe([$"cannot : {says}"]);
+        var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
+        missing.Why.ShouldBe($"asked: catalogues guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
+
+        static CatalogueName[] Names(string name) => name.Length == 0 ? [] : [CatalogueName.Parse(name)];
+    }
+
+    [Fact]
+    public void An_app_of_a_catalogue_that_is_not_here_any_more_stays()
+    {
+        var machine = FixedOffers.Machine("gone 1.0 loft");
+        DueEntry.Of(machine.Apps.Single(), Offers, machine).State.ShouldBe(DueState.Dropped);
+        Show(new Planner(machine, Offers).Upgrade(["gone"])).ShouldBe(["cannot : the catalogue loft is not here any more"]);
+    }
+
     private static string[] Install(string[] installed, params string[] references) =>
         Show(new Planner(FixedOffers.Machine(installed), Offers).Install(references.Select(AppReference.Parse)));
 
