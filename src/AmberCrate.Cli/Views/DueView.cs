@@ -30,7 +30,8 @@ internal static class DueView
         output.Table(table);
         var due = shown.Count(entry => entry.State == DueState.Due);
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
-        var answer = due == 0 ? $"Nothing is due among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
+        var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
+        var answer = due == 0 ? $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
         output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station)}", Tone.Quiet));
         if (due > 0) output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate upgrade"));
     }

@@ -42,7 +42,7 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     /// <exception cref="ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
     public static AppStudy Of(AppReference reference, IOffers offers, MachineState machine)
     {
-        if (Orphan(reference, offers, machine) is { } orphan) return new AppStudy(reference, null, null, orphan, []);
+        if (NameResolver.Orphan(reference, offers, machine) is { } orphan) return new AppStudy(reference, null, null, orphan, []);
         var found = NameResolver.Offered(reference, offers);
         var installed = machine.Find(found[0].Card.Id);
         var offer = reference.Catalogue is null ? found.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? FirstFitting(found, reference, machine) : found[0];
@@ -56,13 +56,6 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
         }
 
         return WithNeeds(new AppStudy(reference, offer, choice, installed, others), offers, machine);
-    }
-
-    /// <summary>The installed app that a reference means, where no catalogue offers it any more.</summary>
-    private static InstalledApp? Orphan(AppReference reference, IOffers offers, MachineState machine)
-    {
-        if (reference.Catalogue is not null || (AppId.TryParse(reference.Name, out var id) && offers.Find(id).Count > 0)) return null;
-        return machine.Named(reference.Name) is [var only] && offers.Find(only.Id).Count == 0 ? only : null;
     }
 
     private List<Release> NewestOfLines()

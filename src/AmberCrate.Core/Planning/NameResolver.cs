@@ -33,6 +33,26 @@ public static class NameResolver
         };
     }
 
+    /// <summary>
+    /// The installed app that a reference means and of which nothing is offered, by whatever catalogue would do: it is there all the same.
+    /// Null where it is another case.
+    /// </summary>
+    public static InstalledApp? Orphan(AppReference reference, IOffers offers, MachineState machine)
+    {
+        if (AppId.TryParse(reference.Name, out var id) && From(reference, offers.Find(id)).Count > 0) return null;
+        if (machine.Named(reference.Name) is not [var only] || (reference.Catalogue is { } from && from != only.Catalogue) || From(reference, offers.Find(only.Id)).Count > 0) return null;
+        return only.Id == id || offers.Named(SearchText.Squash(reference.Name)).Count == 0 ? only : null;
+    }
+
+    /// <summary>The app that a reference means, as installed and as offered; one of both may be missing.</summary>
+    /// <exception cref="ProblemException">No app fits, or several do.</exception>
+    internal static (InstalledApp? Installed, IReadOnlyList<Offer> Found) Meant(AppReference reference, IOffers offers, MachineState machine)
+    {
+        if (Orphan(reference, offers, machine) is { } orphan) return (orphan, []);
+        var found = Offered(reference, offers);
+        return (machine.Find(found[0].Card.Id), found);
+    }
+
     /// <summary>The installed app that a name means.</summary>
     /// <exception cref="ProblemException">No installed app fits, or several do.</exception>
     public static InstalledApp Installed(string name, MachineState machine)

@@ -111,8 +111,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     private (CatalogueName? From, Aim Aim) InstallOne(AppReference reference)
     {
-        var found = NameResolver.Offered(reference, offers);
-        var installed = machine.Find(found[0].Card.Id);
+        var (installed, found) = NameResolver.Meant(reference, offers, machine);
         if (installed is null)
         {
             var best = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
@@ -121,9 +120,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         if (reference.Catalogue is { } wanted && wanted != installed.Catalogue) throw StaysWithItsCatalogue(installed, wanted).ToException();
         found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
+        var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
+        if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
         if (found.Count > 0 && reference.Selector is not null) ReleaseChoice.Require(found, reference.Selector, machine.Platform);
-        var asked = found.Count == 0 ? installed.Asked : reference.Selector ?? installed.Asked;
-        return (installed.Catalogue, InstalledAim(installed, found, asked, asked, reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line), isFirm: true));
+        var asked = reference.Selector ?? installed.Asked;
+        return (installed.Catalogue, InstalledAim(installed, found, asked, asked, willDo, isFirm: true));
     }
 
     /// <summary>The wish for an app that is not there.</summary>
@@ -182,6 +183,18 @@ public sealed class Planner(MachineState machine, IOffers offers)
         .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.Platform) is not null).Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 
+    private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
+        ProblemCode.NothingMatched,
+        $"{installed.Id}@{wanted} cannot be had; {installed.Version} is installed",
+        CatalogueStanding.Words(installed.Catalogue, offers),
+        CatalogueStanding.Of(installed.Catalogue, offers) switch
+        {
+            DueState.Paused => $"acrate catalogue resume {installed.Catalogue}",
+            DueState.NotFetched => $"acrate catalogue refresh {installed.Catalogue}",
+            DueState.Dropped => "add the catalogue again, or uninstall the app and install it from another one",
+            _ => $"acrate uninstall {installed.Id}, and install it from another catalogue",
+        });
+
     private static Problem StaysWithItsCatalogue(InstalledApp installed, CatalogueName wanted) => new(
         ProblemCode.Refused,
         $"{installed.Id} is installed from {installed.Catalogue} and cannot be taken over from {wanted}",
@@ -194,10 +207,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember, Installed = installed, Asked = asked,
         };
-        if (found.Count == 0) return item with { Note = CatalogueStanding.Words(installed.Catalogue, offers) };
-        var due = DueEntry.Of(installed with { Asked = asked }, offers, machine);
-        var hint = due.State switch
+        var due = found.Count == 0 ? null : DueEntry.Of(installed with { Asked = asked }, offers, machine);
+        var hint = due?.State switch
         {
+            null => CatalogueStanding.Words(installed.Catalogue, offers),
             DueState.Due => $"{due.Available!.Release.Version} is available: acrate upgrade {installed.Id}",
             DueState.Pinned => $"{due.Beyond!.Release.Version} is available, outside @{asked}",
             _ => "",
@@ -237,9 +250,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var cannot = new PlanItem { Id = wanted.Reference.Name, Action = PlanAction.Cannot };
         try
         {
-            var found = NameResolver.Offered(wanted.Reference, offers);
-            var installed = machine.Find(found[0].Card.Id);
-            cannot = cannot with { Id = found[0].Card.Id.Text, Installed = installed };
+            var (installed, found) = NameResolver.Meant(wanted.Reference, offers, machine);
+            cannot = cannot with { Id = (installed?.Id ?? found[0].Card.Id).Text, Installed = installed };
             var asked = wanted.Reference.Selector;
             var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
             if (installed is not null)
@@ -250,6 +262,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
                     return (null, InstalledAim(installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with { Make = chosen => chosen.Choice is { } other ? PlanItem.Changing(installed, other, asked) : Kept(installed, asked, found) });
             }
 
+            if (installed is not null && found.Count == 0) throw NotToBeHad(installed, selector!).ToException();
             var best = ReleaseChoice.Require(found, selector, machine.Platform);
             return (null, installed is null ? NewAim(found, best, selector, asked, isFirm: false) : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
         }

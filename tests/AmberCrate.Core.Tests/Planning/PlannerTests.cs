@@ -144,6 +144,36 @@ public sealed class PlannerTests
         Show(new Planner(machine, Offers).Upgrade(["gone"])).ShouldBe(["cannot : the catalogue loft is not here any more"]);
     }
 
+    [Theory]
+    [InlineData("gone", "keep 1.0: loft is not it")]
+    [InlineData("gone@1.x", "remember 1.0: now kept to @1.x; loft is not it")]
+    [InlineData("loft:gone", "keep 1.0: loft is not it")]
+    [InlineData("Gone", "keep 1.0: loft is not it")]
+    [InlineData("gone@2.x", "gone@2.x cannot be had; 1.0 is installed")]
+    [InlineData("guild:gone", "no app is called \"gone\"")]
+    [InlineData("backcloth", "install 4.0.0")]
+    public void What_is_there_already_needs_no_catalogue(string reference, string expected)
+    {
+        expected = expected.Replace("loft is not it", "the catalogue loft is not here any more", StringComparison.Ordinal);
+        var planner = new Planner(FixedOffers.Machine("gone 1.0 loft"), Offers);
+        Planned(() => planner.Install([AppReference.Parse(reference)])).ShouldBe(expected);
+        var equipped = Planned(() => planner.Equip(new Bundle { Apps = [new BundleApp(AppReference.Parse(reference), null)] }));
+        if (expected.Contains(": ", StringComparison.Ordinal) || reference == "backcloth") equipped.ShouldBe(expected);
+        else equipped.ShouldStartWith($"cannot : {expected} (");
+
+        static string Planned(Func<Plan> plan)
+        {
+            try
+            {
+                return Show(plan())[0];
+            }
+            catch (ProblemException refused)
+            {
+                return refused.Problem.What;
+            }
+        }
+    }
+
     private static string[] Install(string[] installed, params string[] references) =>
         Show(new Planner(FixedOffers.Machine(installed), Offers).Install(references.Select(AppReference.Parse)));
 
