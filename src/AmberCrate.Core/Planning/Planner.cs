@@ -215,7 +215,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
             DueState.Pinned => $"{due.Beyond!.Release.Version} is available, outside @{asked}",
             _ => "",
         };
-        return item with { Note = item.Action == PlanAction.Remember ? JoinNotes($"now kept to @{asked}", hint) : hint };
+        return item with { Note = item.Action == PlanAction.Remember ? JoinNotes(asked is null ? $"no longer kept to @{installed.Asked}" : $"now kept to @{asked}", hint) : hint };
     }
 
     private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry)

@@ -94,6 +94,7 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "4.2.1", "downgrade 4.2.1")]
     [InlineData("scrim-paint 4.2.1 guild", "scrim-paint", "4.2.1", "keep 4.2.1: 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("scrim-paint 4.2.0 guild", "scrim-paint@4.x", null, "remember 4.2.0: now kept to @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.0 guild 4.x", "scrim-paint", "4.2.0", "remember 4.2.0: no longer kept to @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (asked: catalogues house, guild)")]
     [InlineData("", "scrim-paint", "9.9", "cannot : scrim-paint has no release that fits @9.9")]
     [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null, "cannot : cue-ledger is installed from house and cannot be taken over from guild (two catalogues may mean different apps by one id)")]
