@@ -29,7 +29,8 @@ internal sealed class CardSearch
     }
 
     /// <summary>
-    /// First as typed; where nothing matches, with every word as the beginning of one; where still nothing does, it is guessed what was meant. Where little is found, apps whose names may have been meant are told behind it.
+    /// First as typed; where nothing matches, with every word as the beginning of one; where still nothing does, it is guessed what was meant.
+    /// Where little is found, apps whose names may have been meant are told behind it.
     /// </summary>
     public SearchResults Run()
     {
