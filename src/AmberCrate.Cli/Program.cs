@@ -18,6 +18,11 @@ internal static class Program
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
         var parsed = AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
+        return await RunAsync(parsed, cancel, isFirst: true);
+    }
+
+    private static async Task<int> RunAsync(ParseResult parsed, CancellationTokenSource cancel, bool isFirst)
+    {
         try
         {
             if (AcrateCommand.Misuse(parsed) is { } misuse) throw misuse.ToException();
@@ -29,8 +34,15 @@ internal static class Program
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return Show(parsed, CommandText.In(CommonOptions.ScopeOf(parsed), CatalogueCache.DiscardDamaged(fault) ?? IoProblems.Of(fault, "the command cannot be carried out")));
+            var damage = CatalogueCache.DiscardDamaged(fault);
+            if (damage is null || !isFirst || OutputStream.HasWritten)
+                return Show(parsed, CommandText.In(CommonOptions.ScopeOf(parsed), damage ?? IoProblems.Of(fault, "the command cannot be carried out")));
+
+            // Nothing has been told or asked yet, nor changed without being told: it begins once more, and fetches what it needs.
+            using (var output = Output.Of(parsed)) output.Notice($"{damage.What}: {damage.Why}");
         }
+
+        return await RunAsync(parsed, cancel, isFirst: false);
     }
 
     private static int Show(ParseResult parsed, Problem problem)

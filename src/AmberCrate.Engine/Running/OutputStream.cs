@@ -20,6 +20,9 @@ public sealed partial class OutputStream : Stream
 
     private bool _isGone;
 
+    /// <summary>Whether this process has written anything to standard output.</summary>
+    public static bool HasWritten { get; private set; }
+
     /// <inheritdoc/>
     public override bool CanRead => false;
 
@@ -68,6 +71,7 @@ public sealed partial class OutputStream : Stream
             fixed (byte* start = bytes) written = WriteCall(Descriptor, start, bytes.Length);
             if (written >= 0)
             {
+                HasWritten = true;
                 bytes = bytes[(int)written..];
                 continue;
             }
