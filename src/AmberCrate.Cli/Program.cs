@@ -35,10 +35,11 @@ internal static class Program
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var damage = CatalogueCache.DiscardDamaged(fault);
-            if (damage is null || !isFirst || OutputStream.HasWritten)
+            if (damage is null || !isFirst || OutputStream.HasWritten || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
                 return Show(parsed, CommandText.In(CommonOptions.ScopeOf(parsed), damage ?? IoProblems.Of(fault, "the command cannot be carried out")));
 
-            // Nothing has been told or asked yet, nor changed without being told: it begins once more, and fetches what it needs.
+            // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it begins once more, and
+            // fetches what it needs.
             using (var output = Output.Of(parsed)) output.Notice($"{damage.What}: {damage.Why}");
         }
 

@@ -381,6 +381,22 @@ public sealed class TroubleTests
         }
     }
 
+    [Theory]
+    [InlineData(0, "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it can be fetched again\n", "catalogue", "drop", "guild")]
+    [InlineData(9, "acrate: the catalogue cache was damaged\n", "install", "scrim-paint", "--list-file", "/dev/null", "--dry-run")]
+    public async Task A_command_begins_once_more_where_it_can(int exitCode, string says, params string[] command)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var cache = sandbox["root", ".cache", "amber-crate", "catalogues.db"];
+        var bytes = File.ReadAllBytes(cache);
+        Array.Fill(bytes, (byte)'x', 4096, bytes.Length - 4096);
+        File.WriteAllBytes(cache, bytes);
+        var result = sandbox.Run(command);
+        result.ExitCode.ShouldBe(exitCode, result.Error);
+        result.Error.ShouldStartWith(says);
+        sandbox.Run("catalogue", "list").ShouldEnd(0).Out.Contains("guild", StringComparison.Ordinal).ShouldBe(exitCode != 0);
+    }
+
     private static ServerFault Fault(string name) => name switch
     {
         "cut" => new ServerFault.CutShort(),

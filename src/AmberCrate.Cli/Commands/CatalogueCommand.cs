@@ -133,8 +133,11 @@ internal static class CatalogueCommand
             if (call.RunRaised() is { } ended) return ended;
             using var station = call.OpenToChange();
             var known = station.Records.Catalogues();
-            if (!station.Records.DropCatalogue(dropped)) throw Unknown(dropped, known).ToException();
+            if (known.All(catalogue => catalogue.Name != dropped)) throw Unknown(dropped, known).ToException();
+
+            // The data first, which can be fetched again: where that fails, the catalogue is still there to be dropped.
             station.Cache.Drop(dropped);
+            station.Records.DropCatalogue(dropped);
             CatalogueView.ShowDropped(call.Output, dropped, station.State().Apps.Count(app => app.Catalogue == dropped));
             return ExitCodes.AllAsAsked;
         });

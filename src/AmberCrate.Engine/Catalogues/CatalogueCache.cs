@@ -157,14 +157,6 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) => Cards.Nearest(name, catalogues, most);
 
-    /// <summary>Every id in these catalogues.</summary>
-    public IReadOnlyList<string> Ids(IReadOnlyList<CatalogueName> catalogues)
-    {
-        var numbers = catalogues.Select(NumberOf).ToHashSet();
-        return [.. _database.Query("SELECT app, catalogue FROM apps", row => (Id: row.Text(0), Catalogue: row.Number(1)))
-            .Where(row => numbers.Contains(row.Catalogue)).Select(row => row.Id).Distinct()];
-    }
-
     /// <summary>Apps that match, each once.</summary>
     public SearchResults Search(SearchRequest request) => DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
 

@@ -6,6 +6,22 @@ namespace AmberCrate.Engine.Running;
 /// <summary>The few calls of POSIX that the framework does not offer as they are needed here.</summary>
 internal static partial class Posix
 {
+    /// <summary>Types of files, by their numbers in inode(7).</summary>
+    public enum FileType
+    {
+        /// <summary>A pipe.</summary>
+        Pipe = 0x1000,
+
+        /// <summary>A character device, such as a terminal.</summary>
+        CharacterDevice = 0x2000,
+
+        /// <summary>A regular file.</summary>
+        Regular = 0x8000,
+
+        /// <summary>A socket.</summary>
+        Socket = 0xc000,
+    }
+
     private const int StatSize = 256;
 
     private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
@@ -105,6 +121,16 @@ internal static partial class Posix
         var buffer = stackalloc byte[StatSize];
         Look(path, buffer);
         return *(uint*)(buffer + Owner);
+    }
+
+    /// <summary>statx(2): what is at a path, or where a link there leads.</summary>
+    /// <exception cref="IOException">There is nothing, or it cannot be reached.</exception>
+    public static unsafe FileType TypeOf(string path)
+    {
+        const int Mode = 0x1c, TypeMask = 0xf000;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
+        return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
     }
 
     private static unsafe void Look(string path, byte* buffer)

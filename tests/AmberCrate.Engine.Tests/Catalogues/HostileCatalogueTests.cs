@@ -49,10 +49,10 @@ public sealed class HostileCatalogueTests : IDisposable
         var problem = (await RefreshAfter(() => Write(shards, apps))).Problem.ShouldNotBeNull(what);
         problem.Code.ShouldBe(ProblemCode.NotVerified);
         problem.Why.ShouldContain(says);
-        _cache.Ids([Guild]).ShouldBe([AppIdOf(Good[4])]);
+        _cache.Ids(Guild).ShouldBe([AppIdOf(Good[4])]);
 
         (await RefreshAfter(() => Write([Good[0], Good[4]], 2))).Problem.ShouldBeNull();
-        _cache.Ids([Guild]).Order(StringComparer.Ordinal).ShouldBe(new[] { AppIdOf(Good[0]), AppIdOf(Good[4]) }.Order(StringComparer.Ordinal));
+        _cache.Ids(Guild).Order(StringComparer.Ordinal).ShouldBe(new[] { AppIdOf(Good[0]), AppIdOf(Good[4]) }.Order(StringComparer.Ordinal));
     }
 
     [Theory]
@@ -63,7 +63,7 @@ public sealed class HostileCatalogueTests : IDisposable
     {
         Write([Good[0]], 1, contentSizeOff: more);
         (await RefreshAsync()).Problem.ShouldNotBeNull().Why.ShouldContain("is not of");
-        _cache.Ids([Guild]).ShouldBeEmpty();
+        _cache.Ids(Guild).ShouldBeEmpty();
     }
 
     [Fact]

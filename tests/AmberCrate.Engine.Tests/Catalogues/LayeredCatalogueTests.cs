@@ -125,7 +125,7 @@ public sealed class LayeredCatalogueTests : IDisposable
 
     private void ShouldHaveTheCards(CatalogueCache cache)
     {
-        cache.Ids([Guild]).Order(StringComparer.Ordinal).ShouldBe(_cards.Keys);
+        cache.Ids(Guild).Order(StringComparer.Ordinal).ShouldBe(_cards.Keys);
         foreach (var card in _cards.Values)
         {
             CardJson.Write(cache.Find(card.Id, [Guild]).ShouldHaveSingleItem().Card).ShouldBe(CardJson.Write(card));

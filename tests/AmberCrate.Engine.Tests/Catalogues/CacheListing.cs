@@ -1,0 +1,14 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Searching;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Engine.Tests.Catalogues;
+
+internal static class CacheListing
+{
+    private const int MoreThanThereAre = 100_000;
+
+    /// <summary>Every id in a catalogue, as a search without words lists them.</summary>
+    public static IReadOnlyList<string> Ids(this CatalogueCache cache, CatalogueName catalogue) =>
+        [.. cache.Search(SearchRequest.For(SearchQuery.Of([]), [catalogue], MoreThanThereAre) with { IsListing = true }).Shown.Select(result => result.Id.Text)];
+}
