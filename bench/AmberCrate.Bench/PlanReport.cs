@@ -4,7 +4,9 @@ using AmberCrate.Core.Formats;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Operations;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Bench;

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Repertoire;

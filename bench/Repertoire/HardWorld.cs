@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Repertoire;

@@ -1,10 +1,10 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Repertoire;
 

@@ -1,3 +1,4 @@
+
 namespace AmberCrate.Playhouse;
 
 /// <summary>The demo: <c>morning STAGE ACRATE [--shell]</c> plays it, <c>make FOLDER</c> only makes the catalogues, <c>serve FOLDER</c> serves one.</summary>

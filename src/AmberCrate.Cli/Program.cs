@@ -3,8 +3,9 @@ using System.Runtime.InteropServices;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Cli;
 

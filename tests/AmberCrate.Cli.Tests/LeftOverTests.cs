@@ -32,7 +32,7 @@ public sealed class LeftOverTests
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.Status(404);
         sandbox.Run("install", "scrim-paint", "--yes", "--expect", $"scrim-paint=sha256:{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(changed))}").ShouldEnd(6);
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.OtherFile(changed);
-        using (var records = Engine.Records.Database.Open(sandbox["root", ".local", "state", "amber-crate", "records.db"]))
+        using (var records = Engine.Storage.Database.Open(sandbox["root", ".local", "state", "amber-crate", "records.db"]))
         {
             // Tables of an older version do not know of it, and are read all the same.
             records.Run("PRAGMA user_version=2");

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Cli.Tests;
 

@@ -1,8 +1,9 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Cli.Tests;

@@ -118,7 +118,7 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Makes the cache believe that it was filled days ago.</summary>
     public void MakeCatalogueDataOld(int days)
     {
-        using var cache = Engine.Records.Database.Open(this[Root, ".cache", "amber-crate", "catalogues.db"]);
+        using var cache = Engine.Storage.Database.Open(this[Root, ".cache", "amber-crate", "catalogues.db"]);
         var then = DateTime.UtcNow.AddDays(-days).AddMinutes(-1).ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'");
         cache.Run("UPDATE catalogues SET refreshed = $1, tried = $1", then).ShouldBeGreaterThan(0);
     }

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Formats.Tar;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;

@@ -1,10 +1,9 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 

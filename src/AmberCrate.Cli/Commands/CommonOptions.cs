@@ -1,7 +1,6 @@
 using System.CommandLine;
 using System.CommandLine.Parsing;
-using AmberCrate.Core.Machine;
-using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,12 +1,14 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 

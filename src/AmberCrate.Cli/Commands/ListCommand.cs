@@ -2,7 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,11 +1,12 @@
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 

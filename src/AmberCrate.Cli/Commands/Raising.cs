@@ -2,8 +2,8 @@ using System.ComponentModel;
 using System.Diagnostics;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Cli.Commands;
 

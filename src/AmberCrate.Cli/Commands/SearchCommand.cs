@@ -4,7 +4,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,10 +1,9 @@
 using System.CommandLine;
 using System.Globalization;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Transfers;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -2,7 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 

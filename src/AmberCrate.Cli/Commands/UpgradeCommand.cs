@@ -1,7 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 

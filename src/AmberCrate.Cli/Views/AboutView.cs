@@ -2,8 +2,9 @@ using System.Text.Json;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Views;
 

@@ -4,7 +4,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using AmberCrate.Cli.Commands;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,10 +1,10 @@
 using System.Text.Json;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Views;
 

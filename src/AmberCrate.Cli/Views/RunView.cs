@@ -1,8 +1,8 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Running;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,8 +1,7 @@
-using AmberCrate.Core.Cards;
-using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,12 +1,11 @@
 using System.Globalization;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

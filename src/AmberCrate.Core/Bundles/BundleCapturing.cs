@@ -1,5 +1,5 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Bundles;
 

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 

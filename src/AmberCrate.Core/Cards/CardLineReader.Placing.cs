@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <content>What is placed, and what an installer is given.</content>

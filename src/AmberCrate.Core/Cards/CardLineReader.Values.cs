@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 

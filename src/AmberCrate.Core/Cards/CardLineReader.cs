@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;

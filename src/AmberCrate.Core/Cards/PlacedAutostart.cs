@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>A command that the desktop starts in the background when a person signs in, after the Desktop Application Autostart specification.</summary>

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>An entry in the desktop's menu, either shipped with the app or written from its card.</summary>

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>A file of the shelf entry that is placed as it is, under a name of its own.</summary>

@@ -1,4 +1,5 @@
 using System.Diagnostics.CodeAnalysis;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;

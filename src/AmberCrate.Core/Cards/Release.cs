@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;

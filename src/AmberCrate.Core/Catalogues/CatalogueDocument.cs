@@ -1,6 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;
 

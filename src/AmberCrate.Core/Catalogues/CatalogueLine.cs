@@ -1,5 +1,6 @@
 using System.Text.Json;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;
 

@@ -1,5 +1,5 @@
 using System.Text;
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Machine;
 

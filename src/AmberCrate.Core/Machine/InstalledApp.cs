@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Machine;

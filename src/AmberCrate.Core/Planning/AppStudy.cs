@@ -1,6 +1,8 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 

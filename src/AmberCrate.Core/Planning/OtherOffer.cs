@@ -1,4 +1,4 @@
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 

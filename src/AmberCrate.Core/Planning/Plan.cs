@@ -1,5 +1,5 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 

@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 

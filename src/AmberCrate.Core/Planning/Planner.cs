@@ -4,6 +4,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Solving;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;

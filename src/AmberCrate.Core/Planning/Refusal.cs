@@ -1,7 +1,7 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 

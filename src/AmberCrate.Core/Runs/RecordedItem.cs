@@ -1,5 +1,5 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Runs;

@@ -2,8 +2,7 @@ using System.Text;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Placing;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Bundles;
 

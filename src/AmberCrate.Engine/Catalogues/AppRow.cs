@@ -1,7 +1,8 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Records;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -1,4 +1,4 @@
-using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -3,7 +3,8 @@ using System.Runtime.ExceptionServices;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Records;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

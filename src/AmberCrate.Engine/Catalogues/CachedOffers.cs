@@ -1,6 +1,6 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
 

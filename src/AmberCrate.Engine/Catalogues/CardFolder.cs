@@ -4,8 +4,8 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -1,10 +1,11 @@
 using System.Globalization;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Records;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

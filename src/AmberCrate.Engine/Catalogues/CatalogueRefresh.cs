@@ -1,10 +1,10 @@
 using System.Globalization;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

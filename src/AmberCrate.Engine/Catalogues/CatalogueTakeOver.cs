@@ -1,6 +1,6 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Records;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -1,7 +1,7 @@
 using System.Security.Cryptography;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Engine.Running;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Catalogues;
 

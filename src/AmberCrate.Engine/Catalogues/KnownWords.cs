@@ -1,5 +1,5 @@
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -1,10 +1,10 @@
 using System.Net;
 using System.Security.Cryptography;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Catalogues;
 

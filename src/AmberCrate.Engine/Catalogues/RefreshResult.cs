@@ -1,5 +1,4 @@
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Catalogues;
 

@@ -1,5 +1,5 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
 

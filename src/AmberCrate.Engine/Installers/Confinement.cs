@@ -1,8 +1,8 @@
 using System.ComponentModel;
 using System.Diagnostics;
 using System.Text;
-using AmberCrate.Core.Formats;
-using AmberCrate.Engine.Observing;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 

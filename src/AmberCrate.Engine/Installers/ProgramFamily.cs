@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,4 +1,5 @@
 using System.Text;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
 

@@ -1,8 +1,8 @@
 using System.ComponentModel;
 using System.Diagnostics;
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Placing;
 

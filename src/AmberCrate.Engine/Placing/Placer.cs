@@ -3,8 +3,10 @@ using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Placing;
 

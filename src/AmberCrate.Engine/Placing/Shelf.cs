@@ -1,8 +1,9 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Placing;
 

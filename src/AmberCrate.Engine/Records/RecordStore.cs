@@ -1,12 +1,15 @@
 using System.Globalization;
 using System.Text;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Records;
 

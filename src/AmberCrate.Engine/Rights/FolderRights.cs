@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Rights;
 

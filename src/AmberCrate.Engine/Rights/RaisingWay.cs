@@ -1,4 +1,4 @@
-using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Rights;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Tests.Planning;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Bundles;
 
@@ -8,7 +9,7 @@ public sealed class BundleTests
 {
     private static readonly Bundle Machine = BundleCapturing.Capture(
         [.. FixedOffers.Machine("cue-ledger 1.6.0 guild", "scrim-paint 4.2.2 guild 4.2.x", "odd 1.0 loft").Apps],
-        [new BundleCatalogue(Core.Cards.CatalogueName.Parse("house"), "/srv/house"), new BundleCatalogue(Core.Cards.CatalogueName.Parse("guild"), "http://guild.example/\"x\"")],
+        [new BundleCatalogue(Core.Values.CatalogueName.Parse("house"), "/srv/house"), new BundleCatalogue(Core.Values.CatalogueName.Parse("guild"), "http://guild.example/\"x\"")],
         new BundleCapture("paintframe-01", new DateOnly(2026, 11, 23)),
         withVersions: true).Bundle;
 

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Values;
 using CsCheck;
 
 namespace AmberCrate.Core.Tests.Cards;

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Machine;
 

@@ -2,6 +2,8 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Tests.Planning;
 

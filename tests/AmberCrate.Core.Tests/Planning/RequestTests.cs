@@ -4,6 +4,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Tests.Planning;
 

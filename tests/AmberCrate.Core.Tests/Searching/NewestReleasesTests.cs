@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Values;
 using CsCheck;
 
 namespace AmberCrate.Core.Tests.Searching;

@@ -2,10 +2,12 @@ using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
+using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

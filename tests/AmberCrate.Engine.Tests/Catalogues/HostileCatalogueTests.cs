@@ -3,10 +3,11 @@ using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

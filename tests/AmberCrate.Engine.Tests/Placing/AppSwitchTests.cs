@@ -2,12 +2,14 @@ using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
-using AmberCrate.Engine.Transfers;
 
 namespace AmberCrate.Engine.Tests.Placing;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Records;
-using AmberCrate.Engine.Running;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Records;
 

@@ -1,7 +1,8 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Running;
 
 namespace AmberCrate.Engine.Tests.Rights;
 

@@ -1,0 +1,48 @@
+using System.IO.Compression;
+using System.Text;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>Reads the entries of a zip archive. Permissions and links are where Info-ZIP puts them: in the upper half of the external attributes.</summary>
+internal static class ZipEntries
+{
+    private const int MaxLinkLength = 4096;
+    private const int FileTypeMask = 0xF000, TypeLink = 0xA000, TypeFolder = 0x4000, TypeFile = 0x8000;
+
+    public static IEnumerable<ArchiveEntry> Read(Stream zip)
+    {
+        using var archive = new ZipArchive(zip, ZipArchiveMode.Read);
+        foreach (var entry in archive.Entries)
+        {
+            var unix = entry.ExternalAttributes >> 16 & 0xFFFF;
+            var kind = KindOf(unix & FileTypeMask, entry.FullName);
+            var mode = (unix & 0xFFF) == 0 ? DefaultMode(kind) : (UnixFileMode)(unix & 0xFFF);
+            if (kind == ArchiveEntryKind.SymbolicLink)
+            {
+                yield return new ArchiveEntry(entry.FullName, kind, mode, entry.LastWriteTime, ReadLink(entry), null);
+                continue;
+            }
+
+            using var content = kind == ArchiveEntryKind.File ? entry.Open() : null;
+            yield return new ArchiveEntry(entry.FullName, kind, mode, entry.LastWriteTime, null, content);
+        }
+    }
+
+    private static ArchiveEntryKind KindOf(int type, string name) => type switch
+    {
+        TypeLink => ArchiveEntryKind.SymbolicLink,
+        TypeFolder => ArchiveEntryKind.Folder,
+        0 or TypeFile => name.EndsWith('/') ? ArchiveEntryKind.Folder : ArchiveEntryKind.File,
+        _ => ArchiveEntryKind.Special,
+    };
+
+    private static UnixFileMode DefaultMode(ArchiveEntryKind kind) =>
+        (UnixFileMode)Convert.ToInt32(kind == ArchiveEntryKind.Folder ? "755" : "644", 8);
+
+    private static string ReadLink(ZipArchiveEntry entry)
+    {
+        if (entry.Length > MaxLinkLength) throw new InvalidDataException($"a link of {entry.Length} bytes, \"{entry.FullName}\"");
+        using var reader = new StreamReader(entry.Open(), Encoding.UTF8);
+        return reader.ReadToEnd();
+    }
+}

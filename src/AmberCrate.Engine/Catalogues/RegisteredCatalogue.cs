@@ -1,0 +1,9 @@
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>A catalogue that a root knows.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Location">The folder or address it is read from.</param>
+/// <param name="IsPaused">Whether it is not asked for now.</param>
+public sealed record RegisteredCatalogue(CatalogueName Name, string Location, bool IsPaused = false);

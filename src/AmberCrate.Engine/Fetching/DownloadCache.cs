@@ -1,0 +1,133 @@
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Fetching;
+
+/// <summary>
+/// Artifacts by digest, shared by all roots of a user. What is there is hashed again before it is used; what is half there is
+/// taken up by whoever needs it next; two runs that want the same file wait for each other.
+/// </summary>
+public sealed class DownloadCache
+{
+    private const string PartEnding = ".part";
+    private const long WorthNotWaiting = 8 << 20;
+    private static readonly TimeSpan LookAgain = TimeSpan.FromMilliseconds(150);
+    private static readonly TimeSpan PartsAreKept = TimeSpan.FromDays(14);
+
+    private readonly string _folder;
+    private readonly TransferSettings _settings;
+    private readonly TimeProvider _clock;
+    private readonly ArtifactTransfer _transfer;
+    private readonly Lazy<bool> _prepared;
+
+    /// <summary>Makes a cache in a folder, which is made when it is needed.</summary>
+    /// <param name="folder">The folder.</param>
+    /// <param name="fetcher">Opens addresses.</param>
+    /// <param name="settings">How to fetch.</param>
+    /// <param name="clock">Tells the time.</param>
+    /// <param name="beforeFetching">What must be done once before the first address is opened.</param>
+    public DownloadCache(string folder, Fetcher fetcher, TransferSettings settings, TimeProvider clock, Action beforeFetching)
+    {
+        (_folder, _settings, _clock) = (folder, settings, clock);
+        _transfer = new ArtifactTransfer(fetcher, settings.Retries, settings.Bandwidth is { } limit ? new Bandwidth(limit, clock) : null, clock);
+        _prepared = new Lazy<bool>(() =>
+        {
+            beforeFetching();
+            return true;
+        });
+    }
+
+    /// <summary>How much of an artifact is there, in bytes, unchecked: for saying beforehand how much is still to come.</summary>
+    public long BytesThere(Sha256Digest sha256)
+    {
+        var file = new FileInfo(PathOf(sha256));
+        if (!file.Exists) file = new FileInfo(file.FullName + PartEnding);
+        return file.Exists ? file.Length : 0;
+    }
+
+    /// <summary>The artifact as soon as it is there: a large one that the cache holds is checked on the way.</summary>
+    /// <param name="wanted">The artifact.</param>
+    /// <param name="watch">Is told how it gets on.</param>
+    /// <param name="cancel">Stops; what has arrived stays for another time.</param>
+    public async Task<PresentFile> HaveAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
+    {
+        var cached = new FileInfo(PathOf(wanted.Sha256));
+        if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting) return PresentFile.Of(await GetAsync(wanted, watch, cancel));
+        Touch(cached.FullName);
+        return new PresentFile(cached.FullName, Task.Run(() => VerifiedFile.FindAsync(cached.FullName, wanted.Size, wanted.Sha256, cancel), cancel));
+    }
+
+    /// <summary>The artifact as a verified file, from the cache or else from its sources.</summary>
+    /// <param name="wanted">The artifact.</param>
+    /// <param name="watch">Is told how it gets on.</param>
+    /// <param name="cancel">Stops; what has arrived stays for another time.</param>
+    public async Task<VerifiedFile> GetAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
+    {
+        Directory.CreateDirectory(_folder);
+        var path = PathOf(wanted.Sha256);
+        for (var waits = false; ; waits = true)
+        {
+            if (await VerifiedFile.FindAsync(path, wanted.Size, wanted.Sha256, cancel) is { } cached)
+            {
+                Touch(path);
+                return cached;
+            }
+
+            await using var incoming = VerifiedFile.Incoming.TryOpen(path + PartEnding);
+            if (incoming is not null) return await FetchAsync(wanted, incoming, path, watch, cancel);
+            if (!waits) watch?.Waits?.Invoke(TimeSpan.Zero, "another run is fetching the same file");
+            await Task.Delay(LookAgain, _clock, cancel);
+        }
+    }
+
+    /// <summary>Drops what was not used for longest until the cache keeps to its limit, and halves that nobody took up again.</summary>
+    /// <param name="spared">What stays in any case: it has just been fetched for use.</param>
+    public void Prune(IReadOnlySet<Sha256Digest> spared)
+    {
+        if (!Directory.Exists(_folder)) return;
+        var files = new DirectoryInfo(_folder).EnumerateFiles().OrderByDescending(file => file.LastWriteTimeUtc).ToList();
+        var kept = 0L;
+        var now = _clock.GetUtcNow().UtcDateTime;
+        foreach (var file in files)
+        {
+            var isPart = file.Name.EndsWith(PartEnding, StringComparison.Ordinal);
+            if (isPart ? now - file.LastWriteTimeUtc < PartsAreKept : Sha256Digest.TryParse(file.Name, out var digest) && (spared.Contains(digest) || kept + file.Length <= _settings.CacheSize)) kept += file.Length;
+            else if (isPart || Sha256Digest.TryParse(file.Name, out _)) file.Delete();
+        }
+    }
+
+    private async Task<VerifiedFile> FetchAsync(WantedFile wanted, VerifiedFile.Incoming incoming, string path, TransferWatch? watch, CancellationToken cancel)
+    {
+        // Whoever had the file open before may have finished it in the meantime.
+        if (await VerifiedFile.FindAsync(path, wanted.Size, wanted.Sha256, cancel) is { } finished)
+        {
+            File.Delete(path + PartEnding);
+            return finished;
+        }
+
+        try
+        {
+            _ = _prepared.Value;
+            await incoming.TakeUpAsync(cancel);
+            return await _transfer.RunAsync(wanted, incoming, path, watch, cancel);
+        }
+        finally
+        {
+            // A half is worth keeping; nothing is not, nor is anything on a disk that is full.
+            if (incoming.Length == 0 || new DriveInfo(_folder).AvailableFreeSpace == 0) File.Delete(path + PartEnding);
+        }
+    }
+
+    private string PathOf(Sha256Digest sha256) => Path.Combine(_folder, sha256.Hex);
+
+    private void Touch(string path)
+    {
+        try
+        {
+            File.SetLastWriteTimeUtc(path, _clock.GetUtcNow().UtcDateTime);
+        }
+        catch (UnauthorizedAccessException)
+        {
+            // A cache that may only be read is a cache all the same.
+        }
+    }
+}

@@ -1,0 +1,18 @@
+namespace AmberCrate.Engine.Fetching;
+
+/// <summary>What is asked of an address.</summary>
+/// <param name="Address">The address.</param>
+public sealed record FetchRequest(Uri Address)
+{
+    /// <summary>The mark of what is known already; null to fetch in any case.</summary>
+    public string? KnownMark { get; init; }
+
+    /// <summary>
+    /// How many bytes the whole should have. Where a server names just this length, it sends the file itself, whatever encoding
+    /// it says is on top: archives are often labelled so.
+    /// </summary>
+    public long? WholeLength { get; init; }
+
+    /// <summary>From which byte on it is wanted. A server may send the whole all the same.</summary>
+    public long From { get; init; }
+}

@@ -1,0 +1,191 @@
+using System.Runtime.InteropServices;
+using System.Text;
+
+namespace AmberCrate.Engine.Host;
+
+/// <summary>The few calls of POSIX that the framework does not offer as they are needed here.</summary>
+internal static partial class Posix
+{
+    /// <summary>Types of files, by their numbers in inode(7).</summary>
+    public enum FileType
+    {
+        /// <summary>A pipe.</summary>
+        Pipe = 0x1000,
+
+        /// <summary>A character device, such as a terminal.</summary>
+        CharacterDevice = 0x2000,
+
+        /// <summary>A regular file.</summary>
+        Regular = 0x8000,
+
+        /// <summary>A socket.</summary>
+        Socket = 0xc000,
+    }
+
+    private const int StatSize = 256;
+
+    private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
+
+    /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
+    public static void Rename(string from, string to)
+    {
+        if (RenameCall(from, to) != 0) throw Failed($"cannot rename to {to}");
+    }
+
+    /// <summary>link(2): a second name for a file.</summary>
+    public static void Link(string existing, string added)
+    {
+        if (LinkCall(existing, added) != 0) throw Failed($"cannot link {added}");
+    }
+
+    /// <summary>fsync(2) on a folder, so that a rename in it survives a power loss.</summary>
+    public static void FlushFolder(string folder)
+    {
+        var handle = OpenCall(folder, ReadOnlyFolder);
+        if (handle < 0) throw Failed($"cannot open {folder}");
+        try
+        {
+            // Some file systems do not know this for folders; then there is nothing to be had.
+            _ = SyncCall(handle);
+        }
+        finally
+        {
+            _ = CloseCall(handle);
+        }
+    }
+
+    /// <summary>access(2): whether this process may write to a folder, a read-only file system included.</summary>
+    public static bool CanWrite(string folder)
+    {
+        const int WriteAndSearch = 2 | 1;
+        return AccessCall(folder, WriteAndSearch) == 0;
+    }
+
+    /// <summary>geteuid(2): the user as whom this process acts; 0 for the one with all rights.</summary>
+    public static uint EffectiveUser() => EffectiveUserCall();
+
+    /// <summary>umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.</summary>
+    public static void MakeReadableByAll() => _ = MaskCall(0x12);
+
+    /// <summary>kill(2) with SIGTERM: asks a process to end.</summary>
+    public static void Terminate(int process) => _ = KillCall(process, 15);
+
+    /// <summary>kill(2) with SIGKILL: ends a process.</summary>
+    public static void Kill(int process) => _ = KillCall(process, 9);
+
+    /// <summary>Ends this process itself, as a power cut would.</summary>
+    public static void KillSelf()
+    {
+        Kill(Environment.ProcessId);
+        Thread.Sleep(Timeout.Infinite);
+    }
+
+    /// <summary>Reads the beginning of a small file without asking for a lock, as every open of the framework does; empty where that fails.</summary>
+    public static unsafe string ReadText(string path)
+    {
+        const int ReadOnly = 0x80000; // O_RDONLY | O_CLOEXEC
+        var handle = OpenCall(path, ReadOnly);
+        if (handle < 0) return "";
+        var buffer = stackalloc byte[4096];
+        var length = ReadCall(handle, buffer, 4096);
+        _ = CloseCall(handle);
+        return length > 0 ? Encoding.UTF8.GetString(buffer, (int)length) : "";
+    }
+
+    /// <summary>The lines of a file of the kernel, which has no length of its own; none where it cannot be read.</summary>
+    public static IReadOnlyList<string> Lines(string path)
+    {
+        try
+        {
+            return File.ReadAllLines(path);
+        }
+        catch (Exception none) when (none is IOException or UnauthorizedAccessException)
+        {
+            return [];
+        }
+    }
+
+    /// <summary>statx(2): the device that a path is on, as <c>major:minor</c>.</summary>
+    public static unsafe string DeviceOf(string path)
+    {
+        const int Major = 0x88, Minor = 0x8c;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
+        return $"{*(uint*)(buffer + Major)}:{*(uint*)(buffer + Minor)}";
+    }
+
+    /// <summary>statx(2): the user who owns what is at a path.</summary>
+    public static unsafe uint OwnerOf(string path)
+    {
+        const int Owner = 0x14;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
+        return *(uint*)(buffer + Owner);
+    }
+
+    /// <summary>statx(2): what is at a path, or where a link there leads.</summary>
+    /// <exception cref="IOException">There is nothing, or it cannot be reached.</exception>
+    public static unsafe FileType TypeOf(string path)
+    {
+        const int Mode = 0x1c, TypeMask = 0xf000;
+        var buffer = stackalloc byte[StatSize];
+        Look(path, buffer);
+        return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
+    }
+
+    private static unsafe void Look(string path, byte* buffer)
+    {
+        const int HereUnlessAbsolute = -100, BasicFacts = 0x7ff;
+        if (StatCall(HereUnlessAbsolute, path, 0, BasicFacts, buffer) != 0) throw Failed($"cannot look at {path}");
+    }
+
+    private static IOException Failed(string what)
+    {
+        var error = Marshal.GetLastPInvokeError();
+        return new IOException($"{what}: {Marshal.GetPInvokeErrorMessage(error)}", error);
+    }
+
+    [LibraryImport("libc", EntryPoint = "rename", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int RenameCall(string from, string to);
+
+    [LibraryImport("libc", EntryPoint = "link", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int LinkCall(string existing, string added);
+
+    [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int OpenCall(string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "access", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int AccessCall(string path, int mode);
+
+    [LibraryImport("libc", EntryPoint = "statx", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial int StatCall(int folder, string path, int flags, uint mask, byte* buffer);
+
+    [LibraryImport("libc", EntryPoint = "read", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial nint ReadCall(int handle, byte* buffer, nuint count);
+
+    [LibraryImport("libc", EntryPoint = "geteuid")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial uint EffectiveUserCall();
+
+    [LibraryImport("libc", EntryPoint = "umask")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial uint MaskCall(uint mask);
+
+    [LibraryImport("libc", EntryPoint = "kill", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int KillCall(int process, int signal);
+
+    [LibraryImport("libc", EntryPoint = "fsync", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int SyncCall(int handle);
+
+    [LibraryImport("libc", EntryPoint = "close", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int CloseCall(int handle);
+}

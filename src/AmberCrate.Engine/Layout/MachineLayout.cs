@@ -1,0 +1,136 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Layout;
+
+/// <summary>Where everything of one root lies. See docs/architecture.md for the tree.</summary>
+public sealed record MachineLayout
+{
+    /// <summary>The name of the database of records.</summary>
+    public const string RecordsName = "records.db";
+
+    /// <summary>The name of the database of what catalogues offer.</summary>
+    public const string CataloguesName = "catalogues.db";
+
+    private const string OwnName = "amber-crate";
+
+    private MachineLayout()
+    {
+    }
+
+    /// <summary>Whom its apps are put on for.</summary>
+    public InstallScope Scope { get; private init; }
+
+    /// <summary>The folder for commands.</summary>
+    public required string BinFolder { get; init; }
+
+    /// <summary>The folder for data, which holds menu entries, icons and fonts.</summary>
+    public required string DataFolder { get; init; }
+
+    /// <summary>The folder of what is installed.</summary>
+    public required string OwnFolder { get; init; }
+
+    /// <summary>The folder of records and lock.</summary>
+    public required string StateFolder { get; init; }
+
+    /// <summary>The folder of what can be fetched again.</summary>
+    public required string CacheFolder { get; init; }
+
+    /// <summary>The folder for configuration, which holds what is started at sign-in.</summary>
+    public required string ConfigFolder { get; init; }
+
+    /// <summary>The credentials of private catalogues.</summary>
+    public required string CredentialsFile { get; init; }
+
+    /// <summary>Where installed versions live.</summary>
+    public string ShelfFolder => Path.Combine(OwnFolder, "shelf");
+
+    /// <summary>Where the links to the live versions are.</summary>
+    public string FrontFolder => Path.Combine(OwnFolder, "front");
+
+    /// <summary>The database of records.</summary>
+    public string RecordsFile => Path.Combine(StateFolder, RecordsName);
+
+    /// <summary>The logs of runs, a folder for each.</summary>
+    public string LogsFolder => Path.Combine(StateFolder, "logs");
+
+    /// <summary>The lock that one writer holds.</summary>
+    public string LockFile => Path.Combine(StateFolder, "lock");
+
+    /// <summary>The database of what catalogues offer.</summary>
+    public string CataloguesFile => Path.Combine(CacheFolder, CataloguesName);
+
+    /// <summary>Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.</summary>
+    public required string DownloadsFolder { get; init; }
+
+    /// <summary>The layout of the person who runs the program, after the XDG Base Directory specification.</summary>
+    /// <param name="variable">Reads an environment variable.</param>
+    public static MachineLayout OfUser(Func<string, string?> variable)
+    {
+        var home = variable("HOME") is { Length: > 0 } set ? set : "/";
+        var (data, cache, config) = (Xdg("XDG_DATA_HOME", ".local/share"), Xdg("XDG_CACHE_HOME", ".cache"), Xdg("XDG_CONFIG_HOME", ".config"));
+        return new MachineLayout
+        {
+            BinFolder = Path.Combine(home, ".local", "bin"),
+            DataFolder = data,
+            OwnFolder = Path.Combine(data, OwnName),
+            StateFolder = Path.Combine(Xdg("XDG_STATE_HOME", ".local/state"), OwnName),
+            CacheFolder = Path.Combine(cache, OwnName),
+            ConfigFolder = config,
+            CredentialsFile = Path.Combine(config, OwnName, "credentials.toml"),
+            DownloadsFolder = variable("ACRATE_CACHE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(cache, OwnName, "downloads"),
+        };
+
+        // The specification: paths must be absolute, relative ones are ignored.
+        string Xdg(string name, string otherwise) =>
+            variable(name) is { } folder && folder.StartsWith('/') ? folder : Path.Combine(home, otherwise);
+    }
+
+    /// <summary>
+    /// The layout of everyone on the machine, after the Filesystem Hierarchy Standard 3.0: what is installed is below /opt, what is
+    /// placed below /usr/local, records are below /var/lib.
+    /// </summary>
+    /// <param name="root">The folder that is taken for /.</param>
+    public static MachineLayout OfEveryone(string root = "/")
+    {
+        var top = Path.GetFullPath(root);
+        return new MachineLayout
+        {
+            Scope = InstallScope.Everyone,
+            BinFolder = Path.Combine(top, "usr", "local", "bin"),
+            DataFolder = Path.Combine(top, "usr", "local", "share"),
+            OwnFolder = Path.Combine(top, "opt", OwnName),
+            StateFolder = Path.Combine(top, "var", "lib", OwnName),
+            CacheFolder = Path.Combine(top, "var", "cache", OwnName),
+            ConfigFolder = Path.Combine(top, "etc", "xdg"),
+            CredentialsFile = Path.Combine(top, "etc", OwnName, "credentials.toml"),
+            DownloadsFolder = Path.Combine(top, "var", "cache", OwnName, "downloads"),
+        };
+    }
+
+    /// <summary>The layout below another folder, which is treated as a home folder without any environment variables. Downloads are in it too.</summary>
+    public static MachineLayout Under(string root) => OfUser(name => name == "HOME" ? Path.GetFullPath(root) : null);
+
+    /// <summary>The layout below another folder, with the downloads of the person who runs the program.</summary>
+    public static MachineLayout Under(string root, Func<string, string?> variable) => Under(root) with { DownloadsFolder = OfUser(variable).DownloadsFolder };
+
+    /// <summary>The absolute path of something placed.</summary>
+    public string PathOf(PlaceKind kind, string name) => kind switch
+    {
+        PlaceKind.Command => Path.Combine(BinFolder, name),
+        PlaceKind.DesktopEntry => Path.Combine(DataFolder, "applications", name),
+        PlaceKind.Icon => Path.Combine(DataFolder, "icons", "hicolor", name),
+        PlaceKind.MimeType => Path.Combine(DataFolder, "mime", "packages", name),
+        PlaceKind.ManualPage => Path.Combine(DataFolder, "man", name),
+        PlaceKind.Completion => Path.Combine(DataFolder, name),
+        PlaceKind.Font => Path.Combine(DataFolder, "fonts", name),
+        PlaceKind.Autostart => Path.Combine(ConfigFolder, "autostart", name),
+        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "not a place"),
+    };
+
+    /// <summary>The folder of an app's versions.</summary>
+    public string ShelfOf(AppId id) => Path.Combine(ShelfFolder, id.Text);
+
+    /// <summary>The link to an app's live version.</summary>
+    public string FrontOf(AppId id) => Path.Combine(FrontFolder, id.Text);
+}

@@ -1,0 +1,21 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Engine.Records;
+
+/// <summary>What the other scope has: everyone's apps where a person looks at their own, and the other way round.</summary>
+/// <param name="Layout">Where it lies.</param>
+/// <param name="Apps">Its apps, ordered by id.</param>
+/// <param name="Fault">Why they cannot be read; null where they can.</param>
+public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp> Apps, Problem? Fault)
+{
+    /// <summary>The app with this id; null where it is not there.</summary>
+    public InstalledApp? Find(string id) => Apps.FirstOrDefault(app => app.Id.Text == id);
+
+    /// <summary>The folder of commands that a shell looks into first; null where it looks into none of the two.</summary>
+    /// <param name="here">Where this scope lies.</param>
+    /// <param name="searchPath">The value of PATH.</param>
+    public string? FirstOnPath(MachineLayout here, string searchPath) =>
+        searchPath.Split(':').Select(folder => folder.TrimEnd('/')).FirstOrDefault(folder => folder == here.BinFolder || folder == Layout.BinFolder);
+}

@@ -1,0 +1,90 @@
+using System.Globalization;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Engine.Runs;
+
+/// <summary>
+/// The one writer of a root. The kernel holds the lock (flock(2), through the framework's exclusive open), so that it
+/// ends with its process, however that ends. The file says who holds it.
+/// </summary>
+public sealed class RunLock : IDisposable
+{
+    private static readonly TimeSpan LastMoments = TimeSpan.FromSeconds(2);
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
+
+    private readonly FileStream _file;
+
+    private RunLock(FileStream file) => _file = file;
+
+    /// <summary>Takes the lock.</summary>
+    /// <param name="layout">The root.</param>
+    /// <param name="command">What the holder is doing, for others to read.</param>
+    /// <param name="clock">Tells since when.</param>
+    /// <param name="patience">How long to wait for another holder to give it back.</param>
+    /// <param name="waits">Is told once who holds it, where there is a wait.</param>
+    /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
+    public static RunLock Take(MachineLayout layout, string command, TimeProvider clock, TimeSpan patience = default, Action<string>? waits = null)
+    {
+        var begun = clock.GetTimestamp();
+        for (var isFirst = true; ; isFirst = false)
+        {
+            try
+            {
+                return Take(layout, command, clock);
+            }
+            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && patience < LastMoments ? LastMoments : patience))
+            {
+                if (isFirst && patience > TimeSpan.Zero) waits?.Invoke(held.Problem.Why);
+                Thread.Sleep(Pause);
+            }
+        }
+    }
+
+    private static RunLock Take(MachineLayout layout, string command, TimeProvider clock)
+    {
+        try
+        {
+            Directory.CreateDirectory(layout.StateFolder);
+            var file = new FileStream(layout.LockFile, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            file.SetLength(0);
+            using var writer = new StreamWriter(file, leaveOpen: true);
+            writer.Write($"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}");
+            writer.Flush();
+            return new RunLock(file);
+        }
+        catch (IOException busy) when (IsHeld(busy))
+        {
+            var holder = ReadHolder(layout.LockFile);
+            throw new Problem(ProblemCode.Locked, "another run is changing this machine", holder, "wait until it has ended, then run the command again; --wait SECONDS does that").ToException(busy);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            throw IoProblems.Of(fault, $"the state folder {layout.StateFolder} cannot be written").ToException(fault);
+        }
+    }
+
+    /// <summary>Gives the lock back. The file stays, empty: removing it could take it from under a new holder.</summary>
+    public void Dispose()
+    {
+        _file.SetLength(0);
+        _file.Dispose();
+    }
+
+    private static bool IsHeld(IOException fault)
+    {
+        const int WouldBlock = 11;
+        return fault.HResult == WouldBlock;
+    }
+
+    /// <summary>Whether the process that has written its name is no more: what still holds the lock is a child that it was just starting, and lets go of it at once.</summary>
+    private static bool HolderIsGone(string path) =>
+        Posix.ReadText(path).Split(' ') is ["process", var process, ..] && int.TryParse(process, NumberStyles.None, CultureInfo.InvariantCulture, out _) && !Directory.Exists($"/proc/{process}");
+
+    private static string ReadHolder(string path)
+    {
+        var holder = Posix.ReadText(path);
+        return holder.Length == 0 ? "its holder has not said who it is" : $"held by {holder}";
+    }
+}

@@ -1,0 +1,46 @@
+using SQLitePCL;
+
+namespace AmberCrate.Engine.Storage;
+
+/// <summary>SQLite could not do what was asked of it.</summary>
+public sealed class DatabaseException : Exception
+{
+    private const int Corrupt = 11, NotADatabase = 26;
+
+    /// <summary>Makes one.</summary>
+    /// <param name="message">SQLite's own words.</param>
+    /// <param name="code">SQLite's primary result code.</param>
+    /// <param name="cause">What has shown it; null where SQLite has.</param>
+    public DatabaseException(string message, int code, Exception? cause = null)
+        : base(message, cause) => Code = code;
+
+    /// <summary>SQLite's primary result code.</summary>
+    public int Code { get; }
+
+    /// <summary>Whether the file is damaged, or no database at all.</summary>
+    public bool IsDamage => Code is Corrupt or NotADatabase;
+
+    /// <summary>The database; empty where it is not in a file, or could not be opened.</summary>
+    public string File { get; private init; } = "";
+
+    /// <summary>What is in a database is not what was written there, as its reader has found where SQLite cannot.</summary>
+    internal static DatabaseException Damaged(string? file, Exception cause) => new(cause.Message, Corrupt, cause) { File = file ?? "" };
+
+    /// <summary>Reads something that was checked before it was written: where it cannot be read, the database is damaged.</summary>
+    /// <param name="file">The database; null where it is not in a file.</param>
+    /// <param name="read">Reads it.</param>
+    internal static T Reading<T>(string? file, Func<T> read)
+    {
+        try
+        {
+            return read();
+        }
+        catch (Exception fault) when (fault is FormatException or OverflowException)
+        {
+            throw Damaged(file, fault);
+        }
+    }
+
+    internal static DatabaseException Of(sqlite3 connection, int code) =>
+        new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff) { File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "" };
+}

@@ -1,0 +1,61 @@
+using System.Security.Cryptography;
+using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Archives;
+using AmberCrate.Playhouse;
+using SharpCompress.Compressors.Xz;
+
+namespace AmberCrate.Engine.Tests.Archives;
+
+/// <summary>The system's libraries and the managed decoders do the same.</summary>
+public sealed class DecompressionTests
+{
+    private static readonly byte[] Plain = [.. RandomNumberGenerator.GetBytes(900_000), .. new byte[2_000_000]];
+
+    public static TheoryData<string, bool> Decoders => new() { { "zst", true }, { "zst", false }, { "xz", true }, { "xz", false } };
+
+    [Theory]
+    [MemberData(nameof(Decoders))]
+    public void What_was_compressed_comes_back_whatever_the_portions(string form, bool native)
+    {
+        var packed = Packed(form);
+        Read(Open(form, native, packed), 1 << 16).ShouldBe(Plain);
+        Read(Open(form, native, packed), 977).ShouldBe(Plain);
+        if (form == "zst" || native) Read(Open(form, native, [.. packed, .. packed]), 1 << 20).ShouldBe([.. Plain, .. Plain], "the managed decoder for xz knows one stream only");
+        Read(new ReadAheadStream(Open(form, native, packed)), 70_001).ShouldBe(Plain);
+    }
+
+    [Theory]
+    [MemberData(nameof(Decoders))]
+    public void What_is_cut_or_altered_is_refused(string form, bool native)
+    {
+        var packed = Packed(form);
+        Should.Throw<Exception>(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096)).ShouldNotBeOfType<AccessViolationException>();
+        Should.Throw<Exception>(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096)).ShouldNotBeOfType<AccessViolationException>();
+        if (form == "xz") Should.Throw<Exception>(() => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096), "xz has a checksum in it, zstd need not");
+        Should.Throw<Exception>(() => Read(Open(form, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
+    }
+
+    [Fact]
+    public void A_stream_that_nobody_reads_to_its_end_is_left_at_once()
+    {
+        using var ahead = new ReadAheadStream(new MemoryStream(new byte[50_000_000]));
+        ahead.ReadByte().ShouldBe(0);
+    }
+
+    private static Stream Open(string form, bool native, byte[] packed)
+    {
+        LibzstdStream.IsAvailable.ShouldBeTrue("this test needs libzstd");
+        LiblzmaStream.IsAvailable.ShouldBeTrue("this test needs liblzma");
+        var source = new MemoryStream(packed);
+        return form == "zst" ? native ? new LibzstdStream(source) : new ZstdSharp.DecompressionStream(source) : native ? new LiblzmaStream(source) : new XZStream(source);
+    }
+
+    private static byte[] Packed(string form) => form == "zst" ? ArtifactForge.Zstd(Plain) : XzEncoder.Encode(Plain);
+
+    private static byte[] Read(Stream stream, int portion)
+    {
+        using var result = new MemoryStream();
+        using (stream) stream.CopyTo(result, portion);
+        return result.ToArray();
+    }
+}
