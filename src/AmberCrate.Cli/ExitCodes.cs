@@ -10,6 +10,9 @@ internal static class ExitCodes
     public const int SomeFailed = 1;
     public const int Difference = 10;
 
+    /// <summary>A mistake of this program: EX_SOFTWARE of sysexits.h.</summary>
+    public const int OwnMistake = 70;
+
     public static int Of(ProblemCode code) => code switch
     {
         ProblemCode.BadCommandLine => 2,

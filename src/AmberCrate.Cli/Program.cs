@@ -3,9 +3,10 @@ using System.Runtime.InteropServices;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Rights;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli;
 
@@ -33,15 +34,23 @@ internal static class Program
         {
             return Show(parsed, new Problem(ProblemCode.Interrupted, "stopped", "you interrupted the command", "nothing is half done; run it again when you like"));
         }
+        catch (RaisedRunEndedException raised)
+        {
+            return raised.ExitCode;
+        }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var damage = CatalogueCache.DiscardDamaged(fault);
             if (damage is null || !isFirst || OutputStream.HasWritten || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
-                return Show(parsed, CommandText.In(CommonOptions.ScopeOf(parsed), damage ?? IoProblems.Of(fault, "the command cannot be carried out")));
+                return Show(parsed, damage ?? IoProblems.Of(fault, "the command cannot be carried out"));
 
             // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it begins once more, and
             // fetches what it needs.
-            using (var output = Output.Of(parsed)) output.Notice($"{damage.What}: {damage.Why}");
+            using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
+        }
+        catch (Exception mistake)
+        {
+            return ApologyView.Show(mistake);
         }
 
         return await RunAsync(parsed, cancel, isFirst: false);
@@ -51,7 +60,7 @@ internal static class Program
     {
         try
         {
-            using var output = Output.Of(parsed);
+            using var output = Call.OutputOf(parsed);
             ErrorView.Show(output, problem);
         }
         catch (IOException)

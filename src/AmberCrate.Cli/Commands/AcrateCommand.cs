@@ -13,10 +13,11 @@ internal static class AcrateCommand
     public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups(CancellationToken now) =>
     [
         ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
-        ("Put on", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create()]),
+        ("Put on", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create(now)]),
         ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now)]),
         ("Carry over", [ExportCommand.Create(), EquipCommand.Create(now)]),
         ("Records", [RetryCommand.Create(now)]),
+        ("Upkeep", [SettingsCommand.Create()]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];
 
@@ -29,7 +30,7 @@ internal static class AcrateCommand
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Options.Add(CommonOptions.Json);
         root.Options.Add(CommonOptions.Root);
-        root.Options.Add(CommonOptions.Everyone);
+        root.Options.Add(CommonOptions.AllUsers);
         root.Options.Add(CommonOptions.Offline);
         root.Options.Add(CommonOptions.NoColour);
         foreach (var option in root.Options)
@@ -55,12 +56,12 @@ internal static class AcrateCommand
         }
 
         if (faults.Count == 0) return null;
-        var name = string.Join(' ', Path(parsed.CommandResult.Command).Reverse());
-        return new Problem(ProblemCode.BadCommandLine, faults[0], Remedy: $"{name} --help") { Details = faults[1..] };
+        var verb = string.Join(' ', Path(parsed.CommandResult.Command).Reverse());
+        return new Problem(ProblemCode.BadCommandLine, faults[0], remedy: NextCommand.HelpOf(verb)) { Details = [.. faults[1..]] };
     }
 
     private static IEnumerable<string> Path(Symbol symbol)
     {
-        for (var here = symbol; here is not null; here = here.Parents.FirstOrDefault()) yield return here is RootCommand ? "acrate" : here.Name;
+        for (var here = symbol; here is not null and not RootCommand; here = here.Parents.FirstOrDefault()) yield return here.Name;
     }
 }

@@ -2,7 +2,6 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -24,17 +23,8 @@ internal static class CatalogueCommand
         var command = new Command("add", "Take apps from one more catalogue") { name, location };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            var catalogue = new RegisteredCatalogue(ReadName(parsed.GetValue(name)!), CatalogueRefresh.Normalise(parsed.GetValue(location)!));
-            if (call.RunRaised() is { } ended) return ended;
-            using var station = call.OpenToChange();
-            if (station.Records.Catalogues().FirstOrDefault(known => known.Name == catalogue.Name) is { } taken)
-                throw new Problem(ProblemCode.Refused, $"there is a catalogue {taken.Name} already", $"it is at {taken.Location}", $"acrate catalogue drop {taken.Name}, or choose another name").ToException();
-            var result = (await station.RefreshAsync([catalogue], call.WatchRefresh, cancel))[0];
-            call.Output.Status("");
-            if (result.Problem is { } problem) throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
-            station.Records.AddCatalogue(catalogue);
-            CatalogueView.ShowAdded(call.Output, result);
+            using var call = new Call(parsed);
+            CatalogueView.ShowAdded(call.Output, await new CatalogueUpkeep(call.Session).AddAsync(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -43,13 +33,7 @@ internal static class CatalogueCommand
     private static Command CreateList()
     {
         var command = new Command("list", "The catalogues, in order of preference");
-        command.SetAction(parsed =>
-        {
-            using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
-            CatalogueView.ShowList(call.Output, station);
-            return ExitCodes.AllAsAsked;
-        });
+        SetListing(command, (upkeep, _) => upkeep.List());
         return command;
     }
 
@@ -59,14 +43,8 @@ internal static class CatalogueCommand
         var command = new Command("refresh", "Bring catalogue data up to date") { names };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            var wanted = parsed.GetValue(names)!.Select(ReadName).ToList();
-            if (call.RunRaised() is { } ended) return ended;
-            using var station = call.OpenToChange();
-            var known = station.Records.Catalogues();
-            foreach (var unknown in wanted.Where(name => known.All(catalogue => catalogue.Name != name))) throw Unknown(unknown, known).ToException();
-            var results = await station.RefreshAsync(known.Where(catalogue => wanted.Count == 0 ? !catalogue.IsPaused : wanted.Contains(catalogue.Name)), call.WatchRefresh, cancel);
-            call.Output.Status("");
+            using var call = new Call(parsed);
+            var results = await new CatalogueUpkeep(call.Session).RefreshAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
@@ -79,17 +57,7 @@ internal static class CatalogueCommand
     {
         var names = new Argument<string[]>("NAME") { Description = "Catalogues in the order in which they are preferred; the others follow as they were", Arity = ArgumentArity.OneOrMore };
         var command = new Command("rank", "Say which catalogue an app is taken from first") { names };
-        command.SetAction(parsed =>
-        {
-            using var call = new Invocation(parsed);
-            var order = parsed.GetValue(names)!.Select(ReadName).Distinct().ToList();
-            if (call.RunRaised() is { } ended) return ended;
-            using var station = call.OpenToChange();
-            foreach (var name in order) RequireKnown(name, station);
-            station.Records.Rank(order);
-            CatalogueView.ShowList(call.Output, station);
-            return ExitCodes.AllAsAsked;
-        });
+        SetListing(command, (upkeep, parsed) => upkeep.Rank([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
         return command;
     }
 
@@ -101,24 +69,8 @@ internal static class CatalogueCommand
     {
         var name = new Argument<string>("NAME") { Description = "The catalogue" };
         var command = new Command(verb, description) { name };
-        command.SetAction(parsed =>
-        {
-            using var call = new Invocation(parsed);
-            var catalogue = ReadName(parsed.GetValue(name)!);
-            if (call.RunRaised() is { } ended) return ended;
-            using var station = call.OpenToChange();
-            RequireKnown(catalogue, station);
-            station.Records.Pause(catalogue, pause);
-            CatalogueView.ShowList(call.Output, station);
-            return ExitCodes.AllAsAsked;
-        });
+        SetListing(command, (upkeep, parsed) => upkeep.Pause(ReadName(parsed.GetValue(name)!), pause));
         return command;
-    }
-
-    private static void RequireKnown(CatalogueName name, Workstation station)
-    {
-        var known = station.Records.Catalogues();
-        if (known.All(catalogue => catalogue.Name != name)) throw Unknown(name, known).ToException();
     }
 
     private static Command CreateDrop()
@@ -127,17 +79,8 @@ internal static class CatalogueCommand
         var command = new Command("drop", "Forget a catalogue; installed apps stay") { name };
         command.SetAction(parsed =>
         {
-            using var call = new Invocation(parsed);
-            var dropped = ReadName(parsed.GetValue(name)!);
-            if (call.RunRaised() is { } ended) return ended;
-            using var station = call.OpenToChange();
-            var known = station.Records.Catalogues();
-            if (known.All(catalogue => catalogue.Name != dropped)) throw Unknown(dropped, known).ToException();
-
-            // The data first, which can be fetched again: where that fails, the catalogue is still there to be dropped.
-            station.Cache.Drop(dropped);
-            station.Records.DropCatalogue(dropped);
-            CatalogueView.ShowDropped(call.Output, dropped, station.State().Apps.Count(app => app.Catalogue == dropped));
+            using var call = new Call(parsed);
+            CatalogueView.ShowDropped(call.Output, new CatalogueUpkeep(call.Session).Drop(ReadName(parsed.GetValue(name)!)));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -152,22 +95,24 @@ internal static class CatalogueCommand
         var command = new Command("build", "Check a folder of cards and publish it") { cards, target, artifacts, afresh };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            var folder = parsed.GetValue(cards)!;
-            if (!Directory.Exists(folder)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}").ToException();
-            var document = await CataloguePublisher.PublishAsync(folder, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(afresh), cancel);
-            CatalogueView.ShowBuilt(call.Output, document, parsed.GetValue(target)!);
+            using var call = new Call(parsed);
+            var result = await new BuildCatalogue(call.Host).RunAsync(
+                parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(afresh), cancel);
+            CatalogueView.ShowBuilt(call.Output, result);
             return ExitCodes.AllAsAsked;
         });
         return command;
     }
 
+    /// <summary>Has a command show the catalogues as they are behind it.</summary>
+    private static void SetListing(Command command, Func<CatalogueUpkeep, ParseResult, CatalogueList> run) => command.SetAction(parsed =>
+    {
+        using var call = new Call(parsed);
+        CatalogueView.ShowList(call.Output, run(new CatalogueUpkeep(call.Session), parsed));
+        return ExitCodes.AllAsAsked;
+    });
+
     private static CatalogueName ReadName(string text) =>
         CatalogueName.TryParse(text, out var name) ? name
         : throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" cannot be the name of a catalogue", $"expected {CatalogueName.Expected}").ToException();
-
-    private static Problem Unknown(CatalogueName name, IReadOnlyList<RegisteredCatalogue> known) => new(
-        ProblemCode.NothingMatched, $"there is no catalogue \"{name}\"", Remedy: known.Count == 0 ? "none has been added yet" : $"the catalogues are: {string.Join(", ", known.Select(catalogue => catalogue.Name))}");
-
-    private static string Joined(string why, string state) => why.Length == 0 ? state : $"{why}; {state}";
 }

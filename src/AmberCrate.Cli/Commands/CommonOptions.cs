@@ -1,6 +1,6 @@
 using System.CommandLine;
 using System.CommandLine.Parsing;
-using AmberCrate.Core.Values;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -11,10 +11,7 @@ internal static class CommonOptions
 
     public static Option<string> Root { get; } = new("--root") { Description = "Keep everything below DIR, as if it were the home folder, or / with --everyone", HelpName = "DIR", Recursive = true };
 
-    public static Option<bool> Everyone { get; } = new(CommandText.EveryoneOption) { Description = "Work on the apps of everyone on this machine instead of your own", Recursive = true };
-
-    /// <summary>Whose apps a command line is about.</summary>
-    public static InstallScope ScopeOf(ParseResult parsed) => parsed.GetValue(Everyone) ? InstallScope.Everyone : InstallScope.ThisUser;
+    public static Option<bool> AllUsers { get; } = new(CallOptions.AllUsersOption) { Description = "Work on the apps of everyone on this machine instead of your own", Recursive = true };
 
     public static Option<bool> NoColour { get; } = new("--no-colour") { Description = "Write without colour, as NO_COLOR=1 does", Recursive = true };
 
@@ -34,13 +31,16 @@ internal static class CommonOptions
         return texts;
     }
 
+    /// <summary>An argument that names apps, as many as one likes.</summary>
+    public static Argument<string[]> Apps(string description) => new("APP") { Description = description, Arity = ArgumentArity.ZeroOrMore };
+
     public static Option<string[]> Skip { get; } = new("--skip") { Description = "Leave APP out of the plan, and what cannot be there without it", HelpName = "APP" };
 
     public static Option<string> AsShown { get; } = new("--as-shown") { Description = "Carry the plan out without showing it or asking, if it is the one of this digest, which --dry-run --json tells", HelpName = "sha256:DIGEST" };
 
     public static Option<string[]> Expect { get; } = new("--expect") { Description = "Accept for APP the file of this digest, which you have checked, in place of the catalogue's", HelpName = "APP=sha256:DIGEST" };
 
-    public static Option<string> Transfers { get; } = new("--transfers") { Description = "Fetch up to N files at a time (usually 4)", HelpName = "N" };
+    public static Option<string> Downloads { get; } = new("--downloads") { Description = "Fetch up to N files at a time (usually 4)", HelpName = "N" };
 
     public static Option<string> Bandwidth { get; } = new("--bandwidth") { Description = "Fetch no more than SIZE a second in all, such as 2MiB", HelpName = "SIZE" };
 

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -13,11 +14,10 @@ internal static class DueCommand
         var command = new Command("due", "What is outdated, and by how much") { check };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            using var station = await call.OpenToReadFreshAsync(cancel);
-            var entries = DueEntry.All(station.State(), station.Offers());
-            DueView.Show(call.Output, entries, station);
-            return parsed.GetValue(check) && entries.Any(entry => entry.State == DueState.Due) ? ExitCodes.Difference : ExitCodes.AllAsAsked;
+            using var call = new Call(parsed);
+            var result = await new ListDue(call.Session).RunAsync(cancel);
+            DueView.Show(call.Output, result);
+            return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due) ? ExitCodes.Difference : ExitCodes.AllAsAsked;
         });
         return command;
     }

@@ -1,8 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -18,16 +17,11 @@ internal static class ExportCommand
         var command = new Command("export", "Write this machine down as a bundle") { file, without, update, title };
         command.SetAction(parsed =>
         {
-            using var call = new Invocation(parsed);
-            using var station = call.OpenToRead();
-            var capture = new BundleCapture(parsed.GetValue(title) ?? Environment.MachineName, DateOnly.FromDateTime(Invocation.Clock.GetLocalNow().DateTime));
-            var (bundle, notCarried) = BundleCapturing.Capture(
-                station.State().Apps, [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))], capture, !parsed.GetValue(without));
-            var path = parsed.GetValue(file);
-            if (path is null && call.Output.IsJson) throw new Problem(ProblemCode.BadCommandLine, "--json needs a file for the bundle", Remedy: "add --output FILE").ToException();
-            if (path is null) call.Output.Raw(BundleWriter.Write(bundle));
-            else ExportView.Show(call.Output, BundleFile.Write(path, bundle, parsed.GetValue(update)), bundle, notCarried);
-            if (path is null) ExportView.ShowNotCarried(call.Output, notCarried);
+            using var call = new Call(parsed);
+            if (parsed.GetValue(file) is null && call.Output.IsJson)
+                throw new Problem(ProblemCode.BadCommandLine, "--json needs a file for the bundle", remedy: "add --output FILE").ToException();
+            var request = new ExportRequest(parsed.GetValue(file), parsed.GetValue(title), !parsed.GetValue(without), parsed.GetValue(update));
+            ExportView.Show(call.Output, new Export(call.Session).Run(request));
             return ExitCodes.AllAsAsked;
         });
         return command;

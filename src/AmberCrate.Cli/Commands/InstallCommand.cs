@@ -1,7 +1,5 @@
 using System.CommandLine;
-using AmberCrate.Cli.Views;
-using AmberCrate.Core.Planning;
-using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -10,16 +8,10 @@ internal static class InstallCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var apps = new Argument<string[]>("APP") { Description = "What to install: [catalogue:]app[@selector]", Arity = ArgumentArity.ZeroOrMore };
-        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile, CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown, CommonOptions.ToInstaller, CommonOptions.EvenOpen, CommonOptions.Wait, CommonOptions.Expect, CommonOptions.Transfers, CommonOptions.Bandwidth };
-        command.SetAction(async (parsed, cancel) =>
-        {
-            using var call = new Invocation(parsed);
-            var references = call.References(parsed.GetValue(apps)!);
-            using var station = await call.OpenToChangeFreshAsync(cancel);
-            var plan = new Planner(station.State(), station.Offers()).Install(references).Expecting(call.StatedDigests()).Giving(call.InstallerArguments());
-            return await PlanRun.GoAsync(call, station, plan, new PlanView(), new RunSignals(cancel, now));
-        });
+        var apps = CommonOptions.Apps("What to install: [catalogue:]app[@selector]");
+        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile };
+        command.AddRunOptions(fetches: true);
+        command.SetRun((call, parsed, signals) => new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals), now);
         return command;
     }
 }

@@ -1,7 +1,5 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Planning;
-using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -15,16 +13,8 @@ internal static class ListCommand
         var command = new Command("list", "What is on this machine") { words };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            using var station = await call.OpenToReadFreshAsync(cancel);
-            var wanted = parsed.GetValue(words)!.Select(SearchText.Squash).ToList();
-            using var other = call.OpenEveryonesToo(station);
-            var entries = new[] { station, other }.OfType<Workstation>()
-                .SelectMany(one => DueEntry.All(one.State(), one.Offers()).Select(entry => (one.Layout.Scope, Entry: entry)))
-                .Where(item => wanted.TrueForAll(word => SearchText.Squash(item.Entry.App.Id.Text + " " + item.Entry.App.Name).Contains(word, StringComparison.Ordinal)))
-                .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)
-                .ToList();
-            ListView.Show(call.Output, entries, station, other);
+            using var call = new Call(parsed);
+            ListView.Show(call.Output, await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;

@@ -3,7 +3,6 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -30,17 +29,15 @@ internal static class SearchCommand
         var command = new Command("search", "Find apps by name or purpose") { Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit };
         command.SetAction(async (parsed, cancel) =>
         {
-            using var call = new Invocation(parsed);
-            using var station = await call.OpenToReadFreshAsync(cancel);
-            var request = ReadRequest(parsed, station);
-            var results = station.Cache.Search(request);
-            SearchView.Show(call.Output, string.Join(' ', parsed.GetValue(Words)!), request, results, station);
-            return results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
+            using var call = new Call(parsed);
+            var report = await new Search(call.Session).RunAsync(ReadWish(parsed), cancel);
+            SearchView.Show(call.Output, report);
+            return report.Results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
         });
         return command;
     }
 
-    private static SearchRequest ReadRequest(ParseResult parsed, Workstation station)
+    private static SearchWish ReadWish(ParseResult parsed)
     {
         if (parsed.GetValue(Limit) < 1) throw Misuse("--limit takes a whole number from 1");
         if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled)) throw Misuse("--installed and --not-installed exclude each other");
@@ -53,16 +50,7 @@ internal static class SearchCommand
             Installed = parsed.GetValue(Installed) ? true : parsed.GetValue(NotInstalled) ? false : null,
             ReviewedOnly = parsed.GetValue(Reviewed),
         };
-        var catalogues = station.Offers().Catalogues;
-        if (parsed.GetValue(InCatalogue) is { } only)
-        {
-            catalogues = [.. catalogues.Where(name => name.Text == only)];
-            if (catalogues.Count == 0) throw new Problem(ProblemCode.NothingMatched, $"there is no catalogue \"{only}\" that is asked", Remedy: "acrate catalogue list").ToException();
-        }
-
-        var query = SearchQuery.Of(parsed.GetValue(Words)!);
-        if (parsed.GetValue(Words)!.Length == 0 && filter.IsEmpty && parsed.GetValue(InCatalogue) is null) throw Misuse("search needs words, or a filter to list by");
-        return new SearchRequest(query, filter, ReadOrder(parsed.GetValue(Sort)), catalogues, [.. station.State().Apps.Select(app => app.Id.Text)], parsed.GetValue(Limit)) { IsListing = parsed.GetValue(Words)!.Length == 0 };
+        return new SearchWish(parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue), parsed.GetValue(Limit));
     }
 
     private static AppKind? ReadKind(string? word) => word switch
@@ -83,5 +71,5 @@ internal static class SearchCommand
         _ => throw Misuse($"--sort takes match, name or newest, not \"{word}\""),
     };
 
-    private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what, Remedy: "acrate search --help").ToException();
+    private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what, remedy: NextCommand.HelpOf("search")).ToException();
 }

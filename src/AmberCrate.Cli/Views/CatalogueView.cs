@@ -1,5 +1,6 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Values;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
 
@@ -10,7 +11,7 @@ internal static class CatalogueView
 {
     public static void ShowAdded(Output output, RefreshResult result)
     {
-        if (output.IsJson) WriteJson(output, [result]);
+        if (output.IsJson) output.Json(CataloguesDocument.Of([result], output.Call));
         else output.Line("Added ", new Cell(result.Catalogue.Name.Text, Tone.Strong), $": {result.State!.Title}, {Words.Count(result.State.Apps, "app")}");
     }
 
@@ -18,112 +19,72 @@ internal static class CatalogueView
     {
         if (output.IsJson)
         {
-            WriteJson(output, results);
+            output.Json(CataloguesDocument.Of(results, output.Call));
             return;
         }
 
         if (results.Count == 0) output.Line("No catalogue is to be refreshed.");
         foreach (var result in results)
         {
-            if (result.Problem is { } problem)
-            {
-                output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
-                if (problem.Why.Length > 0) output.Line($"  why: {problem.Why}");
-                if (problem.Remedy.Length > 0) output.Line($"  next: {problem.Remedy}");
-                output.Line(result.State is { } old ? $"  the data of {JsonFields.Time(old.Refreshed)} stay in use" : "  nothing is known of it yet");
-            }
-            else
-            {
-                var news = result.Changed ? $"{result.ShardsRead} of {Words.Count(result.ShardsInAll, "shard")} fetched" : "nothing new";
-                output.Line(new Cell(result.Catalogue.Name.Text, Tone.Strong), $"  {news}, {Words.Count(result.State!.Apps, "app")}");
-            }
+            if (result.Problem is { } problem) ShowFailed(output, result, problem);
+            else output.Line(new Cell(result.Catalogue.Name.Text, Tone.Strong), $"  {News(result)}, {Words.Count(result.State!.Apps, "app")}");
         }
     }
 
-    public static void ShowList(Output output, Workstation station)
+    public static void ShowList(Output output, CatalogueList list)
     {
-        var catalogues = station.Records.Catalogues().Select(catalogue => (Catalogue: catalogue, State: station.Cache.StateOf(catalogue))).ToList();
         if (output.IsJson)
         {
-            WriteJson(output, [.. catalogues.Select(pair => new RefreshResult(pair.Catalogue, pair.State, false, 0, 0, null))]);
+            output.Json(CataloguesDocument.Of(list));
             return;
         }
 
-        if (catalogues.Count == 0)
+        if (list.Entries.Count == 0)
         {
             output.Line("No catalogue has been added.");
-            output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate catalogue add") + " NAME LOCATION");
+            output.Next(NextCommand.Of("catalogue add", "NAME", "LOCATION"));
             return;
         }
 
         var table = new TextTable("catalogue", "apps", "refreshed", "state", "location", "title");
-        foreach (var (catalogue, state) in catalogues)
+        foreach (var (catalogue, state) in list.Entries)
         {
             table.Add(
                 new Cell(catalogue.Name.Text, Tone.Strong), state is null ? "" : $"{state.Apps}",
-                state is null ? new Cell("never", Tone.Attention) : Words.Ago(state.Refreshed, station.Clock.GetUtcNow()), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
+                state is null ? new Cell("never", Tone.Attention) : DataAge.Ago(state.Refreshed, list.Now),
+                new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
         }
 
         output.Table(table);
-        output.Line(new Cell($"{Words.Count(catalogues.Count, "catalogue")}, in order of preference", Tone.Quiet));
+        output.Line(new Cell($"{Words.Count(list.Entries.Count, "catalogue")}, in order of preference", Tone.Quiet));
     }
 
-    public static void ShowDropped(Output output, CatalogueName name, int apps)
+    public static void ShowDropped(Output output, DroppedCatalogue dropped)
     {
         if (output.IsJson)
         {
-            output.Json(json =>
-            {
-                json.WriteStartObject();
-                json.WriteString("dropped", name.Text);
-                json.WriteNumber("installed_apps", apps);
-                json.WriteEndObject();
-            });
+            output.Json(new DroppedDocument(dropped.Name.Text, dropped.Apps));
             return;
         }
 
-        output.Line("Dropped ", new Cell(name.Text, Tone.Strong), apps == 0 ? "." : $". {Words.Count(apps, "installed app")} came from it: they stay, and get no upgrades.");
+        var rest = dropped.Apps == 0 ? "." : $". {Words.Count(dropped.Apps, "installed app")} came from it: they stay, and get no upgrades.";
+        output.Line("Dropped ", new Cell(dropped.Name.Text, Tone.Strong), rest);
     }
 
-    public static void ShowBuilt(Output output, CatalogueDocument document, string folder)
+    public static void ShowBuilt(Output output, PublishResult result)
     {
-        if (output.IsJson)
-        {
-            output.Json(json =>
-            {
-                json.WriteStartObject();
-                json.WriteString("folder", Path.GetFullPath(folder));
-                json.WriteNumber("apps", document.Apps);
-                json.WriteNumber("shards", document.Shards.Count);
-                json.WriteNumber("size", document.Shards.Sum(shard => shard.Size));
-                json.WriteEndObject();
-            });
-            return;
-        }
-
-        output.Line($"Published {Words.Count(document.Apps, "app")} in {Words.Count(document.Shards.Count, "shard")} ({Words.Size(document.Shards.Sum(shard => shard.Size))}) to ", new Cell(folder, Tone.Strong));
+        var (apps, shards, size) = (result.Document.Apps, result.Document.Shards.Count, result.Document.Shards.Sum(shard => shard.Size));
+        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, shards, size));
+        else output.Line($"Published {Words.Count(apps, "app")} in {Words.Count(shards, "shard")} ({Words.Size(size)}) to ", new Cell(result.Folder, Tone.Strong));
     }
 
-    private static void WriteJson(Output output, IReadOnlyList<RefreshResult> results) => output.Json(json =>
+    private static void ShowFailed(Output output, RefreshResult result, Problem problem)
     {
-        json.WriteStartObject();
-        json.WriteStartArray("catalogues");
-        foreach (var result in results)
-        {
-            json.WriteStartObject();
-            json.WriteString("name", result.Catalogue.Name.Text);
-            json.WriteString("location", result.Catalogue.Location);
-            json.WriteBoolean("paused", result.Catalogue.IsPaused);
-            json.WriteString("title", result.State?.Title);
-            json.WriteString("refreshed", result.State is null ? null : JsonFields.Time(result.State.Refreshed));
-            if (result.State is null) json.WriteNull("apps");
-            else json.WriteNumber("apps", result.State.Apps);
-            json.WriteNumber("shards_read", result.ShardsRead);
-            json.WriteProblem(result.Problem);
-            json.WriteEndObject();
-        }
+        output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
+        ErrorView.ShowRest(output, problem);
+        output.Line(result.State is { } old ? $"  the data of {Words.Time(old.Refreshed)} stay in use" : "  nothing is known of it yet");
+    }
 
-        json.WriteEndArray();
-        json.WriteEndObject();
-    });
+    private static string News(RefreshResult result) =>
+        result.Changed ? $"{result.ShardsRead} of {Words.Count(result.ShardsInAll, "shard")} fetched" : "nothing new";
 }

@@ -1,5 +1,6 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Values;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
@@ -7,15 +8,16 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what is outdated, and by how much.</summary>
 internal static class DueView
 {
-    public static void Show(Output output, IReadOnlyList<DueEntry> entries, Workstation station)
+    public static void Show(Output output, ListResult result)
     {
-        var shown = entries.Where(entry => entry.State != DueState.Current).OrderBy(entry => entry.State).ToList();
+        var listed = result.Entries.Where(item => item.Entry.State != DueState.Current).OrderBy(item => item.Entry.State).ToList();
         if (output.IsJson)
         {
-            WriteJson(output, [.. shown.Select(entry => (station.Layout.Scope, entry))], station);
+            output.Json(ListDocument.Of(listed, result.Standing));
             return;
         }
 
+        var shown = listed.ConvertAll(item => item.Entry);
         var table = new TextTable("app", "installed", "available", "behind", "catalogue", "remark");
         foreach (var entry in shown)
         {
@@ -27,44 +29,19 @@ internal static class DueView
         }
 
         output.Table(table);
+        output.Line(new Cell($"{Answer(shown, result.Entries.Count)} · {Words.Age(result.Standing)}", Tone.Quiet));
+        if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
+    }
+
+    private static string Answer(List<DueEntry> shown, int count)
+    {
         var due = shown.Count(entry => entry.State == DueState.Due);
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
-        var answer = due == 0 ? $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {Words.Count(entries.Count, "app")}" : $"{due} of {Words.Count(entries.Count, "app")} due";
-        output.Line(new Cell($"{answer}{(pinned > 0 ? $", {pinned} pinned" : "")} · {Words.Age(station)}", Tone.Quiet));
-        if (due > 0) output.Line("next: " + CommandText.In(station.Layout.Scope, "acrate upgrade"));
+        var apps = Words.Count(count, "app");
+        var answer = due > 0 ? $"{due} of {apps} due" : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
+        return pinned > 0 ? $"{answer}, {pinned} pinned" : answer;
     }
-
-    /// <summary>Writes installed apps, of one scope or of both.</summary>
-    public static void WriteJson(Output output, IReadOnlyList<(InstallScope Scope, DueEntry Entry)> entries, Workstation station) => output.Json(json =>
-    {
-        json.WriteStartObject();
-        json.WriteStartArray("apps");
-        foreach (var (scope, entry) in entries)
-        {
-            var app = entry.App;
-            json.WriteStartObject();
-            json.WriteString("id", app.Id.Text);
-            json.WriteString("name", app.Name);
-            json.WriteString("type", JsonFields.Kind(app.Kind));
-            json.WriteString("version", app.Version.Text);
-            json.WriteString("line", app.Line.Name);
-            json.WriteString("asked", app.Asked?.ToString());
-            json.WriteString("catalogue", app.Catalogue.Text);
-            json.WriteString("since", JsonFields.Time(app.InstalledAt));
-            json.WriteString("scope", Words.Of(scope));
-            json.WriteString("state", State(entry.State));
-            json.WriteString("available", entry.Available?.Release.Version.Text);
-            json.WriteString("beyond", entry.Beyond?.Release.Version.Text);
-            json.WriteNumber("releases_behind", entry.ReleasesBehind);
-            json.WriteNumber("days_behind", entry.DaysBehind);
-            json.WriteEndObject();
-        }
-
-        json.WriteEndArray();
-        json.WriteCatalogues(station.CatalogueStates());
-        json.WriteEndObject();
-    });
 
     private static string Remark(DueEntry entry) => entry.State switch
     {
@@ -76,16 +53,5 @@ internal static class DueView
         _ when entry.Beyond is { } beyond => $"kept to @{entry.App.Asked}; {beyond.Release.Version} is beyond",
         _ when entry.App.Asked is { } asked => $"kept to @{asked}",
         _ => "",
-    };
-
-    private static string State(DueState state) => state switch
-    {
-        DueState.Current => "current",
-        DueState.Due => "due",
-        DueState.Pinned => "pinned",
-        DueState.Paused => "paused",
-        DueState.NotFetched => "not-fetched",
-        DueState.Dropped => "dropped",
-        _ => "not-offered",
     };
 }

@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Cli.Views;
@@ -10,24 +11,22 @@ internal static class ErrorView
     {
         output.Status("");
         output.Flush();
-        WriteText(Console.Error, problem);
-        if (!output.IsJson) return;
-        output.Json(json =>
-        {
-            json.WriteStartObject();
-            json.WriteStartObject("error");
-            json.WriteFields(problem);
-            json.WriteEndObject();
-            json.WriteNumber("exit_code", ExitCodes.Of(problem.Code));
-            json.WriteEndObject();
-        });
+        WriteText(Console.Error, problem, output.Call);
+        if (output.IsJson) output.Json(new ErrorDocument(ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
     }
 
-    private static void WriteText(TextWriter text, Problem problem)
+    /// <summary>The lines about why, and what to do, below what happened.</summary>
+    public static void ShowRest(Output output, Problem problem)
+    {
+        if (problem.Why.Length > 0) output.Line($"  why: {problem.Why}");
+        if (!problem.Remedy.IsEmpty) output.Line($"  next: {problem.Remedy.In(output.Call)}");
+    }
+
+    private static void WriteText(TextWriter text, Problem problem, CallOptions call)
     {
         text.WriteLine($"acrate: {Printable.Line(problem.What)}");
         if (problem.Why.Length > 0) text.WriteLine($"  why: {Printable.Line(problem.Why)}");
-        if (problem.Remedy.Length > 0) text.WriteLine($"  next: {Printable.Line(problem.Remedy)}");
-        foreach (var detail in problem.Details) text.WriteLine($"    {Printable.Line(detail)}");
+        if (!problem.Remedy.IsEmpty) text.WriteLine($"  next: {Printable.Line(problem.Remedy.In(call))}");
+        foreach (var detail in problem.Details) text.WriteLine($"    {Printable.Line(detail.In(call))}");
     }
 }

@@ -1,40 +1,30 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 
 /// <summary>Says what an export has written, and what it could not carry.</summary>
 internal static class ExportView
 {
-    public static void Show(Output output, (string Path, IReadOnlyList<string> NotHere) written, Bundle bundle, IReadOnlyList<InstalledApp> notCarried)
+    public static void Show(Output output, ExportResult result)
     {
         if (output.IsJson)
         {
-            WriteJson(output, written, bundle, notCarried);
+            output.Json(new ExportDocument(result.File!, result.Bundle.Apps.Count, result.NotHere, [.. result.NotCarried.Select(app => app.Id.Text)]));
             return;
         }
 
-        output.Line($"Wrote {Words.Count(bundle.Apps.Count, "app")} from {Words.Count(bundle.Catalogues.Count, "catalogue")} to ", new Cell(written.Path, Tone.Strong));
-        if (written.NotHere.Count > 0) output.Line($"In the file but not on this machine, and left as they are: {string.Join(", ", written.NotHere)}");
-        ShowNotCarried(output, notCarried);
+        if (result.File is { } file) ShowWritten(output, result, file);
+        else output.Raw(BundleWriter.Write(result.Bundle));
+        foreach (var app in result.NotCarried)
+            output.Notice($"{app.Id} {app.Version} is not in the bundle: its catalogue {app.Catalogue} is not known here any more");
     }
 
-    public static void ShowNotCarried(Output output, IReadOnlyList<InstalledApp> notCarried)
+    private static void ShowWritten(Output output, ExportResult result, string file)
     {
-        foreach (var app in notCarried) output.Notice($"{app.Id} {app.Version} is not in the bundle: its catalogue {app.Catalogue} is not known here any more");
+        var bundle = result.Bundle;
+        output.Line($"Wrote {Words.Count(bundle.Apps.Count, "app")} from {Words.Count(bundle.Catalogues.Count, "catalogue")} to ", new Cell(file, Tone.Strong));
+        if (result.NotHere.Count > 0) output.Line($"In the file but not on this machine, and left as they are: {string.Join(", ", result.NotHere)}");
     }
-
-    private static void WriteJson(Output output, (string Path, IReadOnlyList<string> NotHere) written, Bundle bundle, IReadOnlyList<InstalledApp> notCarried) => output.Json(json =>
-    {
-        json.WriteStartObject();
-        json.WriteString("file", written.Path);
-        json.WriteNumber("apps", bundle.Apps.Count);
-        json.WriteStartArray("not_on_this_machine");
-        foreach (var name in written.NotHere) json.WriteStringValue(name);
-        json.WriteEndArray();
-        json.WriteStartArray("not_carried");
-        foreach (var app in notCarried) json.WriteStringValue(app.Id.Text);
-        json.WriteEndArray();
-        json.WriteEndObject();
-    });
 }

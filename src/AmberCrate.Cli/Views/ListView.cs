@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
@@ -7,36 +8,43 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what is on the machine.</summary>
 internal static class ListView
 {
-    /// <summary>Shows apps, of one scope or of both.</summary>
-    /// <param name="output">Where to.</param>
-    /// <param name="entries">The apps, each with its scope, ordered by id.</param>
-    /// <param name="station">The scope that was asked for.</param>
-    /// <param name="other">The other scope, where its apps are among them.</param>
-    public static void Show(Output output, IReadOnlyList<(InstallScope Scope, DueEntry Entry)> entries, Workstation station, Workstation? other)
+    public static void Show(Output output, ListResult result)
     {
         if (output.IsJson)
         {
-            DueView.WriteJson(output, entries, station);
+            output.Json(ListDocument.Of(result.Entries, result.Standing));
             return;
         }
 
-        var table = new TextTable(["app", "version", "newer", "asked for", .. other is null ? Array.Empty<string>() : ["for"], "catalogue", "kind", "name"]);
-        foreach (var (scope, entry) in entries)
+        output.Table(TableOf(result));
+        var outdated = result.Entries.Count(item => item.Entry.State == DueState.Due);
+        output.Line(new Cell($"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated · {Age(result)}", Tone.Quiet));
+        ScopeView.ShowTwice(output, result.Twice, result.Scope, result.FirstOnPath);
+    }
+
+    private static TextTable TableOf(ListResult result)
+    {
+        string[] scope = result.OtherStanding is null ? [] : ["for"];
+        var table = new TextTable(["app", "version", "newer", "asked for", .. scope, "catalogue", "kind", "name"]);
+        foreach (var (whom, entry) in result.Entries)
         {
             var app = entry.App;
-            var newer = entry.Available ?? entry.Beyond;
+            var newer = (entry.Available ?? entry.Beyond)?.Release.Version.Text ?? "";
+            Cell[] shownScope = result.OtherStanding is null ? [] : [whom == InstallScope.Everyone ? "everyone" : "you"];
             table.Add(
             [
-                new Cell(app.Id.Text, Tone.Strong), app.Version.Text, new Cell(newer?.Release.Version.Text ?? "", entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
-                app.Asked is null ? "" : $"@{app.Asked}", .. other is null ? Array.Empty<Cell>() : [scope == InstallScope.Everyone ? "everyone" : "you"], app.Catalogue.Text, Words.Of(app.Kind), app.Name,
+                new Cell(app.Id.Text, Tone.Strong), app.Version.Text, new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
+                app.Asked is null ? "" : $"@{app.Asked}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
             ]);
         }
 
-        output.Table(table);
-        var outdated = entries.Count(item => item.Entry.State == DueState.Due);
-        var age = Words.Age(station);
-        if (other is not null) age = $"{Words.For(station.Layout.Scope)}: {age} · {Words.For(other.Layout.Scope)}: {Words.Age(other)}";
-        output.Line(new Cell(Words.Count(entries.Count, "app") + ", " + outdated + " outdated · " + age, Tone.Quiet));
-        if (other is not null) ScopeView.ShowTwice(output, [.. entries.GroupBy(item => item.Entry.App.Id).Where(group => group.Count() > 1).SelectMany(group => group.Where(item => item.Scope == other.Layout.Scope)).Select(item => item.Entry.App)], station);
+        return table;
+    }
+
+    private static string Age(ListResult result)
+    {
+        var age = Words.Age(result.Standing);
+        if (result.OtherStanding is not { } other) return age;
+        return $"{ScopeText.For(result.Scope)}: {age} · {ScopeText.For(ScopeView.OtherThan(result.Scope))}: {Words.Age(other)}";
     }
 }

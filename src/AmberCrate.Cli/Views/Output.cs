@@ -1,57 +1,76 @@
-using System.Buffers;
-using System.CommandLine;
 using System.Text;
-using System.Text.Encodings.Web;
 using System.Text.Json;
-using AmberCrate.Cli.Commands;
+using System.Text.Json.Serialization.Metadata;
+using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
+using Spectre.Console;
+using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;
 
 /// <summary>Where results go: a person at a terminal, a pipe, or a program that reads JSON.</summary>
 internal sealed class Output : IDisposable
 {
-    private const int DefaultWidth = 100;
-    private const int TextBuffer = 1 << 11;
-
-    private static readonly JsonWriterOptions JsonLayout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
-
-    private static readonly JsonWriterOptions LineLayout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private const int DefaultWidth = 100, LeastWidth = 20, TextBuffer = 1 << 11;
 
     private readonly OutputStream _bytes = new();
     private readonly StreamWriter _text;
-    private int _blockHeight;
-    private bool _hasEvents;
     private readonly bool _outIsTerminal;
-    private readonly bool _colour;
+    private readonly bool _hasColour;
+    private bool _hasLines;
 
-    private Output(bool json, bool noColour)
+    /// <summary>Makes an output.</summary>
+    /// <param name="isJson">Whether JSON is wanted.</param>
+    /// <param name="hasColour">Whether colours may be used on a terminal.</param>
+    /// <param name="call">The options that suggested commands carry.</param>
+    public Output(bool isJson, bool hasColour, CallOptions call)
     {
-        IsJson = json;
+        (IsJson, Call, _hasColour) = (isJson, call, hasColour);
         _outIsTerminal = OutputStream.IsTerminal(OutputStream.Descriptor);
         ErrorIsTerminal = OutputStream.IsTerminal(OutputStream.ErrorDescriptor);
-        _colour = !noColour && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR")) && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
         _text = new StreamWriter(_bytes, new UTF8Encoding(false), TextBuffer) { AutoFlush = false };
     }
 
-    /// <summary>Whether one JSON document is wanted.</summary>
+    /// <summary>Whether JSON is wanted.</summary>
     public bool IsJson { get; }
+
+    /// <summary>The options that suggested commands carry.</summary>
+    public CallOptions Call { get; }
 
     /// <summary>Whether somebody watches standard error.</summary>
     public bool ErrorIsTerminal { get; }
 
     /// <summary>The width of the terminal in columns.</summary>
-    public static int Width => Console.IsOutputRedirected || Console.WindowWidth < 20 ? DefaultWidth : Console.WindowWidth;
+    public static int Width => Console.IsOutputRedirected || Console.WindowWidth < LeastWidth ? DefaultWidth : Console.WindowWidth;
 
-    /// <summary>The output that a command line asks for.</summary>
-    public static Output Of(ParseResult parsed) => new(parsed.GetValue(CommonOptions.Json), parsed.GetValue(CommonOptions.NoColour));
+    /// <summary>The terminal on which something may move: that of the results where they go to one, so that both keep out of each other's way.</summary>
+    public IAnsiConsole Moving => _outIsTerminal ? Terminal : ErrorTerminal;
+
+    private IAnsiConsole Terminal => field ??= ConsoleOn(_text);
+
+    private IAnsiConsole ErrorTerminal => field ??= ConsoleOn(Console.Error);
 
     /// <summary>Writes a line made of pieces; foreign text in it is made safe.</summary>
     public void Line(params ReadOnlySpan<Cell> pieces)
     {
-        foreach (var piece in pieces) Write(Printable.Line(piece.Text), piece.Tone);
+        Cell[] safe = new Cell[pieces.Length];
+        for (var at = 0; at < pieces.Length; at++) safe[at] = pieces[at] with { Text = Printable.Line(pieces[at].Text) };
+        if (_outIsTerminal && Moves)
+        {
+            Terminal.Write(new RawLine(safe));
+            return;
+        }
+
+        foreach (var piece in safe) _text.Write(_outIsTerminal && _hasColour ? Palette.Coloured(piece.Text, piece.Tone) : piece.Text);
         _text.Write('\n');
     }
+
+    /// <summary>Whether something moves on the terminal, above which lines must be written with care.</summary>
+    public bool Moves { get; set; }
+
+    /// <summary>Writes what to do next, with the options of the call in it.</summary>
+    public void Next(Advice advice) => Line("next: " + advice.In(Call));
 
     /// <summary>Writes text as it is, such as a file that is printed instead of written.</summary>
     public void Raw(string text) => _text.Write(text);
@@ -59,44 +78,41 @@ internal sealed class Output : IDisposable
     /// <summary>Writes paragraphs, wrapped and indented on a terminal.</summary>
     public void Paragraphs(string text, int indent)
     {
-        foreach (var paragraph in Printable.Lines(text).Trim().Split('\n'))
+        foreach (var paragraph in Printable.Lines(text).Trim().Split('\n').Select(paragraph => paragraph.Trim()))
         {
-            foreach (var line in _outIsTerminal ? WordWrap.Lines(paragraph.Trim(), Width - indent) : [paragraph.Trim()])
-                _text.Write(line.Length == 0 ? "\n" : $"{new string(' ', indent)}{line}\n");
+            if (_outIsTerminal && paragraph.Length > 0) Show(new Padder(new Text(paragraph), new Padding(indent, 0, 0, 0)));
+            else _text.Write(paragraph.Length == 0 ? "\n" : $"{new string(' ', indent)}{paragraph}\n");
         }
     }
 
-    /// <summary>Writes a table: aligned columns on a terminal and in a pipe, where no line is wrapped or cut.</summary>
+    /// <summary>Writes a table: laid out for the terminal, or in a pipe with one record a line.</summary>
     public void Table(TextTable table)
     {
-        if (table.Rows.Count > 0) table.Write(_outIsTerminal ? Width : null, Write);
+        if (table.Rows.Count == 0) return;
+        if (_outIsTerminal)
+        {
+            foreach (var part in table.Renderables(Width)) Show(part);
+            return;
+        }
+
+        foreach (var line in table.Lines()) _text.Write(line + "\n");
     }
 
-    /// <summary>Writes one JSON document; as one more line where events have been written.</summary>
-    public void Json(Action<Utf8JsonWriter> write) => WriteJson(write, _hasEvents ? LineLayout : JsonLayout);
+    /// <summary>Writes one JSON document; on one line where lines of events have been written.</summary>
+    public void Json<T>(T document) => Json(document, _hasLines ? DocumentContext.Lines : DocumentContext.Documents);
 
     /// <summary>Writes one event as a line of JSON.</summary>
-    /// <param name="name">What happens.</param>
-    /// <param name="write">Writes further fields into the object.</param>
-    public void Event(string name, Action<Utf8JsonWriter> write)
+    public void Event<T>(T line)
     {
-        _hasEvents = true;
-        WriteJson(
-            json =>
-            {
-                json.WriteStartObject();
-                json.WriteString("event", name);
-                write(json);
-                json.WriteEndObject();
-            },
-            LineLayout);
+        _hasLines = true;
+        Json(line, DocumentContext.Lines);
     }
 
     /// <summary>Writes a remark that is no part of the result.</summary>
-    public void Notice(string text)
+    public void Notice(Advice text)
     {
         _text.Flush();
-        Console.Error.WriteLine($"note: {Printable.Line(text)}");
+        Console.Error.WriteLine($"note: {Printable.Line(text.In(Call))}");
     }
 
     /// <summary>Replaces the line at the bottom of the terminal; an empty one takes it away. Only where somebody watches.</summary>
@@ -108,66 +124,30 @@ internal sealed class Output : IDisposable
         Console.Error.Write("\r" + (line.Length >= Width ? line[..(Width - 1)] : line) + "\u001b[K");
     }
 
-    /// <summary>Replaces the lines at the bottom of the terminal; none take them away. Only where somebody watches.</summary>
-    public void Block(IReadOnlyList<IReadOnlyList<Cell>> lines)
-    {
-        if (!ErrorIsTerminal || (lines.Count == 0 && _blockHeight == 0)) return;
-        _text.Flush();
-        var screen = new StringBuilder("\r");
-        if (_blockHeight > 0) screen.Append("\u001b[").Append(_blockHeight).Append('A');
-        screen.Append("\u001b[J");
-        foreach (var line in lines)
-        {
-            var room = Math.Max(1, Width - 1);
-            foreach (var piece in line)
-            {
-                var text = DisplayWidth.Pieces(Printable.Line(piece.Text), Math.Max(1, room)).FirstOrDefault() ?? "";
-                if (room <= 0) break;
-                room -= DisplayWidth.Of(text);
-                screen.Append(_colour ? Palette.Coloured(text, piece.Tone) : text);
-            }
-
-            screen.Append('\n');
-        }
-
-        _blockHeight = lines.Count;
-        Console.Error.Write(screen.ToString());
-    }
-
-    /// <summary>Asks a question that is answered with yes or no.</summary>
-    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
-    public bool Ask(string question, CancellationToken cancel)
-    {
-        _text.Flush();
-        Console.Error.Write($"{Printable.Line(question)} [y/N] ");
-        var answer = Task.Run(Console.In.ReadLine, CancellationToken.None);
-        try
-        {
-            answer.Wait(cancel);
-        }
-        catch (OperationCanceledException)
-        {
-            Console.Error.WriteLine();
-            throw;
-        }
-
-        return answer.Result?.Trim().ToLowerInvariant() is "y" or "yes";
-    }
-
     /// <summary>Passes on what has been written so far.</summary>
     public void Flush() => _text.Flush();
 
     /// <exception cref="IOException">What is left cannot be written, such as where a disk is full.</exception>
     public void Dispose() => _text.Dispose();
 
-    private void WriteJson(Action<Utf8JsonWriter> write, JsonWriterOptions layout)
+    private void Show(IRenderable part) => Terminal.Write(part);
+
+    private void Json<T>(T document, DocumentContext context)
     {
-        var bytes = new ArrayBufferWriter<byte>();
-        using (var json = new Utf8JsonWriter(bytes, layout)) write(json);
-        bytes.Write("\n"u8);
+        var bytes = JsonSerializer.SerializeToUtf8Bytes(document, (JsonTypeInfo<T>)context.GetTypeInfo(typeof(T))!);
         _text.Flush();
-        _bytes.Write(bytes.WrittenSpan);
+        _bytes.Write(bytes);
+        _bytes.Write("\n"u8);
     }
 
-    private void Write(string text, Tone tone) => _text.Write(_outIsTerminal && _colour ? Palette.Coloured(text, tone) : text);
+    private IAnsiConsole ConsoleOn(TextWriter writer)
+    {
+        var console = AnsiConsole.Create(new AnsiConsoleSettings
+        {
+            Ansi = AnsiSupport.Yes, ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
+            Interactive = InteractionSupport.Yes, Out = new AnsiConsoleOutput(writer),
+        });
+        console.Profile.Width = Width;
+        return console;
+    }
 }

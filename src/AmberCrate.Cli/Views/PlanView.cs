@@ -1,185 +1,151 @@
-using System.Text.Json;
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
-using AmberCrate.Engine.Rights;
-using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Views;
 
 /// <summary>Shows a plan, and what else will change with it.</summary>
-/// <param name="catalogues">Catalogues that will be added, as far as they could be fetched.</param>
-/// <param name="fetchesOnly">Whether only what the plan needs will be fetched.</param>
-internal sealed class PlanView(IReadOnlyList<RefreshResult>? catalogues = null, bool fetchesOnly = false)
+internal static class PlanView
 {
-    private readonly IReadOnlyList<RefreshResult> _catalogues = catalogues ?? [];
-
-    /// <summary>The catalogues that are added before the plan is carried out.</summary>
-    public IEnumerable<RegisteredCatalogue> AddedCatalogues => _catalogues.Where(result => result.Problem is null).Select(result => result.Catalogue);
-
-    /// <summary>Whether catalogues are added.</summary>
-    public bool ChangesCatalogues => AddedCatalogues.Any();
+    private const int DigestShown = 12;
 
     /// <summary>Shows a plan that will not be carried out: also where it changes nothing, and then of each app why not.</summary>
-    public void ShowOnly(Output output, Plan plan, PlanOutlook outlook, Workstation station)
+    public static void ShowOnly(Output output, RunResult result)
     {
-        Show(output, plan, outlook, station);
-        if (plan.Changes || ChangesCatalogues || plan.Items.Any(item => item.Action == PlanAction.Cannot)) return;
-        foreach (var item in plan.Items) output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{(item.Note.Length > 0 ? $"  {item.Note}" : "")}");
+        if (output.IsJson)
+        {
+            output.Json(PlanDocument.Of(result.Plan, result.Digest, output.Call, isEvent: false));
+            return;
+        }
+
+        var plan = result.Plan;
+        Show(output, plan);
+        if (plan.Changes || plan.Items.Any(item => item.Action == PlanAction.Cannot)) return;
+        foreach (var item in plan.Items) output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
         output.Line("Nothing to do.");
     }
 
+    /// <summary>A note of an item behind its version.</summary>
+    public static string Noted(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {item.Note.In(output.Call)}";
+
     /// <summary>Shows a plan, with what it takes.</summary>
-    public void Show(Output output, Plan plan, PlanOutlook outlook, Workstation station)
+    public static void Show(Output output, Plan plan)
     {
-        foreach (var result in _catalogues)
+        ShowCatalogues(output, plan);
+        if (!plan.ChangesApps && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
+        output.Table(TableOf(output, plan));
+        output.Line(new Cell(Totals(plan), Tone.Quiet));
+        ShowStarts(output, plan);
+        if (plan.Rights.State == RightsState.Missing) output.Line(new Cell($"rights are missing: {plan.Rights.By}", Tone.Attention));
+        ScopeView.ShowTwice(output, plan.Twice, plan.Scope, plan.FirstOnPath);
+        foreach (var need in plan.Space)
         {
-            if (result.Problem is { } problem) output.Line(new Cell("catalogue ", Tone.Attention), $"{result.Catalogue.Name} at {result.Catalogue.Location} cannot be added: {problem.What}{(problem.Why.Length > 0 ? $" ({problem.Why})" : "")}");
-            else output.Line("catalogue ", new Cell(result.Catalogue.Name.Text, Tone.Strong), $" will be added: {result.Catalogue.Location}");
+            var about = need.IsEstimate ? "about " : "";
+            var tone = need.Needed <= need.Free ? Tone.Quiet : Tone.Attention;
+            output.Line(new Cell($"space: {about}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", tone));
+        }
+    }
+
+    /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
+    public static string Question(Plan plan)
+    {
+        var how = plan.Rights.State == RightsState.Raised ? $", as root by {plan.Rights.By}" : "";
+        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
+        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?";
+        return plan.ChangesApps ? $"Go ahead{how}?" : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
+    }
+
+    private static void ShowCatalogues(Output output, Plan plan)
+    {
+        foreach (var catalogue in plan.Catalogues)
+        {
+            if (catalogue.Problem is not { } problem)
+            {
+                output.Line("catalogue ", new Cell(catalogue.Name.Text, Tone.Strong), $" will be added: {catalogue.Location}");
+                continue;
+            }
+
+            var why = problem.Why.Length > 0 ? $" ({problem.Why})" : "";
+            output.Line(new Cell("catalogue ", Tone.Attention), $"{catalogue.Name} at {catalogue.Location} cannot be added: {problem.What}{why}");
         }
 
-        if (_catalogues.Count > 0) output.Line();
-        if (!plan.Changes && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
+        if (plan.Catalogues.Count > 0) output.Line();
+    }
+
+    private static TextTable TableOf(Output output, Plan plan)
+    {
         var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark");
         foreach (var item in plan.Items)
         {
             var tone = item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
+            var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
             table.Add(
-                new Cell(Word(item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
-                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "", !fetchesOnly && item.Fetches && item.Artifact!.InstalledSize is { } size ? Words.Size(size) : "", Remark(item));
+                new Cell(Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
+                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
+                size is { } bytes ? Words.Size(bytes) : "", Remark(output, plan, item));
         }
 
-        output.Table(table);
-        output.Line(new Cell(Totals(plan, outlook), Tone.Quiet));
-        if (!fetchesOnly && plan.Items.SelectMany(Autostart).ToList() is { Count: > 0 } started) output.Line(new Cell($"starts at every sign-in from then on: {string.Join(", ", started)}", Tone.Attention));
-        if (!fetchesOnly && plan.Items.Where(item => item.RunsInstaller).Select(item => item.Id).ToList() is { Count: > 0 } installers)
+        return table;
+    }
+
+    private static void ShowStarts(Output output, Plan plan)
+    {
+        var installers = plan.Starts.Where(start => start.Reason == StartReason.Installer).ToList();
+        Started(StartReason.SignIn, start => start.Command, "starts at every sign-in from then on: ", Tone.Attention);
+        if (installers.Count > 0)
         {
-            output.Line(new Cell($"runs the vendor's installer of {string.Join(", ", installers)}: {(outlook.ConfinesInstallers ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work")}", outlook.ConfinesInstallers ? Tone.Quiet : Tone.Attention));
+            var areConfined = installers.TrueForAll(start => start.IsConfined == true);
+            var how = areConfined ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work";
+            var apps = string.Join(", ", installers.Select(start => start.App));
+            output.Line(new Cell($"runs the vendor's installer of {apps}: {how}", areConfined ? Tone.Quiet : Tone.Attention));
         }
 
-        if (!fetchesOnly && plan.Items.Select(Check).OfType<string>().ToList() is { Count: > 0 } checks) output.Line(new Cell($"started once, to see whether it works: {string.Join(", ", checks)}", Tone.Quiet));
-        if (outlook.Afterwards.Count > 0) output.Line(new Cell($"afterwards: {string.Join(", ", outlook.Afterwards)}", Tone.Quiet));
-        if (outlook.Rights.State == RightsState.Missing) output.Line(new Cell($"rights are missing: {outlook.Rights.By}", Tone.Attention));
-        if (!fetchesOnly) ScopeView.ShowTwice(output, outlook.Twice, station);
-        foreach (var need in outlook.Space)
-            output.Line(new Cell($"space: {(need.IsEstimate ? "about " : "")}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", need.Needed <= need.Free ? Tone.Quiet : Tone.Attention));
-    }
+        Started(StartReason.Check, start => start.Command, "started once, to see whether it works: ", Tone.Quiet);
+        Started(StartReason.DesktopList, start => start.Command, "afterwards: ", Tone.Quiet);
 
-    /// <summary>What is started once, to see whether an app works.</summary>
-    private static string? Check(PlanItem item) => item.Fetches ? item.Offer!.Card.PlacementOf(item.Release!).Check?.CommandLine : null;
-
-    /// <summary>What is started in the background when a person signs in, after a plan.</summary>
-    private static IEnumerable<string> Autostart(PlanItem item) => item.Fetches
-        ? item.Offer!.Card.PlacementOf(item.Release!).Autostart.Select(entry => entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text)
-        : [];
-
-    /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
-    public string Question(Plan plan, RightsNeed rights)
-    {
-        var how = rights.State == RightsState.Raised ? $", as root by {rights.By}" : "";
-        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
-        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?";
-        return plan.Changes ? $"Go ahead{how}?" : $"Add {Words.Count(AddedCatalogues.Count(), "catalogue")}?";
-    }
-
-    public void WriteJson(Output output, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station) => output.Json(json =>
-    {
-        json.WriteStartObject();
-        WriteFields(json, plan, digest, outlook, station);
-        json.WriteEndObject();
-    });
-
-    /// <summary>Writes the plan as the first event of a run.</summary>
-    public void WriteEvent(Output output, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station) => output.Event("plan", json => WriteFields(json, plan, digest, outlook, station));
-
-    private void WriteFields(Utf8JsonWriter json, Plan plan, Sha256Digest digest, PlanOutlook outlook, Workstation station)
-    {
-        json.WriteString("digest", $"sha256:{digest}");
-        json.WriteString("scope", Words.Of(station.Layout.Scope));
-        WriteCatalogueFields(json);
-        json.WriteBoolean("changes", plan.Changes);
-        json.WriteNumber("download_size", plan.DownloadSize);
-        json.WriteNumber("fetched_size", outlook.Fetched);
-        json.WriteString("rights", outlook.Rights.State switch
+        void Started(StartReason reason, Func<PlannedStart, string> name, string words, Tone tone)
         {
-            RightsState.Own => "own",
-            RightsState.Raised => "raised",
-            _ => "missing",
-        });
-        json.WriteString("rights_by", outlook.Rights.State == RightsState.Raised ? outlook.Rights.By : null);
-        ScopeView.WriteTwice(json, outlook.Twice, station);
-        json.WriteStartArray("afterwards");
-        foreach (var program in outlook.Afterwards) json.WriteStringValue(program);
-        json.WriteEndArray();
-        json.WriteStartArray("autostart");
-        foreach (var command in plan.Items.SelectMany(Autostart)) json.WriteStringValue(command);
-        json.WriteEndArray();
-        json.WriteStartArray("checks");
-        foreach (var check in plan.Items.Select(Check).OfType<string>()) json.WriteStringValue(check);
-        json.WriteEndArray();
-        json.WriteBoolean("installers_confined", outlook.ConfinesInstallers);
-        json.WriteStartArray("space");
-        foreach (var need in outlook.Space)
-        {
-            json.WriteStartObject();
-            json.WriteString("mount_point", need.MountPoint);
-            json.WriteNumber("needed", need.Needed);
-            json.WriteNumber("free", need.Free);
-            json.WriteBoolean("estimate", need.IsEstimate);
-            json.WriteEndObject();
+            var names = plan.Starts.Where(start => start.Reason == reason).Select(name).ToList();
+            if (names.Count > 0) output.Line(new Cell(words + string.Join(", ", names), tone));
         }
+    }
 
-        json.WriteEndArray();
-        json.WriteStartArray("items");
-        foreach (var item in plan.Items)
+    private static string Word(Plan plan, PlanAction action) =>
+        plan.FetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade) ? "fetch" : Words.Of(action);
+
+    private static string Remark(Output output, Plan plan, PlanItem item)
+    {
+        var parts = new[]
         {
-            json.WriteStartObject();
-            json.WriteFields(item);
-            json.WriteEndObject();
-        }
+            item.NeededBy.Count > 0 ? $"needed by {string.Join(", ", item.NeededBy)}" : "",
+            item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "",
+            item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..DigestShown]}… as you stated" : "",
+            item.RunsInstaller && item.ToInstaller.Count > 0 ? $"to its installer: {string.Join(' ', item.ToInstaller)}" : "",
+            item.Note.In(output.Call),
+            item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(Other))}" : "",
+            Attention(plan, item),
+        };
+        return string.Join("; ", parts.Where(part => part.Length > 0));
 
-        json.WriteEndArray();
+        static string Other((CatalogueName Catalogue, Core.Versions.AppVersion? Version) other) => $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})";
     }
 
-    private void WriteCatalogueFields(Utf8JsonWriter json)
+    private static string Attention(Plan plan, PlanItem item) =>
+        !plan.FetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? $"attention: {string.Join(", ", calls.Select(Words.Of))}" : "";
+
+    private static string Totals(Plan plan)
     {
-        json.WriteStartArray("added_catalogues");
-        foreach (var catalogue in AddedCatalogues)
-        {
-            json.WriteStartObject();
-            json.WriteString("name", catalogue.Name.Text);
-            json.WriteString("location", catalogue.Location);
-            json.WriteEndObject();
-        }
-
-        json.WriteEndArray();
-    }
-
-    private string Word(PlanAction action) => fetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade) ? "fetch" : Words.Of(action);
-
-    private string Remark(PlanItem item)
-    {
-        var asked = item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "";
-        var needed = item.NeededBy.Count > 0 ? "needed by " + string.Join(", ", item.NeededBy) : "";
-        var attention = !fetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? "attention: " + string.Join(", ", calls.Select(Words.Of)) : "";
-        var stated = item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..12]}… as you stated" : "";
-        var given = item.RunsInstaller && item.ToInstaller.Count > 0 ? "to its installer: " + string.Join(' ', item.ToInstaller) : "";
-        var others = item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(other => $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})"))}" : "";
-        return string.Join("; ", new[] { needed, asked, stated, given, item.Note, others, attention }.Where(part => part.Length > 0));
-    }
-
-    private string Totals(Plan plan, PlanOutlook outlook)
-    {
-        var parts = plan.Items.GroupBy(item => Word(item.Action)).Select(group => group.First().Action switch
+        var parts = plan.Items.GroupBy(item => Word(plan, item.Action)).Select(group => group.First().Action switch
         {
             PlanAction.StayPinned => $"{group.Count()} pinned",
             PlanAction.Cannot => $"{group.Count()} cannot be had",
             _ => $"{group.Count()} to {group.Key}",
         }).ToList();
-        if (plan.DownloadSize > outlook.Fetched) parts.Add($"{Words.Size(plan.DownloadSize - outlook.Fetched)} to download");
-        if (outlook.Fetched > 0) parts.Add($"{Words.Size(outlook.Fetched)} fetched already");
-        if (plan.Changes && !fetchesOnly && outlook.Rights.State != RightsState.Missing) parts.Add(outlook.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {outlook.Rights.By}");
+        if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
+        if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} fetched already");
+        if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
+            parts.Add(plan.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {plan.Rights.By}");
         return string.Join(" · ", parts);
     }
 }

@@ -1,5 +1,8 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Runs;
+using Spectre.Console;
+using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;
 
@@ -9,19 +12,22 @@ namespace AmberCrate.Cli.Views;
 /// </summary>
 internal sealed class ProgressView : IDisposable
 {
-    private const int RedrawMilliseconds = 100;
     private const int MostItems = 8;
+    private static readonly TimeSpan Redraw = TimeSpan.FromMilliseconds(100);
 
     private readonly Output _output;
     private readonly RunProgress _progress;
     private readonly Lock _guard = new();
-    private readonly Timer? _redraw;
-    private bool _isOver;
+    private readonly CancellationTokenSource _over = new();
+    private readonly Task? _drawing;
 
     public ProgressView(Output output, TimeProvider clock)
     {
         (_output, _progress) = (output, new RunProgress(clock));
-        if (output.ErrorIsTerminal && !output.IsJson) _redraw = new Timer(_ => Redraw(), null, RedrawMilliseconds, RedrawMilliseconds);
+        if (!output.ErrorIsTerminal || output.IsJson) return;
+        output.Flush();
+        output.Moves = true;
+        _drawing = Task.Run(DrawAsync);
     }
 
     public void Watch(RunEvent happened)
@@ -29,42 +35,94 @@ internal sealed class ProgressView : IDisposable
         lock (_guard)
         {
             _progress.Take(happened);
-            if (_output.IsJson) EventView.Write(_output, happened);
-            else if (_redraw is null) ShowStage(happened);
-            if (happened is RunEvent.ItemEnds { Place.Number: > 0 } ended && !_output.IsJson)
-            {
-                _output.Block([]);
-                ShowEnd(ended);
-                _output.Flush();
-            }
+            if (_output.IsJson) Write(happened);
+            else if (_drawing is null) ShowStage(happened);
+            if (happened is not RunEvent.ItemEnds { Place.Number: > 0 } ended || _output.IsJson) return;
+            ShowEnd(ended);
+            _output.Flush();
         }
     }
 
     /// <summary>Takes away what is going on.</summary>
     public void Dispose()
     {
-        lock (_guard)
-        {
-            _isOver = true;
-            _redraw?.Dispose();
-            _output.Block([]);
-        }
+        _over.Cancel();
+        _drawing?.GetAwaiter().GetResult();
+        _output.Moves = false;
+        _output.Flush();
+        _over.Dispose();
     }
 
-    private void Redraw()
+    private Task DrawAsync() => _output.Moving.Live(new Text("")).AutoClear(true).StartAsync(async live =>
     {
-        lock (_guard)
+        while (!_over.IsCancellationRequested)
         {
-            if (_isOver) return;
-            var items = _progress.Items();
-            var idWidth = items.Select(item => item.Id.Length + item.Version.Length + 1).DefaultIfEmpty(0).Max();
-            List<IReadOnlyList<Cell>> lines = [[new Cell(_progress.Whole(), Tone.Quiet)]];
-            foreach (var item in items.Take(MostItems))
-                lines.Add(["  ", new Cell(item.Id, Tone.Strong), $" {item.Version}{new string(' ', idWidth - item.Id.Length - item.Version.Length - 1)}  ", new Cell(item.Words, item.IsWaiting ? Tone.Attention : Tone.Plain)]);
-            if (items.Count > MostItems) lines.Add([new Cell($"  and {items.Count - MostItems} more", Tone.Quiet)]);
-            _output.Block(lines);
+            lock (_guard)
+            {
+                live.UpdateTarget(Picture());
+                live.Refresh();
+                _output.Flush();
+            }
+
+            await Task.Delay(Redraw, _over.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
+    });
+
+    private Rows Picture()
+    {
+        var items = _progress.Items();
+        var idWidth = items.Select(item => item.Id.Length + item.Version.Length + 1).DefaultIfEmpty(0).Max();
+        List<IRenderable> lines = [Line([new Cell(_progress.Whole(), Tone.Quiet)])];
+        foreach (var item in items.Take(MostItems))
+        {
+            var gap = new string(' ', idWidth - item.Id.Length - item.Version.Length - 1);
+            lines.Add(Line(["  ", new Cell(item.Id, Tone.Strong), $" {item.Version}{gap}  ", new Cell(item.Words, item.IsWaiting ? Tone.Attention : Tone.Plain)]));
+        }
+
+        if (items.Count > MostItems) lines.Add(Line([new Cell($"  and {items.Count - MostItems} more", Tone.Quiet)]));
+        return new Rows(lines);
     }
+
+    /// <summary>A line that is cut off where the terminal ends.</summary>
+    private static Paragraph Line(IEnumerable<Cell> pieces)
+    {
+        var line = new Paragraph { Overflow = Overflow.Ellipsis };
+        var room = Math.Max(1, Output.Width - 1);
+        foreach (var piece in pieces)
+        {
+            var text = room <= 0 ? "" : DisplayWidth.Pieces(Printable.Line(piece.Text), room).FirstOrDefault() ?? "";
+            room -= DisplayWidth.Of(text);
+            line.Append(text, Palette.StyleOf(piece.Tone));
+        }
+
+        return line;
+    }
+
+    private void Write(RunEvent happened)
+    {
+        switch (happened)
+        {
+            case RunEvent.Begins begins:
+                _output.Event(new BeginsEvent("begins", begins.Count, begins.Bytes));
+                break;
+            case RunEvent.StageBegins { Place: var place } stage:
+                _output.Event(new StageEvent("stage", place.Number, place.Count, place.Item.Id, Version(place), StageWords.Stages.WordOf(stage.Stage)));
+                break;
+            case RunEvent.Waits { Place: var place } waits:
+                _output.Event(new WaitsEvent("waits", place.Number, place.Count, place.Item.Id, Version(place), Math.Round(waits.Wait.TotalSeconds, 3), waits.Why));
+                break;
+            case RunEvent.Fetched { Place: var place }:
+                _output.Event(new FetchedEvent("fetched", place.Number, place.Count, place.Item.Id, Version(place)));
+                break;
+            case RunEvent.ItemEnds ended:
+                _output.Event(ItemEvent.Of(ended, _output.Call));
+                break;
+        }
+
+        _output.Flush();
+    }
+
+    private static string? Version(ItemPlace place) => (place.Item.To ?? place.Item.From)?.Text;
 
     private void ShowStage(RunEvent happened)
     {
@@ -74,7 +132,7 @@ internal sealed class ProgressView : IDisposable
                 ShowStage(stage.Place, "fetching", $", {Words.Size(stage.Place.Item.Artifact!.DownloadSize)}");
                 break;
             case RunEvent.StageBegins stage:
-                ShowStage(stage.Place, RunProgress.StageWord(stage.Stage), "");
+                ShowStage(stage.Place, StageWords.Stages.WordOf(stage.Stage), "");
                 break;
             case RunEvent.Waits waits:
                 ShowStage(waits.Place, "waiting", $", {RunProgress.WaitWords(waits)["waiting".Length..].TrimStart(' ', ':')}");
@@ -93,6 +151,7 @@ internal sealed class ProgressView : IDisposable
         var (item, outcome) = (ended.Report.Item, ended.Report.Outcome);
         var version = item.To is null ? $"{item.From} uninstalled" : $"{item.To}";
         var tone = outcome is Outcome.Done or Outcome.Unchanged ? Tone.Plain : Tone.Attention;
-        _output.Line($"{ended.Place.Number} of {ended.Place.Count}  ", new Cell($"{Words.Of(outcome),-9}", tone), "  ", new Cell(item.Id, Tone.Strong), $" {version}");
+        var word = OutcomeWords.Outcomes.WordOf(outcome);
+        _output.Line($"{ended.Place.Number} of {ended.Place.Count}  ", new Cell($"{word,-9}", tone), "  ", new Cell(item.Id, Tone.Strong), $" {version}");
     }
 }

@@ -28,7 +28,7 @@ internal sealed class RunProgress(TimeProvider clock)
                 (_count, _bytes) = (begins.Count, begins.Bytes);
                 break;
             case RunEvent.StageBegins stage:
-                _atWork[stage.Place.Number] = new Work(stage.Place.Item, StageWord(stage.Stage), stage.Stage);
+                _atWork[stage.Place.Number] = new Work(stage.Place.Item, StageWords.Stages.WordOf(stage.Stage), stage.Stage);
                 break;
             case RunEvent.BytesArrive bytes:
                 Count(bytes);
@@ -68,14 +68,6 @@ internal sealed class RunProgress(TimeProvider clock)
     public IReadOnlyList<(string Id, string Version, string Words, bool IsWaiting)> Items() => [.. _atWork.Values
         .OrderBy(work => work.Stage == RunStage.Fetching)
         .Select(work => (work.Item.Id, $"{work.Item.To ?? work.Item.From}", work.Words, work.IsWaiting))];
-
-    public static string StageWord(RunStage stage) => stage switch
-    {
-        RunStage.Fetching => "fetching",
-        RunStage.Unpacking => "unpacking",
-        RunStage.Placing => "placing",
-        _ => "removing",
-    };
 
     /// <summary>Why a transfer waits, and how long.</summary>
     public static string WaitWords(RunEvent.Waits waits) => waits.Wait <= TimeSpan.Zero ? $"waiting: {waits.Why}" : $"waiting {Math.Max(1, (int)Math.Round(waits.Wait.TotalSeconds))} s: {waits.Why}";

@@ -1,17 +1,19 @@
+using Spectre.Console;
+using Spectre.Console.Rendering;
+
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// Rows under headings. Columns that are empty in every row are left out. On a terminal the last column takes what
-/// space is left and wraps; where that is too little to read, it goes on lines of its own below its row.
+/// Rows under headings. Columns that are empty in every row are left out. In a pipe a record is one line. On a terminal the last column wraps;
+/// where the room that is left is too little to read, it goes on lines of its own below its row.
 /// </summary>
 internal sealed class TextTable(params string[] headings)
 {
-    private const int Gap = 2;
-    private const int Readable = 28;
+    private const int Gap = 2, Indent = 4, Readable = 28;
 
     private readonly int _last = headings.Length - 1;
 
-    /// <summary>Whether, on a terminal where not all fits, the columns behind the first share the space evenly, and each wraps.</summary>
+    /// <summary>Whether, on a terminal, every column may wrap, and not the last one only.</summary>
     public bool IsEven { get; init; }
 
     /// <summary>The rows.</summary>
@@ -25,83 +27,74 @@ internal sealed class TextTable(params string[] headings)
         Rows.Add(row);
     }
 
-    /// <summary>Lays the table out.</summary>
-    /// <param name="width">The columns there are; null for a pipe, where a record is one line however long.</param>
-    /// <param name="write">Takes pieces of lines, and line breaks.</param>
-    public void Write(int? width, Action<string, Tone> write)
+    /// <summary>Lays the table out for a pipe: aligned columns, each record on one line.</summary>
+    public IEnumerable<string> Lines()
     {
-        if (IsEven && width is { } space && WriteEvenly(space, write)) return;
-        var columns = new List<int>();
-        var widths = new int[headings.Length];
-        var left = width;
-        for (var column = 0; column < headings.Length; column++)
-        {
-            widths[column] = WidthOf(column);
-            if (widths[column] == 0) continue;
-            columns.Add(column);
-            widths[column] = Math.Max(widths[column], headings[column].Length);
-            if (column != _last) left -= widths[column] + Gap;
-        }
+        var columns = Columns();
+        var widths = columns.Select(column => Math.Max(headings[column].Length, WidthOf(column))).ToList();
+        yield return Line(headings);
+        foreach (var row in Rows) yield return Line([.. row.Select(cell => cell.Text)]);
 
-        var fits = left is null || widths[_last] <= left;
-        var below = !fits && left < Readable;
-        if (below) columns.Remove(_last);
-
-        WriteLine(columns, widths, column => new Cell(headings[column], Tone.Quiet), write);
-        foreach (var row in Rows)
+        string Line(string[] texts)
         {
-            var lines = fits || below ? [row[_last].Text] : WordWrap.Lines(row[_last].Text, left!.Value).ToArray();
-            WriteLine(columns, widths, column => column == _last ? row[column] with { Text = lines[0] } : row[column], write);
-            foreach (var more in lines.Skip(1)) write(new string(' ', width!.Value - left!.Value) + more + "\n", row[_last].Tone);
-            if (!below || row[_last].Text.Length == 0) continue;
-            foreach (var line in WordWrap.Lines(row[_last].Text, width!.Value - (2 * Gap))) write(new string(' ', 2 * Gap) + line + "\n", Tone.Quiet);
+            var end = columns.FindLastIndex(column => texts[column].Length > 0);
+            return string.Concat(columns.Take(end + 1).Select((column, at) => at == end ? texts[column] : DisplayWidth.Pad(texts[column], widths[at] + Gap)));
         }
     }
 
-    /// <summary>Writes columns of one width; false where all fits as it is, or where there would be nothing to read.</summary>
-    private bool WriteEvenly(int width, Action<string, Tone> write)
+    /// <summary>Lays the table out for a terminal.</summary>
+    /// <param name="width">How many columns the terminal has.</param>
+    public IEnumerable<IRenderable> Renderables(int width)
     {
-        var first = Rows.Max(row => DisplayWidth.Of(row[0].Text));
-        var each = ((width - first) / _last) - Gap;
-        var natural = Enumerable.Range(1, _last).Select(column => Rows.Max(row => DisplayWidth.Of(row[column].Text)));
-        if (each < Readable / 2 || natural.Sum(column => column + Gap) + first <= width) return false;
-        Cell[] titles = [.. headings.Select(heading => new Cell(heading, Tone.Strong))];
-        foreach (var row in Rows.Prepend(titles))
+        var columns = Columns();
+        var left = width - columns.Where(column => column != _last).Sum(column => Math.Max(headings[column].Length, WidthOf(column)) + Gap);
+        if (IsEven || !columns.Contains(_last) || left >= Math.Min(Readable, WidthOf(_last))) return [Table(columns, Rows)];
+        columns.Remove(_last);
+        return WithLastBelow(columns, width);
+    }
+
+    private IEnumerable<IRenderable> WithLastBelow(List<int> columns, int width)
+    {
+        // Each row of the table is one line then, since none of these columns wraps.
+        var options = RenderOptions.Create(AnsiConsole.Console);
+        var lines = Segment.SplitLines(((IRenderable)Table(columns, Rows)).Render(options, width));
+        yield return new Segments(lines[0]);
+        for (var at = 0; at < Rows.Count; at++)
         {
-            var lines = row.Select((cell, column) => column == 0 ? [cell.Text] : WordWrap.Lines(cell.Text, each).SelectMany(line => DisplayWidth.Pieces(line, each)).ToArray()).ToArray();
-            for (var line = 0; line < lines.Max(cell => cell.Length); line++)
+            yield return new Segments(lines[at + 1]);
+            if (Rows[at][_last].Text.Length > 0) yield return new Padder(Written(Rows[at][_last] with { Tone = Tone.Quiet }), new Padding(Indent, 0, 0, 0));
+        }
+    }
+
+    private Table Table(List<int> columns, List<Cell[]> rows)
+    {
+        var table = new Table { Border = TableBorder.None, ShowHeaders = true };
+        foreach (var column in columns)
+        {
+            var isEnd = column == columns[^1];
+            table.AddColumn(new TableColumn(Written(new Cell(headings[column], IsEven ? Tone.Strong : Tone.Quiet)))
             {
-                var end = Array.FindLastIndex(lines, cell => line < cell.Length && cell[line].Length > 0);
-                for (var column = 0; column <= end; column++)
-                {
-                    var text = line < lines[column].Length ? lines[column][line] : "";
-                    write(column == end ? text : DisplayWidth.Pad(text, (column == 0 ? first : each) + Gap), row[column].Tone);
-                }
-
-                write("\n", Tone.Plain);
-            }
+                NoWrap = !IsEven && column != _last, Padding = new Padding(0, 0, isEnd ? 0 : Gap, 0),
+            });
         }
 
-        return true;
+        foreach (var row in rows) table.AddRow(columns.Select(column => Written(row[column])));
+        return table;
     }
+
+    private static Text Written(Cell cell) => new(cell.Text, Palette.StyleOf(cell.Tone));
+
+    /// <summary>The columns in which anything stands.</summary>
+    private List<int> Columns() => [.. Enumerable.Range(0, headings.Length).Where(column => WidthOf(column) > 0)];
 
     /// <summary>The width of what stands in a column below its heading; 0 where that is nothing.</summary>
-    private int WidthOf(int column)
-    {
-        var width = 0;
-        foreach (var row in Rows) width = Math.Max(width, DisplayWidth.Of(row[column].Text));
-        return width;
-    }
+    private int WidthOf(int column) => Rows.Count == 0 ? 0 : Rows.Max(row => DisplayWidth.Of(row[column].Text));
 
-    private static void WriteLine(List<int> columns, int[] widths, Func<int, Cell> cell, Action<string, Tone> write)
+    /// <summary>A line that has been laid out already.</summary>
+    private sealed class Segments(IEnumerable<Segment> segments) : IRenderable
     {
-        var end = columns.FindLastIndex(column => cell(column).Text.Length > 0);
-        for (var at = 0; at <= end; at++)
-        {
-            var (text, tone) = cell(columns[at]);
-            write(at == end ? text : DisplayWidth.Pad(text, widths[columns[at]] + Gap), tone);
-        }
+        public Measurement Measure(RenderOptions options, int maxWidth) => new(maxWidth, maxWidth);
 
-        write("\n", Tone.Plain);
+        public IEnumerable<Segment> Render(RenderOptions options, int maxWidth) => [.. segments, Segment.LineBreak];
     }
 }

@@ -2,7 +2,6 @@ using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
@@ -20,23 +19,8 @@ internal static class Words
         _ => "font",
     };
 
-    public static string Of(PlanAction action) => action switch
-    {
-        PlanAction.Install => "install",
-        PlanAction.Upgrade => "upgrade",
-        PlanAction.Downgrade => "downgrade",
-        PlanAction.Remove => "uninstall",
-        PlanAction.StayPinned => "pinned",
-        PlanAction.Cannot => "cannot",
-        _ => "keep",
-    };
-
-    public static string Of(Outcome outcome) => outcome switch
-    {
-        Outcome.NotOffered => "not-offered",
-        Outcome.AppOpen => "app-open",
-        _ => outcome.ToString().ToLowerInvariant(),
-    };
+    /// <summary>What is done with an app; what only is remembered is an app that stays as it is.</summary>
+    public static string Of(PlanAction action) => ActionWords.Actions.WordOf(action == PlanAction.Remember ? PlanAction.Keep : action);
 
     public static string Of(SignIn? signIn) => signIn switch
     {
@@ -53,12 +37,6 @@ internal static class Words
         _ => "terms of a licence must be accepted",
     };
 
-    /// <summary>Whom a scope is for: "for you".</summary>
-    public static string For(InstallScope scope) => scope == InstallScope.Everyone ? "for everyone" : "for you";
-
-    /// <summary>The word for a scope in JSON.</summary>
-    public static string Of(InstallScope scope) => scope == InstallScope.Everyone ? "everyone" : "user";
-
     /// <summary>What is said where a card is silent.</summary>
     public const string NotSupplied = "not supplied";
 
@@ -71,30 +49,29 @@ internal static class Words
     /// <summary>How long something took.</summary>
     public static string Duration(TimeSpan time) => time.TotalSeconds < 60 ? $"{(int)time.TotalSeconds} s" : time.TotalMinutes < 60 ? $"{(int)time.TotalMinutes} min {time.Seconds} s" : $"{(int)time.TotalHours} h {time.Minutes} min";
 
-    /// <summary>How long ago something was.</summary>
-    public static string Ago(DateTimeOffset since, DateTimeOffset now) => DataAge.IsAhead(since, now) ? "in the future (wrong clock?)" : Ago(now - since);
-
-    private static string Ago(TimeSpan age) => age.TotalSeconds switch
+    /// <summary>How old the data of catalogues are.</summary>
+    public static string Age(DataStanding standing)
     {
-        < 60 => "just now",
-        < 3600 => Count((int)age.TotalMinutes, "minute") + " ago",
-        < 86400 => Count((int)age.TotalHours, "hour") + " ago",
-        _ => Count((int)age.TotalDays, "day") + " ago",
-    };
-
-    /// <summary>How old the data of a root's catalogues are.</summary>
-    public static string Age(Workstation station)
-    {
-        if (station.CatalogueStates() is { Count: > 0 } states) return Age(states, station.Clock.GetUtcNow());
-        var known = station.Records.Catalogues();
-        return known.Count == 0 ? "no catalogue has been added" : known.All(catalogue => catalogue.IsPaused) ? "every catalogue is paused" : "no catalogue has been fetched yet";
+        if (standing.States.Count > 0) return Age(standing.States, standing.Now);
+        return standing.Known == 0 ? "no catalogue has been added"
+            : standing.Paused.Count == standing.Known ? "every catalogue is paused"
+            : "no catalogue has been fetched yet";
     }
 
     /// <summary>How old the data of catalogues are, of one at least; each for itself where they differ.</summary>
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
-        1 => "catalogue refreshed " + Ago(catalogues.First().Refreshed, now),
-        _ when catalogues.Select(catalogue => Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 => "catalogues refreshed " + Ago(catalogues.First().Refreshed, now),
-        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {Ago(catalogue.Refreshed, now)}"))}",
+        1 => "catalogue refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
+        _ when catalogues.Select(catalogue => DataAge.Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 => "catalogues refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
+        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {DataAge.Ago(catalogue.Refreshed, now)}"))}",
     };
+
+    /// <summary>A date as ISO 8601 has it.</summary>
+    public static string Date(DateOnly date) => date.ToString("yyyy-MM-dd");
+
+    /// <summary>A time as RFC 3339 has it.</summary>
+    public static string Time(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'");
+
+    /// <summary>An address as people write it: a plain path for files.</summary>
+    public static string Shown(Uri address) => address.IsFile ? address.LocalPath : address.AbsoluteUri;
 }

@@ -143,7 +143,8 @@ internal ref partial struct CardLineReader
         return _json.TokenType is JsonTokenType.True or JsonTokenType.False ? _json.GetBoolean() : throw Fault("expected true or false");
     }
 
-    private List<T> Choices<T>(IReadOnlyList<(string Word, T Value)> words)
+    private List<T> Choices<T>(WordTable<T> words)
+        where T : struct, Enum
     {
         _json.Read();
         if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array of strings");
@@ -152,23 +153,25 @@ internal ref partial struct CardLineReader
         return chosen;
     }
 
-    private T Choice<T>(IReadOnlyList<(string Word, T Value)> words)
+    private T Choice<T>(WordTable<T> words)
+        where T : struct, Enum
     {
         _json.Read();
         return ChoiceHere(words);
     }
 
-    private readonly T ChoiceHere<T>(IReadOnlyList<(string Word, T Value)> words)
+    private readonly T ChoiceHere<T>(WordTable<T> words)
+        where T : struct, Enum
     {
         if (_json.TokenType == JsonTokenType.String)
         {
-            for (var at = 0; at < words.Count; at++)
+            for (var at = 0; at < words.Pairs.Count; at++)
             {
-                if (_json.ValueTextEquals(words[at].Word)) return words[at].Value;
+                if (_json.ValueTextEquals(words.Pairs[at].Word)) return words.Pairs[at].Value;
             }
         }
 
-        throw Fault($"expected one of {string.Join(", ", words.Select(pair => pair.Word))}");
+        throw Fault($"expected one of {string.Join(", ", words.Pairs.Select(pair => pair.Word))}");
     }
 
     private long Number(long least, long most)

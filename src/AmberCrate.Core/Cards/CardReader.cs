@@ -111,8 +111,8 @@ public static class CardReader
         var attention = new List<Attention>();
         foreach (var word in table.Texts("attention"))
         {
-            if (CardWords.Attentions.FirstOrDefault(pair => pair.Word == word) is { Word: not null } known) attention.Add(known.Value);
-            else table.AddFault("attention", $"expected {string.Join(", ", CardWords.Attentions.Select(pair => $"\"{pair.Word}\""))}, found \"{word}\"");
+            if (CardWords.Attentions.TryRead(word, out var known)) attention.Add(known);
+            else table.AddFault("attention", $"expected {string.Join(", ", CardWords.Attentions.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"{word}\"");
         }
 
         return table.Has("attention") ? attention : null;

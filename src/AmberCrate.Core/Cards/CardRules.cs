@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -79,7 +78,7 @@ public static class CardRules
 
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
-            if (PlacementList.SectionOf(page.Name) is null)
+            if (ManualPageName.SectionOf(page.Name) is null)
                 yield return ($".manual_pages[{index}].name", $"expected a name that ends in its section, such as \"scrim-paint.1\" or \"scrim-paint.1.gz\", found \"{page.Name}\"");
         }
 

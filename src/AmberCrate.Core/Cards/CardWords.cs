@@ -1,66 +1,52 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>The words by which cards and catalogues write the values of enumerations, in one place for every reader and writer.</summary>
 public static class CardWords
 {
     /// <summary>AppStream's component types.</summary>
-    public static IReadOnlyList<(string Word, AppKind Value)> Kinds { get; } =
-    [
-        ("desktop-application", AppKind.DesktopApp),
-        ("console-application", AppKind.ConsoleApp),
-        ("runtime", AppKind.Runtime),
-        ("font", AppKind.Font),
-    ];
+    public static WordTable<AppKind> Kinds { get; } = new(
+        (AppKind.DesktopApp, "desktop-application"),
+        (AppKind.ConsoleApp, "console-application"),
+        (AppKind.Runtime, "runtime"),
+        (AppKind.Font, "font"));
 
     /// <summary>Forms of artifacts, by the usual endings of such files.</summary>
-    public static IReadOnlyList<(string Word, ArtifactForm Value)> Forms { get; } =
-    [
-        ("tar.gz", ArtifactForm.TarGz),
-        ("tar.zst", ArtifactForm.TarZst),
-        ("tar.xz", ArtifactForm.TarXz),
-        ("tar.bz2", ArtifactForm.TarBz2),
-        ("zip", ArtifactForm.Zip),
-        ("7z", ArtifactForm.SevenZip),
-        ("deb", ArtifactForm.Deb),
-        ("appimage", ArtifactForm.AppImage),
-        ("installer", ArtifactForm.Installer),
-        ("executable", ArtifactForm.Executable),
-        ("file", ArtifactForm.File),
-    ];
+    public static WordTable<ArtifactForm> Forms { get; } = new(
+        (ArtifactForm.TarGz, "tar.gz"),
+        (ArtifactForm.TarZst, "tar.zst"),
+        (ArtifactForm.TarXz, "tar.xz"),
+        (ArtifactForm.TarBz2, "tar.bz2"),
+        (ArtifactForm.Zip, "zip"),
+        (ArtifactForm.SevenZip, "7z"),
+        (ArtifactForm.Deb, "deb"),
+        (ArtifactForm.AppImage, "appimage"),
+        (ArtifactForm.Installer, "installer"),
+        (ArtifactForm.Executable, "executable"),
+        (ArtifactForm.File, "file"));
 
     /// <summary>Shells for which completions can be placed.</summary>
-    public static IReadOnlyList<(string Word, CompletionShell Value)> Shells { get; } =
-    [
-        ("bash", CompletionShell.Bash),
-        ("zsh", CompletionShell.Zsh),
-        ("fish", CompletionShell.Fish),
-    ];
+    public static WordTable<CompletionShell> Shells { get; } = new(
+        (CompletionShell.Bash, "bash"),
+        (CompletionShell.Zsh, "zsh"),
+        (CompletionShell.Fish, "fish"));
 
     /// <summary>Sign-in needs.</summary>
-    public static IReadOnlyList<(string Word, SignIn Value)> SignIns { get; } =
-    [
-        ("none", SignIn.None),
-        ("optional", SignIn.Optional),
-        ("required", SignIn.Required),
-    ];
+    public static WordTable<SignIn> SignIns { get; } = new(
+        (SignIn.None, "none"),
+        (SignIn.Optional, "optional"),
+        (SignIn.Required, "required"));
 
     /// <summary>What a person will have to see to.</summary>
-    public static IReadOnlyList<(string Word, Attention Value)> Attentions { get; } =
-    [
-        ("restart", Attention.Restart),
-        ("dialog", Attention.Dialog),
-        ("licence", Attention.Licence),
-    ];
+    public static WordTable<Attention> Attentions { get; } = new(
+        (Attention.Restart, "restart"),
+        (Attention.Dialog, "dialog"),
+        (Attention.Licence, "licence"));
 
     /// <summary>Review states.</summary>
-    public static IReadOnlyList<(string Word, ReviewState Value)> ReviewStates { get; } =
-    [
-        ("unreviewed", ReviewState.Unreviewed),
-        ("pending", ReviewState.Pending),
-        ("reviewed", ReviewState.Reviewed),
-    ];
-
-    /// <summary>The word for a value of one of these lists.</summary>
-    public static string WordOf<T>(this IReadOnlyList<(string Word, T Value)> words, T value)
-        where T : struct, Enum => words.First(pair => EqualityComparer<T>.Default.Equals(pair.Value, value)).Word;
+    public static WordTable<ReviewState> ReviewStates { get; } = new(
+        (ReviewState.Unreviewed, "unreviewed"),
+        (ReviewState.Pending, "pending"),
+        (ReviewState.Reviewed, "reviewed"));
 }

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -27,10 +26,7 @@ internal static class TextConverters
         public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(write(value));
     }
 
-    internal abstract class OfWords<T>(IReadOnlyList<(string Word, T Value)> words) : Of<T>(
-        text => words.Where(pair => pair.Word == text).Select(pair => (T?)pair.Value).FirstOrDefault()
-            ?? throw new FormatException($"expected one of {string.Join(", ", words.Select(pair => pair.Word))}, found \"{text}\""),
-        words.WordOf)
+    internal abstract class OfWords<T>(WordTable<T> words) : Of<T>(words.Read, words.WordOf)
         where T : struct, Enum;
 
     internal sealed class Ids() : Of<AppId>(AppId.Parse, id => id.Text);
@@ -52,10 +48,4 @@ internal static class TextConverters
     internal sealed class CatalogueNames() : Of<CatalogueName>(CatalogueName.Parse, name => name.Text);
 
     internal sealed class Selectors() : Of<VersionSelector>(VersionSelector.Parse, selector => selector.ToString());
-
-    internal sealed class PlaceKinds() : OfWords<PlaceKind>(
-    [
-        ("command", PlaceKind.Command), ("desktop-entry", PlaceKind.DesktopEntry), ("icon", PlaceKind.Icon), ("mime-type", PlaceKind.MimeType),
-        ("manual-page", PlaceKind.ManualPage), ("completion", PlaceKind.Completion), ("font", PlaceKind.Font), ("autostart", PlaceKind.Autostart),
-    ]);
 }

@@ -16,4 +16,19 @@ public static class DataAge
     /// <param name="limit">The limit.</param>
     /// <param name="now">The time now.</param>
     public static bool IsOver(DateTimeOffset since, TimeSpan limit, DateTimeOffset now) => now - since > limit || IsAhead(since, now);
+
+    /// <summary>How long ago something was, in words.</summary>
+    /// <param name="since">When it was.</param>
+    /// <param name="now">The time now.</param>
+    public static string Ago(DateTimeOffset since, DateTimeOffset now) => IsAhead(since, now) ? "in the future (wrong clock?)" : Ago(now - since);
+
+    private static string Ago(TimeSpan age) => age.TotalSeconds switch
+    {
+        < 60 => "just now",
+        < 3600 => $"{Counted((int)age.TotalMinutes, "minute")} ago",
+        < 86400 => $"{Counted((int)age.TotalHours, "hour")} ago",
+        _ => $"{Counted((int)age.TotalDays, "day")} ago",
+    };
+
+    private static string Counted(int number, string unit) => $"{number} {unit}{(number == 1 ? "" : "s")}";
 }

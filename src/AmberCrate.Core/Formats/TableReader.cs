@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Formats;
 
 /// <summary>
@@ -34,19 +36,18 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
         return parse(text.Value, out var value) ? value : Fault<T>(text.Line, key, $"expected {expected}, found {text.Kind}");
     }
 
-    /// <summary>One of a fixed set of words, given as word and meaning; the first is the default.</summary>
-    public T Choice<T>(string key, IReadOnlyList<(string Word, T Value)> choices, bool required = false)
+    /// <summary>One of a fixed set of words; the first of the table where the key is missing or at fault.</summary>
+    public T Choice<T>(string key, WordTable<T> words, bool required = false)
+        where T : struct, Enum
     {
-        if (Take<TomlString>(key, required, "a string") is not { } text) return choices[0].Value;
-        foreach (var (word, value) in choices)
-        {
-            if (word == text.Value) return value;
-        }
-
-        var words = string.Join(", ", choices.Select(choice => $"\"{choice.Word}\""));
-        Fault<object>(text.Line, key, $"expected one of {words}, found {text.Kind}");
-        return choices[0].Value;
+        if (Take<TomlString>(key, required, "a string") is not { } text) return words.Pairs[0].Value;
+        if (words.TryRead(text.Value, out var value)) return value;
+        Fault<object>(text.Line, key, $"expected one of {Quoted(words)}, found {text.Kind}");
+        return words.Pairs[0].Value;
     }
+
+    private static string Quoted<T>(WordTable<T> words)
+        where T : struct, Enum => string.Join(", ", words.Pairs.Select(pair => $"\"{pair.Word}\""));
 
     /// <summary>A whole number within bounds.</summary>
     public long? Number(string key, long least, long most, bool required = false)

@@ -12,7 +12,7 @@ namespace AmberCrate.Core.Machine;
     [
         typeof(TextConverters.Ids), typeof(TextConverters.Versions), typeof(TextConverters.Lines), typeof(TextConverters.Digests),
         typeof(TextConverters.Paths), typeof(TextConverters.CatalogueNames), typeof(TextConverters.Selectors), typeof(TextConverters.Kinds), typeof(TextConverters.Needs),
-        typeof(TextConverters.PlaceKinds),
+        typeof(PlaceKindConverter),
     ])]
 [JsonSerializable(typeof(InstalledApp))]
 internal sealed partial class InstalledAppJsonContext : JsonSerializerContext;

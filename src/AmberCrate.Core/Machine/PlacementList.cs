@@ -36,7 +36,7 @@ public static class PlacementList
         foreach (var entry in placement.DesktopEntries) places.Add((PlaceKind.DesktopEntry, $"{entry.Name}.desktop", null));
         foreach (var icon in placement.Icons) places.Add((PlaceKind.Icon, IconName(icon), icon.Path));
         foreach (var type in placement.MimeTypes) places.Add((PlaceKind.MimeType, $"{type.Name}.xml", type.Path));
-        foreach (var page in placement.ManualPages) places.Add((PlaceKind.ManualPage, $"man{SectionOf(page.Name)}/{page.Name}", page.Path));
+        foreach (var page in placement.ManualPages) places.Add((PlaceKind.ManualPage, $"man{ManualPageName.SectionOf(page.Name)}/{page.Name}", page.Path));
         foreach (var completion in placement.Completions) places.Add((PlaceKind.Completion, CompletionName(completion), completion.Path));
         foreach (var font in placement.Fonts) places.Add((PlaceKind.Font, $"{id}/{font.Name}", font.Path));
         foreach (var entry in placement.Autostart) places.Add((PlaceKind.Autostart, $"{entry.Name}.desktop", null));
@@ -54,14 +54,6 @@ public static class PlacementList
         if (placement.Completions.Count > 0) yield return PlaceKind.Completion;
         if (placement.Fonts.Count > 0) yield return PlaceKind.Font;
         if (placement.Autostart.Count > 0) yield return PlaceKind.Autostart;
-    }
-
-    /// <summary>The section that the name of a manual page ends in, such as 1 for <c>scrim-paint.1.gz</c>; null where it ends in none.</summary>
-    public static char? SectionOf(FileName page)
-    {
-        var name = page.Text.EndsWith(".gz", StringComparison.Ordinal) ? page.Text[..^3] : page.Text;
-        var dot = name.LastIndexOf('.');
-        return dot > 0 && dot + 1 < name.Length && name[dot + 1] is >= '1' and <= '9' && name[(dot + 2)..].All(char.IsAsciiLetterLower) ? name[dot + 1] : null;
     }
 
     /// <summary>The path of an icon inside the hicolor theme, after the Icon Theme specification.</summary>

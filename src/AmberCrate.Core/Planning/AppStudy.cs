@@ -30,13 +30,13 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
     /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
     /// catalogue would not do. Null where it is there already, or cannot be had.
     /// </summary>
-    public string? NextCommand
+    public NextCommand? Next
     {
         get
         {
             if (Choice is not { } choice || AlongProblem is not null) return null;
-            if (Installed is null) return $"acrate install {Reference with { Name = Id.Text }}";
-            return choice.Release.Version > Installed.Version ? $"acrate upgrade {Id}" : null;
+            if (Installed is null) return NextCommand.Of("install", $"{Reference with { Name = Id.Text }}");
+            return choice.Release.Version > Installed.Version ? NextCommand.Of("upgrade", Id.Text) : null;
         }
     }
 

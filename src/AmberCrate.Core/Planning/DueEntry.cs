@@ -19,7 +19,7 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
     {
         var offer = offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).ToList();
-        if (offer.Count == 0) return new DueEntry(app, CatalogueStanding.Of(app.Catalogue, offers), null, null, 0, 0);
+        if (offer.Count == 0) return new DueEntry(app, CatalogueStatus.Of(app.Catalogue, offers), null, null, 0, 0);
 
         var asked = FollowedBy(app);
         var available = Newer(ReleaseChoice.Find(offer, asked, machine.Platform), app.Version);

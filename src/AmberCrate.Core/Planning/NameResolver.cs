@@ -14,13 +14,13 @@ public static class NameResolver
     public static IReadOnlyList<Offer> Offered(AppReference reference, IOffers offers)
     {
         if (reference.Catalogue is { } paused && offers.Paused.Contains(paused))
-            throw new Problem(ProblemCode.NothingMatched, $"the catalogue {paused} is paused", Remedy: $"acrate catalogue resume {paused}").ToException();
+            throw new Problem(ProblemCode.NothingMatched, $"the catalogue {paused} is paused", remedy: NextCommand.Of("catalogue resume", paused.Text)).ToException();
         if (reference.Catalogue is { } wanted && !offers.Catalogues.Contains(wanted))
         {
             throw new Problem(
                 ProblemCode.NothingMatched,
                 $"there is no catalogue \"{wanted}\"",
-                Remedy: offers.Catalogues.Count == 0 ? "add one: acrate catalogue add NAME LOCATION" : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
+                remedy: offers.Catalogues.Count == 0 ? Advice.Of($"add one: {NextCommand.Of("catalogue add", "NAME", "LOCATION")}") : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
         }
 
         var found = AppId.TryParse(reference.Name, out var id) ? From(reference, offers.Find(id)) : [];
@@ -65,8 +65,8 @@ public static class NameResolver
         throw new Problem(
             ProblemCode.NothingMatched,
             $"no installed app is called \"{name}\"",
-            Remedy: nearest.Count == 0 ? "acrate list shows what is installed" : "did you mean one of these?")
-        { Details = nearest }.ToException();
+            remedy: nearest.Count == 0 ? Advice.Of($"{NextCommand.Of("list")} shows what is installed") : "did you mean one of these?")
+        { Details = [.. nearest] }.ToException();
     }
 
     private static IReadOnlyList<Offer> From(AppReference reference, IReadOnlyList<Offer> offers) =>
@@ -75,9 +75,9 @@ public static class NameResolver
     private static ProblemException Unknown(AppReference reference, IOffers offers)
     {
         if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0)
-            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet", "acrate catalogue add NAME LOCATION").ToException();
+            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet", NextCommand.Of("catalogue add", "NAME", "LOCATION")).ToException();
         if (offers.Catalogues.Count == 0)
-            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused", $"acrate catalogue resume {offers.Paused[0]}").ToException();
+            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused", NextCommand.Of("catalogue resume", offers.Paused[0].Text)).ToException();
         var where = reference.Catalogue is { } only ? $"catalogue {only}" : $"catalogues {string.Join(", ", offers.Catalogues)}";
         var closest = offers.Closest(reference.Name)
             .Select(offers.Find)
@@ -88,8 +88,8 @@ public static class NameResolver
             ProblemCode.NothingMatched,
             $"no app is called \"{reference.Name}\"",
             $"asked: {where}{Listed("not fetched yet", offers.Unfetched)}{Listed("paused", offers.Paused)}",
-            closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0 ? "acrate catalogue refresh" : "acrate search finds apps by what they are for")
-        { Details = closest }.ToException();
+            closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0 ? Advice.Of($"{NextCommand.Of("catalogue refresh")}") : Advice.Of($"{NextCommand.Of("search")} finds apps by what they are for"))
+        { Details = [.. closest] }.ToException();
     }
 
     private static string Listed(string what, IReadOnlyList<CatalogueName> names) => names.Count == 0 ? "" : $"; {what}: {string.Join(", ", names)}";
@@ -97,6 +97,6 @@ public static class NameResolver
     private static ProblemException Ambiguous(string name, IEnumerable<string> candidates) => new Problem(
         ProblemCode.Ambiguous,
         $"\"{name}\" fits more than one app",
-        Remedy: "say which one by its id")
+        remedy: "say which one by its id")
     { Details = [.. candidates] }.ToException();
 }

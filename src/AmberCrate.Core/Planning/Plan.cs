@@ -1,20 +1,74 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Everything that a run will do, in the order in which it will do it. The same object is shown, written as JSON and carried out.</summary>
+/// <summary>
+/// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the machine. The same
+/// object is shown, written as JSON, recognised by its digest and carried out.
+/// </summary>
 /// <param name="Items">The items.</param>
 public sealed record Plan(IReadOnlyList<PlanItem> Items)
 {
+    /// <summary>Whose apps it is about.</summary>
+    public InstallScope Scope { get; init; }
+
+    /// <summary>Whether only the files are fetched that the items need, and nothing else is changed.</summary>
+    public bool FetchesOnly { get; init; }
+
+    /// <summary>The catalogues that it adds before the first item, and those that it should add and cannot.</summary>
+    public IReadOnlyList<PlannedCatalogue> Catalogues { get; init; } = [];
+
+    /// <summary>What it places outside the shelf: commands, menu entries, icons and so on.</summary>
+    public IReadOnlyList<PlannedPlace> Places { get; init; } = [];
+
+    /// <summary>The programs that are started because of it.</summary>
+    public IReadOnlyList<PlannedStart> Starts { get; init; } = [];
+
+    /// <summary>Which rights it takes.</summary>
+    public RightsNeed Rights { get; init; } = RightsNeed.Own;
+
+    /// <summary>How much room it takes on each file system.</summary>
+    public IReadOnlyList<SpaceNeed> Space { get; init; } = [];
+
+    /// <summary>How many of the bytes to download are there already, from an earlier run; they are verified when they are used.</summary>
+    public long FetchedSize { get; init; }
+
+    /// <summary>Apps of the other scope that it puts on in this one.</summary>
+    public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
+
+    /// <summary>The folder of commands that a shell looks into first, where apps are there twice; null where that is none of the two.</summary>
+    public string? FirstOnPath { get; init; }
+
+    /// <summary>The catalogues that will be added.</summary>
+    public IEnumerable<PlannedCatalogue> AddedCatalogues => Catalogues.Where(catalogue => catalogue.Problem is null);
+
+    /// <summary>Whether carrying it out changes anything.</summary>
+    public bool Changes => ChangesApps || AddedCatalogues.Any();
+
+    /// <summary>Whether carrying it out changes an app.</summary>
+    public bool ChangesApps => Items.Any(item => item.Changes);
+
+    /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
+    public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
+
+    /// <summary>What keeps the plan from being carried out at all, known before anything is fetched; null where nothing does.</summary>
+    public Problem? Obstacle => Space.Select(need => need.Shortage).FirstOrDefault(shortage => shortage is not null);
+
     /// <summary>The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.</summary>
     /// <param name="stated">Digests by id.</param>
     /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>
     public Plan Expecting(IReadOnlyDictionary<string, Sha256Digest> stated)
     {
         if (stated.Keys.FirstOrDefault(id => !Items.Any(item => item.Fetches && item.Id == id)) is { } idle)
-            throw new Problem(ProblemCode.BadCommandLine, $"--expect names {idle}, of which nothing is fetched", "nothing has been changed", "name an app that the plan installs or changes, by its id").ToException();
-        return new Plan([.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) && item.Fetches && digest != item.Artifact!.Sha256 ? item with { StatedSha256 = digest } : item)]);
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"--expect names {idle}, of which nothing is fetched", "nothing has been changed",
+                "name an app that the plan installs or changes, by its id").ToException();
+        }
+
+        return this with { Items = [.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.Expecting(digest) : item)] };
     }
 
     /// <summary>The same plan with arguments for installers. They take the place of what was remembered.</summary>
@@ -23,13 +77,15 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public Plan Giving(IReadOnlyDictionary<string, IReadOnlyList<string>> given)
     {
         if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
-            throw new Problem(ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run", "nothing has been changed", "name an app that the plan puts on by an installer, by its id").ToException();
-        return given.Count == 0 ? this : new Plan([.. Items.Select(item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)]);
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run", "nothing has been changed",
+                "name an app that the plan puts on by an installer, by its id").ToException();
+        }
+
+        return given.Count == 0 ? this : this with
+        {
+            Items = [.. Items.Select(item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)],
+        };
     }
-
-    /// <summary>Whether carrying it out changes anything.</summary>
-    public bool Changes => Items.Any(item => item.Changes);
-
-    /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
-    public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
 }

@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
@@ -12,30 +13,37 @@ public static class PlanDigest
     private const char Between = '\t', AtTheEnd = '\n';
 
     /// <summary>
-    /// The digest: SHA-256 of one line for each item, with all that decides what is done. The card belongs to it, but for its other
-    /// releases, since it says what is placed and what is started.
+    /// The digest: SHA-256 of a line for each thing that the plan does, with all that decides what is done: catalogues with their addresses, items
+    /// with where their files come from, places, and programs with whether they are confined. The card belongs to it, but for its other releases.
     /// </summary>
+    /// <remarks>
+    /// What is a matter of the moment does not belong to it: how much room is free, how much has been fetched already, which rights the process has
+    /// and what the other scope holds. The process that carries a plan out with more rights than the one that showed it finds these changed.
+    /// </remarks>
     /// <param name="plan">The plan.</param>
-    /// <param name="besides">What else is done with it, such as catalogues that are added.</param>
-    public static Sha256Digest Of(Plan plan, IEnumerable<string> besides)
+    public static Sha256Digest Of(Plan plan)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var bytes = new ArrayBufferWriter<byte>();
         using var json = CardLineWriter.WriterInto(bytes);
-        foreach (var more in besides) Add(hash, ["besides", more]);
-        foreach (var item in plan.Items)
-        {
-            Add(hash,
-            [
-                item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, item.Asked?.ToString(),
-                item.Fetches ? item.Offer!.Catalogue.Text : null,
-                item.Fetches ? item.FileDigest!.Hex : null,
-                item.Fetches ? Hex(CardOf(item)) : null,
-                string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))), string.Join(Between, item.NeededBy),
-            ]);
-        }
-
+        Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
+        foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location]);
+        foreach (var item in plan.Items) Add(hash, Parts(item));
+        foreach (var place in plan.Places) Add(hash, ["place", place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path]);
+        foreach (var start in plan.Starts) Add(hash, ["start", StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined?.ToString()]);
         return Sha256Digest.FromBytes(hash.GetHashAndReset());
+
+        IEnumerable<string?> Parts(PlanItem item) =>
+        [
+            "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Asked?.ToString(), .. Source(item),
+            string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))), string.Join(Between, item.NeededBy),
+        ];
+
+        IEnumerable<string?> Source(PlanItem item) => !item.Fetches ? [] :
+        [
+            item.Offer!.Catalogue.Text, item.FileDigest!.Hex, Hex(CardOf(item)),
+            .. item.Artifact!.Mirrors.Prepend(item.Artifact.Location).Select(location => location.Resolve(item.Offer.Base).AbsoluteUri),
+        ];
 
         ReadOnlySpan<byte> CardOf(PlanItem item)
         {

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -47,8 +48,14 @@ public sealed record PlanItem
     /// <summary>The other catalogues that have an app which is new here, and the version that each would give; null where nothing of it fits.</summary>
     public IReadOnlyList<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn { get; init; } = [];
 
-    /// <summary>A remark for the person: why nothing is done, or what else there is. May be empty.</summary>
-    public string Note { get; init; } = "";
+    /// <summary>Why nothing is done, or what else there is to know.</summary>
+    public IReadOnlyList<PlanNote> Notes { get; init; } = [];
+
+    /// <summary>The notes as one sentence; may be empty.</summary>
+    public Advice Note => Advice.Join("; ", Notes.Select(note => note.Text));
+
+    /// <summary>Why the item cannot be carried out although an app is offered, such as a foreign file in its way; null where it can.</summary>
+    public Problem? Obstacle { get; init; }
 
     /// <summary>The version now; null where it is not installed.</summary>
     public AppVersion? From => Installed?.Version;
@@ -58,6 +65,12 @@ public sealed record PlanItem
 
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.StayPinned or PlanAction.Cannot);
+
+    /// <summary>The same item with a digest that the person has stated for its file; as it is where that is the card's, or nothing is fetched.</summary>
+    internal PlanItem Expecting(Sha256Digest digest) => Fetches && digest != Artifact!.Sha256 ? this with { StatedSha256 = digest } : this;
+
+    /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
+    public PlanItem Hindered(Problem obstacle) => this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
 
     /// <summary>The item that puts a release on, in place of what is there.</summary>
     internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Planning;
 
@@ -33,5 +34,22 @@ public static class PlanPicking
     }
 
     /// <summary>The plan without some items.</summary>
-    public static Plan Without(Plan plan, IReadOnlySet<string> left) => new([.. plan.Items.Where(item => !left.Contains(item.Id))]);
+    public static Plan Without(Plan plan, IReadOnlySet<string> left) => plan with { Items = [.. plan.Items.Where(item => !left.Contains(item.Id))] };
+
+    /// <summary>The plan with items that something is in the way of, and all that goes with them, left as they are; each says why.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="obstacles">What is in the way, by id.</param>
+    public static Plan Hindered(Plan plan, IReadOnlyDictionary<string, Problem> obstacles)
+    {
+        if (obstacles.Count == 0) return plan;
+        var following = Following(plan, obstacles.Keys);
+        return plan with
+        {
+            Items = [.. plan.Items.Select(item => !item.Changes || !following.Contains(item.Id) ? item
+                : item.Hindered(obstacles.TryGetValue(item.Id, out var own) ? own : GoesWith(item, obstacles.Keys)))],
+        };
+    }
+
+    private static Problem GoesWith(PlanItem item, IEnumerable<string> hindered) => new(
+        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is left as it is", $"it goes with {string.Join(", ", hindered)}, and something is in the way there");
 }

@@ -2,7 +2,6 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -27,7 +26,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 var (from, aim) = InstallOne(reference);
                 if (!aims.TryGetValue(aim.Id, out var earlier)) aims.Add(aim.Id, (reference, from, aim));
                 else if (earlier.Reference.Selector != reference.Selector || earlier.From != from)
-                    problems.Add(new Problem(ProblemCode.Refused, $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}", Remedy: "leave one of them out"));
+                    problems.Add(new Problem(ProblemCode.Refused, $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}", remedy: "leave one of them out"));
             }
             catch (ProblemException refused)
             {
@@ -55,29 +54,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var needed = machine.Apps.Where(app => !ids.Contains(app.Id)).SelectMany(app => app.Needs.Where(need => ids.Contains(need.Id)).Select(need => $"{app.Id} {app.Version} needs {need}")).ToList();
         return needed.Count == 0
             ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
-            : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = needed }.ToException();
-    }
-
-    /// <summary>Plans what an earlier run has left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be upgraded or taken off.</summary>
-    /// <exception cref="ProblemException">Something to be put on is not offered any more, or there is no plan.</exception>
-    public Plan Retry(IEnumerable<RecordedItem> items)
-    {
-        var left = items.Where(item => item.IsLeft).ToList();
-        var removed = left.Where(item => item.Action == PlanAction.Remove && Known(item) is not null).Select(item => item.Reference.Name).ToList();
-        var upgraded = left.Where(item => item.Action == PlanAction.Upgrade && Known(item) is not null).Select(item => item.Reference.Name).ToList();
-        var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember).Select(item => item.Reference);
-        List<Plan> parts = [Install(installed), .. upgraded.Count > 0 ? [Upgrade(upgraded)] : Array.Empty<Plan>(), .. removed.Count > 0 ? [Uninstall(removed)] : Array.Empty<Plan>()];
-        var said = left.ToLookup(item => item.Reference.Name, StringComparer.Ordinal);
-        return new Plan([.. parts.SelectMany(part => part.Items).DistinctBy(item => item.Id).Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
-
-        // A digest was stated for one file; of another version's file nobody has said anything.
-        static PlanItem Saying(PlanItem item, RecordedItem? earlier) => earlier is null ? item : item with
-        {
-            StatedSha256 = item.Fetches && item.To == earlier.To && earlier.StatedSha256 != item.Artifact!.Sha256 ? earlier.StatedSha256 : null,
-            ToInstaller = item.RunsInstaller && earlier.ToInstaller.Count > 0 ? earlier.ToInstaller : item.ToInstaller,
-        };
-
-        InstalledApp? Known(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
+            : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = [.. needed] }.ToException();
     }
 
     /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
@@ -187,20 +164,20 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
         ProblemCode.NothingMatched,
         $"{installed.Id}@{wanted} cannot be had; {installed.Version} is installed",
-        CatalogueStanding.Words(installed.Catalogue, offers),
-        CatalogueStanding.Of(installed.Catalogue, offers) switch
+        CatalogueStatus.Words(installed.Catalogue, offers),
+        CatalogueStatus.Of(installed.Catalogue, offers) switch
         {
-            DueState.Paused => $"acrate catalogue resume {installed.Catalogue}",
-            DueState.NotFetched => $"acrate catalogue refresh {installed.Catalogue}",
+            DueState.Paused => (Advice)NextCommand.Of("catalogue resume", installed.Catalogue.Text),
+            DueState.NotFetched => NextCommand.Of("catalogue refresh", installed.Catalogue.Text),
             DueState.Dropped => "add the catalogue again, or uninstall the app and install it from another one",
-            _ => $"acrate uninstall {installed.Id}, and install it from another catalogue",
+            _ => Advice.Of($"{NextCommand.Of("uninstall", installed.Id.Text)}, and install it from another catalogue"),
         });
 
     private static Problem StaysWithItsCatalogue(InstalledApp installed, CatalogueName wanted) => new(
         ProblemCode.Refused,
         $"{installed.Id} is installed from {installed.Catalogue} and cannot be taken over from {wanted}",
         "two catalogues may mean different apps by one id",
-        $"acrate uninstall {installed.Id}, then install it from {wanted}");
+        $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
 
     private PlanItem Kept(InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found)
     {
@@ -211,12 +188,13 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var due = found.Count == 0 ? null : DueEntry.Of(installed with { Asked = asked }, offers, machine);
         var hint = due?.State switch
         {
-            null => CatalogueStanding.Words(installed.Catalogue, offers),
-            DueState.Due => $"{due.Available!.Release.Version} is available: acrate upgrade {installed.Id}",
-            DueState.Pinned => $"{due.Beyond!.Release.Version} is available, outside @{asked}",
-            _ => "",
+            null => PlanNote.NotOffered(installed.Catalogue, offers),
+            DueState.Due => PlanNote.NewerIsAvailable(installed.Id, due.Available!.Release.Version),
+            DueState.Pinned => PlanNote.NewerIsOutside(due.Beyond!.Release.Version, asked),
+            _ => null,
         };
-        return item with { Note = item.Action == PlanAction.Remember ? JoinNotes(asked is null ? $"no longer kept to @{installed.Asked}" : $"now kept to @{asked}", hint) : hint };
+        var follows = item.Action == PlanAction.Remember ? PlanNote.FollowsFromNow(installed.Asked, asked) : null;
+        return item with { Notes = [.. new[] { follows, hint }.OfType<PlanNote>()] };
     }
 
     private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry)
@@ -226,9 +204,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return entry.State switch
         {
             DueState.Due => (null, UpgradeAim(entry, rest)),
-            DueState.Pinned => (rest with { Action = PlanAction.StayPinned, Note = $"{entry.Beyond!.Release.Version} is outside @{app.Asked}" }, null),
+            DueState.Pinned => (rest with { Action = PlanAction.StayPinned, Notes = [PlanNote.StaysInside(entry.Beyond!.Release.Version, app.Asked)] }, null),
             DueState.Current => (rest, null),
-            _ => (rest with { Action = PlanAction.Cannot, Note = CatalogueStanding.Words(app.Catalogue, offers) }, null),
+            _ => (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
         };
     }
 
@@ -236,8 +214,13 @@ public sealed class Planner(MachineState machine, IOffers offers)
     {
         var (app, newest) = (entry.App, entry.Available!);
         return new Aim(app.Id, new Candidate(newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
-            ? rest with { Note = $"{newest.Release.Version} would be newer" }
-            : PlanItem.Changing(app, choice, app.Asked) with { Note = choice.Release.Version != newest.Release.Version ? $"{newest.Release.Version} would be newer" : entry.Beyond is { } beyond ? $"{beyond.Release.Version} is beyond" : "" });
+            ? rest with { Notes = [PlanNote.WouldBeNewer(newest.Release.Version)] }
+            : PlanItem.Changing(app, choice, app.Asked) with { Notes = Newer(choice) });
+
+        IReadOnlyList<PlanNote> Newer(ReleaseChoice choice) =>
+            choice.Release.Version != newest.Release.Version ? [PlanNote.WouldBeNewer(newest.Release.Version)]
+            : entry.Beyond is { } beyond ? [PlanNote.NewestIsBeyond(beyond.Release.Version)]
+            : [];
 
         AimStates States()
         {
@@ -269,7 +252,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         }
         catch (ProblemException refused)
         {
-            return (cannot with { Note = refused.Problem.Why.Length == 0 ? refused.Problem.What : $"{refused.Problem.What} ({refused.Problem.Why})" }, null);
+            return (cannot with { Notes = [PlanNote.Refused(refused.Problem)] }, null);
         }
     }
 
@@ -297,9 +280,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private static Problem Joined(List<Problem> problems, string state)
     {
         if (problems.Count == 1) return problems[0];
-        var lines = problems.SelectMany(problem => new[] { problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})" }
-            .Concat(problem.Remedy.Length == 0 ? [] : [$"  {problem.Remedy}"])
-            .Concat(problem.Details.Select(detail => $"    {detail}")));
+        var lines = problems.SelectMany(problem => new Advice[] { problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})" }
+            .Concat(problem.Remedy.IsEmpty ? [] : [Advice.Of($"  {problem.Remedy}")])
+            .Concat(problem.Details.Select(detail => Advice.Of($"    {detail}"))));
         return new Problem(problems[0].Code, $"{problems.Count} of the names cannot be used", state) { Details = [.. lines] };
     }
 
@@ -307,5 +290,4 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
         [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue).Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.Platform)?.Release.Version))];
 
-    private static string JoinNotes(string first, string second) => second.Length == 0 ? first : $"{first}; {second}";
 }

@@ -25,8 +25,8 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
             isMissing ? ProblemCode.NothingMatched : ProblemCode.Refused,
             asked.Count > 1 ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together" : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be put on this machine",
             "the reasons follow below, and nothing has been changed",
-            Joined(WaysOut(reasons, asked), " or "))
-        { Details = lines };
+            WaysOut(reasons, asked))
+        { Details = [.. lines] };
     }
 
     /// <summary>Why a wish has not got what it would have preferred, given what the wishes before it have got and that those behind it are granted too. Empty where it cannot be told.</summary>
@@ -50,10 +50,10 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
             : "";
     }
 
-    private static string Joined(IEnumerable<string> parts, string last = " and ")
+    private static string Joined(IEnumerable<string> parts)
     {
         var all = parts.ToList();
-        return all.Count < 2 ? string.Concat(all) : string.Join(", ", all[..^1]) + last + all[^1];
+        return all.Count < 2 ? string.Concat(all) : $"{string.Join(", ", all[..^1])} and {all[^1]}";
     }
 
     /// <summary>The facts, without those that say nothing beside the others.</summary>
@@ -105,15 +105,15 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     }
 
     /// <summary>What the person could do instead; each has been tried.</summary>
-    private List<string> WaysOut(List<PlanReason> reasons, List<Aim> asked)
+    private Advice WaysOut(List<PlanReason> reasons, List<Aim> asked)
     {
-        var ways = new List<string>();
+        var ways = new List<Advice>();
         foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim)))) ways.Add($"leave out {aim.Id}");
         foreach (var aim in asked.Take(MostWaysOut).Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
             ways.Add($"ask for {aim.Id} without @{aim.Asked}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
         {
-            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app))) ways.Add($"let {held.About} go from @{held.Selector}: acrate install {held.About}@SELECTOR");
+            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app))) ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
         }
 
         foreach (var app in machine.Apps.Where(app => aims.All(aim => aim.Id != app.Id) && !machine.RelatedTo(app.Id).Any() && reasons.Exists(reason => reason.About == app.Id || OtherOf(reason) == app.Id)).Take(MostWaysOut))
@@ -121,7 +121,12 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
             if (WorksOn(machine.Apps.Where(other => other.Id != app.Id))) ways.Add($"uninstall {app.Id} first");
         }
 
-        return ways.Count > 0 ? ways : ["ask the keeper of the catalogue, or add a catalogue that offers other releases"];
+        return ways.Count switch
+        {
+            0 => "ask the keeper of the catalogue, or add a catalogue that offers other releases",
+            1 => ways[0],
+            _ => $"{Advice.Join(", ", ways[..^1])} or {ways[^1]}",
+        };
     }
 
     /// <summary>Every state of an app in which it is there.</summary>

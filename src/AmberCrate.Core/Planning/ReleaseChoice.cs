@@ -39,7 +39,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
             .ToList();
         return offered.Count == 0
             ? new Problem(ProblemCode.NothingMatched, $"{id} has no release for this machine", $"the machine is {machine}; the catalogue offers {Platforms(offers)}")
-            : new Problem(ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}", Remedy: "these are offered, newest first:") { Details = offered };
+            : new Problem(ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}", remedy: "these are offered, newest first:") { Details = [.. offered] };
     }
 
     private static string Platforms(IEnumerable<Offer> offers) => string.Join(", ", offers

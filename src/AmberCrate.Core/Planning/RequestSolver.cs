@@ -94,8 +94,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     private static PlanItem WithReason(PlanItem item, AppVersion? preferred, string why)
     {
         if (why.Length == 0) return item;
-        var opening = item.Note.Length > 0 ? $"{item.Note}: " : item.Fetches && preferred is not null ? $"not {preferred}: " : "";
-        return item with { Note = opening + why };
+        return item with { Notes = [PlanNote.NotPreferred(item.Note, item.Fetches ? preferred : null, why)] };
     }
 
     /// <summary>Something that changes although nobody asked for it.</summary>
@@ -106,7 +105,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Asked) with
         {
             NeededBy = neededBy,
-            Note = neededBy.Count > 0 || machine.Find(id) is null ? "" : "moves so that the rest fits",
+            Notes = neededBy.Count > 0 || machine.Find(id) is null ? [] : [PlanNote.MakesRoom()],
         };
     }
 

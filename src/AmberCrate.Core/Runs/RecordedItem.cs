@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -16,6 +17,12 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
 
     /// <summary>What was to be given to its installer.</summary>
     public IReadOnlyList<string> ToInstaller { get; init; } = [];
+
+    /// <summary>The whole state of the app before the run; null where it was not there, or the record is older than these states.</summary>
+    public InstalledApp? Before { get; init; }
+
+    /// <summary>The whole state of the app after the run; null where it was not there, the run was cut off, or the record is older than these states.</summary>
+    public InstalledApp? After { get; init; }
 
     /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
     public bool IsLeft => Outcome is null or Runs.Outcome.Failed or Runs.Outcome.AppOpen or Runs.Outcome.Skipped;

@@ -21,6 +21,9 @@ public static class ByteSize
         return $"{tenths / 10}.{tenths % 10} {Units[unit].Unit}";
     }
 
+    /// <summary>A number of bytes as MiB with one decimal, for numbers that are to be compared.</summary>
+    public static string Mebibytes(long bytes) => (bytes / (double)(1 << 20)).ToString("0.0", CultureInfo.InvariantCulture);
+
     /// <summary>Reads a number of bytes; false when it is not one, or not above 0.</summary>
     public static bool TryParse(string text, out long bytes)
     {

@@ -10,7 +10,7 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>A folder of cards, as a keeper writes it.</summary>
-public sealed class CardFolder(string folder)
+public sealed class CardFolder(string folder) : ICatalogueSource
 {
     private const long MaxCardSize = 4 << 20;
 
@@ -35,8 +35,11 @@ public sealed class CardFolder(string folder)
         return (settings, [.. cards.Values.Select(pair => pair.Card)]);
     }
 
+    /// <inheritdoc/>
+    public Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel) => Task.FromResult<CatalogueSnapshot?>(ReadSnapshot());
+
     /// <summary>The folder as a catalogue, divided as <c>catalogue build</c> would divide it.</summary>
-    public CatalogueSnapshot ReadSnapshot()
+    private CatalogueSnapshot ReadSnapshot()
     {
         var (settings, cards) = Read();
         var shards = Sharding.Divide(cards)
@@ -70,7 +73,7 @@ public sealed class CardFolder(string folder)
     {
         var files = faults.Select(fault => fault.File).Distinct().Count();
         var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
-        return new Problem(ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}", Remedy: "mend these; docs/formats/app-card.md describes every key")
+        return new Problem(ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}", remedy: "mend these; docs/formats/app-card.md describes every key")
         {
             Details = [.. faults.Select(fault => fault.ToString())],
         };

@@ -4,7 +4,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -48,7 +47,7 @@ public sealed class CatalogueCache : IDisposable
             }
             catch (Exception fault) when (fault is DatabaseException { IsDamage: true } or InvalidDataException)
             {
-                return create || FolderRights.CanWriteCache(layout) ? Rebuild(layout) : new CatalogueCache(null, InMemory(), toRead: false, rebuilt: false) { IsUnreadable = true };
+                return create || layout.CanWriteCache ? Rebuild(layout) : new CatalogueCache(null, InMemory(), toRead: false, rebuilt: false) { IsUnreadable = true };
             }
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -61,7 +60,7 @@ public sealed class CatalogueCache : IDisposable
     /// <returns>What to say; null where the exception is about something else, or the cache cannot be removed.</returns>
     public static Problem? DiscardDamaged(Exception exception)
     {
-        if (exception is not DatabaseException { IsDamage: true, File: var file } || Path.GetFileName(file) != MachineLayout.CataloguesName) return null;
+        if (exception is not DatabaseException { IsDamage: true, File: var file } || Path.GetFileName(file) != DatabaseRepair.CataloguesName) return null;
         try
         {
             Discard(file);

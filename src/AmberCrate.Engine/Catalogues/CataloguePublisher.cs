@@ -108,7 +108,7 @@ public static class CataloguePublisher
         if (problems.Count > 0)
         {
             throw new Problem(ProblemCode.NotVerified, $"{problems.Count} artifacts are not as their cards say", "nothing has been published", "mend the cards or the files")
-            { Details = problems }.ToException();
+            { Details = [.. problems] }.ToException();
         }
     }
 

@@ -14,11 +14,11 @@ namespace AmberCrate.Engine.Catalogues;
 /// over in one short transaction.
 /// </summary>
 /// <param name="cache">The local database; used by one task at a time.</param>
-/// <param name="fetcher">Opens addresses.</param>
+/// <param name="sources">Tells where catalogues come from.</param>
 /// <param name="credentials">What private catalogues ask for; null for none.</param>
 /// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
 /// <param name="clock">Tells the time.</param>
-public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Credentials? credentials, string incoming, TimeProvider clock)
+public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
 {
     private const int ShardsAtATime = 6;
     private const string IncomingPrefix = "incoming-";
@@ -64,7 +64,7 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
 
         var folder = Path.GetFullPath(WithoutDocument(location));
         return Directory.Exists(folder) ? folder.Length > 1 ? folder.TrimEnd('/') : folder
-            : throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}", Remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
+            : throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}", remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
     }
 
     /// <summary>Removes what refreshes have fetched that were killed: their folders are named after their processes.</summary>
@@ -86,8 +86,8 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
     {
         try
         {
-            credentials?.Admit(catalogue);
-            var snapshot = await ReadAsync(catalogue.Location, known?.Mark, cancel);
+            credentials?.Admit(catalogue.Name, catalogue.Location);
+            var snapshot = await sources.Of(catalogue.Location).ReadAsync(known?.Mark, cancel);
             if (snapshot is null) return (null, null);
             var here = shards.Value;
             var wanted = snapshot.Shards.Where(shard => !here.Contains(shard.Key.Hex)).ToList();
@@ -136,15 +136,4 @@ public sealed class CatalogueRefresh(CatalogueCache cache, Fetcher fetcher, Cred
     private static bool IsItsOwn(Exception fault) => IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
 
     private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) => Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
-
-    private async Task<CatalogueSnapshot?> ReadAsync(string location, string? mark, CancellationToken cancel)
-    {
-        if (location.Contains("://", StringComparison.Ordinal))
-            return await new PublishedCatalogue(new Uri(location.TrimEnd('/') + "/"), fetcher).ReadSnapshotAsync(mark, cancel);
-        if (!Directory.Exists(location))
-            throw new Problem(ProblemCode.Unreachable, $"there is no folder {location}", Remedy: "mount it, or drop the catalogue").ToException();
-        if (File.Exists(Path.Combine(location, CatalogueDocument.FileName)))
-            return await new PublishedCatalogue(FileAddress.OfFolder(location), fetcher).ReadSnapshotAsync(mark, cancel);
-        return new CardFolder(location).ReadSnapshot();
-    }
 }

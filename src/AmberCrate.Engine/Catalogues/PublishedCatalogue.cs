@@ -9,18 +9,18 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>A published catalogue, on disk or behind a web server.</summary>
-public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
+public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalogueSource
 {
     /// <summary>Asks for the entry document; null where it is still what the mark says.</summary>
     /// <exception cref="ProblemException">The catalogue cannot be reached, or its entry document cannot be read.</exception>
-    public async Task<CatalogueSnapshot?> ReadSnapshotAsync(string? knownMark, CancellationToken cancel)
+    public async Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel)
     {
         try
         {
-            using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(address, CatalogueDocument.FileName)) { KnownMark = knownMark }, cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, CatalogueDocument.FileName)) { KnownMark = knownMark }, cancel);
             if (content is null) return null;
-            var bytes = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
-            var document = CatalogueDocument.Read(bytes);
+            var read = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
+            var document = CatalogueDocument.Read(read);
             return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Layer, shard.Lines, token => FetchShardAsync(shard, token), packed => Unpack(shard, packed)))]);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -33,7 +33,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
     {
         try
         {
-            using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
             var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
             if (found != shard.Sha256) throw new FormatException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
@@ -62,7 +62,7 @@ public sealed class PublishedCatalogue(Uri address, Fetcher fetcher)
         var problem = IoProblems.Of(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
         if (fault is HttpRequestException { StatusCode: HttpStatusCode.NotFound })
             return problem with { Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}" };
-        return problem.Code == ProblemCode.NotVerified && problem.Remedy.Length == 0
+        return problem.Code == ProblemCode.NotVerified && problem.Remedy.IsEmpty
             ? problem with { Remedy = "try again in case it is just being published, otherwise tell its keeper" }
             : problem;
     }

@@ -4,7 +4,6 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Fetching;
@@ -26,21 +25,21 @@ public sealed class Credentials(string file, Func<string, string?> variable)
 
     /// <summary>Lets a catalogue's credentials be used for its host.</summary>
     /// <exception cref="ProblemException">They cannot be read, or could be read by others.</exception>
-    public void Admit(RegisteredCatalogue catalogue)
+    public void Admit(CatalogueName name, string location)
     {
-        if (!Uri.TryCreate(catalogue.Location, UriKind.Absolute, out var location) || location.IsFile) return;
+        if (!Uri.TryCreate(location, UriKind.Absolute, out var address) || address.IsFile) return;
         lock (_guard)
         {
             // Where two catalogues are at one host, the first that has credentials speaks for it.
-            if (_byOrigin.TryGetValue(OriginOf(location), out var known) && known.Credential is not null) return;
-            var credential = FromEnvironment(catalogue.Name) ?? FromFile().GetValueOrDefault(catalogue.Name);
-            if (credential is not null && location.Scheme != Uri.UriSchemeHttps && !location.IsLoopback)
+            if (_byOrigin.TryGetValue(OriginOf(address), out var known) && known.Credential is not null) return;
+            var credential = FromEnvironment(name) ?? FromFile().GetValueOrDefault(name);
+            if (credential is not null && address.Scheme != Uri.UriSchemeHttps && !address.IsLoopback)
             {
                 throw new Problem(
-                    ProblemCode.Refused, $"the credentials of {catalogue.Name} are not sent to {location.Host}", "the connection would not be encrypted", "use the catalogue's https address, or take its credentials away").ToException();
+                    ProblemCode.Refused, $"the credentials of {name} are not sent to {address.Host}", "the connection would not be encrypted", "use the catalogue's https address, or take its credentials away").ToException();
             }
 
-            _byOrigin[OriginOf(location)] = (catalogue.Name, credential);
+            _byOrigin[OriginOf(address)] = (name, credential);
         }
     }
 
@@ -54,7 +53,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
     }
 
     /// <summary>How to give credentials for a host that has asked for them.</summary>
-    public string RemedyFor(Uri address)
+    public Advice RemedyFor(Uri address)
     {
         lock (_guard)
         {
@@ -95,7 +94,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
         var credentials = CatalogueCredential.Read(TextFile.Read(file, file, faults), file, faults);
         if (faults.Count == 0 && credentials.FirstOrDefault(pair => !CanBeSent(pair.Value)).Key is { } name) faults.Add(new FormatFault(file, 1, name.Text, "a token is one word of printable letters"));
         if (faults.Count > 0)
-            throw new Problem(ProblemCode.NotVerified, $"the credentials in {file} cannot be read", Remedy: "docs/commands.md describes the file") { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
+            throw new Problem(ProblemCode.NotVerified, $"the credentials in {file} cannot be read", remedy: "docs/commands.md describes the file") { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
         return credentials;
     }
 

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Fetching;
 
@@ -14,21 +15,21 @@ public sealed class DownloadCache
     private static readonly TimeSpan PartsAreKept = TimeSpan.FromDays(14);
 
     private readonly string _folder;
-    private readonly TransferSettings _settings;
+    private readonly Settings _settings;
     private readonly TimeProvider _clock;
-    private readonly ArtifactTransfer _transfer;
+    private readonly IByteSource _source;
     private readonly Lazy<bool> _prepared;
 
     /// <summary>Makes a cache in a folder, which is made when it is needed.</summary>
     /// <param name="folder">The folder.</param>
-    /// <param name="fetcher">Opens addresses.</param>
+    /// <param name="source">Opens addresses.</param>
     /// <param name="settings">How to fetch.</param>
     /// <param name="clock">Tells the time.</param>
     /// <param name="beforeFetching">What must be done once before the first address is opened.</param>
-    public DownloadCache(string folder, Fetcher fetcher, TransferSettings settings, TimeProvider clock, Action beforeFetching)
+    public DownloadCache(string folder, IByteSource source, Settings settings, TimeProvider clock, Action beforeFetching)
     {
         (_folder, _settings, _clock) = (folder, settings, clock);
-        _transfer = new ArtifactTransfer(fetcher, settings.Retries, settings.Bandwidth is { } limit ? new Bandwidth(limit, clock) : null, clock);
+        _source = settings.Bandwidth is { } limit ? new LimitedSource(source, new Bandwidth(limit, clock)) : source;
         _prepared = new Lazy<bool>(() =>
         {
             beforeFetching();
@@ -108,7 +109,8 @@ public sealed class DownloadCache
         {
             _ = _prepared.Value;
             await incoming.TakeUpAsync(cancel);
-            return await _transfer.RunAsync(wanted, incoming, path, watch, cancel);
+            var source = new RetriedSource(new MirroredSource(_source, wanted.Sources), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock, watch?.Waits);
+            return await new ArtifactTransfer(source).RunAsync(wanted, incoming, path, watch?.Bytes, cancel);
         }
         finally
         {

@@ -5,8 +5,10 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="owner">What must be released with the stream.</param>
 public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposable
 {
+    private Action<Exception>? _watcher;
+
     /// <summary>The bytes.</summary>
-    public Stream Stream { get; } = stream;
+    public Stream Stream { get; private init; } = stream;
 
     /// <summary>A mark by which to ask later whether it has changed; null where there is none.</summary>
     public string? Mark { get; init; }
@@ -16,6 +18,21 @@ public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposa
 
     /// <summary>How many bytes come; null where that is not said.</summary>
     public long? Length { get; init; }
+
+    /// <summary>The same content, read through another stream.</summary>
+    public FetchedContent Through(Func<Stream, Stream> wrap) =>
+        new(wrap(Stream), this) { Mark = Mark, From = From, Length = Length, _watcher = Blame };
+
+    /// <summary>The same content, whose faults are told to somebody who remembers them.</summary>
+    public FetchedContent Watched(Action<Exception> watcher)
+    {
+        _watcher = watcher;
+        return this;
+    }
+
+    /// <summary>Tells whoever has opened this that it is no good: reading it has failed, or it is not what was wanted.</summary>
+    /// <param name="fault">One for which <see cref="SourceFault.IsOfSource"/> holds.</param>
+    public void Blame(Exception fault) => _watcher?.Invoke(fault);
 
     /// <inheritdoc/>
     public void Dispose()

@@ -1,17 +1,13 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Layout;
 
 /// <summary>Where everything of one root lies. See docs/architecture.md for the tree.</summary>
 public sealed record MachineLayout
 {
-    /// <summary>The name of the database of records.</summary>
-    public const string RecordsName = "records.db";
-
-    /// <summary>The name of the database of what catalogues offer.</summary>
-    public const string CataloguesName = "catalogues.db";
-
     private const string OwnName = "amber-crate";
 
     private MachineLayout()
@@ -42,6 +38,9 @@ public sealed record MachineLayout
     /// <summary>The credentials of private catalogues.</summary>
     public required string CredentialsFile { get; init; }
 
+    /// <summary>What has been set for everybody who uses this layout.</summary>
+    public required string SettingsFile { get; init; }
+
     /// <summary>Where installed versions live.</summary>
     public string ShelfFolder => Path.Combine(OwnFolder, "shelf");
 
@@ -49,7 +48,7 @@ public sealed record MachineLayout
     public string FrontFolder => Path.Combine(OwnFolder, "front");
 
     /// <summary>The database of records.</summary>
-    public string RecordsFile => Path.Combine(StateFolder, RecordsName);
+    public string RecordsFile => Path.Combine(StateFolder, DatabaseRepair.RecordsName);
 
     /// <summary>The logs of runs, a folder for each.</summary>
     public string LogsFolder => Path.Combine(StateFolder, "logs");
@@ -58,7 +57,7 @@ public sealed record MachineLayout
     public string LockFile => Path.Combine(StateFolder, "lock");
 
     /// <summary>The database of what catalogues offer.</summary>
-    public string CataloguesFile => Path.Combine(CacheFolder, CataloguesName);
+    public string CataloguesFile => Path.Combine(CacheFolder, DatabaseRepair.CataloguesName);
 
     /// <summary>Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.</summary>
     public required string DownloadsFolder { get; init; }
@@ -78,7 +77,8 @@ public sealed record MachineLayout
             CacheFolder = Path.Combine(cache, OwnName),
             ConfigFolder = config,
             CredentialsFile = Path.Combine(config, OwnName, "credentials.toml"),
-            DownloadsFolder = variable("ACRATE_CACHE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(cache, OwnName, "downloads"),
+            SettingsFile = Path.Combine(config, OwnName, SettingsReader.FileName),
+            DownloadsFolder = Path.Combine(cache, OwnName, "downloads"),
         };
 
         // The specification: paths must be absolute, relative ones are ignored.
@@ -104,6 +104,7 @@ public sealed record MachineLayout
             CacheFolder = Path.Combine(top, "var", "cache", OwnName),
             ConfigFolder = Path.Combine(top, "etc", "xdg"),
             CredentialsFile = Path.Combine(top, "etc", OwnName, "credentials.toml"),
+            SettingsFile = Path.Combine(top, "etc", OwnName, SettingsReader.FileName),
             DownloadsFolder = Path.Combine(top, "var", "cache", OwnName, "downloads"),
         };
     }
@@ -133,4 +134,15 @@ public sealed record MachineLayout
 
     /// <summary>The link to an app's live version.</summary>
     public string FrontOf(AppId id) => Path.Combine(FrontFolder, id.Text);
+
+    /// <summary>Whether this process may write what can be fetched again.</summary>
+    public bool CanWriteCache => Posix.CanWrite(NearestThatIsThere(CacheFolder));
+
+    /// <summary>A folder, or the nearest above it that is there; a file where one is in its place.</summary>
+    public static string NearestThatIsThere(string folder)
+    {
+        var existing = folder;
+        while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
+        return existing;
+    }
 }

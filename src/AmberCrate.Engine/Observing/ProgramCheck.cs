@@ -106,7 +106,7 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
 
     private bool IsThere(string program) => program.Contains('/', StringComparison.Ordinal)
         ? File.Exists(InRoot(program))
-        : ProgramSearch.Find(program, searchPath) is not null;
+        : searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Any(folder => File.Exists(InRoot(Path.Combine(folder, program))));
 
     private string InRoot(string path) => path.StartsWith('/') ? Path.Combine(root, path[1..]) : path;
 

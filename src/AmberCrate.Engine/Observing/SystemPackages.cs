@@ -12,8 +12,10 @@ public sealed class SystemPackages(string root)
     /// <param name="path">The absolute path of the file.</param>
     public string? OwnerOf(string path)
     {
+        var inside = root == "/" ? path : $"/{Path.GetRelativePath(root, path)}";
+
         // Where /bin is a link to /usr/bin, older packages still list their files without /usr.
-        string[] names = path.StartsWith("/usr/", StringComparison.Ordinal) ? [path, path["/usr".Length..]] : [path];
+        string[] names = inside.StartsWith("/usr/", StringComparison.Ordinal) ? [inside, inside["/usr".Length..]] : [inside];
         return Files(Installed, "*.list").Where(list => Lines(list).Any(names.Contains)).Select(list => Path.GetFileNameWithoutExtension(list).Split(':')[0]).FirstOrDefault();
     }
 

@@ -36,17 +36,29 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     {
         foreach (var item in app.Placed)
         {
-            var path = layout.PathOf(item.Kind, item.Name);
-            if (!Exists(path) || installed?.Placed.Any(item.IsAt) == true) continue;
-            var owner = others.FirstOrDefault(other => other.Placed.Any(item.IsAt));
-            var package = owner is null ? packages.OwnerOf(path) : null;
-            if (wasThere && owner is null && package is null && IsAsPlaced(app, item)) continue;
-            throw new Problem(
-                ProblemCode.Refused,
-                $"{path} is in the way",
-                owner is not null ? $"it belongs to {owner.Id}" : package is not null ? $"it belongs to the system's package {package}" : "it was not placed by acrate",
-                owner is not null ? $"acrate uninstall {owner.Id}, or leave this app out" : package is not null ? $"remove the package {package}, or leave this app out" : "move it away, then run the command again").ToException();
+            if (wasThere && IsAsPlaced(app, item) && !others.Any(other => other.Placed.Any(item.IsAt))) continue;
+            if (InTheWay(item.Kind, item.Name, installed, others) is { } obstacle) throw obstacle.ToException();
         }
+    }
+
+    /// <summary>What is in the way of a thing that shall be placed; null where nothing is.</summary>
+    /// <param name="kind">The folder it is to be placed in.</param>
+    /// <param name="name">Its path inside that folder.</param>
+    /// <param name="installed">The app as it is now; null where it is not installed.</param>
+    /// <param name="others">The other installed apps, to name the owner.</param>
+    public Problem? InTheWay(PlaceKind kind, string name, InstalledApp? installed, IEnumerable<InstalledApp> others)
+    {
+        var path = layout.PathOf(kind, name);
+        if (!Exists(path) || installed?.Placed.Any(IsHere) == true) return null;
+        var owner = others.FirstOrDefault(other => other.Placed.Any(IsHere));
+        if (owner is not null) return Blocked($"it belongs to {owner.Id}", $"{NextCommand.Of("uninstall", owner.Id.Text)}, or leave this app out");
+        return packages.OwnerOf(path) is { } package
+            ? Blocked($"it belongs to the system's package {package}", $"remove the package {package}, or leave this app out")
+            : Blocked("it was not placed by acrate", "move it away, then run the command again");
+
+        bool IsHere(PlacedItem item) => item.Kind == kind && item.Name == name;
+
+        Problem Blocked(string why, Advice remedy) => new(ProblemCode.Refused, $"{path} is in the way", why, remedy);
     }
 
     /// <summary>The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.</summary>
@@ -131,6 +143,6 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     {
         var file = Path.Combine(shelfFolder, path.Text);
         return File.Exists(file) ? file
-            : throw new Problem(ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact", Remedy: "tell the catalogue's keeper").ToException();
+            : throw new Problem(ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact", remedy: "tell the catalogue's keeper").ToException();
     }
 }

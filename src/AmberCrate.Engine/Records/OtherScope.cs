@@ -4,12 +4,29 @@ using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Records;
 
-/// <summary>What the other scope has: everyone's apps where a person looks at their own, and the other way round.</summary>
+/// <summary>What the other scope has: all users' apps where a person looks at their own, and the other way round.</summary>
 /// <param name="Layout">Where it lies.</param>
 /// <param name="Apps">Its apps, ordered by id.</param>
 /// <param name="Fault">Why they cannot be read; null where they can.</param>
 public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp> Apps, Problem? Fault)
 {
+    /// <summary>Looks at a scope.</summary>
+    /// <param name="layout">Where it lies.</param>
+    /// <param name="clock">Tells the time.</param>
+    public static OtherScope Look(MachineLayout layout, TimeProvider clock)
+    {
+        if (!File.Exists(layout.RecordsFile)) return new OtherScope(layout, [], null);
+        try
+        {
+            using var records = RecordStore.Open(layout, clock, create: false);
+            return new OtherScope(layout, records.Apps(), null);
+        }
+        catch (ProblemException fault)
+        {
+            return new OtherScope(layout, [], fault.Problem);
+        }
+    }
+
     /// <summary>The app with this id; null where it is not there.</summary>
     public InstalledApp? Find(string id) => Apps.FirstOrDefault(app => app.Id.Text == id);
 

@@ -19,31 +19,8 @@ namespace AmberCrate.Engine.Records;
 /// </summary>
 public sealed class RecordStore : IDisposable
 {
-    /// <summary>The version of the tables.</summary>
-    public const int SchemaVersion = 3;
-
-    private const string Schema = """
-        CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
-        CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
-        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
-        CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
-        CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
-            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, reference TEXT, stated_sha256 TEXT, to_installer BLOB, PRIMARY KEY(run, app)) STRICT;
-        """;
-
-    /// <summary>What brings the tables of an older version to the next, by the older one.</summary>
-    private static readonly Dictionary<long, string> Changes = new()
-    {
-        [0] = Schema,
-        [1] = "ALTER TABLE run_items ADD COLUMN reference TEXT; ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB",
-        [2] = "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB",
-    };
-
     /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
     private const char BetweenArguments = '\0';
-
-    /// <summary>The word for an item that has not ended yet.</summary>
-    private const string NotEnded = "Open";
 
     private readonly Database _database;
     private readonly TimeProvider _clock;
@@ -62,9 +39,7 @@ public sealed class RecordStore : IDisposable
         Database? database = null;
         try
         {
-            database = create ? Database.Open(layout.RecordsFile) : File.Exists(layout.RecordsFile) ? Database.OpenToRead(layout.RecordsFile) : Database.Open(null);
-            if (create) database.Run("PRAGMA synchronous=FULL");
-            Prepare(database, layout.RecordsFile, create);
+            database = create ? OpenToChange(layout.RecordsFile) : OpenToRead(layout.RecordsFile);
             return new RecordStore(database, clock);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -142,36 +117,52 @@ public sealed class RecordStore : IDisposable
     {
         using var transaction = _database.Begin();
         var number = _database.Number("INSERT INTO runs(command, begun) VALUES($1, $2) RETURNING number", command, Now());
-        foreach (var item in plan.Items) WriteItem(number, item, NotEnded, null);
+        foreach (var item in plan.Items) WriteItem(number, item, OutcomeWords.NotEnded, null);
         transaction.Commit();
         Steps.Pass();
         return number;
     }
 
+    /// <summary>Adds a catalogue as a part of a run, which from then on is on its record.</summary>
+    public void AddCatalogue(long run, RegisteredCatalogue catalogue)
+    {
+        using var transaction = _database.Begin();
+        AddCatalogue(catalogue);
+        _database.Run("INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
+        transaction.Commit();
+        Steps.Pass();
+    }
+
+    /// <summary>The catalogues that a run has added, in the order of their names.</summary>
+    public IReadOnlyList<RegisteredCatalogue> CataloguesOf(long run) => _database.Query(
+        "SELECT name, location FROM run_catalogues WHERE run = $1 ORDER BY name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), run);
+
     /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
     /// <param name="number">The number of the run; null for the latest.</param>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public (long Number, string Command, IReadOnlyList<RecordedItem> Items)? RunLeft(long? number)
+    public RecordedRun? RunLeft(long? number)
     {
-        var runs = _database.Query("SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC", row => (Number: row.Number(0), Command: row.Text(1)), number);
+        var runs = _database.Query(
+            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC", row => (Number: row.Number(0), Command: row.Text(1)), number);
         foreach (var run in runs)
         {
-            var items = _database.Query($"SELECT app, action, to_version, outcome, {Since(2, "reference")}, {Since(3, "stated_sha256")}, {Since(3, "to_installer")} FROM run_items WHERE run = $1 ORDER BY rowid", ReadItem, run.Number);
-            if (number is not null || items.Exists(item => item.IsLeft)) return (run.Number, run.Command, items);
+            var recorded = new RecordedRun(run.Number, run.Command, ItemsOf(run.Number));
+            if (number is not null || recorded.IsLeft) return recorded;
         }
 
         return null;
     }
 
-    /// <summary>A column that older tables lack, which are only brought up to date when something is changed.</summary>
-    private string Since(int version, string column) => _database.Number("PRAGMA user_version") >= version ? column : "NULL";
+    /// <summary>The items of a run, in the order of its plan.</summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, to_installer, before, after FROM run_items WHERE run = $1 ORDER BY rowid", ReadItem, run);
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
     {
         using var transaction = _database.Begin();
-        foreach (var item in report.Items) WriteItem(number, item.Item, item.Outcome.ToString(), item.Problem?.What);
-
+        foreach (var item in report.Items) WriteItem(number, item.Item, OutcomeWords.Outcomes.WordOf(item.Outcome), item.Problem?.What);
         _database.Run("UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
         transaction.Commit();
     }
@@ -185,26 +176,42 @@ public sealed class RecordStore : IDisposable
         return _database.Run(sql, values);
     }
 
-    private static void Prepare(Database database, string file, bool create)
+    private static Database OpenToChange(string file)
     {
-        var version = database.Number("PRAGMA user_version");
-        if (version == SchemaVersion || (version > 0 && version < SchemaVersion && !create)) return;
-        if (version > SchemaVersion)
+        var database = Database.Open(file);
+        try
         {
-            throw new Problem(
-                ProblemCode.StateNeedsAttention, $"the records {file} cannot be read", $"a newer acrate wrote them (version {version}, this one knows {SchemaVersion})", "use the newer acrate").ToException();
+            database.Run("PRAGMA synchronous=FULL");
+            if (RecordSchema.IsCurrent(database, file)) return database;
+            database.Run("PRAGMA journal_mode=WAL");
+            RecordSchema.Migrate(database, file);
+            return database;
         }
-
-        database.Run("PRAGMA journal_mode=WAL");
-        using var transaction = database.Begin();
-        version = database.Number("PRAGMA user_version");
-        if (version != SchemaVersion)
+        catch
         {
-            database.Run(Changes[version]);
-            database.Run($"PRAGMA user_version={SchemaVersion}");
+            database.Dispose();
+            throw;
         }
+    }
 
-        transaction.Commit();
+    /// <summary>Records of an older version are read from a copy in memory that has been brought up to date: nothing is written by a command that only reads.</summary>
+    private static Database OpenToRead(string file)
+    {
+        var database = File.Exists(file) ? Database.OpenToRead(file) : Database.Open(null);
+        try
+        {
+            if (RecordSchema.IsCurrent(database, file)) return database;
+            var copy = database.CopyInMemory();
+            database.Dispose();
+            database = copy;
+            RecordSchema.Migrate(database, file);
+            return database;
+        }
+        catch
+        {
+            database.Dispose();
+            throw;
+        }
     }
 
     private static InstalledApp ReadApp(string record)
@@ -225,26 +232,39 @@ public sealed class RecordStore : IDisposable
         else _database.Run("INSERT OR REPLACE INTO apps(id, record) VALUES($1, $2)", id.Text, InstalledAppJson.Write(app));
     }
 
+    /// <summary>Writes an item with the whole state of its app before it, and after it as far as that has come about.</summary>
     private void WriteItem(long run, PlanItem item, string outcome, string? reason)
     {
         var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
+        var after = outcome == OutcomeWords.NotEnded || !AppId.TryParse(item.Id, out var id) ? null : Find(id);
         _database.Run(
-            "INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference, stated_sha256, to_installer) VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
-            run, item.Id, item.Action.ToString(), item.From?.Text, item.To?.Text, outcome, reason, new AppReference(catalogue, item.Id, item.Asked).ToString(),
-            item.StatedSha256?.Hex, item.ToInstaller.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, item.ToInstaller)) : null);
+            """
+            INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference, stated_sha256, to_installer, before, after)
+            VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+            """,
+            run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
+            new AppReference(catalogue, item.Id, item.Asked).ToString(), item.StatedSha256?.Hex, Packed(item.ToInstaller), Record(item.Installed), Record(after));
     }
+
+    private static string? Record(InstalledApp? app) => app is null ? null : InstalledAppJson.Write(app);
+
+    private static byte[]? Packed(IReadOnlyList<string> arguments) => arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
 
     private static RecordedItem ReadItem(Row row)
     {
         try
         {
-            return new RecordedItem(
-                AppReference.Parse(Text(4) ?? row.Text(0)), Enum.Parse<PlanAction>(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, row.Text(3) == NotEnded ? null : Enum.Parse<Outcome>(row.Text(3)))
+            var reference = AppReference.Parse(Text(4) ?? row.Text(0));
+            Outcome? outcome = row.Text(3) == OutcomeWords.NotEnded ? null : OutcomeWords.Outcomes.Read(row.Text(3));
+            return new RecordedItem(reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
             {
-                StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null, ToInstaller = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
+                StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
+                ToInstaller = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
+                Before = Text(7) is { } before ? ReadApp(before) : null,
+                After = Text(8) is { } after ? ReadApp(after) : null,
             };
         }
-        catch (Exception fault) when (fault is FormatException or ArgumentException)
+        catch (FormatException fault)
         {
             throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(fault);
         }

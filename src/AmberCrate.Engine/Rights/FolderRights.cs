@@ -14,7 +14,7 @@ public static class FolderRights
     {
         foreach (var folder in Folders(layout))
         {
-            var existing = NearestThatIsThere(folder);
+            var existing = MachineLayout.NearestThatIsThere(folder);
             if (File.Exists(existing)) return new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root");
             if (!Posix.CanWrite(existing)) return new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root");
         }
@@ -25,9 +25,6 @@ public static class FolderRights
     /// <summary>Whether more rights would help: not where this process has them all.</summary>
     public static bool CanBeRaised => Posix.EffectiveUser() != 0;
 
-    /// <summary>Whether this process may write what can be fetched again.</summary>
-    public static bool CanWriteCache(MachineLayout layout) => Posix.CanWrite(NearestThatIsThere(layout.CacheFolder));
-
     /// <summary>
     /// Whose folders a layout has, where they are those of another person: what this process put there would be no good to them,
     /// and in their way. Null where the layout is fit to be used.
@@ -36,7 +33,7 @@ public static class FolderRights
     public static Problem? Foreign(MachineLayout layout)
     {
         var self = Posix.EffectiveUser();
-        foreach (var folder in Folders(layout).Select(NearestThatIsThere))
+        foreach (var folder in Folders(layout).Select(MachineLayout.NearestThatIsThere))
         {
             if (Posix.OwnerOf(folder) is var owner && (owner == self || owner == 0)) continue;
             return new Problem(
@@ -51,11 +48,4 @@ public static class FolderRights
 
     private static IEnumerable<string> Folders(MachineLayout layout) =>
         new[] { layout.StateFolder, layout.CacheFolder, layout.ShelfFolder, layout.FrontFolder, layout.DownloadsFolder }.Concat(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(layout.PathOf(kind, "x"))!));
-
-    private static string NearestThatIsThere(string folder)
-    {
-        var existing = folder;
-        while (!Directory.Exists(existing) && !File.Exists(existing)) existing = Path.GetDirectoryName(existing)!;
-        return existing;
-    }
 }

@@ -1,7 +1,10 @@
 using System.Globalization;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using Serilog;
+using Serilog.Core;
 
 namespace AmberCrate.Engine.Runs;
 
@@ -9,46 +12,43 @@ namespace AmberCrate.Engine.Runs;
 /// What a run has done, line by line, in a folder of its own: <c>run.log</c> for the whole and a file for each app. A log that
 /// cannot be written is no reason to fail.
 /// </summary>
-public sealed class RunLog
+public sealed class RunLog : IDisposable
 {
+    private const string Whole = "run";
+
     private readonly string _folder;
     private readonly TimeProvider _clock;
+    private readonly CallOptions _call;
     private readonly Lock _guard = new();
+    private readonly Dictionary<string, Logger> _open = new(StringComparer.Ordinal);
     private bool _works;
 
-    private RunLog(string folder, TimeProvider clock) => (_folder, _clock) = (folder, clock);
+    private RunLog(string folder, TimeProvider clock, CallOptions call) => (_folder, _clock, _call) = (folder, clock, call);
 
     /// <summary>The log of the whole; null where it could not be written.</summary>
-    public string? File => _works ? Path.Combine(_folder, "run.log") : null;
+    public string? File => _works ? PathOf(Whole) : null;
 
     /// <summary>Begins the log of a run, and removes the oldest ones.</summary>
     /// <param name="layout">Where everything lies.</param>
     /// <param name="run">The number of the run.</param>
     /// <param name="keep">How many logs are kept, this one included; 0 for none.</param>
     /// <param name="clock">Tells the time.</param>
-    public static RunLog Begin(MachineLayout layout, long run, int keep, TimeProvider clock)
+    /// <param name="call">The options of the call, for commands that are suggested.</param>
+    public static RunLog Begin(MachineLayout layout, long run, int keep, TimeProvider clock, CallOptions call)
     {
-        var log = new RunLog(Path.Combine(layout.LogsFolder, run.ToString("00000", CultureInfo.InvariantCulture)), clock);
-        if (keep == 0) return log;
-        log._works = Try(() =>
-        {
-            Directory.CreateDirectory(log._folder);
-            foreach (var old in Directory.EnumerateDirectories(layout.LogsFolder).OrderDescending(StringComparer.Ordinal).Skip(keep)) Directory.Delete(old, recursive: true);
-        });
+        var log = new RunLog(Path.Combine(layout.LogsFolder, run.ToString("00000", CultureInfo.InvariantCulture)), clock, call);
+        log._works = keep > 0 && log.Prepare(layout.LogsFolder, keep);
         return log;
     }
 
-    /// <summary>The log of one app; null where there is none.</summary>
-    public string? FileOf(string app) => _works && Path.Combine(_folder, $"{app}.log") is var file && System.IO.File.Exists(file) ? file : null;
-
     /// <summary>Writes a line about the whole run.</summary>
-    public void Write(string line) => Append("run.log", line);
+    public void Write(string line) => Append(Whole, line);
 
     /// <summary>Writes a line about one app.</summary>
     public void Write(string app, string line)
     {
-        Append($"{app}.log", line);
-        Append("run.log", $"{app}: {line}");
+        Append(app, line);
+        Append(Whole, $"{app}: {line}");
     }
 
     /// <summary>Writes what happens in a run.</summary>
@@ -57,7 +57,7 @@ public sealed class RunLog
         switch (happened)
         {
             case RunEvent.StageBegins stage:
-                Write(stage.Place.Item.Id, $"{stage.Stage.ToString().ToLowerInvariant()} {stage.Place.Item.To ?? stage.Place.Item.From}");
+                Write(stage.Place.Item.Id, $"{StageWords.Stages.WordOf(stage.Stage)} {stage.Place.Item.To ?? stage.Place.Item.From}");
                 break;
             case RunEvent.Waits waits:
                 Write(waits.Place.Item.Id, $"waits {waits.Wait.TotalSeconds:0} s: {waits.Why}");
@@ -67,7 +67,18 @@ public sealed class RunLog
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 WriteEnd(ended.Report);
+                Close(ended.Report.Item.Id);
                 break;
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        lock (_guard)
+        {
+            foreach (var logger in _open.Values) logger.Dispose();
+            _open.Clear();
         }
     }
 
@@ -75,7 +86,7 @@ public sealed class RunLog
     {
         var app = report.Item.Id;
         foreach (var note in report.Notes) Write(app, note);
-        Write(app, $"ends: {report.Outcome.ToString().ToLowerInvariant()}");
+        Write(app, $"ends: {OutcomeWords.Outcomes.WordOf(report.Outcome)}");
         if (report.Problem is { } problem) WriteProblem(app, problem);
     }
 
@@ -83,25 +94,18 @@ public sealed class RunLog
     {
         Write(app, problem.What);
         if (problem.Why.Length > 0) Write(app, $"why: {problem.Why}");
-        if (problem.Remedy.Length > 0) Write(app, $"next: {problem.Remedy}");
-        foreach (var detail in problem.Details) Write(app, detail);
+        if (!problem.Remedy.IsEmpty) Write(app, $"next: {problem.Remedy.In(_call)}");
+        foreach (var detail in problem.Details) Write(app, detail.In(_call));
     }
 
-    private void Append(string file, string line)
-    {
-        var clean = string.Concat(line.Select(letter => char.IsControl(letter) ? ' ' : letter));
-        lock (_guard)
-        {
-            // Transfers and the output of an installer are told from threads of their own.
-            _works = _works && Try(() => System.IO.File.AppendAllText(Path.Combine(_folder, file), $"{_clock.GetUtcNow():yyyy-MM-dd'T'HH:mm:ss.fff'Z'}  {clean}\n"));
-        }
-    }
-
-    private static bool Try(Action action)
+    /// <summary>Makes the folder and the first file, so that it is known whether there is a log, and drops the oldest logs.</summary>
+    private bool Prepare(string logs, int keep)
     {
         try
         {
-            action();
+            Directory.CreateDirectory(_folder);
+            System.IO.File.AppendAllText(PathOf(Whole), "");
+            foreach (var old in Directory.EnumerateDirectories(logs).OrderDescending(StringComparer.Ordinal).Skip(keep)) Directory.Delete(old, recursive: true);
             return true;
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
@@ -109,4 +113,29 @@ public sealed class RunLog
             return false;
         }
     }
+
+    private void Append(string name, string line)
+    {
+        lock (_guard)
+        {
+            // Transfers and the output of an installer are told from threads of their own.
+            if (!_works) return;
+            if (!_open.TryGetValue(name, out var logger)) _open.Add(name, logger = Open(name));
+            logger.WriteLine(_clock, line);
+        }
+    }
+
+    private void Close(string name)
+    {
+        lock (_guard)
+        {
+            if (_open.Remove(name, out var logger)) logger.Dispose();
+        }
+    }
+
+    private Logger Open(string name) => new LoggerConfiguration().WriteTo
+        .File(PathOf(name), outputTemplate: LogLine.Layout, formatProvider: CultureInfo.InvariantCulture, fileSizeLimitBytes: null)
+        .CreateLogger();
+
+    private string PathOf(string name) => Path.Combine(_folder, $"{name}.log");
 }

@@ -67,6 +67,20 @@ public sealed partial class Database : IDisposable
         return log.Exists || Posix.CanWrite(Path.GetDirectoryName(path)!) ? Open(path) : new Database(Connect(Address(path, "immutable"), ToRead));
     }
 
+    /// <summary>A copy in memory, which may be changed freely.</summary>
+    /// <exception cref="DatabaseException">It cannot be read.</exception>
+    public Database CopyInMemory()
+    {
+        var copy = new Database(Connect(":memory:", ToChange));
+        var backup = raw.sqlite3_backup_init(copy._connection, "main", _connection, "main");
+        var code = backup is null || backup.IsInvalid ? raw.SQLITE_ERROR : raw.sqlite3_backup_step(backup, -1);
+        backup?.Dispose();
+        if (code == raw.SQLITE_DONE) return copy;
+        var fault = DatabaseException.Of(_connection, code);
+        copy.Dispose();
+        throw fault;
+    }
+
     /// <summary>Runs statements, separated by semicolons; the values are those of each.</summary>
     /// <returns>How many rows the last one changed.</returns>
     /// <exception cref="DatabaseException">It cannot be done.</exception>

@@ -1,11 +1,13 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
 using SQLitePCL;
 
 namespace AmberCrate.Engine.Storage;
 
 /// <summary>SQLite could not do what was asked of it.</summary>
-public sealed class DatabaseException : Exception
+public sealed class DatabaseException : Exception, IExplained
 {
-    private const int Corrupt = 11, NotADatabase = 26;
+    private const int Busy = 5, ReadOnly = 8, FailedIo = 10, Corrupt = 11, Full = 13, CannotOpen = 14, NotADatabase = 26;
 
     /// <summary>Makes one.</summary>
     /// <param name="message">SQLite's own words.</param>
@@ -43,4 +45,32 @@ public sealed class DatabaseException : Exception
 
     internal static DatabaseException Of(sqlite3 connection, int code) =>
         new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff) { File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "" };
+
+    /// <inheritdoc/>
+    Problem IExplained.Explain(string what) => Code switch
+    {
+        Full => IoProblems.DiskIsFull(what),
+        FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what),
+        ReadOnly or CannotOpen => IoProblems.NoRights(what, "the database cannot be opened for writing"),
+        Busy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
+        Corrupt or NotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, WhichIsDamaged(what), DatabaseRepair.AdviceFor(Path.GetFileName(File))),
+        _ => new Problem(ProblemCode.StateNeedsAttention, what, Message),
+    };
+
+    private string WhichIsDamaged(string what) =>
+        File.Length > 0 && !what.Contains(File, StringComparison.Ordinal) ? $"the database {File} is damaged" : "the database is damaged";
+
+    /// <summary>Whether there is no room left for as much as SQLite takes at a time; it does not say so where it shares memory through a file.</summary>
+    private static bool IsDiskFull(string file)
+    {
+        const long atATime = 64 << 10;
+        try
+        {
+            return file.Length > 0 && new DriveInfo(Path.GetDirectoryName(file)!).AvailableFreeSpace < atATime;
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException)
+        {
+            return false;
+        }
+    }
 }

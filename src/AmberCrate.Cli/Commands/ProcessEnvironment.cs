@@ -1,0 +1,27 @@
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary>Reads what is around this process.</summary>
+internal static class ProcessEnvironment
+{
+    public static HostEnvironment Read() => new()
+    {
+        Variable = Environment.GetEnvironmentVariable,
+        VariableNames = VariableNames(),
+        Clock = TimeProvider.System,
+        Folder = Environment.CurrentDirectory,
+        MachineName = Environment.MachineName,
+        Program = Program(),
+        Arguments = [.. Environment.GetCommandLineArgs().Skip(1)],
+        HasTerminal = !Console.IsInputRedirected && !Console.IsErrorRedirected,
+    };
+
+    private static IReadOnlyList<string> VariableNames() => [.. Environment.GetEnvironmentVariables().Keys.Cast<string>()];
+
+    private static string[] Program()
+    {
+        var program = Environment.ProcessPath ?? "acrate";
+        return Path.GetFileNameWithoutExtension(program) == "dotnet" ? [program, Path.Combine(AppContext.BaseDirectory, "acrate.dll")] : [program];
+    }
+}

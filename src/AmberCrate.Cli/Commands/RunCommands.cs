@@ -1,0 +1,41 @@
+using System.CommandLine;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary>What all commands have in common that change apps.</summary>
+internal static class RunCommands
+{
+    /// <summary>Adds the options by which a person steers a run.</summary>
+    public static void AddRunOptions(this Command command, bool fetches)
+    {
+        Add(command, [CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown, CommonOptions.EvenOpen, CommonOptions.Wait]);
+        if (fetches) Add(command, [CommonOptions.ToInstaller, CommonOptions.Expect, CommonOptions.Downloads, CommonOptions.Bandwidth]);
+    }
+
+    /// <summary>Has a command run an operation, show its result and end with its code.</summary>
+    /// <param name="command">The command.</param>
+    /// <param name="run">Runs the operation.</param>
+    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    public static void SetRun(this Command command, Func<Call, ParseResult, RunSignals, Task<RunResult>> run, CancellationToken now) => command.SetAction(async (parsed, cancel) =>
+    {
+        using var call = new Call(parsed);
+        var result = await run(call, parsed, new RunSignals(cancel, now));
+        call.EndProgress();
+        RunView.Show(call.Output, result);
+        return result switch
+        {
+            { End: RunEnd.CalledOff } => ExitCodes.Of(ProblemCode.Interrupted),
+            { Report: { } report } => ExitCodes.Of(report),
+            _ => ExitCodes.AllAsAsked,
+        };
+    });
+
+    private static void Add(Command command, Option[] options)
+    {
+        foreach (var option in options) command.Options.Add(option);
+    }
+}

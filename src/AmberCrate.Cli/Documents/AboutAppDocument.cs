@@ -1,0 +1,31 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Operations;
+using System.Text;
+using System.Text.Json.Serialization;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>Everything that is known about one app, as JSON.</summary>
+internal sealed record AboutAppDocument(
+    string? Catalogue,
+    [property: JsonConverter(typeof(RawJson))] string? Card,
+    ChoiceDocument? WouldInstall,
+    IReadOnlyList<string> ComesAlong,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem,
+    InstalledDocument? Installed,
+    InstalledDocument? InstalledOther,
+    IReadOnlyList<OtherOfferDocument> Others,
+    string? Next)
+{
+    public static AboutAppDocument Of(AboutApp app, AboutResult result, CallOptions call) => new(
+        app.Study.Offer?.Catalogue.Text,
+        app.Study.Offer is { } offer ? Encoding.UTF8.GetString(CardJson.Write(offer.Card)) : null,
+        ChoiceDocument.OfMaybe(app.Study.Choice, result.Layout),
+        [.. app.Study.Along.Select(item => $"{item.Id}@{item.To}")],
+        ProblemDocument.OfMaybe(app.Study.AlongProblem, call),
+        InstalledDocument.OfMaybe(app.Study.Installed, result.Layout),
+        InstalledDocument.OfMaybe(app.Other, result.OtherLayout),
+        [.. app.Study.Others.Select(other => OtherOfferDocument.Of(other, result.Layout))],
+        app.Study.Next?.In(call));
+}

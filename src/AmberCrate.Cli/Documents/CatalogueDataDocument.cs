@@ -1,0 +1,15 @@
+using AmberCrate.Cli.Views;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>How fresh the data of one catalogue are, as JSON.</summary>
+internal sealed record CatalogueDataDocument(
+    string Name,
+    string Refreshed,
+    bool Reached,
+    int Apps)
+{
+    public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
+        [.. states.Select(state => new CatalogueDataDocument(state.Name.Text, Words.Time(state.Refreshed), !state.IsBehind, state.Apps))];
+}

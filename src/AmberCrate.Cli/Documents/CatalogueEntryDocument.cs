@@ -1,0 +1,14 @@
+using System.Text.Json.Serialization;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>A catalogue, as JSON.</summary>
+internal sealed record CatalogueEntryDocument(
+    string Name,
+    string Location,
+    bool Paused,
+    string? Title,
+    string? Refreshed,
+    int? Apps,
+    int ShardsRead,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem);

@@ -1,0 +1,18 @@
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>What a machine would get, as JSON.</summary>
+internal sealed record ChoiceDocument(
+    string Version,
+    string Source,
+    long DownloadSize,
+    string Sha256,
+    IReadOnlyList<string> Places)
+{
+    public static ChoiceDocument? OfMaybe(ReleaseChoice? choice, MachineLayout layout) => choice is null ? null : new ChoiceDocument(
+        choice.Release.Version.Text, Words.Shown(choice.Artifact.Location.Resolve(choice.Offer.Base)), choice.Artifact.DownloadSize, choice.Artifact.Sha256.Hex,
+        [.. AppFacts.Placed(choice).Select(place => layout.PathOf(place.Kind, place.Name))]);
+}

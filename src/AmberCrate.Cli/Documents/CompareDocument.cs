@@ -1,0 +1,14 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>Several apps side by side, as JSON.</summary>
+internal sealed record CompareDocument(
+    IReadOnlyList<AboutAppDocument> Apps,
+    IReadOnlyList<CatalogueDataDocument> Catalogues,
+    int Format = DocumentFormat.Number)
+{
+    public static CompareDocument Of(AboutResult result, CallOptions call) =>
+        new([.. result.Apps.Select(app => AboutAppDocument.Of(app, result, call))], CatalogueDataDocument.Of(result.Standing.States));
+}

@@ -1,0 +1,18 @@
+using AmberCrate.Core.Searching;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>The words for the fields in which a search has found its words.</summary>
+internal static class FieldWords
+{
+    /// <summary>The word for a field; the kinds of matches within a name are one.</summary>
+    public static string Of(SearchField field) => field switch
+    {
+        SearchField.WholeName or SearchField.NameStart or SearchField.NameWords => "name",
+        SearchField.Keyword => "keyword",
+        SearchField.Category => "category",
+        SearchField.Developer => "developer",
+        SearchField.Description => "description",
+        _ => "summary",
+    };
+}

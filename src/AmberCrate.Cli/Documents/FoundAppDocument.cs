@@ -1,0 +1,14 @@
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>An app that a search has found, as JSON.</summary>
+internal sealed record FoundAppDocument(
+    string Id,
+    string Name,
+    string Summary,
+    string Type,
+    string Catalogue,
+    string? Version,
+    string Released,
+    string? Installed,
+    string? Matched,
+    bool Guess);

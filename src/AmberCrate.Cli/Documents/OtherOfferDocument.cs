@@ -1,0 +1,18 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>The same app in another catalogue, as JSON.</summary>
+internal sealed record OtherOfferDocument(
+    string Catalogue,
+    string? Developer,
+    string Review,
+    ChoiceDocument? WouldInstall,
+    IReadOnlyList<string> DiffersIn)
+{
+    public static OtherOfferDocument Of(OtherOffer other, MachineLayout layout) => new(
+        other.Offer.Catalogue.Text, other.Offer.Card.Developer?.Name, CardWords.ReviewStates.WordOf(other.Offer.Card.Review.State),
+        ChoiceDocument.OfMaybe(other.Choice, layout), [.. other.Differences]);
+}

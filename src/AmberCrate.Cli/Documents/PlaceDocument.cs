@@ -1,0 +1,7 @@
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>Something that a plan places, as JSON.</summary>
+internal sealed record PlaceDocument(
+    string App,
+    string Kind,
+    string Path);

@@ -1,0 +1,63 @@
+using System.Text.Json.Serialization;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>A plan, as JSON: a document, or the first line of a run.</summary>
+internal sealed record PlanDocument
+{
+    private PlanDocument(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent)
+    {
+        Event = isEvent ? "plan" : null;
+        (Digest, Scope) = ($"sha256:{digest}", ScopeWords.Scopes.WordOf(plan.Scope));
+        AddedCatalogues = [.. plan.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+        (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
+        (Rights, RightsBy) = (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
+        var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone);
+        Twice = [.. plan.Twice.Select(app => new TwiceDocument(app.Id.Text, other, app.Version.Text))];
+        FirstOnPath = plan.FirstOnPath;
+        Places = [.. plan.Places.Select(place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path))];
+        Starts = [.. plan.Starts.Select(start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
+        Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
+        Items = [.. plan.Items.Select(item => PlanItemDocument.Of(item, call))];
+    }
+
+    /// <summary>The document of a plan, or the first line of a run.</summary>
+    public static PlanDocument Of(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) => new(plan, digest, call, isEvent);
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? Event { get; }
+
+    public int Format { get; } = DocumentFormat.Number;
+
+    public string Digest { get; }
+
+    public string Scope { get; }
+
+    public IReadOnlyList<AddedCatalogueDocument> AddedCatalogues { get; }
+
+    public bool Changes { get; }
+
+    public long DownloadSize { get; }
+
+    public long FetchedSize { get; }
+
+    public string Rights { get; }
+
+    public string? RightsBy { get; }
+
+    public IReadOnlyList<TwiceDocument> Twice { get; }
+
+    public string? FirstOnPath { get; }
+
+    public IReadOnlyList<PlaceDocument> Places { get; }
+
+    public IReadOnlyList<StartDocument> Starts { get; }
+
+    public IReadOnlyList<SpaceDocument> Space { get; }
+
+    public IReadOnlyList<PlanItemDocument> Items { get; }
+}

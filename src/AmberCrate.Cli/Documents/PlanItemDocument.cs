@@ -1,0 +1,63 @@
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>What a plan does with one app, as JSON.</summary>
+internal record PlanItemDocument
+{
+    protected PlanItemDocument(PlanItem item, CallOptions call)
+    {
+        (Id, Action, From, To) = (item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text);
+        (Catalogue, Asked) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Asked?.ToString());
+        NeededBy = item.NeededBy;
+        AlsoIn = [.. item.AlsoIn.Select(other => new AlsoInDocument(other.Catalogue.Text, other.Version?.Text))];
+        Reasons = [.. item.Notes.Select(note => new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
+        Note = item.Note.In(call);
+        if (item.Artifact is not { } artifact) return;
+        (DownloadSize, InstalledSize) = (artifact.DownloadSize, artifact.InstalledSize);
+        Source = Words.Shown(artifact.Location.Resolve(item.Offer!.Base));
+        Mirrors = [.. artifact.Mirrors.Select(mirror => Words.Shown(mirror.Resolve(item.Offer.Base)))];
+        (Sha256, Sha256Stated) = (item.FileDigest!.Hex, item.StatedSha256 is not null);
+        Attention = [.. (item.Offer.Card.Attention ?? []).Select(CardWords.Attentions.WordOf)];
+    }
+
+    /// <summary>The document of an item.</summary>
+    public static PlanItemDocument Of(PlanItem item, CallOptions call) => new(item, call);
+
+    public string Id { get; }
+
+    public string Action { get; }
+
+    public string? From { get; }
+
+    public string? To { get; }
+
+    public string? Catalogue { get; }
+
+    public string? Asked { get; }
+
+    public long? DownloadSize { get; }
+
+    public string? Source { get; }
+
+    public long? InstalledSize { get; }
+
+    public IReadOnlyList<string>? Mirrors { get; }
+
+    public string? Sha256 { get; }
+
+    public bool? Sha256Stated { get; }
+
+    public IReadOnlyList<string>? Attention { get; }
+
+    public IReadOnlyList<string> NeededBy { get; }
+
+    public IReadOnlyList<AlsoInDocument> AlsoIn { get; }
+
+    public IReadOnlyList<NoteDocument> Reasons { get; }
+
+    public string Note { get; }
+}

@@ -1,0 +1,9 @@
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>A catalogue that has been published, as JSON.</summary>
+internal sealed record PublishedDocument(
+    string Folder,
+    int Apps,
+    int Shards,
+    long Size,
+    int Format = DocumentFormat.Number);

@@ -1,0 +1,25 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Operations;
+using Spectre.Console;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Asks the person on the terminal.</summary>
+/// <param name="output">Where to.</param>
+/// <param name="hasTerminal">Whether there is one to ask on.</param>
+internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
+{
+    public bool CanAsk => hasTerminal && !output.IsJson;
+
+    public Plan? Pick(Plan plan) => PickView.Ask(output, plan);
+
+    public bool MayGoAhead(Plan plan, CancellationToken cancel)
+    {
+        output.Flush();
+        var prompt = new ConfirmationPrompt(Markup.Escape(Printable.Line(PlanView.Question(plan))))
+        {
+            DefaultValue = false, ShowDefaultValue = false, ChoicesStyle = Style.Plain, InvalidChoiceMessage = "y or n, please",
+        };
+        return prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
+    }
+}

@@ -1,0 +1,60 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows what an operation has to say while it works.</summary>
+/// <param name="output">Where to.</param>
+/// <param name="clock">Tells the time, for speed and time left.</param>
+internal sealed class OperationView(Output output, TimeProvider clock) : IDisposable
+{
+    private ProgressView? _progress;
+
+    public void Watch(OperationEvent happened)
+    {
+        switch (happened)
+        {
+            case OperationEvent.Noticed notice:
+                output.Notice(notice.Text);
+                break;
+            case OperationEvent.Refreshing refresh:
+                output.Status($"refreshing {refresh.Name}: {refresh.Done} of {refresh.Count} shards");
+                break;
+            case OperationEvent.RefreshEnds:
+                output.Status("");
+                break;
+            case OperationEvent.Retrying retry:
+                if (!output.IsJson) output.Line(new Cell($"run {retry.Number}: {retry.Command}", Tone.Quiet));
+                break;
+            case OperationEvent.Planned planned:
+                Show(planned);
+                break;
+            case OperationEvent.RunBegins:
+                _progress = new ProgressView(output, clock);
+                break;
+            case OperationEvent.Happened { Event: var step }:
+                _progress!.Watch(step);
+                break;
+        }
+    }
+
+    /// <summary>Takes away what is going on.</summary>
+    public void Dispose()
+    {
+        _progress?.Dispose();
+        _progress = null;
+    }
+
+    private void Show(OperationEvent.Planned planned)
+    {
+        if (output.IsJson)
+        {
+            output.Event(PlanDocument.Of(planned.Plan, planned.Digest, output.Call, isEvent: true));
+            return;
+        }
+
+        PlanView.Show(output, planned.Plan);
+        if (planned.Plan.ChangesApps) output.Line();
+        output.Flush();
+    }
+}

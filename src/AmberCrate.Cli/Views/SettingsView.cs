@@ -1,0 +1,33 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows every setting, and where its value comes from.</summary>
+internal static class SettingsView
+{
+    public static void Show(Output output, SettingsResult result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(new SettingsDocument([.. result.Values.Select(Of)], result.Files));
+            return;
+        }
+
+        var table = new TextTable("setting", "value", "from", "meaning");
+        foreach (var value in result.Values)
+        {
+            var isSet = value.Origin != SettingOrigin.Default;
+            table.Add(
+                new Cell(value.Key.Name, Tone.Strong), value.Text, new Cell(isSet ? value.Where : OriginWords.Origins.WordOf(value.Origin), isSet ? Tone.Plain : Tone.Quiet),
+                value.Key.Meaning);
+        }
+
+        output.Table(table);
+        output.Line(new Cell($"set by an option, a variable, or a line in {string.Join(" or ", result.Files)}", Tone.Quiet));
+    }
+
+    private static SettingDocument Of(SettingValue value) => new(
+        value.Key.Name, value.Text, OriginWords.Origins.WordOf(value.Origin), value.Where, value.Key.Option, value.Key.Variable);
+}

@@ -1,0 +1,12 @@
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>The words for <see cref="DueState"/>, in JSON and on disk.</summary>
+public static class DueWords
+{
+    /// <summary>A word for each state.</summary>
+    public static WordTable<DueState> States { get; } = new(
+        (DueState.Current, "current"), (DueState.Due, "due"), (DueState.Pinned, "pinned"), (DueState.Paused, "paused"),
+        (DueState.NotOffered, "not-offered"), (DueState.NotFetched, "not-fetched"), (DueState.Dropped, "dropped"));
+}

@@ -1,0 +1,60 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Why a plan does with an app what it does, or what else a person should know: a stable code with its values, and the words for it.</summary>
+/// <param name="Code">The stable code, as JSON has it.</param>
+/// <param name="Values">What the code is about, by name.</param>
+/// <param name="Text">The same in words.</param>
+public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Value)> Values, Advice Text)
+{
+    /// <summary>A newer version can be had by an upgrade.</summary>
+    internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
+        Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");
+
+    /// <summary>A newer version is there, outside of what was asked for.</summary>
+    internal static PlanNote NewerIsOutside(AppVersion version, VersionSelector? asked) =>
+        Of("newer-is-outside", [Version(version), Selector(asked)], $"{version} is available, outside @{asked}");
+
+    /// <summary>The app stays, since what is newer is outside of what was asked for.</summary>
+    internal static PlanNote StaysInside(AppVersion version, VersionSelector? asked) =>
+        Of("stays-inside", [Version(version), Selector(asked)], $"{version} is outside @{asked}");
+
+    /// <summary>What is newest is beyond what was asked for.</summary>
+    internal static PlanNote NewestIsBeyond(AppVersion version) => Of("newest-is-beyond", [Version(version)], $"{version} is beyond");
+
+    /// <summary>A version would be newer, and others do not go with it.</summary>
+    internal static PlanNote WouldBeNewer(AppVersion version) => Of("would-be-newer", [Version(version)], $"{version} would be newer");
+
+    /// <summary>From now on the app follows something else.</summary>
+    internal static PlanNote FollowsFromNow(VersionSelector? before, VersionSelector? now) =>
+        Of("follows-from-now", [Selector(now)], now is null ? $"no longer kept to @{before}" : $"now kept to @{now}");
+
+    /// <summary>Its catalogue offers nothing of it.</summary>
+    internal static PlanNote NotOffered(CatalogueName catalogue, IOffers offers) => Of(
+        "not-offered", [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.Of(catalogue, offers)))], CatalogueStatus.Words(catalogue, offers));
+
+    /// <summary>It cannot be had, for a reason that would end another command.</summary>
+    internal static PlanNote Refused(Problem problem) => Of(
+        "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))], problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})");
+
+    /// <summary>It is not what would have been preferred.</summary>
+    /// <param name="before">What was said of it before.</param>
+    /// <param name="preferred">The version that would have been preferred; null where there is none to name.</param>
+    /// <param name="why">Why not.</param>
+    internal static PlanNote NotPreferred(Advice before, AppVersion? preferred, string why) => Of(
+        "not-preferred",
+        preferred is null ? [("why", why)] : [Version(preferred), ("why", why)],
+        !before.IsEmpty ? Advice.Of($"{before}: {why}") : preferred is not null ? $"not {preferred}: {why}" : why);
+
+    /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
+    internal static PlanNote MakesRoom() => Of("makes-room", [], "moves so that the rest fits");
+
+    private static PlanNote Of(string code, IReadOnlyList<(string Name, string Value)> values, Advice text) => new(code, values, text);
+
+    private static (string Name, string Value) Version(AppVersion version) => ("version", version.Text);
+
+    private static (string Name, string Value) Selector(VersionSelector? selector) => ("selector", selector?.ToString() ?? "");
+}

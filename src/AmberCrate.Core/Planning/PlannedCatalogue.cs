@@ -1,0 +1,10 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>A catalogue that a plan adds to the machine before its first item.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Location">The folder or address it is read from.</param>
+/// <param name="Problem">Why it cannot be added, so that it will not be; null where it can.</param>
+public sealed record PlannedCatalogue(CatalogueName Name, string Location, Problem? Problem = null);

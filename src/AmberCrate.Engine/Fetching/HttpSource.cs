@@ -1,0 +1,182 @@
+using System.IO.Compression;
+using System.Net;
+using System.Net.Http.Headers;
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Engine.Fetching;
+
+/// <summary>
+/// Opens http and https addresses. A server that stops sending is noticed. A redirect is followed to https, or within
+/// plain http where that is where it began and the host stays; credentials go to the host of their catalogue and no other.
+/// </summary>
+public sealed class HttpSource : IByteSource, IDisposable
+{
+    /// <summary>How long a server may be silent unless set otherwise.</summary>
+    public static readonly TimeSpan DefaultPatience = TimeSpan.FromSeconds(30);
+
+    private const int MostRedirects = 5;
+
+    private readonly Lazy<HttpClient> _http;
+    private readonly Func<HttpMessageHandler>? _network;
+    private readonly TimeSpan _patience;
+    private readonly bool _isOffline;
+    private readonly Credentials? _credentials;
+
+    /// <summary>Makes a source.</summary>
+    /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
+    /// <param name="isOffline">Whether only files may be opened.</param>
+    /// <param name="credentials">What private catalogues ask for; null for none.</param>
+    /// <param name="network">Makes what sends the requests; null for the framework's own.</param>
+    public HttpSource(TimeSpan patience, bool isOffline = false, Credentials? credentials = null, Func<HttpMessageHandler>? network = null)
+    {
+        (_patience, _isOffline, _credentials, _network) = (patience, isOffline, credentials, network);
+        _http = new Lazy<HttpClient>(MakeClient);
+    }
+
+    /// <inheritdoc/>
+    /// <exception cref="HttpRequestException">The server cannot be reached or answers with an error.</exception>
+    /// <exception cref="TimeoutException">The server is silent for too long.</exception>
+    /// <exception cref="ProblemException">Nobody may be asked, credentials are asked for, or a redirect is not followed.</exception>
+    public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
+    {
+        if (_isOffline) throw new Problem(ProblemCode.Unreachable, $"{request.Address} is not asked", "--offline", "leave --offline out").ToException();
+        var (response, address) = await FollowAsync(request, cancel);
+        try
+        {
+            if (response.StatusCode == HttpStatusCode.RequestedRangeNotSatisfiable && request.From > 0)
+            {
+                response.Dispose();
+                return await OpenAsync(request with { From = 0 }, cancel);
+            }
+
+            return await ContentAsync(response, address, request, cancel);
+        }
+        catch
+        {
+            response.Dispose();
+            throw;
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        if (_http.IsValueCreated) _http.Value.Dispose();
+    }
+
+    private HttpClient MakeClient()
+    {
+        var http = new HttpClient(_network?.Invoke() ?? OwnHandler()) { Timeout = Timeout.InfiniteTimeSpan };
+        http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(HttpSource).Assembly.GetName().Version?.ToString(3)));
+        return http;
+    }
+
+    private SocketsHttpHandler OwnHandler() => new()
+    {
+        ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false, Proxy = new LoopbackDirect(HttpClient.DefaultProxy),
+    };
+
+    /// <summary>Asks, and goes where the server sends us.</summary>
+    private async Task<(HttpResponseMessage Response, Uri Address)> FollowAsync(FetchRequest request, CancellationToken cancel)
+    {
+        var address = request.Address;
+        var response = await AskAsync(address, request, cancel);
+        for (var redirects = 0; IsRedirect(response); redirects++)
+        {
+            using var left = response;
+            var location = left.Headers.Location ?? throw new HttpRequestException("the server redirects to nowhere");
+            var next = new Uri(address, location);
+            if (redirects == MostRedirects) throw new HttpRequestException($"the server redirects more than {MostRedirects} times");
+            RequireSafe(address, next);
+            address = next;
+            response = await AskAsync(address, request, cancel);
+        }
+
+        return (response, address);
+    }
+
+    private async Task<FetchedContent?> ContentAsync(HttpResponseMessage response, Uri address, FetchRequest request, CancellationToken cancel)
+    {
+        if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden && _credentials is not null)
+        {
+            throw new Problem(
+                ProblemCode.Unreachable, $"{address} may not be read", $"the server answers {(int)response.StatusCode}: it asks for credentials",
+                _credentials.RemedyFor(address)).ToException();
+        }
+
+        if (response.StatusCode == HttpStatusCode.NotModified && request.KnownMark is not null)
+        {
+            response.Dispose();
+            return null;
+        }
+
+        if (!response.IsSuccessStatusCode) throw new ServerAnswerException(response.StatusCode, RetryAfter(response));
+        var from = response.StatusCode == HttpStatusCode.PartialContent ? BeginOf(response) : 0;
+        if (from != 0 && from != request.From) throw new HttpRequestException($"the server sends from byte {from} on, and not from {request.From}");
+        var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
+        var length = response.Content.Headers.ContentLength;
+        var encoding = length == request.WholeLength - from ? null : response.Content.Headers.ContentEncoding.LastOrDefault();
+        return new FetchedContent(Decoded(new PatientStream(body, _patience), encoding), response) { Mark = MarkOf(response), From = from, Length = encoding is null ? length : null };
+    }
+
+    /// <summary>The first byte of a part (RFC 9110, 14.4).</summary>
+    private static long BeginOf(HttpResponseMessage response) => response.Content.Headers.ContentRange is { Unit: "bytes", From: { } from }
+        ? from
+        : throw new HttpRequestException("the server sends a part without saying which");
+
+    /// <summary>Undoes an encoding that a server puts on top although none is asked for; an unknown one is left, and will not verify.</summary>
+    private static Stream Decoded(Stream body, string? encoding) => encoding?.ToLowerInvariant() switch
+    {
+        "gzip" or "x-gzip" => new GZipStream(body, CompressionMode.Decompress),
+        "deflate" => new ZLibStream(body, CompressionMode.Decompress),
+        "br" => new BrotliStream(body, CompressionMode.Decompress),
+        _ => body,
+    };
+
+    /// <summary>How long a server asks to be left alone. A date is taken by the server's own clock: ours may be wrong.</summary>
+    private static TimeSpan? RetryAfter(HttpResponseMessage response) => response.Headers.RetryAfter switch
+    {
+        { Delta: { } delta } => delta,
+        { Date: { } date } => response.Headers.Date is { } now ? date - now : TimeSpan.Zero,
+        _ => null,
+    };
+
+    private async Task<HttpResponseMessage> AskAsync(Uri address, FetchRequest asked, CancellationToken cancel)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, address);
+        request.Headers.Authorization = _credentials?.For(address);
+        if (asked.From > 0) request.Headers.Range = new RangeHeaderValue(asked.From, null);
+        if (asked.KnownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", asked.KnownMark[5..]);
+        if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
+        return await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+    }
+
+    private static bool IsRedirect(HttpResponseMessage response) => response.StatusCode
+        is HttpStatusCode.MovedPermanently or HttpStatusCode.Found or HttpStatusCode.SeeOther or HttpStatusCode.TemporaryRedirect or HttpStatusCode.PermanentRedirect;
+
+    private static void RequireSafe(Uri from, Uri to)
+    {
+        var isSafe = to.Scheme == Uri.UriSchemeHttps
+            || (to.Scheme == Uri.UriSchemeHttp && from.Scheme == Uri.UriSchemeHttp && (to.IsLoopback || string.Equals(to.Host, from.Host, StringComparison.OrdinalIgnoreCase)));
+        if (!isSafe)
+            throw new Problem(ProblemCode.NotVerified, $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed", "a redirect may only lead to https", "tell its keeper; the address that is redirected to can be named instead").ToException();
+    }
+
+    private static string? MarkOf(HttpResponseMessage response) =>
+        response.Headers.ETag is { } tag ? $"etag {tag}"
+        : response.Content.Headers.LastModified is { } date ? $"date {date:R}" : null;
+
+    private async Task<T> InTimeAsync<T>(Func<CancellationToken, Task<T>> act, CancellationToken cancel)
+    {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        limit.CancelAfter(_patience);
+        try
+        {
+            return await act(limit.Token);
+        }
+        catch (OperationCanceledException late) when (!cancel.IsCancellationRequested)
+        {
+            throw new TimeoutException($"the server does not answer within {_patience.TotalSeconds:0} seconds", late);
+        }
+    }
+}

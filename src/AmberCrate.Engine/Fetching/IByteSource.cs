@@ -1,0 +1,15 @@
+namespace AmberCrate.Engine.Fetching;
+
+/// <summary>
+/// Where bytes come from. Sources are put around each other: one that limits, one that tries mirrors, one that tries again. All of them keep
+/// to what docs/architecture.md says of sources, and pass the same tests.
+/// </summary>
+public interface IByteSource
+{
+    /// <summary>Opens an address.</summary>
+    /// <param name="request">What is asked.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <returns>The content; null where it is still what the request's mark says.</returns>
+    /// <exception cref="Exception">It cannot be had: one for which <see cref="SourceFault.IsOfSource"/> holds.</exception>
+    Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel);
+}

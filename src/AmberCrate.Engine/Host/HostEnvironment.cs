@@ -1,0 +1,41 @@
+namespace AmberCrate.Engine.Host;
+
+/// <summary>What the program finds around it when it is started. Handed in, so that tests set it.</summary>
+public sealed record HostEnvironment
+{
+    /// <summary>Reads an environment variable; null where it is not set.</summary>
+    public required Func<string, string?> Variable { get; init; }
+
+    /// <summary>The names of all environment variables.</summary>
+    public IReadOnlyList<string> VariableNames { get; init; } = [];
+
+    /// <summary>Tells the time, and waits.</summary>
+    public TimeProvider Clock { get; init; } = TimeProvider.System;
+
+    /// <summary>The folder that is taken for <c>/</c> where the system's own packages and libraries are looked at.</summary>
+    public string SystemRoot { get; init; } = "/";
+
+    /// <summary>The folder from which relative paths are taken.</summary>
+    public string Folder { get; init; } = "/";
+
+    /// <summary>The machine's name.</summary>
+    public string MachineName { get; init; } = "machine";
+
+    /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>
+    public Func<HttpMessageHandler>? Network { get; init; }
+
+    /// <summary>The words that start this program once more, as for more rights.</summary>
+    public IReadOnlyList<string> Program { get; init; } = ["acrate"];
+
+    /// <summary>The arguments with which it was started.</summary>
+    public IReadOnlyList<string> Arguments { get; init; } = [];
+
+    /// <summary>Whether there is a person who can be asked: on the terminal, or by a program that asks for a password.</summary>
+    public bool HasTerminal { get; init; }
+
+    /// <summary>The value of PATH; empty where it is not set.</summary>
+    public string SearchPath => Variable("PATH") ?? "";
+
+    /// <summary>A path as an absolute one.</summary>
+    public string FullPath(string path) => Path.GetFullPath(path, Folder);
+}

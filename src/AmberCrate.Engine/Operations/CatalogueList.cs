@@ -1,0 +1,6 @@
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>The catalogues of a machine.</summary>
+/// <param name="Entries">The catalogues, in order of preference.</param>
+/// <param name="Now">The time at which they were looked at.</param>
+public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now);

@@ -1,0 +1,24 @@
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Bundles;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Writes a machine down as a bundle.</summary>
+/// <param name="session">The session.</param>
+public sealed class Export(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="request">How.</param>
+    /// <exception cref="ProblemException">The machine cannot be read, or the file cannot be written.</exception>
+    public ExportResult Run(ExportRequest request)
+    {
+        using var station = new Opening(session).ToRead();
+        var capture = new BundleCapture(request.Title ?? session.Host.MachineName, DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime));
+        List<BundleCatalogue> catalogues = [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
+        var (bundle, notCarried) = BundleCapturing.Capture(station.State().Apps, catalogues, capture, request.WithVersions);
+        if (request.File is null) return new ExportResult(bundle, null, [], notCarried);
+        var (path, notHere) = BundleFile.Write(request.File, bundle, request.IsUpdate);
+        return new ExportResult(bundle, path, notHere, notCarried);
+    }
+}

@@ -1,0 +1,18 @@
+using AmberCrate.Core.Planning;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Asks a person. An operation asks once at most, after it has told the plan.</summary>
+public interface IConfirm
+{
+    /// <summary>Whether there is somebody to ask.</summary>
+    bool CanAsk { get; }
+
+    /// <summary>Lets the person choose which items of a plan to carry out.</summary>
+    /// <returns>What is left of the plan; null where they call it off.</returns>
+    Plan? Pick(Plan plan);
+
+    /// <summary>Asks whether to carry a plan out.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    bool MayGoAhead(Plan plan, CancellationToken cancel);
+}

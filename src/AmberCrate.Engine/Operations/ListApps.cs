@@ -1,0 +1,37 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Searching;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Lists what is on a machine.</summary>
+/// <param name="session">The session.</param>
+public sealed class ListApps(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="words">Only apps whose id or name holds these words.</param>
+    /// <param name="cancel">Stops.</param>
+    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, CancellationToken cancel)
+    {
+        var opening = new Opening(session);
+        using var station = await opening.ToReadFreshAsync(cancel);
+        using var other = opening.OtherToo(station);
+        var wanted = words.Select(SearchText.Squash).ToList();
+        List<ScopedEntry> entries = [.. new[] { station, other }.OfType<Workstation>()
+            .SelectMany(one => DueEntry.All(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
+            .Where(item => wanted.TrueForAll(word => SearchText.Squash($"{item.Entry.App.Id} {item.Entry.App.Name}").Contains(word, StringComparison.Ordinal)))
+            .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
+        var twice = other is null ? [] : Twice(entries, other);
+        return new ListResult(station.Layout.Scope, entries, station.Standing())
+        {
+            OtherStanding = other?.Standing(), Twice = twice,
+            FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
+        };
+    }
+
+    private static List<InstalledApp> Twice(List<ScopedEntry> entries, Workstation other) => [.. entries
+        .GroupBy(item => item.Entry.App.Id)
+        .Where(group => group.Count() > 1)
+        .SelectMany(group => group.Where(item => item.Scope == other.Layout.Scope))
+        .Select(item => item.Entry.App)];
+}

@@ -1,0 +1,17 @@
+using AmberCrate.Core.Planning;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Tells what is outdated, and by how much.</summary>
+/// <param name="session">The session.</param>
+public sealed class ListDue(Session session)
+{
+    /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
+    /// <param name="cancel">Stops.</param>
+    public async Task<ListResult> RunAsync(CancellationToken cancel)
+    {
+        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        var entries = DueEntry.All(station.State(), station.Offers());
+        return new ListResult(station.Layout.Scope, [.. entries.Select(entry => new ScopedEntry(station.Layout.Scope, entry))], station.Standing());
+    }
+}

@@ -1,0 +1,20 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>What is on a machine.</summary>
+/// <param name="Scope">The scope that was asked for.</param>
+/// <param name="Entries">The apps, ordered by id.</param>
+/// <param name="Standing">How fresh the data of this scope's catalogues are.</param>
+public sealed record ListResult(InstallScope Scope, IReadOnlyList<ScopedEntry> Entries, DataStanding Standing)
+{
+    /// <summary>The same for the other scope, where its apps are among them; null where they are not.</summary>
+    public DataStanding? OtherStanding { get; init; }
+
+    /// <summary>The apps of the other scope that are in this one too.</summary>
+    public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
+
+    /// <summary>The folder of commands that a shell looks into first; null where that is none of the two.</summary>
+    public string? FirstOnPath { get; init; }
+}

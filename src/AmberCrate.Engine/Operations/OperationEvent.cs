@@ -1,0 +1,44 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>What an operation has to say while it works. How that looks is the business of whoever watches.</summary>
+public abstract record OperationEvent
+{
+    private OperationEvent()
+    {
+    }
+
+    /// <summary>A remark that is no part of the result.</summary>
+    /// <param name="Text">The remark.</param>
+    public sealed record Noticed(Advice Text) : OperationEvent;
+
+    /// <summary>A refresh gets on.</summary>
+    /// <param name="Name">The catalogue.</param>
+    /// <param name="Done">How many of its new shards have been fetched.</param>
+    /// <param name="Count">How many there are.</param>
+    public sealed record Refreshing(CatalogueName Name, int Done, int Count) : OperationEvent;
+
+    /// <summary>All that was to be refreshed has been, or has failed.</summary>
+    public sealed record RefreshEnds : OperationEvent;
+
+    /// <summary>A plan is made, and is to be shown before anybody is asked.</summary>
+    /// <param name="Plan">The plan.</param>
+    /// <param name="Digest">By what it is recognised.</param>
+    public sealed record Planned(Plan Plan, Sha256Digest Digest) : OperationEvent;
+
+    /// <summary>An earlier run is being retried.</summary>
+    /// <param name="Number">Its number.</param>
+    /// <param name="Command">The command as it was typed.</param>
+    public sealed record Retrying(long Number, string Command) : OperationEvent;
+
+    /// <summary>A run begins, of which further events follow until its report.</summary>
+    public sealed record RunBegins : OperationEvent;
+
+    /// <summary>Something happens in the run.</summary>
+    /// <param name="Event">What.</param>
+    public sealed record Happened(RunEvent Event) : OperationEvent;
+}

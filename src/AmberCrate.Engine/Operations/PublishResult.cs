@@ -1,0 +1,9 @@
+using AmberCrate.Core.Catalogues;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>A catalogue that has been published.</summary>
+/// <param name="Folder">The folder as it was named.</param>
+/// <param name="Path">Its absolute path.</param>
+/// <param name="Document">The entry document.</param>
+public sealed record PublishResult(string Folder, string Path, CatalogueDocument Document);

@@ -1,0 +1,31 @@
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>What every operation that changes apps takes besides the apps.</summary>
+public sealed record RunOptions
+{
+    /// <summary>Whether only the plan is wanted.</summary>
+    public bool IsDryRun { get; init; }
+
+    /// <summary>Whether the person has agreed beforehand.</summary>
+    public bool IsAgreed { get; init; }
+
+    /// <summary>Whether the person picks what of the plan to carry out.</summary>
+    public bool IsPicking { get; init; }
+
+    /// <summary>Whether apps are changed too that are open.</summary>
+    public bool EvenOpen { get; init; }
+
+    /// <summary>The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.</summary>
+    public Sha256Digest? AsShown { get; init; }
+
+    /// <summary>The ids of apps to leave out.</summary>
+    public IReadOnlyList<string> Skipped { get; init; } = [];
+
+    /// <summary>The digests that the person states for files, by id.</summary>
+    public IReadOnlyDictionary<string, Sha256Digest> StatedDigests { get; init; } = new Dictionary<string, Sha256Digest>();
+
+    /// <summary>What the person gives to installers, by id.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> InstallerArguments { get; init; } = new Dictionary<string, IReadOnlyList<string>>();
+}

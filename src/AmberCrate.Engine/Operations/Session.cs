@@ -1,0 +1,74 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Rights;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>
+/// One call of the program: what is around it, what was set, where everything lies, and who watches and answers. Opened once, and handed to
+/// the operation. Everything that decides what an operation does comes in here or in its request, so that tests set it.
+/// </summary>
+public sealed class Session
+{
+    /// <summary>Opens a session.</summary>
+    /// <param name="host">What is around the program.</param>
+    /// <param name="request">How it was called.</param>
+    /// <param name="watch">Is told what happens.</param>
+    /// <param name="confirm">Asks the person.</param>
+    /// <exception cref="ProblemException">A setting cannot be used.</exception>
+    public Session(HostEnvironment host, CallRequest request, Action<OperationEvent> watch, IConfirm confirm)
+    {
+        var root = request.Root is { Length: > 0 } set ? host.FullPath(set) : null;
+        var isAllUsers = request.Scope == InstallScope.Everyone;
+        var own = root is null ? MachineLayout.OfUser(host.Variable) : MachineLayout.Under(root);
+        var all = MachineLayout.OfEveryone(root ?? "/");
+        SettingsFiles = isAllUsers ? [all.SettingsFile] : root is null ? [own.SettingsFile, all.SettingsFile] : [own.SettingsFile];
+        Settings = new SettingsReader(request.Option, host.Variable, SettingsFiles).Read();
+        own = own with { DownloadsFolder = Settings.CacheFolder is { } folder ? host.FullPath(folder) : MachineLayout.OfUser(host.Variable).DownloadsFolder };
+        (Layout, OtherLayout) = isAllUsers ? (all, own) : (own, all);
+        Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;
+        Call = new CallOptions(request.IsRootGiven ? root : null, isAllUsers);
+        (Request, Watch, Confirm, IsHome) = (request, watch, confirm, root is null);
+        Raising = isAllUsers ? RaisedRun.Of(all, root, Settings.Raise, host) : null;
+    }
+
+    /// <summary>The options that every suggested command must carry.</summary>
+    public CallOptions Call { get; }
+
+    /// <summary>What the person has set.</summary>
+    public Settings Settings { get; }
+
+    /// <summary>
+    /// The configuration files, the one that counts most first. What a person has set for themselves decides nothing about all users' apps.
+    /// </summary>
+    public IReadOnlyList<string> SettingsFiles { get; }
+
+    /// <summary>Where everything lies.</summary>
+    public MachineLayout Layout { get; }
+
+    /// <summary>Where the other scope lies.</summary>
+    public MachineLayout OtherLayout { get; }
+
+    /// <summary>What is around the program; its root is the image where all users' apps of an image are looked at.</summary>
+    public HostEnvironment Host { get; }
+
+    /// <summary>How the program was called.</summary>
+    public CallRequest Request { get; }
+
+    /// <summary>Is told what happens.</summary>
+    internal Action<OperationEvent> Watch { get; }
+
+    /// <summary>Asks the person.</summary>
+    internal IConfirm Confirm { get; }
+
+    /// <summary>Whether it is about the person's own folders.</summary>
+    internal bool IsHome { get; }
+
+    /// <summary>How to get the rights that changing all users' apps takes; null where they are there, or not needed.</summary>
+    internal RaisedRun? Raising { get; }
+
+    /// <summary>Makes a remark.</summary>
+    internal void Note(Advice text) => Watch(new OperationEvent.Noticed(text));
+}

@@ -1,0 +1,22 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Takes apps off the machine.</summary>
+/// <param name="session">The session.</param>
+public sealed class Uninstall(Session session)
+{
+    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <param name="names">The installed apps.</param>
+    /// <param name="options">What else was asked for.</param>
+    /// <param name="signals">Stops the run.</param>
+    /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
+    public async Task<RunResult> RunAsync(IReadOnlyList<string> names, RunOptions options, RunSignals signals)
+    {
+        using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal);
+        var plan = new Planner(station.State(), station.Offers()).Uninstall(names);
+        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+}

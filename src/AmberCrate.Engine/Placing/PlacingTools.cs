@@ -1,0 +1,22 @@
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
+
+namespace AmberCrate.Engine.Placing;
+
+/// <summary>What it takes to put versions on the shelf and their things in place, for one layout.</summary>
+/// <param name="Shelf">The shelf.</param>
+/// <param name="Placer">Places what belongs outside the shelf.</param>
+/// <param name="Caches">Tells the desktop.</param>
+public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Caches)
+{
+    /// <summary>The tools of a layout.</summary>
+    /// <param name="layout">Where everything lies.</param>
+    /// <param name="host">What is around the program: its root is where the system's packages and libraries are looked at.</param>
+    public static PlacingTools Of(MachineLayout layout, HostEnvironment host)
+    {
+        var packages = new SystemPackages(host.SystemRoot);
+        var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);
+        return new PlacingTools(new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout, host.SearchPath));
+    }
+}

@@ -1,0 +1,65 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Storage;
+
+namespace AmberCrate.Engine.Records;
+
+/// <summary>The tables of the records, and how those of an older version become those of the next, one version at a time.</summary>
+internal static class RecordSchema
+{
+    /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
+    public const int Version = 4;
+
+    private const string First = """
+        CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
+        CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
+        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
+        CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
+        CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
+            from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, PRIMARY KEY(run, app)) STRICT;
+        """;
+
+    /// <summary>What it takes to ask for the same again.</summary>
+    private const string Second = "ALTER TABLE run_items ADD COLUMN reference TEXT";
+
+    /// <summary>What was said about files and installers.</summary>
+    private const string Third = "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB";
+
+    /// <summary>Words instead of names in the code; the whole state of an app before and after; the catalogues that a run has added.</summary>
+    private const string Fourth = """
+        ALTER TABLE run_items ADD COLUMN before TEXT;
+        ALTER TABLE run_items ADD COLUMN after TEXT;
+        CREATE TABLE run_catalogues(run INTEGER NOT NULL REFERENCES runs(number), name TEXT NOT NULL, location TEXT NOT NULL, PRIMARY KEY(run, name)) STRICT;
+        UPDATE run_items SET
+            action = CASE action WHEN 'StayPinned' THEN 'pinned' WHEN 'Remove' THEN 'uninstall' ELSE lower(action) END,
+            outcome = CASE outcome WHEN 'AppOpen' THEN 'app-open' WHEN 'NotOffered' THEN 'not-offered' ELSE lower(outcome) END;
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth];
+
+    /// <summary>Brings a database to the current version, from an empty one on.</summary>
+    /// <exception cref="ProblemException">A newer program has written it.</exception>
+    public static void Migrate(Database database, string file)
+    {
+        RequireKnown(database, file);
+        using var transaction = database.Begin();
+        for (var version = database.Number("PRAGMA user_version"); version < Version; version++)
+        {
+            database.Run(Steps[version]);
+            database.Run($"PRAGMA user_version={version + 1}");
+        }
+
+        transaction.Commit();
+    }
+
+    /// <summary>Whether a database has the tables of the current version.</summary>
+    /// <exception cref="ProblemException">A newer program has written it.</exception>
+    public static bool IsCurrent(Database database, string file) => RequireKnown(database, file) == Version;
+
+    private static long RequireKnown(Database database, string file)
+    {
+        var version = database.Number("PRAGMA user_version");
+        return version <= Version ? version : throw new Problem(
+            ProblemCode.StateNeedsAttention, $"the records {file} cannot be read", $"a newer acrate wrote them (version {version}, this one knows {Version})",
+            "use the newer acrate").ToException();
+    }
+}

@@ -1,0 +1,168 @@
+using System.Runtime.ExceptionServices;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Installers;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.Records;
+
+namespace AmberCrate.Engine.Runs;
+
+/// <summary>Changes one app: puts a version on, takes the app off, or notes what it follows from now on.</summary>
+/// <param name="layout">Where everything lies.</param>
+/// <param name="records">The records.</param>
+/// <param name="downloads">The artifacts that have been fetched.</param>
+/// <param name="placing">The shelf and what is placed.</param>
+/// <param name="confinement">How foreign programs are confined.</param>
+/// <param name="clock">Tells the time.</param>
+internal sealed class AppChange(MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement, TimeProvider clock)
+{
+    private const string InstallerFolders = "installer-", TrialFolders = "trial-";
+
+    private readonly AppSwitch _switch = new(placing.Shelf, placing.Placer, records);
+
+    /// <summary>The folders that foreign programs of this or an earlier run work in.</summary>
+    public static IEnumerable<string> WorkFolders(MachineLayout layout) => !Directory.Exists(layout.CacheFolder) ? []
+        : new[] { InstallerFolders, TrialFolders }.SelectMany(names => Directory.EnumerateDirectories(layout.CacheFolder, names + "*"));
+
+    /// <summary>Carries an item out.</summary>
+    /// <param name="place">The item.</param>
+    /// <param name="present">Its artifact; null where it needs none.</param>
+    /// <param name="telling">Whom to tell, and how to stop.</param>
+    /// <returns>What the person should know besides.</returns>
+    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPlace place, PresentFile? present, ChangeContext telling)
+    {
+        var item = place.Item;
+        if (item.Action == PlanAction.Remember)
+        {
+            records.Remember(item.Installed! with { Asked = item.Asked });
+            return [];
+        }
+
+        if (!telling.EvenOpen) RequireClosed(item);
+        return present is null ? Remove(place, telling) : await PutOnAsync(place, present, telling);
+    }
+
+    /// <summary>Refuses to change an app that a person has open.</summary>
+    private void RequireClosed(PlanItem item)
+    {
+        if (item.Installed is null || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
+        throw new Problem(
+            ProblemCode.AppOpen,
+            $"{item.Id} {item.From} is open",
+            string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
+            $"close it, then {NextCommand.Of("retry")}; --even-open changes it all the same").ToException();
+    }
+
+    private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, ChangeContext telling)
+    {
+        var item = place.Item;
+        var (card, release) = (item.Offer!.Card, item.Release!);
+        var after = StateAfter(item);
+        try
+        {
+            telling.Tell(new RunEvent.StageBegins(place, RunStage.Unpacking));
+            var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
+            var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
+            after = after with { Placed = placing.Placer.List(card, release, incoming) };
+            placing.Placer.RequireFreeWay(after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
+            telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
+            placing.Shelf.Accept(after, incoming, file);
+            if (!telling.EvenOpen) RequireClosed(item);
+            var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
+            if (mustRestart) notes.Add("its installer says that the machine must be started again");
+            return notes;
+        }
+        catch
+        {
+            placing.Shelf.DropIncoming(after.Id);
+            if (item.Installed?.ShelfName != after.ShelfName) placing.Shelf.Drop(after);
+            throw;
+        }
+    }
+
+    private InstalledApp StateAfter(PlanItem item)
+    {
+        var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
+        var address = artifact.Location.Resolve(offer.Base);
+        return new InstalledApp
+        {
+            Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked,
+            Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), ToInstaller = item.ToInstaller,
+            InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
+            Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
+        };
+    }
+
+    /// <summary>Has the vendor's installer fill the folder.</summary>
+    private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, ChangeContext telling)
+    {
+        telling.Log.Write(item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
+        var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
+        return run.Run(file.Path, item.Artifact!, item.ToInstaller, incoming, placing.Shelf.FolderOf(after), line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
+    }
+
+    /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
+    private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
+    {
+        if (card.PlacementOf(release).Check is not { } check) return null;
+        telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
+        var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
+        var trial = new StartTrial(confinement, Path.Combine(layout.CacheFolder, $"{TrialFolders}{card.Id}"));
+        return trial.Fault(check, release.Version, placing.Shelf.FolderOf(after), program, line => telling.Log.Write(card.Id.Text, $"> {line}"), telling.Cancel);
+    }
+
+    /// <summary>The other apps on record, read only where somebody asks.</summary>
+    private IEnumerable<InstalledApp> OthersThan(InstalledApp one)
+    {
+        foreach (var app in records.Apps())
+        {
+            if (app.Id != one.Id) yield return app;
+        }
+    }
+
+    /// <summary>Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched anew.</summary>
+    private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
+    {
+        var incoming = placing.Shelf.MakeIncoming(after);
+        ExceptionDispatchInfo? fault = null;
+        try
+        {
+            Unpacker.Unpack(present, item.Artifact!, incoming, cancel);
+        }
+        catch (ProblemException refused)
+        {
+            fault = ExceptionDispatchInfo.Capture(refused);
+        }
+
+        if (await present.Check is { } file)
+        {
+            fault?.Throw();
+            return (incoming, file);
+        }
+
+        placing.Shelf.DropIncoming(after.Id);
+        file = await downloads.GetAsync(WantedFile.Of(item), null, cancel);
+        incoming = placing.Shelf.MakeIncoming(after);
+        Unpacker.Unpack(PresentFile.Of(file), item.Artifact!, incoming, cancel);
+        return (incoming, file);
+    }
+
+    private List<string> Remove(ItemPlace place, ChangeContext telling)
+    {
+        var app = place.Item.Installed!;
+        telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
+        var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
+        if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) placing.Shelf.DropAll(app.Id);
+        else notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
+        return notes;
+    }
+
+    private static List<string> Notes(IReadOnlyList<string> edited) => [.. edited.Select(path => $"{path} was changed by hand and has been left as it is")];
+}

@@ -1,0 +1,97 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Installers;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Placing;
+
+namespace AmberCrate.Engine.Runs;
+
+/// <summary>Looks at the machine for what a plan takes of it and finds in its way, so that the plan tells the whole truth before a byte is fetched.</summary>
+/// <param name="layout">Where everything lies.</param>
+/// <param name="downloads">What has been fetched already.</param>
+/// <param name="placing">Tells what is in the way, and what the desktop is told.</param>
+/// <param name="confinement">Tells whether foreign programs are confined.</param>
+public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, PlacingTools placing, Confinement confinement)
+{
+    /// <summary>The plan without items that something foreign is in the way of, which say so.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="installed">The installed apps, which may own what is in the way.</param>
+    public Plan Hindered(Plan plan, IReadOnlyCollection<InstalledApp> installed)
+    {
+        var obstacles = new Dictionary<string, Problem>(StringComparer.Ordinal);
+        foreach (var item in plan.Items.Where(item => item.Fetches))
+        {
+            if (ObstacleOf(item, installed) is { } obstacle) obstacles.TryAdd(item.Id, obstacle);
+        }
+
+        return PlanPicking.Hindered(plan, obstacles);
+    }
+
+    /// <summary>The plan with all that it takes of the machine.</summary>
+    public Plan Surveyed(Plan plan)
+    {
+        var there = new Dictionary<Sha256Digest, long>();
+        foreach (var item in plan.Items.Where(item => item.Fetches)) there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
+        return plan with
+        {
+            Scope = layout.Scope,
+            Space = SpaceOf(plan, there),
+            FetchedSize = plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!])),
+            Places = plan.FetchesOnly ? [] : [.. plan.Items.SelectMany(PlacesOf)],
+            Starts = plan.FetchesOnly ? [] : [.. plan.Items.SelectMany(StartsOf), .. placing.Caches.ProgramsFor(plan.Items.SelectMany(KindsOf)).Select(OfDesktop)],
+        };
+    }
+
+    /// <summary>The kinds of what an item places and takes away; none where it leaves the app as it is.</summary>
+    internal static IEnumerable<PlaceKind> KindsOf(PlanItem item)
+    {
+        if (!item.Changes || item.Action == PlanAction.Remember) return [];
+        var before = item.Installed?.Placed.Select(placed => placed.Kind) ?? [];
+        return item.Fetches ? before.Concat(PlacementList.KindsOf(item.Offer!.Card.PlacementOf(item.Release!))) : before;
+    }
+
+    private static PlannedStart OfDesktop(string program) => new(StartReason.DesktopList, null, program);
+
+    private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
+    {
+        // What was put on before without being on record is its own where it is just as it will be, which is seen once it is unpacked.
+        var card = item.Offer!.Card;
+        if (item.Installed is null && placing.Shelf.IsInFront(card.Id)) return null;
+        return PlacementList.Places(card.Id, card.PlacementOf(item.Release!))
+            .Select(place => placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != card.Id)))
+            .FirstOrDefault(obstacle => obstacle is not null);
+    }
+
+    private IEnumerable<PlannedPlace> PlacesOf(PlanItem item) => !item.Fetches ? [] : PlacementList
+        .Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!))
+        .Select(place => new PlannedPlace(item.Id, place.Kind, layout.PathOf(place.Kind, place.Name)));
+
+    private IEnumerable<PlannedStart> StartsOf(PlanItem item)
+    {
+        if (!item.Fetches) yield break;
+        if (item.RunsInstaller) yield return new PlannedStart(StartReason.Installer, item.Id, item.Artifact!.Location.Text, confinement.IsConfined);
+        var placement = item.Offer!.Card.PlacementOf(item.Release!);
+        if (placement.Check is { } check) yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
+        foreach (var entry in placement.Autostart)
+            yield return new PlannedStart(StartReason.SignIn, item.Id, entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text);
+    }
+
+    /// <summary>How much room the plan takes on each file system that it writes to.</summary>
+    private IReadOnlyList<SpaceNeed> SpaceOf(Plan plan, Dictionary<Sha256Digest, long> there)
+    {
+        if (!plan.Items.Any(item => item.Fetches)) return [];
+        var size = PlanSize.Of(plan, item => there[item.FileDigest!]);
+        var parts = new List<(string Folder, long Certain, long Assumed)> { (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0) };
+        if (!plan.FetchesOnly) parts.Add((MachineLayout.NearestThatIsThere(layout.ShelfFolder), size.Kept, size.Assumed));
+        var mounts = new MountPoints();
+        return [.. parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(
+            mounts.Of(device.First().Folder),
+            device.Sum(part => part.Certain + part.Assumed),
+            new DriveInfo(device.First().Folder).AvailableFreeSpace,
+            device.Sum(part => part.Certain)))];
+    }
+}

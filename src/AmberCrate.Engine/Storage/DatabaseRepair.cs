@@ -1,0 +1,21 @@
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Engine.Storage;
+
+/// <summary>What to do where a database of a root is damaged.</summary>
+public static class DatabaseRepair
+{
+    /// <summary>The name of the database of records.</summary>
+    public const string RecordsName = "records.db";
+
+    /// <summary>The name of the database of what catalogues offer.</summary>
+    public const string CataloguesName = "catalogues.db";
+
+    /// <summary>The way on, by the file's name; nothing where that is not known.</summary>
+    internal static Advice AdviceFor(string file) => file switch
+    {
+        "" => Advice.None,
+        RecordsName => $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and install what is in place: acrate tells what that is",
+        _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes it anew",
+    };
+}
