@@ -1,12 +1,10 @@
 using System.Diagnostics;
-using AmberCrate.Core.Cards;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Host;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Bench;
@@ -25,7 +23,7 @@ internal static class PlanReport
         {
             var forge = new CardForge(CatalogueMaker.Number(options, "--apps", DefaultApps));
             using var stage = new SearchStage(forge.MakeAll(), folder.FullName);
-            var machine = new MachineState(Workstation.Platform, []);
+            var machine = new MachineState(HostPlatform.Current, []);
             var step = forge.Apps / References;
             var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, forge.Make(at * step).Id.Text, null)).ToList();
             var times = new List<double>();
@@ -57,7 +55,7 @@ internal static class PlanReport
         var outcome = "";
         try
         {
-            outcome = $"a plan of {new Planner(new MachineState(Workstation.Platform, []), world.Offers).Install(world.Wanted).Items.Count} items";
+            outcome = $"a plan of {new Planner(new MachineState(HostPlatform.Current, []), world.Offers).Install(world.Wanted).Items.Count} items";
         }
         catch (ProblemException refused)
         {

@@ -22,8 +22,8 @@ public sealed class SearchStage : IDisposable
         var site = Path.Combine(folder, "site");
         CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), cards, site, afresh: true, default);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
-        using var fetcher = new Fetcher(Fetcher.DefaultPatience);
-        var refresh = new CatalogueRefresh(_cache, fetcher, null, Path.Combine(folder, "incoming"), TimeProvider.System);
+        using var network = new HttpSource(TimeSpan.FromSeconds(30));
+        var refresh = new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, Path.Combine(folder, "incoming"), TimeProvider.System);
         if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default).GetAwaiter().GetResult()[0].Problem is { } problem) throw problem.ToException();
     }
 

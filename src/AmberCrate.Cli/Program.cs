@@ -6,7 +6,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Rights;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli;
 

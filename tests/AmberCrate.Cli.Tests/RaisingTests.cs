@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Cli.Tests;

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;

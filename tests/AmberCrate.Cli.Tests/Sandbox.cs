@@ -1,6 +1,4 @@
 using System.Diagnostics;
-using System.Text;
-using System.Text.Json;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;

@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.Formats.Tar;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 

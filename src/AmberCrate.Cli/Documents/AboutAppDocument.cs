@@ -1,8 +1,8 @@
+using System.Text;
+using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
-using System.Text;
-using System.Text.Json.Serialization;
 
 namespace AmberCrate.Cli.Documents;
 

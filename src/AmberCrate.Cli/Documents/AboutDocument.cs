@@ -1,6 +1,6 @@
+using System.Text.Json.Serialization;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
-using System.Text.Json.Serialization;
 
 namespace AmberCrate.Cli.Documents;
 

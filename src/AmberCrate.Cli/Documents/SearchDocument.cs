@@ -1,6 +1,4 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Documents;

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 

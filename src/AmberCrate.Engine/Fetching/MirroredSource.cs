@@ -19,20 +19,32 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
     {
         while (_next < _sources.Count)
         {
-            var source = _sources[_next++];
-            if (source.Fault?.IsHopeless == true) continue;
+            var source = _sources[_next];
+            if (source.Fault?.IsHopeless == true)
+            {
+                _next++;
+                continue;
+            }
+
             try
             {
-                return (await inner.OpenAsync(request with { Address = source.Address }, cancel))?.Watched(source.Note);
+                return (await inner.OpenAsync(request with { Address = source.Address }, cancel))?.Watched(fault => Note(source, fault));
             }
             catch (Exception fault) when (SourceFault.IsOfSource(fault))
             {
-                source.Note(fault);
+                Note(source, fault);
             }
         }
 
         _next = 0;
         throw new SourcesFailedException(Summary());
+    }
+
+    /// <summary>Notes a fault: the next call goes on to the next address.</summary>
+    private void Note(Source source, Exception fault)
+    {
+        source.Fault = SourceFault.Of(fault, source.Address);
+        _next = _sources.IndexOf(source) + 1;
     }
 
     /// <summary>One fault as it is; where there are several sources, the first one's with what the others said.</summary>
@@ -51,8 +63,6 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
     {
         public Uri Address { get; } = address;
 
-        public SourceFault? Fault { get; private set; }
-
-        public void Note(Exception fault) => Fault = SourceFault.Of(fault, Address);
+        public SourceFault? Fault { get; set; }
     }
 }

@@ -1,4 +1,3 @@
-using System.Net;
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;

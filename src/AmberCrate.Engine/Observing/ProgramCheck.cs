@@ -1,5 +1,4 @@
 using System.Text;
-using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
 

@@ -9,10 +9,10 @@ public sealed class SystemPackages(string root)
     private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
 
     /// <summary>The package that a file belongs to; null where it belongs to none, or that cannot be told.</summary>
-    /// <param name="path">The absolute path of the file.</param>
+    /// <param name="path">The absolute path of the file, as it is seen from here or from inside the root.</param>
     public string? OwnerOf(string path)
     {
-        var inside = root == "/" ? path : $"/{Path.GetRelativePath(root, path)}";
+        var inside = path.StartsWith(root + "/", StringComparison.Ordinal) ? path[root.Length..] : path;
 
         // Where /bin is a link to /usr/bin, older packages still list their files without /usr.
         string[] names = inside.StartsWith("/usr/", StringComparison.Ordinal) ? [inside, inside["/usr".Length..]] : [inside];

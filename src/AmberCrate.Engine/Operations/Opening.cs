@@ -1,7 +1,6 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
 

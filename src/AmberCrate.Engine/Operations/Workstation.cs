@@ -1,4 +1,3 @@
-using System.Runtime.InteropServices;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
@@ -33,19 +32,6 @@ internal sealed class Workstation : IDisposable
         Confinement = new Confinement(host.SearchPath);
         Placing = PlacingTools.Of(layout, host);
     }
-
-    /// <summary>The platform of this machine.</summary>
-    public static Platform Platform { get; } = Platform.Parse(RuntimeInformation.OSArchitecture switch
-    {
-        Architecture.X64 => "x86_64-linux-gnu",
-        Architecture.Arm64 => "aarch64-linux-gnu",
-        Architecture.X86 => "i386-linux-gnu",
-        Architecture.Arm => "armhf-linux-gnu",
-        Architecture.S390x => "s390x-linux-gnu",
-        Architecture.Ppc64le => "ppc64le-linux-gnu",
-        Architecture.RiscV64 => "riscv64-linux-gnu",
-        _ => "any-linux-gnu",
-    });
 
     /// <summary>Where everything lies.</summary>
     public MachineLayout Layout { get; }
@@ -93,7 +79,7 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now.</summary>
-    public MachineState State() => new(Platform, Records.Apps());
+    public MachineState State() => new(HostPlatform.Current, Records.Apps());
 
     /// <summary>What the root's catalogues offer, in their order of preference; paused ones are not asked.</summary>
     public CachedOffers Offers() => OffersWith([]);

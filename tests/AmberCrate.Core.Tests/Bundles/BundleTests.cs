@@ -1,7 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Tests.Planning;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Bundles;
 

@@ -25,7 +25,7 @@ public sealed class AppStudyTests
     public void It_shows_what_this_machine_would_get_and_how(string reference, string installed, string expected)
     {
         var study = AppStudy.Of(AppReference.Parse(reference), Offers, FixedOffers.Machine(installed.Length == 0 ? [] : [installed]));
-        $"{study.Offer!.Catalogue} {study.Choice?.Release.Version.Text ?? "none"} | {study.NextCommand}".ShouldBe(expected);
+        $"{study.Offer!.Catalogue} {study.Choice?.Release.Version.Text ?? "none"} | {study.Next}".ShouldBe(expected);
     }
 
     [Fact]
@@ -48,7 +48,7 @@ public sealed class AppStudyTests
     {
         var study = AppStudy.Of(AppReference.Parse("guild:scrim-paint"), new FixedOffers(("guild", Card with { Needs = [RelatedApp.Parse("batten-runtime@2..")] })), FixedOffers.Machine());
         study.AlongProblem.ShouldNotBeNull().Details.ShouldBe(["scrim-paint 4.2 needs batten-runtime@2.., and no such release is offered for this machine"]);
-        study.NextCommand.ShouldBeNull();
+        study.Next.ShouldBeNull();
     }
 
     [Fact]
@@ -59,6 +59,6 @@ public sealed class AppStudyTests
     public void What_is_offered_no_more_is_known_from_the_record()
     {
         var study = AppStudy.Of(AppReference.Parse("cue-ledger"), Offers, FixedOffers.Machine("cue-ledger 1.0 attic"));
-        (study.Id.Text, study.Offer, study.NextCommand).ShouldBe(("cue-ledger", null, null));
+        (study.Id.Text, study.Offer, study.Next).ShouldBe(("cue-ledger", null, null));
     }
 }

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
@@ -28,16 +29,31 @@ public sealed class PlanDigestTests
         ("needed by something", new Plan([Plan.Items[0] with { NeededBy = ["a"] }])),
         ("twice", new Plan([Plan.Items[0], Plan.Items[0]])),
         ("nothing", new Plan([])),
+        ("with a catalogue", Plan with { Catalogues = [new PlannedCatalogue(CatalogueName.Parse("guild"), "/srv/guild")] }),
+        ("with the same catalogue at another address", Plan with { Catalogues = [new PlannedCatalogue(CatalogueName.Parse("guild"), "/srv/other")] }),
+        ("for all users", Plan with { Scope = InstallScope.Everyone }),
+        ("only fetched", Plan with { FetchesOnly = true }),
+        ("with a command placed", Plan with { Places = [new PlannedPlace("paint", PlaceKind.Command, "/usr/local/bin/paint")] }),
+        ("with a command placed elsewhere", Plan with { Places = [new PlannedPlace("paint", PlaceKind.Command, "/usr/bin/paint")] }),
+        ("with an installer, confined", Plan with { Starts = [new PlannedStart(StartReason.Installer, "paint", "files/paint.run", true)] }),
+        ("with an installer, not confined", Plan with { Starts = [new PlannedStart(StartReason.Installer, "paint", "files/paint.run", false)] }),
+        ("from another address", new Plan([Plan.Items[0] with { Offer = Plan.Items[0].Offer! with { Base = new Uri("https://elsewhere.example/") } }])),
     ];
 
     [Fact]
     public void Whatever_else_would_be_done_has_another_digest()
     {
-        var digests = Others().Append(("as it is", Plan)).Select(other => (What: other.Item1, Digest: Digest(other.Item2))).Append((What: "with a catalogue", Digest: PlanDigest.Of(Plan, ["guild /srv/guild"]))).ToList();
+        var digests = Others().Append(("as it is", Plan)).Select(other => (What: other.Item1, Digest: Digest(other.Item2))).ToList();
         digests.GroupBy(pair => pair.Digest).Where(group => group.Count() > 1).SelectMany(group => group.Select(pair => pair.What)).ShouldBeEmpty();
     }
 
-    private static Sha256Digest Digest(Plan plan) => PlanDigest.Of(plan, []);
+    [Fact]
+    public void What_is_a_matter_of_the_moment_does_not_change_the_digest() => Digest(Plan with
+    {
+        Rights = new RightsNeed(RightsState.Raised, "sudo"), Space = [new SpaceNeed("/", 5, 6, 4)], FetchedSize = 3, FirstOnPath = "/usr/local/bin",
+    }).ShouldBe(Digest(Plan));
+
+    private static Sha256Digest Digest(Plan plan) => PlanDigest.Of(plan);
 
     private static Plan Planned(AppCard card, string[] installed, string reference) => new Planner(FixedOffers.Machine(installed), new FixedOffers(("guild", card))).Install([AppReference.Parse(reference)]);
 }

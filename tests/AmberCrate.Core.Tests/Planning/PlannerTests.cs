@@ -1,6 +1,4 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Cards;
@@ -180,5 +178,5 @@ public sealed class PlannerTests
         Show(new Planner(FixedOffers.Machine(installed), Offers).Install(references.Select(AppReference.Parse)));
 
     private static string[] Show(Plan plan) =>
-        [.. plan.Items.Select(item => $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} {item.To}{(item.Note.Length > 0 ? $": {item.Note}" : "")}")];
+        [.. plan.Items.Select(item => $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} {item.To}{(!item.Note.IsEmpty ? $": {item.Note}" : "")}")];
 }

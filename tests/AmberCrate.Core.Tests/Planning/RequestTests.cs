@@ -41,7 +41,7 @@ public sealed class RequestTests
     public void Where_there_is_no_plan_the_reasons_follow_from_each_other_and_the_ways_out_are_ways_out(string asked, string installed, string what, string next, string reasons)
     {
         var problem = Should.Throw<ProblemException>(() => Planned(asked, installed)).Problem;
-        (problem.What, problem.Remedy, string.Join("; ", problem.Details)).ShouldBe((what, next, reasons));
+        (problem.What, problem.Remedy.ToString(), string.Join("; ", problem.Details)).ShouldBe((what, next, reasons));
         problem.Code.ShouldBe(asked.StartsWith("lost", StringComparison.Ordinal) ? ProblemCode.NothingMatched : ProblemCode.Refused);
     }
 
@@ -98,7 +98,7 @@ public sealed class RequestTests
 
     private static string Planned(string asked, string installed) => string.Join(", ", new Planner(Machine(installed), Offers)
         .Install(asked.Split(',').Select(AppReference.Parse)).Items
-        .Select(item => $"{item.Id} {item.Action.ToString().ToLowerInvariant()} {item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}{(item.Note.Length > 0 ? $" ({item.Note})" : "")}"));
+        .Select(item => $"{item.Id} {item.Action.ToString().ToLowerInvariant()} {item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
 
     private static string Shown(Plan plan) => string.Join("| ", plan.Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.Note}"));
 

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Values;

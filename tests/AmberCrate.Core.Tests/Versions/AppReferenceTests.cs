@@ -1,4 +1,3 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Tests.Versions;

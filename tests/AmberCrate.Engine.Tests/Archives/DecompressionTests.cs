@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using AmberCrate.Core.Cards;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Playhouse;
 using SharpCompress.Compressors.Xz;

@@ -173,7 +173,7 @@ public sealed class UnpackerTests : IDisposable
     {
         var artifact = new Artifact
         {
-            Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"), Form = CardWords.Forms.First(word => word.Word == form).Value,
+            Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"), Form = CardWords.Forms.Read(form),
             Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length, InstalledSize = form == "tar.gz" ? 1 : null, StripFolders = strip,
         };
         var file = await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);

@@ -1,12 +1,10 @@
 using System.Globalization;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
@@ -17,7 +15,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     private const int Apps = 300;
     private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
     private readonly TemporaryFolder _folder = new();
-    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(3));
+    private readonly HttpSource _network = new(TimeSpan.FromSeconds(3));
     private StaticServer _server = null!;
     private CatalogueCache _cache = null!;
     private RegisteredCatalogue _catalogue = null!;
@@ -36,7 +34,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     {
         await _server.DisposeAsync();
         _cache.Dispose();
-        _fetcher.Dispose();
+        _network.Dispose();
         _folder.Dispose();
     }
 
@@ -143,7 +141,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     }
 
     private async Task<RefreshResult> RefreshAsync() =>
-        (await new CatalogueRefresh(_cache, _fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
+        (await new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
 
     private void WriteCard(int number, string version) => File.WriteAllText(_folder["cards", $"app-{number}.appcard.toml"], $"""
         appcard = 1

@@ -7,7 +7,6 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Records;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
@@ -86,8 +85,8 @@ public sealed class HostileCatalogueTests : IDisposable
 
     private async Task<RefreshResult> RefreshAsync()
     {
-        using var fetcher = new Fetcher(TimeSpan.FromSeconds(30));
-        return (await new CatalogueRefresh(_cache, fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+        using var network = new HttpSource(TimeSpan.FromSeconds(30));
+        return (await new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
     }
 
     private void Write(string[] lines, int apps, int contentSizeOff = 0) => Write([lines], apps, contentSizeOff);

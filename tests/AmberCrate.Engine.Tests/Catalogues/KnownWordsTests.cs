@@ -1,6 +1,5 @@
 using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

@@ -5,7 +5,6 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Records;
 using AmberCrate.Repertoire;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
@@ -15,7 +14,7 @@ public sealed class LayeredCatalogueTests : IDisposable
     private const int Apps = 600;
     private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
     private readonly TemporaryFolder _folder = new();
-    private readonly Fetcher _fetcher = new(TimeSpan.FromSeconds(30));
+    private readonly HttpSource _network = new(TimeSpan.FromSeconds(30));
     private readonly CardForge _forge = new(Apps, releases: 2);
     private readonly SortedDictionary<string, AppCard> _cards = new(StringComparer.Ordinal);
     private readonly CatalogueCache _cache;
@@ -29,7 +28,7 @@ public sealed class LayeredCatalogueTests : IDisposable
     public void Dispose()
     {
         _cache.Dispose();
-        _fetcher.Dispose();
+        _network.Dispose();
         _folder.Dispose();
     }
 
@@ -142,7 +141,7 @@ public sealed class LayeredCatalogueTests : IDisposable
 
     private async Task<RefreshResult> RefreshAsync(CatalogueCache cache)
     {
-        var result = (await new CatalogueRefresh(cache, _fetcher, null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+        var result = (await new CatalogueRefresh(cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
         result.Problem.ShouldBeNull();
         return result;
     }

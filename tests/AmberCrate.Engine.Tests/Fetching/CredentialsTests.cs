@@ -1,9 +1,6 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Tests.Fetching;
 
@@ -28,7 +25,7 @@ public sealed class CredentialsTests : IDisposable
     {
         _variables["ACRATE_TOKEN_GUILD"] = Secret;
         var credentials = Make();
-        credentials.Admit(Guild(location));
+        credentials.Admit(Guild, location);
         credentials.For(new Uri(address))?.ToString().ShouldBe(isSent ? $"Bearer {Secret}" : null);
         (credentials.For(new Uri(address)) is not null).ShouldBe(isSent);
     }
@@ -38,11 +35,11 @@ public sealed class CredentialsTests : IDisposable
     {
         WriteFile($"credentials = 1\n[guild]\nuser = \"stage\"\npassword = \"{Secret}\"\n[loft]\ntoken = \"other\"\n");
         var credentials = Make();
-        credentials.Admit(Guild("https://guild.example/"));
+        credentials.Admit(Guild, "https://guild.example/");
         credentials.For(new Uri("https://guild.example/"))!.ToString().ShouldBe("Basic " + Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes($"stage:{Secret}")));
         _variables["ACRATE_TOKEN_GUILD"] = "first";
         credentials = Make();
-        credentials.Admit(Guild("https://guild.example/"));
+        credentials.Admit(Guild, "https://guild.example/");
         credentials.For(new Uri("https://guild.example/"))!.ToString().ShouldBe("Bearer first");
     }
 
@@ -54,8 +51,8 @@ public sealed class CredentialsTests : IDisposable
     {
         WriteFile($"credentials = 1\n[guild]\ntoken = \"{Secret}\"\n");
         File.SetUnixFileMode(_folder["credentials.toml"], File.GetUnixFileMode(_folder["credentials.toml"]) | more);
-        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild("https://guild.example/"))).Problem;
-        (refused.Code, refused.Remedy).ShouldBe((ProblemCode.Refused, $"chmod 600 {_folder["credentials.toml"]}"));
+        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild, "https://guild.example/")).Problem;
+        (refused.Code, refused.Remedy.ToString()).ShouldBe((ProblemCode.Refused, $"chmod 600 {_folder["credentials.toml"]}"));
     }
 
     [Theory]
@@ -70,9 +67,9 @@ public sealed class CredentialsTests : IDisposable
     public void Faults_of_the_file_are_named_without_a_secret(string text, string says)
     {
         WriteFile(text);
-        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild("https://guild.example/"))).Problem;
+        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild, "https://guild.example/")).Problem;
         refused.Code.ShouldBe(ProblemCode.NotVerified);
-        refused.Details.ShouldContain(detail => detail.Contains(says, StringComparison.Ordinal));
+        refused.Details.ShouldContain(detail => detail.ToString().Contains(says, StringComparison.Ordinal));
         (refused.What + refused.Why + string.Concat(refused.Details)).ShouldNotContain(Secret);
     }
 
@@ -82,12 +79,12 @@ public sealed class CredentialsTests : IDisposable
     public void What_cannot_be_sent_safely_is_refused(string location, ProblemCode code, string variable)
     {
         _variables[$"ACRATE_{variable}_GUILD"] = Secret;
-        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild(location))).Problem;
+        var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild, location)).Problem;
         refused.Code.ShouldBe(code);
         refused.ToString().ShouldNotContain(Secret);
     }
 
-    private static RegisteredCatalogue Guild(string location) => new(CatalogueName.Parse("guild"), location);
+    private static CatalogueName Guild { get; } = CatalogueName.Parse("guild");
 
     private Credentials Make() => new(_folder["credentials.toml"], name => _variables.GetValueOrDefault(name));
 

@@ -1,10 +1,9 @@
-using System.Net;
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Fetching;
@@ -77,7 +76,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         var problem = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem;
         problem.Code.ShouldBe(code, name);
         problem.Why.ShouldEndWith(why, Case.Sensitive, name);
-        problem.Remedy.ShouldNotBeEmpty();
+        problem.Remedy.IsEmpty.ShouldBeFalse();
         string.Join(' ', Statuses().Split(' ').Take(statuses.Split(' ').Length)).ShouldBe(statuses, name);
         Kept().ShouldBeEmpty();
     }
@@ -141,8 +140,8 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         var problem = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("gone") with { Sources = [Address("gone"), nowhere, Address("false")] }))).Problem;
         problem.Code.ShouldBe(ProblemCode.NotVerified, "a false file says more than one that is away");
         problem.Details.Count.ShouldBe(3);
-        problem.Details[0].ShouldBe($"{Address("gone")}: the server answers 404 Not Found");
-        problem.Details[1].ShouldContain("Connection refused");
+        problem.Details[0].ToString().ShouldBe($"{Address("gone")}: the server answers 404 Not Found");
+        problem.Details[1].ToString().ShouldContain("Connection refused");
     }
 
     [Fact]
@@ -207,7 +206,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     public async Task The_bandwidth_is_shared_and_kept()
     {
         var begun = TimeProvider.System.GetTimestamp();
-        var cache = Cache(new TransferSettings { Bandwidth = 400_000 });
+        var cache = Cache(("ACRATE_BANDWIDTH", "400000"));
         await GetAsync(cache, Wanted("a"));
         TimeProvider.System.GetElapsedTime(begun).TotalSeconds.ShouldBeGreaterThan(0.6);
     }
@@ -215,7 +214,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     [Fact]
     public async Task The_cache_keeps_to_its_limit_and_drops_what_was_not_used_for_longest()
     {
-        var cache = Cache(new TransferSettings { CacheSize = 700_000 });
+        var cache = Cache(("ACRATE_CACHE_SIZE", "700000"));
         await GetAsync(cache, Wanted("a"));
         foreach (var (name, days) in new[] { ("old", 30), ("recent", 1) })
         {
@@ -231,7 +230,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         cache.Prune(new HashSet<Sha256Digest>());
         Kept().Count.ShouldBe(4, "the fresh one, the recent one, the fresh half, and what is not ours");
         Kept().ShouldContain(Digest.Hex);
-        Cache(new TransferSettings { CacheSize = 1 }).Prune(new HashSet<Sha256Digest> { Digest });
+        Cache(("ACRATE_CACHE_SIZE", "1")).Prune(new HashSet<Sha256Digest> { Digest });
         Kept().ShouldContain(Digest.Hex, "what has just been fetched for use stays");
     }
 
@@ -253,10 +252,12 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     public void Waits_grow_and_servers_are_heeded(int failed, int? asked, double? seconds) =>
         (RetryRule.Usual.WaitAfter(failed, asked is { } wish ? TimeSpan.FromSeconds(wish) : null)?.TotalSeconds).ShouldBe(seconds);
 
-    private DownloadCache Cache(TransferSettings? settings = null)
+    private DownloadCache Cache(params (string Variable, string Value)[] set)
     {
-        var fetcher = new Fetcher(TimeSpan.FromSeconds(2));
-        return new DownloadCache(_folder["cache"], fetcher, (settings ?? new TransferSettings()) with { Retries = RetryRule.Usual with { FirstWait = TimeSpan.FromMilliseconds(1) } }, TimeProvider.System, () => { });
+        var source = new SchemeSource(new FileSource(), new HttpSource(TimeSpan.FromMilliseconds(400)));
+        var variables = set.Append(("ACRATE_RETRY_WAIT", "0.001")).ToDictionary();
+        var settings = new SettingsReader(_ => null, variables.GetValueOrDefault, []).Read();
+        return new DownloadCache(_folder["cache"], source, settings, TimeProvider.System, () => { });
     }
 
     private Uri Address(string path) => new(_server.Address, path);

@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;

@@ -1,7 +1,7 @@
 using System.Net;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Host;
@@ -18,7 +18,7 @@ public sealed class IoProblemsTests
         { new EndOfStreamException("short"), ProblemCode.NotVerified, "short" },
         { new FormatException("no card"), ProblemCode.NotVerified, "no card" },
         { new TimeoutException("silent"), ProblemCode.Unreachable, "silent" },
-        { new HttpRequestException("x", null, HttpStatusCode.ServiceUnavailable), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
+        { new ServerAnswerException(HttpStatusCode.ServiceUnavailable, null), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
         { new HttpRequestException("the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },
         { new DatabaseException("x", 13), ProblemCode.StateNeedsAttention, "the disk is full" },
         { new DatabaseException("x", 5), ProblemCode.Locked, "another program is writing to the database" },

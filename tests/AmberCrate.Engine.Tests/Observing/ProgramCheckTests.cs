@@ -69,7 +69,7 @@ public sealed class ProgramCheckTests : IDisposable
     }
 
     private List<string> Faults(string name) =>
-        [.. new ProgramCheck(_folder["system"], _folder["system", "bin"], new SystemPackages(_folder["system"])).Faults(name, _folder["app", "bin", name])];
+        [.. new ProgramCheck(_folder["system"], "/bin", new SystemPackages(_folder["system"])).Faults(name, _folder["app", "bin", name])];
 
     private void Write(string path, byte[] content)
     {

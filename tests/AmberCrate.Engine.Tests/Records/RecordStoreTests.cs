@@ -1,39 +1,42 @@
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Records;
 
+/// <summary>The samples were written by the program as it was at each version: two apps put on, one failed, one put on and taken off again.</summary>
 public sealed class RecordStoreTests : IDisposable
 {
     private readonly TemporaryFolder _folder = new();
 
-    [Theory]
-    [InlineData(1, "reference", "stated_sha256", "to_installer")]
-    [InlineData(2, "stated_sha256", "to_installer")]
-    public void Records_of_an_older_version_are_read_and_brought_up_to_date_by_the_first_that_writes(int version, params string[] lacking)
-    {
-        var layout = MachineLayout.Under(_folder.Path);
-        RecordStore.Open(layout, TimeProvider.System, create: true).Dispose();
-        using (var database = Database.Open(layout.RecordsFile))
-        {
-            foreach (var column in lacking) database.Run($"ALTER TABLE run_items DROP COLUMN {column}");
-            database.Run("INSERT INTO runs(number, command, begun) VALUES(7, 'acrate install a', '2026-01-01T00:00:00Z')");
-            database.Run("INSERT INTO run_items(run, app, action, outcome) VALUES(7, 'a', 'Install', 'Failed')");
-            database.Run($"PRAGMA user_version={version}");
-        }
+    private MachineLayout Layout => MachineLayout.Under(_folder.Path);
 
-        foreach (var (writes, becomes) in new[] { (false, version), (true, RecordStore.SchemaVersion), (false, RecordStore.SchemaVersion) })
+    public static TheoryData<int> Versions => [.. Enumerable.Range(1, RecordSchema.Version)];
+
+    [Theory]
+    [MemberData(nameof(Versions))]
+    public void Records_of_every_version_are_read_and_brought_up_to_date_by_the_first_that_writes(int version)
+    {
+        Directory.CreateDirectory(Layout.StateFolder);
+        File.Copy(Path.Combine(AppContext.BaseDirectory, "Records", "Samples", $"records-{version}.db"), Layout.RecordsFile);
+        foreach (var (writes, becomes) in new[] { (false, version), (true, RecordSchema.Version), (false, RecordSchema.Version) })
         {
-            using (var records = RecordStore.Open(layout, TimeProvider.System, writes))
+            using (var records = RecordStore.Open(Layout, TimeProvider.System, writes))
             {
+                records.Apps().Select(app => $"{app.Id} {app.Version} {app.Asked}").ShouldBe(["gantry-plot 2.1.0 ", "scrim-paint 4.1.2 4.1.x"]);
+                records.Catalogues().Select(catalogue => $"{catalogue.Name} {catalogue.IsPaused}").ShouldBe(["house True", "guild False"]);
                 var left = records.RunLeft(null).ShouldNotBeNull();
-                left.Number.ShouldBe(7);
-                left.Items.ShouldHaveSingleItem().Reference.ToString().ShouldBe("a");
+                left.Number.ShouldBe(2);
+                left.Items.Select(item => $"{item.Reference.Name} {item.Action} {item.To} {item.Outcome}").ShouldBe(["cue-ledger Install 1.5.0 Failed", "prompt-margin Install 2.1.0 Done"]);
+                left.Items[0].Reference.ToString().ShouldBe(version == 1 ? "cue-ledger" : "guild:cue-ledger");
+                records.ItemsOf(version == 1 ? 4 : 3).ShouldHaveSingleItem().Action.ShouldBe(PlanAction.Remove);
+                if (version == 1) records.ItemsOf(3).ShouldHaveSingleItem().Outcome.ShouldBe(Outcome.Pinned);
             }
 
-            using var database = Database.Open(layout.RecordsFile);
+            using var database = Database.Open(Layout.RecordsFile);
             database.Number("PRAGMA user_version").ShouldBe(becomes);
         }
     }
@@ -41,12 +44,35 @@ public sealed class RecordStoreTests : IDisposable
     [Fact]
     public void Records_of_a_newer_version_are_refused_and_left_alone()
     {
-        var layout = MachineLayout.Under(_folder.Path);
-        RecordStore.Open(layout, TimeProvider.System, create: true).Dispose();
-        using (var database = Database.Open(layout.RecordsFile)) database.Run("PRAGMA user_version=99");
-        Should.Throw<ProblemException>(() => RecordStore.Open(layout, TimeProvider.System, create: true)).Problem.Code.ShouldBe(ProblemCode.StateNeedsAttention);
-        using var after = Database.Open(layout.RecordsFile);
+        RecordStore.Open(Layout, TimeProvider.System, create: true).Dispose();
+        using (var database = Database.Open(Layout.RecordsFile)) database.Run("PRAGMA user_version=99");
+        foreach (var writes in new[] { true, false })
+        {
+            var refused = Should.Throw<ProblemException>(() => RecordStore.Open(Layout, TimeProvider.System, writes)).Problem;
+            (refused.Code, refused.Why).ShouldBe((ProblemCode.StateNeedsAttention, $"a newer acrate wrote them (version 99, this one knows {RecordSchema.Version})"));
+        }
+
+        using var after = Database.Open(Layout.RecordsFile);
         after.Number("PRAGMA user_version").ShouldBe(99);
+    }
+
+    [Theory]
+    [InlineData("action", "Install", "the record of a run cannot be read", "expected one of install")]
+    [InlineData("outcome", "Failed", "the record of a run cannot be read", "expected one of done")]
+    [InlineData("before", "{}", "the record of an app cannot be read", "required")]
+    public void A_word_that_is_in_no_table_is_told_and_not_guessed(string column, string word, string what, string why)
+    {
+        using var records = RecordStore.Open(Layout, TimeProvider.System, create: true);
+        using (var database = Database.Open(Layout.RecordsFile))
+        {
+            database.Run("INSERT INTO runs(number, command, begun) VALUES(1, 'acrate install a', '2026-01-01T00:00:00Z')");
+            database.Run("INSERT INTO run_items(run, app, action, outcome) VALUES(1, 'a', 'install', 'failed')");
+            database.Run($"UPDATE run_items SET {column} = $1", word);
+        }
+
+        var refused = Should.Throw<ProblemException>(() => records.RunLeft(1)).Problem;
+        (refused.Code, refused.What).ShouldBe((ProblemCode.StateNeedsAttention, what));
+        refused.Why.ShouldContain(why);
     }
 
     public void Dispose() => _folder.Dispose();

@@ -1,22 +1,14 @@
-using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
-using AmberCrate.Core.Runs;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Operations;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
-using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Runs;
 
 public sealed class RunnerTests : IDisposable
 {
-    private readonly TemporaryFolder _folder = new();
+    private readonly OperationStage _stage = new();
 
-    public void Dispose() => _folder.Dispose();
+    public void Dispose() => _stage.Dispose();
 
     [Theory]
     [InlineData(RunStage.Unpacking, false, "Done Done Skipped")]
@@ -25,24 +17,23 @@ public sealed class RunnerTests : IDisposable
     [InlineData(RunStage.Placing, true, "Done Skipped Skipped")]
     public async Task The_first_signal_finishes_the_app_in_hand_and_the_second_puts_it_back(RunStage stage, bool twice, string outcomes)
     {
-        World.Shipped.Write("guild", _folder["guild"], withLater: false);
-        var settings = new WorkstationSettings(MachineLayout.Under(_folder["root"]), TimeSpan.FromSeconds(10), null, IsOffline: false, _ => null);
-        using var station = Workstation.OpenToChange(settings, TimeProvider.System, "a test");
-        station.Records.AddCatalogue(new RegisteredCatalogue(CatalogueName.Parse("guild"), _folder["guild"]));
-        (await station.RefreshAsync(station.Records.Catalogues(), null, default)).ShouldAllBe(result => result.Problem == null);
+        await _stage.AddGuildAsync();
         using CancellationTokenSource soon = new(), now = new();
-        var plan = new Planner(station.State(), station.Offers()).Install([.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)]);
-        var report = await station.Runner().RunAsync(plan, "acrate install", happened =>
+        _stage.WhenHappens = happened =>
         {
             if (happened is not RunEvent.StageBegins { Place.Number: 2 } begins || begins.Stage != stage) return;
             soon.Cancel();
             if (twice) now.Cancel();
-        }, new RunSignals(soon.Token, now.Token), evenOpen: false);
-        string.Join(' ', report.Items.Select(item => item.Outcome)).ShouldBe(outcomes);
-        report.Interrupted.ShouldBeTrue();
-        station.Records.Apps().Count.ShouldBe(outcomes.Split(' ').Count(outcome => outcome == "Done"));
+        };
+        var result = await new Install(_stage.Session()).RunAsync(
+            [.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)], new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
+        string.Join(' ', result.Report!.Items.Select(item => item.Outcome)).ShouldBe(outcomes);
+        result.Report.Interrupted.ShouldBeTrue();
+        using var station = new Opening(_stage.Session()).ToRead();
+        var done = outcomes.Split(' ').Count(outcome => outcome == "Done");
+        station.Records.Apps().Count.ShouldBe(done);
         station.Records.Intentions().ShouldBeEmpty();
-        Directory.GetFileSystemEntries(settings.Layout.FrontFolder).Length.ShouldBe(station.Records.Apps().Count);
-        station.Records.RunLeft(null)!.Value.Items.Count(item => item.IsLeft).ShouldBe(3 - station.Records.Apps().Count);
+        Directory.GetFileSystemEntries(station.Layout.FrontFolder).Length.ShouldBe(done);
+        station.Records.RunLeft(null)!.Items.Count(item => item.IsLeft).ShouldBe(3 - done);
     }
 }

@@ -1,4 +1,3 @@
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Storage;

@@ -1,14 +1,11 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Records;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Fetching;
 
-public sealed class FetcherTests : IAsyncLifetime
+public sealed class HttpSourceTests : IAsyncLifetime
 {
     private readonly TemporaryFolder _folder = new();
     private StaticServer _here = null!;
@@ -65,15 +62,15 @@ public sealed class FetcherTests : IAsyncLifetime
     {
         _here.RequiredAuthorization = "Bearer another";
         var refused = await Should.ThrowAsync<ProblemException>(() => ReadAsync("file"));
-        (refused.Problem.Code, refused.Problem.Remedy).ShouldBe((ProblemCode.Unreachable, "check the credentials of guild"));
+        (refused.Problem.Code, refused.Problem.Remedy.ToString()).ShouldBe((ProblemCode.Unreachable, "check the credentials of guild"));
     }
 
     private async Task<string> ReadAsync(string path)
     {
         var credentials = new Credentials(_folder["none"], name => name == "ACRATE_TOKEN_GUILD" ? "swordfish" : null);
-        credentials.Admit(new RegisteredCatalogue(CatalogueName.Parse("guild"), _here.Address.ToString()));
-        using var fetcher = new Fetcher(TimeSpan.FromSeconds(30), false, credentials);
-        using var content = await fetcher.OpenAsync(new FetchRequest(new Uri(_here.Address, path)), default);
+        credentials.Admit(CatalogueName.Parse("guild"), _here.Address.ToString());
+        using var network = new HttpSource(TimeSpan.FromSeconds(30), false, credentials);
+        using var content = await network.OpenAsync(new FetchRequest(new Uri(_here.Address, path)), default);
         return await new StreamReader(content!.Stream).ReadToEndAsync();
     }
 }

@@ -1,0 +1,34 @@
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Core.Tests.Problems;
+
+public sealed class AdviceTests
+{
+    private static readonly CallOptions Everything = new("/srv/image one", AllUsers: true);
+
+    public static TheoryData<Advice, string, string> Sayings { get; } = new()
+    {
+        { NextCommand.Of("retry", "5"), "acrate retry 5", "acrate retry --everyone --root '/srv/image one' 5" },
+        { Advice.Of($"{NextCommand.Of("catalogue refresh")}, in case it has changed"), "acrate catalogue refresh, in case it has changed", "acrate catalogue refresh --everyone --root '/srv/image one', in case it has changed" },
+        { Advice.Of($"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"), "acrate uninstall a, then acrate install b", "acrate uninstall --everyone --root '/srv/image one' a, then acrate install --everyone --root '/srv/image one' b" },
+        { NextCommand.HelpOf("install"), "acrate install --help", "acrate install --help" },
+        { NextCommand.HelpOf(""), "acrate --help", "acrate --help" },
+        { "a newer acrate may read it", "a newer acrate may read it", "a newer acrate may read it" },
+        { NextCommand.Of("install", "it's here"), "acrate install 'it'\\''s here'", "acrate install --everyone --root '/srv/image one' 'it'\\''s here'" },
+        { Advice.Join("; ", [Advice.None, NextCommand.Of("list"), "or nothing"]), "acrate list; or nothing", "acrate list --everyone --root '/srv/image one'; or nothing" },
+        { Advice.None, "", "" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Sayings))]
+    public void Commands_are_printed_with_the_options_of_the_call(Advice advice, string plain, string full)
+    {
+        advice.ToString().ShouldBe(plain);
+        advice.In(Everything).ShouldBe(full);
+        advice.IsEmpty.ShouldBe(plain.Length == 0);
+    }
+
+    [Fact]
+    public void Two_problems_that_say_the_same_are_equal() =>
+        new Problem(ProblemCode.Refused, "a", "b", $"{NextCommand.Of("list")} shows it").ShouldBe(new Problem(ProblemCode.Refused, "a", "b", "acrate list shows it"));
+}

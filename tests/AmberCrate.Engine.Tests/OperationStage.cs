@@ -1,0 +1,68 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Runs;
+using AmberCrate.Playhouse;
+
+namespace AmberCrate.Engine.Tests;
+
+/// <summary>A folder with the playhouse's catalogues, in which operations run in this process: time, network, variables and answers are the test's.</summary>
+public sealed class OperationStage : IDisposable, IConfirm
+{
+    private readonly TemporaryFolder _folder = new();
+
+    public OperationStage() => World.Shipped.Write("guild", _folder["guild"], withLater: false);
+
+    public string this[params string[] parts] => _folder[parts];
+
+    public Dictionary<string, string> Variables { get; } = new() { ["PATH"] = "" };
+
+    public List<string> Notes { get; } = [];
+
+    public List<Plan> Plans { get; } = [];
+
+    /// <summary>What the person answers; null where there is nobody.</summary>
+    public bool? Answer { get; set; }
+
+    public TimeProvider Clock { get; set; } = TimeProvider.System;
+
+    public Action<RunEvent> WhenHappens { get; set; } = _ => { };
+
+    public bool CanAsk => Answer is not null;
+
+    public Session Session(InstallScope scope = InstallScope.ThisUser, bool isOffline = false)
+    {
+        var host = new HostEnvironment
+        {
+            Variable = name => name == "HOME" ? _folder["home"] : Variables.GetValueOrDefault(name), Clock = Clock, Folder = _folder.Path, MachineName = "paintframe-01",
+        };
+        return new Session(host, new CallRequest { Root = "root", IsRootGiven = true, Scope = scope, IsOffline = isOffline, CommandLine = "a test" }, Watch, this);
+    }
+
+    public Task AddGuildAsync() => new CatalogueUpkeep(Session()).AddAsync(CatalogueName.Parse("guild"), _folder["guild"], default);
+
+    public void PublishLater() => World.Shipped.Write("guild", _folder["guild"], withLater: true);
+
+    public Plan? Pick(Plan plan) => plan;
+
+    public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
+
+    public void Dispose() => _folder.Dispose();
+
+    private void Watch(OperationEvent happened)
+    {
+        switch (happened)
+        {
+            case OperationEvent.Noticed notice:
+                Notes.Add(notice.Text.ToString());
+                break;
+            case OperationEvent.Planned planned:
+                Plans.Add(planned.Plan);
+                break;
+            case OperationEvent.Happened { Event: var step }:
+                WhenHappens(step);
+                break;
+        }
+    }
+}
