@@ -78,8 +78,8 @@ public sealed class FetchingTests
     }
 
     [Theory]
-    [InlineData("--transfers", "0", "acrate: --transfers is \"0\"\n  why: expected a whole number from 1 to 64")]
-    [InlineData("--bandwidth", "quick", "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, MiB or GiB such as 1.5MiB")]
+    [InlineData("--downloads", "0", "acrate: --downloads is \"0\"\n  why: expected a whole number from 1 to 64")]
+    [InlineData("--bandwidth", "quick", "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, MiB or GiB such as 1.5MiB, or unlimited")]
     [InlineData("--expect", "scrim-paint=sha256:12", "acrate: --expect \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 hexadecimal digits")]
     [InlineData("--pick", null, "acrate: there is no terminal on which to tick items\n  why: nothing has been changed\n  next: name what you want, or leave --pick out")]
     public async Task What_cannot_be_used_is_said_at_once(string option, string? value, string error)

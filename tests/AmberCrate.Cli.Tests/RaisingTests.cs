@@ -43,7 +43,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
     {
         var (ended, output) = RunAsUser("wings", terminal: false, "install", "--everyone", "scrim-paint");
         ended.ShouldBe(2, output);
-        output.ShouldContain("acrate: ACRATE_RAISE is \"wings\"\n  why: expected one of sudo, run0, pkexec, none\n");
+        output.ShouldContain("acrate: ACRATE_RAISE is \"wings\"\n  why: expected one of auto, sudo, run0, pkexec, none\n");
     }
 
     [Fact]

@@ -54,6 +54,13 @@ public sealed class Sandbox : IAsyncDisposable
         return sandbox;
     }
 
+    /// <summary>Makes the root an image with a shell, which the playhouse's programs need: what all users of an image have is looked for there.</summary>
+    public void MakeImage()
+    {
+        Directory.CreateDirectory(this[Root, "bin"]);
+        File.WriteAllText(this[Root, "bin", "sh"], "");
+    }
+
     /// <summary>Lets the guild's later releases come out in its folder of cards.</summary>
     public void PublishLater() => World.Shipped.Write("guild", this["guild"], withLater: true);
 
@@ -106,7 +113,7 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Every file and link below a folder, by relative path; the program's own databases and cache are left out.</summary>
     public IReadOnlyList<string> Tree(string below) => [.. Walk(this[below])
         .Select(path => Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
-        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal) && !path.Contains("/logs/", StringComparison.Ordinal))
+        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.EndsWith("bin/sh", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal) && !path.Contains("/logs/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
 
     private static IEnumerable<string> Walk(string path) =>

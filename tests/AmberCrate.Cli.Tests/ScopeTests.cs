@@ -8,6 +8,7 @@ public sealed class ScopeTests
     public async Task Everyones_apps_have_places_records_and_catalogues_of_their_own()
     {
         await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.MakeImage();
         sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldFail(3, """
             acrate: no app is called "scrim-paint"
               why: no catalogue has been added yet
@@ -83,6 +84,7 @@ public sealed class ScopeTests
     public async Task What_is_on_for_everyone_can_be_read_by_everyone_whatever_its_archive_says()
     {
         await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.MakeImage();
         Directory.CreateDirectory(sandbox["private", "bin"]);
         File.WriteAllText(sandbox["private", "bin", "cue-ledger"], "#!/bin/sh\n");
         File.WriteAllText(sandbox["private", "notes"], "");
@@ -116,6 +118,7 @@ public sealed class ScopeTests
     public async Task A_plan_that_was_shown_is_carried_out_by_its_digest_and_no_other()
     {
         await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.MakeImage();
         var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("digest").GetString()!;
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown).ExitCode.ShouldBe(4);
         var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
@@ -142,6 +145,7 @@ public sealed class ScopeTests
     private static Sandbox WithScrimPaintForEveryone()
     {
         var sandbox = Sandbox.WithCatalogues();
+        sandbox.MakeImage();
         sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
         sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
         return sandbox;

@@ -159,7 +159,12 @@ public sealed class TroubleTests
         await using var sandbox = Sandbox.WithCatalogues();
         Directory.CreateDirectory(sandbox["root", ".local", "bin"]);
         File.WriteAllText(sandbox["root", ".local", "bin", "gantry-plot"], "mine");
-        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(4).Out.ShouldContain("~/root/.local/bin/gantry-plot is in the way\n  why: it was not placed by acrate");
+        sandbox.Run("install", "gantry-plot", "cue-ledger", "--yes").ShouldFail(4, """
+            acrate: ~/root/.local/bin/gantry-plot is in the way
+              why: it was not placed by acrate; nothing has been changed
+              next: move it away, then run the command again
+            """);
+        Directory.Exists(sandbox.Downloads).ShouldBeFalse("nothing is fetched");
         sandbox.Tree("root").ShouldBe([".local/bin/gantry-plot"]);
         File.ReadAllText(sandbox["root", ".local", "bin", "gantry-plot"]).ShouldBe("mine");
     }
@@ -226,6 +231,7 @@ public sealed class TroubleTests
             form = "executable"
             sha256 = "{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(new byte[24 << 20]))}"
             download_size = {24 << 20}
+            installed_size = 1
             """);
         Directory.CreateDirectory(sandbox["small"]);
         if (Mount("mount", "-t", "tmpfs", "-o", "size=16m", "none", sandbox["small"]) != 0) Assert.Skip("no right to mount a small tmpfs here");
