@@ -141,7 +141,7 @@ internal sealed class Call : IDisposable
         {
             return AppReference.Parse(text);
         }
-        catch (FormatException fault)
+        catch (MalformedException fault)
         {
             throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" is not a reference to an app", fault.Message).ToException(fault);
         }

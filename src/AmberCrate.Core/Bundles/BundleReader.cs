@@ -25,7 +25,7 @@ public static class BundleReader
         {
             return entry.Entries.GetValueOrDefault("reference") is TomlString text ? AppReference.Parse(text.Value).Name : null;
         }
-        catch (FormatException)
+        catch (MalformedException)
         {
             return null;
         }
@@ -74,7 +74,7 @@ public static class BundleReader
             {
                 reference = AppReference.Parse(text);
             }
-            catch (FormatException fault)
+            catch (MalformedException fault)
             {
                 table.AddFault("reference", $"{fault.Message}, found \"{text}\"");
             }

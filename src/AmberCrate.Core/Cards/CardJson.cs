@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 
@@ -12,20 +13,20 @@ public static class CardJson
     public static byte[] Write(AppCard card) => CardLineWriter.Write(card);
 
     /// <summary>Reads a card.</summary>
-    /// <exception cref="FormatException">The line is not a card; the message says where and what was expected.</exception>
+    /// <exception cref="MalformedException">The line is not a card; the message says where and what was expected.</exception>
     public static AppCard Read(ReadOnlySpan<byte> line) => Read(line, out _);
 
     /// <summary>Reads a card.</summary>
     /// <param name="line">The line.</param>
     /// <param name="canOpen">Whether <see cref="Open"/> takes the line as it is: its releases stand in order. Otherwise it takes what <see cref="Write"/> makes of the card.</param>
-    /// <exception cref="FormatException">The line is not a card; the message says where and what was expected.</exception>
+    /// <exception cref="MalformedException">The line is not a card; the message says where and what was expected.</exception>
     public static AppCard Read(ReadOnlySpan<byte> line, out bool canOpen)
     {
         var reader = new CardLineReader(line);
         var card = Read(ref reader);
         canOpen = reader.IsInOrder;
         return CardRules.Broken(card).Select(fault => $"{fault.Key}: {fault.Message}").FirstOrDefault() is { } broken
-            ? throw new FormatException(broken)
+            ? throw new MalformedException(broken)
             : card;
     }
 
@@ -35,14 +36,14 @@ public static class CardJson
     /// </summary>
     /// <param name="line">The line; it must not change after this.</param>
     /// <param name="damaged">What is thrown, now or later, where the line is not what it was.</param>
-    public static AppCard Open(ReadOnlyMemory<byte> line, Func<FormatException, Exception> damaged)
+    public static AppCard Open(ReadOnlyMemory<byte> line, Func<MalformedException, Exception> damaged)
     {
         try
         {
             var reader = new CardLineReader(line, damaged);
             return Read(ref reader);
         }
-        catch (FormatException fault)
+        catch (MalformedException fault)
         {
             throw damaged(fault);
         }
@@ -56,7 +57,7 @@ public static class CardJson
         }
         catch (JsonException fault)
         {
-            throw new FormatException(fault.Message, fault);
+            throw new MalformedException(fault.Message, fault);
         }
     }
 }

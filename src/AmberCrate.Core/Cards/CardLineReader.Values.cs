@@ -43,7 +43,7 @@ internal ref partial struct CardLineReader
                 reader._json.Read();
                 return read(ref reader);
             }
-            catch (FormatException fault)
+            catch (MalformedException fault)
             {
                 throw damaged(fault);
             }
@@ -209,15 +209,15 @@ internal ref partial struct CardLineReader
 
     private readonly string Path() => (_outer.List is null ? "" : $"{_outer.List}[{_outer.Number}].") + (_inner.List is null ? "" : $"{_inner.List}[{_inner.Number}].");
 
-    private readonly FormatException Unknown() => new($"{Path()}{_json.GetString()}: unknown key");
+    private readonly MalformedException Unknown() => new($"{Path()}{_json.GetString()}: unknown key");
 
-    private readonly FormatException Missing(string key) => new($"{Path()}{key}: the key is missing");
+    private readonly MalformedException Missing(string key) => new($"{Path()}{key}: the key is missing");
 
     /// <summary>A fault in the value of the key that was read last.</summary>
-    private readonly FormatException Fault(string what)
+    private readonly MalformedException Fault(string what)
     {
         var key = _keyAt == 0 ? "" : Encoding.UTF8.GetString(_line[_keyAt..][.._line[_keyAt..].IndexOf((byte)'"')]);
-        return new FormatException($"{Path()}{key}{(key.Length > 0 ? ": " : "")}{what}");
+        return new MalformedException($"{Path()}{key}{(key.Length > 0 ? ": " : "")}{what}");
     }
 
     private List<int> Numbers(int least, int most)

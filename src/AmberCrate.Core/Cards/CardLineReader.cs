@@ -11,7 +11,7 @@ internal ref partial struct CardLineReader
 
     // Where releases and artifacts are left to be read when they are asked for: the line, and what a fault in it is then.
     private readonly ReadOnlyMemory<byte> _kept;
-    private readonly Func<FormatException, Exception>? _damaged;
+    private readonly Func<MalformedException, Exception>? _damaged;
     private Utf8JsonReader _json;
     private int _keyAt;
 
@@ -32,14 +32,14 @@ internal ref partial struct CardLineReader
     /// <summary>Begins to read a line that was checked before; releases and artifacts are read when they are asked for.</summary>
     /// <param name="line">The line; it must not change after this.</param>
     /// <param name="damaged">What is thrown where it turns out faulty by then.</param>
-    public CardLineReader(ReadOnlyMemory<byte> line, Func<FormatException, Exception> damaged)
+    public CardLineReader(ReadOnlyMemory<byte> line, Func<MalformedException, Exception> damaged)
         : this(line.Span) => (_kept, _damaged) = (line, damaged);
 
     /// <summary>Whether the releases that were read stood in the line as they should, the newest first.</summary>
     public bool IsInOrder { get; private set; } = true;
 
     /// <summary>Reads the card.</summary>
-    /// <exception cref="FormatException">It is not one; the message says where and what was expected.</exception>
+    /// <exception cref="MalformedException">It is not one; the message says where and what was expected.</exception>
     /// <exception cref="JsonException">It is not JSON.</exception>
     public AppCard Read()
     {

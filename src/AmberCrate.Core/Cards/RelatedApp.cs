@@ -21,7 +21,7 @@ public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
             var reference = AppReference.Parse(text);
             if (reference.Catalogue is null && AppId.TryParse(reference.Name, out var id)) related = new RelatedApp(id, reference.Selector);
         }
-        catch (FormatException)
+        catch (MalformedException)
         {
             return false;
         }
@@ -30,8 +30,8 @@ public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
     }
 
     /// <summary>Reads one.</summary>
-    /// <exception cref="FormatException">The text is not one.</exception>
-    public static RelatedApp Parse(string text) => TryParse(text, out var related) ? related : throw new FormatException($"expected {Expected}, found \"{text}\"");
+    /// <exception cref="MalformedException">The text is not one.</exception>
+    public static RelatedApp Parse(string text) => TryParse(text, out var related) ? related : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <summary>Whether a release is meant.</summary>
     public bool Accepts(AppVersion version, ReleaseLine line) => Selector?.Accepts(version, line) != false;

@@ -17,7 +17,7 @@ internal static class TextConverters
             {
                 return parse(reader.GetString()!);
             }
-            catch (FormatException fault)
+            catch (MalformedException fault)
             {
                 throw new JsonException(fault.Message, fault);
             }
@@ -34,7 +34,7 @@ internal static class TextConverters
     internal sealed class Versions() : Of<AppVersion>(AppVersion.Parse, version => version.Text);
 
     internal sealed class Lines() : Of<ReleaseLine>(
-        text => ReleaseLine.TryParse(text, out var line) ? line : throw new FormatException($"expected {ReleaseLine.Expected}, found \"{text}\""),
+        text => ReleaseLine.TryParse(text, out var line) ? line : throw new MalformedException($"expected {ReleaseLine.Expected}, found \"{text}\""),
         line => line.Name);
 
     internal sealed class Digests() : Of<Sha256Digest>(Sha256Digest.Parse, digest => digest.Hex);

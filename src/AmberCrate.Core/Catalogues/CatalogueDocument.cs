@@ -54,7 +54,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     }
 
     /// <summary>Reads a document.</summary>
-    /// <exception cref="FormatException">It is not one; the message says what was expected.</exception>
+    /// <exception cref="MalformedException">It is not one; the message says what was expected.</exception>
     public static CatalogueDocument Read(ReadOnlyMemory<byte> bytes)
     {
         try
@@ -65,19 +65,19 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
         catch (JsonException fault)
         {
             // The framework says the place at the end of its words, counted from 0; people count lines from 1.
-            throw new FormatException($"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
+            throw new MalformedException($"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
         }
         catch (Exception fault) when (fault is InvalidOperationException or KeyNotFoundException)
         {
-            throw new FormatException($"not an entry document: {fault.Message}", fault);
+            throw new MalformedException($"not an entry document: {fault.Message}", fault);
         }
     }
 
     private static CatalogueDocument Read(JsonElement root)
     {
         var version = Number(root, "catalogue", long.MaxValue);
-        if (version != FormatVersion) throw new FormatException($"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
-        var settings = new CatalogueSettings(Text(root, "title") ?? throw new FormatException("title: expected a string"), Text(root, "summary"), Text(root, "homepage"));
+        if (version != FormatVersion) throw new MalformedException($"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
+        var settings = new CatalogueSettings(Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"), Text(root, "homepage"));
         var apps = (int)Number(root, "apps", int.MaxValue);
         var shards = new List<ShardListing>();
         foreach (var item in root.GetProperty("shards").EnumerateArray())
@@ -90,10 +90,10 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
                 item.TryGetProperty("layer", out _) ? (int)Number(item, "layer", ShardListing.MaxLayer) : 0));
         }
 
-        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer)) throw new FormatException("shards: expected lower layers first");
+        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer)) throw new MalformedException("shards: expected lower layers first");
         return shards.DistinctBy(shard => shard.Sha256).Count() == shards.Count
             ? new CatalogueDocument(settings, apps, shards)
-            : throw new FormatException("shards: expected each shard once");
+            : throw new MalformedException("shards: expected each shard once");
     }
 
     private static string? Text(JsonElement element, string key) => element.TryGetProperty(key, out var value) ? value.GetString() : null;
@@ -101,5 +101,5 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     private static long Number(JsonElement element, string key, long most) =>
         element.GetProperty(key).TryGetInt64(out var number) && number >= 1 && number <= most
             ? number
-            : throw new FormatException($"{key}: expected a whole number from 1 to {most}");
+            : throw new MalformedException($"{key}: expected a whole number from 1 to {most}");
 }

@@ -16,18 +16,18 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
     public static byte[] WriteGone(AppId id) => JsonSerializer.SerializeToUtf8Bytes(new Dictionary<string, string> { [GoneKey] = id.Text }, CatalogueLineJson.Default.DictionaryStringString);
 
     /// <summary>Reads a line.</summary>
-    /// <exception cref="FormatException">It is neither; the message says where and what was expected.</exception>
+    /// <exception cref="MalformedException">It is neither; the message says where and what was expected.</exception>
     public static CatalogueLine Read(ReadOnlySpan<byte> line)
     {
         if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line, out var canOpen), canOpen);
         try
         {
             var keys = JsonSerializer.Deserialize(line, CatalogueLineJson.Default.DictionaryStringString)!;
-            return keys.Count == 1 ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null) : throw new FormatException($"{GoneKey}: expected no other key beside it");
+            return keys.Count == 1 ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null) : throw new MalformedException($"{GoneKey}: expected no other key beside it");
         }
         catch (JsonException fault)
         {
-            throw new FormatException($"{GoneKey}: {fault.Message}", fault);
+            throw new MalformedException($"{GoneKey}: {fault.Message}", fault);
         }
     }
 

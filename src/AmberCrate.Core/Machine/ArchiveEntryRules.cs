@@ -17,35 +17,35 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     private readonly HashSet<string> _files = new(StringComparer.Ordinal);
 
     /// <summary>Where an entry goes, with its leading folders stripped; null where nothing is left of its name.</summary>
-    /// <exception cref="FormatException">The name is absolute, climbs, or leads through a link.</exception>
+    /// <exception cref="RefusedEntryException">The name is absolute, climbs, or leads through a link.</exception>
     public InsidePath? Place(string name)
     {
-        if (name.StartsWith('/')) throw new FormatException($"an entry with an absolute name, \"{name}\"");
+        if (name.StartsWith('/')) throw new RefusedEntryException($"an entry with an absolute name, \"{name}\"");
         var parts = name.Split('/').Where(part => part is not ("" or ".")).ToArray();
-        if (parts.Contains("..")) throw new FormatException($"an entry that climbs out of its folder, \"{name}\"");
+        if (parts.Contains("..")) throw new RefusedEntryException($"an entry that climbs out of its folder, \"{name}\"");
         if (parts.Length <= stripFolders) return null;
-        if (!InsidePath.TryParse(string.Join('/', parts[stripFolders..]), out var path)) throw new FormatException($"an entry whose name is not a path, \"{name}\"");
-        if (path.Text.Split('/').Any(part => Encoding.UTF8.GetByteCount(part) > MostBytesOfName)) throw new FormatException($"an entry with a name of more than {MostBytesOfName} bytes, \"{name[..60]}…\"");
+        if (!InsidePath.TryParse(string.Join('/', parts[stripFolders..]), out var path)) throw new RefusedEntryException($"an entry whose name is not a path, \"{name}\"");
+        if (path.Text.Split('/').Any(part => Encoding.UTF8.GetByteCount(part) > MostBytesOfName)) throw new RefusedEntryException($"an entry with a name of more than {MostBytesOfName} bytes, \"{name[..60]}…\"");
         var around = path.Text;
         while (around.Contains('/', StringComparison.Ordinal))
         {
             around = around[..around.LastIndexOf('/')];
-            if (_links.Contains(around)) throw new FormatException($"an entry that leads through a link, \"{name}\"");
-            if (_files.Contains(around)) throw new FormatException($"an entry below a file as if it were a folder, \"{name}\"");
+            if (_links.Contains(around)) throw new RefusedEntryException($"an entry that leads through a link, \"{name}\"");
+            if (_files.Contains(around)) throw new RefusedEntryException($"an entry below a file as if it were a folder, \"{name}\"");
         }
 
         return path;
     }
 
     /// <summary>Notes a file that goes to a path.</summary>
-    /// <exception cref="FormatException">Something else already went there.</exception>
+    /// <exception cref="RefusedEntryException">Something else already went there.</exception>
     public void AddFile(InsidePath path)
     {
         if (_links.Contains(path.Text) || !_files.Add(path.Text)) throw Twice(path);
     }
 
     /// <summary>Notes a folder that goes to a path; the same folder may come more than once.</summary>
-    /// <exception cref="FormatException">A file or link already went there.</exception>
+    /// <exception cref="RefusedEntryException">A file or link already went there.</exception>
     public void AddFolder(InsidePath path)
     {
         if (_links.Contains(path.Text) || _files.Contains(path.Text)) throw Twice(path);
@@ -57,7 +57,7 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     /// A target may climb only at its beginning. Climbing after a name could pass through another link and come out
     /// somewhere else than it reads, whereas this way every link leads inside on its own.
     /// </remarks>
-    /// <exception cref="FormatException">The target is absolute or leaves, or something else already went there.</exception>
+    /// <exception cref="RefusedEntryException">The target is absolute or leaves, or something else already went there.</exception>
     public string AddLink(InsidePath path, string target)
     {
         if (isWholeSystem && target.StartsWith('/'))
@@ -66,15 +66,15 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
         var climbs = parts.TakeWhile(part => part == "..").Count();
         var leaves = target.StartsWith('/') || target.Length == 0 || target.Any(char.IsControl)
             || climbs > path.Text.Count(c => c == '/') || parts.Skip(climbs).Contains("..");
-        if (leaves) throw new FormatException($"a link that leaves its folder, \"{path}\" to \"{target}\"");
+        if (leaves) throw new RefusedEntryException($"a link that leaves its folder, \"{path}\" to \"{target}\"");
         if (_files.Contains(path.Text) || !_links.Add(path.Text)) throw Twice(path);
         return target;
     }
 
     /// <summary>Finds the file that a hard link repeats.</summary>
-    /// <exception cref="FormatException">The target is no file that came before.</exception>
+    /// <exception cref="RefusedEntryException">The target is no file that came before.</exception>
     public InsidePath PlaceHardLinkTarget(InsidePath path, string target) =>
-        Place(target) is { } file && _files.Contains(file.Text) ? file : throw new FormatException($"a hard link to something that is not a file of the archive, \"{path}\" to \"{target}\"");
+        Place(target) is { } file && _files.Contains(file.Text) ? file : throw new RefusedEntryException($"a hard link to something that is not a file of the archive, \"{path}\" to \"{target}\"");
 
-    private static FormatException Twice(InsidePath path) => new($"two entries that go to the same place, \"{path}\"");
+    private static RefusedEntryException Twice(InsidePath path) => new($"two entries that go to the same place, \"{path}\"");
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Machine;
 
@@ -9,16 +10,16 @@ public static class InstalledAppJson
     public static string Write(InstalledApp app) => JsonSerializer.Serialize(app, InstalledAppJsonContext.Default.InstalledApp);
 
     /// <summary>Reads a record.</summary>
-    /// <exception cref="FormatException">The text is not such a record.</exception>
+    /// <exception cref="MalformedException">The text is not such a record.</exception>
     public static InstalledApp Read(string text)
     {
         try
         {
-            return JsonSerializer.Deserialize(text, InstalledAppJsonContext.Default.InstalledApp) ?? throw new FormatException("expected the record of an app, found null");
+            return JsonSerializer.Deserialize(text, InstalledAppJsonContext.Default.InstalledApp) ?? throw new MalformedException("expected the record of an app, found null");
         }
         catch (JsonException fault)
         {
-            throw new FormatException($"{fault.Path}: {fault.InnerException?.Message ?? fault.Message}", fault);
+            throw new MalformedException($"{fault.Path}: {fault.InnerException?.Message ?? fault.Message}", fault);
         }
     }
 }

@@ -19,18 +19,18 @@ public sealed class UnpackingBudget(Artifact artifact)
     public long MostBytes { get; } = artifact.InstalledSize is { } size ? 2 * size + Slack : Math.Max(MostUnsaid, MostGrowth * artifact.DownloadSize);
 
     /// <summary>Notes bytes that are written.</summary>
-    /// <exception cref="FormatException">They are too many.</exception>
+    /// <exception cref="RefusedEntryException">They are too many.</exception>
     public void AddBytes(int count)
     {
         _bytes += count;
         if (_bytes > MostBytes)
-            throw new FormatException($"more than {ByteSize.Words(MostBytes)}, from a file of {ByteSize.Words(artifact.DownloadSize)}{(artifact.InstalledSize is { } size ? $" of which its card says that it holds {ByteSize.Words(size)}" : "")}");
+            throw new RefusedEntryException($"more than {ByteSize.Words(MostBytes)}, from a file of {ByteSize.Words(artifact.DownloadSize)}{(artifact.InstalledSize is { } size ? $" of which its card says that it holds {ByteSize.Words(size)}" : "")}");
     }
 
     /// <summary>Notes an entry.</summary>
-    /// <exception cref="FormatException">They are too many.</exception>
+    /// <exception cref="RefusedEntryException">They are too many.</exception>
     public void AddEntry()
     {
-        if (++_entries > MostEntries) throw new FormatException($"more than {MostEntries} entries");
+        if (++_entries > MostEntries) throw new RefusedEntryException($"more than {MostEntries} entries");
     }
 }

@@ -24,9 +24,9 @@ public sealed record AppId
     }
 
     /// <summary>Reads an id.</summary>
-    /// <exception cref="FormatException">The text is not an id.</exception>
+    /// <exception cref="MalformedException">The text is not an id.</exception>
     public static AppId Parse(string text) =>
-        TryParse(text, out var id) ? id : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var id) ? id : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public override string ToString() => Text;

@@ -43,9 +43,9 @@ public sealed record ArtifactLocation
     }
 
     /// <summary>Reads a location.</summary>
-    /// <exception cref="FormatException">The text is not a location.</exception>
+    /// <exception cref="MalformedException">The text is not a location.</exception>
     public static ArtifactLocation Parse(string text) =>
-        TryParse(text, out var location) ? location : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var location) ? location : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <summary>The full address, taken from the catalogue's own where the location is relative.</summary>
     /// <param name="catalogue">The address of the catalogue's folder, ending in <c>/</c>.</param>

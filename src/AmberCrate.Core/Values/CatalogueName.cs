@@ -24,9 +24,9 @@ public sealed record CatalogueName
     }
 
     /// <summary>Reads a name.</summary>
-    /// <exception cref="FormatException">The text is not a catalogue name.</exception>
+    /// <exception cref="MalformedException">The text is not a catalogue name.</exception>
     public static CatalogueName Parse(string text) =>
-        TryParse(text, out var name) ? name : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var name) ? name : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public override string ToString() => Text;

@@ -24,9 +24,9 @@ public sealed record FileName
     }
 
     /// <summary>Reads a name.</summary>
-    /// <exception cref="FormatException">The text is not a file name.</exception>
+    /// <exception cref="MalformedException">The text is not a file name.</exception>
     public static FileName Parse(string text) =>
-        TryParse(text, out var name) ? name : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var name) ? name : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public override string ToString() => Text;

@@ -40,9 +40,9 @@ public sealed record InsidePath
     }
 
     /// <summary>Reads a path.</summary>
-    /// <exception cref="FormatException">The text is not such a path.</exception>
+    /// <exception cref="MalformedException">The text is not such a path.</exception>
     public static InsidePath Parse(string text) =>
-        TryParse(text, out var path) ? path : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var path) ? path : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public override string ToString() => Text;

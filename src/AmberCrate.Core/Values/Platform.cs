@@ -47,9 +47,9 @@ public sealed record Platform
     }
 
     /// <summary>Reads a triplet.</summary>
-    /// <exception cref="FormatException">The text is not a platform.</exception>
+    /// <exception cref="MalformedException">The text is not a platform.</exception>
     public static Platform Parse(string text) =>
-        TryParse(text, out var platform) ? platform : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var platform) ? platform : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <summary>Whether an artifact for this platform runs on a machine of that one.</summary>
     public bool RunsOn(Platform machine) =>

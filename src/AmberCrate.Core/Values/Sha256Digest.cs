@@ -27,9 +27,9 @@ public sealed record Sha256Digest
     }
 
     /// <summary>Reads a digest.</summary>
-    /// <exception cref="FormatException">The text is not a digest.</exception>
+    /// <exception cref="MalformedException">The text is not a digest.</exception>
     public static Sha256Digest Parse(string text) =>
-        TryParse(text, out var digest) ? digest : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var digest) ? digest : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public override string ToString() => Hex;

@@ -40,6 +40,6 @@ public sealed class WordTable<T>(params (T Value, string Word)[] pairs)
     }
 
     /// <summary>The value of a word.</summary>
-    /// <exception cref="FormatException">It is none of the table's.</exception>
-    public T Read(string word) => TryRead(word, out var value) ? value : throw new FormatException($"expected {Expected}, found \"{word}\"");
+    /// <exception cref="MalformedException">It is none of the table's.</exception>
+    public T Read(string word) => TryRead(word, out var value) ? value : throw new MalformedException($"expected {Expected}, found \"{word}\"");
 }

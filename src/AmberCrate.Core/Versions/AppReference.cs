@@ -12,7 +12,7 @@ public sealed record AppReference(CatalogueName? Catalogue, string Name, Version
     public const string Expected = "[catalogue:]app[@selector], such as scrim-paint, scrim-paint@4.2.x or guild:scrim-paint@lts";
 
     /// <summary>Reads a reference.</summary>
-    /// <exception cref="FormatException">The text is not a reference; the message says which part is at fault.</exception>
+    /// <exception cref="MalformedException">The text is not a reference; the message says which part is at fault.</exception>
     public static AppReference Parse(string text)
     {
         var name = text.Trim();
@@ -33,7 +33,7 @@ public sealed record AppReference(CatalogueName? Catalogue, string Name, Version
         }
 
         var plain = name.Length is > 0 and <= 200 && !name.Any(c => char.IsControl(c) || c is '@' or ':');
-        return plain ? new AppReference(catalogue, name, selector) : throw new FormatException($"expected {Expected}");
+        return plain ? new AppReference(catalogue, name, selector) : throw new MalformedException($"expected {Expected}");
     }
 
     /// <inheritdoc/>

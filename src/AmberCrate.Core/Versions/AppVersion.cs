@@ -1,4 +1,5 @@
 using System.Diagnostics.CodeAnalysis;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Versions;
 
@@ -47,9 +48,9 @@ public sealed class AppVersion : IComparable<AppVersion>, IEquatable<AppVersion>
     }
 
     /// <summary>Reads a version.</summary>
-    /// <exception cref="FormatException">The text is not a version.</exception>
+    /// <exception cref="MalformedException">The text is not a version.</exception>
     public static AppVersion Parse(string text) =>
-        TryParse(text, out var version) ? version : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var version) ? version : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <inheritdoc/>
     public int CompareTo(AppVersion? other)

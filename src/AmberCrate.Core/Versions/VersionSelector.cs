@@ -1,4 +1,5 @@
 using System.Diagnostics.CodeAnalysis;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Versions;
 
@@ -25,9 +26,9 @@ public abstract record VersionSelector
     }
 
     /// <summary>Reads a selector.</summary>
-    /// <exception cref="FormatException">The text is not a selector.</exception>
+    /// <exception cref="MalformedException">The text is not a selector.</exception>
     public static VersionSelector Parse(string text) =>
-        TryParse(text, out var selector) ? selector : throw new FormatException($"expected {Expected}, found \"{text}\"");
+        TryParse(text, out var selector) ? selector : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     private static VersionSelector? ReadVersions(string text)
     {

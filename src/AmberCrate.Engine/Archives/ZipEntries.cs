@@ -11,8 +11,8 @@ internal static class ZipEntries
 
     public static IEnumerable<ArchiveEntry> Read(Stream zip)
     {
-        using var archive = new ZipArchive(zip, ZipArchiveMode.Read);
-        foreach (var entry in archive.Entries)
+        using var archive = Foreign.Call(() => new ZipArchive(zip, ZipArchiveMode.Read));
+        foreach (var entry in Foreign.Call(() => archive.Entries))
         {
             var unix = entry.ExternalAttributes >> 16 & 0xFFFF;
             var kind = KindOf(unix & FileTypeMask, entry.FullName);
@@ -23,7 +23,7 @@ internal static class ZipEntries
                 continue;
             }
 
-            using var content = kind == ArchiveEntryKind.File ? entry.Open() : null;
+            using var content = kind == ArchiveEntryKind.File ? new ForeignStream(entry.Open) : null;
             yield return new ArchiveEntry(entry.FullName, kind, mode, entry.LastWriteTime, null, content);
         }
     }
@@ -37,12 +37,12 @@ internal static class ZipEntries
     };
 
     private static UnixFileMode DefaultMode(ArchiveEntryKind kind) =>
-        (UnixFileMode)Convert.ToInt32(kind == ArchiveEntryKind.Folder ? "755" : "644", 8);
+        kind == ArchiveEntryKind.Folder ? (UnixFileMode)0x1ED : (UnixFileMode)0x1A4;
 
     private static string ReadLink(ZipArchiveEntry entry)
     {
         if (entry.Length > MaxLinkLength) throw new InvalidDataException($"a link of {entry.Length} bytes, \"{entry.FullName}\"");
-        using var reader = new StreamReader(entry.Open(), Encoding.UTF8);
+        using var reader = new StreamReader(new ForeignStream(entry.Open), Encoding.UTF8);
         return reader.ReadToEnd();
     }
 }

@@ -37,7 +37,7 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
     }
 
     /// <summary>Reads a line.</summary>
-    /// <exception cref="FormatException">It is not one.</exception>
+    /// <exception cref="MalformedException">It is not one.</exception>
     public static AppRow Read(ReadOnlySpan<byte> bytes)
     {
         var (id, card, canOpen) = CatalogueLine.Read(bytes);

@@ -123,7 +123,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     {
         if (_places.TryGetValue(number, out var known)) return known;
         var found = database.Query("SELECT name, base FROM catalogues WHERE number = $1", row => new Place(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1))), number);
-        return _places[number] = found.Count > 0 ? found[0] : throw new FormatException($"there is no catalogue {number}");
+        return _places[number] = found.Count > 0 ? found[0] : throw new MalformedException($"there is no catalogue {number}");
     }
 
     private sealed record Place(CatalogueName Name, Uri Base);

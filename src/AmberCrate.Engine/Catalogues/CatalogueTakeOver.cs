@@ -136,7 +136,7 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
             {
                 rows.Add(AppRow.Read(bytes.Span));
             }
-            catch (FormatException fault)
+            catch (MalformedException fault)
             {
                 throw Faulty(shard, rows.Count + 1, fault.Message, fault);
             }

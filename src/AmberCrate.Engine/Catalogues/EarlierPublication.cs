@@ -47,7 +47,7 @@ internal sealed class EarlierPublication
     {
         while (_layers.Count <= shard.Layer) _layers.Add(new HashSet<string>(StringComparer.Ordinal));
         var packed = File.ReadAllBytes(Path.Combine(folder, shard.Path));
-        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256) throw new FormatException($"{shard.Path} does not verify");
+        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256) throw new MalformedException($"{shard.Path} does not verify");
         foreach (var bytes in ShardText.Lines(ShardText.Unpack(shard, packed)))
         {
             var line = CatalogueLine.Read(bytes.Span);

@@ -36,7 +36,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
             var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
-            if (found != shard.Sha256) throw new FormatException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
+            if (found != shard.Sha256) throw new MalformedException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
             return packed;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -51,7 +51,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
         {
             return ShardText.Unpack(shard, packed);
         }
-        catch (FormatException fault)
+        catch (MalformedException fault)
         {
             throw Failed(fault).ToException(fault);
         }
@@ -73,7 +73,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
         var buffer = new byte[1 << 16];
         for (int read; (read = await stream.ReadAsync(buffer, cancel)) > 0;)
         {
-            if (content.Length + read > most) throw new FormatException($"{what} is larger than {most} bytes");
+            if (content.Length + read > most) throw new MalformedException($"{what} is larger than {most} bytes");
             content.Write(buffer, 0, read);
         }
 

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -6,7 +7,7 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class ShardText
 {
     /// <summary>Decompresses a shard, at most to the size that the entry document says.</summary>
-    /// <exception cref="FormatException">It cannot be decompressed, or not to that size.</exception>
+    /// <exception cref="MalformedException">It cannot be decompressed, or not to that size.</exception>
     public static byte[] Unpack(ShardListing shard, byte[] packed)
     {
         try
@@ -14,11 +15,11 @@ internal static class ShardText
             using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
             var content = new byte[shard.ContentSize];
             var length = unpacking.ReadAtLeast(content, content.Length, throwOnEndOfStream: false);
-            return length == content.Length && unpacking.ReadByte() < 0 ? content : throw new FormatException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
+            return length == content.Length && unpacking.ReadByte() < 0 ? content : throw new MalformedException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
         }
         catch (Exception fault) when (fault is ZstdSharp.ZstdException or EndOfStreamException)
         {
-            throw new FormatException($"{shard.Path} cannot be decompressed: {fault.Message}", fault);
+            throw new MalformedException($"{shard.Path} cannot be decompressed: {fault.Message}", fault);
         }
     }
 

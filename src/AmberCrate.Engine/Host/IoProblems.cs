@@ -1,5 +1,6 @@
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Host;
 
@@ -10,7 +11,7 @@ public static class IoProblems
 
     /// <summary>Whether an exception is about the machine, the network or a file that was read, rather than a mistake in this program.</summary>
     public static bool IsExpected(Exception exception) =>
-        exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException or TimeoutException or FormatException;
+        exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException or TimeoutException or MalformedException;
 
     /// <summary>The problem behind an exception.</summary>
     /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
@@ -22,7 +23,7 @@ public static class IoProblems
         HttpRequestException http => OfHttp(http, what),
         TimeoutException late => new Problem(ProblemCode.Unreachable, what, late.Message, "try again; ACRATE_NETWORK_TIMEOUT sets the seconds to wait"),
         UnauthorizedAccessException denied => NoRights(what, denied.Message),
-        FormatException or InvalidDataException or EndOfStreamException => new Problem(ProblemCode.NotVerified, what, exception.Message),
+        MalformedException or InvalidDataException or EndOfStreamException => new Problem(ProblemCode.NotVerified, what, exception.Message),
         IOException io => OfFile(io, what),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, exception.Message),
     };

@@ -220,7 +220,7 @@ public sealed class RecordStore : IDisposable
         {
             return InstalledAppJson.Read(record);
         }
-        catch (FormatException fault)
+        catch (MalformedException fault)
         {
             throw new Problem(ProblemCode.StateNeedsAttention, "the record of an app cannot be read", fault.Message).ToException(fault);
         }
@@ -264,7 +264,7 @@ public sealed class RecordStore : IDisposable
                 After = Text(8) is { } after ? ReadApp(after) : null,
             };
         }
-        catch (FormatException fault)
+        catch (MalformedException fault)
         {
             throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(fault);
         }

@@ -21,7 +21,7 @@ public sealed class ArchiveEntryRulesTests
     [InlineData("a/..", "climbs out")]
     [InlineData("a\nb", "not a path")]
     public void Entries_that_leave_are_refused(string name, string says) =>
-        Should.Throw<FormatException>(() => new ArchiveEntryRules(0).Place(name)).Message.ShouldContain(says);
+        Should.Throw<RefusedEntryException>(() => new ArchiveEntryRules(0).Place(name)).Message.ShouldContain(says);
 
     [Theory]
     [InlineData("bin/tool", "../lib/tool")]
@@ -38,7 +38,7 @@ public sealed class ArchiveEntryRulesTests
     [InlineData("a/b", "x/..")]
     [InlineData("a", "")]
     public void Links_that_leave_or_might_are_refused(string path, string target) =>
-        Should.Throw<FormatException>(() => new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target)).Message.ShouldContain("a link that leaves its folder");
+        Should.Throw<RefusedEntryException>(() => new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target)).Message.ShouldContain("a link that leaves its folder");
 
     [Fact]
     public void Nothing_goes_through_a_link_or_below_a_file()
@@ -46,8 +46,8 @@ public sealed class ArchiveEntryRulesTests
         var rules = new ArchiveEntryRules(0);
         rules.AddLink(InsidePath.Parse("out"), "in");
         rules.AddFile(InsidePath.Parse("file"));
-        Should.Throw<FormatException>(() => rules.Place("out/a")).Message.ShouldContain("leads through a link");
-        Should.Throw<FormatException>(() => rules.Place("file/a")).Message.ShouldContain("below a file");
+        Should.Throw<RefusedEntryException>(() => rules.Place("out/a")).Message.ShouldContain("leads through a link");
+        Should.Throw<RefusedEntryException>(() => rules.Place("file/a")).Message.ShouldContain("below a file");
     }
 
     [Fact]
@@ -56,9 +56,9 @@ public sealed class ArchiveEntryRulesTests
         var rules = new ArchiveEntryRules(0);
         var path = InsidePath.Parse("a");
         rules.AddFile(path);
-        Should.Throw<FormatException>(() => rules.AddFile(path)).Message.ShouldContain("same place");
-        Should.Throw<FormatException>(() => rules.AddLink(path, "b")).Message.ShouldContain("same place");
-        Should.Throw<FormatException>(() => rules.AddFolder(path)).Message.ShouldContain("same place");
+        Should.Throw<RefusedEntryException>(() => rules.AddFile(path)).Message.ShouldContain("same place");
+        Should.Throw<RefusedEntryException>(() => rules.AddLink(path, "b")).Message.ShouldContain("same place");
+        Should.Throw<RefusedEntryException>(() => rules.AddFolder(path)).Message.ShouldContain("same place");
     }
 
     [Fact]
@@ -68,6 +68,6 @@ public sealed class ArchiveEntryRulesTests
         rules.AddFile(InsidePath.Parse("a"));
         rules.PlaceHardLinkTarget(InsidePath.Parse("b"), "top/a").Text.ShouldBe("a");
         foreach (var target in new[] { "top/c", "/etc/passwd", "../a", "top" })
-            Should.Throw<FormatException>(() => rules.PlaceHardLinkTarget(InsidePath.Parse("b"), target));
+            Should.Throw<RefusedEntryException>(() => rules.PlaceHardLinkTarget(InsidePath.Parse("b"), target));
     }
 }

@@ -85,8 +85,8 @@ public sealed class PlacementListTests
         new UnpackingBudget(artifact with { DownloadSize = 1L << 30 }).MostBytes.ShouldBe(200L << 30);
         var budget = new UnpackingBudget(artifact with { InstalledSize = 1 << 20 });
         budget.AddBytes(66 << 20);
-        Should.Throw<FormatException>(() => budget.AddBytes(1)).Message.ShouldBe("more than 66.0 MiB, from a file of 10 B of which its card says that it holds 1.0 MiB");
-        Should.Throw<FormatException>(() =>
+        Should.Throw<RefusedEntryException>(() => budget.AddBytes(1)).Message.ShouldBe("more than 66.0 MiB, from a file of 10 B of which its card says that it holds 1.0 MiB");
+        Should.Throw<RefusedEntryException>(() =>
         {
             for (var entry = 0; entry <= UnpackingBudget.MostEntries; entry++) budget.AddEntry();
         }).Message.ShouldBe("more than 500000 entries");

@@ -1,5 +1,6 @@
 using System.Net;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Storage;
@@ -16,7 +17,7 @@ public sealed class IoProblemsTests
         { new UnauthorizedAccessException("denied"), ProblemCode.NoRights, "denied" },
         { new IOException("odd"), ProblemCode.StateNeedsAttention, "odd" },
         { new EndOfStreamException("short"), ProblemCode.NotVerified, "short" },
-        { new FormatException("no card"), ProblemCode.NotVerified, "no card" },
+        { new MalformedException("no card"), ProblemCode.NotVerified, "no card" },
         { new TimeoutException("silent"), ProblemCode.Unreachable, "silent" },
         { new ServerAnswerException(HttpStatusCode.ServiceUnavailable, null), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
         { new HttpRequestException("the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },

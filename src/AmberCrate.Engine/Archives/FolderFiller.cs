@@ -1,0 +1,129 @@
+using System.Buffers;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>Fills a folder from entries. Every entry stays inside it, and what has no business in an app is refused.</summary>
+/// <param name="folder">An empty folder.</param>
+/// <param name="budget">How much may come out.</param>
+/// <param name="cancel">Stops between two blocks.</param>
+internal sealed class FolderFiller(string folder, UnpackingBudget budget, CancellationToken cancel)
+{
+    /// <summary>The permissions of a program.</summary>
+    public const UnixFileMode ProgramMode = Everything & ~OthersWrite;
+
+    /// <summary>The permissions of any other file.</summary>
+    public const UnixFileMode PlainMode = OwnerCanChange | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+
+    private const int BufferSize = 1 << 17;
+    private const UnixFileMode Everything = (UnixFileMode)0x1FF;
+    private const UnixFileMode OwnerCanChange = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+    private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
+    private const UnixFileMode OtherUsersRights = UnixFileMode.SetUser | UnixFileMode.SetGroup;
+
+    /// <summary>Puts one file into the folder.</summary>
+    /// <param name="content">Its bytes.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="mode">Its permissions.</param>
+    public void AddFile(Stream content, string name, UnixFileMode mode) => Write(content, Path.Combine(folder, name), mode, null);
+
+    /// <summary>Puts all entries of an archive into the folder.</summary>
+    /// <param name="entries">The entries; each content is read before the next entry is asked for.</param>
+    /// <param name="rules">Decides where they may go.</param>
+    /// <param name="takesOtherUsersRights">Whether files that would run with another user's rights are taken, without these rights; otherwise they are refused.</param>
+    /// <exception cref="RefusedEntryException">An entry is not accepted.</exception>
+    /// <exception cref="InvalidDataException">There is nothing.</exception>
+    public void AddEntries(IEnumerable<ArchiveEntry> entries, ArchiveEntryRules rules, bool takesOtherUsersRights = false)
+    {
+        var folderModes = new List<(string Path, UnixFileMode Mode)>();
+        var any = false;
+        foreach (var entry in entries)
+        {
+            cancel.ThrowIfCancellationRequested();
+            RefuseSpecial(entry, takesOtherUsersRights);
+            budget.AddEntry();
+            if (rules.Place(entry.Name) is not { } place) continue;
+            any = true;
+            var path = Path.Combine(folder, place.Text);
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            if (entry.Kind == ArchiveEntryKind.Folder) folderModes.Add((path, Tame(entry.Mode) | OwnerCanChange | UnixFileMode.UserExecute));
+            Add(entry, rules, place, path);
+        }
+
+        if (!any) throw new InvalidDataException("nothing is in it, or nothing is left of it after leaving out leading folders");
+        foreach (var (path, mode) in folderModes) File.SetUnixFileMode(path, mode);
+    }
+
+    private void Add(ArchiveEntry entry, ArchiveEntryRules rules, InsidePath place, string path)
+    {
+        switch (entry.Kind)
+        {
+            case ArchiveEntryKind.Folder:
+                rules.AddFolder(place);
+                Directory.CreateDirectory(path);
+                break;
+            case ArchiveEntryKind.SymbolicLink:
+                var target = rules.AddLink(place, entry.LinkTarget ?? "");
+                RefuseFolderInTheWay(path, place);
+                File.CreateSymbolicLink(path, target);
+                break;
+            case ArchiveEntryKind.HardLink:
+                var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
+                rules.AddFile(place);
+                RefuseFolderInTheWay(path, place);
+                Posix.Link(Path.Combine(folder, existing.Text), path);
+                break;
+            default:
+                rules.AddFile(place);
+                RefuseFolderInTheWay(path, place);
+                Write(entry.Content ?? Stream.Null, path, Tame(entry.Mode) | OwnerCanChange, entry.Modified);
+                break;
+        }
+    }
+
+    private static void RefuseSpecial(ArchiveEntry entry, bool takesOtherUsersRights)
+    {
+        if (entry.Kind == ArchiveEntryKind.Special) throw new RefusedEntryException($"a device or another special entry, \"{entry.Name}\"");
+        if (!takesOtherUsersRights && entry.Kind == ArchiveEntryKind.File && (entry.Mode & OtherUsersRights) != 0)
+            throw new RefusedEntryException($"a file that would run with another user's rights (setuid or setgid), \"{entry.Name}\"");
+    }
+
+    private static void RefuseFolderInTheWay(string path, InsidePath place)
+    {
+        if (Directory.Exists(path)) throw new RefusedEntryException($"a file where a folder is, \"{place}\"");
+    }
+
+    /// <summary>Permissions without the special bits, and without writing for others than the owner.</summary>
+    private static UnixFileMode Tame(UnixFileMode mode) => mode & Everything & ~OthersWrite;
+
+    private void Write(Stream content, string path, UnixFileMode mode, DateTimeOffset? modified)
+    {
+        using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode }))
+        {
+            Copy(content, file);
+            File.SetUnixFileMode(file.SafeFileHandle, mode);
+        }
+
+        if (modified is { } time) File.SetLastWriteTimeUtc(path, time.UtcDateTime);
+    }
+
+    private void Copy(Stream content, FileStream file)
+    {
+        var buffer = ArrayPool<byte>.Shared.Rent(BufferSize);
+        try
+        {
+            for (int read; (read = content.Read(buffer)) > 0;)
+            {
+                cancel.ThrowIfCancellationRequested();
+                budget.AddBytes(read);
+                file.Write(buffer, 0, read);
+            }
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
+        }
+    }
+}

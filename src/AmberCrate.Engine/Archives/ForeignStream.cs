@@ -1,0 +1,35 @@
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>What a decoder of another maker delivers.</summary>
+/// <param name="open">Opens the decoder.</param>
+internal sealed class ForeignStream(Func<Stream> open) : ReadOnlyStream
+{
+    private readonly Stream _inner = Foreign.Call(open);
+
+    /// <inheritdoc/>
+    /// <exception cref="InvalidDataException">The data are damaged.</exception>
+    public override int Read(byte[] buffer, int offset, int count) => Foreign.Call(() => _inner.Read(buffer, offset, count));
+
+    /// <inheritdoc/>
+    /// <exception cref="InvalidDataException">The data are damaged.</exception>
+    public override int Read(Span<byte> buffer)
+    {
+        try
+        {
+            return _inner.Read(buffer);
+        }
+        catch (Exception fault) when (fault is not (IOException or OperationCanceledException or OutOfMemoryException))
+        {
+            throw new InvalidDataException(fault.Message, fault);
+        }
+    }
+
+    /// <inheritdoc/>
+    protected override void Dispose(bool disposing)
+    {
+        if (disposing) _inner.Dispose();
+        base.Dispose(disposing);
+    }
+}

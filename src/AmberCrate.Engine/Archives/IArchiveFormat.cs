@@ -1,0 +1,22 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>How the files of one form become a folder. A new form is one class more, or one row more of a class that is there, in <see cref="ArchiveFormats"/>.</summary>
+internal interface IArchiveFormat
+{
+    /// <summary>The form.</summary>
+    ArtifactForm Form { get; }
+
+    /// <summary>By what a file of the form is known; null where by nothing.</summary>
+    FileSignature? Signature { get; }
+
+    /// <summary>Fills a folder.</summary>
+    /// <param name="file">The file, at its beginning.</param>
+    /// <param name="artifact">What its card says of it.</param>
+    /// <param name="filler">Fills the folder.</param>
+    /// <exception cref="InvalidDataException">The file is damaged.</exception>
+    /// <exception cref="EndOfStreamException">It ends in the middle.</exception>
+    /// <exception cref="Core.Machine.RefusedEntryException">It holds something that is not accepted.</exception>
+    void Unpack(Stream file, Artifact artifact, FolderFiller filler);
+}

@@ -1,0 +1,19 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>A single file, taken as it is.</summary>
+/// <param name="form">The form.</param>
+/// <param name="isProgram">Whether it is made executable.</param>
+internal sealed class SingleFileFormat(ArtifactForm form, bool isProgram) : IArchiveFormat
+{
+    /// <inheritdoc/>
+    public ArtifactForm Form => form;
+
+    /// <inheritdoc/>
+    public FileSignature? Signature => null;
+
+    /// <inheritdoc/>
+    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) =>
+        filler.AddFile(file, artifact.ShelfFileName, isProgram ? FolderFiller.ProgramMode : FolderFiller.PlainMode);
+}

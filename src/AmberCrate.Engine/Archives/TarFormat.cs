@@ -1,0 +1,32 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>A tar archive, compressed in one way or another.</summary>
+/// <param name="form">The form.</param>
+/// <param name="signature">By what such a file is known.</param>
+/// <param name="decompress">Opens the compressed stream.</param>
+internal sealed class TarFormat(ArtifactForm form, FileSignature? signature, Func<Stream, Stream> decompress) : IArchiveFormat
+{
+    private const long WorthAnotherThread = 1 << 20;
+
+    /// <inheritdoc/>
+    public ArtifactForm Form => form;
+
+    /// <inheritdoc/>
+    public FileSignature? Signature => signature;
+
+    /// <summary>Opens the compressed stream.</summary>
+    public Stream Decompress(Stream packed) => decompress(packed);
+
+    /// <inheritdoc/>
+    public void Unpack(Stream file, Artifact artifact, FolderFiller filler)
+    {
+        using var tar = Ahead(decompress(file), file.Length);
+        filler.AddEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders));
+    }
+
+    /// <summary>Decompresses a large archive on another thread; a small one is unpacked before that has begun.</summary>
+    public static Stream Ahead(Stream tar, long packedSize) => packedSize > WorthAnotherThread ? new ReadAheadStream(tar) : tar;
+}

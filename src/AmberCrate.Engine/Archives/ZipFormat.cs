@@ -1,0 +1,17 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+
+namespace AmberCrate.Engine.Archives;
+
+/// <summary>A zip archive.</summary>
+internal sealed class ZipFormat : IArchiveFormat
+{
+    /// <inheritdoc/>
+    public ArtifactForm Form => ArtifactForm.Zip;
+
+    /// <inheritdoc/>
+    public FileSignature? Signature { get; } = new("a zip file", [(byte)'P', (byte)'K', 3, 4]);
+
+    /// <inheritdoc/>
+    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) => filler.AddEntries(ZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
+}
