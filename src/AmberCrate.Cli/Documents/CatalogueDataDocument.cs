@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Cli.Documents;
@@ -11,5 +10,5 @@ internal sealed record CatalogueDataDocument(
     int Apps)
 {
     public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
-        [.. states.Select(state => new CatalogueDataDocument(state.Name.Text, Words.Time(state.Refreshed), !state.IsBehind, state.Apps))];
+        [.. states.Select(state => new CatalogueDataDocument(state.Name.Text, PlainText.Time(state.Refreshed), !state.IsBehind, state.Apps))];
 }

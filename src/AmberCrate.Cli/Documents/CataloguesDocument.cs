@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
@@ -16,5 +15,5 @@ internal sealed record CataloguesDocument(
         new([.. results.Select(result => Of(result.Catalogue, result.State, result.ShardsRead, ProblemDocument.OfMaybe(result.Problem, call)))]);
 
     private static CatalogueEntryDocument Of(RegisteredCatalogue catalogue, CatalogueState? state, int read, ProblemDocument? problem) => new(
-        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused, state?.Title, state is null ? null : Words.Time(state.Refreshed), state?.Apps, read, problem);
+        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused, state?.Title, state is null ? null : PlainText.Time(state.Refreshed), state?.Apps, read, problem);
 }

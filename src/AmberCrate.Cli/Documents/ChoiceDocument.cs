@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Layout;
 
@@ -13,6 +12,6 @@ internal sealed record ChoiceDocument(
     IReadOnlyList<string> Places)
 {
     public static ChoiceDocument? OfMaybe(ReleaseChoice? choice, MachineLayout layout) => choice is null ? null : new ChoiceDocument(
-        choice.Release.Version.Text, Words.Shown(choice.Artifact.Location.Resolve(choice.Offer.Base)), choice.Artifact.DownloadSize, choice.Artifact.Sha256.Hex,
-        [.. AppFacts.Placed(choice).Select(place => layout.PathOf(place.Kind, place.Name))]);
+        choice.Release.Version.Text, PlainText.Shown(choice.Artifact.Location.Resolve(choice.Offer.Base)), choice.Artifact.DownloadSize, choice.Artifact.Sha256.Hex,
+        [.. choice.Places.Select(place => layout.PathOf(place.Kind, place.Name))]);
 }

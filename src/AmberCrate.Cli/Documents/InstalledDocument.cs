@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Layout;
@@ -19,5 +18,5 @@ internal sealed record InstalledDocument(
 {
     public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) => app is null ? null : new InstalledDocument(
         ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Asked?.ToString(), app.Sha256.Hex, app.IsDigestStated,
-        Words.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName), [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
+        PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName), [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
 }

@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
@@ -28,7 +27,7 @@ internal sealed record ListedAppDocument(
         var (entry, app) = (listed.Entry, listed.Entry.App);
         return new ListedAppDocument(
             app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Asked?.ToString(), app.Catalogue.Text,
-            Words.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State), entry.Available?.Release.Version.Text,
+            PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State), entry.Available?.Release.Version.Text,
             entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind);
     }
 }

@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -18,8 +17,8 @@ internal record PlanItemDocument
         Note = item.Note.In(call);
         if (item.Artifact is not { } artifact) return;
         (DownloadSize, InstalledSize) = (artifact.DownloadSize, artifact.InstalledSize);
-        Source = Words.Shown(artifact.Location.Resolve(item.Offer!.Base));
-        Mirrors = [.. artifact.Mirrors.Select(mirror => Words.Shown(mirror.Resolve(item.Offer.Base)))];
+        Source = PlainText.Shown(artifact.Location.Resolve(item.Offer!.Base));
+        Mirrors = [.. artifact.Mirrors.Select(mirror => PlainText.Shown(mirror.Resolve(item.Offer.Base)))];
         (Sha256, Sha256Stated) = (item.FileDigest!.Hex, item.StatedSha256 is not null);
         Attention = [.. (item.Offer.Card.Attention ?? []).Select(CardWords.Attentions.WordOf)];
     }

@@ -73,8 +73,8 @@ internal static class AboutView
         {
             var notes = new Cell(release.Notes?.Trim() ?? Words.NotSupplied, release.Notes is null ? Tone.Quiet : Tone.Plain);
             var state = release.Version == study.Installed?.Version ? "installed" : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
-            if (every) table.Add(release.Version.Text, release.Line.Name, Words.Date(release.Date), state, notes);
-            else table.Add(release.Line.Name, release.Version.Text, Words.Date(release.Date), state, notes);
+            if (every) table.Add(release.Version.Text, release.Line.Name, PlainText.Date(release.Date), state, notes);
+            else table.Add(release.Line.Name, release.Version.Text, PlainText.Date(release.Date), state, notes);
         }
 
         output.Table(table);
@@ -93,7 +93,7 @@ internal static class AboutView
 
         var (release, artifact) = (choice.Release, choice.Artifact);
         output.Line("On this machine ", new Cell(study.Id + "@" + release.Version, Tone.Strong), " would be");
-        Fact(output, "fetched", Words.Shown(artifact.Location.Resolve(choice.Offer.Base)));
+        Fact(output, "fetched", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
         Fact(output, "size", Words.Size(artifact.DownloadSize) + ", " + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
         Fact(output, "form", CardWords.Forms.WordOf(artifact.Form) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
@@ -101,14 +101,14 @@ internal static class AboutView
         Facts(output, "needs", needs, need => need.ToString(), "nothing else");
         if (study.AlongProblem is { } problem) Fact(output, "", new Cell($"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})", Tone.Attention));
         else if (needs.Count > 0) Facts(output, "comes along", study.Along, item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
-        Facts(output, "placed", AppFacts.Placed(choice), place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
+        Facts(output, "placed", choice.Places, place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
         output.Line();
     }
 
     private static void WriteInstalled(Output output, InstalledApp installed, MachineLayout layout, bool isAlone)
     {
         output.Line(isAlone && layout.Scope == InstallScope.ThisUser ? "Installed is " : $"Installed {ScopeText.For(layout.Scope)} is ", new Cell(installed.Version.Text, Tone.Strong));
-        Fact(output, "since", $"{Words.Time(installed.InstalledAt)} from {installed.Catalogue}");
+        Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
         Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));

@@ -1,7 +1,5 @@
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Views;
 
@@ -41,14 +39,10 @@ internal static class AppFacts
     private static Cell OfReview(Review review)
     {
         var text = CardWords.ReviewStates.WordOf(review.State);
-        if (review.Date is { } date) text += " " + Words.Date(date);
+        if (review.Date is { } date) text += " " + PlainText.Date(date);
         if (review.By is { } by) text += " by " + by;
         return new Cell(text, review.State == ReviewState.Reviewed ? Tone.Plain : Tone.Attention);
     }
 
     private static Cell Said(string? text) => text is null ? new Cell(Words.NotSupplied, Tone.Quiet) : new Cell(text);
-
-    /// <summary>What a release places outside the shelf.</summary>
-    public static IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Placed(ReleaseChoice choice) =>
-        PlacementList.Places(choice.Offer.Card.Id, choice.Offer.Card.PlacementOf(choice.Release));
 }

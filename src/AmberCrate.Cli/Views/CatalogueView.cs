@@ -82,7 +82,7 @@ internal static class CatalogueView
     {
         output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
         ErrorView.ShowRest(output, problem);
-        output.Line(result.State is { } old ? $"  the data of {Words.Time(old.Refreshed)} stay in use" : "  nothing is known of it yet");
+        output.Line(result.State is { } old ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use" : "  nothing is known of it yet");
     }
 
     private static string News(RefreshResult result) =>

@@ -34,7 +34,7 @@ internal static class CompareView
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfChoice()
     {
         yield return ("version", app => app.Study.Choice?.Release.Version.Text ?? new Cell("none for this machine", Tone.Attention));
-        yield return Of("released", choice => Words.Date(choice.Release.Date));
+        yield return Of("released", choice => PlainText.Date(choice.Release.Date));
         yield return ("lines", app => string.Join(", ", app.Study.Lines.Select(release => $"{release.Line} {release.Version}")));
         yield return Of("download", choice => Words.Size(choice.Artifact.DownloadSize));
         yield return Of("unpacked", choice => choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied);

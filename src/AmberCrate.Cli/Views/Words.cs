@@ -65,13 +65,4 @@ internal static class Words
         _ when catalogues.Select(catalogue => DataAge.Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 => "catalogues refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
         _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {DataAge.Ago(catalogue.Refreshed, now)}"))}",
     };
-
-    /// <summary>A date as ISO 8601 has it.</summary>
-    public static string Date(DateOnly date) => date.ToString("yyyy-MM-dd");
-
-    /// <summary>A time as RFC 3339 has it.</summary>
-    public static string Time(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'");
-
-    /// <summary>An address as people write it: a plain path for files.</summary>
-    public static string Shown(Uri address) => address.IsFile ? address.LocalPath : address.AbsoluteUri;
 }

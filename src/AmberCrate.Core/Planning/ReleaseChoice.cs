@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -11,6 +12,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Artifact">The artifact for the machine.</param>
 public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifact)
 {
+    /// <summary>Where everything goes that the release places outside the shelf.</summary>
+    public IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places => PlacementList.Places(Offer.Card.Id, Offer.Card.PlacementOf(Release));
+
     /// <summary>The newest fitting release of the first catalogue that has one; null where none has.</summary>
     public static ReleaseChoice? Find(IEnumerable<Offer> offers, VersionSelector? selector, Platform machine)
     {
