@@ -33,9 +33,11 @@ internal static class AcrateCommand
         root.Options.Add(CommonOptions.AllUsers);
         root.Options.Add(CommonOptions.Offline);
         root.Options.Add(CommonOptions.NoColour);
+        root.Options.Add(CommonOptions.Verbose);
+        root.Options.Remove(root.Options.OfType<VersionOption>().Single());
+        root.Options.Add(new Option<bool>("--version") { Description = "Say which version this is, and with --verbose what is inside", Action = new VersionAction() });
         foreach (var option in root.Options)
         {
-            if (option is VersionOption version) version.Action = new VersionAction();
             if (option is HelpOption help) help.Action = new GroupedHelpAction((HelpAction)help.Action!, groups);
         }
 

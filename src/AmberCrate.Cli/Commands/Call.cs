@@ -16,7 +16,7 @@ internal sealed class Call : IDisposable
 
     public Call(ParseResult parsed)
     {
-        (_parsed, Host) = (parsed, ProcessEnvironment.Read());
+        (_parsed, Host) = (parsed, ProcessEnvironment.Read(parsed.GetValue(CommonOptions.Verbose)));
         Output = OutputOf(parsed);
         _view = new OperationView(Output, Host.Clock);
         Session = new Session(Host, RequestOf(parsed), _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));

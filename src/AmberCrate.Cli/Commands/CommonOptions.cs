@@ -17,6 +17,8 @@ internal static class CommonOptions
 
     public static Option<bool> Offline { get; } = new("--offline") { Description = "Ask nobody over the network; use what is cached", Recursive = true };
 
+    public static Option<bool> Verbose { get; } = new("--verbose") { Description = "Tell on standard error what is done, step by step", Recursive = true };
+
     public static Option<bool> Yes { get; } = new("--yes", "-y") { Description = "Do not ask before changing something" };
 
     public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };

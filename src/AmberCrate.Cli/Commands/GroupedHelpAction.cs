@@ -24,7 +24,7 @@ internal sealed class GroupedHelpAction(HelpAction usual, IReadOnlyList<(string 
 
         text.WriteLine();
         text.WriteLine("Everywhere");
-        foreach (var option in new Option[] { CommonOptions.AllUsers, CommonOptions.Json, CommonOptions.Root, CommonOptions.Offline, CommonOptions.NoColour })
+        foreach (var option in new Option[] { CommonOptions.AllUsers, CommonOptions.Json, CommonOptions.Root, CommonOptions.Offline, CommonOptions.NoColour, CommonOptions.Verbose })
             text.WriteLine($"  {option.Name + (option.HelpName is null ? "" : " " + option.HelpName),-38} {option.Description}");
         text.WriteLine();
         text.WriteLine("An APP is an id, such as scrim-paint; for install it may name a release and a catalogue too:");

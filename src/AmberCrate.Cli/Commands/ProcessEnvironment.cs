@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Views;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Cli.Commands;
@@ -5,13 +6,14 @@ namespace AmberCrate.Cli.Commands;
 /// <summary>Reads what is around this process.</summary>
 internal static class ProcessEnvironment
 {
-    public static HostEnvironment Read() => new()
+    public static HostEnvironment Read(bool isVerbose) => new()
     {
         Variable = Environment.GetEnvironmentVariable,
         VariableNames = VariableNames(),
         Clock = TimeProvider.System,
         Folder = Environment.CurrentDirectory,
         MachineName = Environment.MachineName,
+        Trace = isVerbose ? TraceView.Write : _ => { },
         Program = Program(),
         Arguments = [.. Environment.GetCommandLineArgs().Skip(1)],
         HasTerminal = !Console.IsInputRedirected && !Console.IsErrorRedirected,

@@ -1,14 +1,19 @@
 using System.CommandLine;
 using System.CommandLine.Invocation;
+using AmberCrate.Cli.Views;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 
-/// <summary>Says which version this is.</summary>
+/// <summary>Says which version this is, and with <c>--verbose</c> what is inside.</summary>
 internal sealed class VersionAction : SynchronousCommandLineAction
 {
     public override int Invoke(ParseResult parseResult)
     {
-        Console.Out.WriteLine($"acrate {typeof(VersionAction).Assembly.GetName().Version?.ToString(3)}");
+        using var output = Call.OutputOf(parseResult);
+        var version = typeof(VersionAction).Assembly.GetName().Version?.ToString(3) ?? "";
+        var parts = parseResult.GetValue(CommonOptions.Verbose) || output.IsJson ? ComponentVersions.Run() : [];
+        VersionView.Show(output, version, parts);
         return ExitCodes.AllAsAsked;
     }
 }

@@ -38,6 +38,9 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
     /// <summary>Whether this machine has the library.</summary>
     public static bool IsAvailable => Available.Value;
 
+    /// <summary>The version of the library; null where this machine has none.</summary>
+    public static string? Version => IsAvailable ? Marshal.PtrToStringUTF8(VersionCall()) : null;
+
     public override int Read(Span<byte> buffer)
     {
         if (buffer.IsEmpty || _ended) return 0;
@@ -102,6 +105,10 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
             _ => $"liblzma reports error {result}",
         });
     }
+
+    [LibraryImport(Library, EntryPoint = "lzma_version_string")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint VersionCall();
 
     [LibraryImport(Library, EntryPoint = "lzma_stream_decoder")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

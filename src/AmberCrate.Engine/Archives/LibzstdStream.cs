@@ -28,6 +28,9 @@ internal sealed unsafe partial class LibzstdStream : ReadOnlyStream
     /// <summary>Whether this machine has the library.</summary>
     public static bool IsAvailable => Available.Value;
 
+    /// <summary>The version of the library; null where this machine has none.</summary>
+    public static string? Version => IsAvailable ? Marshal.PtrToStringUTF8(VersionCall()) : null;
+
     public override int Read(Span<byte> buffer)
     {
         if (buffer.IsEmpty) return 0;
@@ -67,6 +70,10 @@ internal sealed unsafe partial class LibzstdStream : ReadOnlyStream
         _input = new Part { Bytes = _memory, Size = (nuint)read };
         return read > 0;
     }
+
+    [LibraryImport(Library, EntryPoint = "ZSTD_versionString")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint VersionCall();
 
     [LibraryImport(Library, EntryPoint = "ZSTD_createDStream")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Headers;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Fetching;
 
@@ -17,20 +18,22 @@ public sealed class HttpSource : IByteSource, IDisposable
     private const int MostRedirects = 5;
 
     private readonly Lazy<HttpClient> _http;
-    private readonly Func<HttpMessageHandler>? _network;
+    private readonly Lazy<bool> _hasAuthorities;
+    private readonly HostEnvironment? _host;
     private readonly TimeSpan _patience;
     private readonly bool _isOffline;
     private readonly Credentials? _credentials;
 
     /// <summary>Makes a source.</summary>
     /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
-    /// <param name="isOffline">Whether only files may be opened.</param>
+    /// <param name="host">What is around the program; null for the framework's own network, and nobody who wants to know.</param>
+    /// <param name="isOffline">Whether nobody may be asked.</param>
     /// <param name="credentials">What private catalogues ask for; null for none.</param>
-    /// <param name="network">Makes what sends the requests; null for the framework's own.</param>
-    public HttpSource(TimeSpan patience, bool isOffline = false, Credentials? credentials = null, Func<HttpMessageHandler>? network = null)
+    public HttpSource(TimeSpan patience, HostEnvironment? host = null, bool isOffline = false, Credentials? credentials = null)
     {
-        (_patience, _isOffline, _credentials, _network) = (patience, isOffline, credentials, network);
+        (_patience, _host, _isOffline, _credentials) = (patience, host, isOffline, credentials);
         _http = new Lazy<HttpClient>(MakeClient);
+        _hasAuthorities = new Lazy<bool>(() => host is null || AuthorityCertificates.MakeKnown(host.Variable));
     }
 
     /// <inheritdoc/>
@@ -66,7 +69,7 @@ public sealed class HttpSource : IByteSource, IDisposable
 
     private HttpClient MakeClient()
     {
-        var http = new HttpClient(_network?.Invoke() ?? OwnHandler()) { Timeout = Timeout.InfiniteTimeSpan };
+        var http = new HttpClient(_host?.Network?.Invoke() ?? OwnHandler()) { Timeout = Timeout.InfiniteTimeSpan };
         http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(HttpSource).Assembly.GetName().Version?.ToString(3)));
         return http;
     }
@@ -143,12 +146,24 @@ public sealed class HttpSource : IByteSource, IDisposable
 
     private async Task<HttpResponseMessage> AskAsync(Uri address, FetchRequest asked, CancellationToken cancel)
     {
+        RequireAuthorities(address);
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         request.Headers.Authorization = _credentials?.For(address);
         if (asked.From > 0) request.Headers.Range = new RangeHeaderValue(asked.From, null);
         if (asked.KnownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", asked.KnownMark[5..]);
         if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
-        return await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        var response = await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        _host?.Trace($"GET {address.GetLeftPart(UriPartial.Path)}{(asked.From > 0 ? $" from byte {asked.From}" : "")}: {(int)response.StatusCode}");
+        return response;
+    }
+
+    private void RequireAuthorities(Uri address)
+    {
+        if (address.Scheme != Uri.UriSchemeHttps || _hasAuthorities.Value) return;
+        throw new Problem(
+            ProblemCode.Unreachable, $"{address.GetLeftPart(UriPartial.Path)} cannot be asked",
+            "this machine has no certificates of authorities, by which a server proves who it is",
+            "install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE").ToException();
     }
 
     private static bool IsRedirect(HttpResponseMessage response) => response.StatusCode

@@ -24,6 +24,9 @@ public sealed record HostEnvironment
     /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>
     public Func<HttpMessageHandler>? Network { get; init; }
 
+    /// <summary>Is told what the program does step by step, for a person who wants to know; nobody listens unless set.</summary>
+    public Action<string> Trace { get; init; } = _ => { };
+
     /// <summary>The words that start this program once more, as for more rights.</summary>
     public IReadOnlyList<string> Program { get; init; } = ["acrate"];
 

@@ -5,7 +5,7 @@ using Serilog.Parsing;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>Writes finished lines to a log, with the time of a clock that is handed in.</summary>
-internal static class LogLine
+public static class LogLine
 {
     /// <summary>How a line looks: when, then what.</summary>
     public const string Layout = "{Timestamp:yyyy-MM-dd'T'HH:mm:ss.fff'Z'}  {Message:l}{NewLine}";

@@ -67,6 +67,9 @@ internal static partial class Posix
     /// <summary>umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.</summary>
     public static void MakeReadableByAll() => _ = MaskCall(0x12);
 
+    /// <summary>setenv(3): sets a variable for the libraries of this process, which do not see what the framework sets.</summary>
+    public static void SetVariable(string name, string value) => _ = SetVariableCall(name, value, 1);
+
     /// <summary>kill(2) with SIGTERM: asks a process to end.</summary>
     public static void Terminate(int process) => _ = KillCall(process, 15);
 
@@ -156,6 +159,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int OpenCall(string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "setenv", StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int SetVariableCall(string name, string value, int overwrite);
 
     [LibraryImport("libc", EntryPoint = "access", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

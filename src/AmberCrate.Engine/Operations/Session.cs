@@ -26,6 +26,7 @@ public sealed class Session
         var all = MachineLayout.OfEveryone(root ?? "/");
         SettingsFiles = isAllUsers ? [all.SettingsFile] : root is null ? [own.SettingsFile, all.SettingsFile] : [own.SettingsFile];
         Settings = new SettingsReader(request.Option, host.Variable, SettingsFiles).Read();
+        foreach (var file in SettingsFiles) host.Trace($"settings: {file}{(File.Exists(file) ? "" : " (not there)")}");
         own = own with { DownloadsFolder = Settings.CacheFolder is { } folder ? host.FullPath(folder) : MachineLayout.OfUser(host.Variable).DownloadsFolder };
         (Layout, OtherLayout) = isAllUsers ? (all, own) : (own, all);
         Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;

@@ -27,7 +27,7 @@ internal sealed class Workstation : IDisposable
         (_session, Layout, _lock, Records, Cache) = (session, layout, held, records, cache);
         var host = session.Host;
         _credentials = new Credentials(layout.CredentialsFile, host.Variable);
-        _network = new HttpSource(session.Settings.NetworkTimeout, session.Request.IsOffline, _credentials, host.Network);
+        _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials);
         _bytes = new SchemeSource(new FileSource(), _network);
         Confinement = new Confinement(host.SearchPath);
         Placing = PlacingTools.Of(layout, host);
@@ -64,6 +64,7 @@ internal sealed class Workstation : IDisposable
     /// <exception cref="ProblemException">It cannot be opened.</exception>
     public static Workstation Open(Session session, MachineLayout layout, RunLock? held)
     {
+        session.Host.Trace($"opens {layout.RecordsFile} and {layout.CataloguesFile}{(held is null ? "" : ", to change them")}");
         if (layout.Scope == InstallScope.Everyone) Posix.MakeReadableByAll();
         var records = RecordStore.Open(layout, session.Host.Clock, create: held is not null);
         try

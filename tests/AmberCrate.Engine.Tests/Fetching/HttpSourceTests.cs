@@ -69,7 +69,7 @@ public sealed class HttpSourceTests : IAsyncLifetime
     {
         var credentials = new Credentials(_folder["none"], name => name == "ACRATE_TOKEN_GUILD" ? "swordfish" : null);
         credentials.Admit(CatalogueName.Parse("guild"), _here.Address.ToString());
-        using var network = new HttpSource(TimeSpan.FromSeconds(30), false, credentials);
+        using var network = new HttpSource(TimeSpan.FromSeconds(30), credentials: credentials);
         using var content = await network.OpenAsync(new FetchRequest(new Uri(_here.Address, path)), default);
         return await new StreamReader(content!.Stream).ReadToEndAsync();
     }
