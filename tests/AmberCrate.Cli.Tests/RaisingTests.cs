@@ -16,6 +16,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
 
     public RaisingTests()
     {
+        _sandbox.MakeImage();
         _sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
         Directory.CreateDirectory(_sandbox["programs"]);
         Directory.CreateDirectory(_sandbox["home"]);
@@ -136,7 +137,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
         return _sandbox.DisposeAsync();
     }
 
-    [GeneratedRegex(@"Go ahead, as root by sudo\? \[y/N\]", RegexOptions.None, 1000)]
+    [GeneratedRegex(@"Go ahead, as root by sudo\? \[y/n\]", RegexOptions.None, 1000)]
     private static partial Regex Question();
 
     [GeneratedRegex(@"\x1b(\[[0-9;?]*[A-Za-z]|[=>])", RegexOptions.ExplicitCapture, 1000)]

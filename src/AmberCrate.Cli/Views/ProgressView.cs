@@ -59,9 +59,12 @@ internal sealed class ProgressView : IDisposable
         {
             lock (_guard)
             {
-                live.UpdateTarget(Picture());
-                live.Refresh();
-                _output.Flush();
+                if (_progress.HasBegun)
+                {
+                    live.UpdateTarget(Picture());
+                    live.Refresh();
+                    _output.Flush();
+                }
             }
 
             await Task.Delay(Redraw, _over.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);

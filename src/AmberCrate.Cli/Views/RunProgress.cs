@@ -19,6 +19,9 @@ internal sealed class RunProgress(TimeProvider clock)
     private int _ended;
     private long _bytes;
 
+    /// <summary>Whether it is known how much there is to do.</summary>
+    public bool HasBegun => _count > 0;
+
     /// <summary>Takes an event.</summary>
     public void Take(RunEvent happened)
     {
