@@ -5,7 +5,9 @@ using AmberCrate.Repertoire;
 
 namespace AmberCrate.Bench;
 
-/// <summary><c>catalogue DIR [--apps N] [--changed IN]</c>: publishes a made catalogue, as <c>acrate catalogue build</c> does.</summary>
+/// <summary>
+/// <c>catalogue DIR [--apps N] [--changed IN]</c>: publishes a made catalogue, as <c>acrate catalogue build</c> does.
+/// </summary>
 internal static class CatalogueMaker
 {
     private const int DefaultApps = 100_000;
@@ -18,8 +20,12 @@ internal static class CatalogueMaker
         var watch = Stopwatch.StartNew();
         Directory.CreateDirectory(folder);
         var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
-        var document = CataloguePublisher.Publish(new CatalogueSettings("Repertoire", $"{apps} made-up apps"), cards, folder, afresh: false, default);
-        Console.WriteLine($"{document.Apps} apps, {document.Shards.Count} shards in {document.Shards[^1].Layer + 1} layers, {document.Shards.Sum(shard => shard.Size)} bytes compressed, {document.Shards.Sum(shard => shard.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
+        var document = CataloguePublisher.Publish(
+            new CatalogueSettings("Repertoire", $"{apps} made-up apps"), cards, folder, afresh: false, default);
+        Console.WriteLine(
+            $"{document.Apps} apps, {document.Shards.Count} shards in {document.Shards[^1].Layer + 1} layers, "
+                + $"{document.Shards.Sum(shard => shard.Size)} bytes compressed, "
+                + $"{document.Shards.Sum(shard => shard.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
         return 0;
     }
 

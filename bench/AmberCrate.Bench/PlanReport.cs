@@ -9,7 +9,9 @@ using AmberCrate.Repertoire;
 
 namespace AmberCrate.Bench;
 
-/// <summary><c>plan [--apps N]</c>: how long planning takes, for many apps of a large catalogue and for requests that are made to be hard.</summary>
+/// <summary>
+/// <c>plan [--apps N]</c>: how long planning takes, for many apps of a large catalogue and for requests that are made to be hard.
+/// </summary>
 internal static class PlanReport
 {
     private const int DefaultApps = 100_000;
@@ -25,7 +27,9 @@ internal static class PlanReport
             using var stage = new SearchStage(forge.MakeAll(), folder.FullName);
             var machine = new MachineState(HostPlatform.Current, []);
             var step = forge.Apps / References;
-            var wanted = Enumerable.Range(0, References).Select(at => new AppReference(null, forge.Make(at * step).Id.Text, null)).ToList();
+            var wanted = Enumerable.Range(0, References)
+                .Select(at => new AppReference(null, forge.Make(at * step).Id.Text, null))
+                .ToList();
             var times = new List<double>();
             Plan plan = null!;
             var allocated = 0L;
@@ -38,7 +42,10 @@ internal static class PlanReport
                 allocated = GC.GetTotalAllocatedBytes(precise: true) - before;
             }
 
-            Console.WriteLine($"{References} references against {forge.Apps} apps, ten releases each: {times.Min():0} ms ({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew each time, {ByteSize.Words(allocated)} allocated");
+            Console.WriteLine(
+                $"{References} references against {forge.Apps} apps, ten releases each: {times.Min():0} ms "
+                    + $"({times.Order().ElementAt(Rounds / 2):0} ms as a rule), {plan.Items.Count} items; cards are read anew "
+                    + $"each time, {ByteSize.Words(allocated)} allocated");
         }
         finally
         {
@@ -49,17 +56,22 @@ internal static class PlanReport
         return 0;
     }
 
+    private static Planner PlannerFor(HardWorld world) => new(new MachineState(HostPlatform.Current, []), world.Offers);
+
     private static string Time(HardWorld world)
     {
         var begun = Stopwatch.GetTimestamp();
         var outcome = "";
         try
         {
-            outcome = $"a plan of {new Planner(new MachineState(HostPlatform.Current, []), world.Offers).Install(world.Wanted).Items.Count} items";
+            outcome =
+                $"a plan of {PlannerFor(world).Install(world.Wanted).Items.Count} items";
         }
         catch (ProblemException refused)
         {
-            outcome = refused.Problem.What.Contains("time that planning", StringComparison.Ordinal) ? "given up, and said so" : $"none, for {refused.Problem.Details.Count} reasons";
+            outcome = refused.Problem.What.Contains("time that planning", StringComparison.Ordinal)
+                ? "given up, and said so"
+                : $"none, for {refused.Problem.Details.Count} reasons";
         }
 
         return $"{outcome}, {Stopwatch.GetElapsedTime(begun).TotalMilliseconds:0} ms";

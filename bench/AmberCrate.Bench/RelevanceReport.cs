@@ -20,8 +20,11 @@ internal static class RelevanceReport
             foreach (var group in RelevanceSet.Of(forge).GroupBy(query => query.Group))
             {
                 var missing = group.Where(query => !stage.Search(query.Words).Contains(query.Expected)).ToList();
-                Console.WriteLine($"| {group.Key} | {group.Count()} | {RelevanceSet.MeanReciprocalRank([.. group], stage.Search):0.000} | {missing.Count} |");
-                foreach (var query in missing.Take(Shown)) Console.Error.WriteLine($"  {query.Words}: {query.Expected} is not among {string.Join(", ", stage.Search(query.Words).Take(Shown))}");
+                Console.WriteLine(
+                    $"| {group.Key} | {group.Count()} | {RelevanceSet.MeanReciprocalRank([.. group], stage.Search):0.000} | "
+                        + $"{missing.Count} |");
+                foreach (var query in missing.Take(Shown)) Console.Error.WriteLine(
+                    $"  {query.Words}: {query.Expected} is not among {string.Join(", ", stage.Search(query.Words).Take(Shown))}");
             }
 
             return 0;

@@ -17,8 +17,10 @@ public class SearchBenchmarks
         string[] words = ["paint", "cloth", "cue", "light", "sound", "rope", "bar", "ledger", "desk", "plan"];
         _entries = [.. Enumerable.Range(0, 400).Select(number => new SearchEntry
         {
-            Kind = AppKind.DesktopApp, Reviewed = number % 2 == 0, Id = $"{words[number % 10]} {words[number / 10 % 10]}", Name = $"{words[number % 10]} {words[number / 10 % 10]}",
-            Keywords = "cloth gauze", Categories = "graphics drawing", Developer = "battenworks", Summary = "paint the cloth to scale",
+            Kind = AppKind.DesktopApp, Reviewed = number % 2 == 0, Id = $"{words[number % 10]} {words[number / 10 % 10]}",
+            Name = $"{words[number % 10]} {words[number / 10 % 10]}",
+            Keywords = "cloth gauze", Categories = "graphics drawing", Developer = "battenworks",
+            Summary = "paint the cloth to scale",
         })];
         _query = SearchQuery.Of(["paint cloth"]);
     }

@@ -15,7 +15,8 @@ public class VersionBenchmarks
     {
         var random = new Random(1);
         string[] endings = ["", "", "", "-rc1", "-beta.2", "~dev", "-3", "a"];
-        _texts = [.. Enumerable.Range(0, 10_000).Select(_ => $"{random.Next(20)}.{random.Next(40)}.{random.Next(200)}{endings[random.Next(endings.Length)]}")];
+        _texts = [.. Enumerable.Range(0, 10_000)
+            .Select(_ => $"{random.Next(20)}.{random.Next(40)}.{random.Next(200)}{endings[random.Next(endings.Length)]}")];
         _versions = [.. _texts.Select(AppVersion.Parse)];
     }
 

@@ -26,7 +26,9 @@ public sealed class CardForge(int apps, int releases = 10)
         // Every craft meets every kind of thing before one comes again: steps that have no factor in common with the counts.
         var craft = Craft.All[number % Craft.All.Count];
         var pair = (number / Craft.All.Count * 619) % (Vocabulary.Kinds.Length * Vocabulary.Things.Length);
-        return new Topic(craft.Verb, craft.Keywords, craft.Categories, Vocabulary.Kinds[pair % Vocabulary.Kinds.Length], Vocabulary.Things[pair / Vocabulary.Kinds.Length]);
+        return new Topic(
+            craft.Verb, craft.Keywords, craft.Categories, Vocabulary.Kinds[pair % Vocabulary.Kinds.Length],
+            Vocabulary.Things[pair / Vocabulary.Kinds.Length]);
     }
 
     /// <summary>The name of an app.</summary>
@@ -52,7 +54,9 @@ public sealed class CardForge(int apps, int releases = 10)
 
     /// <summary>Every third app needs a runtime; runtimes and fonts need nothing.</summary>
     private RelatedApp[] NeedsOf(int number) =>
-        number % 3 == 0 && number % 25 is not (13 or 19) && apps > 25 ? [new RelatedApp(IdOf((number * 31 % (apps / 25) * 25) + 13), null)] : [];
+        number % 3 == 0 && number % 25 is not (13 or 19) && apps > 25
+            ? [new RelatedApp(IdOf((number * 31 % (apps / 25) * 25) + 13), null)]
+            : [];
 
     /// <summary>Makes every card, one at a time.</summary>
     public IEnumerable<AppCard> MakeAll() => Enumerable.Range(0, apps).Select(number => Make(number));
@@ -73,10 +77,19 @@ public sealed class CardForge(int apps, int releases = 10)
         return new AppCard
         {
             Id = id,
-            Kind = (number % 25) switch { 7 => AppKind.ConsoleApp, 13 => AppKind.Runtime, 19 => AppKind.Font, _ => AppKind.DesktopApp },
+            Kind = (number % 25) switch
+            {
+                7 =>
+                AppKind.ConsoleApp,
+                13 => AppKind.Runtime,
+                19 => AppKind.Font,
+                _ => AppKind.DesktopApp
+            },
             Name = name,
             Summary = char.ToUpperInvariant(summary[0]) + summary[1..],
-            Description = string.Join(' ', Vocabulary.Sentences.OrderBy(_ => random.Next()).Take(5).Select(text => string.Format(text, topic.Verb, topic.Keywords[0], things, house))),
+            Description = string.Join(' ', Vocabulary.Sentences.OrderBy(_ => random.Next())
+                .Take(5)
+                .Select(text => string.Format(text, topic.Verb, topic.Keywords[0], things, house))),
             Developer = new Developer($"{brand} Works", SearchText.Fold(brand)),
             Homepage = $"https://{id.Text}.example",
             Licence = Pick(random, Vocabulary.Licences),
@@ -84,9 +97,14 @@ public sealed class CardForge(int apps, int releases = 10)
             Keywords = [.. topic.Keywords, topic.Thing],
             Needs = NeedsOf(number),
             SignIn = (SignIn)random.Next(3),
-            Review = random.Next(10) < 6 ? new Review(ReviewState.Reviewed, new DateOnly(2026, 1 + random.Next(10), 1 + random.Next(28)), "Theatre guild") : new Review(ReviewState.Unreviewed),
+            Review = random.Next(10) < 6
+                ? new Review(ReviewState.Reviewed, new DateOnly(2026, 1 + random.Next(10), 1 + random.Next(28)), "Theatre guild")
+                : new Review(ReviewState.Unreviewed),
             Placement = PlacementOf(id),
-            Releases = [.. Releases(id, topic, random, later ? releases + 1 : releases).OrderByDescending(release => release.Version)],
+            Releases =
+            [
+                .. Releases(id, topic, random, later ? releases + 1 : releases).OrderByDescending(release => release.Version),
+            ],
         };
     }
 

@@ -31,7 +31,9 @@ public static class RelevanceSet
             for (var at = 0; at < PerGroup; at++)
             {
                 var number = random.Next(Math.Min(forge.Apps, DistinctTopics));
-                yield return new RelevanceQuery(groups[group].Group, groups[group].Ask(CardForge.NameOf(number), CardForge.TopicOf(number), random), forge.Make(number).Id.Text);
+                yield return new RelevanceQuery(
+                    groups[group].Group, groups[group].Ask(CardForge.NameOf(number), CardForge.TopicOf(number), random),
+                    forge.Make(number).Id.Text);
             }
         }
     }
@@ -39,11 +41,16 @@ public static class RelevanceSet
     /// <summary>After so many apps a purpose comes again, and a question for it would have more than one answer.</summary>
     public const int DistinctTopics = 40_000;
 
-    /// <summary>The mean reciprocal rank: 1 where the expected app is always first, half where it is always second, nothing where it is missing.</summary>
+    /// <summary>
+    /// The mean reciprocal rank: 1 where the expected app is always first, half where it is always second, nothing where it is
+    /// missing.
+    /// </summary>
     /// <param name="queries">The questions.</param>
     /// <param name="search">Finds ids, the best first.</param>
-    public static double MeanReciprocalRank(IReadOnlyCollection<RelevanceQuery> queries, Func<string, IReadOnlyList<string>> search) =>
-        queries.Average(query => search(query.Words).Select((id, at) => id == query.Expected ? 1.0 / (at + 1) : 0).FirstOrDefault(score => score > 0));
+    public static double MeanReciprocalRank(
+        IReadOnlyCollection<RelevanceQuery> queries, Func<string, IReadOnlyList<string>> search) =>
+        queries.Average(query => search(query.Words).Select((id, at) => id == query.Expected ? 1.0 / (at + 1) : 0)
+            .FirstOrDefault(score => score > 0));
 
     private static string Rejoined(string name, Random random)
     {

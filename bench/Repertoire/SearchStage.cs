@@ -23,8 +23,12 @@ public sealed class SearchStage : IDisposable
         CataloguePublisher.Publish(new CatalogueSettings("Repertoire"), cards, site, afresh: true, default);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
         using var network = new HttpSource(TimeSpan.FromSeconds(30));
-        var refresh = new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, Path.Combine(folder, "incoming"), TimeProvider.System);
-        if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default).GetAwaiter().GetResult()[0].Problem is { } problem) throw problem.ToException();
+        var refresh = new CatalogueRefresh(
+            _cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, Path.Combine(folder, "incoming"),
+            TimeProvider.System);
+        if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default)
+            .GetAwaiter()
+            .GetResult()[0].Problem is { } problem) throw problem.ToException();
     }
 
     /// <summary>The ids that a search finds, the best first.</summary>
@@ -33,7 +37,8 @@ public sealed class SearchStage : IDisposable
     /// <summary>What a search finds.</summary>
     /// <param name="words">What a person types.</param>
     /// <param name="limit">How many are wanted at most.</param>
-    public SearchResults Find(string words, int limit = 20) => _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit));
+    public SearchResults Find(string words, int limit = 20) =>
+        _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit));
 
     /// <summary>What the catalogue offers, with nothing read yet.</summary>
     public CachedOffers Offers() => new(_cache, [Name], [], () => []);

@@ -19,7 +19,9 @@ public static class ArtifactForge
         "tar.xz" => XzEncoder.Encode(Tar(folder, files)),
         "tar.bz2" => Bzip2(Tar(folder, files)),
         "zip" => Zip(folder, files),
-        "7z" => SevenZipForge.Pack([.. files.Select(file => ($"{folder}/{file.Path}", RegularFile | (uint)Mode(file), file.Content))]),
+        "7z" =>
+            SevenZipForge.Pack(
+                [.. files.Select(file => ($"{folder}/{file.Path}", RegularFile | (uint)Mode(file), file.Content))]),
         "deb" => Deb(Gzip(Tar([])), XzEncoder.Encode(Tar($"./{folder}", files))),
         "executable" => files.First(file => file.IsProgram).Content,
         _ => throw new ArgumentOutOfRangeException(nameof(form), form, "not a form"),
@@ -35,7 +37,11 @@ public static class ArtifactForge
     public static byte[] Bzip2(byte[] content)
     {
         using var packed = new MemoryStream();
-        using (var bzip2 = BZip2Stream.Create(packed, SharpCompress.Compressors.CompressionMode.Compress, decompressConcatenated: false, leaveOpen: true)) bzip2.Write(content);
+        using (var bzip2 = BZip2Stream.Create(
+            packed,
+            SharpCompress.Compressors.CompressionMode.Compress,
+            decompressConcatenated: false,
+            leaveOpen: true)) bzip2.Write(content);
         return packed.ToArray();
     }
 
@@ -43,11 +49,17 @@ public static class ArtifactForge
     /// <param name="control">Its control archive, compressed with gzip.</param>
     /// <param name="data">Its data archive, compressed with xz.</param>
     public static byte[] Deb(byte[] control, byte[] data) =>
-        [.. "!<arch>\n"u8, .. Member("debian-binary", Encoding.ASCII.GetBytes("2.0\n")), .. Member("control.tar.gz", control), .. Member("data.tar.xz", data)];
+        [
+            .. "!<arch>\n"u8, .. Member("debian-binary", Encoding.ASCII.GetBytes("2.0\n")),
+            .. Member("control.tar.gz", control), .. Member("data.tar.xz", data),
+        ];
 
     /// <summary>A member of an ar archive.</summary>
     public static byte[] Member(string name, byte[] content) =>
-        [.. Encoding.ASCII.GetBytes($"{name,-16}{0,-12}{0,-6}{0,-6}{"100644",-8}{content.Length,-10}`\n"), .. content, .. content.Length % 2 == 0 ? Array.Empty<byte>() : [(byte)'\n']];
+        [
+            .. Encoding.ASCII.GetBytes($"{name,-16}{0,-12}{0,-6}{0,-6}{"100644",-8}{content.Length,-10}`\n"), .. content,
+            .. content.Length % 2 == 0 ? Array.Empty<byte>() : [(byte)'\n'],
+        ];
 
     public static byte[] Zstd(byte[] content)
     {
@@ -67,12 +79,13 @@ public static class ArtifactForge
         return packed.ToArray();
     }
 
-    public static byte[] Tar(string folder, IEnumerable<PackedFile> files) => Tar(files.Select(file => new UstarTarEntry(TarEntryType.RegularFile, $"{folder}/{file.Path}")
-    {
-        DataStream = new MemoryStream(file.Content),
-        Mode = Mode(file),
-        ModificationTime = Then,
-    }));
+    public static byte[] Tar(string folder, IEnumerable<PackedFile> files) =>
+        Tar(files.Select(file => new UstarTarEntry(TarEntryType.RegularFile, $"{folder}/{file.Path}")
+        {
+            DataStream = new MemoryStream(file.Content),
+            Mode = Mode(file),
+            ModificationTime = Then,
+        }));
 
     private static byte[] Zip(string folder, IEnumerable<PackedFile> files)
     {

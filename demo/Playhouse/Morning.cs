@@ -11,7 +11,8 @@ public sealed class Morning(string folder, string acrate)
     /// <param name="shell">Whether to leave it standing and open a shell in it.</param>
     public async Task<bool> PlayAsync(bool shell)
     {
-        var (house, guildCards, guildSite) = (Path.Combine(folder, "house"), Path.Combine(folder, "guild-cards"), Path.Combine(folder, "guild-site"));
+        var (house, guildCards, guildSite) =
+            (Path.Combine(folder, "house"), Path.Combine(folder, "guild-cards"), Path.Combine(folder, "guild-site"));
         World.Shipped.Write("house", house, withLater: true);
         World.Shipped.Write("guild", guildCards, withLater: false);
         Directory.CreateDirectory(guildSite);
@@ -48,7 +49,9 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate search 'scirm paint'", 0, "these are guesses", "scrim-paint  4.2.1");
         _stage.Run("acrate search --category audio --not-installed --sort name", 0, "thundersheet");
         _stage.Run("acrate search cueledger", 0, "cue-ledger  1.5.0");
-        _stage.Run("acrate about scrim-paint", 0, "GPL-3.0-or-later", "Battenworks", "sha256", "Not installed.", "next: acrate install scrim-paint");
+        _stage.Run(
+            "acrate about scrim-paint", 0, "GPL-3.0-or-later", "Battenworks", "sha256", "Not installed.",
+            "next: acrate install scrim-paint");
         _stage.Run("acrate about truss-tally", 0, "not supplied");
         Stage.Say("Two of them side by side, and one that needs something else.");
         _stage.Run("acrate about scrim-paint backcloth-render", 0, "vouched for by the catalogue", "lts 3.6.4", "next");
@@ -58,10 +61,13 @@ public sealed class Morning(string folder, string acrate)
     private void PutOn()
     {
         Stage.Say("A slip of the pen changes nothing.");
-        _stage.Run("acrate install gantry-plot scrim-pant --yes", 3, "no app is called \"scrim-pant\"", "scrim-paint  Scrim Paint");
+        _stage.Run(
+            "acrate install gantry-plot scrim-pant --yes", 3, "no app is called \"scrim-pant\"", "scrim-paint  Scrim Paint");
         _stage.Run("acrate list", 0, "0 apps");
         Stage.Say("Eight apps in one go. Scrim Paint stays on 4.2 until the cloths of this season are done.");
-        const string Apps = "gantry-plot scrim-paint@4.2.x cue-ledger dimmer-desk flyrope-terminal backcloth-render@lts propshelf-notes seatmap-teller";
+        const string Apps =
+            "gantry-plot scrim-paint@4.2.x cue-ledger dimmer-desk flyrope-terminal backcloth-render@lts propshelf-notes "
+                + "seatmap-teller";
         _stage.Run($"acrate install {Apps} --dry-run", 0, "kept to @4.2.x", "8 to install");
         _stage.Run($"acrate install {Apps} --yes", 0, "8 of 8", "8 done.");
         _stage.Run("acrate install gantry-plot --yes", 0, "Nothing to do: 1 unchanged.");
@@ -101,7 +107,9 @@ public sealed class Morning(string folder, string acrate)
     {
         Stage.Say("The sound booth needs no seat plans.");
         _stage.Run("acrate uninstall seatmap-teller --yes", 0, "1 done.");
-        _stage.Check(!File.Exists(Path.Combine(_stage.RootOf("soundbooth-02"), ".local/bin/seatmap-teller")), "seatmap-teller's command is still there");
+        _stage.Check(
+            !File.Exists(Path.Combine(_stage.RootOf("soundbooth-02"), ".local/bin/seatmap-teller")),
+            "seatmap-teller's command is still there");
         _stage.Run("acrate equip paintframe.bundle.toml --dry-run", 0, "1 to install", "7 to keep");
     }
 
@@ -112,12 +120,14 @@ public sealed class Morning(string folder, string acrate)
         Console.WriteLine($"{_stage.Checks - _stage.Faults.Count} of {_stage.Checks} checks hold.");
     }
 
+    private static readonly string[] Facts = ["id", "version", "asked", "catalogue"];
+
     /// <summary>The apps of the machine with version and what was asked for: what two equal machines have in common.</summary>
     private string Installed()
     {
         using var list = JsonDocument.Parse(_stage.Look("acrate", "list", "--json"));
         return string.Join('\n', list.RootElement.GetProperty("apps").EnumerateArray()
-            .Select(app => $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
+            .Select(app => string.Join(' ', Facts.Select(name => app.GetProperty(name)))));
     }
 
     private async Task OpenShellAsync()

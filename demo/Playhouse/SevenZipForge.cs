@@ -9,7 +9,8 @@ namespace AmberCrate.Playhouse;
 /// </summary>
 public static class SevenZipForge
 {
-    private const byte End = 0, Header = 1, MainStreams = 4, Files = 5, PackInfo = 6, UnpackInfo = 7, SubStreams = 8, Size = 9, Crc = 10, Folder = 11, UnpackSize = 12, StreamCount = 13;
+    private const byte End = 0, Header = 1, MainStreams = 4, Files = 5, PackInfo = 6, UnpackInfo = 7, SubStreams = 8, Size = 9,
+        Crc = 10, Folder = 11, UnpackSize = 12, StreamCount = 13;
     private const byte EmptyStream = 14, EmptyFile = 15, Names = 17, Attributes = 21;
     private const uint HasUnixMode = 0x8000;
 
@@ -37,9 +38,14 @@ public static class SevenZipForge
         Property(header, EmptyStream, Bits(entries.Select(entry => entry.Content.Length == 0)));
         Property(header, EmptyFile, Bits(entries.Where(entry => entry.Content.Length == 0).Select(_ => true)));
         Property(header, Names, [0, .. entries.SelectMany(entry => Encoding.Unicode.GetBytes(entry.Name + "\0"))]);
-        Property(header, Attributes, [1, 0, .. entries.SelectMany(entry => BitConverter.GetBytes(entry.Mode << 16 | HasUnixMode))]);
+        Property(
+            header, Attributes, [1, 0, .. entries.SelectMany(entry => BitConverter.GetBytes(entry.Mode << 16 | HasUnixMode))]);
         header.AddRange([End, End]);
-        byte[] start = [.. BitConverter.GetBytes((long)data.Length), .. BitConverter.GetBytes((long)header.Count), .. Crc32.Hash(header.ToArray())];
+        byte[] start =
+        [
+            .. BitConverter.GetBytes((long)data.Length), .. BitConverter.GetBytes((long)header.Count),
+            .. Crc32.Hash(header.ToArray()),
+        ];
         return [.. "7z"u8, 0xBC, 0xAF, 0x27, 0x1C, 0, 4, .. Crc32.Hash(start), .. start, .. data, .. header];
     }
 
@@ -51,7 +57,8 @@ public static class SevenZipForge
         header.AddRange(content);
     }
 
-    private static byte[] Bits(IEnumerable<bool> bits) => [.. bits.Chunk(8).Select(eight => (byte)eight.Select((bit, at) => bit ? 0x80 >> at : 0).Sum())];
+    private static byte[] Bits(IEnumerable<bool> bits) =>
+        [.. bits.Chunk(8).Select(eight => (byte)eight.Select((bit, at) => bit ? 0x80 >> at : 0).Sum())];
 
     /// <summary>A number with its length in the leading bits of the first byte; this writes one byte or nine.</summary>
     private static void Number(List<byte> header, long number)

@@ -37,7 +37,8 @@ public sealed class Stage(string folder, string acrate)
         var (code, output) = Start(Split(command));
         Console.Write(output);
         Check(code == exitCode, $"{command}: ended with {code} instead of {exitCode}");
-        foreach (var text in shows) Check(output.Contains(text, StringComparison.Ordinal), $"{command}: its output lacks \"{text}\"");
+        foreach (var text in shows)
+            Check(output.Contains(text, StringComparison.Ordinal), $"{command}: its output lacks \"{text}\"");
         return output;
     }
 
@@ -56,8 +57,13 @@ public sealed class Stage(string folder, string acrate)
     private (int Code, string Output) Start(List<string> words)
     {
         var bin = Path.Combine(RootOf(Machine), ".local", "bin");
-        var program = words[0] == "acrate" ? acrate : File.Exists(Path.Combine(bin, words[0])) ? Path.Combine(bin, words[0]) : words[0];
-        var start = new ProcessStartInfo(program, words.Skip(1)) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false, WorkingDirectory = folder };
+        var program =
+            words[0] == "acrate" ? acrate : File.Exists(Path.Combine(bin, words[0])) ? Path.Combine(bin, words[0]) : words[0];
+        var start = new ProcessStartInfo(program, words.Skip(1))
+        {
+            RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
+            WorkingDirectory = folder,
+        };
         start.Environment["ACRATE_ROOT"] = RootOf(Machine);
         start.Environment["ACRATE_CACHE"] = CacheOf(Machine);
         start.Environment["HOME"] = RootOf(Machine);

@@ -11,7 +11,9 @@ using Microsoft.Extensions.Logging;
 
 namespace AmberCrate.Playhouse;
 
-/// <summary>Serves a folder on a free loopback port, with conditional requests, and with faults where a test asks for them.</summary>
+/// <summary>
+/// Serves a folder on a free loopback port, with conditional requests, and with faults where a test asks for them.
+/// </summary>
 public sealed class StaticServer : IAsyncDisposable
 {
     private const long LargeFile = 64L << 20;
@@ -41,7 +43,8 @@ public sealed class StaticServer : IAsyncDisposable
     /// <param name="folder">What to serve.</param>
     /// <param name="roundTrip">How long a round trip is to take, on top of what it takes.</param>
     /// <param name="certificate">For https; null for plain http.</param>
-    public static async Task<StaticServer> StartAsync(string folder, TimeSpan roundTrip = default, X509Certificate2? certificate = null)
+    public static async Task<StaticServer> StartAsync(
+        string folder, TimeSpan roundTrip = default, X509Certificate2? certificate = null)
     {
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
         builder.Logging.ClearProviders();
@@ -177,7 +180,8 @@ public sealed class StaticServer : IAsyncDisposable
     }
 
     private static long? RangeOf(HttpContext context) =>
-        context.Request.Headers.Range.ToString() is var range && range.StartsWith("bytes=", StringComparison.Ordinal) && range.EndsWith('-') ? long.Parse(range[6..^1], System.Globalization.CultureInfo.InvariantCulture) : null;
+        context.Request.Headers.Range.ToString() is var range && range.StartsWith("bytes=", StringComparison.Ordinal)
+            && range.EndsWith('-') ? long.Parse(range[6..^1], System.Globalization.CultureInfo.InvariantCulture) : null;
 
     private static async Task SendAsync(HttpContext context, byte[] bytes, ServerFault? fault)
     {

@@ -24,8 +24,11 @@ public sealed class World(string source)
     {
         Directory.CreateDirectory(Path.Combine(folder, "files"));
         File.Copy(Path.Combine(source, catalogue, "catalogue.toml"), Path.Combine(folder, "catalogue.toml"), overwrite: true);
-        foreach (var card in Directory.EnumerateFiles(Path.Combine(source, catalogue), "*" + CardEnding).Order(StringComparer.Ordinal))
-            File.WriteAllText(Path.Combine(folder, Path.GetFileName(card)), Fill(File.ReadAllLines(card), Path.GetFileName(card)[..^CardEnding.Length], folder, withLater));
+        foreach (var card in Directory.EnumerateFiles(Path.Combine(source, catalogue), "*" + CardEnding)
+            .Order(StringComparer.Ordinal))
+            File.WriteAllText(
+                Path.Combine(folder, Path.GetFileName(card)),
+                Fill(File.ReadAllLines(card), Path.GetFileName(card)[..^CardEnding.Length], folder, withLater));
     }
 
     private string Fill(string[] lines, string id, string folder, bool withLater)
@@ -42,7 +45,9 @@ public sealed class World(string source)
 
             if (name.Length == 0 && line.StartsWith("name = ", StringComparison.Ordinal)) name = line.Split('"')[1];
             if (line.StartsWith("version = ", StringComparison.Ordinal)) version = line.Split('"')[1];
-            card.Append(line.StartsWith("#@ artifact ", StringComparison.Ordinal) ? Artifact(line.Split(' ')[2], id, name, version, folder) : line).Append('\n');
+            card.Append(line.StartsWith("#@ artifact ", StringComparison.Ordinal)
+                ? Artifact(line.Split(' ')[2], id, name, version, folder)
+                : line).Append('\n');
         }
 
         return card.ToString();
@@ -70,12 +75,16 @@ public sealed class World(string source)
     {
         var font = Path.Combine(source, "programs", $"{id}.bdf");
         if (File.Exists(font)) return [PackedFile.Plain($"share/fonts/{id}.bdf", File.ReadAllText(font))];
-        var text = File.ReadAllText(Path.Combine(source, "programs", $"{id}.sh")).Replace("@NAME@", name, StringComparison.Ordinal).Replace("@VERSION@", version, StringComparison.Ordinal);
+        var text = File.ReadAllText(Path.Combine(source, "programs", $"{id}.sh"))
+            .Replace("@NAME@", name, StringComparison.Ordinal)
+            .Replace("@VERSION@", version, StringComparison.Ordinal);
         return
         [
             PackedFile.Program($"bin/{id}", text),
             PackedFile.Plain($"share/icons/{id}.svg", Icon(id)),
-            PackedFile.Plain($"share/applications/{id}.desktop", $"[Desktop Entry]\nType=Application\nName={name}\nExec={id} %F\nIcon={id}\nTerminal=true\nCategories=Utility;\n"),
+            PackedFile.Plain(
+                $"share/applications/{id}.desktop",
+                $"[Desktop Entry]\nType=Application\nName={name}\nExec={id} %F\nIcon={id}\nTerminal=true\nCategories=Utility;\n"),
             PackedFile.Plain("README", $"{name} {version}\n"),
         ];
     }

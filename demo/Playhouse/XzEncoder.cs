@@ -27,5 +27,13 @@ public static unsafe partial class XzEncoder
 
     [LibraryImport("liblzma.so.5", EntryPoint = "lzma_easy_buffer_encode")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
-    private static partial int Encode(uint preset, int check, void* allocator, byte* input, nuint inputSize, byte* output, nuint* outputPosition, nuint outputSize);
+    private static partial int Encode(
+        uint preset,
+        int check,
+        void* allocator,
+        byte* input,
+        nuint inputSize,
+        byte* output,
+        nuint* outputPosition,
+        nuint outputSize);
 }

@@ -18,7 +18,8 @@ internal static class Program
         using var now = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
-        var parsed = AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
+        var parsed =
+            AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
         return await RunAsync(parsed, cancel, isFirst: true);
     }
 
@@ -27,11 +28,15 @@ internal static class Program
         try
         {
             if (AcrateCommand.Misuse(parsed) is { } misuse) throw misuse.ToException();
-            return await parsed.InvokeAsync(new InvocationConfiguration { EnableDefaultExceptionHandler = false, ProcessTerminationTimeout = null }, cancel.Token);
+            return await parsed.InvokeAsync(
+                new InvocationConfiguration { EnableDefaultExceptionHandler = false, ProcessTerminationTimeout = null },
+                cancel.Token);
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {
-            return Show(parsed, new Problem(ProblemCode.Interrupted, "stopped", "you interrupted the command", "nothing is half done; run it again when you like"));
+            return Show(parsed, new Problem(
+                ProblemCode.Interrupted, "stopped", "you interrupted the command",
+                "nothing is half done; run it again when you like"));
         }
         catch (RaisedRunEndedException raised)
         {
@@ -40,10 +45,12 @@ internal static class Program
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var damage = CatalogueCache.DiscardDamaged(fault);
-            if (damage is null || !isFirst || OutputStream.HasWritten || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
+            if (damage is null || !isFirst || OutputStream.HasWritten
+                || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
                 return Show(parsed, damage ?? IoProblems.Of(fault, "the command cannot be carried out"));
 
-            // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it begins once more, and
+            // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it
+            // begins once more, and
             // fetches what it needs.
             using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
         }
@@ -64,7 +71,8 @@ internal static class Program
         }
         catch (IOException)
         {
-            // Output cannot be written. Where that was the problem, standard error has been told; otherwise the exit code tells that there was one.
+            // Output cannot be written. Where that was the problem, standard error has been told; otherwise the exit code tells
+            // that there was one.
         }
 
         return ExitCodes.Of(problem.Code);

@@ -7,7 +7,8 @@ public sealed class CarryOverTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "scrim-paint@4.1.x", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
-        sandbox.Run("export", "-o", "a.bundle.toml", "--title", "paintframe-01").ShouldPrint(0, "Wrote 3 apps from 2 catalogues to ~/a.bundle.toml");
+        sandbox.Run("export", "-o", "a.bundle.toml", "--title", "paintframe-01")
+            .ShouldPrint(0, "Wrote 3 apps from 2 catalogues to ~/a.bundle.toml");
         sandbox.PublishLater();
         var before = Apps(sandbox);
 
@@ -51,8 +52,12 @@ public sealed class CarryOverTests
             """);
         var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]).Length;
         var shown = sandbox.Run("equip", "b.bundle.toml", "--dry-run").ShouldEnd(0).Out;
-        shown.Split('\n').Where(line => line.Length > 0).Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4))).ShouldBe([
-            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild", "install prompt-margin 2.0.0 house", "1 to upgrade ·", "space: 2.9 KiB of",
+        shown.Split('\n')
+            .Where(line => line.Length > 0)
+            .Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4)))
+            .ShouldBe([
+            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild",
+            "install prompt-margin 2.0.0 house", "1 to upgrade ·", "space: 2.9 KiB of",
         ]);
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");
@@ -63,7 +68,10 @@ public sealed class CarryOverTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "cue-ledger", "truss-tally", "--yes").ShouldEnd(0);
-        File.WriteAllText(sandbox["c.bundle.toml"], "# ask Ola\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not here\n\n[[apps]]\nreference = \"cue-ledger\"\nversion = \"1.4.0\" # old\n");
+        File.WriteAllText(
+            sandbox["c.bundle.toml"],
+            "# ask Ola\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not here\n\n[[apps]]\nreference = "
+                + "\"cue-ledger\"\nversion = \"1.4.0\" # old\n");
         sandbox.Run("export", "-o", "c.bundle.toml").ShouldFail(4, """
             acrate: c.bundle.toml is there already
               why: it may have been edited by hand
@@ -133,7 +141,10 @@ public sealed class CarryOverTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         var address = sandbox.Server.Address.ToString().TrimEnd('/');
-        File.WriteAllText(sandbox["g.bundle.toml"], $"bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"{address}{ending}\"\n[[apps]]\nreference = \"guild:cue-ledger\"\n");
+        File.WriteAllText(
+            sandbox["g.bundle.toml"],
+            $"bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"{address}{ending}\"\n[[apps]]\nreference = "
+                + $"\"guild:cue-ledger\"\n");
         sandbox.Run("equip", "g.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
         sandbox.Run("export", "--without-versions").Out.ShouldContain("location = \"http://guild/\"");
     }
@@ -151,7 +162,9 @@ public sealed class CarryOverTests
     public async Task A_catalogue_of_the_same_name_elsewhere_is_refused()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        File.WriteAllText(sandbox["f.bundle.toml"], "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n[[apps]]\nreference = \"guild:prompt-margin\"\n");
+        File.WriteAllText(
+            sandbox["f.bundle.toml"],
+            "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n[[apps]]\nreference = \"guild:prompt-margin\"\n");
         sandbox.Run("equip", "f.bundle.toml", "--yes").ShouldFail(4, """
             acrate: the catalogue guild is not the same here as in the bundle
               why: here it is at ~/guild, in the bundle at ~/house
@@ -159,6 +172,8 @@ public sealed class CarryOverTests
             """);
     }
 
-    private static string Apps(Sandbox sandbox) => string.Join('\n', sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
-        .Select(app => $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
+    private static string Apps(Sandbox sandbox) =>
+        string.Join('\n', sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
+        .Select(app =>
+            $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
 }

@@ -6,7 +6,9 @@ public sealed class CatalogueTests
     public async Task Build_publishes_the_same_bytes_and_refresh_asks_once()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldMatch("catalogue +apps +refreshed +location +title\nguild +10 +just now +http://guild/ +Theatre guild\n1 catalogue, in order of preference\n");
+        sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldMatch(
+            "catalogue +apps +refreshed +location +title\nguild +10 +just now +http://guild/ +Theatre guild\n1 catalogue, in "
+                + "order of preference\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
         sandbox.Server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));
@@ -40,7 +42,8 @@ public sealed class CatalogueTests
             """;
         sandbox.Run("catalogue", "build", "guild", "site").ShouldFail(5, faults);
         Directory.Exists(sandbox["site"]).ShouldBeFalse();
-        sandbox.Run("catalogue", "add", "guild", "guild").ShouldFail(5, faults.Replace("  next:", "  why: the catalogue has not been added\n  next:", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldFail(
+            5, faults.Replace("  next:", "  why: the catalogue has not been added\n  next:", StringComparison.Ordinal));
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldStartWith("No catalogue has been added.");
     }
 

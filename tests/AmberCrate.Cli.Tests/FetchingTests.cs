@@ -26,7 +26,8 @@ public sealed class FetchingTests
             """);
         sandbox.Tree("root").ShouldBeEmpty();
         foreach (var file in (string[])[Scrim, "cue-ledger-1.5.0.zip"]) sandbox.Server.Faults[file] = new ServerFault.Status(500);
-        sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain("1 to install · 772 B fetched already · no further rights needed\n");
+        sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain(
+            "1 to install · 772 B fetched already · no further rights needed\n");
         sandbox.Root = "other";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
@@ -37,11 +38,13 @@ public sealed class FetchingTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.Faults[Scrim] = new ServerFault.CutShort();
-        string.Join("|", sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(6).Stages).ShouldContain("1 of 1  waiting    scrim-paint 4.2.1, 1 s: the connection broke");
+        string.Join("|", sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(6).Stages)
+            .ShouldContain("1 of 1  waiting    scrim-paint 4.2.1, 1 s: the connection broke");
         sandbox.Server.Faults.Clear();
         var before = sandbox.Server.Requests.Count;
         sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
-        sandbox.Server.Requests.Skip(before).Single(request => request.Path.EndsWith(Scrim, StringComparison.Ordinal)).Status.ShouldBe(206);
+        sandbox.Server.Requests.Skip(before)
+            .Single(request => request.Path.EndsWith(Scrim, StringComparison.Ordinal)).Status.ShouldBe(206);
     }
 
     [Fact]
@@ -61,7 +64,8 @@ public sealed class FetchingTests
         accepted.Out.ShouldContain($"the file of sha256 {digest[..12]}… as you stated");
         sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain($"sha256 {digest}, which you stated");
         var installed = sandbox.Run("about", "scrim-paint", "--json").ShouldEnd(0).Json.GetProperty("installed");
-        (installed.GetProperty("sha256").GetString(), installed.GetProperty("sha256_stated").GetBoolean()).ShouldBe((digest, true));
+        (installed.GetProperty("sha256").GetString(), installed.GetProperty("sha256_stated").GetBoolean()).ShouldBe(
+            (digest, true));
     }
 
     [Fact]
@@ -69,8 +73,12 @@ public sealed class FetchingTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.Faults[Scrim] = new ServerFault.First(1, new ServerFault.Status(503));
-        var events = sandbox.Run("install", "scrim-paint", "--yes", "--json").ShouldEnd(0).Out.TrimEnd().Split('\n').Select(line => JsonDocument.Parse(line).RootElement).ToList();
-        events.Select(happened => happened.GetProperty("event").GetString() + (happened.TryGetProperty("stage", out var stage) ? " " + stage : "")).ShouldBe(
+        var events = sandbox.Run("install", "scrim-paint", "--yes", "--json").ShouldEnd(0).Out.TrimEnd()
+            .Split('\n')
+            .Select(line => JsonDocument.Parse(line).RootElement)
+            .ToList();
+        events.Select(happened => happened.GetProperty("event").GetString()
+            + (happened.TryGetProperty("stage", out var stage) ? " " + stage : "")).ShouldBe(
             ["plan", "begins", "stage fetching", "waits", "fetched", "stage unpacking", "stage placing", "item", "ends"]);
         events[3].GetProperty("why").GetString().ShouldBe("the server answers 503 Service Unavailable");
         events[0].GetProperty("space")[0].GetProperty("needed").GetInt64().ShouldBeGreaterThan(0);
@@ -79,9 +87,14 @@ public sealed class FetchingTests
 
     [Theory]
     [InlineData("--downloads", "0", "acrate: --downloads is \"0\"\n  why: expected a whole number from 1 to 64")]
-    [InlineData("--bandwidth", "quick", "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, MiB or GiB such as 1.5MiB, or unlimited")]
-    [InlineData("--expect", "scrim-paint=sha256:12", "acrate: --expect \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 hexadecimal digits")]
-    [InlineData("--pick", null, "acrate: there is no terminal on which to tick items\n  why: nothing has been changed\n  next: name what you want, or leave --pick out")]
+    [InlineData("--bandwidth", "quick",
+        "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, MiB or GiB such as 1.5MiB, or unlimited")]
+    [InlineData("--expect", "scrim-paint=sha256:12",
+        "acrate: --expect \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 "
+            + "hexadecimal digits")]
+    [InlineData("--pick", null,
+        "acrate: there is no terminal on which to tick items\n  why: nothing has been changed\n  next: name what you want, or "
+            + "leave --pick out")]
     public async Task What_cannot_be_used_is_said_at_once(string option, string? value, string error)
     {
         await using var sandbox = Sandbox.WithCatalogues();
@@ -93,7 +106,8 @@ public sealed class FetchingTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         var card = sandbox["guild", "truss-tally.appcard.toml"];
-        File.WriteAllText(card, File.ReadAllText(card).Replace("installed_size = ", "installed_size = 90000000000", StringComparison.Ordinal));
+        File.WriteAllText(
+            card, File.ReadAllText(card).Replace("installed_size = ", "installed_size = 90000000000", StringComparison.Ordinal));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         var refused = sandbox.Run("install", "truss-tally", "--yes");
         refused.ExitCode.ShouldBe(9);
@@ -105,7 +119,8 @@ public sealed class FetchingTests
     public async Task Five_thousand_references_are_judged_as_a_whole()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        File.WriteAllLines(sandbox["list"], Enumerable.Range(0, 5000).Select(number => number % 2 == 0 ? "scrim-paint" : $"lamp-{number}"));
+        File.WriteAllLines(
+            sandbox["list"], Enumerable.Range(0, 5000).Select(number => number % 2 == 0 ? "scrim-paint" : $"lamp-{number}"));
         var refused = sandbox.Run("install", "--list-file", "list", "--yes");
         refused.ExitCode.ShouldBe(3);
         refused.Error.ShouldStartWith("acrate: 2500 of the names cannot be used\n");

@@ -64,7 +64,8 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     {
         var found = _sandbox.Run("search", words, "--json").ShouldEnd(0).Json.GetProperty("results")[0];
         (found.GetProperty("id").GetString(), found.GetProperty("guess").GetBoolean()).ShouldBe((expected, true));
-        _sandbox.Run("search", words).ShouldEnd(0).Out.ShouldStartWith($"Nothing matches \"{words}\" as it is spelled; these are guesses.\n");
+        _sandbox.Run("search", words).ShouldEnd(0).Out.ShouldStartWith(
+            $"Nothing matches \"{words}\" as it is spelled; these are guesses.\n");
     }
 
     [Theory]
@@ -75,11 +76,13 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     [InlineData("cue-ledger", "--installed")]
     [InlineData("flyrope-terminal", "--kind", "console", "--not-installed", "--reviewed", "--catalogue", "guild")]
     [InlineData("thundersheet dimmer-desk", "sound", "--not-installed", "--catalogue", "guild")]
-    [InlineData("flyrope-terminal cue-ledger", "--kind", "console", "--sort", "name", "--catalogue", "guild", "--reviewed", "--limit", "9", "~reverse")]
+    [InlineData("flyrope-terminal cue-ledger", "--kind", "console", "--sort", "name", "--catalogue", "guild", "--reviewed",
+        "--limit", "9", "~reverse")]
     [InlineData("trapdoor-carry thundersheet", "--category", "network", "--sort", "newest", "~or-sound")]
     public void Filters_narrow_and_list(string expected, params string[] arguments)
     {
-        var ids = _sandbox.Run(["search", "--json", .. arguments.Where(argument => argument[0] != '~')]).ShouldEnd(0).Json.GetProperty("results")
+        var ids = _sandbox.Run(["search", "--json", .. arguments.Where(argument => argument[0] != '~')]).ShouldEnd(0).Json
+            .GetProperty("results")
             .EnumerateArray().Select(result => result.GetProperty("id").GetString()!).ToList();
         var wanted = expected.Split(' ');
         if (arguments[^1] == "~reverse") ids.ShouldBe(wanted.Reverse());
@@ -90,8 +93,10 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     [Fact]
     public void Newest_first_goes_by_the_newest_release()
     {
-        var dates = _sandbox.Run("search", "--reviewed", "--sort", "newest", "--json").ShouldEnd(0).Json.GetProperty("results").EnumerateArray()
-            .Select(result => _sandbox.Run("about", result.GetProperty("id").GetString()!, "--json").Json.GetProperty("card").GetProperty("releases")[0].GetProperty("date").GetString()!).ToList();
+        var dates = _sandbox.Run("search", "--reviewed", "--sort", "newest", "--json").ShouldEnd(0).Json.GetProperty("results")
+            .EnumerateArray()
+            .Select(result => _sandbox.Run("about", result.GetProperty("id").GetString()!, "--json").Json.GetProperty("card")
+                .GetProperty("releases")[0].GetProperty("date").GetString()!).ToList();
         dates.Count.ShouldBeGreaterThan(5);
         dates.ShouldBe(dates.OrderDescending(StringComparer.Ordinal));
     }
@@ -144,9 +149,13 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     public async Task About_tells_everything_on_the_card()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        var sha256 = File.ReadLines(sandbox["guild", "scrim-paint.appcard.toml"]).Last(line => line.StartsWith("sha256", StringComparison.Ordinal)).Split('"')[1];
+        var sha256 = File.ReadLines(sandbox["guild", "scrim-paint.appcard.toml"])
+            .Last(line => line.StartsWith("sha256", StringComparison.Ordinal))
+            .Split('"')[1];
         var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.2.1.tar.xz"]).Length;
-        var unpacked = File.ReadLines(sandbox["guild", "scrim-paint.appcard.toml"]).Last(line => line.StartsWith("installed_size", StringComparison.Ordinal)).Split(' ')[2];
+        var unpacked = File.ReadLines(sandbox["guild", "scrim-paint.appcard.toml"])
+            .Last(line => line.StartsWith("installed_size", StringComparison.Ordinal))
+            .Split(' ')[2];
         sandbox.Run("about", "Scrim Paint").ShouldPrint(0, $"""
             Scrim Paint  scrim-paint
             Paint backdrops and gauzes to scale
@@ -199,15 +208,18 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
             On this machine scrim-paint@4.1.2 would be
             """);
         about.ShouldEndWith("next: acrate install guild:scrim-paint@4.1.x\n");
-        _sandbox.Run("about", "backcloth-render").ShouldEnd(0).Out.ShouldContain("stable  4.0.0   2026-06-15  Cold light.\nlts     3.6.4   2026-02-28");
+        _sandbox.Run("about", "backcloth-render").ShouldEnd(0).Out.ShouldContain(
+            "stable  4.0.0   2026-06-15  Cold light.\nlts     3.6.4   2026-02-28");
     }
 
     [Fact]
     public void Several_apps_are_shown_side_by_side()
     {
         var lines = _sandbox.Run("about", "dimmer-desk", "Seatmap Teller").ShouldEnd(0).Out.Split('\n');
-        lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).ShouldBe(["dimmer-desk", "seatmap-teller"]);
-        Row("attention").ShouldBe(["the machine must be started again", "it opens a window that wants an answer; terms of a licence must be accepted"]);
+        lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .ShouldBe(["dimmer-desk", "seatmap-teller"]);
+        Row("attention").ShouldBe(
+            ["the machine must be started again", "it opens a window that wants an answer; terms of a licence must be accepted"]);
         Row("licence key").ShouldBe(["not needed", "needed"]);
         Row("catalogue").ShouldBe(["guild", "house"]);
         Row("next").ShouldBe(["acrate install dimmer-desk", "acrate install seatmap-teller"]);
@@ -220,7 +232,10 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
                 seatmap-teller  Seatmap Teller: Seat plans for the box office
             """);
 
-        string[] Row(string name) => lines.Single(line => line.StartsWith(name + "  ", StringComparison.Ordinal))[name.Length..].Split("  ", StringSplitOptions.RemoveEmptyEntries).Select(cell => cell.Trim()).ToArray();
+        string[] Row(string name) => lines.Single(line => line.StartsWith(name + "  ", StringComparison.Ordinal))[name.Length..]
+            .Split("  ", StringSplitOptions.RemoveEmptyEntries)
+            .Select(cell => cell.Trim())
+            .ToArray();
     }
 
     [Fact]
@@ -229,11 +244,15 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
         var about = sandbox.Run("about", "truss-tally").ShouldEnd(0).Out;
-        about.ShouldContain("  homepage     not supplied\n  licence      not supplied\n  sign-in      not supplied\n  licence key  not supplied\n  attention    not supplied\n  categories   Utility\n");
+        about.ShouldContain(
+            "  homepage     not supplied\n  licence      not supplied\n  sign-in      not supplied\n  licence key  not "
+                + "supplied\n  attention    not supplied\n  categories   Utility\n");
         about.ShouldContain("  review       unreviewed\n");
         about.ShouldContain("stable  0.3     2026-07-19  installed        not supplied\n");
         about.ShouldContain("Installed is 0.3\n");
-        about.ShouldContain("  asked for    the newest\n  place        ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n  placed       ~/root/.local/bin/truss-tally\n");
+        about.ShouldContain(
+            "  asked for    the newest\n  place        ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n  placed     "
+                + "  ~/root/.local/bin/truss-tally\n");
         var json = sandbox.Run("about", "truss-tally", "--json").ShouldEnd(0).Json;
         json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("0.3");
         json.GetProperty("card").GetProperty("releases").GetArrayLength().ShouldBe(1);
@@ -244,7 +263,9 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
     {
         await using var sandbox = new Sandbox();
         var card = sandbox["house", "wardrobe-index.appcard.toml"];
-        File.WriteAllText(card, File.ReadAllText(card).Replace("summary = \"Costumes by size", "summary = \"\\u001b[2J\\u202Eevil\\u0007 Costumes by size", StringComparison.Ordinal));
+        File.WriteAllText(card, File.ReadAllText(card).Replace(
+            "summary = \"Costumes by size", "summary = \"\\u001b[2J\\u202Eevil\\u0007 Costumes by size",
+            StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
         var shown = sandbox.Run("search", "costumes").ShouldEnd(0).Out;
         shown.ShouldContain("Wardrobe Index: <001B>[2J<202E>evil<0007> Costumes by size");

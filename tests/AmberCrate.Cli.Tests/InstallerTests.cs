@@ -25,17 +25,23 @@ public sealed class InstallerTests
         await using var sandbox = WithInstaller();
         var put = sandbox.Run("install", "truss-tally", "--yes", "--to-installer", "truss-tally=restart").ShouldEnd(0);
         put.Out.ShouldContain("to its installer: restart\n");
-        put.Out.ShouldContain("runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
+        put.Out.ShouldContain(
+            "runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
         put.Out.ShouldContain("attention  truss-tally: its installer says that the machine must be started again\n");
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
-        log.ShouldContain($"home {sandbox["root"]}/.cache/amber-crate/installer-truss-tally/home, path /usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin\n");
+        log.ShouldContain(
+            $"home {sandbox["root"]}/.cache/amber-crate/installer-truss-tally/home, path "
+                + $"/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin\n");
         Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
         sandbox.Run("export", "-o", "all.bundle.toml").ShouldEnd(0);
         File.ReadAllText(sandbox["all.bundle.toml"]).ShouldContain("to_installer = [\"restart\"]\n");
         sandbox.Root = "second";
         sandbox.Run("equip", "all.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("must be started again");
-        sandbox.Run("install", "gantry-plot", "--dry-run", "--to-installer", "gantry-plot=x").ShouldFail(2, "acrate: --to-installer names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  next: name an app that the plan puts on by an installer, by its id");
+        sandbox.Run("install", "gantry-plot", "--dry-run", "--to-installer", "gantry-plot=x").ShouldFail(
+            2,
+            "acrate: --to-installer names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  next: "
+                + "name an app that the plan puts on by an installer, by its id");
     }
 
     [Theory]
@@ -61,7 +67,8 @@ public sealed class InstallerTests
         string[] install = ["install", "truss-tally", "--yes", "--to-installer", "truss-tally=hang"];
         using (var cut = sandbox.Start(install))
         {
-            for (var tries = 0; tries < 600 && Mine(sandbox).Count == 0; tries++) await Task.Delay(20, TestContext.Current.CancellationToken);
+            for (var tries = 0; tries < 600 && Mine(sandbox).Count == 0; tries++)
+                await Task.Delay(20, TestContext.Current.CancellationToken);
             cut.Kill();
             sandbox.Finish(cut, install);
         }
@@ -86,14 +93,18 @@ public sealed class InstallerTests
 
     [Theory]
     [InlineData("[\"--version\"]", "Gantry Plot {version}", null)]
-    [InlineData("[\"--version\"]", "Gantry Plot 9", "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last words: Gantry Plot 2.1.0")]
+    [InlineData("[\"--version\"]", "Gantry Plot 9",
+        "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last words: Gantry Plot 2.1.0")]
     public async Task An_app_is_started_once_where_its_card_says_so(string arguments, string output, string? why)
     {
         await using var sandbox = new Sandbox();
         var card = sandbox["guild", "gantry-plot.appcard.toml"];
         var text = File.ReadAllText(card);
         var at = text.IndexOf("[[place.", StringComparison.Ordinal);
-        File.WriteAllText(card, $"{text[..at]}[place.check]\ncommand = \"gantry-plot\"\narguments = {arguments}\noutput = \"{output}\"\n\n{text[at..]}");
+        File.WriteAllText(
+            card,
+            $"{text[..at]}[place.check]\ncommand = \"gantry-plot\"\narguments = {arguments}\noutput = "
+                + $"\"{output}\"\n\n{text[at..]}");
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         var put = sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(why is null ? 0 : 5);
         put.Out.ShouldContain("started once, to see whether it works: gantry-plot --");
@@ -108,17 +119,25 @@ public sealed class InstallerTests
         var sandbox = new Sandbox();
         sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(Script), "installer");
         var card = sandbox["guild", "truss-tally.appcard.toml"];
-        File.WriteAllText(card, File.ReadAllText(card).Replace("form = \"installer\"", "form = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart = [3], seconds = 2 }", StringComparison.Ordinal));
+        File.WriteAllText(card, File.ReadAllText(card).Replace(
+            "form = \"installer\"",
+            "form = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart = [3], seconds = 2 }",
+            StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         return sandbox;
     }
 
-    /// <summary>The processes that have their home below the sandbox, as several looks have found them: one that is just becoming another program cannot be seen.</summary>
-    private static List<string> Mine(Sandbox sandbox) => [.. Enumerable.Range(0, 10).SelectMany(_ => Directory.EnumerateDirectories("/proc")).Where(process =>
+    /// <summary>
+    /// The processes that have their home below the sandbox, as several looks have found them: one that is just becoming another
+    /// program cannot be seen.
+    /// </summary>
+    private static List<string> Mine(Sandbox sandbox) =>
+        [.. Enumerable.Range(0, 10).SelectMany(_ => Directory.EnumerateDirectories("/proc")).Where(process =>
     {
         try
         {
-            return File.ReadAllText(Path.Combine(process, "environ")).Contains($"HOME={sandbox["root"]}/", StringComparison.Ordinal);
+            return File.ReadAllText(Path.Combine(process, "environ"))
+                .Contains($"HOME={sandbox["root"]}/", StringComparison.Ordinal);
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
         {

@@ -26,7 +26,8 @@ public sealed class KeepCurrentTests
             scrim-paint  4.2.1    4.2.2  @4.2.x     guild      desktop app  Scrim Paint
             1 app, 1 outdated · catalogues refreshed just now
             """);
-        sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 of 1  done       cue-ledger 1.6.0\n1 done, 1 unchanged.\n");
+        sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith(
+            "1 of 1  done       cue-ledger 1.6.0\n1 done, 1 unchanged.\n");
         sandbox.Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldEndWith("2 done.\n");
         sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.2\n");
         sandbox.Run("due").ShouldPrint(0, """
@@ -39,7 +40,8 @@ public sealed class KeepCurrentTests
             Nothing to do: 1 pinned.
             """);
         var due = sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0];
-        (due.GetProperty("state").GetString(), due.GetProperty("beyond").GetString(), due.GetProperty("days_behind").GetInt32()).ShouldBe(("pinned", "5.0.0", 6));
+        (due.GetProperty("state").GetString(), due.GetProperty("beyond")
+            .GetString(), due.GetProperty("days_behind").GetInt32()).ShouldBe(("pinned", "5.0.0", 6));
     }
 
     [Fact]
@@ -50,7 +52,10 @@ public sealed class KeepCurrentTests
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh", "guild").ShouldEnd(0);
         sandbox.Run("upgrade", "--yes").ShouldEnd(0);
-        Directory.GetDirectories(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).Select(Path.GetFileName).Order().ShouldBe(["1.5.0+any", "1.6.0+any"]);
+        Directory.GetDirectories(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"])
+            .Select(Path.GetFileName)
+            .Order()
+            .ShouldBe(["1.5.0+any", "1.6.0+any"]);
     }
 
     [Fact]
@@ -70,7 +75,8 @@ public sealed class KeepCurrentTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
-        sandbox.Run("catalogue", "drop", "guild").ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
+        sandbox.Run("catalogue", "drop", "guild")
+            .ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
         sandbox.Run("due").ShouldPrint(0, """
             app         installed  catalogue  remark
             cue-ledger  1.5.0      guild      its catalogue is not here any more
@@ -78,8 +84,13 @@ public sealed class KeepCurrentTests
             """);
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
         sandbox.Run("upgrade", "cue-ledger", "--yes").ExitCode.ShouldBe(3);
-        sandbox.Run("about", "Cue Ledger").ShouldEnd(0).Out.ShouldStartWith("Cue Ledger  cue-ledger\nNo catalogue offers it: it came from guild, and the catalogue guild is not here any more.\n\nInstalled is 1.5.0\n");
-        sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("1.5.0");
+        sandbox.Run("about", "Cue Ledger").ShouldEnd(0).Out.ShouldStartWith(
+            "Cue Ledger  cue-ledger\nNo catalogue offers it: it came from guild, and the catalogue guild is not here any "
+                + "more.\n\nInstalled is 1.5.0\n");
+        sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("installed")
+            .GetProperty("version")
+            .GetString()
+            .ShouldBe("1.5.0");
         sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
     }
 }

@@ -12,7 +12,8 @@ public sealed class LeftOverTests
         sandbox.Run("retry").ShouldPrint(0, "No run has left anything.");
         sandbox.Server.Faults["cue-ledger-1.5.0.zip"] = new AmberCrate.Playhouse.ServerFault.Status(404);
         sandbox.Run("install", "gantry-plot", "cue-ledger@1.x", "--yes").ShouldEnd(1);
-        File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "cue-ledger.log"]).ShouldContain("ends: failed");
+        File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "cue-ledger.log"])
+            .ShouldContain("ends: failed");
         sandbox.Run("retry", "--yes").ShouldEnd(6).Out.ShouldContain("next: acrate retry 2\n");
         sandbox.Server.Faults.Clear();
         var retried = sandbox.Run("retry", "1", "--yes").ShouldEnd(0);
@@ -21,16 +22,22 @@ public sealed class LeftOverTests
         retried.Out.ShouldNotContain("gantry-plot 2.1.0");
         sandbox.Run("retry", "3").ShouldPrint(0, "Run 3 has left nothing.");
         sandbox.Run("retry", "99").ShouldFail(3, "acrate: there is no run 99 on record");
-        sandbox.Run("retry", "first").ShouldFail(2, "acrate: \"first\" is not the number of a run\n  why: expected a whole number from 1\n  next: the end of a run names it");
+        sandbox.Run("retry", "first").ShouldFail(
+            2,
+            "acrate: \"first\" is not the number of a run\n  why: expected a whole number from 1\n  next: the end of a run "
+                + "names it");
     }
 
     [Fact]
     public async Task What_was_said_about_a_file_need_not_be_said_again()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        var (changed, scrim) = (File.ReadAllBytes(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]), "scrim-paint-4.2.1.tar.xz");
+        var (changed, scrim) =
+            (File.ReadAllBytes(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]), "scrim-paint-4.2.1.tar.xz");
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.Status(404);
-        sandbox.Run("install", "scrim-paint", "--yes", "--expect", $"scrim-paint=sha256:{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(changed))}").ShouldEnd(6);
+        sandbox.Run(
+            "install", "scrim-paint", "--yes", "--expect",
+            $"scrim-paint=sha256:{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(changed))}").ShouldEnd(6);
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.OtherFile(changed);
         var retried = sandbox.Run("retry", "--yes").ShouldEnd(0);
         retried.Out.ShouldContain("as you stated");
@@ -46,7 +53,9 @@ public sealed class LeftOverTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
 
         // A program of its own on the shelf, which waits: what counts is where the executable lies.
-        var program = Path.Combine(Directory.GetDirectories(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).Single(), "bin", "waits");
+        var program = Path.Combine(
+            Directory.GetDirectories(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).Single(), "bin",
+            "waits");
         File.Copy("/bin/sleep", program);
         using (var open = Process.Start(program, "60"))
         {
@@ -61,7 +70,8 @@ public sealed class LeftOverTests
             sandbox.Run("upgrade", "cue-ledger", "--yes", "--even-open").ShouldEnd(0);
             sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.6.0\n");
             File.Exists(program).ShouldBeTrue("the old version stays on the shelf");
-            sandbox.Run("uninstall", "cue-ledger", "--yes", "--even-open").ShouldEnd(0).Out.ShouldContain("attention  cue-ledger: cue-ledger is still open; its files stay until a later run finds it closed\n");
+            sandbox.Run("uninstall", "cue-ledger", "--yes", "--even-open").ShouldEnd(0).Out.ShouldContain(
+                "attention  cue-ledger: cue-ledger is still open; its files stay until a later run finds it closed\n");
             File.Exists(program).ShouldBeTrue();
             sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
             File.Exists(program).ShouldBeTrue("it is still open");
@@ -82,7 +92,9 @@ public sealed class LeftOverTests
         File.AppendAllText(entry, "Hidden=true\n");
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
-        const string Word = "attention  gantry-plot: ~/root/.local/share/applications/gantry-plot.desktop was changed by hand and has been left as it is\n";
+        const string Word =
+            "attention  gantry-plot: ~/root/.local/share/applications/gantry-plot.desktop was changed by hand and has been "
+                + "left as it is\n";
         sandbox.Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldContain(Word);
         File.ReadAllText(entry).ShouldEndWith("Hidden=true\n");
         sandbox.Run("uninstall", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(Word);
@@ -95,7 +107,8 @@ public sealed class LeftOverTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Variables["PATH"] = "/usr/bin";
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldEndWith(
-            "not on PATH: ~/root/.local/bin; start cue-ledger as ~/root/.local/bin/cue-ledger\nnext: add to ~/.profile, and sign in again: export PATH=\"~/root/.local/bin:$PATH\"\n");
+            "not on PATH: ~/root/.local/bin; start cue-ledger as ~/root/.local/bin/cue-ledger\nnext: add to ~/.profile, and "
+                + "sign in again: export PATH=\"~/root/.local/bin:$PATH\"\n");
     }
 
     [Fact]
@@ -105,15 +118,20 @@ public sealed class LeftOverTests
         Directory.CreateDirectory(sandbox["programs"]);
         foreach (var (name, end) in new[] { ("update-desktop-database", 0), ("gtk-update-icon-cache", 3) })
         {
-            File.WriteAllText(sandbox["programs", name], $"#!/bin/sh\necho \"{name} $*\" >> '{sandbox["told"]}'\necho trouble >&2\nexit {end}\n");
+            File.WriteAllText(
+                sandbox["programs", name],
+                $"#!/bin/sh\necho \"{name} $*\" >> '{sandbox["told"]}'\necho trouble >&2\nexit {end}\n");
             File.SetUnixFileMode(sandbox["programs", name], UnixFileMode.UserRead | UnixFileMode.UserExecute);
         }
 
         var run = sandbox.Run("install", "gantry-plot", "scrim-paint", "--yes").ShouldEnd(0);
         run.Out.ShouldContain("afterwards: update-desktop-database, gtk-update-icon-cache\n");
         var data = sandbox["root", ".local", "share"];
-        File.ReadAllLines(sandbox["told"]).ShouldBe([$"update-desktop-database -q {data}/applications", $"gtk-update-icon-cache -q -t -f {data}/icons/hicolor"]);
-        File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "run.log"]).ShouldContain("gtk-update-icon-cache: ended with 3: trouble\n");
+        File.ReadAllLines(sandbox["told"])
+            .ShouldBe(
+                [$"update-desktop-database -q {data}/applications", $"gtk-update-icon-cache -q -t -f {data}/icons/hicolor"]);
+        File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "run.log"])
+            .ShouldContain("gtk-update-icon-cache: ended with 3: trouble\n");
         sandbox.Run("install", "flyrope-terminal", "--dry-run").ShouldEnd(0).Out.ShouldNotContain("update-mime-database");
     }
 
@@ -124,11 +142,13 @@ public sealed class LeftOverTests
         sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new AmberCrate.Playhouse.ServerFault.Stall();
         sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "4";
         using var first = sandbox.Start("install", "scrim-paint", "--yes");
-        while (sandbox.Server.Requests.All(request => !request.Path.Contains("scrim-paint-4", StringComparison.Ordinal))) await Task.Delay(20, TestContext.Current.CancellationToken);
+        while (sandbox.Server.Requests.All(request => !request.Path.Contains("scrim-paint-4", StringComparison.Ordinal)))
+            await Task.Delay(20, TestContext.Current.CancellationToken);
         sandbox.Run("install", "cue-ledger", "--yes", "--wait", "0").ExitCode.ShouldBe(8);
         first.Kill(entireProcessTree: false);
         using var second = sandbox.Start("install", "cue-ledger", "--yes", "--wait", "60");
         sandbox.Finish(second).ShouldEnd(0);
-        sandbox.Run("install", "cue-ledger", "--yes", "--wait", "soon").ShouldFail(2, "acrate: --wait is \"soon\"\n  why: expected a number of seconds from 0 to 86400");
+        sandbox.Run("install", "cue-ledger", "--yes", "--wait", "soon")
+            .ShouldFail(2, "acrate: --wait is \"soon\"\n  why: expected a number of seconds from 0 to 86400");
     }
 }

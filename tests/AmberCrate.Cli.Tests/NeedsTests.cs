@@ -6,7 +6,8 @@ public sealed class NeedsTests
     public async Task What_an_app_needs_is_shown_comes_along_and_stays_while_it_is_needed()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  needs        batten-runtime@1..2\n  comes along  batten-runtime 1.2.0, ");
+        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain(
+            "  needs        batten-runtime@1..2\n  comes along  batten-runtime 1.2.0, ");
         sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0).Out.ShouldContain("needed by trapdoor-carry");
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
         sandbox.Run("uninstall", "batten-runtime", "--yes").ShouldFail(4, """

@@ -19,7 +19,8 @@ public sealed class PrivateCatalogueTests
         var file = sandbox["root", ".config", "amber-crate", "credentials.toml"];
         File.WriteAllText(file, $"credentials = 1\n\n[guild]\ntoken = \"{Token}\"\n");
         File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.OtherRead);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(4).Out.ShouldContain("chmod 600 ~/root/.config/amber-crate/credentials.toml");
+        sandbox.Run("catalogue", "refresh").ShouldEnd(4).Out.ShouldContain(
+            "chmod 600 ~/root/.config/amber-crate/credentials.toml");
         File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite);
         var shown = sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out
             + sandbox.Run("catalogue", "list", "--json").ShouldEnd(0).Out
@@ -27,7 +28,8 @@ public sealed class PrivateCatalogueTests
             + sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0).Out
             + sandbox.Run("export").ShouldEnd(0).Out;
         shown.ShouldNotContain(Token);
-        foreach (var written in Directory.EnumerateFiles(sandbox["root"], "*", SearchOption.AllDirectories).Where(path => path != file))
+        foreach (var written in Directory.EnumerateFiles(sandbox["root"], "*", SearchOption.AllDirectories)
+            .Where(path => path != file))
             System.Text.Encoding.Latin1.GetString(File.ReadAllBytes(written)).ShouldNotContain(Token);
     }
 

@@ -12,7 +12,8 @@ public sealed class PutOnTests
     public async Task Install_puts_every_form_in_place()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "gantry-plot", "scrim-paint@4.2.x", "cue-ledger", "dimmer-desk", "seatmap-teller", "--yes").ShouldEnd(0).Out.ShouldEndWith("""
+        sandbox.Run("install", "gantry-plot", "scrim-paint@4.2.x", "cue-ledger", "dimmer-desk", "seatmap-teller", "--yes")
+            .ShouldEnd(0).Out.ShouldEndWith("""
             1 of 5  done       gantry-plot 2.1.0
             2 of 5  done       scrim-paint 4.2.1
             3 of 5  done       cue-ledger 1.5.0
@@ -32,8 +33,10 @@ public sealed class PutOnTests
             ".local/bin/gantry-plot -> ../share/amber-crate/front/gantry-plot/bin/gantry-plot",
             ".local/bin/scrim-paint -> ../share/amber-crate/front/scrim-paint/bin/scrim-paint",
             ".local/bin/seatmap-teller -> ../share/amber-crate/front/seatmap-teller/seatmap-teller",
-            .. Front("cue-ledger", "1.5.0"), .. Front("dimmer-desk", "0.9.0"), .. Front("gantry-plot", "2.1.0"), .. Front("scrim-paint", "4.2.1"), .. Front("seatmap-teller", "3.1.0"),
-            .. Shelf("cue-ledger", "1.5.0"), .. Shelf("dimmer-desk", "0.9.0"), .. Shelf("gantry-plot", "2.1.0"), .. Shelf("scrim-paint", "4.2.1"),
+            .. Front("cue-ledger", "1.5.0"), .. Front("dimmer-desk", "0.9.0"), .. Front("gantry-plot", "2.1.0"),
+            .. Front("scrim-paint", "4.2.1"), .. Front("seatmap-teller", "3.1.0"),
+            .. Shelf("cue-ledger", "1.5.0"), .. Shelf("dimmer-desk", "0.9.0"), .. Shelf("gantry-plot", "2.1.0"),
+            .. Shelf("scrim-paint", "4.2.1"),
             ".local/share/amber-crate/shelf/seatmap-teller/3.1.0+any/seatmap-teller",
             ".local/share/applications/dimmer-desk.desktop",
             ".local/share/applications/gantry-plot.desktop",
@@ -56,11 +59,14 @@ public sealed class PutOnTests
             Terminal=false
 
             """);
-        File.ReadAllText(sandbox["root", ".local", "share", "applications", "scrim-paint.desktop"]).ShouldContain($"Exec={sandbox["root"]}/.local/bin/scrim-paint %F\nTerminal=true\n");
+        File.ReadAllText(sandbox["root", ".local", "share", "applications", "scrim-paint.desktop"])
+            .ShouldContain($"Exec={sandbox["root"]}/.local/bin/scrim-paint %F\nTerminal=true\n");
 
-        static string[] Front(string app, string version) => [$".local/share/amber-crate/front/{app} -> ../shelf/{app}/{version}+any"];
+        static string[] Front(string app, string version) =>
+            [$".local/share/amber-crate/front/{app} -> ../shelf/{app}/{version}+any"];
         static IEnumerable<string> Shelf(string app, string version) =>
-            new[] { "README", $"bin/{app}", $"share/applications/{app}.desktop", $"share/icons/{app}.svg" }.Select(file => $".local/share/amber-crate/shelf/{app}/{version}+any/{file}");
+            new[] { "README", $"bin/{app}", $"share/applications/{app}.desktop", $"share/icons/{app}.svg" }.Select(
+                file => $".local/share/amber-crate/shelf/{app}/{version}+any/{file}");
     }
 
     [Fact]
@@ -133,7 +139,8 @@ public sealed class PutOnTests
     {
         await using var sandbox = new Sandbox();
         var card = sandbox["guild", "truss-tally.appcard.toml"];
-        File.WriteAllText(card, File.ReadAllText(card).Replace("name = \"Truss Tally\"", "name = \"Scrim Paint\"", StringComparison.Ordinal));
+        File.WriteAllText(
+            card, File.ReadAllText(card).Replace("name = \"Truss Tally\"", "name = \"Scrim Paint\"", StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         sandbox.Run("install", "Scrim Paint", "--yes").ShouldFail(3, """
             acrate: "Scrim Paint" fits more than one app
@@ -177,7 +184,9 @@ public sealed class PutOnTests
         var result = sandbox.Run("install", "gantry-plot", "cue-ledger", "--yes", "--json");
         result.ShouldEnd(1);
         result.Json.GetProperty("exit_code").GetInt32().ShouldBe(1);
-        result.Json.GetProperty("items").EnumerateArray().Select(item => $"{item.GetProperty("id")} {item.GetProperty("to")} {item.GetProperty("outcome")}")
+        result.Json.GetProperty("items")
+            .EnumerateArray()
+            .Select(item => $"{item.GetProperty("id")} {item.GetProperty("to")} {item.GetProperty("outcome")}")
             .ShouldBe(["gantry-plot 2.1.0 done", "cue-ledger 1.5.0 failed"]);
         var error = sandbox.Run("install", "nothing-like-it", "--json");
         error.Json.GetProperty("error").GetProperty("code").GetString().ShouldBe("nothing-matched");

@@ -35,7 +35,9 @@ public sealed partial class RaisingTests : IAsyncDisposable
         if (way.Length > 0) LetSudo("exit 99");
         var (ended, output) = RunAsUser(way, terminal: false, "install", "--everyone", "scrim-paint");
         ended.ShouldBe(7, output);
-        output.ShouldContain($"~/root/var/lib/amber-crate cannot be written\n  why: {why}; nothing has been changed\n  next: {how}~/built/acrate install --everyone scrim-paint --yes --root ~/root\n");
+        output.ShouldContain(
+            $"~/root/var/lib/amber-crate cannot be written\n  why: {why}; nothing has been changed\n  next: "
+                + $"{how}~/built/acrate install --everyone scrim-paint --yes --root ~/root\n");
         output.ShouldNotContain("plan ");
     }
 
@@ -75,22 +77,31 @@ public sealed partial class RaisingTests : IAsyncDisposable
         Do("chmod", "-R", "a-w", _sandbox["root"]);
         var (ended, output) = RunAsUser("none", terminal: false, "list", "--everyone");
         ended.ShouldBe(0, output);
-        output.ShouldContain("note: ~/root/var/cache/amber-crate/catalogues.db is damaged or of another version of acrate, and with these rights it cannot be made anew: nothing is known of these catalogues until acrate catalogue refresh --everyone\n");
+        output.ShouldContain(
+            "note: ~/root/var/cache/amber-crate/catalogues.db is damaged or of another version of acrate, and with these "
+                + "rights it cannot be made anew: nothing is known of these catalogues until acrate catalogue refresh "
+                + "--everyone\n");
         RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(3);
     }
 
     [Fact]
     public void The_very_plan_that_was_shown_is_carried_out_with_more_rights_after_one_question()
     {
-        LetSudo($"echo \"$@\" >> {_sandbox["asked"]}", "while [ \"$1\" != -- ]; do shift; done", "shift", $"/bin/chmod -R u+w {_sandbox["root"]}", "exec \"$@\"");
+        LetSudo(
+            $"echo \"$@\" >> {_sandbox["asked"]}", "while [ \"$1\" != -- ]; do shift; done", "shift",
+            $"/bin/chmod -R u+w {_sandbox["root"]}", "exec \"$@\"");
         var (ended, output) = RunAsUser("", terminal: true, "install", "--everyone", "scrim-paint", "gantry-plot");
         ended.ShouldBe(0, output);
         Question().Count(output).ShouldBe(1, output);
         output.ShouldContain("takes root's rights, by sudo\n");
         output.ShouldContain("2 done.\n");
-        Regex.Count(output, "^install ", RegexOptions.Multiline | RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1)).ShouldBe(2, output);
-        var asked = File.ReadAllLines(_sandbox["asked"]).ShouldHaveSingleItem().Replace(_sandbox.Folder, "~", StringComparison.Ordinal);
-        asked.ShouldMatch("^--preserve-env=ACRATE_TOKEN_GUILD -- ~/built/acrate install --everyone scrim-paint gantry-plot --yes --as-shown sha256:[0-9a-f]{64} --root ~/root$");
+        Regex.Count(output, "^install ", RegexOptions.Multiline | RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1))
+            .ShouldBe(2, output);
+        var asked =
+            File.ReadAllLines(_sandbox["asked"]).ShouldHaveSingleItem().Replace(_sandbox.Folder, "~", StringComparison.Ordinal);
+        asked.ShouldMatch(
+            "^--preserve-env=ACRATE_TOKEN_GUILD -- ~/built/acrate install --everyone scrim-paint gantry-plot --yes --as-shown "
+                + "sha256:[0-9a-f]{64} --root ~/root$");
         _sandbox.Run("list", "--everyone", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
     }
 
@@ -100,9 +111,11 @@ public sealed partial class RaisingTests : IAsyncDisposable
         LetSudo("exit 1");
         var (ended, output) = RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild");
         ended.ShouldBe(7, output);
-        output.ShouldContain("acrate: sudo has not let acrate run with more rights\n  why: it ended with 1; nothing has been changed\n");
+        output.ShouldContain(
+            "acrate: sudo has not let acrate run with more rights\n  why: it ended with 1; nothing has been changed\n");
         LetSudo("exit 3");
-        RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild").Ended.ShouldBe(3, "what the program ended with is passed on");
+        RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild").Ended.ShouldBe(
+            3, "what the program ended with is passed on");
     }
 
     [Fact]
@@ -154,19 +167,29 @@ public sealed partial class RaisingTests : IAsyncDisposable
     {
         string[] program = [_sandbox["built", Path.GetFileName(Sandbox.Program)], .. arguments];
         string[] shown = terminal ? ["script", "-qefc", string.Join(' ', program), "/dev/null"] : program;
-        string[] all = Environment.IsPrivilegedProcess ? ["setpriv", "--reuid", User, "--regid", User, "--clear-groups", .. shown] : shown;
-        var start = new ProcessStartInfo(all[0], all[1..]) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = _sandbox.Folder };
-        foreach (var name in start.Environment.Keys.Where(name => name.EndsWith("_proxy", StringComparison.OrdinalIgnoreCase) || name.StartsWith("ACRATE_", StringComparison.Ordinal) || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
-        foreach (var (name, value) in new[] { ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way), ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm") }) start.Environment[name] = value;
+        string[] all =
+            Environment.IsPrivilegedProcess ? ["setpriv", "--reuid", User, "--regid", User, "--clear-groups", .. shown] : shown;
+        var start = new ProcessStartInfo(all[0], all[1..])
+        {
+            RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
+            WorkingDirectory = _sandbox.Folder,
+        };
+        foreach (var name in start.Environment.Keys.Where(name => name.EndsWith("_proxy", StringComparison.OrdinalIgnoreCase)
+            || name.StartsWith("ACRATE_", StringComparison.Ordinal)
+            || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
+        foreach (var (name, value) in new[] { ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way), ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm") })
+            start.Environment[name] = value;
         if (!File.Exists(all[0])) start.FileName = $"/usr/bin/{all[0]}";
-        if (terminal && Environment.IsPrivilegedProcess) start.ArgumentList[start.ArgumentList.IndexOf("script")] = "/usr/bin/script";
+        if (terminal && Environment.IsPrivilegedProcess)
+            start.ArgumentList[start.ArgumentList.IndexOf("script")] = "/usr/bin/script";
         using var process = Process.Start(start)!;
         if (terminal) process.StandardInput.Write("y\n");
         if (!terminal) process.StandardInput.Close();
         var error = process.StandardError.ReadToEndAsync();
         var output = process.StandardOutput.ReadToEnd();
         process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
-        return (process.ExitCode, Control().Replace((output + error.Result).Replace("\r\n", "\n", StringComparison.Ordinal), "").Replace(_sandbox.Folder, "~", StringComparison.Ordinal));
+        return (process.ExitCode, Control().Replace((output + error.Result).Replace("\r\n", "\n", StringComparison.Ordinal), "")
+            .Replace(_sandbox.Folder, "~", StringComparison.Ordinal));
     }
 
     private static void Do(string program, params string[] arguments)

@@ -19,7 +19,9 @@ public sealed class RefreshKilledTests
         await using var sandbox = new Sandbox();
         var forge = new CardForge(Apps, releases: 2);
         var ids = Enumerable.Range(0, Apps).Select(number => forge.Make(number).Id).ToList();
-        foreach (var later in new[] { false, true }) CataloguePublisher.Publish(new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)), sandbox[later ? "later" : "first"], afresh: true, default);
+        foreach (var later in new[] { false, true }) CataloguePublisher.Publish(
+            new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)),
+            sandbox[later ? "later" : "first"], afresh: true, default);
         Publish(later: false);
         sandbox.Run("catalogue", "add", "big", "site").ShouldEnd(0);
         Publish(later: true);
@@ -41,21 +43,26 @@ public sealed class RefreshKilledTests
         }
 
         old.ShouldBeGreaterThan(0, "some kills come before the end");
-        Directory.EnumerateFileSystemEntries(sandbox["root", ".cache", "amber-crate"], "incoming-*").ShouldBeEmpty("what dead refreshes left is cleared");
+        Directory.EnumerateFileSystemEntries(sandbox["root", ".cache", "amber-crate"], "incoming-*")
+            .ShouldBeEmpty("what dead refreshes left is cleared");
 
         int ReleasesOfEach()
         {
             using var cache = CatalogueCache.Open(MachineLayout.Under(sandbox["root"]), create: false);
             cache.WasRebuilt.ShouldBeFalse();
-            cache.Search(SearchRequest.For(SearchQuery.Of(["works"]), [Name])).Total.ShouldBe(Apps, "every app is in the index once");
-            return ids.Select(id => cache.Find(id, [Name]).ShouldHaveSingleItem().Card.Releases.Count).Distinct().ShouldHaveSingleItem("all cards are of one state");
+            cache.Search(SearchRequest.For(SearchQuery.Of(["works"]), [Name])).Total.ShouldBe(
+                Apps, "every app is in the index once");
+            return ids.Select(id => cache.Find(id, [Name]).ShouldHaveSingleItem().Card.Releases.Count)
+                .Distinct()
+                .ShouldHaveSingleItem("all cards are of one state");
         }
 
         void Publish(bool later)
         {
             // Everything but the entry document stays from one time to the next, so that publishing is quick.
             Directory.CreateDirectory(sandbox["site", "shards"]);
-            foreach (var shard in Directory.GetFiles(sandbox[later ? "later" : "first", "shards"])) File.Copy(shard, sandbox["site", "shards", Path.GetFileName(shard)], overwrite: true);
+            foreach (var shard in Directory.GetFiles(sandbox[later ? "later" : "first", "shards"]))
+                File.Copy(shard, sandbox["site", "shards", Path.GetFileName(shard)], overwrite: true);
             File.Copy(sandbox[later ? "later" : "first", "catalogue.json"], sandbox["site", "catalogue.json"], overwrite: true);
         }
     }

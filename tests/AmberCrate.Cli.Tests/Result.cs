@@ -6,7 +6,9 @@ namespace AmberCrate.Cli.Tests;
 public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, string Out, string Error)
 {
     /// <summary>The document that was written; of the events of a run the last one.</summary>
-    public JsonElement Json => JsonDocument.Parse(Out.StartsWith("{\"event\"", StringComparison.Ordinal) ? Out.TrimEnd().Split('\n')[^1] : Out).RootElement;
+    public JsonElement Json =>
+        JsonDocument.Parse(
+            Out.StartsWith("{\"event\"", StringComparison.Ordinal) ? Out.TrimEnd().Split('\n')[^1] : Out).RootElement;
 
     /// <summary>The lines about stages, which come in no certain order.</summary>
     public IReadOnlyList<string> Stages { get; init; } = [];
@@ -43,5 +45,6 @@ public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, strin
         return this;
     }
 
-    private string Explain() => $"{Command}\nended with {ExitCode}\n--- out\n{Out}--- error\n{Error}--- tree\n{string.Join('\n', Sandbox.Tree("."))}";
+    private string Explain() =>
+        $"{Command}\nended with {ExitCode}\n--- out\n{Out}--- error\n{Error}--- tree\n{string.Join('\n', Sandbox.Tree("."))}";
 }

@@ -9,10 +9,16 @@ namespace AmberCrate.Cli.Tests;
 /// </summary>
 public sealed class Sandbox : IAsyncDisposable
 {
-    public static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named ? Path.GetFullPath(named) : Path.Combine(AppContext.BaseDirectory, "acrate");
-    private static readonly System.Text.RegularExpressions.Regex StageLine = new("^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
-    private static readonly System.Text.RegularExpressions.Regex Took = new(", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
-    private static readonly System.Text.RegularExpressions.Regex FreeSpace = new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    public static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named
+        ? Path.GetFullPath(named)
+        : Path.Combine(AppContext.BaseDirectory, "acrate");
+    private static readonly System.Text.RegularExpressions.Regex StageLine = new(
+        "^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ",
+        System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex Took = new(
+        ", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex FreeSpace =
+        new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
 
     public Sandbox()
@@ -54,7 +60,10 @@ public sealed class Sandbox : IAsyncDisposable
         return sandbox;
     }
 
-    /// <summary>Makes the root an image with a shell, which the playhouse's programs need: what all users of an image have is looked for there.</summary>
+    /// <summary>
+    /// Makes the root an image with a shell, which the playhouse's programs need: what all users of an image have is looked for
+    /// there.
+    /// </summary>
     public void MakeImage()
     {
         Directory.CreateDirectory(this[Root, "bin"]);
@@ -69,7 +78,9 @@ public sealed class Sandbox : IAsyncDisposable
     {
         var card = this["guild", $"{app}.appcard.toml"];
         File.WriteAllBytes(this["guild", "files", "replaced"], bytes);
-        File.WriteAllLines(card, File.ReadAllLines(card).Where(line => line != "strip = 1").Select(line => line.Split(" = ")[0] switch
+        File.WriteAllLines(card, File.ReadAllLines(card)
+            .Where(line => line != "strip = 1")
+            .Select(line => line.Split(" = ")[0] switch
         {
             "location" => "location = \"files/replaced\"",
             "form" => $"form = \"{form}\"",
@@ -88,8 +99,14 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>Starts the program without waiting for it.</summary>
     public Process Start(params string[] arguments)
     {
-        var start = new ProcessStartInfo(Program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false, WorkingDirectory = Folder };
-        foreach (var name in start.Environment.Keys.Where(name => name.StartsWith("XDG_", StringComparison.Ordinal) || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
+        var start = new ProcessStartInfo(Program, arguments)
+        {
+            RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
+            WorkingDirectory = Folder,
+        };
+        foreach (var name in start.Environment.Keys
+            .Where(name => name.StartsWith("XDG_", StringComparison.Ordinal) || name is "NO_COLOR")
+            .ToList()) start.Environment.Remove(name);
         start.Environment["HOME"] = this["home"];
         start.Environment["ACRATE_ROOT"] = this[Root];
 
@@ -107,17 +124,29 @@ public sealed class Sandbox : IAsyncDisposable
         var output = process.StandardOutput.ReadToEnd();
         process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
         var lines = Neutral(output).Split('\n').ToLookup(line => StageLine.IsMatch(line));
-        return new Result(this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, string.Join('\n', lines[false]), Neutral(error.Result)) { Stages = [.. lines[true]] };
+        return new Result(
+            this, $"acrate {string.Join(' ', arguments)}", process.ExitCode, string.Join('\n', lines[false]),
+            Neutral(error.Result))
+        { Stages = [.. lines[true]] };
     }
 
-    /// <summary>Every file and link below a folder, by relative path; the program's own databases and cache are left out.</summary>
+    /// <summary>
+    /// Every file and link below a folder, by relative path; the program's own databases and cache are left out.
+    /// </summary>
     public IReadOnlyList<string> Tree(string below) => [.. Walk(this[below])
-        .Select(path => Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
-        .Where(path => !path.Contains(".db", StringComparison.Ordinal) && !path.EndsWith("/lock", StringComparison.Ordinal) && !path.EndsWith("bin/sh", StringComparison.Ordinal) && !path.Contains("/downloads/", StringComparison.Ordinal) && !path.Contains("/logs/", StringComparison.Ordinal))
+        .Select(
+            path =>
+                Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
+        .Where(path => !path.Contains(".db", StringComparison.Ordinal)
+            && !path.EndsWith("/lock", StringComparison.Ordinal)
+            && !path.EndsWith("bin/sh", StringComparison.Ordinal)
+            && !path.Contains("/downloads/", StringComparison.Ordinal)
+            && !path.Contains("/logs/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
 
     private static IEnumerable<string> Walk(string path) =>
-        new FileInfo(path).LinkTarget is null && Directory.Exists(path) ? Directory.EnumerateFileSystemEntries(path).SelectMany(Walk)
+        new FileInfo(path).LinkTarget is null && Directory.Exists(path)
+            ? Directory.EnumerateFileSystemEntries(path).SelectMany(Walk)
         : File.Exists(path) || new FileInfo(path).LinkTarget is not null ? [path] : [];
 
     /// <summary>Makes the cache believe that it was filled days ago.</summary>
@@ -147,7 +176,9 @@ public sealed class Sandbox : IAsyncDisposable
     /// <summary>What an installed command prints.</summary>
     public string RunInstalled(string command, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(this[Root, ".local", "bin", command], arguments) { RedirectStandardOutput = true, UseShellExecute = false })!;
+        using var process = Process.Start(new ProcessStartInfo(
+            this[Root, ".local", "bin", command], arguments)
+        { RedirectStandardOutput = true, UseShellExecute = false })!;
         return process.StandardOutput.ReadToEnd();
     }
 
@@ -160,6 +191,7 @@ public sealed class Sandbox : IAsyncDisposable
     private string Neutral(string text)
     {
         text = Took.Replace(FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free"), ".");
-        return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal).Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);
+        return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal)
+            .Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);
     }
 }

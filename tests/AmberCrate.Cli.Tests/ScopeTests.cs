@@ -15,7 +15,8 @@ public sealed class ScopeTests
               next: acrate catalogue add --everyone NAME LOCATION
             """);
         sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
-        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain("1 of 1  done       scrim-paint 4.2.1\n");
+        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain(
+            "1 of 1  done       scrim-paint 4.2.1\n");
         sandbox.Tree("root").Where(path => !path.StartsWith("opt/amber-crate/shelf/", StringComparison.Ordinal)).ShouldBe(
         [
             "opt/amber-crate/front/scrim-paint -> ../shelf/scrim-paint/4.2.1+any",
@@ -24,8 +25,10 @@ public sealed class ScopeTests
             "usr/local/share/icons/hicolor/scalable/apps/scrim-paint.svg",
         ]);
         Directory.EnumerateFiles(sandbox["root", "var", "cache", "amber-crate", "downloads"]).Count().ShouldBe(1);
-        sandbox.Run("list", "--everyone").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1    guild      desktop app  Scrim Paint\n");
-        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1    everyone  guild      desktop app  Scrim Paint\n");
+        sandbox.Run("list", "--everyone").ShouldEnd(0).Out.ShouldContain(
+            "scrim-paint  4.2.1    guild      desktop app  Scrim Paint\n");
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(
+            "scrim-paint  4.2.1    everyone  guild      desktop app  Scrim Paint\n");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
         sandbox.Run("uninstall", "scrim-paint", "--yes").ExitCode.ShouldBe(3);
         sandbox.Run("uninstall", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
@@ -51,7 +54,9 @@ public sealed class ScopeTests
             3 apps, 0 outdated · for you: catalogues refreshed just now · for everyone: catalogue refreshed just now
 
             """ + warning);
-        sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray().Select(app => $"{app.GetProperty("id")} {app.GetProperty("scope")} {app.GetProperty("version")}")
+        sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps")
+            .EnumerateArray()
+            .Select(app => $"{app.GetProperty("id")} {app.GetProperty("scope")} {app.GetProperty("version")}")
             .ShouldBe(["gantry-plot user 2.1.0", "scrim-paint user 4.1.2", "scrim-paint everyone 4.2.1"]);
         var about = sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out;
         about.ShouldContain("Installed for you is 4.1.2\n");
@@ -69,10 +74,12 @@ public sealed class ScopeTests
     public async Task Records_of_everyone_that_cannot_be_read_do_not_keep_a_person_from_their_own()
     {
         await using var sandbox = WithScrimPaintForEveryone();
-        foreach (var file in Directory.EnumerateFiles(sandbox["root", "var", "lib", "amber-crate"], "records.db*")) File.WriteAllText(file, new string('x', 5000));
+        foreach (var file in Directory.EnumerateFiles(sandbox["root", "var", "lib", "amber-crate"], "records.db*"))
+            File.WriteAllText(file, new string('x', 5000));
         var run = sandbox.Run("install", "scrim-paint", "--yes");
         run.ExitCode.ShouldBe(0);
-        run.Error.ShouldBe("note: what is on for everyone cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be opened\n");
+        run.Error.ShouldBe(
+            "note: what is on for everyone cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be opened\n");
         sandbox.Run("list", "--everyone").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
               why: the database is damaged
@@ -92,12 +99,18 @@ public sealed class ScopeTests
         File.SetUnixFileMode(sandbox["private", "notes"], Private);
         File.SetUnixFileMode(sandbox["private", "bin"], Private | UnixFileMode.UserExecute);
         var archive = new MemoryStream();
-        await System.Formats.Tar.TarFile.CreateFromDirectoryAsync(sandbox["private"], archive, includeBaseDirectory: true, TestContext.Current.CancellationToken);
+        await System.Formats.Tar.TarFile.CreateFromDirectoryAsync(
+            sandbox["private"], archive, includeBaseDirectory: true, TestContext.Current.CancellationToken);
         var packed = new MemoryStream();
-        await using (var gzip = new System.IO.Compression.GZipStream(packed, System.IO.Compression.CompressionLevel.Fastest, leaveOpen: true)) await gzip.WriteAsync(archive.ToArray(), TestContext.Current.CancellationToken);
+        await using (var gzip = new System.IO.Compression.GZipStream(
+            packed,
+            System.IO.Compression.CompressionLevel.Fastest,
+            leaveOpen: true)) await gzip.WriteAsync(archive.ToArray(), TestContext.Current.CancellationToken);
         sandbox.ReplaceArtifact("cue-ledger", packed.ToArray(), "tar.gz");
         var card = sandbox["guild", "cue-ledger.appcard.toml"];
-        await File.WriteAllTextAsync(card, (await File.ReadAllTextAsync(card, TestContext.Current.CancellationToken)).Replace("form = \"tar.gz\"", "form = \"tar.gz\"\nstrip = 1", StringComparison.Ordinal), TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(card, (await File.ReadAllTextAsync(card, TestContext.Current.CancellationToken)).Replace(
+            "form = \"tar.gz\"", "form = \"tar.gz\"\nstrip = 1",
+            StringComparison.Ordinal), TestContext.Current.CancellationToken);
         sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         foreach (var (options, shelf, file, program) in new (string[], string, string, string)[]
@@ -119,11 +132,13 @@ public sealed class ScopeTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.MakeImage();
-        var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("digest").GetString()!;
+        var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json")
+            .ShouldEnd(0).Json.GetProperty("digest").GetString()!;
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown).ExitCode.ShouldBe(4);
         var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
         refused.ExitCode.ShouldBe(4);
-        refused.Error.ShouldStartWith("acrate: what would be done is no longer what was shown\n  why: the plan that was shown is " + shown);
+        refused.Error.ShouldStartWith(
+            "acrate: what would be done is no longer what was shown\n  why: the plan that was shown is " + shown);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
         sandbox.Run("install", "scrim-paint", "--as-shown", "sha256:12").ShouldFail(2, """
             acrate: --as-shown "sha256:12" cannot be used

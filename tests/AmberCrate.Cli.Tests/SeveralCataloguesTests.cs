@@ -13,15 +13,20 @@ public sealed class SeveralCataloguesTests
         File.Copy(sandbox["guild", "cue-ledger.appcard.toml"], sandbox["loft", "cue-ledger.appcard.toml"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.4.0.zip"], sandbox["loft", "files", "cue-ledger-1.4.0.zip"]);
         File.Copy(sandbox["guild", "files", "cue-ledger-1.5.0.zip"], sandbox["loft", "files", "cue-ledger-1.5.0.zip"]);
-        File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File.ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"]).Replace("name = \"Limelight Loft\"", "name = \"Limelight Luft\""));
+        File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File
+            .ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"])
+            .Replace("name = \"Limelight Loft\"", "name = \"Limelight Luft\""));
         sandbox.Run("catalogue", "add", "loft", "loft").ShouldEnd(0);
         PlannedFrom("cue-ledger").ShouldBe("guild");
         PlannedFrom("loft:cue-ledger").ShouldBe("loft");
-        sandbox.Run("install", "cue-ledger@1.4.x", "--dry-run").ShouldEnd(0).Out.ShouldContain("kept to @1.4.x; also in loft (1.4.0)\n");
+        sandbox.Run("install", "cue-ledger@1.4.x", "--dry-run").ShouldEnd(0).Out.ShouldContain(
+            "kept to @1.4.x; also in loft (1.4.0)\n");
         sandbox.Run("install", "loft:cue-ledger", "--dry-run").ShouldEnd(0).Out.ShouldNotContain("also in");
         var other = Planned("cue-ledger").GetProperty("also_in")[0];
         (other.GetProperty("catalogue").GetString(), other.GetProperty("version").GetString()).ShouldBe(("loft", "1.5.0"));
-        var digest = sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("would_install").GetProperty("sha256").GetString()![..12];
+        var digest = sandbox.Run("about", "cue-ledger", "--json").ShouldEnd(0).Json.GetProperty("would_install")
+            .GetProperty("sha256")
+            .GetString()![..12];
         sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain($"""
             Other catalogues have cue-ledger too:
             catalogue  version  sha256         review    developer       differs in
@@ -30,17 +35,22 @@ public sealed class SeveralCataloguesTests
 
             """);
 
-        sandbox.Run("catalogue", "rank", "loft", "house").ShouldEnd(0).Out.Split('\n').Select(line => line.Split(' ')[0]).Take(4).ShouldBe(["catalogue", "loft", "house", "guild"]);
+        sandbox.Run("catalogue", "rank", "loft", "house").ShouldEnd(0).Out.Split('\n')
+            .Select(line => line.Split(' ')[0])
+            .Take(4)
+            .ShouldBe(["catalogue", "loft", "house", "guild"]);
         PlannedFrom("cue-ledger").ShouldBe("loft");
         sandbox.Run("install", "cue-ledger@1.4.0", "--yes").ShouldEnd(0);
         sandbox.Run("catalogue", "rank", "guild").ShouldEnd(0);
-        sandbox.Run("install", "cue-ledger@1.5.0", "--yes").ShouldEnd(0).Out.ShouldContain("upgrade  cue-ledger  1.4.0  1.5.0  loft", Case.Sensitive, "an installed app stays with its catalogue");
+        sandbox.Run("install", "cue-ledger@1.5.0", "--yes").ShouldEnd(0).Out.ShouldContain(
+            "upgrade  cue-ledger  1.4.0  1.5.0  loft", Case.Sensitive, "an installed app stays with its catalogue");
         sandbox.Run("install", "guild:cue-ledger", "--yes").ExitCode.ShouldBe(4);
         sandbox.Run("catalogue", "rank", "attic").ExitCode.ShouldBe(3);
 
         string? PlannedFrom(string reference) => Planned(reference).GetProperty("catalogue").GetString();
 
-        JsonElement Planned(string reference) => sandbox.Run("install", reference, "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("items")[0];
+        JsonElement Planned(string reference) =>
+            sandbox.Run("install", reference, "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("items")[0];
     }
 
     [Fact]
@@ -48,7 +58,8 @@ public sealed class SeveralCataloguesTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
-        sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch("guild +10 +just now +paused +http://guild/ +Theatre guild\n");
+        sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch(
+            "guild +10 +just now +paused +http://guild/ +Theatre guild\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "No catalogue is to be refreshed.");
         sandbox.Run("search", "scrim").ExitCode.ShouldBe(3);
@@ -89,18 +100,26 @@ public sealed class SeveralCataloguesTests
         sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(503);
         var result = sandbox.Run("search", "scrim");
         result.ExitCode.ShouldBe(0);
-        result.Error.ShouldBe("note: guild could not be refreshed, using data refreshed 3 days ago: the server answers 503 Service Unavailable\n");
+        result.Error.ShouldBe(
+            "note: guild could not be refreshed, using data refreshed 3 days ago: the server answers 503 Service Unavailable\n");
         result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not reached: guild\n");
-        sandbox.Run("search", "--catalogue", "guild", "--json").ShouldEnd(0).Json.GetProperty("found").GetInt32().ShouldBe(10, "the only catalogue can be listed too");
-        sandbox.Run("search", "!!!", "--catalogue", "guild", "--json").ShouldEnd(3).Json.GetProperty("found").GetInt32().ShouldBe(0);
+        sandbox.Run("search", "--catalogue", "guild", "--json").ShouldEnd(0).Json.GetProperty("found")
+            .GetInt32()
+            .ShouldBe(10, "the only catalogue can be listed too");
+        sandbox.Run("search", "!!!", "--catalogue", "guild", "--json").ShouldEnd(3).Json.GetProperty("found")
+            .GetInt32()
+            .ShouldBe(0);
         sandbox.Server.Requests.Clear();
         sandbox.Run("search", "scrim").ShouldEnd(0);
         sandbox.Server.Requests.ShouldBeEmpty("a catalogue that could not be reached is left alone for a while");
 
         sandbox.Server.Faults.Clear();
         sandbox.MakeCatalogueDataOld(days: -365);
-        sandbox.Run("search", "scrim", "--offline").ShouldEnd(0).Out.ShouldEndWith("1 app · catalogue refreshed in the future (wrong clock?)\n");
-        sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldEndWith("1 app · catalogue refreshed just now\n", Case.Sensitive, "data that came while the clock was wrong are not new for a year");
+        sandbox.Run("search", "scrim", "--offline").ShouldEnd(0).Out.ShouldEndWith(
+            "1 app · catalogue refreshed in the future (wrong clock?)\n");
+        sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldEndWith(
+            "1 app · catalogue refreshed just now\n", Case.Sensitive,
+            "data that came while the clock was wrong are not new for a year");
         sandbox.Variables["ACRATE_REFRESH_HOURS"] = "soon";
         sandbox.Run("search", "scrim").ExitCode.ShouldBe(2);
     }

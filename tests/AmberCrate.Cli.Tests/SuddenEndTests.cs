@@ -5,14 +5,16 @@ public sealed class SuddenEndTests
 {
     private const int MostSteps = 200, ReadEvery = 5;
 
-    public static TheoryData<string> Changes => new("install cue-ledger gantry-plot --yes", "upgrade --yes", "uninstall scrim-paint cue-ledger --yes");
+    public static TheoryData<string> Changes =>
+        new("install cue-ledger gantry-plot --yes", "upgrade --yes", "uninstall scrim-paint cue-ledger --yes");
 
     [Theory]
     [MemberData(nameof(Changes))]
     public async Task Every_step_of_a_change_may_be_the_last(string change)
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        if (!change.StartsWith("install cue", StringComparison.Ordinal)) sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
+        if (!change.StartsWith("install cue", StringComparison.Ordinal))
+            sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         var words = change.Split(' ');
@@ -40,7 +42,8 @@ public sealed class SuddenEndTests
             // The next that writes puts in order what was cut off, and says so where it was in the middle of an app.
             var next = sandbox.Run("retry", "--yes");
             next.ExitCode.ShouldBe(0, $"step {step}: {next.Error}{next.Out}");
-            if (next.Error.Length > 0) next.Error.ShouldMatch("^(note: an earlier run was cut off: [a-z-]+ is back as it was before\n)+$", $"step {step}");
+            if (next.Error.Length > 0) next.Error.ShouldMatch(
+                "^(note: an earlier run was cut off: [a-z-]+ is back as it was before\n)+$", $"step {step}");
             var seen = Seen(sandbox, "root");
             if (next.Out.StartsWith("No run has left anything", StringComparison.Ordinal) && seen.SequenceEqual(before))
             {
@@ -55,13 +58,15 @@ public sealed class SuddenEndTests
     }
 
     /// <summary>What is placed, in front and on the shelf; old versions may stay on the shelf.</summary>
-    private static List<string> Seen(Sandbox sandbox, string root) => [.. sandbox.Tree(root).Where(path => !path.Contains("/shelf/", StringComparison.Ordinal) || File.Exists(sandbox[root, path]) && IsLive(sandbox, root, path))];
+    private static List<string> Seen(Sandbox sandbox, string root) => [.. sandbox.Tree(root).Where(path =>
+        !path.Contains("/shelf/", StringComparison.Ordinal) || File.Exists(sandbox[root, path]) && IsLive(sandbox, root, path))];
 
     private static bool IsLive(Sandbox sandbox, string root, string path)
     {
         var parts = path.Split('/');
         var at = Array.IndexOf(parts, "shelf");
-        return new FileInfo(sandbox[root, ".local", "share", "amber-crate", "front", parts[at + 1]]).LinkTarget?.EndsWith(parts[at + 2], StringComparison.Ordinal) == true;
+        return new FileInfo(sandbox[root, ".local", "share", "amber-crate", "front", parts[at + 1]]).LinkTarget?.EndsWith(
+            parts[at + 2], StringComparison.Ordinal) == true;
     }
 
     private static void Copy(string from, string to)

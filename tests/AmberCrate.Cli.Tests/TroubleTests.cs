@@ -22,9 +22,12 @@ public sealed class TroubleTests
         var result = sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(exitCode);
         result.Out.ShouldContain("failed  scrim-paint 4.2.1: ");
         result.Out.ShouldContain(says);
-        result.Out.ShouldEndWith("1 failed.\nWhat failed is as it was before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
+        result.Out.ShouldEndWith(
+            "1 failed.\nWhat failed is as it was before.\nnext: acrate retry 1\nlog: "
+                + "~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
-        Directory.GetFiles(sandbox.Downloads).ShouldAllBe(file => file.EndsWith(".part", StringComparison.Ordinal), "what has arrived is kept only for going on");
+        Directory.GetFiles(sandbox.Downloads)
+            .ShouldAllBe(file => file.EndsWith(".part", StringComparison.Ordinal), "what has arrived is kept only for going on");
 
         sandbox.Server.Faults.Clear();
         sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
@@ -43,14 +46,18 @@ public sealed class TroubleTests
         {
             var refused = sandbox.Run(command);
             refused.ExitCode.ShouldBe(9);
-            refused.Error.ShouldContain("  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: put a copy of it back; without one move it away");
+            refused.Error.ShouldContain(
+                "  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: put a copy of it back; "
+                    + "without one move it away");
             sandbox.Tree("root").ShouldBe(before);
         }
 
         foreach (var file in Directory.EnumerateFiles(Path.GetDirectoryName(records)!, "records.db*")) File.Delete(file);
         var added = sandbox.Run("catalogue", "add", "guild", "guild");
         added.ExitCode.ShouldBe(0);
-        added.Error.ShouldBe("note: in place, but not on record: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint takes up again what its catalogue still has\n");
+        added.Error.ShouldBe(
+            "note: in place, but not on record: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint takes up again "
+                + "what its catalogue still has\n");
         var taken = sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes");
         taken.ExitCode.ShouldBe(0, taken.Out);
         sandbox.Tree("root").ShouldBe(before);
@@ -71,7 +78,8 @@ public sealed class TroubleTests
         var upgraded = sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes");
         upgraded.ExitCode.ShouldBe(0, upgraded.Out);
         upgraded.Error.ShouldStartWith("note: in place, but not on record: cue-ledger;");
-        foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") }) sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
+        foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") })
+            sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
         sandbox.Run("uninstall", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
     }
@@ -118,10 +126,14 @@ public sealed class TroubleTests
     {
         await using var sandbox = new Sandbox();
         var card = sandbox["guild", "gantry-plot.appcard.toml"];
-        File.WriteAllText(card, File.ReadAllText(card).Replace("path = \"share/icons/gantry-plot.svg\"", "path = \"share/none.svg\"", StringComparison.Ordinal));
+        File.WriteAllText(card, File.ReadAllText(card)
+            .Replace("path = \"share/icons/gantry-plot.svg\"", "path = \"share/none.svg\"", StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
-        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain("the card names share/none.svg, which is not in the artifact");
-        File.WriteAllText(card, File.ReadAllText(card).Replace("share/none.svg", "share/icons/gantry-plot.svg", StringComparison.Ordinal).Replace("path = \"bin/gantry-plot\"", "path = \"README\"", StringComparison.Ordinal));
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain(
+            "the card names share/none.svg, which is not in the artifact");
+        File.WriteAllText(card, File.ReadAllText(card)
+            .Replace("share/none.svg", "share/icons/gantry-plot.svg", StringComparison.Ordinal)
+            .Replace("path = \"bin/gantry-plot\"", "path = \"README\"", StringComparison.Ordinal));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(5).Out.ShouldContain("which is not an executable file");
         sandbox.Tree("root").ShouldBeEmpty();
@@ -146,11 +158,14 @@ public sealed class TroubleTests
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         var before = sandbox.Tree(".");
         var result = sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(5);
-        result.Out.ShouldContain($"failed  truss-tally 0.3: the archive is not accepted\n  why: {why}\n  next: do not use the file, and tell the catalogue's keeper\n");
+        result.Out.ShouldContain(
+            $"failed  truss-tally 0.3: the archive is not accepted\n  why: {why}\n  next: do not use the file, and tell the "
+                + $"catalogue's keeper\n");
         sandbox.Tree(".").ShouldBe(before);
         Path.Exists("/tmp/acrate-cli-escaped").ShouldBeFalse();
 
-        static TarEntry File(string name) => new UstarTarEntry(TarEntryType.RegularFile, name) { DataStream = new MemoryStream([1]) };
+        static TarEntry File(string name) =>
+            new UstarTarEntry(TarEntryType.RegularFile, name) { DataStream = new MemoryStream([1]) };
     }
 
     [Fact]
@@ -175,7 +190,8 @@ public sealed class TroubleTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("--root", "/proc/acrate", "catalogue", "add", "x", "house").ExitCode.ShouldBeOneOf(7, 9);
         File.WriteAllText(sandbox["file"], "");
-        sandbox.Run("--root", "file", "catalogue", "add", "x", "house").Error.ShouldStartWith("acrate: the state folder ~/file/.local/state/amber-crate cannot be written\n  why: ");
+        sandbox.Run("--root", "file", "catalogue", "add", "x", "house").Error.ShouldStartWith(
+            "acrate: the state folder ~/file/.local/state/amber-crate cannot be written\n  why: ");
         File.WriteAllText(sandbox["root", ".local", "bin"], "");
         sandbox.Run("install", "gantry-plot", "--yes").ExitCode.ShouldBe(9);
         File.Delete(sandbox["root", ".local", "bin"]);
@@ -197,9 +213,12 @@ public sealed class TroubleTests
                   next: check who owns the folder, or name another with --root
                 """);
             sandbox.Server.Requests.ShouldBeEmpty();
-            File.WriteAllText(sandbox["a.bundle.toml"], "bundle = 1\n[[catalogues]]\nname = \"house\"\nlocation = \"house\"\n[[apps]]\nreference = \"prompt-margin\"\n");
+            File.WriteAllText(
+                sandbox["a.bundle.toml"],
+                "bundle = 1\n[[catalogues]]\nname = \"house\"\nlocation = \"house\"\n[[apps]]\nreference = \"prompt-margin\"\n");
             sandbox.Run("equip", "a.bundle.toml", "--yes").ExitCode.ShouldBe(7);
-            sandbox.Run("catalogue", "list").Out.ShouldNotContain("house", Case.Sensitive, "a catalogue that a bundle brings is not added either");
+            sandbox.Run("catalogue", "list").Out.ShouldNotContain(
+                "house", Case.Sensitive, "a catalogue that a bundle brings is not added either");
             sandbox.Tree("root").ShouldBeEmpty();
         }
         finally
@@ -234,12 +253,14 @@ public sealed class TroubleTests
             installed_size = 1
             """);
         Directory.CreateDirectory(sandbox["small"]);
-        if (Mount("mount", "-t", "tmpfs", "-o", "size=16m", "none", sandbox["small"]) != 0) Assert.Skip("no right to mount a small tmpfs here");
+        if (Mount("mount", "-t", "tmpfs", "-o", "size=16m", "none", sandbox["small"]) != 0)
+            Assert.Skip("no right to mount a small tmpfs here");
         try
         {
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
-            sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain("failed  big 1: big 1 cannot be put on\n  why: the disk is full\n  next: make room and run the command again\n");
+            sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
+                "failed  big 1: big 1 cannot be put on\n  why: the disk is full\n  next: make room and run the command again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
         }
@@ -260,7 +281,9 @@ public sealed class TroubleTests
         await sandbox.WaitForDownloadAsync();
         var second = sandbox.Run("install", "cue-ledger", "--yes");
         second.ExitCode.ShouldBe(8);
-        second.Error.ShouldMatch($"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
+        second.Error.ShouldMatch(
+            $"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install "
+                + $"scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
 
         // Others read meanwhile: what has been noted since, and the catalogues.
         sandbox.Run("list").ShouldEnd(0);
@@ -271,7 +294,9 @@ public sealed class TroubleTests
         var result = sandbox.Finish(first, arguments);
         result.ExitCode.ShouldBe(130);
         result.Error.ShouldBe("note: stopping once the app in hand is finished; the same again puts it back at once\n");
-        result.Out.ShouldEndWith("1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
+        result.Out.ShouldEndWith(
+            "1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was "
+                + "before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads).ShouldHaveSingleItem().ShouldEndWith(".part");
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
@@ -286,11 +311,16 @@ public sealed class TroubleTests
     public async Task Output_that_cannot_be_written_is_a_failure(string command, int exitCode)
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        using var shell = Process.Start(new ProcessStartInfo("/bin/sh", ["-c", $"\"$1\" {command} --root \"$2\" >/dev/full", "sh", Sandbox.Program, sandbox["root"]]) { RedirectStandardError = true, UseShellExecute = false })!;
+        using var shell = Process.Start(new ProcessStartInfo("/bin/sh",
+        [
+            "-c", $"\"$1\" {command} --root \"$2\" >/dev/full", "sh", Sandbox.Program, sandbox["root"],
+        ])
+        { RedirectStandardError = true, UseShellExecute = false })!;
         var error = await shell.StandardError.ReadToEndAsync();
         await shell.WaitForExitAsync();
         shell.ExitCode.ShouldBe(exitCode, error);
-        if (exitCode == 9) error.ShouldBe("acrate: the command cannot be carried out\n  why: the disk is full\n  next: make room and run the command again\n");
+        if (exitCode == 9) error.ShouldBe(
+            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: make room and run the command again\n");
         error.ShouldNotContain("   at ");
     }
 
@@ -298,7 +328,11 @@ public sealed class TroubleTests
     public async Task A_reader_that_goes_away_is_no_failure()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        using var shell = Process.Start(new ProcessStartInfo("/bin/sh", ["-c", "{ \"$1\" search e --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"]]) { RedirectStandardError = true, UseShellExecute = false })!;
+        using var shell = Process.Start(new ProcessStartInfo("/bin/sh",
+        [
+            "-c", "{ \"$1\" search e --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"],
+        ])
+        { RedirectStandardError = true, UseShellExecute = false })!;
         (await shell.StandardError.ReadToEndAsync()).ShouldBe("0\n");
     }
 
@@ -357,11 +391,14 @@ public sealed class TroubleTests
     [InlineData("UPDATE catalogues SET base = '::'", "catalogue", "refresh")]
     [InlineData(null, "search", "paint")]
     [InlineData(null, "catalogue", "refresh")]
-    public async Task A_catalogue_cache_that_is_damaged_inside_is_thrown_away_and_fetched_again(string? damage, params string[] command)
+    public async Task A_catalogue_cache_that_is_damaged_inside_is_thrown_away_and_fetched_again(
+        string? damage, params string[] command)
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
-        File.WriteAllLines(sandbox["many"], Directory.EnumerateFiles(sandbox["guild"], "*.appcard.toml").Select(file => Path.GetFileName(file).Split('.')[0]).Concat(Enumerable.Range(0, 20).Select(number => $"house:{number}th")));
+        File.WriteAllLines(sandbox["many"], Directory.EnumerateFiles(sandbox["guild"], "*.appcard.toml")
+            .Select(file => Path.GetFileName(file).Split('.')[0])
+            .Concat(Enumerable.Range(0, 20).Select(number => $"house:{number}th")));
         var expected = sandbox.Run(command);
         var cache = sandbox["root", ".cache", "amber-crate", "catalogues.db"];
         if (damage is null)
@@ -377,19 +414,27 @@ public sealed class TroubleTests
         }
 
         // It is found before anything is shown, and made good at once.
-        Check(sandbox.Run(command), "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it can be fetched again\n");
+        Check(
+            sandbox.Run(command),
+            "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything "
+                + "in it can be fetched again\n");
         Check(sandbox.Run(command), "");
 
         void Check(Result result, string says)
         {
-            (result.ExitCode, command is ["catalogue", ..] ? expected.Out : result.Out).ShouldBe((expected.ExitCode, expected.Out));
+            (result.ExitCode, command is ["catalogue", ..] ? expected.Out : result.Out).ShouldBe(
+                (expected.ExitCode, expected.Out));
             result.Error.ShouldBe(says + expected.Error);
         }
     }
 
     [Theory]
-    [InlineData(0, "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it can be fetched again\n", "catalogue", "drop", "guild")]
-    [InlineData(9, "acrate: the catalogue cache was damaged\n", "install", "scrim-paint", "--list-file", "/dev/null", "--dry-run")]
+    [InlineData(0,
+        "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it "
+            + "can be fetched again\n",
+        "catalogue", "drop", "guild")]
+    [InlineData(9, "acrate: the catalogue cache was damaged\n", "install", "scrim-paint", "--list-file", "/dev/null",
+        "--dry-run")]
     public async Task A_command_begins_once_more_where_it_can(int exitCode, string says, params string[] command)
     {
         await using var sandbox = Sandbox.WithCatalogues();
@@ -413,7 +458,8 @@ public sealed class TroubleTests
 
     private static int Mount(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardError = true, UseShellExecute = false })!;
+        using var process =
+            Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardError = true, UseShellExecute = false })!;
         process.WaitForExit();
         return process.ExitCode;
     }

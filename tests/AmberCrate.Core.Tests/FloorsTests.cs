@@ -2,13 +2,24 @@ using System.Text.RegularExpressions;
 
 namespace AmberCrate.Core.Tests;
 
-/// <summary>The floors of docs/architecture.md: a folder may use only what stands above it in its list, and another project only downwards.</summary>
+/// <summary>
+/// The floors of docs/architecture.md: a folder may use only what stands above it in its list, and another project only
+/// downwards.
+/// </summary>
 public sealed partial class FloorsTests
 {
     private static readonly Dictionary<string, string[]> Floors = new()
     {
-        ["Core"] = ["Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Machine", "Solving", "Bundles", "Planning", "Runs"],
-        ["Engine"] = ["Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Placing", "Installers", "Rights", "Bundles", "Runs", "Operations"],
+        ["Core"] =
+        [
+            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Machine", "Solving", "Bundles",
+            "Planning", "Runs",
+        ],
+        ["Engine"] =
+        [
+            "Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Placing", "Installers",
+            "Rights", "Bundles", "Runs", "Operations",
+        ],
         ["Cli"] = ["Documents", "Views", "Commands"],
     };
 
@@ -19,12 +30,15 @@ public sealed partial class FloorsTests
     [Theory]
     [MemberData(nameof(ProjectNames))]
     public void Every_folder_stands_on_a_floor(string project) =>
-        Directory.EnumerateDirectories(FolderOf(project)).Select(folder => Path.GetFileName(folder)).Where(name => name is not ("bin" or "obj" or "Native"))
+        Directory.EnumerateDirectories(FolderOf(project))
+            .Select(folder => Path.GetFileName(folder))
+            .Where(name => name is not ("bin" or "obj" or "Native"))
             .ShouldBe(Floors[project], ignoreOrder: true);
 
     [Theory]
     [MemberData(nameof(ProjectNames))]
-    public void No_arrow_runs_up(string project) => Arrows(project).Where(arrow => RunsUp(project, arrow)).Select(arrow => arrow.ToString()).ShouldBeEmpty();
+    public void No_arrow_runs_up(string project) =>
+        Arrows(project).Where(arrow => RunsUp(project, arrow)).Select(arrow => arrow.ToString()).ShouldBeEmpty();
 
     [Theory]
     [MemberData(nameof(ProjectNames))]
@@ -65,13 +79,17 @@ public sealed partial class FloorsTests
     }
 
     private static IEnumerable<Arrow> Arrows(string project) => Floors[project]
-        .SelectMany(folder => Directory.EnumerateFiles(Path.Combine(FolderOf(project), folder), "*.cs", SearchOption.AllDirectories))
+        .SelectMany(
+            folder => Directory.EnumerateFiles(Path.Combine(FolderOf(project), folder), "*.cs", SearchOption.AllDirectories))
         .SelectMany(file => ArrowsOf(File.ReadAllText(file), Path.GetFileName(file)));
 
     private static IEnumerable<Arrow> ArrowsOf(string text, string file)
     {
         var from = Namespace().Match(text).Groups["folder"].Value;
-        return Used().Matches(text).Select(used => new Arrow(file, from, used.Groups["project"].Value, used.Groups["folder"].Value)).Where(arrow => arrow.To != from).Distinct();
+        return Used().Matches(text)
+            .Select(used => new Arrow(file, from, used.Groups["project"].Value, used.Groups["folder"].Value))
+            .Where(arrow => arrow.To != from)
+            .Distinct();
     }
 
     private static string FolderOf(string project)
@@ -81,11 +99,13 @@ public sealed partial class FloorsTests
         return Path.Combine(folder, "src", $"AmberCrate.{project}");
     }
 
-    [GeneratedRegex(@"^namespace AmberCrate\.(Core|Engine|Cli)\.(?<folder>\w+);", RegexOptions.Multiline | RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(@"^namespace AmberCrate\.(Core|Engine|Cli)\.(?<folder>\w+);",
+        RegexOptions.Multiline | RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Namespace();
 
     /// <summary>What a using line names, or a name that is written out in full.</summary>
-    [GeneratedRegex(@"(?<![\w.""/])(AmberCrate\.)?(?<project>Core|Engine|Cli)\.(?<folder>[A-Z]\w+)(?=[.;])", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(@"(?<![\w.""/])(AmberCrate\.)?(?<project>Core|Engine|Cli)\.(?<folder>[A-Z]\w+)(?=[.;])",
+        RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Used();
 
     private sealed record Arrow(string File, string From, string ToProject, string To);

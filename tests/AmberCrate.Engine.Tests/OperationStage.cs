@@ -7,7 +7,10 @@ using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests;
 
-/// <summary>A folder with the playhouse's catalogues, in which operations run in this process: time, network, variables and answers are the test's.</summary>
+/// <summary>
+/// A folder with the playhouse's catalogues, in which operations run in this process: time, network, variables and answers are
+/// the test's.
+/// </summary>
 public sealed class OperationStage : IDisposable, IConfirm
 {
     private readonly TemporaryFolder _folder = new();
@@ -35,12 +38,17 @@ public sealed class OperationStage : IDisposable, IConfirm
     {
         var host = new HostEnvironment
         {
-            Variable = name => name == "HOME" ? _folder["home"] : Variables.GetValueOrDefault(name), Clock = Clock, Folder = _folder.Path, MachineName = "paintframe-01",
+            Variable = name => name == "HOME" ? _folder["home"] : Variables.GetValueOrDefault(name), Clock = Clock,
+            Folder = _folder.Path, MachineName = "paintframe-01",
         };
-        return new Session(host, new CallRequest { Root = "root", IsRootGiven = true, Scope = scope, IsOffline = isOffline, CommandLine = "a test" }, Watch, this);
+        return new Session(
+            host,
+            new CallRequest { Root = "root", IsRootGiven = true, Scope = scope, IsOffline = isOffline, CommandLine = "a test" },
+            Watch, this);
     }
 
-    public Task AddGuildAsync() => new CatalogueUpkeep(Session()).AddAsync(CatalogueName.Parse("guild"), _folder["guild"], default);
+    public Task AddGuildAsync() =>
+        new CatalogueUpkeep(Session()).AddAsync(CatalogueName.Parse("guild"), _folder["guild"], default);
 
     public void PublishLater() => World.Shipped.Write("guild", _folder["guild"], withLater: true);
 

@@ -11,7 +11,8 @@ internal static class AboutCommand
     {
         var apps = new Argument<string[]>("APP")
         {
-            Description = "The app's id or name; a selector picks the release to show. Several are compared", Arity = ArgumentArity.OneOrMore, CustomParser = CommonOptions.TextsOf,
+            Description = "The app's id or name; a selector picks the release to show. Several are compared",
+            Arity = ArgumentArity.OneOrMore, CustomParser = CommonOptions.TextsOf,
         };
         var releases = new Option<bool>("--releases") { Description = "Show every release, not only the newest of each line" };
         var command = new Command("about", "Everything that is known about an app, or several side by side") { apps, releases };

@@ -25,7 +25,8 @@ internal static class AcrateCommand
     /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
     public static RootCommand Create(CancellationToken now)
     {
-        var root = new RootCommand("Puts desktop applications on workstations from catalogues, keeps them current, and carries them over.");
+        var root = new RootCommand(
+            "Puts desktop applications on workstations from catalogues, keeps them current, and carries them over.");
         var groups = Groups(now);
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Options.Add(CommonOptions.Json);
@@ -35,7 +36,10 @@ internal static class AcrateCommand
         root.Options.Add(CommonOptions.NoColour);
         root.Options.Add(CommonOptions.Verbose);
         root.Options.Remove(root.Options.OfType<VersionOption>().Single());
-        root.Options.Add(new Option<bool>("--version") { Description = "Say which version this is, and with --verbose what is inside", Action = new VersionAction() });
+        root.Options.Add(new Option<bool>("--version")
+        {
+            Description = "Say which version this is, and with --verbose what is inside", Action = new VersionAction(),
+        });
         foreach (var option in root.Options)
         {
             if (option is HelpOption help) help.Action = new GroupedHelpAction((HelpAction)help.Action!, groups);
@@ -54,16 +58,20 @@ internal static class AcrateCommand
         {
             // The parser takes an option that it does not know for one more argument; no app or file is meant by one.
             if (token.Type == TokenType.DoubleDash) break;
-            if (token.Type == TokenType.Argument && token.Value.Length > 1 && token.Value[0] == '-') faults.Add($"there is no option {token.Value}");
+            if (token.Type == TokenType.Argument && token.Value.Length > 1 && token.Value[0] == '-')
+                faults.Add($"there is no option {token.Value}");
         }
 
         if (faults.Count == 0) return null;
         var verb = string.Join(' ', Path(parsed.CommandResult.Command).Reverse());
-        return new Problem(ProblemCode.BadCommandLine, faults[0], remedy: NextCommand.HelpOf(verb)) { Details = [.. faults[1..]] };
+        return new Problem(
+            ProblemCode.BadCommandLine, faults[0], remedy: NextCommand.HelpOf(verb))
+        { Details = [.. faults[1..]] };
     }
 
     private static IEnumerable<string> Path(Symbol symbol)
     {
-        for (var here = symbol; here is not null and not RootCommand; here = here.Parents.FirstOrDefault()) yield return here.Name;
+        for (var here = symbol; here is not null and not RootCommand; here = here.Parents.FirstOrDefault())
+            yield return here.Name;
     }
 }

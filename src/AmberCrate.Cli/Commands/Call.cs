@@ -35,18 +35,23 @@ internal sealed class Call : IDisposable
     /// <exception cref="ProblemException">An option cannot be read.</exception>
     public RunOptions RunOptions() => new()
     {
-        IsDryRun = _parsed.GetValue(CommonOptions.DryRun), IsAgreed = _parsed.GetValue(CommonOptions.Yes), IsPicking = _parsed.GetValue(CommonOptions.Pick),
-        EvenOpen = _parsed.GetValue(CommonOptions.EvenOpen), Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [], AsShown = AsShown(),
+        IsDryRun = _parsed.GetValue(CommonOptions.DryRun), IsAgreed = _parsed.GetValue(CommonOptions.Yes),
+        IsPicking = _parsed.GetValue(CommonOptions.Pick),
+        EvenOpen = _parsed.GetValue(CommonOptions.EvenOpen), Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
+        AsShown = AsShown(),
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };
 
     /// <summary>The output that a command line asks for, also one that cannot be read otherwise.</summary>
     public static Output OutputOf(ParseResult parsed)
     {
-        var hasColour = !parsed.GetValue(CommonOptions.NoColour) && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR"))
+        var hasColour =
+            !parsed.GetValue(CommonOptions.NoColour) && string.IsNullOrEmpty(Environment.GetEnvironmentVariable("NO_COLOR"))
             && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
         var root = parsed.GetResult(CommonOptions.Root) is null ? null : parsed.GetValue(CommonOptions.Root);
-        return new Output(parsed.GetValue(CommonOptions.Json), hasColour, new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)));
+        return new Output(
+            parsed.GetValue(CommonOptions.Json), hasColour,
+            new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)));
     }
 
     /// <summary>The references given as arguments and in a list file.</summary>
@@ -70,11 +75,13 @@ internal sealed class Call : IDisposable
             return [.. references.Select(reference => reference.Name)];
         throw new Problem(
             ProblemCode.BadCommandLine, $"\"{tooMuch}\" says more than the name of an installed app",
-            remedy: $"{NextCommand.Of("install", tooMuch.ToString())} changes which release is kept; here only {tooMuch.Name} is expected").ToException();
+            remedy: $"{NextCommand.Of("install", tooMuch.ToString())} changes which release is kept; here only {tooMuch.Name} "
+                + $"is expected").ToException();
     }
 
     /// <summary>The problem of a command that needs an app and has none.</summary>
-    public Problem NoApp() => new(ProblemCode.BadCommandLine, "no app is named", remedy: NextCommand.HelpOf(_parsed.CommandResult.Command.Name));
+    public Problem NoApp() =>
+        new(ProblemCode.BadCommandLine, "no app is named", remedy: NextCommand.HelpOf(_parsed.CommandResult.Command.Name));
 
     public void Dispose()
     {
@@ -99,13 +106,16 @@ internal sealed class Call : IDisposable
     }
 
     /// <summary>An option that is also a setting, as it was given.</summary>
-    private string? Given(string name) => _parsed.CommandResult.Command.Options.FirstOrDefault(option => option.Name == name) is Option<string> option
+    private string? Given(string name) =>
+        _parsed.CommandResult.Command.Options.FirstOrDefault(option => option.Name == name) is Option<string> option
         && _parsed.GetResult(option) is not null ? _parsed.GetValue(option) : null;
 
     private Sha256Digest? AsShown()
     {
-        if (_parsed.GetResult(CommonOptions.AsShown) is null || _parsed.GetValue(CommonOptions.AsShown) is not { } text) return null;
-        return ReadDigest(text) ?? throw Unusable($"--as-shown \"{text}\" cannot be used", "expected sha256:DIGEST with 64 hexadecimal digits");
+        if (_parsed.GetResult(CommonOptions.AsShown) is null || _parsed.GetValue(CommonOptions.AsShown) is not { } text)
+            return null;
+        return ReadDigest(text)
+            ?? throw Unusable($"--as-shown \"{text}\" cannot be used", "expected sha256:DIGEST with 64 hexadecimal digits");
     }
 
     private Dictionary<string, Sha256Digest> StatedDigests()
@@ -113,8 +123,10 @@ internal sealed class Call : IDisposable
         var stated = new Dictionary<string, Sha256Digest>(StringComparer.Ordinal);
         foreach (var text in _parsed.GetValue(CommonOptions.Expect) ?? [])
         {
-            if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _) || ReadDigest(named) is not { } digest)
-                throw Unusable($"--expect \"{text}\" cannot be used", "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits");
+            if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _)
+                || ReadDigest(named) is not { } digest)
+                throw Unusable(
+                    $"--expect \"{text}\" cannot be used", "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits");
             if (!stated.TryAdd(id, digest)) throw Unusable($"--expect names {id} twice", "");
         }
 
@@ -125,15 +137,19 @@ internal sealed class Call : IDisposable
         .Select(text => text.Split('=', 2) is [var id, var argument] && AppId.TryParse(id, out _) ? (id, argument)
             : throw Unusable($"--to-installer \"{text}\" cannot be used", "expected APP=ARGUMENT with an id"))
         .GroupBy(pair => pair.id, StringComparer.Ordinal)
-        .ToDictionary(group => group.Key, IReadOnlyList<string> (group) => [.. group.Select(pair => pair.argument)], StringComparer.Ordinal);
+        .ToDictionary(
+            group => group.Key, IReadOnlyList<string> (group) => [.. group.Select(pair => pair.argument)],
+            StringComparer.Ordinal);
 
     private static Sha256Digest? ReadDigest(string text)
     {
         const string kind = "sha256:";
-        return text.StartsWith(kind, StringComparison.Ordinal) && Sha256Digest.TryParse(text[kind.Length..].ToLowerInvariant(), out var digest) ? digest : null;
+        return text.StartsWith(kind, StringComparison.Ordinal)
+            && Sha256Digest.TryParse(text[kind.Length..].ToLowerInvariant(), out var digest) ? digest : null;
     }
 
-    private static ProblemException Unusable(string what, string why) => new Problem(ProblemCode.BadCommandLine, what, why).ToException();
+    private static ProblemException Unusable(string what, string why) =>
+        new Problem(ProblemCode.BadCommandLine, what, why).ToException();
 
     private static AppReference ReadReference(string text)
     {
@@ -143,7 +159,8 @@ internal sealed class Call : IDisposable
         }
         catch (MalformedException fault)
         {
-            throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" is not a reference to an app", fault.Message).ToException(fault);
+            throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" is not a reference to an app", fault.Message).ToException(
+                fault);
         }
     }
 

@@ -11,7 +11,10 @@ internal static class CatalogueCommand
 {
     public static Command Create()
     {
-        var command = new Command("catalogue", "Where apps come from") { CreateAdd(), CreateList(), CreateRefresh(), CreateRank(), CreatePause(), CreateResume(), CreateDrop(), CreateBuild() };
+        var command = new Command("catalogue", "Where apps come from")
+        {
+            CreateAdd(), CreateList(), CreateRefresh(), CreateRank(), CreatePause(), CreateResume(), CreateDrop(), CreateBuild(),
+        };
         command.Aliases.Add("catalog");
         return command;
     }
@@ -19,12 +22,14 @@ internal static class CatalogueCommand
     private static Command CreateAdd()
     {
         var name = new Argument<string>("NAME") { Description = "What to call it here" };
-        var location = new Argument<string>("LOCATION") { Description = "A folder of cards, a published tree, or its http address" };
+        var location =
+            new Argument<string>("LOCATION") { Description = "A folder of cards, a published tree, or its http address" };
         var command = new Command("add", "Take apps from one more catalogue") { name, location };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            CatalogueView.ShowAdded(call.Output, await new CatalogueUpkeep(call.Session).AddAsync(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, cancel));
+            CatalogueView.ShowAdded(call.Output, await new CatalogueUpkeep(call.Session).AddAsync(
+                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -39,12 +44,16 @@ internal static class CatalogueCommand
 
     private static Command CreateRefresh()
     {
-        var names = new Argument<string[]>("NAME") { Description = "The catalogues to bring up to date; all unless named", Arity = ArgumentArity.ZeroOrMore };
+        var names = new Argument<string[]>("NAME")
+        {
+            Description = "The catalogues to bring up to date; all unless named", Arity = ArgumentArity.ZeroOrMore,
+        };
         var command = new Command("refresh", "Bring catalogue data up to date") { names };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var results = await new CatalogueUpkeep(call.Session).RefreshAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
+            var results =
+                await new CatalogueUpkeep(call.Session).RefreshAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
@@ -55,7 +64,11 @@ internal static class CatalogueCommand
 
     private static Command CreateRank()
     {
-        var names = new Argument<string[]>("NAME") { Description = "Catalogues in the order in which they are preferred; the others follow as they were", Arity = ArgumentArity.OneOrMore };
+        var names = new Argument<string[]>("NAME")
+        {
+            Description = "Catalogues in the order in which they are preferred; the others follow as they were",
+            Arity = ArgumentArity.OneOrMore,
+        };
         var command = new Command("rank", "Say which catalogue an app is taken from first") { names };
         SetListing(command, (upkeep, parsed) => upkeep.Rank([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
         return command;
@@ -90,8 +103,10 @@ internal static class CatalogueCommand
     {
         var cards = new Argument<string>("CARDS-DIR") { Description = "The folder of app cards" };
         var target = new Argument<string>("OUT-DIR") { Description = "The folder to publish to, for any file server" };
-        var artifacts = new Option<bool>("--with-artifacts") { Description = "Verify and copy the artifacts that lie beside the cards" };
-        var afresh = new Option<bool>("--afresh") { Description = "Write every app anew instead of laying changes over what is there" };
+        var artifacts =
+            new Option<bool>("--with-artifacts") { Description = "Verify and copy the artifacts that lie beside the cards" };
+        var afresh =
+            new Option<bool>("--afresh") { Description = "Write every app anew instead of laying changes over what is there" };
         var command = new Command("build", "Check a folder of cards and publish it") { cards, target, artifacts, afresh };
         command.SetAction(async (parsed, cancel) =>
         {
@@ -105,7 +120,8 @@ internal static class CatalogueCommand
     }
 
     /// <summary>Has a command show the catalogues as they are behind it.</summary>
-    private static void SetListing(Command command, Func<CatalogueUpkeep, ParseResult, CatalogueList> run) => command.SetAction(parsed =>
+    private static void SetListing(Command command, Func<CatalogueUpkeep, ParseResult, CatalogueList> run) =>
+        command.SetAction(parsed =>
     {
         using var call = new Call(parsed);
         CatalogueView.ShowList(call.Output, run(new CatalogueUpkeep(call.Session), parsed));
@@ -114,5 +130,8 @@ internal static class CatalogueCommand
 
     private static CatalogueName ReadName(string text) =>
         CatalogueName.TryParse(text, out var name) ? name
-        : throw new Problem(ProblemCode.BadCommandLine, $"\"{text}\" cannot be the name of a catalogue", $"expected {CatalogueName.Expected}").ToException();
+        : throw new Problem(
+            ProblemCode.BadCommandLine,
+            $"\"{text}\" cannot be the name of a catalogue",
+            $"expected {CatalogueName.Expected}").ToException();
 }

@@ -17,7 +17,9 @@ internal static class DueCommand
             using var call = new Call(parsed);
             var result = await new ListDue(call.Session).RunAsync(cancel);
             DueView.Show(call.Output, result);
-            return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due) ? ExitCodes.Difference : ExitCodes.AllAsAsked;
+            return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due)
+                ? ExitCodes.Difference
+                : ExitCodes.AllAsAsked;
         });
         return command;
     }

@@ -11,7 +11,8 @@ internal static class EquipCommand
         var file = new Argument<string>("FILE") { Description = "The bundle" };
         var command = new Command("equip", "Make this machine hold what a bundle lists") { file };
         command.AddRunOptions(fetches: true);
-        command.SetRun((call, parsed, signals) => new Equip(call.Session).RunAsync(parsed.GetValue(file)!, call.RunOptions(), signals), now);
+        command.SetRun(
+            (call, parsed, signals) => new Equip(call.Session).RunAsync(parsed.GetValue(file)!, call.RunOptions(), signals), now);
         return command;
     }
 }

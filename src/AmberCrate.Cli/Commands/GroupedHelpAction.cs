@@ -5,8 +5,15 @@ using System.CommandLine.Invocation;
 namespace AmberCrate.Cli.Commands;
 
 /// <summary>Help that begins with the tasks of the person who asks; the help of a single command is the usual one.</summary>
-internal sealed class GroupedHelpAction(HelpAction usual, IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups) : SynchronousCommandLineAction
+internal sealed class GroupedHelpAction(
+    HelpAction usual, IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups) : SynchronousCommandLineAction
 {
+    private static readonly Option[] Everywhere =
+    [
+        CommonOptions.AllUsers, CommonOptions.Json, CommonOptions.Root, CommonOptions.Offline, CommonOptions.NoColour,
+        CommonOptions.Verbose,
+    ];
+
     public override int Invoke(ParseResult parseResult) =>
         parseResult.CommandResult.Command is RootCommand ? Write(Console.Out, groups) : usual.Invoke(parseResult);
 
@@ -18,13 +25,14 @@ internal sealed class GroupedHelpAction(HelpAction usual, IReadOnlyList<(string 
         {
             text.WriteLine();
             text.WriteLine(task);
-            foreach (var command in commands.SelectMany(command => command.Subcommands.Count > 0 ? command.Subcommands : (IEnumerable<Command>)[command]))
+            foreach (var command in commands.SelectMany(
+                command => command.Subcommands.Count > 0 ? command.Subcommands : (IEnumerable<Command>)[command]))
                 text.WriteLine($"  {Form(command),-38} {command.Description}");
         }
 
         text.WriteLine();
         text.WriteLine("Everywhere");
-        foreach (var option in new Option[] { CommonOptions.AllUsers, CommonOptions.Json, CommonOptions.Root, CommonOptions.Offline, CommonOptions.NoColour, CommonOptions.Verbose })
+        foreach (var option in Everywhere)
             text.WriteLine($"  {option.Name + (option.HelpName is null ? "" : " " + option.HelpName),-38} {option.Description}");
         text.WriteLine();
         text.WriteLine("An APP is an id, such as scrim-paint; for install it may name a release and a catalogue too:");

@@ -11,7 +11,8 @@ internal static class InstallCommand
         var apps = CommonOptions.Apps("What to install: [catalogue:]app[@selector]");
         var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile };
         command.AddRunOptions(fetches: true);
-        command.SetRun((call, parsed, signals) => new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals), now);
+        command.SetRun((call, parsed, signals) =>
+            new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals), now);
         return command;
     }
 }

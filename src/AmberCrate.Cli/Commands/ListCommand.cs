@@ -9,7 +9,10 @@ internal static class ListCommand
 {
     public static Command Create()
     {
-        var words = new Argument<string[]>("WORDS") { Description = "Only apps whose id or name holds these words", Arity = ArgumentArity.ZeroOrMore };
+        var words = new Argument<string[]>("WORDS")
+        {
+            Description = "Only apps whose id or name holds these words", Arity = ArgumentArity.ZeroOrMore,
+        };
         var command = new Command("list", "What is on this machine") { words };
         command.SetAction(async (parsed, cancel) =>
         {

@@ -11,12 +11,14 @@ internal static class PrefetchCommand
         var apps = CommonOptions.Apps("What to fetch: [catalogue:]app[@selector]; what an upgrade would fetch unless named");
         var command = new Command("prefetch", "Fetch into the cache what an install or upgrade will need")
         {
-            apps, CommonOptions.ListFile, CommonOptions.DryRun, CommonOptions.Expect, CommonOptions.Downloads, CommonOptions.Bandwidth,
+            apps, CommonOptions.ListFile, CommonOptions.DryRun, CommonOptions.Expect, CommonOptions.Downloads,
+            CommonOptions.Bandwidth,
         };
         command.SetRun((call, parsed, signals) =>
         {
             var named = parsed.GetValue(apps)!;
-            return new Prefetch(call.Session).RunAsync(call.NamesApps(named) ? call.References(named) : null, call.RunOptions(), signals.Soon);
+            return new Prefetch(call.Session).RunAsync(
+                call.NamesApps(named) ? call.References(named) : null, call.RunOptions(), signals.Soon);
         }, now);
         return command;
     }

@@ -24,6 +24,8 @@ internal static class ProcessEnvironment
     private static string[] Program()
     {
         var program = Environment.ProcessPath ?? "acrate";
-        return Path.GetFileNameWithoutExtension(program) == "dotnet" ? [program, Path.Combine(AppContext.BaseDirectory, "acrate.dll")] : [program];
+        return Path.GetFileNameWithoutExtension(program) == "dotnet"
+            ? [program, Path.Combine(AppContext.BaseDirectory, "acrate.dll")]
+            : [program];
     }
 }

@@ -12,15 +12,23 @@ internal static class RunCommands
     /// <summary>Adds the options by which a person steers a run.</summary>
     public static void AddRunOptions(this Command command, bool fetches)
     {
-        Add(command, [CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown, CommonOptions.EvenOpen, CommonOptions.Wait]);
-        if (fetches) Add(command, [CommonOptions.ToInstaller, CommonOptions.Expect, CommonOptions.Downloads, CommonOptions.Bandwidth]);
+        Add(command,
+        [
+            CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown,
+            CommonOptions.EvenOpen, CommonOptions.Wait,
+        ]);
+        if (fetches)
+            Add(command, [CommonOptions.ToInstaller, CommonOptions.Expect, CommonOptions.Downloads, CommonOptions.Bandwidth]);
     }
 
     /// <summary>Has a command run an operation, show its result and end with its code.</summary>
     /// <param name="command">The command.</param>
     /// <param name="run">Runs the operation.</param>
     /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
-    public static void SetRun(this Command command, Func<Call, ParseResult, RunSignals, Task<RunResult>> run, CancellationToken now) => command.SetAction(async (parsed, cancel) =>
+    public static void SetRun(
+        this Command command,
+        Func<Call, ParseResult, RunSignals, Task<RunResult>> run,
+        CancellationToken now) => command.SetAction(async (parsed, cancel) =>
     {
         using var call = new Call(parsed);
         var result = await run(call, parsed, new RunSignals(cancel, now));

@@ -12,21 +12,33 @@ internal static class SearchCommand
 {
     private const int DefaultLimit = 20;
 
-    private static readonly Argument<string[]> Words = new("WORDS") { Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore };
-    private static readonly Option<string> InCatalogue = new("--catalogue") { Description = "Only this catalogue", HelpName = "NAME" };
-    private static readonly Option<string> Kind = new("--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND" };
-    private static readonly Option<string> Category = new("--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
-    private static readonly Option<string> ByDeveloper = new("--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
+    private static readonly Argument<string[]> Words =
+        new("WORDS") { Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore };
+    private static readonly Option<string> InCatalogue =
+        new("--catalogue") { Description = "Only this catalogue", HelpName = "NAME" };
+    private static readonly Option<string> Kind =
+        new("--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND" };
+    private static readonly Option<string> Category =
+        new("--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
+    private static readonly Option<string> ByDeveloper =
+        new("--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
     private static readonly Option<string> Licence = new("--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
     private static readonly Option<bool> Installed = new("--installed") { Description = "Only apps that are installed" };
-    private static readonly Option<bool> NotInstalled = new("--not-installed") { Description = "Only apps that are not installed" };
-    private static readonly Option<bool> Reviewed = new("--reviewed") { Description = "Only apps that the catalogue's keepers have reviewed" };
-    private static readonly Option<string> Sort = new("--sort") { Description = "Order: match, name or newest", HelpName = "ORDER" };
-    private static readonly Option<int> Limit = new("--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
+    private static readonly Option<bool> NotInstalled =
+        new("--not-installed") { Description = "Only apps that are not installed" };
+    private static readonly Option<bool> Reviewed =
+        new("--reviewed") { Description = "Only apps that the catalogue's keepers have reviewed" };
+    private static readonly Option<string> Sort =
+        new("--sort") { Description = "Order: match, name or newest", HelpName = "ORDER" };
+    private static readonly Option<int> Limit =
+        new("--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
 
     public static Command Create()
     {
-        var command = new Command("search", "Find apps by name or purpose") { Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit };
+        var command = new Command("search", "Find apps by name or purpose")
+        {
+            Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit,
+        };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -40,7 +52,8 @@ internal static class SearchCommand
     private static SearchWish ReadWish(ParseResult parsed)
     {
         if (parsed.GetValue(Limit) < 1) throw Misuse("--limit takes a whole number from 1");
-        if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled)) throw Misuse("--installed and --not-installed exclude each other");
+        if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled))
+            throw Misuse("--installed and --not-installed exclude each other");
         var filter = new SearchFilter
         {
             Kind = ReadKind(parsed.GetValue(Kind)),
@@ -50,7 +63,9 @@ internal static class SearchCommand
             Installed = parsed.GetValue(Installed) ? true : parsed.GetValue(NotInstalled) ? false : null,
             ReviewedOnly = parsed.GetValue(Reviewed),
         };
-        return new SearchWish(parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue), parsed.GetValue(Limit));
+        return new SearchWish(
+            parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue),
+            parsed.GetValue(Limit));
     }
 
     private static AppKind? ReadKind(string? word) => word switch
@@ -71,5 +86,6 @@ internal static class SearchCommand
         _ => throw Misuse($"--sort takes match, name or newest, not \"{word}\""),
     };
 
-    private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what, remedy: NextCommand.HelpOf("search")).ToException();
+    private static ProblemException Misuse(string what) =>
+        new Problem(ProblemCode.BadCommandLine, what, remedy: NextCommand.HelpOf("search")).ToException();
 }

@@ -14,7 +14,9 @@ internal static class UninstallCommand
         command.SetRun((call, parsed, signals) =>
         {
             var names = call.InstalledNames(parsed.GetValue(apps)!);
-            return names.Count > 0 ? new Uninstall(call.Session).RunAsync(names, call.RunOptions(), signals) : throw call.NoApp().ToException();
+            return names.Count > 0
+                ? new Uninstall(call.Session).RunAsync(names, call.RunOptions(), signals)
+                : throw call.NoApp().ToException();
         }, now);
         return command;
     }

@@ -22,7 +22,8 @@ internal sealed record AboutDocument(
     {
         var app = AboutAppDocument.Of(result.Apps[0], result, call);
         return new AboutDocument(
-            app.Catalogue, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther, app.Others, app.Next,
+            app.Catalogue, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
+            app.Others, app.Next,
             CatalogueDataDocument.Of(result.Standing.States));
     }
 }

@@ -10,5 +10,6 @@ internal sealed record CatalogueDataDocument(
     int Apps)
 {
     public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
-        [.. states.Select(state => new CatalogueDataDocument(state.Name.Text, PlainText.Time(state.Refreshed), !state.IsBehind, state.Apps))];
+        [.. states.Select(
+            state => new CatalogueDataDocument(state.Name.Text, PlainText.Time(state.Refreshed), !state.IsBehind, state.Apps))];
 }

@@ -9,11 +9,15 @@ internal sealed record CataloguesDocument(
     IReadOnlyList<CatalogueEntryDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static CataloguesDocument Of(CatalogueList list) => new([.. list.Entries.Select(entry => Of(entry.Catalogue, entry.State, 0, null))]);
+    public static CataloguesDocument Of(CatalogueList list) =>
+        new([.. list.Entries.Select(entry => Of(entry.Catalogue, entry.State, 0, null))]);
 
     public static CataloguesDocument Of(IEnumerable<RefreshResult> results, CallOptions call) =>
-        new([.. results.Select(result => Of(result.Catalogue, result.State, result.ShardsRead, ProblemDocument.OfMaybe(result.Problem, call)))]);
+        new([.. results.Select(
+            result => Of(result.Catalogue, result.State, result.ShardsRead, ProblemDocument.OfMaybe(result.Problem, call)))]);
 
-    private static CatalogueEntryDocument Of(RegisteredCatalogue catalogue, CatalogueState? state, int read, ProblemDocument? problem) => new(
-        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused, state?.Title, state is null ? null : PlainText.Time(state.Refreshed), state?.Apps, read, problem);
+    private static CatalogueEntryDocument Of(
+        RegisteredCatalogue catalogue, CatalogueState? state, int read, ProblemDocument? problem) => new(
+        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused, state?.Title,
+        state is null ? null : PlainText.Time(state.Refreshed), state?.Apps, read, problem);
 }

@@ -11,7 +11,9 @@ internal sealed record ChoiceDocument(
     string Sha256,
     IReadOnlyList<string> Places)
 {
-    public static ChoiceDocument? OfMaybe(ReleaseChoice? choice, MachineLayout layout) => choice is null ? null : new ChoiceDocument(
-        choice.Release.Version.Text, PlainText.Shown(choice.Artifact.Location.Resolve(choice.Offer.Base)), choice.Artifact.DownloadSize, choice.Artifact.Sha256.Hex,
+    public static ChoiceDocument? OfMaybe(ReleaseChoice? choice, MachineLayout layout) =>
+        choice is null ? null : new ChoiceDocument(
+        choice.Release.Version.Text, PlainText.Shown(choice.Artifact.Location.Resolve(choice.Offer.Base)),
+        choice.Artifact.DownloadSize, choice.Artifact.Sha256.Hex,
         [.. choice.Places.Select(place => layout.PathOf(place.Kind, place.Name))]);
 }

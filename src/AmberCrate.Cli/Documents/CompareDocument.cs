@@ -10,5 +10,7 @@ internal sealed record CompareDocument(
     int Format = DocumentFormat.Number)
 {
     public static CompareDocument Of(AboutResult result, CallOptions call) =>
-        new([.. result.Apps.Select(app => AboutAppDocument.Of(app, result, call))], CatalogueDataDocument.Of(result.Standing.States));
+        new(
+            [.. result.Apps.Select(app => AboutAppDocument.Of(app, result, call))],
+            CatalogueDataDocument.Of(result.Standing.States));
 }

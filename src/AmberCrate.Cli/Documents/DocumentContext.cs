@@ -35,6 +35,7 @@ internal sealed partial class DocumentContext : JsonSerializerContext
 
     private static JsonSerializerOptions OptionsFor(bool isIndented) => new()
     {
-        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower, WriteIndented = isIndented, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower, WriteIndented = isIndented, NewLine = "\n",
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 }

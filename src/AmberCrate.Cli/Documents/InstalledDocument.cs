@@ -16,7 +16,10 @@ internal sealed record InstalledDocument(
     string Place,
     IReadOnlyList<string> Places)
 {
-    public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) => app is null ? null : new InstalledDocument(
-        ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Asked?.ToString(), app.Sha256.Hex, app.IsDigestStated,
-        PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName), [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
+    public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) =>
+        app is null ? null : new InstalledDocument(
+        ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Asked?.ToString(), app.Sha256.Hex,
+        app.IsDigestStated,
+        PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName),
+        [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
 }

@@ -26,8 +26,10 @@ internal sealed record ListedAppDocument(
     {
         var (entry, app) = (listed.Entry, listed.Entry.App);
         return new ListedAppDocument(
-            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Asked?.ToString(), app.Catalogue.Text,
-            PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State), entry.Available?.Release.Version.Text,
+            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Asked?.ToString(),
+            app.Catalogue.Text,
+            PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State),
+            entry.Available?.Release.Version.Text,
             entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind);
     }
 }

@@ -13,6 +13,7 @@ internal sealed record OtherOfferDocument(
     IReadOnlyList<string> DiffersIn)
 {
     public static OtherOfferDocument Of(OtherOffer other, MachineLayout layout) => new(
-        other.Offer.Catalogue.Text, other.Offer.Card.Developer?.Name, CardWords.ReviewStates.WordOf(other.Offer.Card.Review.State),
+        other.Offer.Catalogue.Text, other.Offer.Card.Developer?.Name,
+        CardWords.ReviewStates.WordOf(other.Offer.Card.Review.State),
         ChoiceDocument.OfMaybe(other.Choice, layout), [.. other.Differences]);
 }

@@ -13,20 +13,24 @@ internal sealed record PlanDocument
     {
         Event = isEvent ? "plan" : null;
         (Digest, Scope) = ($"sha256:{digest}", ScopeWords.Scopes.WordOf(plan.Scope));
-        AddedCatalogues = [.. plan.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+        AddedCatalogues =
+            [.. plan.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
         (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
-        (Rights, RightsBy) = (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
+        (Rights, RightsBy) =
+            (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
         var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone);
         Twice = [.. plan.Twice.Select(app => new TwiceDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
         Places = [.. plan.Places.Select(place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path))];
-        Starts = [.. plan.Starts.Select(start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
+        Starts = [.. plan.Starts.Select(
+            start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
         Items = [.. plan.Items.Select(item => PlanItemDocument.Of(item, call))];
     }
 
     /// <summary>The document of a plan, or the first line of a run.</summary>
-    public static PlanDocument Of(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) => new(plan, digest, call, isEvent);
+    public static PlanDocument Of(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) =>
+        new(plan, digest, call, isEvent);
 
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? Event { get; }

@@ -13,7 +13,8 @@ internal record PlanItemDocument
         (Catalogue, Asked) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Asked?.ToString());
         NeededBy = item.NeededBy;
         AlsoIn = [.. item.AlsoIn.Select(other => new AlsoInDocument(other.Catalogue.Text, other.Version?.Text))];
-        Reasons = [.. item.Notes.Select(note => new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
+        Reasons = [.. item.Notes.Select(note =>
+            new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
         Note = item.Note.In(call);
         if (item.Artifact is not { } artifact) return;
         (DownloadSize, InstalledSize) = (artifact.DownloadSize, artifact.InstalledSize);

@@ -13,5 +13,6 @@ internal sealed record ProblemDocument(
     public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) => problem is null ? null : Of(problem, call);
 
     public static ProblemDocument Of(Problem problem, CallOptions call) => new(
-        ProblemWords.Codes.WordOf(problem.Code), problem.What, problem.Why, problem.Remedy.In(call), [.. problem.Details.Select(detail => detail.In(call))]);
+        ProblemWords.Codes.WordOf(problem.Code), problem.What, problem.Why, problem.Remedy.In(call),
+        [.. problem.Details.Select(detail => detail.In(call))]);
 }

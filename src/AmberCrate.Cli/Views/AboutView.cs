@@ -68,17 +68,22 @@ internal static class AboutView
     private static void WriteReleases(Output output, AppStudy study, bool every, Platform platform)
     {
         var all = study.Offer!.Card.Releases;
-        var table = new TextTable(every ? ["release", "line", "date", "on this machine", "what is new"] : ["line", "newest", "date", "on this machine", "what is new"]);
+        var table = new TextTable(every
+            ? ["release", "line", "date", "on this machine", "what is new"]
+            : ["line", "newest", "date", "on this machine", "what is new"]);
         foreach (var release in every ? all : study.Lines)
         {
             var notes = new Cell(release.Notes?.Trim() ?? Words.NotSupplied, release.Notes is null ? Tone.Quiet : Tone.Plain);
-            var state = release.Version == study.Installed?.Version ? "installed" : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
+            var state = release.Version == study.Installed?.Version
+                ? "installed"
+                : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
             if (every) table.Add(release.Version.Text, release.Line.Name, PlainText.Date(release.Date), state, notes);
             else table.Add(release.Line.Name, release.Version.Text, PlainText.Date(release.Date), state, notes);
         }
 
         output.Table(table);
-        if (!every && all.Count > study.Lines.Count) output.Line(new Cell(Words.Count(all.Count, "release") + " in all; --releases shows each", Tone.Quiet));
+        if (!every && all.Count > study.Lines.Count)
+            output.Line(new Cell(Words.Count(all.Count, "release") + " in all; --releases shows each", Tone.Quiet));
         output.Line();
     }
 
@@ -94,20 +99,28 @@ internal static class AboutView
         var (release, artifact) = (choice.Release, choice.Artifact);
         output.Line("On this machine ", new Cell(study.Id + "@" + release.Version, Tone.Strong), " would be");
         Fact(output, "fetched", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
-        Fact(output, "size", Words.Size(artifact.DownloadSize) + ", " + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
+        Fact(output, "size", Words.Size(artifact.DownloadSize) + ", "
+            + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
         Fact(output, "form", CardWords.Forms.WordOf(artifact.Form) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "nothing else");
-        if (study.AlongProblem is { } problem) Fact(output, "", new Cell($"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})", Tone.Attention));
-        else if (needs.Count > 0) Facts(output, "comes along", study.Along, item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
-        Facts(output, "placed", choice.Places, place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
+        if (study.AlongProblem is { } problem) Fact(output, "", new Cell(
+            $"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})",
+            Tone.Attention));
+        else if (needs.Count > 0) Facts(
+            output, "comes along", study.Along,
+            item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
+        Facts(
+            output, "placed", choice.Places, place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
         output.Line();
     }
 
     private static void WriteInstalled(Output output, InstalledApp installed, MachineLayout layout, bool isAlone)
     {
-        output.Line(isAlone && layout.Scope == InstallScope.ThisUser ? "Installed is " : $"Installed {ScopeText.For(layout.Scope)} is ", new Cell(installed.Version.Text, Tone.Strong));
+        output.Line(
+            isAlone && layout.Scope == InstallScope.ThisUser ? "Installed is " : $"Installed {ScopeText.For(layout.Scope)} is ",
+            new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
@@ -123,18 +136,22 @@ internal static class AboutView
         var table = new TextTable("catalogue", "version", "sha256", "review", "developer", "differs in");
         table.Add(Other(study.Offer!, study.Choice, "(shown above)"));
         foreach (var other in study.Others)
-            table.Add(Other(other.Offer, other.Choice, other.Differences.Count == 0 ? "nothing that matters" : new Cell(string.Join(", ", other.Differences), Tone.Attention)));
+            table.Add(Other(other.Offer, other.Choice, other.Differences.Count == 0
+                ? "nothing that matters"
+                : new Cell(string.Join(", ", other.Differences), Tone.Attention)));
         output.Table(table);
         output.Line();
     }
 
     private static Cell[] Other(Offer offer, ReleaseChoice? choice, Cell last) =>
     [
-        new Cell(offer.Catalogue.Text, Tone.Strong), choice?.Release.Version.Text ?? "none fits", choice is null ? "" : choice.Artifact.Sha256.Hex[..DigestShown] + "…",
+        new Cell(offer.Catalogue.Text, Tone.Strong), choice?.Release.Version.Text ?? "none fits",
+        choice is null ? "" : choice.Artifact.Sha256.Hex[..DigestShown] + "…",
         CardWords.ReviewStates.WordOf(offer.Card.Review.State), offer.Card.Developer?.Name ?? Words.NotSupplied, last,
     ];
 
-    private static void Fact(Output output, string name, Cell value) => output.Line(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
+    private static void Fact(Output output, string name, Cell value) =>
+        output.Line(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
 
     private static void Facts<T>(Output output, string name, IReadOnlyList<T> values, Func<T, string> text, string none)
     {

@@ -7,7 +7,10 @@ namespace AmberCrate.Cli.Views;
 internal static class AppFacts
 {
     /// <summary>The names of the facts, in order.</summary>
-    public static IReadOnlyList<string> Names { get; } = ["kind", "developer", "homepage", "licence", "sign-in", "licence key", "attention", "categories", "keywords", "review"];
+    public static IReadOnlyList<string> Names { get; } =
+    [
+        "kind", "developer", "homepage", "licence", "sign-in", "licence key", "attention", "categories", "keywords", "review",
+    ];
 
     /// <summary>The facts of a card, in the order of their names.</summary>
     public static (string Name, Cell Value)[] Of(AppCard card) =>
@@ -18,7 +21,9 @@ internal static class AppFacts
         (Names[3], Said(card.Licence is { } licence ? $"{licence} ({LicenceWords.Of(licence)})" : null)),
         (Names[4], card.SignIn is null ? Said(null) : Words.Of(card.SignIn)),
         (Names[5], card.LicenceKey is null ? Said(null) : Words.Of(card.LicenceKey)),
-        (Names[6], card.Attention is { } attention ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention) : Said(null)),
+        (Names[6], card.Attention is { } attention
+            ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention)
+            : Said(null)),
         (Names[7], Said(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories))),
         (Names[8], Said(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords))),
         (Names[9], OfReview(card.Review)),

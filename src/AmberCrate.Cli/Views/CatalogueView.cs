@@ -12,7 +12,9 @@ internal static class CatalogueView
     public static void ShowAdded(Output output, RefreshResult result)
     {
         if (output.IsJson) output.Json(CataloguesDocument.Of([result], output.Call));
-        else output.Line("Added ", new Cell(result.Catalogue.Name.Text, Tone.Strong), $": {result.State!.Title}, {Words.Count(result.State.Apps, "app")}");
+        else output.Line(
+            "Added ", new Cell(result.Catalogue.Name.Text, Tone.Strong),
+            $": {result.State!.Title}, {Words.Count(result.State.Apps, "app")}");
     }
 
     public static void ShowRefreshed(Output output, IReadOnlyList<RefreshResult> results)
@@ -27,7 +29,8 @@ internal static class CatalogueView
         foreach (var result in results)
         {
             if (result.Problem is { } problem) ShowFailed(output, result, problem);
-            else output.Line(new Cell(result.Catalogue.Name.Text, Tone.Strong), $"  {News(result)}, {Words.Count(result.State!.Apps, "app")}");
+            else output.Line(
+                new Cell(result.Catalogue.Name.Text, Tone.Strong), $"  {News(result)}, {Words.Count(result.State!.Apps, "app")}");
         }
     }
 
@@ -67,22 +70,29 @@ internal static class CatalogueView
             return;
         }
 
-        var rest = dropped.Apps == 0 ? "." : $". {Words.Count(dropped.Apps, "installed app")} came from it: they stay, and get no upgrades.";
+        var rest = dropped.Apps == 0
+            ? "."
+            : $". {Words.Count(dropped.Apps, "installed app")} came from it: they stay, and get no upgrades.";
         output.Line("Dropped ", new Cell(dropped.Name.Text, Tone.Strong), rest);
     }
 
     public static void ShowBuilt(Output output, PublishResult result)
     {
-        var (apps, shards, size) = (result.Document.Apps, result.Document.Shards.Count, result.Document.Shards.Sum(shard => shard.Size));
+        var (apps, shards, size) =
+            (result.Document.Apps, result.Document.Shards.Count, result.Document.Shards.Sum(shard => shard.Size));
         if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, shards, size));
-        else output.Line($"Published {Words.Count(apps, "app")} in {Words.Count(shards, "shard")} ({Words.Size(size)}) to ", new Cell(result.Folder, Tone.Strong));
+        else output.Line(
+            $"Published {Words.Count(apps, "app")} in {Words.Count(shards, "shard")} ({Words.Size(size)}) to ",
+            new Cell(result.Folder, Tone.Strong));
     }
 
     private static void ShowFailed(Output output, RefreshResult result, Problem problem)
     {
         output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
         ErrorView.ShowRest(output, problem);
-        output.Line(result.State is { } old ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use" : "  nothing is known of it yet");
+        output.Line(result.State is { } old
+            ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use"
+            : "  nothing is known of it yet");
     }
 
     private static string News(RefreshResult result) =>

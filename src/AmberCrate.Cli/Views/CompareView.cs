@@ -27,19 +27,25 @@ internal static class CompareView
     {
         yield return ("name", app => app.Study.Offer?.Card.Name ?? app.Study.Installed!.Name);
         yield return ("what it is", app => app.Study.Offer?.Card.Summary ?? "");
-        foreach (var name in AppFacts.Names) yield return (name, app => app.Study.Offer is { } offer ? AppFacts.Of(offer.Card).First(fact => fact.Name == name).Value : "");
+        foreach (var name in AppFacts.Names) yield return (name, app => app.Study.Offer is { } offer
+            ? AppFacts.Of(offer.Card).First(fact => fact.Name == name).Value
+            : "");
         yield return ("catalogue", app => app.Study.Offer?.Catalogue.Text ?? new Cell(app.Orphaned, Tone.Attention));
     }
 
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfChoice()
     {
-        yield return ("version", app => app.Study.Choice?.Release.Version.Text ?? new Cell("none for this machine", Tone.Attention));
+        yield return ("version", app => app.Study.Choice?.Release.Version.Text
+            ?? new Cell("none for this machine", Tone.Attention));
         yield return Of("released", choice => PlainText.Date(choice.Release.Date));
         yield return ("lines", app => string.Join(", ", app.Study.Lines.Select(release => $"{release.Line} {release.Version}")));
         yield return Of("download", choice => Words.Size(choice.Artifact.DownloadSize));
         yield return Of("unpacked", choice => choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied);
-        yield return Of("needs", choice => string.Join(", ", choice.Offer.Card.NeedsOf(choice.Release)) is { Length: > 0 } needs ? needs : "nothing else", "nothing else");
-        yield return Of("commands", choice => string.Join(", ", choice.Offer.Card.PlacementOf(choice.Release).Commands.Select(command => command.Name.Text)));
+        yield return Of("needs", choice => string.Join(", ", choice.Offer.Card.NeedsOf(choice.Release)) is { Length: > 0 } needs
+            ? needs
+            : "nothing else", "nothing else");
+        yield return Of("commands", choice =>
+            string.Join(", ", choice.Offer.Card.PlacementOf(choice.Release).Commands.Select(command => command.Name.Text)));
 
         static (string, Func<AboutApp, Cell>) Of(string name, Func<ReleaseChoice, string> value, string otherwise = "") =>
             (name, app => app.Study.Choice is { } choice ? value(choice) : otherwise);

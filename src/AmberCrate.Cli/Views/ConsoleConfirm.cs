@@ -18,7 +18,8 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
         output.Flush();
         var prompt = new ConfirmationPrompt(Markup.Escape(Printable.Line(PlanView.Question(plan))))
         {
-            DefaultValue = false, ShowDefaultValue = false, ChoicesStyle = Palette.StyleOf(Tone.Quiet), InvalidChoiceMessage = "y or n, please",
+            DefaultValue = false, ShowDefaultValue = false, ChoicesStyle = Palette.StyleOf(Tone.Quiet),
+            InvalidChoiceMessage = "y or n, please",
         };
         return prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
     }

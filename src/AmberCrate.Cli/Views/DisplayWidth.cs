@@ -46,7 +46,8 @@ internal static class DisplayWidth
     private static int Of(Rune rune)
     {
         if (rune.Value < 0x300) return 1;
-        if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark or UnicodeCategory.Format) return 0;
+        if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark
+            or UnicodeCategory.Format) return 0;
         return Array.Exists(Wide, block => rune.Value >= block.First && rune.Value <= block.Last) ? 2 : 1;
     }
 }

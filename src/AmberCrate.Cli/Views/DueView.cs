@@ -10,7 +10,8 @@ internal static class DueView
 {
     public static void Show(Output output, ListResult result)
     {
-        var listed = result.Entries.Where(item => item.Entry.State != DueState.Current).OrderBy(item => item.Entry.State).ToList();
+        var listed =
+            result.Entries.Where(item => item.Entry.State != DueState.Current).OrderBy(item => item.Entry.State).ToList();
         if (output.IsJson)
         {
             output.Json(ListDocument.Of(listed, result.Standing));
@@ -21,10 +22,14 @@ internal static class DueView
         var table = new TextTable("app", "installed", "available", "behind", "catalogue", "remark");
         foreach (var entry in shown)
         {
-            var behind = entry.ReleasesBehind == 0 ? "" : $"{Words.Count(entry.ReleasesBehind, "release")}, {Words.Count(entry.DaysBehind, "day")}";
+            var behind = entry.ReleasesBehind == 0
+                ? ""
+                : $"{Words.Count(entry.ReleasesBehind, "release")}, {Words.Count(entry.DaysBehind, "day")}";
             table.Add(
                 new Cell(entry.App.Id.Text, Tone.Strong), entry.App.Version.Text,
-                new Cell((entry.Available ?? entry.Beyond)?.Release.Version.Text ?? "", entry.State == DueState.Due ? Tone.Attention : Tone.Plain),
+                new Cell(
+                    (entry.Available ?? entry.Beyond)?.Release.Version.Text ?? "",
+                    entry.State == DueState.Due ? Tone.Attention : Tone.Plain),
                 behind, entry.App.Catalogue.Text, Remark(entry));
         }
 
@@ -39,7 +44,9 @@ internal static class DueView
         var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
         var apps = Words.Count(count, "app");
-        var answer = due > 0 ? $"{due} of {apps} due" : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
+        var answer = due > 0
+            ? $"{due} of {apps} due"
+            : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
         return pinned > 0 ? $"{answer}, {pinned} pinned" : answer;
     }
 

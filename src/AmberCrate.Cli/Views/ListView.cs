@@ -33,7 +33,8 @@ internal static class ListView
             Cell[] shownScope = result.OtherStanding is null ? [] : [whom == InstallScope.Everyone ? "everyone" : "you"];
             table.Add(
             [
-                new Cell(app.Id.Text, Tone.Strong), app.Version.Text, new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
+                new Cell(app.Id.Text, Tone.Strong), app.Version.Text,
+                new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
                 app.Asked is null ? "" : $"@{app.Asked}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
             ]);
         }

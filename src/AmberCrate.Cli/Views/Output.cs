@@ -42,9 +42,13 @@ internal sealed class Output : IDisposable
     public bool ErrorIsTerminal { get; }
 
     /// <summary>The width of the terminal in columns.</summary>
-    public static int Width => Console.IsOutputRedirected || Console.WindowWidth < LeastWidth ? DefaultWidth : Console.WindowWidth;
+    public static int Width =>
+        Console.IsOutputRedirected || Console.WindowWidth < LeastWidth ? DefaultWidth : Console.WindowWidth;
 
-    /// <summary>The terminal on which something may move: that of the results where they go to one, so that both keep out of each other's way.</summary>
+    /// <summary>
+    /// The terminal on which something may move: that of the results where they go to one, so that both keep out of each other's
+    /// way.
+    /// </summary>
     public IAnsiConsole Moving => _outIsTerminal ? Terminal : ErrorTerminal;
 
     private IAnsiConsole Terminal => field ??= ConsoleOn(_text);
@@ -62,7 +66,8 @@ internal sealed class Output : IDisposable
             return;
         }
 
-        foreach (var piece in safe) _text.Write(_outIsTerminal && _hasColour ? Palette.Coloured(piece.Text, piece.Tone) : piece.Text);
+        foreach (var piece in safe)
+            _text.Write(_outIsTerminal && _hasColour ? Palette.Coloured(piece.Text, piece.Tone) : piece.Text);
         _text.Write('\n');
     }
 
@@ -115,7 +120,9 @@ internal sealed class Output : IDisposable
         Console.Error.WriteLine($"note: {Printable.Line(text.In(Call))}");
     }
 
-    /// <summary>Replaces the line at the bottom of the terminal; an empty one takes it away. Only where somebody watches.</summary>
+    /// <summary>
+    /// Replaces the line at the bottom of the terminal; an empty one takes it away. Only where somebody watches.
+    /// </summary>
     public void Status(string text)
     {
         if (!ErrorIsTerminal) return;

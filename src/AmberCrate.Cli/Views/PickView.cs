@@ -3,7 +3,10 @@ using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;
 
-/// <summary>Lets a person untick items of a plan on the terminal. What cannot be there without them is left out too, as the plan then shows.</summary>
+/// <summary>
+/// Lets a person untick items of a plan on the terminal. What cannot be there without them is left out too, as the plan then
+/// shows.
+/// </summary>
 internal static class PickView
 {
     private const int LinesForTheRest = 4, LeastLines = 3;
@@ -17,7 +20,8 @@ internal static class PickView
         var width = items.Keys.Max(id => id.Length);
         var prompt = new MultiSelectionPrompt<string>
         {
-            Title = "", Required = false, PageSize = Math.Max(LeastLines, Console.WindowHeight - LinesForTheRest), HighlightStyle = Palette.Attention,
+            Title = "", Required = false, PageSize = Math.Max(LeastLines, Console.WindowHeight - LinesForTheRest),
+            HighlightStyle = Palette.Attention,
             InstructionsText = "space: tick or untick · enter: go on · escape: leave",
             MoreChoicesText = "more above and below", Converter = id => Markup.Escape(Printable.Line(Line(items[id], width))),
         };

@@ -22,7 +22,8 @@ internal static class PlanView
         var plan = result.Plan;
         Show(output, plan);
         if (plan.Changes || plan.Items.Any(item => item.Action == PlanAction.Cannot)) return;
-        foreach (var item in plan.Items) output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
+        foreach (var item in plan.Items)
+            output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
         output.Line("Nothing to do.");
     }
 
@@ -37,17 +38,21 @@ internal static class PlanView
         output.Table(TableOf(output, plan));
         output.Line(new Cell(Totals(plan), Tone.Quiet));
         ShowStarts(output, plan);
-        if (plan.Rights.State == RightsState.Missing) output.Line(new Cell($"rights are missing: {plan.Rights.By}", Tone.Attention));
+        if (plan.Rights.State == RightsState.Missing)
+            output.Line(new Cell($"rights are missing: {plan.Rights.By}", Tone.Attention));
         ScopeView.ShowTwice(output, plan.Twice, plan.Scope, plan.FirstOnPath);
         foreach (var need in plan.Space)
         {
             var about = need.IsEstimate ? "about " : "";
             var tone = need.Needed <= need.Free ? Tone.Quiet : Tone.Attention;
-            output.Line(new Cell($"space: {about}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", tone));
+            output.Line(
+                new Cell($"space: {about}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", tone));
         }
     }
 
-    /// <summary>The question that is asked before the plan is carried out: with names and count where something is taken off.</summary>
+    /// <summary>
+    /// The question that is asked before the plan is carried out: with names and count where something is taken off.
+    /// </summary>
     public static string Question(Plan plan)
     {
         var how = plan.Rights.State == RightsState.Raised ? $", as root by {plan.Rights.By}" : "";
@@ -67,7 +72,9 @@ internal static class PlanView
             }
 
             var why = problem.Why.Length > 0 ? $" ({problem.Why})" : "";
-            output.Line(new Cell("catalogue ", Tone.Attention), $"{catalogue.Name} at {catalogue.Location} cannot be added: {problem.What}{why}");
+            output.Line(
+                new Cell("catalogue ", Tone.Attention),
+                $"{catalogue.Name} at {catalogue.Location} cannot be added: {problem.What}{why}");
         }
 
         if (plan.Catalogues.Count > 0) output.Line();
@@ -78,11 +85,14 @@ internal static class PlanView
         var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark");
         foreach (var item in plan.Items)
         {
-            var tone = item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
+            var tone =
+                item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
             table.Add(
-                new Cell(Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text, item.Changes ? item.To?.Text : "",
-                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
+                new Cell(Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text,
+                item.Changes ? item.To?.Text : "",
+                (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text,
+                item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
                 size is { } bytes ? Words.Size(bytes) : "", Remark(output, plan, item));
         }
 
@@ -96,7 +106,8 @@ internal static class PlanView
         if (installers.Count > 0)
         {
             var areConfined = installers.TrueForAll(start => start.IsConfined == true);
-            var how = areConfined ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work";
+            var how =
+                areConfined ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work";
             var apps = string.Join(", ", installers.Select(start => start.App));
             output.Line(new Cell($"runs the vendor's installer of {apps}: {how}", areConfined ? Tone.Quiet : Tone.Attention));
         }
@@ -112,7 +123,9 @@ internal static class PlanView
     }
 
     private static string Word(Plan plan, PlanAction action) =>
-        plan.FetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade) ? "fetch" : Words.Of(action);
+        plan.FetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade)
+            ? "fetch"
+            : Words.Of(action);
 
     private static string Remark(Output output, Plan plan, PlanItem item)
     {
@@ -128,11 +141,14 @@ internal static class PlanView
         };
         return string.Join("; ", parts.Where(part => part.Length > 0));
 
-        static string Other((CatalogueName Catalogue, Core.Versions.AppVersion? Version) other) => $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})";
+        static string Other((CatalogueName Catalogue, Core.Versions.AppVersion? Version) other) =>
+            $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})";
     }
 
     private static string Attention(Plan plan, PlanItem item) =>
-        !plan.FetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls ? $"attention: {string.Join(", ", calls.Select(Words.Of))}" : "";
+        !plan.FetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls
+            ? $"attention: {string.Join(", ", calls.Select(Words.Of))}"
+            : "";
 
     private static string Totals(Plan plan)
     {
@@ -145,7 +161,8 @@ internal static class PlanView
         if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} fetched already");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
-            parts.Add(plan.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {plan.Rights.By}");
+            parts.Add(
+                plan.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {plan.Rights.By}");
         return string.Join(" · ", parts);
     }
 }

@@ -31,7 +31,10 @@ internal static class Printable
         return shown.ToString();
     }
 
-    /// <summary>C0 and C1 controls, and the marks of the Unicode bidirectional algorithm (UAX #9) that reorder what follows.</summary>
+    /// <summary>
+    /// C0 and C1 controls, and the marks of the Unicode bidirectional algorithm (UAX #9) that reorder what follows.
+    /// </summary>
     private static bool IsSteering(char c) =>
-        char.IsControl(c) || c is '\u200E' or '\u200F' or '\u061C' or '\u2028' or '\u2029' or (>= '\u202A' and <= '\u202E') or (>= '\u2066' and <= '\u2069');
+        char.IsControl(c) || c is '\u200E' or '\u200F' or '\u061C' or '\u2028' or '\u2029' or (>= '\u202A' and <= '\u202E')
+            or (>= '\u2066' and <= '\u2069');
 }

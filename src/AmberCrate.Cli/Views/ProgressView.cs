@@ -7,7 +7,8 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// Says what a run is doing. Where somebody watches: a line for each item that has ended, and below them what is going on, redrawn.
+/// Says what a run is doing. Where somebody watches: a line for each item that has ended, and below them what is going on,
+/// redrawn.
 /// Otherwise a line for each stage. For programs: a line of JSON for each event.
 /// </summary>
 internal sealed class ProgressView : IDisposable
@@ -79,7 +80,11 @@ internal sealed class ProgressView : IDisposable
         foreach (var item in items.Take(MostItems))
         {
             var gap = new string(' ', idWidth - item.Id.Length - item.Version.Length - 1);
-            lines.Add(Line(["  ", new Cell(item.Id, Tone.Strong), $" {item.Version}{gap}  ", new Cell(item.Words, item.IsWaiting ? Tone.Attention : Tone.Plain)]));
+            lines.Add(Line(
+            [
+                "  ", new Cell(item.Id, Tone.Strong), $" {item.Version}{gap}  ",
+                new Cell(item.Words, item.IsWaiting ? Tone.Attention : Tone.Plain),
+            ]));
         }
 
         if (items.Count > MostItems) lines.Add(Line([new Cell($"  and {items.Count - MostItems} more", Tone.Quiet)]));
@@ -109,10 +114,13 @@ internal sealed class ProgressView : IDisposable
                 _output.Event(new BeginsEvent("begins", begins.Count, begins.Bytes));
                 break;
             case RunEvent.StageBegins { Place: var place } stage:
-                _output.Event(new StageEvent("stage", place.Number, place.Count, place.Item.Id, Version(place), StageWords.Stages.WordOf(stage.Stage)));
+                _output.Event(new StageEvent(
+                    "stage", place.Number, place.Count, place.Item.Id, Version(place), StageWords.Stages.WordOf(stage.Stage)));
                 break;
             case RunEvent.Waits { Place: var place } waits:
-                _output.Event(new WaitsEvent("waits", place.Number, place.Count, place.Item.Id, Version(place), Math.Round(waits.Wait.TotalSeconds, 3), waits.Why));
+                _output.Event(new WaitsEvent(
+                    "waits", place.Number, place.Count, place.Item.Id, Version(place), Math.Round(waits.Wait.TotalSeconds, 3),
+                    waits.Why));
                 break;
             case RunEvent.Fetched { Place: var place }:
                 _output.Event(new FetchedEvent("fetched", place.Number, place.Count, place.Item.Id, Version(place)));
@@ -145,7 +153,9 @@ internal sealed class ProgressView : IDisposable
 
     private void ShowStage(ItemPlace place, string stage, string more)
     {
-        _output.Line($"{place.Number} of {place.Count}  {stage,-9}  ", new Cell(place.Item.Id, Tone.Strong), $" {place.Item.To ?? place.Item.From}{more}");
+        _output.Line(
+            $"{place.Number} of {place.Count}  {stage,-9}  ", new Cell(place.Item.Id, Tone.Strong),
+            $" {place.Item.To ?? place.Item.From}{more}");
         _output.Flush();
     }
 
@@ -155,6 +165,8 @@ internal sealed class ProgressView : IDisposable
         var version = item.To is null ? $"{item.From} uninstalled" : $"{item.To}";
         var tone = outcome is Outcome.Done or Outcome.Unchanged ? Tone.Plain : Tone.Attention;
         var word = OutcomeWords.Outcomes.WordOf(outcome);
-        _output.Line($"{ended.Place.Number} of {ended.Place.Count}  ", new Cell($"{word,-9}", tone), "  ", new Cell(item.Id, Tone.Strong), $" {version}");
+        _output.Line(
+            $"{ended.Place.Number} of {ended.Place.Count}  ", new Cell($"{word,-9}", tone), "  ",
+            new Cell(item.Id, Tone.Strong), $" {version}");
     }
 }

@@ -2,7 +2,9 @@ using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;
 
-/// <summary>A line made of pieces that is written as long as it is: what a person copies from it must hold no line break of ours.</summary>
+/// <summary>
+/// A line made of pieces that is written as long as it is: what a person copies from it must hold no line break of ours.
+/// </summary>
 /// <param name="pieces">The pieces, foreign text in them made safe already.</param>
 internal sealed class RawLine(IReadOnlyList<Cell> pieces) : IRenderable
 {

@@ -38,7 +38,8 @@ internal sealed class RunProgress(TimeProvider clock)
                 _atWork[bytes.Place.Number] = new Work(bytes.Place.Item, Share(bytes), RunStage.Fetching);
                 break;
             case RunEvent.Waits waits:
-                _atWork[waits.Place.Number] = new Work(waits.Place.Item, WaitWords(waits), RunStage.Fetching) { IsWaiting = true };
+                _atWork[waits.Place.Number] =
+                    new Work(waits.Place.Item, WaitWords(waits), RunStage.Fetching) { IsWaiting = true };
                 break;
             case RunEvent.Fetched fetched:
                 _atWork.Remove(fetched.Place.Number);
@@ -73,10 +74,13 @@ internal sealed class RunProgress(TimeProvider clock)
         .Select(work => (work.Item.Id, $"{work.Item.To ?? work.Item.From}", work.Words, work.IsWaiting))];
 
     /// <summary>Why a transfer waits, and how long.</summary>
-    public static string WaitWords(RunEvent.Waits waits) => waits.Wait <= TimeSpan.Zero ? $"waiting: {waits.Why}" : $"waiting {Math.Max(1, (int)Math.Round(waits.Wait.TotalSeconds))} s: {waits.Why}";
+    public static string WaitWords(RunEvent.Waits waits) => waits.Wait <= TimeSpan.Zero
+        ? $"waiting: {waits.Why}"
+        : $"waiting {Math.Max(1, (int)Math.Round(waits.Wait.TotalSeconds))} s: {waits.Why}";
 
     private static string Share(RunEvent.BytesArrive bytes) => bytes.Expected > 0
-        ? $"fetching   {100 * Math.Min(bytes.Arrived, bytes.Expected) / bytes.Expected,3} %  {Words.Size(bytes.Arrived)} of {Words.Size(bytes.Expected)}"
+        ? $"fetching   {100 * Math.Min(bytes.Arrived, bytes.Expected) / bytes.Expected,3} %  {Words.Size(bytes.Arrived)} of "
+            + $"{Words.Size(bytes.Expected)}"
         : $"fetching   {Words.Size(bytes.Arrived)}";
 
     private static string TimeLeft(TimeSpan left) => left.TotalSeconds switch
@@ -87,7 +91,9 @@ internal sealed class RunProgress(TimeProvider clock)
         _ => $"about {Words.Count((int)Math.Round(left.TotalHours), "hour")} left",
     };
 
-    /// <summary>Counts what has come. What an earlier run had fetched is there at once, and says nothing about the speed.</summary>
+    /// <summary>
+    /// Counts what has come. What an earlier run had fetched is there at once, and says nothing about the speed.
+    /// </summary>
     private void Count(RunEvent.BytesArrive bytes)
     {
         var before = _arrived.GetValueOrDefault(bytes.Place.Number);

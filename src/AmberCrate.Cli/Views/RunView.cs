@@ -37,7 +37,9 @@ internal static class RunView
         else output.Line(result.Earlier is { } number ? $"Run {number} has left nothing." : "No run has left anything.");
     }
 
-    /// <summary>Reports how a run ended: failures first, with reason and remedy; then what needs attention; then the sum.</summary>
+    /// <summary>
+    /// Reports how a run ended: failures first, with reason and remedy; then what needs attention; then the sum.
+    /// </summary>
     private static void ShowReport(Output output, RunResult result)
     {
         var report = result.Report!;
@@ -47,11 +49,13 @@ internal static class RunView
             return;
         }
 
-        foreach (var failed in report.Items.Where(item => item.Problem is not null).OrderBy(item => item.Outcome == Outcome.AppOpen)) ShowFailed(output, failed);
+        foreach (var failed in report.Items.Where(item => item.Problem is not null)
+            .OrderBy(item => item.Outcome == Outcome.AppOpen)) ShowFailed(output, failed);
         foreach (var note in Notes(report)) output.Line(new Cell("attention  ", Tone.Attention), note);
         if (report.Items.All(item => !item.Item.Changes)) ShowUntouched(output, report);
         output.Line(Summary(report));
-        if (report.Interrupted) output.Line(new Cell("Stopped as you asked; what was not reached is as it was before.", Tone.Attention));
+        if (report.Interrupted)
+            output.Line(new Cell("Stopped as you asked; what was not reached is as it was before.", Tone.Attention));
         else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("What failed is as it was before.");
         if (report.Items.Any(item => item.Outcome is Outcome.Failed or Outcome.AppOpen or Outcome.Skipped))
         {
@@ -66,20 +70,24 @@ internal static class RunView
     {
         output.Line();
         output.Line(
-            new Cell(OutcomeWords.Outcomes.WordOf(failed.Outcome), Tone.Attention), $"  {failed.Item.Id} {failed.Item.To ?? failed.Item.From}: {failed.Problem!.What}");
+            new Cell(OutcomeWords.Outcomes.WordOf(failed.Outcome), Tone.Attention),
+            $"  {failed.Item.Id} {failed.Item.To ?? failed.Item.From}: {failed.Problem!.What}");
         ErrorView.ShowRest(output, failed.Problem);
     }
 
     private static void ShowUntouched(Output output, RunReport report)
     {
         foreach (var item in report.Items.Where(item => item.Outcome is not (Outcome.NotOffered or Outcome.Failed)))
-            output.Line($"{OutcomeWords.Outcomes.WordOf(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong), $" {item.Item.From}{PlanView.Noted(output, item.Item)}");
+            output.Line(
+                $"{OutcomeWords.Outcomes.WordOf(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong),
+                $" {item.Item.From}{PlanView.Noted(output, item.Item)}");
     }
 
     private static void ShowHint(Output output, StartHint hint)
     {
         output.Line(new Cell($"not on PATH: {hint.BinFolder}; start {hint.Command} as {hint.Path}", Tone.Attention));
-        output.Line(new Cell($"next: add to ~/.profile, and sign in again: export PATH=\"{hint.BinFolder}:$PATH\"", Tone.Attention));
+        output.Line(
+            new Cell($"next: add to ~/.profile, and sign in again: export PATH=\"{hint.BinFolder}:$PATH\"", Tone.Attention));
     }
 
     private static IEnumerable<string> Notes(RunReport report)
@@ -95,8 +103,11 @@ internal static class RunView
     private static string Summary(RunReport report)
     {
         if (report.Items.Count == 0) return "Nothing to do.";
-        var counts = report.Items.GroupBy(item => item.Outcome).OrderBy(group => group.Key).Select(group => $"{group.Count()} {OutcomeWords.Outcomes.WordOf(group.Key)}");
-        var nothing = report.Items.All(item => item.Outcome is Outcome.Unchanged or Outcome.Pinned && item.Item.Action != PlanAction.Remember);
+        var counts = report.Items.GroupBy(item => item.Outcome)
+            .OrderBy(group => group.Key)
+            .Select(group => $"{group.Count()} {OutcomeWords.Outcomes.WordOf(group.Key)}");
+        var nothing = report.Items.All(
+            item => item.Outcome is Outcome.Unchanged or Outcome.Pinned && item.Item.Action != PlanAction.Remember);
         var took = report.Took.TotalSeconds >= LongRun ? $", in {Words.Duration(report.Took)}" : "";
         return $"{(nothing ? "Nothing to do: " : "")}{string.Join(", ", counts)}{took}.";
     }

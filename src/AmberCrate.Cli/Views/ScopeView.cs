@@ -10,15 +10,20 @@ internal static class ScopeView
     /// <param name="output">Where to.</param>
     /// <param name="twice">The apps of the other scope that are in this one too, or will be.</param>
     /// <param name="scope">This scope.</param>
-    /// <param name="firstOnPath">The folder of commands that a shell looks into first; null where that is none of the two.</param>
+    /// <param name="firstOnPath">The folder of commands that a shell looks into first; null where that is none of the
+    /// two.</param>
     public static void ShowTwice(Output output, IReadOnlyList<InstalledApp> twice, InstallScope scope, string? firstOnPath)
     {
         if (twice.Count == 0) return;
         var whom = ScopeText.For(OtherThan(scope));
-        output.Line(new Cell($"twice on this machine, {whom} too: {string.Join(", ", twice.Select(app => $"{app.Id} {app.Version}"))}", Tone.Attention));
-        if (firstOnPath is not null) output.Line(new Cell($"  their commands start what is in {firstOnPath}, which is first on PATH", Tone.Attention));
+        output.Line(new Cell(
+            $"twice on this machine, {whom} too: {string.Join(", ", twice.Select(app => $"{app.Id} {app.Version}"))}",
+            Tone.Attention));
+        if (firstOnPath is not null)
+            output.Line(new Cell($"  their commands start what is in {firstOnPath}, which is first on PATH", Tone.Attention));
     }
 
     /// <summary>The other of the two scopes.</summary>
-    public static InstallScope OtherThan(InstallScope scope) => scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone;
+    public static InstallScope OtherThan(InstallScope scope) =>
+        scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone;
 }

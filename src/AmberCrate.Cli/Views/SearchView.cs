@@ -23,27 +23,32 @@ internal static class SearchView
         foreach (var id in report.Nearest) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
         var asked = string.Join(", ", report.States.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
         output.Line(new Cell(asked.Length == 0 ? Age(report) : $"asked: {asked} · {Age(report)}", Tone.Quiet));
-        if (asked.Length == 0 && report.Standing.Known > report.Standing.Paused.Count) output.Next(NextCommand.Of("catalogue refresh"));
+        if (asked.Length == 0 && report.Standing.Known > report.Standing.Paused.Count)
+            output.Next(NextCommand.Of("catalogue refresh"));
     }
 
     private static void WriteFound(Output output, SearchReport report)
     {
         var query = Shown(report.Query);
-        if (report.Results.Matches == 0) output.Line(new Cell($"Nothing matches \"{query}\" as it is spelled; these are guesses.", Tone.Attention));
+        if (report.Results.Matches == 0)
+            output.Line(new Cell($"Nothing matches \"{query}\" as it is spelled; these are guesses.", Tone.Attention));
         var table = new TextTable("app", "version", "released", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed) in report.Apps)
         {
             table.Add(
-                new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine", report.Wish.Order == SearchOrder.Newest ? result.Released : "",
+                new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine",
+                report.Wish.Order == SearchOrder.Newest ? result.Released : "",
                 new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Catalogue.Text, Words.Of(result.Kind), query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
+                result.Catalogue.Text, Words.Of(result.Kind),
+                query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
         output.Table(table);
         output.Line(new Cell($"{Counted(report)} · {Age(report)}", Tone.Quiet));
     }
 
-    private static string Shown(string query) => query.Length > SearchText.MaxQuery ? query[..SearchText.MaxQuery] + "…" : query;
+    private static string Shown(string query) =>
+        query.Length > SearchText.MaxQuery ? query[..SearchText.MaxQuery] + "…" : query;
 
     /// <summary>How old the data are, and which catalogues were not looked into, or not as they are now.</summary>
     private static string Age(SearchReport report)
@@ -52,17 +57,20 @@ internal static class SearchView
         var age = report.States.Count > 0 ? Words.Age(report.States, standing.Now) : Words.Age(standing);
         return string.Join(" · ", new[]
         {
-            age, Listed("not reached", standing.NotReached), Listed("never fetched", standing.NeverFetched), Listed("paused", standing.Paused),
+            age, Listed("not reached", standing.NotReached), Listed("never fetched", standing.NeverFetched),
+            Listed("paused", standing.Paused),
         }.OfType<string>());
 
-        static string? Listed(string what, IEnumerable<CatalogueName> names) => string.Join(", ", names) is { Length: > 0 } list ? $"{what}: {list}" : null;
+        static string? Listed(string what, IEnumerable<CatalogueName> names) =>
+            string.Join(", ", names) is { Length: > 0 } list ? $"{what}: {list}" : null;
     }
 
     /// <summary>How many there are, where they were looked for, and how to see the others.</summary>
     private static string Counted(SearchReport report)
     {
         var (results, shown) = (report.Results, report.Apps.Count);
-        var guesses = results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "";
+        var guesses =
+            results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "";
         var where = report.States.Count > 1 ? " in " + string.Join(", ", report.States.Select(state => state.Name)) : "";
         var total = $"{Words.Count(results.Total, "app")}{guesses}{where}";
         return results.Total > shown ? $"{shown} of {total}; --limit shows more" : total;
@@ -72,6 +80,8 @@ internal static class SearchView
     private static Cell Why(SearchMatch match, bool saysGuess)
     {
         if (match.IsGuess && saysGuess) return new Cell("a guess", Tone.Attention);
-        return match.Field is SearchField.Keyword or SearchField.Category or SearchField.Developer or SearchField.Description ? FieldWords.Of(match.Field) : "";
+        return match.Field is SearchField.Keyword or SearchField.Category or SearchField.Developer or SearchField.Description
+            ? FieldWords.Of(match.Field)
+            : "";
     }
 }

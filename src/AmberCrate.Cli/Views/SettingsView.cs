@@ -20,7 +20,8 @@ internal static class SettingsView
         {
             var isSet = value.Origin != SettingOrigin.Default;
             table.Add(
-                new Cell(value.Key.Name, Tone.Strong), value.Text, new Cell(isSet ? value.Where : OriginWords.Origins.WordOf(value.Origin), isSet ? Tone.Plain : Tone.Quiet),
+                new Cell(value.Key.Name, Tone.Strong), value.Text,
+                new Cell(isSet ? value.Where : OriginWords.Origins.WordOf(value.Origin), isSet ? Tone.Plain : Tone.Quiet),
                 value.Key.Meaning);
         }
 

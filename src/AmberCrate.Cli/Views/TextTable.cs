@@ -4,7 +4,8 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// Rows under headings. Columns that are empty in every row are left out. In a pipe a record is one line. On a terminal the last column wraps;
+/// Rows under headings. Columns that are empty in every row are left out. In a pipe a record is one line. On a terminal the last
+/// column wraps;
 /// where the room that is left is too little to read, it goes on lines of its own below its row.
 /// </summary>
 internal sealed class TextTable(params string[] headings)
@@ -38,7 +39,8 @@ internal sealed class TextTable(params string[] headings)
         string Line(string[] texts)
         {
             var end = columns.FindLastIndex(column => texts[column].Length > 0);
-            return string.Concat(columns.Take(end + 1).Select((column, at) => at == end ? texts[column] : DisplayWidth.Pad(texts[column], widths[at] + Gap)));
+            return string.Concat(columns.Take(end + 1)
+                .Select((column, at) => at == end ? texts[column] : DisplayWidth.Pad(texts[column], widths[at] + Gap)));
         }
     }
 
@@ -47,7 +49,8 @@ internal sealed class TextTable(params string[] headings)
     public IEnumerable<IRenderable> Renderables(int width)
     {
         var columns = Columns();
-        var left = width - columns.Where(column => column != _last).Sum(column => Math.Max(headings[column].Length, WidthOf(column)) + Gap);
+        var left = width - columns.Where(column => column != _last)
+            .Sum(column => Math.Max(headings[column].Length, WidthOf(column)) + Gap);
         if (IsEven || !columns.Contains(_last) || left >= Math.Min(Readable, WidthOf(_last))) return [Table(columns, Rows)];
         columns.Remove(_last);
         return WithLastBelow(columns, width);
@@ -62,7 +65,8 @@ internal sealed class TextTable(params string[] headings)
         for (var at = 0; at < Rows.Count; at++)
         {
             yield return new Segments(lines[at + 1]);
-            if (Rows[at][_last].Text.Length > 0) yield return new Padder(Written(Rows[at][_last] with { Tone = Tone.Quiet }), new Padding(Indent, 0, 0, 0));
+            if (Rows[at][_last].Text.Length > 0)
+                yield return new Padder(Written(Rows[at][_last] with { Tone = Tone.Quiet }), new Padding(Indent, 0, 0, 0));
         }
     }
 

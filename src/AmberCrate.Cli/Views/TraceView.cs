@@ -14,6 +14,7 @@ internal static class TraceView
 
     private sealed class ErrorSink : ILogEventSink
     {
-        public void Emit(LogEvent logEvent) => Console.Error.WriteLine($"{logEvent.Timestamp.UtcDateTime:HH:mm:ss.fff}  {logEvent.RenderMessage()}");
+        public void Emit(LogEvent logEvent) =>
+            Console.Error.WriteLine($"{logEvent.Timestamp.UtcDateTime:HH:mm:ss.fff}  {logEvent.RenderMessage()}");
     }
 }

@@ -20,7 +20,8 @@ internal static class Words
     };
 
     /// <summary>What is done with an app; what only is remembered is an app that stays as it is.</summary>
-    public static string Of(PlanAction action) => ActionWords.Actions.WordOf(action == PlanAction.Remember ? PlanAction.Keep : action);
+    public static string Of(PlanAction action) =>
+        ActionWords.Actions.WordOf(action == PlanAction.Remember ? PlanAction.Keep : action);
 
     public static string Of(SignIn? signIn) => signIn switch
     {
@@ -41,13 +42,17 @@ internal static class Words
     public const string NotSupplied = "not supplied";
 
     /// <summary>A number of things: "1 app", "2 apps".</summary>
-    public static string Count(int number, string one, string? many = null) => number.ToString(CultureInfo.InvariantCulture) + " " + (number == 1 ? one : many ?? one + "s");
+    public static string Count(int number, string one, string? many = null) =>
+        number.ToString(CultureInfo.InvariantCulture) + " " + (number == 1 ? one : many ?? one + "s");
 
     /// <summary>A size in binary units.</summary>
     public static string Size(long bytes) => ByteSize.Words(bytes);
 
     /// <summary>How long something took.</summary>
-    public static string Duration(TimeSpan time) => time.TotalSeconds < 60 ? $"{(int)time.TotalSeconds} s" : time.TotalMinutes < 60 ? $"{(int)time.TotalMinutes} min {time.Seconds} s" : $"{(int)time.TotalHours} h {time.Minutes} min";
+    public static string Duration(TimeSpan time) =>
+        time.TotalSeconds < 60 ? $"{(int)time.TotalSeconds} s" : time.TotalMinutes < 60
+        ? $"{(int)time.TotalMinutes} min {time.Seconds} s"
+        : $"{(int)time.TotalHours} h {time.Minutes} min";
 
     /// <summary>How old the data of catalogues are.</summary>
     public static string Age(DataStanding standing)
@@ -62,7 +67,9 @@ internal static class Words
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
         1 => "catalogue refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
-        _ when catalogues.Select(catalogue => DataAge.Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 => "catalogues refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
-        _ => $"refreshed: {string.Join(", ", catalogues.Select(catalogue => $"{catalogue.Name} {DataAge.Ago(catalogue.Refreshed, now)}"))}",
+        _ when catalogues.Select(catalogue => DataAge.Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 =>
+            "catalogues refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
+        _ =>
+            "refreshed: " + string.Join(", ", catalogues.Select(one => $"{one.Name} {DataAge.Ago(one.Refreshed, now)}")),
     };
 }

@@ -8,12 +8,14 @@ public static class BundleCapturing
 {
     /// <summary>The bundle of a machine.</summary>
     /// <param name="apps">The apps to write down, in order.</param>
-    /// <param name="catalogues">The machine's catalogues, in order of preference; only those that an app comes from are written.</param>
+    /// <param name="catalogues">The machine's catalogues, in order of preference; only those that an app comes from are
+    /// written.</param>
     /// <param name="capture">Where and when.</param>
     /// <param name="withVersions">Whether the exact versions are written.</param>
     /// <returns>The bundle, and the apps that it cannot carry because their catalogue is gone.</returns>
     public static (Bundle Bundle, IReadOnlyList<InstalledApp> NotCarried) Capture(
-        IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture, bool withVersions)
+        IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture,
+        bool withVersions)
     {
         var known = catalogues.Select(catalogue => catalogue.Name).ToHashSet();
         var carried = apps.Where(app => known.Contains(app.Catalogue)).ToList();
@@ -23,7 +25,9 @@ public static class BundleCapturing
             Title = capture.On,
             Captured = capture,
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
-            Apps = [.. carried.Select(app => new BundleApp(new AppReference(app.Catalogue, app.Id.Text, app.Asked), withVersions ? app.Version : null) { ToInstaller = app.ToInstaller })],
+            Apps = [.. carried.Select(app => new BundleApp(
+                new AppReference(app.Catalogue, app.Id.Text, app.Asked),
+                withVersions ? app.Version : null) { ToInstaller = app.ToInstaller })],
         };
         return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
     }

@@ -18,7 +18,9 @@ public static class BundleReader
         return found.Count == 0 ? bundle : null;
     }
 
-    /// <summary>The id-part of an entry's reference, folded, by which entries are told apart; null where it cannot be read.</summary>
+    /// <summary>
+    /// The id-part of an entry's reference, folded, by which entries are told apart; null where it cannot be read.
+    /// </summary>
     internal static string? NameIn(TomlTable entry)
     {
         try
@@ -52,7 +54,8 @@ public static class BundleReader
     private static BundleCapture? ReadCapture(TableReader? table)
     {
         if (table is null) return null;
-        var capture = new BundleCapture(table.Text("on", required: true, maxLength: 200) ?? "", table.Date("date", required: true) ?? default);
+        var capture = new BundleCapture(
+            table.Text("on", required: true, maxLength: 200) ?? "", table.Date("date", required: true) ?? default);
         table.RefuseUnknownKeys();
         return capture;
     }

@@ -30,12 +30,14 @@ public static class BundleWriter
     public static string Update(string text, Bundle machine)
     {
         var faults = new List<FormatFault>();
-        var root = TomlText.Read(text, "bundle", faults) ?? throw new ArgumentException("the text must be a valid bundle", nameof(text));
+        var root =
+            TomlText.Read(text, "bundle", faults) ?? throw new ArgumentException("the text must be a valid bundle", nameof(text));
         var entries = Tables(root, "apps").ToDictionary(entry => BundleReader.NameIn(entry) ?? "");
         var edits = new List<(TomlString Token, string Value)>();
         var added = new StringBuilder();
         var catalogues = Tables(root, "catalogues").Select(entry => ((TomlString)entry.Entries["name"]).Value).ToHashSet();
-        foreach (var catalogue in machine.Catalogues.Where(catalogue => !catalogues.Contains(catalogue.Name.Text))) added.Append(Block(catalogue));
+        foreach (var catalogue in machine.Catalogues.Where(catalogue => !catalogues.Contains(catalogue.Name.Text)))
+            added.Append(Block(catalogue));
         foreach (var app in machine.Apps)
         {
             if (!entries.TryGetValue(app.Reference.Name, out var entry))
@@ -45,11 +47,13 @@ public static class BundleWriter
             }
 
             edits.Add(((TomlString)entry.Entries["reference"], app.Reference.ToString()));
-            if (app.Version is not null && entry.Entries.GetValueOrDefault("version") is TomlString version) edits.Add((version, app.Version.Text));
+            if (app.Version is not null && entry.Entries.GetValueOrDefault("version") is TomlString version)
+                edits.Add((version, app.Version.Text));
         }
 
         var edited = new StringBuilder(text);
-        foreach (var (token, value) in edits.Where(edit => edit.Token.Value != edit.Value).OrderByDescending(edit => edit.Token.Start))
+        foreach (var (token, value) in edits.Where(edit => edit.Token.Value != edit.Value)
+            .OrderByDescending(edit => edit.Token.Start))
             edited.Remove(token.Start, token.Length).Insert(token.Start, Quote(value));
         if (added.Length > 0 && edited.Length > 0 && edited[^1] != '\n') edited.Append('\n');
         return edited.Append(added).ToString();
@@ -73,7 +77,8 @@ public static class BundleWriter
         $"\n[[catalogues]]\nname = {Quote(catalogue.Name.Text)}\nlocation = {Quote(catalogue.Location)}\n";
 
     private static string Block(BundleApp app) =>
-        $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n" + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
+        $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n"
+            + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
         + (app.ToInstaller.Count == 0 ? "" : $"to_installer = [{string.Join(", ", app.ToInstaller.Select(Quote))}]\n");
 
     private static IEnumerable<TomlTable> Tables(TomlTable root, string key) =>

@@ -99,7 +99,10 @@ public sealed record AppCard
         }
     }
 
-    /// <summary>The line that the app is followed on by default: stable where there is such a release for a machine, otherwise the line of the newest one.</summary>
+    /// <summary>
+    /// The line that the app is followed on by default: stable where there is such a release for a machine, otherwise the line of
+    /// the newest one.
+    /// </summary>
     public ReleaseLine DefaultLineFor(Platform machine)
     {
         ReleaseLine? first = null;

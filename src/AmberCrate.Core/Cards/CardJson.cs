@@ -18,7 +18,8 @@ public static class CardJson
 
     /// <summary>Reads a card.</summary>
     /// <param name="line">The line.</param>
-    /// <param name="canOpen">Whether <see cref="Open"/> takes the line as it is: its releases stand in order. Otherwise it takes what <see cref="Write"/> makes of the card.</param>
+    /// <param name="canOpen">Whether <see cref="Open"/> takes the line as it is: its releases stand in order. Otherwise it takes
+    /// what <see cref="Write"/> makes of the card.</param>
     /// <exception cref="MalformedException">The line is not a card; the message says where and what was expected.</exception>
     public static AppCard Read(ReadOnlySpan<byte> line, out bool canOpen)
     {
@@ -31,7 +32,8 @@ public static class CardJson
     }
 
     /// <summary>
-    /// Opens the line of a card that was read and checked as a whole before, the newest release first. Its releases, and their artifacts, are read when
+    /// Opens the line of a card that was read and checked as a whole before, the newest release first. Its releases, and their
+    /// artifacts, are read when
     /// they are asked for: most commands look at one or two of them.
     /// </summary>
     /// <param name="line">The line; it must not change after this.</param>

@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Cards;
 
-/// <summary>How long the texts of a card may be, in characters, and how large its numbers; the same in both of its forms.</summary>
+/// <summary>
+/// How long the texts of a card may be, in characters, and how large its numbers; the same in both of its forms.
+/// </summary>
 internal static class CardLimits
 {
     /// <summary>How long an installer may be allowed, in seconds.</summary>
@@ -20,5 +22,6 @@ internal static class CardLimits
 
     /// <summary>Whether this is the address of a page.</summary>
     public static bool IsHomepage(string text) =>
-        Uri.TryCreate(text, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
+        Uri.TryCreate(text, UriKind.Absolute, out var uri)
+            && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
 }

@@ -51,7 +51,8 @@ internal ref partial struct CardLineReader
         while (NextKey())
         {
             if (Is("command"u8)) command = Parsed<FileName>(FileName.TryParse, FileName.Expected);
-            else if (Is("arguments"u8)) arguments = Texts(text => !text.Any(char.IsControl), "strings without control characters", CardLimits.Text);
+            else if (Is("arguments"u8))
+                arguments = Texts(text => !text.Any(char.IsControl), "strings without control characters", CardLimits.Text);
             else if (Is("output"u8)) output = Text(CardLimits.Text);
             else if (Is("seconds"u8)) seconds = (int)Number(1, CardLimits.CheckSeconds);
             else throw Unknown();
@@ -89,7 +90,8 @@ internal ref partial struct CardLineReader
             else throw Unknown();
         }
 
-        return new PlacedCompletion(shell ?? throw Missing("shell"), command ?? throw Missing("command"), path ?? throw Missing("path"));
+        return new PlacedCompletion(
+            shell ?? throw Missing("shell"), command ?? throw Missing("command"), path ?? throw Missing("path"));
     }
 
     private PlacedAutostart ReadAutostart()
@@ -124,7 +126,11 @@ internal ref partial struct CardLineReader
             else throw Unknown();
         }
 
-        return new PlacedDesktopEntry { Name = name ?? throw Missing("name"), Command = command ?? throw Missing("command"), Arguments = arguments, Path = path, Icon = icon };
+        return new PlacedDesktopEntry
+        {
+            Name = name ?? throw Missing("name"), Command = command ?? throw Missing("command"), Arguments = arguments,
+            Path = path, Icon = icon,
+        };
     }
 
     private PlacedIcon ReadIcon()
@@ -150,7 +156,11 @@ internal ref partial struct CardLineReader
         BeginObject();
         while (NextKey())
         {
-            if (Is("arguments"u8)) rules = rules with { Arguments = Texts(text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", CardLimits.Text) };
+            if (Is("arguments"u8)) rules = rules with
+            {
+                Arguments = Texts(
+                text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", CardLimits.Text)
+            };
             else if (Is("fine"u8)) rules = rules with { Fine = Numbers(0, CardLimits.ExitCode) };
             else if (Is("restart"u8)) rules = rules with { Restart = Numbers(0, CardLimits.ExitCode) };
             else if (Is("seconds"u8)) rules = rules with { Seconds = (int)Number(1, CardLimits.InstallerSeconds) };

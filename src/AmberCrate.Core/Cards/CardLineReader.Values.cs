@@ -89,7 +89,9 @@ internal ref partial struct CardLineReader
         {
             if (_json.TokenType != JsonTokenType.String) throw Fault("expected an array of strings");
             var text = _json.GetString()!;
-            texts.Add(text.Length <= maxLength ? Checked(text, isValid, expected) : throw Fault($"expected at most {maxLength} characters, found {text.Length}"));
+            texts.Add(text.Length <= maxLength
+                ? Checked(text, isValid, expected)
+                : throw Fault($"expected at most {maxLength} characters, found {text.Length}"));
         }
 
         return texts;
@@ -107,13 +109,16 @@ internal ref partial struct CardLineReader
         }
 
         var text = TextHere(CardLimits.Text, 1);
-        return Platform.TryParse(text, out var platform) ? platform : throw Fault($"expected {Platform.Expected}, found {Shown(text)}");
+        return Platform.TryParse(text, out var platform)
+            ? platform
+            : throw Fault($"expected {Platform.Expected}, found {Shown(text)}");
     }
 
     /// <summary>Platforms that need not be read again and again.</summary>
     private static class UsualPlatforms
     {
-        public static readonly Platform Intel = Platform.Parse("x86_64-linux-gnu"), Arm = Platform.Parse("aarch64-linux-gnu"), Any = Platform.Parse("any-linux-any");
+        public static readonly Platform Intel = Platform.Parse("x86_64-linux-gnu"), Arm = Platform.Parse("aarch64-linux-gnu"),
+            Any = Platform.Parse("any-linux-any");
     }
 
     private T Parsed<T>(TextParser<T> parse, string expected)
@@ -127,20 +132,28 @@ internal ref partial struct CardLineReader
     private readonly string Checked(string text, Func<string, bool> isValid, string expected) =>
         _damaged is not null || isValid(text) ? text : throw Fault($"expected {expected}, found {Shown(text)}");
 
-    private List<RelatedApp> Related() => Texts(text => RelatedApp.TryParse(text, out _), RelatedApp.Expected).ConvertAll(RelatedApp.Parse);
+    private List<RelatedApp> Related() =>
+        Texts(text => RelatedApp.TryParse(text, out _), RelatedApp.Expected).ConvertAll(RelatedApp.Parse);
 
     private List<ArtifactLocation> Mirrors()
     {
-        var mirrors = Texts(text => ArtifactLocation.TryParse(text, out _), ArtifactLocation.Expected, CardLimits.Text).ConvertAll(ArtifactLocation.Parse);
-        return mirrors.Count <= CardLimits.Mirrors ? mirrors : throw Fault($"expected at most {CardLimits.Mirrors} mirrors, found {mirrors.Count}");
+        var mirrors =
+            Texts(text => ArtifactLocation.TryParse(text, out _), ArtifactLocation.Expected, CardLimits.Text).ConvertAll(
+            ArtifactLocation.Parse);
+        return mirrors.Count <= CardLimits.Mirrors
+            ? mirrors
+            : throw Fault($"expected at most {CardLimits.Mirrors} mirrors, found {mirrors.Count}");
     }
 
-    private string Arguments() => Checked(Text(CardLimits.Text), text => !text.Any(char.IsControl), "one line without control characters");
+    private string Arguments() =>
+        Checked(Text(CardLimits.Text), text => !text.Any(char.IsControl), "one line without control characters");
 
     private bool Truth()
     {
         _json.Read();
-        return _json.TokenType is JsonTokenType.True or JsonTokenType.False ? _json.GetBoolean() : throw Fault("expected true or false");
+        return _json.TokenType is JsonTokenType.True or JsonTokenType.False
+            ? _json.GetBoolean()
+            : throw Fault("expected true or false");
     }
 
     private List<T> Choices<T>(WordTable<T> words)
@@ -187,7 +200,8 @@ internal ref partial struct CardLineReader
     {
         var text = Text(CardLimits.Text).AsSpan();
         return text.Length == 10 && text[4] == '-' && text[7] == '-'
-            && Digits(text[..4]) is >= 1 and var year && Digits(text[5..7]) is >= 1 and <= 12 and var month && Digits(text[8..]) is >= 1 and var day && day <= DateTime.DaysInMonth(year, month)
+            && Digits(text[..4]) is >= 1 and var year && Digits(text[5..7]) is >= 1 and <= 12
+                and var month && Digits(text[8..]) is >= 1 and var day && day <= DateTime.DaysInMonth(year, month)
             ? new DateOnly(year, month, day)
             : throw Fault("expected a date such as 2026-09-01");
     }
@@ -205,9 +219,11 @@ internal ref partial struct CardLineReader
         return number;
     }
 
-    private static string Shown(string text) => text.Length <= CardLimits.Word ? $"\"{text}\"" : $"\"{text[..CardLimits.Word]}…\"";
+    private static string Shown(string text) =>
+        text.Length <= CardLimits.Word ? $"\"{text}\"" : $"\"{text[..CardLimits.Word]}…\"";
 
-    private readonly string Path() => (_outer.List is null ? "" : $"{_outer.List}[{_outer.Number}].") + (_inner.List is null ? "" : $"{_inner.List}[{_inner.Number}].");
+    private readonly string Path() => (_outer.List is null ? "" : $"{_outer.List}[{_outer.Number}].")
+        + (_inner.List is null ? "" : $"{_inner.List}[{_inner.Number}].");
 
     private readonly MalformedException Unknown() => new($"{Path()}{_json.GetString()}: unknown key");
 
@@ -226,7 +242,8 @@ internal ref partial struct CardLineReader
         if (_json.TokenType != JsonTokenType.StartArray) throw Fault("expected an array of whole numbers");
         var numbers = new List<int>();
         while (_json.Read() && _json.TokenType != JsonTokenType.EndArray)
-            numbers.Add(_json.TokenType == JsonTokenType.Number && _json.TryGetInt32(out var number) && number >= least && number <= most ? number : throw Fault($"expected whole numbers from {least} to {most}"));
+            numbers.Add(_json.TokenType == JsonTokenType.Number && _json.TryGetInt32(out var number) && number >= least
+                && number <= most ? number : throw Fault($"expected whole numbers from {least} to {most}"));
         return numbers;
     }
 }

@@ -71,8 +71,10 @@ internal ref partial struct CardLineReader
             else if (Is("summary"u8)) summary = Text(CardLimits.Summary, 1);
             else if (Is("description"u8)) description = Text(CardLimits.Description);
             else if (Is("developer"u8)) developer = ReadDeveloper();
-            else if (Is("homepage"u8)) homepage = Checked(Text(CardLimits.Text), CardLimits.IsHomepage, "an http: or https: address");
-            else if (Is("project_license"u8)) licence = Checked(Text(CardLimits.Text), SpdxExpression.IsValid, SpdxExpression.Expected);
+            else if (Is("homepage"u8))
+                homepage = Checked(Text(CardLimits.Text), CardLimits.IsHomepage, "an http: or https: address");
+            else if (Is("project_license"u8))
+                licence = Checked(Text(CardLimits.Text), SpdxExpression.IsValid, SpdxExpression.Expected);
             else if (Is("categories"u8)) categories = Texts(DesktopCategories.IsValid, DesktopCategories.Expected);
             else if (Is("keywords"u8)) keywords = Texts(word => word.Length > 0, $"strings of 1 to {CardLimits.Word} characters");
             else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
@@ -83,21 +85,28 @@ internal ref partial struct CardLineReader
             else if (Is("review"u8)) review = ReadReview();
             else if (Is("place"u8) && _damaged is null) placement = ReadPlacement();
             else if (Is("place"u8)) laterPlacement = Later((ref reader) => reader.ReadPlacement(), [Part()]);
-            else if (Is("releases"u8)) releases = _damaged is null ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases")) : Later((ref reader) => reader.ReadRelease(), Parts());
+            else if (Is("releases"u8)) releases = _damaged is null
+                ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases"))
+                : Later((ref reader) => reader.ReadRelease(), Parts());
             else throw Unknown();
         }
 
         return new AppCard
         {
-            Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"), Summary = summary ?? throw Missing("summary"),
-            Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories, Keywords = keywords,
-            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts, Review = review, Placement = placement, LaterPlacement = laterPlacement, Releases = releases ?? throw Missing("releases"),
+            Id = id ?? throw Missing("id"), Kind = kind ?? throw Missing("type"), Name = name ?? throw Missing("name"),
+            Summary = summary ?? throw Missing("summary"),
+            Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories,
+            Keywords = keywords,
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts,
+            Review = review, Placement = placement, LaterPlacement = laterPlacement,
+            Releases = releases ?? throw Missing("releases"),
         };
     }
 
     private List<Release> NewestFirst(List<Release> releases)
     {
-        for (var at = 1; at < releases.Count; at++) IsInOrder = IsInOrder && releases[at].Version.CompareTo(releases[at - 1].Version) <= 0;
+        for (var at = 1; at < releases.Count; at++)
+            IsInOrder = IsInOrder && releases[at].Version.CompareTo(releases[at - 1].Version) <= 0;
         return IsInOrder ? releases : [.. releases.OrderByDescending(release => release.Version)];
     }
 
@@ -152,14 +161,17 @@ internal ref partial struct CardLineReader
             else if (Is("description"u8)) notes = Text(CardLimits.Description);
             else if (Is("needs"u8)) needs = Related();
             else if (Is("conflicts"u8)) conflicts = Related();
-            else if (Is("artifacts"u8)) artifacts = _damaged is null ? Each((ref reader) => reader.ReadArtifact(), "artifacts") : Later((ref reader) => reader.ReadArtifact(), Parts());
+            else if (Is("artifacts"u8)) artifacts = _damaged is null
+                ? Each((ref reader) => reader.ReadArtifact(), "artifacts")
+                : Later((ref reader) => reader.ReadArtifact(), Parts());
             else if (Is("place"u8)) placement = ReadPlacement();
             else throw Unknown();
         }
 
         return new Release
         {
-            Version = version ?? throw Missing("version"), Date = date ?? throw Missing("date"), DeclaredLine = releaseLine, Notes = notes,
+            Version = version ?? throw Missing("version"), Date = date ?? throw Missing("date"), DeclaredLine = releaseLine,
+            Notes = notes,
             Artifacts = artifacts ?? throw Missing("artifacts"), Placement = placement, Needs = needs, Conflicts = conflicts,
         };
     }
@@ -193,8 +205,10 @@ internal ref partial struct CardLineReader
 
         return new Artifact
         {
-            Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"), Mirrors = mirrors, Form = form ?? throw Missing("form"),
-            Sha256 = sha256 ?? throw Missing("sha256"), DownloadSize = downloadSize ?? throw Missing("download_size"), InstalledSize = installedSize,
+            Platform = platform ?? throw Missing("platform"), Location = location ?? throw Missing("location"),
+            Mirrors = mirrors, Form = form ?? throw Missing("form"),
+            Sha256 = sha256 ?? throw Missing("sha256"), DownloadSize = downloadSize ?? throw Missing("download_size"),
+            InstalledSize = installedSize,
             StripFolders = strip, FileName = fileName, Installer = installer,
         };
     }

@@ -9,7 +9,9 @@ internal static class CardLineWriter
 {
     private const int UsualLength = 1 << 12;
 
-    /// <summary>Letters of every script are written as they are: catalogues are UTF-8 and are never put into a web page unescaped.</summary>
+    /// <summary>
+    /// Letters of every script are written as they are: catalogues are UTF-8 and are never put into a web page unescaped.
+    /// </summary>
     private static readonly JsonWriterOptions Layout = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <summary>Writes a card into bytes of its own.</summary>
@@ -163,7 +165,8 @@ internal static class CardLineWriter
         json.WriteString("path", file.Path.Text);
     }
 
-    private static void Related(Utf8JsonWriter json, string key, IReadOnlyList<RelatedApp> related) => Texts(json, key, [.. related.Select(other => other.ToString())]);
+    private static void Related(Utf8JsonWriter json, string key, IReadOnlyList<RelatedApp> related) =>
+        Texts(json, key, [.. related.Select(other => other.ToString())]);
 
     private static void Each<T>(Utf8JsonWriter json, string key, IReadOnlyList<T> items, Action<Utf8JsonWriter, T> write)
     {

@@ -49,7 +49,8 @@ public static class CardReader
         var card = new AppCard
         {
             Id = id!, Kind = kind, Name = name!, Summary = summary!, Description = description, Licence = licence,
-            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs ?? [], Conflicts = conflicts ?? [],
+            Homepage = homepage, Developer = developer, Categories = categories, Keywords = keywords, SignIn = signIn,
+            LicenceKey = licenceKey, Attention = attention, Needs = needs ?? [], Conflicts = conflicts ?? [],
             Review = review, Placement = placement ?? Placement.Nothing, Releases = releases!,
         };
         foreach (var (key, message) in CardRules.Broken(card)) faults.Add(new FormatFault(file, root.LineOf(key), key, message));
@@ -69,7 +70,8 @@ public static class CardReader
     private static string? ReadHomepage(TableReader table)
     {
         var homepage = table.Text("homepage");
-        if (homepage is not null && !CardLimits.IsHomepage(homepage)) table.AddFault("homepage", $"expected an http: or https: address, found \"{homepage}\"");
+        if (homepage is not null && !CardLimits.IsHomepage(homepage))
+            table.AddFault("homepage", $"expected an http: or https: address, found \"{homepage}\"");
         return homepage;
     }
 
@@ -102,7 +104,8 @@ public static class CardReader
             else table.AddFault("mirrors", $"expected {ArtifactLocation.Expected}, found \"{text}\"");
         }
 
-        if (mirrors.Count > CardLimits.Mirrors) table.AddFault("mirrors", $"expected at most {CardLimits.Mirrors}, found {mirrors.Count}");
+        if (mirrors.Count > CardLimits.Mirrors)
+            table.AddFault("mirrors", $"expected at most {CardLimits.Mirrors}, found {mirrors.Count}");
         return mirrors;
     }
 
@@ -112,7 +115,9 @@ public static class CardReader
         foreach (var word in table.Texts("attention"))
         {
             if (CardWords.Attentions.TryRead(word, out var known)) attention.Add(known);
-            else table.AddFault("attention", $"expected {string.Join(", ", CardWords.Attentions.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"{word}\"");
+            else table.AddFault(
+                "attention",
+                $"expected {string.Join(", ", CardWords.Attentions.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"{word}\"");
         }
 
         return table.Has("attention") ? attention : null;
@@ -121,7 +126,9 @@ public static class CardReader
     private static Developer? ReadDeveloper(TableReader? table)
     {
         if (table is null) return null;
-        var developer = new Developer(table.Text("name", required: true, maxLength: CardLimits.Name) ?? "", table.Text("id", maxLength: CardLimits.Name), table.Truth("vouched") is var vouched && table.Has("vouched") ? vouched : null);
+        var developer = new Developer(
+            table.Text("name", required: true, maxLength: CardLimits.Name) ?? "", table.Text("id", maxLength: CardLimits.Name),
+            table.Truth("vouched") is var vouched && table.Has("vouched") ? vouched : null);
         table.RefuseUnknownKeys();
         return developer;
     }
@@ -129,7 +136,9 @@ public static class CardReader
     private static Review ReadReview(TableReader? table)
     {
         if (table is null) return new Review(ReviewState.Unreviewed);
-        var review = new Review(table.Choice("state", CardWords.ReviewStates, required: true), table.Date("date"), table.Text("by", maxLength: CardLimits.Name));
+        var review = new Review(
+            table.Choice("state", CardWords.ReviewStates, required: true), table.Date("date"),
+            table.Text("by", maxLength: CardLimits.Name));
         table.RefuseUnknownKeys();
         return review;
     }
@@ -146,13 +155,18 @@ public static class CardReader
         var placement = ReadPlacement(table.Child("place"));
         table.RefuseUnknownKeys();
         if (version is null || date is null) return null;
-        return new Release { Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!, Placement = placement, Needs = needs, Conflicts = conflicts };
+        return new Release
+        {
+            Version = version, Date = date.Value, DeclaredLine = line, Notes = notes, Artifacts = artifacts!,
+            Placement = placement, Needs = needs, Conflicts = conflicts,
+        };
     }
 
     private static Artifact? ReadArtifact(TableReader table)
     {
         var platform = table.Parsed<Platform>("platform", Platform.TryParse, Platform.Expected, required: true);
-        var location = table.Parsed<ArtifactLocation>("location", ArtifactLocation.TryParse, ArtifactLocation.Expected, required: true);
+        var location =
+            table.Parsed<ArtifactLocation>("location", ArtifactLocation.TryParse, ArtifactLocation.Expected, required: true);
         var mirrors = ReadMirrors(table);
         var form = table.Choice("form", CardWords.Forms, required: true);
         var sha256 = table.Parsed<Sha256Digest>("sha256", Sha256Digest.TryParse, Sha256Digest.Expected, required: true);
@@ -165,7 +179,8 @@ public static class CardReader
         if (platform is null || location is null || sha256 is null || downloadSize is null) return null;
         return new Artifact
         {
-            Platform = platform, Location = location, Mirrors = mirrors.Count == 0 ? Array.Empty<ArtifactLocation>() : mirrors, Form = form, Sha256 = sha256, DownloadSize = downloadSize.Value,
+            Platform = platform, Location = location, Mirrors = mirrors.Count == 0 ? Array.Empty<ArtifactLocation>() : mirrors,
+            Form = form, Sha256 = sha256, DownloadSize = downloadSize.Value,
             InstalledSize = installedSize, StripFolders = (int)(strip ?? 0), FileName = fileName, Installer = installer,
         };
     }
@@ -181,7 +196,8 @@ public static class CardReader
             Restart = table.Numbers("restart", 0, CardLimits.ExitCode),
             Seconds = (int)(table.Number("seconds", 1, CardLimits.InstallerSeconds) ?? usual.Seconds),
         };
-        if (rules.Arguments.Any(argument => argument.Contains('\0', StringComparison.Ordinal))) table.AddFault("arguments", "expected strings without a zero character");
+        if (rules.Arguments.Any(argument => argument.Contains('\0', StringComparison.Ordinal)))
+            table.AddFault("arguments", "expected strings without a zero character");
         table.RefuseUnknownKeys();
         return rules;
     }
@@ -205,7 +221,8 @@ public static class CardReader
         return placement;
     }
 
-    private static PlacedCommand? ReadCommand(TableReader table) => ReadFile(table) is { } file ? new PlacedCommand(file.Name, file.Path) : null;
+    private static PlacedCommand? ReadCommand(TableReader table) =>
+        ReadFile(table) is { } file ? new PlacedCommand(file.Name, file.Path) : null;
 
     private static PlacedFile? ReadFile(TableReader table)
     {
@@ -237,8 +254,11 @@ public static class CardReader
     {
         if (table is null) return null;
         var command = table.Parsed<FileName>("command", FileName.TryParse, FileName.Expected, required: true);
-        var check = new StartCheck(command!, table.Texts("arguments", CardLimits.Text), table.Text("output", maxLength: CardLimits.Text) ?? "", (int)(table.Number("seconds", 1, CardLimits.CheckSeconds) ?? StartCheck.UsualSeconds));
-        if (check.Arguments.Any(argument => argument.Any(char.IsControl))) table.AddFault("arguments", "expected strings without control characters");
+        var check = new StartCheck(
+            command!, table.Texts("arguments", CardLimits.Text), table.Text("output", maxLength: CardLimits.Text) ?? "",
+            (int)(table.Number("seconds", 1, CardLimits.CheckSeconds) ?? StartCheck.UsualSeconds));
+        if (check.Arguments.Any(argument => argument.Any(char.IsControl)))
+            table.AddFault("arguments", "expected strings without control characters");
         table.RefuseUnknownKeys();
         return command is null ? null : check;
     }

@@ -14,7 +14,8 @@ public static class CardRules
         for (var at = 0; at < card.Releases.Count; at++)
         {
             var release = card.Releases[at];
-            if (!versions.Add(release.Version)) yield return ($"releases[{at + 1}].version", $"expected each version once, found {release.Version} again");
+            if (!versions.Add(release.Version))
+                yield return ($"releases[{at + 1}].version", $"expected each version once, found {release.Version} again");
             foreach (var (key, message) in BrokenBy(release)) yield return ($"releases[{at + 1}].{key}", message);
             if (release.Placement is null) continue;
             foreach (var (key, message) in BrokenBy(release.Placement)) yield return ($"releases[{at + 1}].place{key}", message);
@@ -31,21 +32,28 @@ public static class CardRules
             var artifact = release.Artifacts[at];
             for (var earlier = 0; earlier < at; earlier++)
             {
-                if (release.Artifacts[earlier].Platform == artifact.Platform) yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found {artifact.Platform} again");
+                if (release.Artifacts[earlier].Platform == artifact.Platform)
+                    yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found "
+                        + $"{artifact.Platform} again");
             }
 
-            if (artifact.Form == ArtifactForm.Installer && artifact.Installer is null) yield return ($"artifacts[{at + 1}].installer", "expected where form is \"installer\"");
-            if (artifact.Form != ArtifactForm.Installer && artifact.Installer is not null) yield return ($"artifacts[{at + 1}].installer", "expected only where form is \"installer\"");
+            if (artifact.Form == ArtifactForm.Installer && artifact.Installer is null)
+                yield return ($"artifacts[{at + 1}].installer", "expected where form is \"installer\"");
+            if (artifact.Form != ArtifactForm.Installer && artifact.Installer is not null)
+                yield return ($"artifacts[{at + 1}].installer", "expected only where form is \"installer\"");
             if (!artifact.IsSingleFile)
             {
-                if (artifact.FileName is not null) yield return ($"artifacts[{at + 1}].filename", "expected only where form is a single file");
+                if (artifact.FileName is not null)
+                    yield return ($"artifacts[{at + 1}].filename", "expected only where form is a single file");
                 continue;
             }
 
             if (artifact.Form == ArtifactForm.AppImage && artifact.ShelfFileName == Artifact.LauncherName)
-                yield return ($"artifacts[{at + 1}].filename", $"expected another name than \"{Artifact.LauncherName}\", which is the launcher beside an AppImage");
+                yield return ($"artifacts[{at + 1}].filename", $"expected another name than \"{Artifact.LauncherName}\", which "
+                    + $"is the launcher beside an AppImage");
             if (artifact.StripFolders > 0) yield return ($"artifacts[{at + 1}].strip", "expected only where form is an archive");
-            if (!FileName.TryParse(artifact.ShelfFileName, out _)) yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
+            if (!FileName.TryParse(artifact.ShelfFileName, out _))
+                yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
         }
     }
 
@@ -58,7 +66,8 @@ public static class CardRules
             ("icons", place.Icons.Select(icon => $"{icon.Size}/{icon.Name}")),
             ("mime_types", place.MimeTypes.Select(file => file.Name.Text)),
             ("manual_pages", place.ManualPages.Select(file => file.Name.Text)),
-            ("completions", place.Completions.Select(completion => $"{CardWords.Shells.WordOf(completion.Shell)} {completion.Command}")),
+            ("completions", place.Completions.Select(
+                completion => $"{CardWords.Shells.WordOf(completion.Shell)} {completion.Command}")),
             ("fonts", place.Fonts.Select(file => file.Name.Text)),
             ("autostart", place.Autostart.Select(entry => entry.Name.Text)),
         })
@@ -67,27 +76,33 @@ public static class CardRules
                 yield return ($".{list}", $"expected each name once, found \"{twice.Key}\" again");
         }
 
-        foreach (var (list, index, started) in place.DesktopEntries.Select((entry, index) => ("desktop_entries", index, entry.Command))
+        foreach (var (list, index, started) in place.DesktopEntries
+            .Select((entry, index) => ("desktop_entries", index, entry.Command))
             .Concat(place.Completions.Select((completion, index) => ("completions", index, completion.Command)))
             .Concat(place.Check is null ? [] : [("check", -1, place.Check.Command)])
             .Concat(place.Autostart.Select((entry, index) => ("autostart", index, entry.Command))))
         {
             if (place.Commands.All(command => command.Name != started))
-                yield return (index < 0 ? $".{list}.command" : $".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
+                yield return (index < 0
+                    ? $".{list}.command"
+                    : $".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
         }
 
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
             if (ManualPageName.SectionOf(page.Name) is null)
-                yield return ($".manual_pages[{index}].name", $"expected a name that ends in its section, such as \"scrim-paint.1\" or \"scrim-paint.1.gz\", found \"{page.Name}\"");
+                yield return ($".manual_pages[{index}].name", $"expected a name that ends in its section, such as "
+                    + $"\"scrim-paint.1\" or \"scrim-paint.1.gz\", found \"{page.Name}\"");
         }
 
         foreach (var (icon, index) in place.Icons.Select((icon, index) => (icon, index + 1)))
         {
             if (!IsIconSize(icon.Size))
-                yield return ($".icons[{index}].size", $"expected \"scalable\", \"symbolic\" or a size such as \"48x48\", found \"{icon.Size}\"");
+                yield return ($".icons[{index}].size", $"expected \"scalable\", \"symbolic\" or a size such as \"48x48\", "
+                    + $"found \"{icon.Size}\"");
             if (!icon.Path.Text.EndsWith(icon.Size is "scalable" or "symbolic" ? ".svg" : ".png", StringComparison.Ordinal))
-                yield return ($".icons[{index}].path", "expected a .svg file for scalable and symbolic icons, a .png file for the others");
+                yield return ($".icons[{index}].path", "expected a .svg file for scalable and symbolic icons, a .png file for "
+                    + "the others");
         }
     }
 
@@ -98,6 +113,7 @@ public static class CardRules
         var sides = parts[0].Split('x');
         return size is "scalable" or "symbolic"
             || (parts.Length <= 2 && (parts.Length == 1 || parts[1] is "2" or "3" or "4")
-                && sides.Length == 2 && sides[0] == sides[1] && int.TryParse(sides[0], out var pixels) && pixels is >= 8 and <= 1024 && sides[0] == $"{pixels}");
+                && sides.Length == 2 && sides[0] == sides[1] && int.TryParse(
+                    sides[0], out var pixels) && pixels is >= 8 and <= 1024 && sides[0] == $"{pixels}");
     }
 }

@@ -2,7 +2,9 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>The words by which cards and catalogues write the values of enumerations, in one place for every reader and writer.</summary>
+/// <summary>
+/// The words by which cards and catalogues write the values of enumerations, in one place for every reader and writer.
+/// </summary>
 public static class CardWords
 {
     /// <summary>AppStream's component types.</summary>

@@ -39,7 +39,8 @@ public static class LicenceWords
     {
         var words = expression.Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries);
         if (words.Length == 1) return OfOne(words[0]);
-        var names = words.Where((word, at) => word is not ("AND" or "OR" or "WITH") && (at == 0 || words[at - 1] != "WITH")).ToList();
+        var names =
+            words.Where((word, at) => word is not ("AND" or "OR" or "WITH") && (at == 0 || words[at - 1] != "WITH")).ToList();
         if (names.Count == 1) return OfOne(names[0]) + (words.Contains("WITH") ? ", with an exception" : "");
         var mixed = words.Contains("AND") && words.Contains("OR");
         var start = mixed ? "several licences" : words.Contains("OR") ? "your choice" : "all of these apply";

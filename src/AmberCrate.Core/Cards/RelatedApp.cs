@@ -4,7 +4,9 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>Another app or runtime without which an app does not work, or beside which it does not: <c>id[@selector]</c>.</summary>
+/// <summary>
+/// Another app or runtime without which an app does not work, or beside which it does not: <c>id[@selector]</c>.
+/// </summary>
 /// <param name="Id">The other app.</param>
 /// <param name="Selector">The releases of it that are meant; null for any.</param>
 public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
@@ -19,7 +21,8 @@ public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
         try
         {
             var reference = AppReference.Parse(text);
-            if (reference.Catalogue is null && AppId.TryParse(reference.Name, out var id)) related = new RelatedApp(id, reference.Selector);
+            if (reference.Catalogue is null && AppId.TryParse(reference.Name, out var id))
+                related = new RelatedApp(id, reference.Selector);
         }
         catch (MalformedException)
         {
@@ -31,7 +34,8 @@ public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
 
     /// <summary>Reads one.</summary>
     /// <exception cref="MalformedException">The text is not one.</exception>
-    public static RelatedApp Parse(string text) => TryParse(text, out var related) ? related : throw new MalformedException($"expected {Expected}, found \"{text}\"");
+    public static RelatedApp Parse(string text) =>
+        TryParse(text, out var related) ? related : throw new MalformedException($"expected {Expected}, found \"{text}\"");
 
     /// <summary>Whether a release is meant.</summary>
     public bool Accepts(AppVersion version, ReleaseLine line) => Selector?.Accepts(version, line) != false;

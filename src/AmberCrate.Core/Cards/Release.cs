@@ -41,7 +41,8 @@ public sealed record Release
         for (var at = 0; at < artifacts.Count; at++)
         {
             var artifact = artifacts[at];
-            if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts)) best = artifact;
+            if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts))
+                best = artifact;
         }
 
         return best;

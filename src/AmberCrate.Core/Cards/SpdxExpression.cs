@@ -38,12 +38,16 @@ public static class SpdxExpression
         return words;
     }
 
-    /// <summary>How long the name is with which a text begins: an identifier, perhaps behind that of a document and a colon, perhaps with a plus; 0 where it begins with none.</summary>
+    /// <summary>
+    /// How long the name is with which a text begins: an identifier, perhaps behind that of a document and a colon, perhaps with
+    /// a plus; 0 where it begins with none.
+    /// </summary>
     private static int NameLength(ReadOnlySpan<char> text)
     {
         if (!char.IsAsciiLetterOrDigit(text[0])) return 0;
         var length = IdentifierLength(text);
-        if (length < text.Length && text[length] == ':' && IdentifierLength(text[(length + 1)..]) is > 0 and var second) length += 1 + second;
+        if (length < text.Length && text[length] == ':' && IdentifierLength(text[(length + 1)..]) is > 0 and var second)
+            length += 1 + second;
         return length < text.Length && text[length] == '+' ? length + 1 : length;
     }
 

@@ -23,7 +23,8 @@ internal static class TextConverters
             }
         }
 
-        public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(write(value));
+        public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(write(value));
     }
 
     internal abstract class OfWords<T>(WordTable<T> words) : Of<T>(words.Read, words.WordOf)
@@ -34,7 +35,9 @@ internal static class TextConverters
     internal sealed class Versions() : Of<AppVersion>(AppVersion.Parse, version => version.Text);
 
     internal sealed class Lines() : Of<ReleaseLine>(
-        text => ReleaseLine.TryParse(text, out var line) ? line : throw new MalformedException($"expected {ReleaseLine.Expected}, found \"{text}\""),
+        text => ReleaseLine.TryParse(text, out var line)
+            ? line
+            : throw new MalformedException($"expected {ReleaseLine.Expected}, found \"{text}\""),
         line => line.Name);
 
     internal sealed class Digests() : Of<Sha256Digest>(Sha256Digest.Parse, digest => digest.Hex);

@@ -3,7 +3,9 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;
 
-/// <summary>What a private catalogue asks for: a bearer token, or a user with a password. Never shown: it has no text form.</summary>
+/// <summary>
+/// What a private catalogue asks for: a bearer token, or a user with a password. Never shown: it has no text form.
+/// </summary>
 /// <param name="Token">The bearer token; null for a user with a password.</param>
 /// <param name="User">The user.</param>
 /// <param name="Password">The password.</param>
@@ -20,11 +22,13 @@ public sealed record CatalogueCredential(string? Token, string? User, string? Pa
     /// <summary>One of either, never both; null where it is neither.</summary>
     public static CatalogueCredential? Of(string? token, string? user, string? password) =>
         token is { Length: > 0 } && user is null && password is null ? new CatalogueCredential(token, null, null)
-        : token is null && user is { Length: > 0 } && password is not null && !user.Contains(':', StringComparison.Ordinal) ? new CatalogueCredential(null, user, password)
+        : token is null && user is { Length: > 0 } && password is not null && !user.Contains(':', StringComparison.Ordinal)
+            ? new CatalogueCredential(null, user, password)
         : null;
 
     /// <summary>Reads a credentials file: a table for each catalogue. Faults name lines and keys, never a value.</summary>
-    public static IReadOnlyDictionary<CatalogueName, CatalogueCredential> Read(string text, string file, ICollection<FormatFault> faults)
+    public static IReadOnlyDictionary<CatalogueName, CatalogueCredential> Read(
+        string text, string file, ICollection<FormatFault> faults)
     {
         var found = new List<FormatFault>();
         var credentials = new Dictionary<CatalogueName, CatalogueCredential>();
@@ -43,7 +47,8 @@ public sealed record CatalogueCredential(string? Token, string? User, string? Pa
             }
         }
 
-        foreach (var fault in found) faults.Add(fault with { Message = fault.Key.Length == 0 ? "expected TOML" : "not as docs/commands.md describes it" });
+        foreach (var fault in found)
+            faults.Add(fault with { Message = fault.Key.Length == 0 ? "expected TOML" : "not as docs/commands.md describes it" });
         return credentials;
     }
 

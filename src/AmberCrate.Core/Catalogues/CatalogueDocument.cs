@@ -19,7 +19,8 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     /// <summary>The largest entry document that is accepted, in bytes.</summary>
     public const int MaxSize = 16 << 20;
 
-    private static readonly JsonWriterOptions Layout = new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonWriterOptions Layout =
+        new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <summary>Writes the document. The same catalogue gives the same bytes.</summary>
     public byte[] Write()
@@ -65,7 +66,8 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
         catch (JsonException fault)
         {
             // The framework says the place at the end of its words, counted from 0; people count lines from 1.
-            throw new MalformedException($"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
+            throw new MalformedException(
+                $"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
         }
         catch (Exception fault) when (fault is InvalidOperationException or KeyNotFoundException)
         {
@@ -76,8 +78,11 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     private static CatalogueDocument Read(JsonElement root)
     {
         var version = Number(root, "catalogue", long.MaxValue);
-        if (version != FormatVersion) throw new MalformedException($"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
-        var settings = new CatalogueSettings(Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"), Text(root, "homepage"));
+        if (version != FormatVersion) throw new MalformedException(
+            $"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
+        var settings = new CatalogueSettings(
+            Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"),
+            Text(root, "homepage"));
         var apps = (int)Number(root, "apps", int.MaxValue);
         var shards = new List<ShardListing>();
         foreach (var item in root.GetProperty("shards").EnumerateArray())
@@ -90,13 +95,15 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
                 item.TryGetProperty("layer", out _) ? (int)Number(item, "layer", ShardListing.MaxLayer) : 0));
         }
 
-        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer)) throw new MalformedException("shards: expected lower layers first");
+        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer))
+            throw new MalformedException("shards: expected lower layers first");
         return shards.DistinctBy(shard => shard.Sha256).Count() == shards.Count
             ? new CatalogueDocument(settings, apps, shards)
             : throw new MalformedException("shards: expected each shard once");
     }
 
-    private static string? Text(JsonElement element, string key) => element.TryGetProperty(key, out var value) ? value.GetString() : null;
+    private static string? Text(JsonElement element, string key) =>
+        element.TryGetProperty(key, out var value) ? value.GetString() : null;
 
     private static long Number(JsonElement element, string key, long most) =>
         element.GetProperty(key).TryGetInt64(out var number) && number >= 1 && number <= most

@@ -13,7 +13,8 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
     private const string GoneKey = "gone";
 
     /// <summary>Writes the line for an app that is gone, without a line break.</summary>
-    public static byte[] WriteGone(AppId id) => JsonSerializer.SerializeToUtf8Bytes(new Dictionary<string, string> { [GoneKey] = id.Text }, CatalogueLineJson.Default.DictionaryStringString);
+    public static byte[] WriteGone(AppId id) => JsonSerializer.SerializeToUtf8Bytes(
+        new Dictionary<string, string> { [GoneKey] = id.Text }, CatalogueLineJson.Default.DictionaryStringString);
 
     /// <summary>Reads a line.</summary>
     /// <exception cref="MalformedException">It is neither; the message says where and what was expected.</exception>
@@ -23,7 +24,9 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
         try
         {
             var keys = JsonSerializer.Deserialize(line, CatalogueLineJson.Default.DictionaryStringString)!;
-            return keys.Count == 1 ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null) : throw new MalformedException($"{GoneKey}: expected no other key beside it");
+            return keys.Count == 1
+                ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null)
+                : throw new MalformedException($"{GoneKey}: expected no other key beside it");
         }
         catch (JsonException fault)
         {

@@ -21,7 +21,9 @@ public sealed record CatalogueSettings(string Title, string? Summary = null, str
         if (TomlText.Read(text, file, faults) is not { } root) return null;
         var table = new TableReader(root, file, "", faults);
         table.Number("catalogue", FormatVersion, FormatVersion, required: true);
-        var settings = new CatalogueSettings(table.Text("title", required: true, maxLength: 100) ?? "", table.Text("summary", maxLength: 200), table.Text("homepage"));
+        var settings = new CatalogueSettings(
+            table.Text("title", required: true, maxLength: 100) ?? "", table.Text("summary", maxLength: 200),
+            table.Text("homepage"));
         table.RefuseUnknownKeys();
         return faults.Count == before ? settings : null;
     }

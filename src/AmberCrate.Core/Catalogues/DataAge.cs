@@ -11,16 +11,21 @@ public static class DataAge
     /// <param name="now">The time now.</param>
     public static bool IsAhead(DateTimeOffset since, DateTimeOffset now) => since - now > Slack;
 
-    /// <summary>Whether something is longer ago than a limit. What cannot be true is taken for long ago: otherwise data that came while the clock was wrong would stay new for as long.</summary>
+    /// <summary>
+    /// Whether something is longer ago than a limit. What cannot be true is taken for long ago: otherwise data that came while
+    /// the clock was wrong would stay new for as long.
+    /// </summary>
     /// <param name="since">When it was.</param>
     /// <param name="limit">The limit.</param>
     /// <param name="now">The time now.</param>
-    public static bool IsOver(DateTimeOffset since, TimeSpan limit, DateTimeOffset now) => now - since > limit || IsAhead(since, now);
+    public static bool IsOver(DateTimeOffset since, TimeSpan limit, DateTimeOffset now) =>
+        now - since > limit || IsAhead(since, now);
 
     /// <summary>How long ago something was, in words.</summary>
     /// <param name="since">When it was.</param>
     /// <param name="now">The time now.</param>
-    public static string Ago(DateTimeOffset since, DateTimeOffset now) => IsAhead(since, now) ? "in the future (wrong clock?)" : Ago(now - since);
+    public static string Ago(DateTimeOffset since, DateTimeOffset now) =>
+        IsAhead(since, now) ? "in the future (wrong clock?)" : Ago(now - since);
 
     private static string Ago(TimeSpan age) => age.TotalSeconds switch
     {

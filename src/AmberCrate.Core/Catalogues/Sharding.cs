@@ -25,7 +25,8 @@ public static class Sharding
         return lines
             .GroupBy(line => Place(line.Id) & (uint)(shards - 1))
             .OrderBy(shard => shard.Key)
-            .Select(shard => (shard.Count(), Join(shard.OrderBy(line => line.Id.Text, StringComparer.Ordinal).Select(line => line.Line))));
+            .Select(shard =>
+                (shard.Count(), Join(shard.OrderBy(line => line.Id.Text, StringComparer.Ordinal).Select(line => line.Line))));
     }
 
     private static byte[] Join(IEnumerable<byte[]> lines)
@@ -40,7 +41,9 @@ public static class Sharding
         return content.ToArray();
     }
 
-    /// <summary>FNV-1a, 32 bits (Fowler, Noll, Vo): stable over machines and versions, which string hashes of the framework are not.</summary>
+    /// <summary>
+    /// FNV-1a, 32 bits (Fowler, Noll, Vo): stable over machines and versions, which string hashes of the framework are not.
+    /// </summary>
     private static uint Place(AppId id)
     {
         var hash = 2166136261u;

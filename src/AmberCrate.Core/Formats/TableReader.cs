@@ -23,7 +23,8 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     public string? Text(string key, bool required = false, int maxLength = 1000)
     {
         if (Take<TomlString>(key, required, "a string") is not { } text) return null;
-        if (text.Value.Length == 0 && required) return Fault<string>(text.Line, key, "expected a string that is not empty, found \"\"");
+        if (text.Value.Length == 0 && required)
+            return Fault<string>(text.Line, key, "expected a string that is not empty, found \"\"");
         return text.Value.Length <= maxLength ? text.Value
             : Fault<string>(text.Line, key, $"expected at most {maxLength} characters, found {text.Value.Length}");
     }
@@ -103,7 +104,8 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
         if (Take<TomlArray>(key, false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
         for (var index = 0; index < array.Items.Count; index++)
         {
-            if (array.Items[index] is TomlTable child) yield return new TableReader(child, file, $"{PathTo(key)}[{index + 1}]", faults);
+            if (array.Items[index] is TomlTable child)
+                yield return new TableReader(child, file, $"{PathTo(key)}[{index + 1}]", faults);
             else Fault<object>(array.Items[index].Line, key, $"expected a table, found {array.Items[index].Kind}");
         }
     }

@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Formats;
 
-/// <summary>A string. <paramref name="Start"/> and <paramref name="Length"/> tell where its token, quotes included, stands in the text.</summary>
+/// <summary>
+/// A string. <paramref name="Start"/> and <paramref name="Length"/> tell where its token, quotes included, stands in the text.
+/// </summary>
 public sealed record TomlString(string Value, int Line, int Start, int Length) : TomlValue(Line)
 {
     /// <inheritdoc/>

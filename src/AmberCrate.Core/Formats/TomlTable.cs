@@ -18,7 +18,8 @@ public sealed record TomlTable(int Line) : TomlValue(Line)
             TomlValue? next = here switch
             {
                 TomlTable table => table.Entries.GetValueOrDefault(part),
-                TomlArray array when int.TryParse(part.TrimEnd(']'), out var index) && index <= array.Items.Count => array.Items[index - 1],
+                TomlArray array when int.TryParse(part.TrimEnd(']'), out var index) && index <= array.Items.Count =>
+                    array.Items[index - 1],
                 _ => null,
             };
             if (next is null) break;

@@ -7,7 +7,9 @@ namespace AmberCrate.Core.Formats;
 /// <summary>Reads TOML 1.0 into tables whose values know where they stand, so that every fault can name its line.</summary>
 public static class TomlText
 {
-    /// <summary>Reads a document. Faults of the syntax are added to <paramref name="faults"/>, and then the result is null.</summary>
+    /// <summary>
+    /// Reads a document. Faults of the syntax are added to <paramref name="faults"/>, and then the result is null.
+    /// </summary>
     public static TomlTable? Read(string text, string file, ICollection<FormatFault> faults)
     {
         var document = SyntaxParser.Parse(text, file, validate: true);

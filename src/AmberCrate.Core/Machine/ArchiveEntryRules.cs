@@ -8,7 +8,8 @@ namespace AmberCrate.Core.Machine;
 /// leave the folder together with a link that came before it.
 /// </summary>
 /// <param name="stripFolders">How many leading folders are left out.</param>
-/// <param name="isWholeSystem">Whether the archive is made for the root of a system, so that absolute links mean what is in the archive.</param>
+/// <param name="isWholeSystem">Whether the archive is made for the root of a system, so that absolute links mean what is in the
+/// archive.</param>
 public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = false)
 {
     private const int MostBytesOfName = 255;
@@ -24,14 +25,17 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
         var parts = name.Split('/').Where(part => part is not ("" or ".")).ToArray();
         if (parts.Contains("..")) throw new RefusedEntryException($"an entry that climbs out of its folder, \"{name}\"");
         if (parts.Length <= stripFolders) return null;
-        if (!InsidePath.TryParse(string.Join('/', parts[stripFolders..]), out var path)) throw new RefusedEntryException($"an entry whose name is not a path, \"{name}\"");
-        if (path.Text.Split('/').Any(part => Encoding.UTF8.GetByteCount(part) > MostBytesOfName)) throw new RefusedEntryException($"an entry with a name of more than {MostBytesOfName} bytes, \"{name[..60]}…\"");
+        if (!InsidePath.TryParse(string.Join('/', parts[stripFolders..]), out var path))
+            throw new RefusedEntryException($"an entry whose name is not a path, \"{name}\"");
+        if (path.Text.Split('/').Any(part => Encoding.UTF8.GetByteCount(part) > MostBytesOfName))
+            throw new RefusedEntryException($"an entry with a name of more than {MostBytesOfName} bytes, \"{name[..60]}…\"");
         var around = path.Text;
         while (around.Contains('/', StringComparison.Ordinal))
         {
             around = around[..around.LastIndexOf('/')];
             if (_links.Contains(around)) throw new RefusedEntryException($"an entry that leads through a link, \"{name}\"");
-            if (_files.Contains(around)) throw new RefusedEntryException($"an entry below a file as if it were a folder, \"{name}\"");
+            if (_files.Contains(around))
+                throw new RefusedEntryException($"an entry below a file as if it were a folder, \"{name}\"");
         }
 
         return path;
@@ -57,11 +61,13 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     /// A target may climb only at its beginning. Climbing after a name could pass through another link and come out
     /// somewhere else than it reads, whereas this way every link leads inside on its own.
     /// </remarks>
-    /// <exception cref="RefusedEntryException">The target is absolute or leaves, or something else already went there.</exception>
+    /// <exception cref="RefusedEntryException">The target is absolute or leaves, or something else already went
+    /// there.</exception>
     public string AddLink(InsidePath path, string target)
     {
         if (isWholeSystem && target.StartsWith('/'))
-            target = string.Concat(Enumerable.Repeat("../", path.Text.Count(c => c == '/'))) + string.Join('/', target.Split('/').Where(part => part is not ("" or ".")));
+            target = string.Concat(Enumerable.Repeat("../", path.Text.Count(c => c == '/')))
+                + string.Join('/', target.Split('/').Where(part => part is not ("" or ".")));
         var parts = target.Split('/').Where(part => part is not ("" or ".")).ToList();
         var climbs = parts.TakeWhile(part => part == "..").Count();
         var leaves = target.StartsWith('/') || target.Length == 0 || target.Any(char.IsControl)
@@ -74,7 +80,8 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     /// <summary>Finds the file that a hard link repeats.</summary>
     /// <exception cref="RefusedEntryException">The target is no file that came before.</exception>
     public InsidePath PlaceHardLinkTarget(InsidePath path, string target) =>
-        Place(target) is { } file && _files.Contains(file.Text) ? file : throw new RefusedEntryException($"a hard link to something that is not a file of the archive, \"{path}\" to \"{target}\"");
+        Place(target) is { } file && _files.Contains(file.Text) ? file : throw new RefusedEntryException(
+            $"a hard link to something that is not a file of the archive, \"{path}\" to \"{target}\"");
 
     private static RefusedEntryException Twice(InsidePath path) => new($"two entries that go to the same place, \"{path}\"");
 }

@@ -28,7 +28,8 @@ public static class DesktopEntryText
     }
 
     /// <summary>Writes an entry by which the desktop starts a command in the background.</summary>
-    public static string ComposeAutostart(AppCard card, DesktopEntryStart start) => Compose(card with { Categories = [], Keywords = [] }, start) + "NoDisplay=true\n";
+    public static string ComposeAutostart(AppCard card, DesktopEntryStart start) =>
+        Compose(card with { Categories = [], Keywords = [] }, start) + "NoDisplay=true\n";
 
     /// <summary>
     /// Takes over an entry that came with the app: in every group Exec starts our command with the arguments it had,
@@ -42,11 +43,14 @@ public static class DesktopEntryText
         foreach (var line in shipped.ReplaceLineEndings("\n").TrimEnd('\n').Split('\n'))
         {
             if (line.StartsWith('[')) inMainGroup = line.Trim() == MainGroup;
-            var key = line.Contains('=', StringComparison.Ordinal) ? line[..line.IndexOf('=', StringComparison.Ordinal)].Trim() : "";
+            var key =
+                line.Contains('=', StringComparison.Ordinal) ? line[..line.IndexOf('=', StringComparison.Ordinal)].Trim() : "";
             if (inMainGroup && (key == "TryExec" || (key == "Icon" && start.Icon is not null))) continue;
             // Activation over D-Bus would need a service file, which is not placed: the entry must start by its Exec.
             if (inMainGroup && key == "DBusActivatable") continue;
-            lines.Add(key == "Exec" ? "Exec=" + Exec(start.Command, inMainGroup && start.Arguments.Length > 0 ? start.Arguments : ArgumentsOf(line)) : line);
+            lines.Add(key == "Exec"
+                ? "Exec=" + Exec(start.Command, inMainGroup && start.Arguments.Length > 0 ? start.Arguments : ArgumentsOf(line))
+                : line);
             if (inMainGroup && line.Trim().Length > 0) mainEnd = lines.Count;
         }
 
@@ -69,9 +73,11 @@ public static class DesktopEntryText
             if (line.Length == 0 || line.StartsWith('#')) continue;
             var equals = line.IndexOf('=', StringComparison.Ordinal);
             if (line.StartsWith('[') && line.EndsWith(']')) group = line;
-            else if (equals < 1 || !line[..equals].TrimEnd().All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-' or '[' or ']' or '_' or '@' or '.')) yield return $"line {at + 1} is neither a group nor a key with a value";
+            else if (equals < 1 || !line[..equals].TrimEnd().All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-'
+                or '[' or ']' or '_' or '@' or '.')) yield return $"line {at + 1} is neither a group nor a key with a value";
             else if (group is null) yield return $"line {at + 1} stands before the first group";
-            else if (!keys.Add($"{group}{line[..equals].TrimEnd()}")) yield return $"line {at + 1} says {line[..equals].TrimEnd()} again";
+            else if (!keys.Add($"{group}{line[..equals].TrimEnd()}"))
+                yield return $"line {at + 1} says {line[..equals].TrimEnd()} again";
         }
 
         foreach (var key in new[] { "Type", "Name", "Exec" })

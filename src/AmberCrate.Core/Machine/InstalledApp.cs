@@ -53,7 +53,9 @@ public sealed record InstalledApp
     /// <summary>What cannot be there beside it.</summary>
     public IReadOnlyList<RelatedApp> Conflicts { get; init; } = [];
 
-    /// <summary>What its installer was given by the person, beside what its card says; remembered for upgrades and bundles.</summary>
+    /// <summary>
+    /// What its installer was given by the person, beside what its card says; remembered for upgrades and bundles.
+    /// </summary>
     public IReadOnlyList<string> ToInstaller { get; init; } = [];
 
     /// <summary>What it has placed outside the shelf.</summary>

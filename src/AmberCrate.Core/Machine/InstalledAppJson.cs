@@ -15,7 +15,8 @@ public static class InstalledAppJson
     {
         try
         {
-            return JsonSerializer.Deserialize(text, InstalledAppJsonContext.Default.InstalledApp) ?? throw new MalformedException("expected the record of an app, found null");
+            return JsonSerializer.Deserialize(text, InstalledAppJsonContext.Default.InstalledApp)
+                ?? throw new MalformedException("expected the record of an app, found null");
         }
         catch (JsonException fault)
         {

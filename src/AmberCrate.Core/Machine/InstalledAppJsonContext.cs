@@ -11,7 +11,8 @@ namespace AmberCrate.Core.Machine;
     Converters =
     [
         typeof(TextConverters.Ids), typeof(TextConverters.Versions), typeof(TextConverters.Lines), typeof(TextConverters.Digests),
-        typeof(TextConverters.Paths), typeof(TextConverters.CatalogueNames), typeof(TextConverters.Selectors), typeof(TextConverters.Kinds), typeof(TextConverters.Needs),
+        typeof(TextConverters.Paths), typeof(TextConverters.CatalogueNames), typeof(TextConverters.Selectors),
+        typeof(TextConverters.Kinds), typeof(TextConverters.Needs),
         typeof(PlaceKindConverter),
     ])]
 [JsonSerializable(typeof(InstalledApp))]

@@ -23,7 +23,8 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     public IEnumerable<InstalledApp> RelatedTo(AppId other)
     {
         _related ??= _apps
-            .SelectMany(app => app.Needs.Concat(app.Conflicts).Select(related => related.Id.Text).Distinct().Select(id => (id, app)))
+            .SelectMany(
+                app => app.Needs.Concat(app.Conflicts).Select(related => related.Id.Text).Distinct().Select(id => (id, app)))
             .ToLookup(pair => pair.id, pair => pair.app, StringComparer.Ordinal);
         return _related[other.Text];
     }

@@ -7,6 +7,8 @@ public static class PlaceWords
 {
     /// <summary>A word for each kind.</summary>
     public static WordTable<PlaceKind> Kinds { get; } = new(
-        (PlaceKind.Command, "command"), (PlaceKind.DesktopEntry, "desktop-entry"), (PlaceKind.Icon, "icon"), (PlaceKind.MimeType, "mime-type"),
-        (PlaceKind.ManualPage, "manual-page"), (PlaceKind.Completion, "completion"), (PlaceKind.Font, "font"), (PlaceKind.Autostart, "autostart"));
+        (PlaceKind.Command, "command"), (PlaceKind.DesktopEntry, "desktop-entry"), (PlaceKind.Icon, "icon"),
+        (PlaceKind.MimeType, "mime-type"),
+        (PlaceKind.ManualPage, "manual-page"), (PlaceKind.Completion, "completion"), (PlaceKind.Font, "font"),
+        (PlaceKind.Autostart, "autostart"));
 }

@@ -11,7 +11,8 @@ public static class PlacementList
     /// <param name="release">The release.</param>
     /// <param name="commandPath">Tells the absolute path that a command will have.</param>
     /// <param name="shippedText">Reads a desktop entry that came with the app, by its path inside the shelf entry.</param>
-    public static IReadOnlyList<PlacedItem> Of(AppCard card, Release release, Func<string, string> commandPath, Func<InsidePath, string> shippedText)
+    public static IReadOnlyList<PlacedItem> Of(
+        AppCard card, Release release, Func<string, string> commandPath, Func<InsidePath, string> shippedText)
     {
         var placement = card.PlacementOf(release);
         var icon = placement.Icons.Select(placed => placed.Name.Text).FirstOrDefault();
@@ -20,15 +21,20 @@ public static class PlacementList
             .. placement.DesktopEntries.Select(entry =>
             {
                 var start = new DesktopEntryStart(commandPath(entry.Command.Text), entry.Arguments, entry.Icon?.Text ?? icon);
-                return entry.Path is null ? DesktopEntryText.Compose(card, start) : DesktopEntryText.Adapt(shippedText(entry.Path), start);
+                return entry.Path is null
+                    ? DesktopEntryText.Compose(card, start)
+                    : DesktopEntryText.Adapt(shippedText(entry.Path), start);
             }),
-            .. placement.Autostart.Select(entry => DesktopEntryText.ComposeAutostart(card, new DesktopEntryStart(commandPath(entry.Command.Text), entry.Arguments, icon))),
+            .. placement.Autostart.Select(entry => DesktopEntryText.ComposeAutostart(
+                card, new DesktopEntryStart(commandPath(entry.Command.Text), entry.Arguments, icon))),
         ]);
-        return [.. Places(card.Id, placement).Select(place => new PlacedItem(place.Kind, place.Name, place.Source, place.Source is null ? texts.Dequeue() : null))];
+        return [.. Places(card.Id, placement).Select(
+            place => new PlacedItem(place.Kind, place.Name, place.Source, place.Source is null ? texts.Dequeue() : null))];
     }
 
     /// <summary>Where everything goes that a card places.</summary>
-    /// <returns>The folder, the path inside it, and the file of the shelf entry; null for what is written from the card or taken over.</returns>
+    /// <returns>The folder, the path inside it, and the file of the shelf entry; null for what is written from the card or taken
+    /// over.</returns>
     public static IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places(AppId id, Placement placement)
     {
         var places = new List<(PlaceKind, string, InsidePath?)>();
@@ -36,8 +42,10 @@ public static class PlacementList
         foreach (var entry in placement.DesktopEntries) places.Add((PlaceKind.DesktopEntry, $"{entry.Name}.desktop", null));
         foreach (var icon in placement.Icons) places.Add((PlaceKind.Icon, IconName(icon), icon.Path));
         foreach (var type in placement.MimeTypes) places.Add((PlaceKind.MimeType, $"{type.Name}.xml", type.Path));
-        foreach (var page in placement.ManualPages) places.Add((PlaceKind.ManualPage, $"man{ManualPageName.SectionOf(page.Name)}/{page.Name}", page.Path));
-        foreach (var completion in placement.Completions) places.Add((PlaceKind.Completion, CompletionName(completion), completion.Path));
+        foreach (var page in placement.ManualPages)
+            places.Add((PlaceKind.ManualPage, $"man{ManualPageName.SectionOf(page.Name)}/{page.Name}", page.Path));
+        foreach (var completion in placement.Completions)
+            places.Add((PlaceKind.Completion, CompletionName(completion), completion.Path));
         foreach (var font in placement.Fonts) places.Add((PlaceKind.Font, $"{id}/{font.Name}", font.Path));
         foreach (var entry in placement.Autostart) places.Add((PlaceKind.Autostart, $"{entry.Name}.desktop", null));
         return places;
@@ -59,7 +67,9 @@ public static class PlacementList
     /// <summary>The path of an icon inside the hicolor theme, after the Icon Theme specification.</summary>
     public static string IconName(PlacedIcon icon)
     {
-        var name = icon.Size == "symbolic" && !icon.Name.Text.EndsWith("-symbolic", StringComparison.Ordinal) ? $"{icon.Name}-symbolic" : icon.Name.Text;
+        var name = icon.Size == "symbolic" && !icon.Name.Text.EndsWith("-symbolic", StringComparison.Ordinal)
+            ? $"{icon.Name}-symbolic"
+            : icon.Name.Text;
         return $"{icon.Size}/apps/{name}{icon.Path.Text[icon.Path.Text.LastIndexOf('.')..]}";
     }
 

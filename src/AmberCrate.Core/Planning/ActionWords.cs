@@ -7,6 +7,8 @@ public static class ActionWords
 {
     /// <summary>A word for each action.</summary>
     public static WordTable<PlanAction> Actions { get; } = new(
-        (PlanAction.Install, "install"), (PlanAction.Upgrade, "upgrade"), (PlanAction.Downgrade, "downgrade"), (PlanAction.Remember, "remember"),
-        (PlanAction.Keep, "keep"), (PlanAction.StayPinned, "pinned"), (PlanAction.Remove, "uninstall"), (PlanAction.Cannot, "cannot"));
+        (PlanAction.Install, "install"), (PlanAction.Upgrade, "upgrade"), (PlanAction.Downgrade, "downgrade"),
+        (PlanAction.Remember, "remember"),
+        (PlanAction.Keep, "keep"), (PlanAction.StayPinned, "pinned"), (PlanAction.Remove, "uninstall"),
+        (PlanAction.Cannot, "cannot"));
 }

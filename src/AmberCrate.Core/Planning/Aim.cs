@@ -11,7 +11,8 @@ namespace AmberCrate.Core.Planning;
 /// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the wishes before it allow.</param>
 /// <param name="Asked">What the person said behind the <c>@</c>; null where they did not.</param>
 /// <param name="Make">Makes the item of the plan from the state that was chosen.</param>
-internal sealed record Aim(AppId Id, Candidate? Best, Lazy<AimStates> States, bool IsFirm, VersionSelector? Asked, Func<Candidate, PlanItem> Make)
+internal sealed record Aim(
+    AppId Id, Candidate? Best, Lazy<AimStates> States, bool IsFirm, VersionSelector? Asked, Func<Candidate, PlanItem> Make)
 {
     /// <summary>The states in which it can be, the preferred one first.</summary>
     public IReadOnlyList<Candidate> Candidates => States.Value.Candidates;
@@ -20,7 +21,8 @@ internal sealed record Aim(AppId Id, Candidate? Best, Lazy<AimStates> States, bo
     public ValueSet Wanted => States.Value.Wanted;
 
     /// <summary>The same wish, content with other states.</summary>
-    public Aim With(ValueSet wanted) => this with { Best = null, States = new Lazy<AimStates>(new AimStates(Candidates, wanted)) };
+    public Aim With(ValueSet wanted) =>
+        this with { Best = null, States = new Lazy<AimStates>(new AimStates(Candidates, wanted)) };
 
     /// <summary>The same wish where only the best will do.</summary>
     public Aim OnlyBest() => this with { States = new Lazy<AimStates>(new AimStates([Best!], ValueSet.One(0))) };

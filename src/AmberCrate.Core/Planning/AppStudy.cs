@@ -8,11 +8,13 @@ namespace AmberCrate.Core.Planning;
 
 /// <summary>Everything by which an app is judged on a machine.</summary>
 /// <param name="Reference">How the person has named it.</param>
-/// <param name="Offer">The app as the catalogue offers it that it would come from; null where it is installed and offered no more.</param>
+/// <param name="Offer">The app as the catalogue offers it that it would come from; null where it is installed and offered no
+/// more.</param>
 /// <param name="Choice">What this machine would get; null where nothing fits.</param>
 /// <param name="Installed">The app as installed; null where it is not.</param>
 /// <param name="Others">The same id in other catalogues.</param>
-public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoice? Choice, InstalledApp? Installed, IReadOnlyList<OtherOffer> Others)
+public sealed record AppStudy(
+    AppReference Reference, Offer? Offer, ReleaseChoice? Choice, InstalledApp? Installed, IReadOnlyList<OtherOffer> Others)
 {
     /// <summary>What would come along, because it is needed and not there.</summary>
     public IReadOnlyList<PlanItem> Along { get; private init; } = [];
@@ -40,16 +42,21 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
         }
     }
 
-    /// <summary>Studies the app that a reference means. An installed one is shown as its own catalogue offers it, unless another is named.</summary>
+    /// <summary>
+    /// Studies the app that a reference means. An installed one is shown as its own catalogue offers it, unless another is named.
+    /// </summary>
     /// <exception cref="ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
     public static AppStudy Of(AppReference reference, IOffers offers, MachineState machine)
     {
         if (NameResolver.Orphan(reference, offers, machine) is { } orphan) return new AppStudy(reference, null, null, orphan, []);
         var found = NameResolver.Offered(reference, offers);
         var installed = machine.Find(found[0].Card.Id);
-        var offer = reference.Catalogue is null ? found.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? FirstFitting(found, reference, machine) : found[0];
+        var offer = reference.Catalogue is null
+            ? found.FirstOrDefault(other => other.Catalogue == installed?.Catalogue) ?? FirstFitting(found, reference, machine)
+            : found[0];
         var choice = reference.Selector is null
-            ? ReleaseChoice.Find([offer], installed?.Asked, machine.Platform) ?? ReleaseChoice.Find([offer], null, machine.Platform)
+            ? ReleaseChoice.Find([offer], installed?.Asked, machine.Platform)
+                ?? ReleaseChoice.Find([offer], null, machine.Platform)
             : ReleaseChoice.Require([offer], reference.Selector, machine.Platform);
         var others = new List<OtherOffer>();
         foreach (var other in offers.Find(offer.Card.Id))
@@ -78,7 +85,13 @@ public sealed record AppStudy(AppReference Reference, Offer? Offer, ReleaseChoic
         if (study.Choice is not { } choice || choice.Offer.Card.NeedsOf(choice.Release).Count == 0) return study;
         try
         {
-            return study with { Along = [.. new Planner(machine, offers).Study(choice).Where(other => other.Id != study.Id.Text && other.Changes)] };
+            return study with
+            {
+                Along =
+                [
+                    .. new Planner(machine, offers).Study(choice).Where(other => other.Id != study.Id.Text && other.Changes),
+                ],
+            };
         }
         catch (ProblemException refused)
         {

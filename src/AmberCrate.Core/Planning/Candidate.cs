@@ -16,11 +16,14 @@ internal sealed record Candidate(ReleaseChoice? Choice, InstalledApp? Kept)
     public AppVersion? Version => Choice?.Release.Version ?? Kept?.Version;
 
     /// <summary>What does not go without.</summary>
-    public IReadOnlyList<RelatedApp> Needs => Choice is { } choice ? choice.Offer.Card.NeedsOf(choice.Release) : Kept?.Needs ?? [];
+    public IReadOnlyList<RelatedApp> Needs =>
+        Choice is { } choice ? choice.Offer.Card.NeedsOf(choice.Release) : Kept?.Needs ?? [];
 
     /// <summary>What cannot be there beside it.</summary>
-    public IReadOnlyList<RelatedApp> Conflicts => Choice is { } choice ? choice.Offer.Card.ConflictsOf(choice.Release) : Kept?.Conflicts ?? [];
+    public IReadOnlyList<RelatedApp> Conflicts =>
+        Choice is { } choice ? choice.Offer.Card.ConflictsOf(choice.Release) : Kept?.Conflicts ?? [];
 
     /// <summary>Whether it is one of the releases that another app means.</summary>
-    public bool IsMeantBy(RelatedApp other) => Version is { } version && other.Accepts(version, Choice?.Release.Line ?? Kept!.Line);
+    public bool IsMeantBy(RelatedApp other) =>
+        Version is { } version && other.Accepts(version, Choice?.Release.Line ?? Kept!.Line);
 }

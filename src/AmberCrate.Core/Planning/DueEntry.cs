@@ -10,7 +10,8 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Beyond">The newest release outside what was asked for; null unless newer than all that fit.</param>
 /// <param name="ReleasesBehind">How many offered releases lie between: newer than the installed one, up to the one named.</param>
 /// <param name="DaysBehind">How many days lie between the installed release and the one named.</param>
-public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? Available, ReleaseChoice? Beyond, int ReleasesBehind, int DaysBehind)
+public sealed record DueEntry(
+    InstalledApp App, DueState State, ReleaseChoice? Available, ReleaseChoice? Beyond, int ReleasesBehind, int DaysBehind)
 {
     /// <summary>What it follows: what was asked for, or else the line that it is on where that is not the usual one.</summary>
     internal VersionSelector? Followed => FollowedBy(App);
@@ -23,7 +24,9 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
 
         var asked = FollowedBy(app);
         var available = Newer(ReleaseChoice.Find(offer, asked, machine.Platform), app.Version);
-        var beyond = app.IsHeld ? Newer(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version) : null;
+        var beyond = app.IsHeld
+            ? Newer(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version)
+            : null;
         var named = available ?? beyond;
         if (named is null) return new DueEntry(app, DueState.Current, null, null, 0, 0);
 
@@ -40,7 +43,8 @@ public sealed record DueEntry(InstalledApp App, DueState State, ReleaseChoice? A
         return [.. machine.Apps.Select(app => Of(app, offers, machine))];
     }
 
-    private static VersionSelector? FollowedBy(InstalledApp app) => app.Asked ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));
+    private static VersionSelector? FollowedBy(InstalledApp app) =>
+        app.Asked ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));
 
     private static ReleaseChoice? Newer(ReleaseChoice? choice, AppVersion than) =>
         choice is not null && choice.Release.Version > than ? choice : null;

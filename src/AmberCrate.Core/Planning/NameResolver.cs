@@ -6,7 +6,9 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Finds out which app a reference means. It never guesses: a name fits exactly one app or is refused with candidates.</summary>
+/// <summary>
+/// Finds out which app a reference means. It never guesses: a name fits exactly one app or is refused with candidates.
+/// </summary>
 public static class NameResolver
 {
     /// <summary>The offers of the app that a reference means, in order of preference.</summary>
@@ -14,40 +16,51 @@ public static class NameResolver
     public static IReadOnlyList<Offer> Offered(AppReference reference, IOffers offers)
     {
         if (reference.Catalogue is { } paused && offers.Paused.Contains(paused))
-            throw new Problem(ProblemCode.NothingMatched, $"the catalogue {paused} is paused", remedy: NextCommand.Of("catalogue resume", paused.Text)).ToException();
+            throw new Problem(
+                ProblemCode.NothingMatched, $"the catalogue {paused} is paused",
+                remedy: NextCommand.Of("catalogue resume", paused.Text)).ToException();
         if (reference.Catalogue is { } wanted && !offers.Catalogues.Contains(wanted))
         {
             throw new Problem(
                 ProblemCode.NothingMatched,
                 $"there is no catalogue \"{wanted}\"",
-                remedy: offers.Catalogues.Count == 0 ? Advice.Of($"add one: {NextCommand.Of("catalogue add", "NAME", "LOCATION")}") : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
+                remedy: offers.Catalogues.Count == 0
+                    ? Advice.Of($"add one: {NextCommand.Of("catalogue add", "NAME", "LOCATION")}")
+                    : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
         }
 
         var found = AppId.TryParse(reference.Name, out var id) ? From(reference, offers.Find(id)) : [];
         if (found.Count > 0) return found;
-        var named = offers.Named(SearchText.Squash(reference.Name)).Select(other => From(reference, offers.Find(other))).Where(list => list.Count > 0).ToList();
+        var named = offers.Named(SearchText.Squash(reference.Name))
+            .Select(other => From(reference, offers.Find(other)))
+            .Where(list => list.Count > 0)
+            .ToList();
         return named.Count switch
         {
             1 => named[0],
             0 => throw Unknown(reference, offers),
-            _ => throw Ambiguous(reference.Name, named.Select(list => $"{list[0].Card.Id}  {list[0].Card.Name}: {list[0].Card.Summary}")),
+            _ => throw Ambiguous(
+                reference.Name, named.Select(list => $"{list[0].Card.Id}  {list[0].Card.Name}: {list[0].Card.Summary}")),
         };
     }
 
     /// <summary>
-    /// The installed app that a reference means and of which nothing is offered, by whatever catalogue would do: it is there all the same.
+    /// The installed app that a reference means and of which nothing is offered, by whatever catalogue would do: it is there all
+    /// the same.
     /// Null where it is another case.
     /// </summary>
     public static InstalledApp? Orphan(AppReference reference, IOffers offers, MachineState machine)
     {
         if (AppId.TryParse(reference.Name, out var id) && From(reference, offers.Find(id)).Count > 0) return null;
-        if (machine.Named(reference.Name) is not [var only] || (reference.Catalogue is { } from && from != only.Catalogue) || From(reference, offers.Find(only.Id)).Count > 0) return null;
+        if (machine.Named(reference.Name) is not [var only] || (reference.Catalogue is { } from && from != only.Catalogue)
+            || From(reference, offers.Find(only.Id)).Count > 0) return null;
         return only.Id == id || offers.Named(SearchText.Squash(reference.Name)).Count == 0 ? only : null;
     }
 
     /// <summary>The app that a reference means, as installed and as offered; one of both may be missing.</summary>
     /// <exception cref="ProblemException">No app fits, or several do.</exception>
-    internal static (InstalledApp? Installed, IReadOnlyList<Offer> Found) Meant(AppReference reference, IOffers offers, MachineState machine)
+    internal static (InstalledApp? Installed, IReadOnlyList<Offer> Found) Meant(
+        AppReference reference, IOffers offers, MachineState machine)
     {
         if (Orphan(reference, offers, machine) is { } orphan) return (orphan, []);
         var found = Offered(reference, offers);
@@ -65,7 +78,9 @@ public static class NameResolver
         throw new Problem(
             ProblemCode.NothingMatched,
             $"no installed app is called \"{name}\"",
-            remedy: nearest.Count == 0 ? Advice.Of($"{NextCommand.Of("list")} shows what is installed") : "did you mean one of these?")
+            remedy: nearest.Count == 0
+                ? Advice.Of($"{NextCommand.Of("list")} shows what is installed")
+                : "did you mean one of these?")
         { Details = [.. nearest] }.ToException();
     }
 
@@ -75,9 +90,13 @@ public static class NameResolver
     private static ProblemException Unknown(AppReference reference, IOffers offers)
     {
         if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0)
-            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet", NextCommand.Of("catalogue add", "NAME", "LOCATION")).ToException();
+            return new Problem(
+                ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet",
+                NextCommand.Of("catalogue add", "NAME", "LOCATION")).ToException();
         if (offers.Catalogues.Count == 0)
-            return new Problem(ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused", NextCommand.Of("catalogue resume", offers.Paused[0].Text)).ToException();
+            return new Problem(
+                ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused",
+                NextCommand.Of("catalogue resume", offers.Paused[0].Text)).ToException();
         var where = reference.Catalogue is { } only ? $"catalogue {only}" : $"catalogues {string.Join(", ", offers.Catalogues)}";
         var closest = offers.Closest(reference.Name)
             .Select(offers.Find)
@@ -88,11 +107,14 @@ public static class NameResolver
             ProblemCode.NothingMatched,
             $"no app is called \"{reference.Name}\"",
             $"asked: {where}{Listed("not fetched yet", offers.Unfetched)}{Listed("paused", offers.Paused)}",
-            closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0 ? Advice.Of($"{NextCommand.Of("catalogue refresh")}") : Advice.Of($"{NextCommand.Of("search")} finds apps by what they are for"))
+            closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0
+                ? Advice.Of($"{NextCommand.Of("catalogue refresh")}")
+                : Advice.Of($"{NextCommand.Of("search")} finds apps by what they are for"))
         { Details = [.. closest] }.ToException();
     }
 
-    private static string Listed(string what, IReadOnlyList<CatalogueName> names) => names.Count == 0 ? "" : $"; {what}: {string.Join(", ", names)}";
+    private static string Listed(string what, IReadOnlyList<CatalogueName> names) =>
+        names.Count == 0 ? "" : $"; {what}: {string.Join(", ", names)}";
 
     private static ProblemException Ambiguous(string name, IEnumerable<string> candidates) => new Problem(
         ProblemCode.Ambiguous,

@@ -19,7 +19,8 @@ public sealed record OtherOffer(Offer Offer, ReleaseChoice? Choice, IReadOnlyLis
         var itsChoice = ReleaseChoice.Find([other], null, machine);
         var differences = new List<string>();
         if (itsChoice?.Release.Version != choice?.Release.Version) differences.Add("version");
-        if (here.Developer?.Name != there.Developer?.Name || here.Developer?.Id != there.Developer?.Id) differences.Add("developer");
+        if (here.Developer?.Name != there.Developer?.Name || here.Developer?.Id != there.Developer?.Id)
+            differences.Add("developer");
         if (HasOtherDigest(itsChoice, studied, machine)) differences.Add("digest");
         if (here.Name != there.Name) differences.Add("name");
         if (here.Licence != there.Licence) differences.Add("licence");
@@ -30,6 +31,7 @@ public sealed record OtherOffer(Offer Offer, ReleaseChoice? Choice, IReadOnlyLis
     /// <summary>Whether the studied catalogue has the same version too, as another file.</summary>
     private static bool HasOtherDigest(ReleaseChoice? its, Offer studied, Platform machine) =>
         its is not null
-        && studied.Card.Releases.FirstOrDefault(release => release.Version == its.Release.Version)?.ArtifactFor(machine) is { } same
+        && studied.Card.Releases.FirstOrDefault(
+            release => release.Version == its.Release.Version)?.ArtifactFor(machine) is { } same
         && same.Sha256 != its.Artifact.Sha256;
 }

@@ -5,7 +5,8 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the machine. The same
+/// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the
+/// machine. The same
 /// object is shown, written as JSON, recognised by its digest and carried out.
 /// </summary>
 /// <param name="Items">The items.</param>
@@ -32,13 +33,17 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>How much room it takes on each file system.</summary>
     public IReadOnlyList<SpaceNeed> Space { get; init; } = [];
 
-    /// <summary>How many of the bytes to download are there already, from an earlier run; they are verified when they are used.</summary>
+    /// <summary>
+    /// How many of the bytes to download are there already, from an earlier run; they are verified when they are used.
+    /// </summary>
     public long FetchedSize { get; init; }
 
     /// <summary>Apps of the other scope that it puts on in this one.</summary>
     public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
 
-    /// <summary>The folder of commands that a shell looks into first, where apps are there twice; null where that is none of the two.</summary>
+    /// <summary>
+    /// The folder of commands that a shell looks into first, where apps are there twice; null where that is none of the two.
+    /// </summary>
     public string? FirstOnPath { get; init; }
 
     /// <summary>The catalogues that will be added.</summary>
@@ -53,10 +58,14 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
     public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
 
-    /// <summary>What keeps the plan from being carried out at all, known before anything is fetched; null where nothing does.</summary>
+    /// <summary>
+    /// What keeps the plan from being carried out at all, known before anything is fetched; null where nothing does.
+    /// </summary>
     public Problem? Obstacle => Space.Select(need => need.Shortage).FirstOrDefault(shortage => shortage is not null);
 
-    /// <summary>The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.</summary>
+    /// <summary>
+    /// The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.
+    /// </summary>
     /// <param name="stated">Digests by id.</param>
     /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>
     public Plan Expecting(IReadOnlyDictionary<string, Sha256Digest> stated)
@@ -68,7 +77,10 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
                 "name an app that the plan installs or changes, by its id").ToException();
         }
 
-        return this with { Items = [.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.Expecting(digest) : item)] };
+        return this with
+        {
+            Items = [.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.Expecting(digest) : item)],
+        };
     }
 
     /// <summary>The same plan with arguments for installers. They take the place of what was remembered.</summary>
@@ -79,13 +91,15 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
         if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
         {
             throw new Problem(
-                ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run", "nothing has been changed",
+                ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run",
+                "nothing has been changed",
                 "name an app that the plan puts on by an installer, by its id").ToException();
         }
 
         return given.Count == 0 ? this : this with
         {
-            Items = [.. Items.Select(item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)],
+            Items = [.. Items.Select(
+                item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)],
         };
     }
 }

@@ -27,10 +27,14 @@ public sealed record PlanItem
     /// <summary>The artifact that delivers it.</summary>
     public Artifact? Artifact { get; init; }
 
-    /// <summary>The digest that the person has stated in place of the card's, having checked that file; null for the card's.</summary>
+    /// <summary>
+    /// The digest that the person has stated in place of the card's, having checked that file; null for the card's.
+    /// </summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
-    /// <summary>The digest that the file to be put on must have: as stated, otherwise the card's; null where there is none.</summary>
+    /// <summary>
+    /// The digest that the file to be put on must have: as stated, otherwise the card's; null where there is none.
+    /// </summary>
     public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
 
     /// <summary>What the person gives to its installer, beside what its card says.</summary>
@@ -45,7 +49,10 @@ public sealed record PlanItem
     /// <summary>The ids of what it is taken along for; empty for what was asked for.</summary>
     public IReadOnlyList<string> NeededBy { get; init; } = [];
 
-    /// <summary>The other catalogues that have an app which is new here, and the version that each would give; null where nothing of it fits.</summary>
+    /// <summary>
+    /// The other catalogues that have an app which is new here, and the version that each would give; null where nothing of it
+    /// fits.
+    /// </summary>
     public IReadOnlyList<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn { get; init; } = [];
 
     /// <summary>Why nothing is done, or what else there is to know.</summary>
@@ -54,7 +61,9 @@ public sealed record PlanItem
     /// <summary>The notes as one sentence; may be empty.</summary>
     public Advice Note => Advice.Join("; ", Notes.Select(note => note.Text));
 
-    /// <summary>Why the item cannot be carried out although an app is offered, such as a foreign file in its way; null where it can.</summary>
+    /// <summary>
+    /// Why the item cannot be carried out although an app is offered, such as a foreign file in its way; null where it can.
+    /// </summary>
     public Problem? Obstacle { get; init; }
 
     /// <summary>The version now; null where it is not installed.</summary>
@@ -66,18 +75,26 @@ public sealed record PlanItem
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.StayPinned or PlanAction.Cannot);
 
-    /// <summary>The same item with a digest that the person has stated for its file; as it is where that is the card's, or nothing is fetched.</summary>
-    internal PlanItem Expecting(Sha256Digest digest) => Fetches && digest != Artifact!.Sha256 ? this with { StatedSha256 = digest } : this;
+    /// <summary>
+    /// The same item with a digest that the person has stated for its file; as it is where that is the card's, or nothing is
+    /// fetched.
+    /// </summary>
+    internal PlanItem Expecting(Sha256Digest digest) =>
+        Fetches && digest != Artifact!.Sha256 ? this with { StatedSha256 = digest } : this;
 
     /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
-    public PlanItem Hindered(Problem obstacle) => this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
+    public PlanItem Hindered(Problem obstacle) =>
+        this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
 
     /// <summary>The item that puts a release on, in place of what is there.</summary>
     internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()
     {
         Id = choice.Offer.Card.Id.Text,
-        Action = installed is null ? PlanAction.Install : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
-        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked, ToInstaller = installed?.ToInstaller ?? [],
+        Action = installed is null
+            ? PlanAction.Install
+            : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
+        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked,
+        ToInstaller = installed?.ToInstaller ?? [],
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>

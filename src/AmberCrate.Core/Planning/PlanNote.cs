@@ -4,7 +4,10 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Why a plan does with an app what it does, or what else a person should know: a stable code with its values, and the words for it.</summary>
+/// <summary>
+/// Why a plan does with an app what it does, or what else a person should know: a stable code with its values, and the words for
+/// it.
+/// </summary>
 /// <param name="Code">The stable code, as JSON has it.</param>
 /// <param name="Values">What the code is about, by name.</param>
 /// <param name="Text">The same in words.</param>
@@ -23,10 +26,12 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         Of("stays-inside", [Version(version), Selector(asked)], $"{version} is outside @{asked}");
 
     /// <summary>What is newest is beyond what was asked for.</summary>
-    internal static PlanNote NewestIsBeyond(AppVersion version) => Of("newest-is-beyond", [Version(version)], $"{version} is beyond");
+    internal static PlanNote NewestIsBeyond(AppVersion version) =>
+        Of("newest-is-beyond", [Version(version)], $"{version} is beyond");
 
     /// <summary>A version would be newer, and others do not go with it.</summary>
-    internal static PlanNote WouldBeNewer(AppVersion version) => Of("would-be-newer", [Version(version)], $"{version} would be newer");
+    internal static PlanNote WouldBeNewer(AppVersion version) =>
+        Of("would-be-newer", [Version(version)], $"{version} would be newer");
 
     /// <summary>From now on the app follows something else.</summary>
     internal static PlanNote FollowsFromNow(VersionSelector? before, VersionSelector? now) =>
@@ -34,11 +39,13 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>Its catalogue offers nothing of it.</summary>
     internal static PlanNote NotOffered(CatalogueName catalogue, IOffers offers) => Of(
-        "not-offered", [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.Of(catalogue, offers)))], CatalogueStatus.Words(catalogue, offers));
+        "not-offered", [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.Of(catalogue, offers)))],
+        CatalogueStatus.Words(catalogue, offers));
 
     /// <summary>It cannot be had, for a reason that would end another command.</summary>
     internal static PlanNote Refused(Problem problem) => Of(
-        "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))], problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})");
+        "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))],
+        problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})");
 
     /// <summary>It is not what would have been preferred.</summary>
     /// <param name="before">What was said of it before.</param>
@@ -52,7 +59,8 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
     internal static PlanNote MakesRoom() => Of("makes-room", [], "moves so that the rest fits");
 
-    private static PlanNote Of(string code, IReadOnlyList<(string Name, string Value)> values, Advice text) => new(code, values, text);
+    private static PlanNote Of(string code, IReadOnlyList<(string Name, string Value)> values, Advice text) =>
+        new(code, values, text);
 
     private static (string Name, string Value) Version(AppVersion version) => ("version", version.Text);
 

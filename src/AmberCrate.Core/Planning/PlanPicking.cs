@@ -34,9 +34,12 @@ public static class PlanPicking
     }
 
     /// <summary>The plan without some items.</summary>
-    public static Plan Without(Plan plan, IReadOnlySet<string> left) => plan with { Items = [.. plan.Items.Where(item => !left.Contains(item.Id))] };
+    public static Plan Without(Plan plan, IReadOnlySet<string> left) =>
+        plan with { Items = [.. plan.Items.Where(item => !left.Contains(item.Id))] };
 
-    /// <summary>The plan with items that something is in the way of, and all that goes with them, left as they are; each says why.</summary>
+    /// <summary>
+    /// The plan with items that something is in the way of, and all that goes with them, left as they are; each says why.
+    /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="obstacles">What is in the way, by id.</param>
     public static Plan Hindered(Plan plan, IReadOnlyDictionary<string, Problem> obstacles)
@@ -51,5 +54,6 @@ public static class PlanPicking
     }
 
     private static Problem GoesWith(PlanItem item, IEnumerable<string> hindered) => new(
-        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is left as it is", $"it goes with {string.Join(", ", hindered)}, and something is in the way there");
+        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is left as it is",
+        $"it goes with {string.Join(", ", hindered)}, and something is in the way there");
 }

@@ -10,7 +10,9 @@ internal abstract record PlanReason(AppId About)
     /// <summary>The person asks for an app.</summary>
     public sealed record AskedFor(AppId About, VersionSelector? Selector, bool IsNarrower) : PlanReason(About)
     {
-        public override string ToString() => Selector is not null ? $"you asked for {About}@{Selector}" : IsNarrower ? $"you asked for {About}, which means its usual line" : $"you asked for {About}";
+        public override string ToString() => Selector is not null
+            ? $"you asked for {About}@{Selector}"
+            : IsNarrower ? $"you asked for {About}, which means its usual line" : $"you asked for {About}";
     }
 
     /// <summary>A version is planned already, for the wishes before.</summary>
@@ -28,9 +30,11 @@ internal abstract record PlanReason(AppId About)
     /// <summary>An app does not work without another.</summary>
     public sealed record Needs(AppId About, string Which, RelatedApp Other, bool IsOffered) : PlanReason(About)
     {
-        public override string ToString() => $"{Which} {Verb(Which)} {Other}{(IsOffered ? "" : ", and no such release is offered for this machine")}";
+        public override string ToString() =>
+            $"{Which} {Verb(Which)} {Other}{(IsOffered ? "" : ", and no such release is offered for this machine")}";
 
-        private static string Verb(string which) => which.Contains(" to ", StringComparison.Ordinal) || which.Contains(" and ", StringComparison.Ordinal) ? "need" : "needs";
+        private static string Verb(string which) => which.Contains(" to ", StringComparison.Ordinal)
+            || which.Contains(" and ", StringComparison.Ordinal) ? "need" : "needs";
     }
 
     /// <summary>An app cannot be there beside another.</summary>

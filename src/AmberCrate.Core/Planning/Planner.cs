@@ -12,11 +12,14 @@ namespace AmberCrate.Core.Planning;
 public sealed class Planner(MachineState machine, IOffers offers)
 {
     /// <summary>Plans what a list of references asks for. The whole list is judged before anything is refused.</summary>
-    /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no plan.</exception>
+    /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no
+    /// plan.</exception>
     public Plan Install(IEnumerable<AppReference> references)
     {
         references = [.. references];
-        offers.Expect(references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(), everyRelease: false);
+        offers.Expect(
+            references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(),
+            everyRelease: false);
         var problems = new List<Problem>();
         var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Aim Aim)>();
         foreach (var reference in references)
@@ -26,7 +29,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 var (from, aim) = InstallOne(reference);
                 if (!aims.TryGetValue(aim.Id, out var earlier)) aims.Add(aim.Id, (reference, from, aim));
                 else if (earlier.Reference.Selector != reference.Selector || earlier.From != from)
-                    problems.Add(new Problem(ProblemCode.Refused, $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}", remedy: "leave one of them out"));
+                    problems.Add(new Problem(
+                        ProblemCode.Refused,
+                        $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}",
+                        remedy: "leave one of them out"));
             }
             catch (ProblemException refused)
             {
@@ -51,31 +57,48 @@ public sealed class Planner(MachineState machine, IOffers offers)
     {
         var removed = Installed(names);
         var ids = removed.Select(app => app.Id).ToHashSet();
-        var needed = machine.Apps.Where(app => !ids.Contains(app.Id)).SelectMany(app => app.Needs.Where(need => ids.Contains(need.Id)).Select(need => $"{app.Id} {app.Version} needs {need}")).ToList();
+        var needed = machine.Apps.Where(app => !ids.Contains(app.Id))
+            .SelectMany(
+                app => app.Needs.Where(need => ids.Contains(need.Id)).Select(need => $"{app.Id} {app.Version} needs {need}"))
+            .ToList();
         return needed.Count == 0
             ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
-            : throw new Problem(ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed", "uninstall these too, or leave it") { Details = [.. needed] }.ToException();
+            : throw new Problem(
+                ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed",
+                "uninstall these too, or leave it")
+            { Details = [.. needed] }.ToException();
     }
 
-    /// <summary>Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.</summary>
+    /// <summary>
+    /// Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.
+    /// </summary>
     public Plan Equip(Bundle bundle)
     {
-        offers.Expect(bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(), everyRelease: false);
+        offers.Expect(
+            bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
+            everyRelease: false);
         var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
-        var given = bundle.Apps.Where(app => app.ToInstaller.Count > 0).ToLookup(app => app.Reference.Name, app => app.ToInstaller, StringComparer.Ordinal);
-        return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments ? item with { ToInstaller = arguments } : item)]);
+        var given = bundle.Apps.Where(app => app.ToInstaller.Count > 0)
+            .ToLookup(app => app.Reference.Name, app => app.ToInstaller, StringComparer.Ordinal);
+        return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
+            ? item with { ToInstaller = arguments }
+            : item)]);
     }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
     internal IReadOnlyList<PlanItem> Study(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
-        [new Aim(choice.Offer.Card.Id, new Candidate(choice, null), new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null, _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
+        [new Aim(
+            choice.Offer.Card.Id, new Candidate(choice, null),
+            new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
+            _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
 
     /// <summary>Solves the wishes among the items, and leaves every item at its place.</summary>
     private Plan Planned(IEnumerable<(PlanItem? Item, Aim? Aim)> wishes)
     {
         var all = wishes.ToList();
         var solved = new RequestSolver(machine, offers).Solve([.. all.Select(wish => wish.Aim).OfType<Aim>()]);
-        var places = solved.Select((item, place) => (item.Id, place)).ToDictionary(pair => pair.Id, pair => pair.place, StringComparer.Ordinal);
+        var places = solved.Select((item, place) => (item.Id, place))
+            .ToDictionary(pair => pair.Id, pair => pair.place, StringComparer.Ordinal);
         var items = new List<PlanItem>();
         var next = 0;
         foreach (var (item, aim) in all)
@@ -96,7 +119,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
             return (best.Offer.Catalogue, NewAim(found, best, reference.Selector, reference.Selector, isFirm: true));
         }
 
-        if (reference.Catalogue is { } wanted && wanted != installed.Catalogue) throw StaysWithItsCatalogue(installed, wanted).ToException();
+        if (reference.Catalogue is { } wanted && wanted != installed.Catalogue)
+            throw StaysWithItsCatalogue(installed, wanted).ToException();
         found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
@@ -111,16 +135,20 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <param name="selector">What will do.</param>
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Aim NewAim(IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
+    private Aim NewAim(
+        IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
     {
-        return new Aim(found[0].Card.Id, new Candidate(best, null), new Lazy<AimStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
+        return new Aim(found[0].Card.Id, new Candidate(
+            best, null), new Lazy<AimStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
             ? PlanItem.Changing(null, choice, asked) with { AlsoIn = AlsoIn(found, choice, selector) }
             : new PlanItem { Id = found[0].Card.Id.Text, Action = PlanAction.Cannot });
 
         AimStates States()
         {
             var wanted = Wanted(found, selector).ToList();
-            return new AimStates([.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent], ValueSet.Below(wanted.Count));
+            return new AimStates(
+                [.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent],
+                ValueSet.Below(wanted.Count));
         }
     }
 
@@ -131,10 +159,17 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="willDo">Whether it will do as it is.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Aim InstalledAim(InstalledApp installed, IReadOnlyList<Offer> found, VersionSelector? selector, VersionSelector? asked, bool willDo, bool isFirm)
+    private Aim InstalledAim(
+        InstalledApp installed,
+        IReadOnlyList<Offer> found,
+        VersionSelector? selector,
+        VersionSelector? asked,
+        bool willDo,
+        bool isFirm)
     {
         var kept = new Candidate(null, installed);
-        var best = willDo ? kept : Wanted(found, selector).Where(IsOther).Select(choice => new Candidate(choice, null)).FirstOrDefault();
+        var best =
+            willDo ? kept : Wanted(found, selector).Where(IsOther).Select(choice => new Candidate(choice, null)).FirstOrDefault();
         return new Aim(installed.Id, best, new Lazy<AimStates>(States), isFirm, selector, chosen =>
             chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked)
             : willDo ? Kept(installed, asked, found)
@@ -144,7 +179,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             var wanted = Wanted(found, selector).Where(IsOther).ToList();
             var changed = wanted.Concat(Others(found, wanted).Where(IsOther)).Select(choice => new Candidate(choice, null));
-            return willDo ? new AimStates([kept, .. changed], ValueSet.Below(wanted.Count + 1)) : new AimStates([.. changed, kept], ValueSet.Below(wanted.Count));
+            return willDo
+                ? new AimStates([kept, .. changed], ValueSet.Below(wanted.Count + 1))
+                : new AimStates([.. changed, kept], ValueSet.Below(wanted.Count));
         }
 
         bool IsOther(ReleaseChoice choice) => choice.Release.Version != installed.Version;
@@ -158,7 +195,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>The releases that would not do, for which others may be the reason.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
-        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.Platform) is not null).Select(release => ChoiceOf(offer, release)))
+        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.Platform) is not null)
+            .Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 
     private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
@@ -183,7 +221,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     {
         var item = new PlanItem
         {
-            Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember, Installed = installed, Asked = asked,
+            Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember,
+            Installed = installed, Asked = asked,
         };
         var due = found.Count == 0 ? null : DueEntry.Of(installed with { Asked = asked }, offers, machine);
         var hint = due?.State switch
@@ -204,7 +243,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return entry.State switch
         {
             DueState.Due => (null, UpgradeAim(entry, rest)),
-            DueState.Pinned => (rest with { Action = PlanAction.StayPinned, Notes = [PlanNote.StaysInside(entry.Beyond!.Release.Version, app.Asked)] }, null),
+            DueState.Pinned => (rest with
+            {
+                Action = PlanAction.StayPinned,
+                Notes = [PlanNote.StaysInside(entry.Beyond!.Release.Version, app.Asked)],
+            }, null),
             DueState.Current => (rest, null),
             _ => (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
         };
@@ -213,7 +256,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private Aim UpgradeAim(DueEntry entry, PlanItem rest)
     {
         var (app, newest) = (entry.App, entry.Available!);
-        return new Aim(app.Id, new Candidate(newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
+        return new Aim(app.Id, new Candidate(
+            newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
             ? rest with { Notes = [PlanNote.WouldBeNewer(newest.Release.Version)] }
             : PlanItem.Changing(app, choice, app.Asked) with { Notes = Newer(choice) });
 
@@ -224,7 +268,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         AimStates States()
         {
-            List<Candidate> candidates = [.. Wanted([newest.Offer], entry.Followed).Where(choice => choice.Release.Version > app.Version).Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
+            List<Candidate> candidates = [.. Wanted([newest.Offer], entry.Followed)
+                .Where(choice => choice.Release.Version > app.Version)
+                .Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
             return new AimStates(candidates, ValueSet.Below(candidates.Count));
         }
     }
@@ -240,15 +286,26 @@ public sealed class Planner(MachineState machine, IOffers offers)
             var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
             if (installed is not null)
             {
-                if (wanted.Reference.Catalogue is { } from && from != installed.Catalogue) throw StaysWithItsCatalogue(installed, from).ToException();
+                if (wanted.Reference.Catalogue is { } from && from != installed.Catalogue)
+                    throw StaysWithItsCatalogue(installed, from).ToException();
                 found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
-                if (wanted.Version is null ? asked?.Accepts(installed.Version, installed.Line) != false : installed.Version == wanted.Version)
-                    return (null, InstalledAim(installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with { Make = chosen => chosen.Choice is { } other ? PlanItem.Changing(installed, other, asked) : Kept(installed, asked, found) });
+                if (wanted.Version is null
+                    ? asked?.Accepts(installed.Version, installed.Line) != false
+                    : installed.Version == wanted.Version)
+                    return (null, InstalledAim(
+                        installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with
+                    {
+                        Make = chosen => chosen.Choice is { } other
+                            ? PlanItem.Changing(installed, other, asked)
+                            : Kept(installed, asked, found),
+                    });
             }
 
             if (installed is not null && found.Count == 0) throw NotToBeHad(installed, selector!).ToException();
             var best = ReleaseChoice.Require(found, selector, machine.Platform);
-            return (null, installed is null ? NewAim(found, best, selector, asked, isFirm: false) : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
+            return (null, installed is null
+                ? NewAim(found, best, selector, asked, isFirm: false)
+                : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
         }
         catch (ProblemException refused)
         {
@@ -280,14 +337,19 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private static Problem Joined(List<Problem> problems, string state)
     {
         if (problems.Count == 1) return problems[0];
-        var lines = problems.SelectMany(problem => new Advice[] { problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})" }
+        var lines = problems.SelectMany(problem =>
+            new Advice[] { problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})" }
             .Concat(problem.Remedy.IsEmpty ? [] : [Advice.Of($"  {problem.Remedy}")])
             .Concat(problem.Details.Select(detail => Advice.Of($"    {detail}"))));
         return new Problem(problems[0].Code, $"{problems.Count} of the names cannot be used", state) { Details = [.. lines] };
     }
 
-    /// <summary>Which other catalogues have an app too, and what they would give: a person may prefer one of them, or wonder.</summary>
-    private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
-        [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue).Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.Platform)?.Release.Version))];
+    /// <summary>
+    /// Which other catalogues have an app too, and what they would give: a person may prefer one of them, or wonder.
+    /// </summary>
+    private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(
+        IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
+        [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue)
+            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.Platform)?.Release.Version))];
 
 }

@@ -5,7 +5,10 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Explains why there is no plan, or not the one that would have been preferred: as few facts as it takes, in the order in which they lead to each other.</summary>
+/// <summary>
+/// Explains why there is no plan, or not the one that would have been preferred: as few facts as it takes, in the order in which
+/// they lead to each other.
+/// </summary>
 internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model)
 {
     private const int MostWaysOut = 8;
@@ -18,18 +21,26 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
         var reasons = Reasons(because);
         var asked = aims.Where(aim => reasons.Exists(reason => reason is PlanReason.AskedFor && reason.About == aim.Id)).ToList();
         var lines = Told(reasons).ToList();
-        if (reasons.OfType<PlanReason.Needs>().Where(need => need.IsOffered).GroupBy(need => need.Other.Id).FirstOrDefault(group => group.Skip(1).Any()) is { } contested)
+        if (reasons.OfType<PlanReason.Needs>()
+            .Where(need => need.IsOffered)
+            .GroupBy(need => need.Other.Id)
+            .FirstOrDefault(group => group.Skip(1).Any()) is { } contested)
             lines.Add($"only one version of {contested.Key} can be there at a time");
         var isMissing = reasons.OfType<PlanReason.Needs>().Any(need => !need.IsOffered && offers.Find(need.Other.Id).Count == 0);
         return new Problem(
             isMissing ? ProblemCode.NothingMatched : ProblemCode.Refused,
-            asked.Count > 1 ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together" : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be put on this machine",
+            asked.Count > 1
+                ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together"
+                : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be put on this machine",
             "the reasons follow below, and nothing has been changed",
             WaysOut(reasons, asked))
         { Details = [.. lines] };
     }
 
-    /// <summary>Why a wish has not got what it would have preferred, given what the wishes before it have got and that those behind it are granted too. Empty where it cannot be told.</summary>
+    /// <summary>
+    /// Why a wish has not got what it would have preferred, given what the wishes before it have got and that those behind it are
+    /// granted too. Empty where it cannot be told.
+    /// </summary>
     /// <param name="wish">The number of the wish.</param>
     /// <param name="values">What every variable has got.</param>
     public string WhyNot(int wish, IReadOnlyList<int> values)
@@ -39,14 +50,19 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
         if (better.IsEmpty) return "";
         for (var at = 0; at < aims.Count; at++)
         {
-            PlanReason reason = at < wish ? new PlanReason.Planned(aims[at].Id, aims[at].Candidates[values[at]].Version) : new PlanReason.AskedFor(aims[at].Id, null, false);
-            var granted = at < wish ? ValueSet.One(values[at]) : at == wish ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
+            PlanReason reason = at < wish
+                ? new PlanReason.Planned(aims[at].Id, aims[at].Candidates[values[at]].Version)
+                : new PlanReason.AskedFor(aims[at].Id, null, false);
+            var granted = at < wish
+                ? ValueSet.One(values[at])
+                : at == wish ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
             var others = ValueSet.Below(aims[at].Candidates.Count) - granted;
             if (!others.IsEmpty) before.Rules.Add(new Rule(reason, new Term(at, others)));
         }
 
         return new Solver(before.Sizes, before.Rules).Solve([], RequestSolver.MostWork / 20) is Solution.Impossible impossible
-            ? string.Join("; ", Told([.. Reasons(impossible.Because, before).Where(reason => reason is not PlanReason.AskedFor || reason.About != aims[wish].Id)]))
+            ? string.Join("; ", Told([.. Reasons(impossible.Because, before).Where(
+                reason => reason is not PlanReason.AskedFor || reason.About != aims[wish].Id)]))
             : "";
     }
 
@@ -58,18 +74,25 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
 
     /// <summary>The facts, without those that say nothing beside the others.</summary>
     private static IEnumerable<string> Told(List<PlanReason> reasons) => reasons
-        .Where(reason => reason is not (PlanReason.AskedFor { Selector: null } or PlanReason.Planned) || !reasons.Exists(other => other.About == reason.About && !ReferenceEquals(other, reason)))
+        .Where(reason => reason is not (PlanReason.AskedFor { Selector: null } or PlanReason.Planned)
+            || !reasons.Exists(other => other.About == reason.About && !ReferenceEquals(other, reason)))
         .Where(reason => reasons.Count > 1 || reason is not PlanReason.AskedFor)
         .Select(reason => reason.ToString())
         .Distinct();
 
     private List<PlanReason> Reasons(IReadOnlyList<Rule> because) => Reasons(because, model);
 
-    /// <summary>The facts behind rules that nothing keeps together, as few as it takes, each followed by those about what it leads to.</summary>
+    /// <summary>
+    /// The facts behind rules that nothing keeps together, as few as it takes, each followed by those about what it leads to.
+    /// </summary>
     private static List<PlanReason> Reasons(IReadOnlyList<Rule> because, RequestModel model)
     {
-        var places = model.Ids.Take(model.Aims).Select((id, place) => (id, place)).ToDictionary(pair => pair.id, pair => pair.place);
-        var left = Thinned(because, model).Select(rule => (PlanReason)rule.Fact!).OrderBy(reason => places.GetValueOrDefault(reason.About, int.MaxValue)).ThenBy(reason => reason is not PlanReason.AskedFor).ToList();
+        var places =
+            model.Ids.Take(model.Aims).Select((id, place) => (id, place)).ToDictionary(pair => pair.id, pair => pair.place);
+        var left = Thinned(because, model).Select(rule => (PlanReason)rule.Fact!)
+            .OrderBy(reason => places.GetValueOrDefault(reason.About, int.MaxValue))
+            .ThenBy(reason => reason is not PlanReason.AskedFor)
+            .ToList();
         var told = new List<PlanReason>();
         foreach (var start in left.ToList()) Tell(start);
         return told;
@@ -98,7 +121,8 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
         foreach (var rule in because)
         {
             var fewer = needed.Where(other => !ReferenceEquals(other, rule)).ToList();
-            if (new Solver(model.Sizes, fewer).Solve([], RequestSolver.MostWork / 200) is Solution.Impossible without) needed = [.. fewer.Where(without.Because.Contains)];
+            if (new Solver(model.Sizes, fewer).Solve([], RequestSolver.MostWork / 200) is Solution.Impossible without)
+                needed = [.. fewer.Where(without.Because.Contains)];
         }
 
         return needed;
@@ -108,15 +132,20 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     private Advice WaysOut(List<PlanReason> reasons, List<Aim> asked)
     {
         var ways = new List<Advice>();
-        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim)))) ways.Add($"leave out {aim.Id}");
-        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
+        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim))))
+            ways.Add($"leave out {aim.Id}");
+        foreach (var aim in asked.Take(MostWaysOut)
+            .Where(
+                aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
             ways.Add($"ask for {aim.Id} without @{aim.Asked}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
         {
-            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app))) ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
+            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app)))
+                ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
         }
 
-        foreach (var app in machine.Apps.Where(app => aims.All(aim => aim.Id != app.Id) && !machine.RelatedTo(app.Id).Any() && reasons.Exists(reason => reason.About == app.Id || OtherOf(reason) == app.Id)).Take(MostWaysOut))
+        foreach (var app in machine.Apps.Where(app => aims.All(aim => aim.Id != app.Id) && !machine.RelatedTo(app.Id).Any()
+            && reasons.Exists(reason => reason.About == app.Id || OtherOf(reason) == app.Id)).Take(MostWaysOut))
         {
             if (WorksOn(machine.Apps.Where(other => other.Id != app.Id))) ways.Add($"uninstall {app.Id} first");
         }
@@ -130,9 +159,11 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     }
 
     /// <summary>Every state of an app in which it is there.</summary>
-    private static ValueSet Present(Aim aim) => ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
+    private static ValueSet Present(Aim aim) =>
+        ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
 
     private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers).CanSolve([.. other]);
 
-    private bool WorksOn(IEnumerable<InstalledApp> apps) => new RequestSolver(new MachineState(machine.Platform, apps), offers).CanSolve(aims);
+    private bool WorksOn(IEnumerable<InstalledApp> apps) =>
+        new RequestSolver(new MachineState(machine.Platform, apps), offers).CanSolve(aims);
 }

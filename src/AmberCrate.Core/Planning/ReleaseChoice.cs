@@ -13,7 +13,8 @@ namespace AmberCrate.Core.Planning;
 public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifact)
 {
     /// <summary>Where everything goes that the release places outside the shelf.</summary>
-    public IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places => PlacementList.Places(Offer.Card.Id, Offer.Card.PlacementOf(Release));
+    public IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places =>
+        PlacementList.Places(Offer.Card.Id, Offer.Card.PlacementOf(Release));
 
     /// <summary>The newest fitting release of the first catalogue that has one; null where none has.</summary>
     public static ReleaseChoice? Find(IEnumerable<Offer> offers, VersionSelector? selector, Platform machine)
@@ -38,12 +39,19 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         var offered = offers
             .SelectMany(offer => offer.Card.Releases.Select(release => (offer, release)))
             .Where(pair => pair.release.ArtifactFor(machine) is not null)
-            .Select(pair => $"{pair.offer.Catalogue}:{id}@{pair.release.Version}  {pair.release.Line}, {pair.release.Date:yyyy-MM-dd}")
+            .Select(
+                pair =>
+                    $"{pair.offer.Catalogue}:{id}@{pair.release.Version}  {pair.release.Line}, {pair.release.Date:yyyy-MM-dd}")
             .Take(8)
             .ToList();
         return offered.Count == 0
-            ? new Problem(ProblemCode.NothingMatched, $"{id} has no release for this machine", $"the machine is {machine}; the catalogue offers {Platforms(offers)}")
-            : new Problem(ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}", remedy: "these are offered, newest first:") { Details = [.. offered] };
+            ? new Problem(
+                ProblemCode.NothingMatched, $"{id} has no release for this machine",
+                $"the machine is {machine}; the catalogue offers {Platforms(offers)}")
+            : new Problem(
+                ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}",
+                remedy: "these are offered, newest first:")
+            { Details = [.. offered] };
     }
 
     private static string Platforms(IEnumerable<Offer> offers) => string.Join(", ", offers

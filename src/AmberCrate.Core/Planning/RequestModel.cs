@@ -60,14 +60,18 @@ internal sealed class RequestModel
     public List<Rule> Rules => _rules;
 
     /// <summary>
-    /// What is preferred: for each thing asked for the best of it; that what is installed stays as it is; and of the rest, that it
+    /// What is preferred: for each thing asked for the best of it; that what is installed stays as it is; and of the rest, that
+    /// it
     /// is not there or else the best of it.
     /// </summary>
     public IReadOnlyList<Preference> Preferences
     {
         get
         {
-            var installed = Enumerable.Range(Aims, _ids.Count - Aims).Where(at => _candidates[at][0].Kept is not null).OrderBy(at => _ids[at].Text, StringComparer.Ordinal).ToList();
+            var installed = Enumerable.Range(Aims, _ids.Count - Aims)
+                .Where(at => _candidates[at][0].Kept is not null)
+                .OrderBy(at => _ids[at].Text, StringComparer.Ordinal)
+                .ToList();
             return
             [
                 .. Enumerable.Range(0, Aims).Select(at => new Preference.Smallest(at)),
@@ -90,43 +94,60 @@ internal sealed class RequestModel
     {
         var all = ValueSet.Below(aim.Candidates.Count);
         if (aim.IsFirm && aim.Wanted != all)
-            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Asked, (all - aim.Wanted).Values.Any(value => aim.Candidates[value].Choice is not null)), new Term(variable, all - aim.Wanted)));
+            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Asked, (all - aim.Wanted).Values.Any(
+                value => aim.Candidates[value].Choice is not null)), new Term(variable, all - aim.Wanted)));
     }
 
     private int VariableOf(AppId id)
     {
         if (_variables.TryGetValue(id.Text, out var known)) return known;
-        return _machine.Find(id) is { } installed ? AddInstalled(installed) : Add(id, [Candidate.Absent, .. _offers.Find(id).SelectMany(ChoicesOf).Select(choice => new Candidate(choice, null))]);
+        return _machine.Find(id) is { } installed
+            ? AddInstalled(installed)
+            : Add(
+                id, [Candidate.Absent, .. _offers.Find(id).SelectMany(ChoicesOf).Select(choice => new Candidate(choice, null))]);
     }
 
     private int AddInstalled(InstalledApp app)
     {
         if (!_mayMoveOthers) return Add(app.Id, [new Candidate(null, app)]);
-        var choices = _offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).SelectMany(ChoicesOf).Where(choice => choice.Release.Version != app.Version).ToList();
+        var choices = _offers.Find(app.Id)
+            .Where(offer => offer.Catalogue == app.Catalogue)
+            .SelectMany(ChoicesOf)
+            .Where(choice => choice.Release.Version != app.Version)
+            .ToList();
         var variable = Add(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
         if (app.Asked is { } asked)
         {
-            var outside = ValueSet.Of(Enumerable.Range(0, choices.Count).Where(at => !asked.Accepts(choices[at].Release.Version, choices[at].Release.Line)).Select(at => at + 1));
-            if (!outside.IsEmpty) _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, asked), new Term(variable, outside)));
+            var outside = ValueSet.Of(Enumerable.Range(0, choices.Count)
+                .Where(at => !asked.Accepts(choices[at].Release.Version, choices[at].Release.Line))
+                .Select(at => at + 1));
+            if (!outside.IsEmpty)
+                _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, asked), new Term(variable, outside)));
         }
 
         return variable;
     }
 
-    /// <summary>Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.</summary>
+    /// <summary>
+    /// Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.
+    /// </summary>
     private IEnumerable<ReleaseChoice> ChoicesOf(Offer offer)
     {
         List<ReleaseChoice> usual = [], others = [];
         var line = offer.Card.DefaultLineFor(_machine.Platform);
         foreach (var release in offer.Card.Releases)
         {
-            if (release.ArtifactFor(_machine.Platform) is { } artifact) (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, artifact));
+            if (release.ArtifactFor(_machine.Platform) is { } artifact)
+                (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, artifact));
         }
 
         return usual.Concat(others);
     }
 
-    /// <summary>The apps that some others need, in one release or another, and of which nothing is known yet. One that is installed and stays is not looked for.</summary>
+    /// <summary>
+    /// The apps that some others need, in one release or another, and of which nothing is known yet. One that is installed and
+    /// stays is not looked for.
+    /// </summary>
     private HashSet<AppId> NeedsOf(int[] variables)
     {
         var needed = new HashSet<AppId>();
@@ -136,7 +157,8 @@ internal sealed class RequestModel
             {
                 foreach (var need in candidate.Needs)
                 {
-                    if (!_variables.ContainsKey(need.Id.Text) && (_mayMoveOthers || _machine.Find(need.Id) is null)) needed.Add(need.Id);
+                    if (!_variables.ContainsKey(need.Id.Text) && (_mayMoveOthers || _machine.Find(need.Id) is null))
+                        needed.Add(need.Id);
                 }
             }
         }
@@ -157,7 +179,8 @@ internal sealed class RequestModel
         foreach (var dependant in _machine.RelatedTo(_ids[variable])) VariableOf(dependant.Id);
     }
 
-    private IEnumerable<(RelatedApp Other, ValueSet Values)> ByOther(int variable, Func<Candidate, IReadOnlyList<RelatedApp>> related)
+    private IEnumerable<(RelatedApp Other, ValueSet Values)> ByOther(
+        int variable, Func<Candidate, IReadOnlyList<RelatedApp>> related)
     {
         var candidates = _candidates[variable];
         if (candidates.Count == 1) return related(candidates[0]).Distinct().Select(other => (other, ValueSet.One(0)));
@@ -180,7 +203,8 @@ internal sealed class RequestModel
         var reason = new PlanReason.Needs(_ids[variable], Which(variable, values), need, !meets.IsEmpty);
         if (other == variable) _rules.Add(new Rule(reason, new Term(variable, values - meets)));
         else if (meets.IsEmpty) _rules.Add(new Rule(reason, new Term(variable, values)));
-        else _rules.Add(new Rule(reason, new Term(variable, values), new Term(other, ValueSet.Below(_candidates[other].Count) - meets)));
+        else _rules.Add(
+            new Rule(reason, new Term(variable, values), new Term(other, ValueSet.Below(_candidates[other].Count) - meets)));
     }
 
     private void AddConflict(int variable, RelatedApp other, ValueSet values)
@@ -197,22 +221,33 @@ internal sealed class RequestModel
         }
 
         // Both are there now: so they may be, but no change may bring about the same.
-        if (values - kept is { IsEmpty: false } changed) _rules.Add(new Rule(reason, new Term(variable, changed), new Term(against, excluded)));
-        if (excluded - keptAgainst is { IsEmpty: false } changedAgainst) _rules.Add(new Rule(reason, new Term(variable, values), new Term(against, changedAgainst)));
+        if (values - kept is { IsEmpty: false } changed)
+            _rules.Add(new Rule(reason, new Term(variable, changed), new Term(against, excluded)));
+        if (excluded - keptAgainst is { IsEmpty: false } changedAgainst)
+            _rules.Add(new Rule(reason, new Term(variable, values), new Term(against, changedAgainst)));
     }
 
-    private ValueSet Matching(int variable, RelatedApp other) => ValueSet.Of(Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].IsMeantBy(other)));
+    private ValueSet Matching(int variable, RelatedApp other) =>
+        ValueSet.Of(
+            Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].IsMeantBy(other)));
 
-    private ValueSet Kept(int variable) => ValueSet.Of(Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].Kept is not null));
+    private ValueSet Kept(int variable) =>
+        ValueSet.Of(
+            Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].Kept is not null));
 
     /// <summary>Some releases of an app, for a sentence.</summary>
     private string Which(int variable, ValueSet values)
     {
         var candidates = _candidates[variable];
-        var chosen = values.Values.Select(value => candidates[value]).Where(candidate => candidate.Version is not null).OrderBy(candidate => candidate.Version).ToList();
+        var chosen = values.Values.Select(value => candidates[value])
+            .Where(candidate => candidate.Version is not null)
+            .OrderBy(candidate => candidate.Version)
+            .ToList();
         var id = _ids[variable];
         if (chosen is [var only]) return $"{id} {only.Version}{(only.Kept is null ? "" : " (installed)")}";
         if (chosen.Count == candidates.Count(candidate => candidate.Version is not null)) return $"every release of {id}";
-        return chosen.Count == 2 ? $"{id} {chosen[0].Version} and {chosen[1].Version}" : $"{id} {chosen[0].Version} to {chosen[^1].Version}";
+        return chosen.Count == 2
+            ? $"{id} {chosen[0].Version} and {chosen[1].Version}"
+            : $"{id} {chosen[0].Version} to {chosen[^1].Version}";
     }
 }

@@ -20,14 +20,16 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     private const int MostExplained = 8;
 
     /// <summary>The items of the plan, each behind what it needs.</summary>
-    /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the bound.</exception>
+    /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the
+    /// bound.</exception>
     public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Aim> aims)
     {
         var (model, solution) = Best(aims);
         return solution switch
         {
             Solution.Found found => Items(aims, model, found.Values),
-            Solution.Impossible impossible => throw new Refusal(machine, offers, aims, model).Problem(impossible.Because).ToException(),
+            Solution.Impossible impossible =>
+                throw new Refusal(machine, offers, aims, model).Problem(impossible.Because).ToException(),
             _ => throw TooHard().ToException(),
         };
     }
@@ -45,8 +47,11 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         $"after {MostWork / 1_000_000} million steps it is still open whether there is one",
         "ask for fewer apps at once, or name the versions that you want");
 
-    private static Solution Run(RequestModel model, IReadOnlyList<Aim> aims, long mostWork) => new Solver(model.Sizes, model.Rules).Solve(
-        [.. aims.Select((aim, at) => (aim, at)).Where(pair => !pair.aim.IsFirm).Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
+    private static Solution Run(RequestModel model, IReadOnlyList<Aim> aims, long mostWork) =>
+        new Solver(model.Sizes, model.Rules).Solve(
+        [.. aims.Select((aim, at) => (aim, at))
+            .Where(pair => !pair.aim.IsFirm)
+            .Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
 
     /// <summary>
     /// Solved first with only the best that there is for each wish, then with all of it, and both with every other installed
@@ -62,20 +67,24 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         }
 
         var still = new RequestModel(machine, offers, aims, mayMoveOthers: false);
-        if (Run(still, aims, MostWork) is Solution.Found found && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
+        if (Run(still, aims, MostWork) is Solution.Found found
+            && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
         var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
         return (model, Run(model, aims, MostWork));
     }
 
     private List<PlanItem> Items(IReadOnlyList<Aim> aims, RequestModel model, IReadOnlyList<int> values)
     {
-        var chosen = model.Ids.Select((id, at) => (id, Candidate: model.Candidates[at][values[at]])).ToDictionary(pair => pair.id.Text, pair => pair.Candidate, StringComparer.Ordinal);
+        var chosen = model.Ids.Select((id, at) => (id, Candidate: model.Candidates[at][values[at]]))
+            .ToDictionary(pair => pair.id.Text, pair => pair.Candidate, StringComparer.Ordinal);
         var items = new OrderedDictionary<string, PlanItem>();
         var explained = 0;
         for (var at = 0; at < aims.Count; at++)
         {
             var item = aims[at].Make(model.Candidates[at][values[at]]);
-            if (values[at] > 0) item = WithReason(item, model.Candidates[at][0].Version, explained++ < MostExplained ? new Refusal(machine, offers, aims, model).WhyNot(at, values) : "others do not go with it");
+            if (values[at] > 0) item = WithReason(item, model.Candidates[at][0].Version, explained++ < MostExplained
+                ? new Refusal(machine, offers, aims, model).WhyNot(at, values)
+                : "others do not go with it");
             items.Add(item.Id, item);
         }
 
@@ -84,7 +93,8 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
             .ToLookup(pair => pair.Id, pair => pair.By);
         for (var at = aims.Count; at < values.Count; at++)
         {
-            if (model.Candidates[at][values[at]].Choice is { } choice) items.Add(model.Ids[at].Text, Along(choice, dependants[model.Ids[at]]));
+            if (model.Candidates[at][values[at]].Choice is { } choice)
+                items.Add(model.Ids[at].Text, Along(choice, dependants[model.Ids[at]]));
         }
 
         return InOrder(items, chosen);
@@ -109,7 +119,9 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         };
     }
 
-    /// <summary>The items in their order, each behind what it needs and what makes way for it; circles are cut where they close.</summary>
+    /// <summary>
+    /// The items in their order, each behind what it needs and what makes way for it; circles are cut where they close.
+    /// </summary>
     private static List<PlanItem> InOrder(OrderedDictionary<string, PlanItem> items, Dictionary<string, Candidate> chosen)
     {
         var ordered = new List<PlanItem>(items.Count);
@@ -124,8 +136,11 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
             if (item.Fetches)
             {
                 foreach (var need in chosen[id].Needs) Put(need.Id.Text);
-                foreach (var mover in movers.Where(mover => mover.Installed!.Conflicts.Any(other => other.Id.Text == id && chosen[id].IsMeantBy(other)))) Put(mover.Id);
-                foreach (var excluded in chosen[id].Conflicts.Where(other => items.TryGetValue(other.Id.Text, out var mover) && mover is { Fetches: true, Installed: { } old } && other.Accepts(old.Version, old.Line))) Put(excluded.Id.Text);
+                foreach (var mover in movers.Where(mover =>
+                    mover.Installed!.Conflicts.Any(other => other.Id.Text == id && chosen[id].IsMeantBy(other)))) Put(mover.Id);
+                foreach (var excluded in chosen[id].Conflicts.Where(other => items.TryGetValue(other.Id.Text, out var mover)
+                    && mover is { Fetches: true, Installed: { } old }
+                    && other.Accepts(old.Version, old.Line))) Put(excluded.Id.Text);
             }
 
             ordered.Add(item);

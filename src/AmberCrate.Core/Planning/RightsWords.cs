@@ -6,5 +6,6 @@ namespace AmberCrate.Core.Planning;
 public static class RightsWords
 {
     /// <summary>A word for each state.</summary>
-    public static WordTable<RightsState> States { get; } = new((RightsState.Own, "own"), (RightsState.Raised, "raised"), (RightsState.Missing, "missing"));
+    public static WordTable<RightsState> States { get; } = new(
+        (RightsState.Own, "own"), (RightsState.Raised, "raised"), (RightsState.Missing, "missing"));
 }

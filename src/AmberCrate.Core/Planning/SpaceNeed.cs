@@ -5,9 +5,11 @@ namespace AmberCrate.Core.Planning;
 
 /// <summary>How much room a plan takes on one file system.</summary>
 /// <param name="MountPoint">Where the file system is mounted.</param>
-/// <param name="Needed">How many bytes the plan is expected to take while it is carried out: old versions count until they are replaced.</param>
+/// <param name="Needed">How many bytes the plan is expected to take while it is carried out: old versions count until they are
+/// replaced.</param>
 /// <param name="Free">How many bytes are free for this user.</param>
-/// <param name="Certain">How many bytes it takes at least. Where a card is silent about the unpacked size, that is the size of the download.</param>
+/// <param name="Certain">How many bytes it takes at least. Where a card is silent about the unpacked size, that is the size of
+/// the download.</param>
 public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long Certain)
 {
     /// <summary>Whether a part of it is assumed.</summary>
@@ -20,6 +22,7 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
     public Problem? Shortage => IsMet ? null : new Problem(
         ProblemCode.StateNeedsAttention,
         $"there is not enough room on {MountPoint}",
-        $"{(IsEstimate ? "at least " : "")}{ByteSize.Mebibytes(Certain)} MiB are needed, {ByteSize.Mebibytes(Free)} MiB are free; nothing has been changed",
+        $"{(IsEstimate ? "at least " : "")}{ByteSize.Mebibytes(Certain)} MiB are needed, {ByteSize.Mebibytes(Free)} MiB are "
+            + $"free; nothing has been changed",
         "make room, or ask for fewer apps at once");
 }

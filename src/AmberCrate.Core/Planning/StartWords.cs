@@ -7,5 +7,6 @@ public static class StartWords
 {
     /// <summary>A word for each reason.</summary>
     public static WordTable<StartReason> Reasons { get; } = new(
-        (StartReason.Installer, "installer"), (StartReason.Check, "check"), (StartReason.DesktopList, "desktop-list"), (StartReason.SignIn, "sign-in"));
+        (StartReason.Installer, "installer"), (StartReason.Check, "check"), (StartReason.DesktopList, "desktop-list"),
+        (StartReason.SignIn, "sign-in"));
 }

@@ -42,7 +42,9 @@ public sealed class Advice : IEquatable<Advice>
         return advice;
     }
 
-    /// <summary>Takes an interpolated string where the compiler would make a plain text of it, as in a choice between two.</summary>
+    /// <summary>
+    /// Takes an interpolated string where the compiler would make a plain text of it, as in a choice between two.
+    /// </summary>
     public static Advice Of(Advice advice) => advice;
 
     /// <summary>Appends fixed words.</summary>
@@ -76,7 +78,8 @@ public sealed class Advice : IEquatable<Advice>
     }
 
     /// <summary>The words with every command as it is typed for a call with these options.</summary>
-    public string In(CallOptions options) => string.Concat(_parts.Select(part => part is NextCommand command ? command.In(options) : (string)part));
+    public string In(CallOptions options) =>
+        string.Concat(_parts.Select(part => part is NextCommand command ? command.In(options) : (string)part));
 
     /// <summary>The words with every command as it is typed without any option.</summary>
     public override string ToString() => In(CallOptions.None);

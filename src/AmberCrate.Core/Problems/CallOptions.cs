@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Problems;
 
-/// <summary>The options of a call that every command suggested in answer to it must carry too, so that it can be pasted as it stands.</summary>
+/// <summary>
+/// The options of a call that every command suggested in answer to it must carry too, so that it can be pasted as it stands.
+/// </summary>
 /// <param name="Root">The folder given with <c>--root</c>; null where none was.</param>
 /// <param name="AllUsers">Whether the call was about the apps of all users of the machine.</param>
 public sealed record CallOptions(string? Root = null, bool AllUsers = false)

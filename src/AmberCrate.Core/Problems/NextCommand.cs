@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Problems;
 
-/// <summary>A command of this program that a person can type next, as a value: the options of the call are put in when it is printed.</summary>
+/// <summary>
+/// A command of this program that a person can type next, as a value: the options of the call are put in when it is printed.
+/// </summary>
 public sealed record NextCommand
 {
     private const string Program = "acrate";

@@ -15,7 +15,9 @@ public enum ProblemCode
     /// <summary>The request is understood and refused: it conflicts with something that is there.</summary>
     Refused,
 
-    /// <summary>A file does not verify: wrong digest or size, a card, catalogue or bundle with faults, an unsafe archive.</summary>
+    /// <summary>
+    /// A file does not verify: wrong digest or size, a card, catalogue or bundle with faults, an unsafe archive.
+    /// </summary>
     NotVerified,
 
     /// <summary>A server or catalogue cannot be reached or does not deliver.</summary>

@@ -7,7 +7,8 @@ public static class ProblemWords
 {
     /// <summary>A word for each code.</summary>
     public static WordTable<ProblemCode> Codes { get; } = new(
-        (ProblemCode.BadCommandLine, "bad-command-line"), (ProblemCode.NothingMatched, "nothing-matched"), (ProblemCode.Ambiguous, "ambiguous"),
+        (ProblemCode.BadCommandLine, "bad-command-line"), (ProblemCode.NothingMatched, "nothing-matched"),
+        (ProblemCode.Ambiguous, "ambiguous"),
         (ProblemCode.Refused, "refused"), (ProblemCode.NotVerified, "not-verified"), (ProblemCode.Unreachable, "unreachable"),
         (ProblemCode.NoRights, "no-rights"), (ProblemCode.AppOpen, "app-open"), (ProblemCode.Locked, "locked"),
         (ProblemCode.StateNeedsAttention, "state-needs-attention"), (ProblemCode.Interrupted, "interrupted"));

@@ -7,7 +7,8 @@ public static class ShellWord
 
     /// <summary>The word, in single quotes where a shell would otherwise read something else.</summary>
     public static string Quote(string word) =>
-        word.Length > 0 && word.All(letter => char.IsAsciiLetterOrDigit(letter) || SafeMarks.Contains(letter, StringComparison.Ordinal))
+        word.Length > 0
+            && word.All(letter => char.IsAsciiLetterOrDigit(letter) || SafeMarks.Contains(letter, StringComparison.Ordinal))
             ? word
             : $"'{word.Replace("'", "'\\''", StringComparison.Ordinal)}'";
 }

@@ -6,7 +6,8 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Runs;
 
 /// <summary>An item of an earlier run, as its record has it.</summary>
-/// <param name="Reference">What it takes to ask for the same again: the app, its catalogue, and what was remembered as asked for.</param>
+/// <param name="Reference">What it takes to ask for the same again: the app, its catalogue, and what was remembered as asked
+/// for.</param>
 /// <param name="Action">What was to be done.</param>
 /// <param name="To">The version that was to be there afterwards; null for none.</param>
 /// <param name="Outcome">How it ended; null where the run was cut off before it had.</param>
@@ -18,10 +19,15 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     /// <summary>What was to be given to its installer.</summary>
     public IReadOnlyList<string> ToInstaller { get; init; } = [];
 
-    /// <summary>The whole state of the app before the run; null where it was not there, or the record is older than these states.</summary>
+    /// <summary>
+    /// The whole state of the app before the run; null where it was not there, or the record is older than these states.
+    /// </summary>
     public InstalledApp? Before { get; init; }
 
-    /// <summary>The whole state of the app after the run; null where it was not there, the run was cut off, or the record is older than these states.</summary>
+    /// <summary>
+    /// The whole state of the app after the run; null where it was not there, the run was cut off, or the record is older than
+    /// these states.
+    /// </summary>
     public InstalledApp? After { get; init; }
 
     /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>

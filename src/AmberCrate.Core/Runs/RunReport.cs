@@ -17,7 +17,8 @@ public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted
     public TimeSpan Took { get; init; }
 
     /// <summary>Items that did not end as asked.</summary>
-    public IEnumerable<ItemReport> Failures => Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen);
+    public IEnumerable<ItemReport> Failures =>
+        Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen);
 
     /// <summary>
     /// Where nothing was done and every failure has one and the same cause, that cause: a script can then tell a

@@ -11,19 +11,23 @@ namespace AmberCrate.Core.Runs;
 public sealed class RunRetry(MachineState machine, Planner planner)
 {
     /// <summary>
-    /// Plans what is left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be upgraded or taken off.
+    /// Plans what is left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be
+    /// upgraded or taken off.
     /// </summary>
     /// <exception cref="ProblemException">Something to be put on is not offered any more, or there is no plan.</exception>
     public Plan Plan(IEnumerable<RecordedItem> items)
     {
         var left = items.Where(item => item.IsLeft).ToList();
-        var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember).Select(item => item.Reference);
+        var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember)
+            .Select(item => item.Reference);
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade), StillThere(left, PlanAction.Remove));
         List<Plan> parts = [planner.Install(installed)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
         var said = left.ToLookup(item => item.Reference.Name, StringComparer.Ordinal);
-        return new Plan([.. parts.SelectMany(part => part.Items).DistinctBy(item => item.Id).Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
+        return new Plan([.. parts.SelectMany(part => part.Items)
+            .DistinctBy(item => item.Id)
+            .Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
     }
 
     private List<string> StillThere(List<RecordedItem> left, PlanAction action) =>
@@ -31,7 +35,10 @@ public sealed class RunRetry(MachineState machine, Planner planner)
 
     private bool IsThere(string name) => AppId.TryParse(name, out var id) && machine.Find(id) is not null;
 
-    /// <summary>Says again what was said for the earlier run. A digest was stated for one file; of another version's file nobody has said anything.</summary>
+    /// <summary>
+    /// Says again what was said for the earlier run. A digest was stated for one file; of another version's file nobody has said
+    /// anything.
+    /// </summary>
     private static PlanItem Saying(PlanItem item, RecordedItem? earlier)
     {
         if (earlier is null) return item;

@@ -11,8 +11,10 @@ internal static class AccentTable
     public static readonly Dictionary<char, string> Plain = Of(
         ("a", "àáâãäåāăąǎ"), ("c", "çćĉċč"), ("d", "ďđð"), ("e", "èéêëēĕėęě"), ("g", "ĝğġģ"), ("h", "ĥħ"), ("i", "ìíîïĩīĭįı"),
         ("j", "ĵ"), ("k", "ķ"), ("l", "ĺļľŀł"), ("n", "ñńņňŉŋ"), ("o", "òóôõöøōŏőǒ"), ("r", "ŕŗř"), ("s", "śŝşšșſ"),
-        ("t", "ţťŧț"), ("u", "ùúûüũūŭůűųǔ"), ("w", "ŵ"), ("y", "ýÿŷ"), ("z", "źżž"), ("ss", "ß"), ("ae", "æ"), ("oe", "œ"), ("th", "þ"));
+        ("t", "ţťŧț"), ("u", "ùúûüũūŭůűųǔ"), ("w", "ŵ"), ("y", "ýÿŷ"), ("z", "źżž"), ("ss", "ß"), ("ae", "æ"), ("oe", "œ"),
+        ("th", "þ"));
 
     private static Dictionary<char, string> Of(params (string Plain, string Letters)[] rows) =>
-        rows.SelectMany(row => row.Letters.Select(letter => (letter, row.Plain))).ToDictionary(pair => pair.letter, pair => pair.Plain);
+        rows.SelectMany(row => row.Letters.Select(letter => (letter, row.Plain)))
+            .ToDictionary(pair => pair.letter, pair => pair.Plain);
 }

@@ -2,18 +2,26 @@ using System.Text;
 
 namespace AmberCrate.Core.Searching;
 
-/// <summary>The plain words for the categories of the Desktop Menu specification, by which people ask for an app's purpose.</summary>
+/// <summary>
+/// The plain words for the categories of the Desktop Menu specification, by which people ask for an app's purpose.
+/// </summary>
 public static class CategoryWords
 {
     private static readonly Dictionary<string, string> Synonyms = new(StringComparer.Ordinal)
     {
-        ["AudioVideo"] = "media sound video", ["Audio"] = "sound", ["Graphics"] = "drawing picture image", ["2DGraphics"] = "drawing painting",
-        ["VectorGraphics"] = "drawing", ["RasterGraphics"] = "painting photo", ["3DGraphics"] = "modelling rendering", ["Network"] = "internet",
-        ["WebBrowser"] = "browser internet", ["Office"] = "work", ["WordProcessor"] = "writing document", ["TextEditor"] = "notes writing",
-        ["Spreadsheet"] = "table calculation", ["Presentation"] = "slides", ["FileTransfer"] = "upload download copy", ["TerminalEmulator"] = "console shell",
+        ["AudioVideo"] = "media sound video", ["Audio"] = "sound", ["Graphics"] = "drawing picture image",
+        ["2DGraphics"] = "drawing painting",
+        ["VectorGraphics"] = "drawing", ["RasterGraphics"] = "painting photo", ["3DGraphics"] = "modelling rendering",
+        ["Network"] = "internet",
+        ["WebBrowser"] = "browser internet", ["Office"] = "work", ["WordProcessor"] = "writing document",
+        ["TextEditor"] = "notes writing",
+        ["Spreadsheet"] = "table calculation", ["Presentation"] = "slides", ["FileTransfer"] = "upload download copy",
+        ["TerminalEmulator"] = "console shell",
         ["Utility"] = "tool", ["Development"] = "programming", ["Education"] = "learning", ["Game"] = "play", ["Email"] = "mail",
-        ["Calendar"] = "dates schedule", ["ProjectManagement"] = "planning", ["Engineering"] = "plans technical", ["Database"] = "records inventory",
-        ["Settings"] = "preferences", ["System"] = "administration", ["Finance"] = "money accounts", ["Viewer"] = "view", ["Publishing"] = "layout print",
+        ["Calendar"] = "dates schedule", ["ProjectManagement"] = "planning", ["Engineering"] = "plans technical",
+        ["Database"] = "records inventory",
+        ["Settings"] = "preferences", ["System"] = "administration", ["Finance"] = "money accounts", ["Viewer"] = "view",
+        ["Publishing"] = "layout print",
     };
 
     /// <summary>The words for a category, folded: its name taken apart at capitals, as a whole, and the usual synonyms.</summary>

@@ -12,7 +12,8 @@ public static class NameDistance
     /// </summary>
     /// <param name="left">One name.</param>
     /// <param name="right">The other.</param>
-    /// <param name="limit">Beyond this the exact distance does not matter: comparing stops, and something larger is returned.</param>
+    /// <param name="limit">Beyond this the exact distance does not matter: comparing stops, and something larger is
+    /// returned.</param>
     public static int Between(string left, string right, int limit = int.MaxValue)
     {
         var before = new int[right.Length + 1];
@@ -50,7 +51,8 @@ public static class NameDistance
     }
 
     /// <summary>The ids nearest to a name that was not found, within its tolerance, nearest first.</summary>
-    public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most) => Nearest(PatternOf(name).Among(ids), most);
+    public static IEnumerable<string> Nearest(string name, IEnumerable<string> ids, int most) =>
+        Nearest(PatternOf(name).Among(ids), most);
 
     /// <summary>The nearest of ids that are near, nearest first.</summary>
     public static IEnumerable<string> Nearest(IEnumerable<(string Id, int Distance)> near, int most) =>

@@ -17,14 +17,19 @@ public static class NewestReleases
         var lines = new List<string>();
         foreach (var release in card.Releases)
         {
-            var platforms = release.Artifacts.Select(artifact => artifact.Platform).Where(platform => seen.Add((release.Line, platform))).ToList();
+            var platforms = release.Artifacts.Select(artifact => artifact.Platform)
+                .Where(platform => seen.Add((release.Line, platform)))
+                .ToList();
             if (platforms.Count > 0) lines.Add($"{release.Version} {release.Line} {string.Join(' ', platforms)}");
         }
 
         return string.Join('\n', lines);
     }
 
-    /// <summary>The version that a machine would get where nothing is said behind the <c>@</c>; null where none fits. The same as <see cref="AppCard.ReleasesFor"/> finds.</summary>
+    /// <summary>
+    /// The version that a machine would get where nothing is said behind the <c>@</c>; null where none fits. The same as <see
+    /// cref="AppCard.ReleasesFor"/> finds.
+    /// </summary>
     /// <param name="kept">What <see cref="Of"/> has made.</param>
     /// <param name="machine">The machine's platform.</param>
     public static string? VersionFor(string kept, Platform machine)

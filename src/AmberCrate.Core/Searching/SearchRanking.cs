@@ -3,7 +3,8 @@ namespace AmberCrate.Core.Searching;
 /// <summary>
 /// Ranks an app for a query. What decides, in this order: whether letters had to be taken for wrong, and how many; the
 /// weakest field that was needed to find every word (the order of <see cref="SearchField"/>); reviewed before unreviewed;
-/// apps before runtimes and fonts. What is equal in all that is ordered by name. A pure function of query and entry, so that the same question
+/// apps before runtimes and fonts. What is equal in all that is ordered by name. A pure function of query and entry, so that the
+/// same question
 /// gets the same order everywhere.
 /// </summary>
 public static class SearchRanking
@@ -24,14 +25,16 @@ public static class SearchRanking
     }
 
     /// <summary>The order of an app among those that were not looked for by any word.</summary>
-    public static SearchMatch Listed(SearchEntry entry) => new(SearchField.Category, Weight(SearchQuery.Of([]), SearchField.Category, entry));
+    public static SearchMatch Listed(SearchEntry entry) =>
+        new(SearchField.Category, Weight(SearchQuery.Of([]), SearchField.Category, entry));
 
     private static SearchField? OfName(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
         var id = SearchEntry.RunTogether(entry.Id);
         var name = SearchEntry.RunTogether(entry.Name);
         if (reading.Squashed == id || reading.Squashed == name) return SearchField.WholeName;
-        if (id.StartsWith(reading.Squashed, StringComparison.Ordinal) || name.StartsWith(reading.Squashed, StringComparison.Ordinal)) return SearchField.NameStart;
+        if (id.StartsWith(reading.Squashed, StringComparison.Ordinal)
+            || name.StartsWith(reading.Squashed, StringComparison.Ordinal)) return SearchField.NameStart;
         for (var at = 0; at < reading.Words.Count; at++)
         {
             var (word, isPrefix) = (reading.Words[at], query.IsPrefix(reading, at));
@@ -56,7 +59,8 @@ public static class SearchRanking
 
     private static SearchField? FieldOf(string word, bool isPrefix, SearchEntry entry)
     {
-        if (Has(entry.Id, word, isPrefix) || Has(entry.Name, word, isPrefix) || Has(entry.Squashed, word, isPrefix)) return SearchField.NameWords;
+        if (Has(entry.Id, word, isPrefix) || Has(entry.Name, word, isPrefix) || Has(entry.Squashed, word, isPrefix))
+            return SearchField.NameWords;
         if (Has(entry.Keywords, word, isPrefix)) return SearchField.Keyword;
         if (Has(entry.Categories, word, isPrefix)) return SearchField.Category;
         if (Has(entry.Developer, word, isPrefix)) return SearchField.Developer;
@@ -67,7 +71,8 @@ public static class SearchRanking
     /// <summary>Whether a text has this word, or where that is enough one that begins with it.</summary>
     private static bool Has(string text, string word, bool isPrefix)
     {
-        for (var at = text.IndexOf(word, StringComparison.Ordinal); at >= 0; at = text.IndexOf(word, at + 1, StringComparison.Ordinal))
+        for (var at = text.IndexOf(word, StringComparison.Ordinal); at >= 0; at = text.IndexOf(
+            word, at + 1, StringComparison.Ordinal))
         {
             var begins = at == 0 || text[at - 1] == ' ';
             var ends = at + word.Length == text.Length || text[at + word.Length] == ' ';

@@ -12,7 +12,9 @@ public static class SearchText
 
     private static readonly SearchValues<char> Joints = SearchValues.Create("-.'/\u2010\u2011\u2013\u2019");
 
-    /// <summary>Words in lower case without accents, joined by single spaces: <c>Scrim-Paint</c> becomes <c>scrim paint</c>.</summary>
+    /// <summary>
+    /// Words in lower case without accents, joined by single spaces: <c>Scrim-Paint</c> becomes <c>scrim paint</c>.
+    /// </summary>
     public static string Fold(string text)
     {
         var folded = new StringBuilder(text.Length);
@@ -38,7 +40,9 @@ public static class SearchText
         return folded.ToString();
     }
 
-    /// <summary>As <see cref="Fold"/>, followed by each two neighbouring words in one: <c>cue sheet</c> becomes <c>cue sheet cuesheet</c>.</summary>
+    /// <summary>
+    /// As <see cref="Fold"/>, followed by each two neighbouring words in one: <c>cue sheet</c> becomes <c>cue sheet cuesheet</c>.
+    /// </summary>
     public static string FoldPhrase(string text)
     {
         var folded = Fold(text);
@@ -55,7 +59,8 @@ public static class SearchText
         if (Fold(part) is not { Length: > 0 } words) return;
         if (folded.Length > 0) folded.Append(' ');
         folded.Append(words);
-        if (words.Contains(' ', StringComparison.Ordinal)) folded.Append(' ').Append(words.Replace(" ", "", StringComparison.Ordinal));
+        if (words.Contains(' ', StringComparison.Ordinal))
+            folded.Append(' ').Append(words.Replace(" ", "", StringComparison.Ordinal));
     }
 
     private static void FoldAscii(char letter, StringBuilder folded)

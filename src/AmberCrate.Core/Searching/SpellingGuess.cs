@@ -7,7 +7,8 @@ public static class SpellingGuess
     private const int MostCompared = 24;
 
     /// <summary>
-    /// How many letters of a mistyped word may be wrong: none in short ones, where almost any other word would fit, and in numbers, which are meant as
+    /// How many letters of a mistyped word may be wrong: none in short ones, where almost any other word would fit, and in
+    /// numbers, which are meant as
     /// they are; two in long ones.
     /// </summary>
     public static int MostWrong(string word) => word.Length switch
@@ -20,15 +21,18 @@ public static class SpellingGuess
 
     /// <summary>The nearest of words that are near; of equally near ones the most frequent first.</summary>
     /// <param name="near">The words that are near a mistyped one.</param>
-    /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left out.</param>
-    public static IReadOnlyList<(string Word, int Distance)> Of(IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>
+    /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left
+    /// out.</param>
+    public static IReadOnlyList<(string Word, int Distance)> Of(
+        IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>
     [
         .. near
             .OrderBy(candidate => candidate.Distance).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
             .Take(MostCompared)
             .Select(candidate => (candidate.Text, candidate.Distance, Count: frequency(candidate.Text)))
             .Where(candidate => candidate.Count > 0)
-            .OrderBy(candidate => candidate.Distance).ThenByDescending(candidate => candidate.Count).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
+            .OrderBy(candidate => candidate.Distance).ThenByDescending(candidate => candidate.Count).ThenBy(
+                candidate => candidate.Text, StringComparer.Ordinal)
             .Take(MostChoices)
             .Select(candidate => (candidate.Text, candidate.Distance)),
     ];

@@ -5,9 +5,11 @@ using System.Text;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// One text with which many others are compared. Most of them are ruled out by the set of their letters, of which one wrong letter changes
+/// One text with which many others are compared. Most of them are ruled out by the set of their letters, of which one wrong
+/// letter changes
 /// two members at most; the rest are compared with all letters of this text at once. The distance is that of
-/// <see cref="NameDistance.Between"/>. Source: H. Hyyrö, "A bit-vector algorithm for computing Levenshtein and Damerau edit distances", 2003.
+/// <see cref="NameDistance.Between"/>. Source: H. Hyyrö, "A bit-vector algorithm for computing Levenshtein and Damerau edit
+/// distances", 2003.
 /// </summary>
 public sealed class SpellingPattern
 {
@@ -71,11 +73,13 @@ public sealed class SpellingPattern
         var letters = 0u;
         foreach (var letter in other) letters |= LetterOf(letter);
         if (IsFar(letters)) return int.MaxValue;
-        if (_text.Length > MostLetters) return NameDistance.Between(_text, _skipsJoints ? string.Concat(other.Where(letter => !IsSkipped(letter))) : other, Most);
+        if (_text.Length > MostLetters) return NameDistance.Between(
+            _text, _skipsJoints ? string.Concat(other.Where(letter => !IsSkipped(letter))) : other, Most);
         var comparison = new Comparison(_text.Length);
         foreach (var letter in other)
         {
-            if (!IsSkipped(letter)) comparison.Add(letter < _places.Length ? _places[letter] : _placesOfOthers.GetValueOrDefault(letter));
+            if (!IsSkipped(letter))
+                comparison.Add(letter < _places.Length ? _places[letter] : _placesOfOthers.GetValueOrDefault(letter));
         }
 
         return comparison.Distance;

@@ -4,7 +4,8 @@ namespace AmberCrate.Core.Searching;
 
 /// <summary>
 /// By what the texts that are near another one can be looked up in sorted lists, instead of comparing all that there are.
-/// Two or three wrong letters cannot all be at both ends: whatever is near begins, or ends, with letters of which one at most is wrong, and
+/// Two or three wrong letters cannot all be at both ends: whatever is near begins, or ends, with letters of which one at most is
+/// wrong, and
 /// those can be written down. Source of the idea: U. Manber and S. Wu, "An algorithm for approximate membership checking", 1994.
 /// </summary>
 /// <param name="Beginnings">What a near text begins with.</param>
@@ -17,18 +18,21 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     private static readonly SearchValues<char> Known = SearchValues.Create(Letters + Digits);
 
     /// <summary>
-    /// The seeds of a text; null where it has none: where more is tolerated than can be told by its ends, or it has letters for which others than the
+    /// The seeds of a text; null where it has none: where more is tolerated than can be told by its ends, or it has letters for
+    /// which others than the
     /// Latin ones would have to be tried. Digits are tried only for texts that have some.
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
     /// <param name="most">How far others may be apart from it, by <see cref="NameDistance.Between"/>, to be near.</param>
     public static SpellingSeeds? Of(string text, int most)
     {
-        // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to neither.
+        // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to
+        // neither.
         var length = Math.Min(Longest, most switch { 1 => text.Length, 2 => text.Length / 2, _ => (text.Length - 1) / 2 });
         if (most is < 1 or > MostTolerated || length < 1 || text.AsSpan().ContainsAnyExcept(Known)) return null;
         var letters = text.AsSpan().ContainsAnyInRange('0', '9') ? Letters + Digits : Letters;
-        return new SpellingSeeds(OneWrongAtMost(text[..length], letters), most == 1 ? [] : OneWrongAtMost(Reversed(text)[..length], letters));
+        return new SpellingSeeds(
+            OneWrongAtMost(text[..length], letters), most == 1 ? [] : OneWrongAtMost(Reversed(text)[..length], letters));
     }
 
     /// <summary>A text from its last letter to its first.</summary>
@@ -38,11 +42,14 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
         letters.Reverse();
         for (var at = 1; at < letters.Length; at++)
         {
-            if (char.IsSurrogatePair(letters[at], letters[at - 1])) (letters[at - 1], letters[at]) = (letters[at], letters[at - 1]);
+            if (char.IsSurrogatePair(letters[at], letters[at - 1]))
+                (letters[at - 1], letters[at]) = (letters[at], letters[at - 1]);
         }
     });
 
-    /// <summary>Beginnings with which every text begins that begins with this one, a letter put in, left out, changed or swapped at most.</summary>
+    /// <summary>
+    /// Beginnings with which every text begins that begins with this one, a letter put in, left out, changed or swapped at most.
+    /// </summary>
     private static List<string> OneWrongAtMost(string beginning, string letters)
     {
         // What is wrong at the last letter, and what is right, begins with the letters before it.

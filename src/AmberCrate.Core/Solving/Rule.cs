@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Solving;
 
-/// <summary>Says that its terms are never all true at once. A rule is given, with the fact that it stands for, or follows from two others.</summary>
+/// <summary>
+/// Says that its terms are never all true at once. A rule is given, with the fact that it stands for, or follows from two others.
+/// </summary>
 public sealed class Rule
 {
     private readonly Rule? _left;

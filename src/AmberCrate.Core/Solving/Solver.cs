@@ -37,11 +37,14 @@ public sealed class Solver
     }
 
     /// <summary>Solves the problem; to be called once.</summary>
-    /// <param name="preferences">What is preferred, the most important first; behind it, that every variable has its smallest possible value.</param>
-    /// <param name="mostWork">How many terms may be looked at before giving up; the time that this takes grows in proportion.</param>
+    /// <param name="preferences">What is preferred, the most important first; behind it, that every variable has its smallest
+    /// possible value.</param>
+    /// <param name="mostWork">How many terms may be looked at before giving up; the time that this takes grows in
+    /// proportion.</param>
     public Solution Solve(IReadOnlyList<Preference> preferences, long mostWork)
     {
-        IReadOnlyList<Preference> all = [.. preferences, .. Enumerable.Range(0, _domains.Length).Select(variable => new Preference.Smallest(variable))];
+        IReadOnlyList<Preference> all =
+            [.. preferences, .. Enumerable.Range(0, _domains.Length).Select(variable => new Preference.Smallest(variable))];
         _workLeft = mostWork;
         var conflict = _given.Find(rule => rule.Terms.Count == 0);
         for (var variable = 0; variable < _domains.Length; variable++) Queue(variable);
@@ -141,7 +144,10 @@ public sealed class Solver
         }
     }
 
-    /// <summary>The term of a broken rule that became true last, the step at which it did (-1 for from the start), and the level of the others.</summary>
+    /// <summary>
+    /// The term of a broken rule that became true last, the step at which it did (-1 for from the start), and the level of the
+    /// others.
+    /// </summary>
     private (int Pivot, int Step, int LevelBefore) Latest(Rule rule)
     {
         var (pivot, last, before) = (-1, -1, -1);

@@ -76,10 +76,13 @@ public readonly struct ValueSet : IEquatable<ValueSet>
     public static ValueSet operator |(ValueSet left, ValueSet right) => left.With(right, (a, b) => a | b);
 
     /// <summary>What is in both.</summary>
-    public static ValueSet operator &(ValueSet left, ValueSet right) => left._rest is null || right._rest is null ? new ValueSet(left._first & right._first, null) : left.With(right, (a, b) => a & b);
+    public static ValueSet operator &(ValueSet left, ValueSet right) => left._rest is null || right._rest is null
+        ? new ValueSet(left._first & right._first, null)
+        : left.With(right, (a, b) => a & b);
 
     /// <summary>What is in the first and not in the second.</summary>
-    public static ValueSet operator -(ValueSet left, ValueSet right) => left._rest is null ? new ValueSet(left._first & ~right._first, null) : left.With(right, (a, b) => a & ~b);
+    public static ValueSet operator -(ValueSet left, ValueSet right) =>
+        left._rest is null ? new ValueSet(left._first & ~right._first, null) : left.With(right, (a, b) => a & ~b);
 
     /// <summary>Whether both hold the same values.</summary>
     public static bool operator ==(ValueSet left, ValueSet right) => left.Equals(right);
@@ -133,7 +136,8 @@ public readonly struct ValueSet : IEquatable<ValueSet>
         var length = Math.Max(_rest?.Length ?? 0, other._rest?.Length ?? 0);
         if (length == 0) return new ValueSet(join(_first, other._first), null);
         var rest = new ulong[length];
-        for (var at = 0; at < length; at++) rest[at] = join(at < _rest?.Length ? _rest[at] : 0, at < other._rest?.Length ? other._rest[at] : 0);
+        for (var at = 0; at < length; at++)
+            rest[at] = join(at < _rest?.Length ? _rest[at] : 0, at < other._rest?.Length ? other._rest[at] : 0);
         return new ValueSet(join(_first, other._first), rest);
     }
 }

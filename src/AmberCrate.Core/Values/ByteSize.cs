@@ -8,7 +8,8 @@ public static class ByteSize
     /// <summary>What a number of bytes must look like, for messages.</summary>
     public const string Expected = "a number of bytes, or of KiB, MiB or GiB such as 1.5MiB";
 
-    private static readonly (string Unit, long Bytes)[] Units = [("KiB", 1L << 10), ("MiB", 1L << 20), ("GiB", 1L << 30), ("TiB", 1L << 40), ("B", 1), ("", 1)];
+    private static readonly (string Unit, long Bytes)[] Units =
+        [("KiB", 1L << 10), ("MiB", 1L << 20), ("GiB", 1L << 30), ("TiB", 1L << 40), ("B", 1), ("", 1)];
 
     /// <summary>A number of bytes in the largest unit of which there is one.</summary>
     public static string Words(long bytes)
@@ -28,7 +29,11 @@ public static class ByteSize
     public static bool TryParse(string text, out long bytes)
     {
         var (unit, factor) = Units.First(unit => text.EndsWith(unit.Unit, StringComparison.OrdinalIgnoreCase));
-        bytes = decimal.TryParse(text[..^unit.Length].TrimEnd(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number < 1L << 20
+        bytes = decimal.TryParse(
+            text[..^unit.Length].TrimEnd(),
+            NumberStyles.AllowDecimalPoint,
+            CultureInfo.InvariantCulture,
+            out var number) && number < 1L << 20
             ? (long)(number * factor)
             : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var plain) ? plain : 0;
         return bytes > 0;

@@ -6,7 +6,8 @@ namespace AmberCrate.Core.Values;
 public sealed record CatalogueName
 {
     /// <summary>What a catalogue's name must look like, for messages.</summary>
-    public const string Expected = "a catalogue name: lower-case letters, digits and hyphens, beginning with a letter, at most 40";
+    public const string Expected =
+        "a catalogue name: lower-case letters, digits and hyphens, beginning with a letter, at most 40";
 
     private CatalogueName(string text) => Text = text;
 

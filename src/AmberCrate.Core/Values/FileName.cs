@@ -6,7 +6,8 @@ namespace AmberCrate.Core.Values;
 public sealed record FileName
 {
     /// <summary>What a file name must look like, for messages.</summary>
-    public const string Expected = "a file name without slashes, spaces or control characters that begins with neither . nor -, at most 120";
+    public const string Expected =
+        "a file name without slashes, spaces or control characters that begins with neither . nor -, at most 120";
 
     private FileName(string text) => Text = text;
 

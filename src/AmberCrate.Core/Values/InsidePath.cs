@@ -6,7 +6,8 @@ namespace AmberCrate.Core.Values;
 public sealed record InsidePath
 {
     /// <summary>What such a path must look like, for messages.</summary>
-    public const string Expected = "a relative path with / that stays inside: no leading /, no . or .. parts, no control characters";
+    public const string Expected =
+        "a relative path with / that stays inside: no leading /, no . or .. parts, no control characters";
 
     private InsidePath(string text) => Text = text;
 

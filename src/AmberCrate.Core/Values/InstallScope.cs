@@ -1,6 +1,8 @@
 namespace AmberCrate.Core.Values;
 
-/// <summary>Whom apps are put on for. Each scope is a machine of its own: with its own apps, catalogues, records and lock.</summary>
+/// <summary>
+/// Whom apps are put on for. Each scope is a machine of its own: with its own apps, catalogues, records and lock.
+/// </summary>
 public enum InstallScope
 {
     /// <summary>The person who runs the program, below the home folder.</summary>

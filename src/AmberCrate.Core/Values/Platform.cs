@@ -20,7 +20,8 @@ public sealed record Platform
 
     private Platform(string architecture, string kernel, string environment)
     {
-        (Architecture, Kernel, Environment, OpenParts) = (architecture, kernel, environment, Open(architecture) + Open(kernel) + Open(environment));
+        (Architecture, Kernel, Environment, OpenParts) =
+            (architecture, kernel, environment, Open(architecture) + Open(kernel) + Open(environment));
         _text = $"{Architecture}-{Kernel}-{Environment}";
     }
 

@@ -4,5 +4,6 @@ namespace AmberCrate.Core.Values;
 public static class ScopeWords
 {
     /// <summary>A word for each scope.</summary>
-    public static WordTable<InstallScope> Scopes { get; } = new((InstallScope.ThisUser, "user"), (InstallScope.Everyone, "everyone"));
+    public static WordTable<InstallScope> Scopes { get; } = new(
+        (InstallScope.ThisUser, "user"), (InstallScope.Everyone, "everyone"));
 }

@@ -41,5 +41,6 @@ public sealed class WordTable<T>(params (T Value, string Word)[] pairs)
 
     /// <summary>The value of a word.</summary>
     /// <exception cref="MalformedException">It is none of the table's.</exception>
-    public T Read(string word) => TryRead(word, out var value) ? value : throw new MalformedException($"expected {Expected}, found \"{word}\"");
+    public T Read(string word) =>
+        TryRead(word, out var value) ? value : throw new MalformedException($"expected {Expected}, found \"{word}\"");
 }

@@ -13,7 +13,8 @@ public sealed class AppVersion : IComparable<AppVersion>, IEquatable<AppVersion>
     public const int MaxLength = 64;
 
     /// <summary>What a version must look like, for messages.</summary>
-    public const string Expected = "a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x'";
+    public const string Expected =
+        "a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x'";
 
     private readonly string _order;
 

@@ -7,7 +7,9 @@ namespace AmberCrate.Core.Versions;
 /// <remarks>Source: The Linux Userspace API Group, UAPI.10 "Version Format Specification". Step numbers are its own.</remarks>
 public static class UapiOrder
 {
-    /// <summary>Compares two version strings: negative, zero or positive as <paramref name="left"/> is older, equal or newer.</summary>
+    /// <summary>
+    /// Compares two version strings: negative, zero or positive as <paramref name="left"/> is older, equal or newer.
+    /// </summary>
     public static int Compare(ReadOnlySpan<char> left, ReadOnlySpan<char> right)
     {
         while (true)

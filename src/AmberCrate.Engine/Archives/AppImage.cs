@@ -16,7 +16,8 @@ internal static class AppImage
         var head = new byte[11];
         var read = file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         file.Position = 0;
-        if (read < head.Length || !head.AsSpan().StartsWith("\u007fELF"u8) || !head.AsSpan(8, 2).SequenceEqual("AI"u8) || head[10] is not (1 or 2))
+        if (read < head.Length || !head.AsSpan().StartsWith("\u007fELF"u8) || !head.AsSpan(8, 2).SequenceEqual("AI"u8)
+            || head[10] is not (1 or 2))
             throw new InvalidDataException("it is not an AppImage");
     }
 
@@ -29,7 +30,11 @@ internal static class AppImage
         if [ ! -w /dev/fuse ] || ! {"{"} command -v fusermount3 || command -v fusermount; {"}"} >/dev/null 2>&1; then
             export APPIMAGE_EXTRACT_AND_RUN=1
         fi
-        exec "$here/{name.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("$", "\\$", StringComparison.Ordinal).Replace("`", "\\`", StringComparison.Ordinal)}" "$@"
+        exec "$here/{Quoted(name)}" "$@"
 
         """));
+
+    /// <summary>A name as it stands between double quotes in a shell.</summary>
+    private static string Quoted(string name) =>
+        string.Concat(name.Select(letter => letter is '\\' or '"' or '$' or '`' ? $"\\{letter}" : $"{letter}"));
 }

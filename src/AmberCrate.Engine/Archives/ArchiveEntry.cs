@@ -7,4 +7,5 @@ namespace AmberCrate.Engine.Archives;
 /// <param name="Modified">When it was last changed.</param>
 /// <param name="LinkTarget">Where it leads, for links.</param>
 /// <param name="Content">Its bytes, for files; null for an empty one. To be read before the next entry is asked for.</param>
-public sealed record ArchiveEntry(string Name, ArchiveEntryKind Kind, UnixFileMode Mode, DateTimeOffset Modified, string? LinkTarget, Stream? Content);
+public sealed record ArchiveEntry(
+    string Name, ArchiveEntryKind Kind, UnixFileMode Mode, DateTimeOffset Modified, string? LinkTarget, Stream? Content);

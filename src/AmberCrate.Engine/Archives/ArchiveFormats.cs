@@ -11,9 +11,12 @@ internal static class ArchiveFormats
     /// <summary>The formats.</summary>
     public static IReadOnlyList<IArchiveFormat> All { get; } =
     [
-        new TarFormat(ArtifactForm.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]), packed => new GZipStream(packed, CompressionMode.Decompress)),
+        new TarFormat(
+            ArtifactForm.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]),
+            packed => new GZipStream(packed, CompressionMode.Decompress)),
         new TarFormat(ArtifactForm.TarZst, new FileSignature("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]), Zstandard),
-        new TarFormat(ArtifactForm.TarXz, new FileSignature("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]), Xz),
+        new TarFormat(
+            ArtifactForm.TarXz, new FileSignature("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]), Xz),
         new TarFormat(ArtifactForm.TarBz2, new FileSignature("a bzip2 file", [(byte)'B', (byte)'Z', (byte)'h']), BZip2),
         new ZipFormat(),
         new SevenZipFormat(),
@@ -32,12 +35,17 @@ internal static class ArchiveFormats
     /// <summary>Opens the compressed stream around a tar archive.</summary>
     /// <exception cref="NotSupportedException">The form is not one of compressed tar archives.</exception>
     public static Stream Decompress(ArtifactForm form, Stream packed) =>
-        Of(form) is TarFormat tar ? tar.Decompress(packed) : throw new NotSupportedException($"{form} is not a compressed tar archive");
+        Of(form) is TarFormat tar
+            ? tar.Decompress(packed)
+            : throw new NotSupportedException($"{form} is not a compressed tar archive");
 
     private static Stream Zstandard(Stream packed) =>
-        LibzstdStream.IsAvailable ? new LibzstdStream(packed) : new ForeignStream(() => new ZstdSharp.DecompressionStream(packed));
+        LibzstdStream.IsAvailable
+            ? new LibzstdStream(packed)
+            : new ForeignStream(() => new ZstdSharp.DecompressionStream(packed));
 
-    private static Stream Xz(Stream packed) => LiblzmaStream.IsAvailable ? new LiblzmaStream(packed) : new ForeignStream(() => new XZStream(packed));
+    private static Stream Xz(Stream packed) =>
+        LiblzmaStream.IsAvailable ? new LiblzmaStream(packed) : new ForeignStream(() => new XZStream(packed));
 
     private static ForeignStream BZip2(Stream packed) =>
         new(() => BZip2Stream.Create(packed, SharpCompress.Compressors.CompressionMode.Decompress, decompressConcatenated: true));

@@ -17,6 +17,7 @@ internal sealed class DebFormat : IArchiveFormat
     {
         var (form, data) = DebianPackage.Open(file);
         using var tar = TarFormat.Ahead(form is { } packed ? ArchiveFormats.Decompress(packed, data) : data, file.Length);
-        filler.AddEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), takesOtherUsersRights: true);
+        filler.AddEntries(
+            TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), takesOtherUsersRights: true);
     }
 }

@@ -20,16 +20,21 @@ internal static class DebianPackage
     public static (ArtifactForm? Form, Stream Data) Open(Stream package)
     {
         var magic = new byte[8];
-        if (package.ReadAtLeast(magic, magic.Length, throwOnEndOfStream: false) < magic.Length || !"!<arch>\n"u8.SequenceEqual(magic)) throw new InvalidDataException("it is not a Debian package");
+        if (package.ReadAtLeast(magic, magic.Length, throwOnEndOfStream: false) < magic.Length
+            || !"!<arch>\n"u8.SequenceEqual(magic)) throw new InvalidDataException("it is not a Debian package");
         var header = new byte[HeaderSize];
         for (var isFirst = true; ; isFirst = false)
         {
-            if (package.ReadAtLeast(header, HeaderSize, throwOnEndOfStream: false) < HeaderSize) throw new InvalidDataException("the package has no data archive");
+            if (package.ReadAtLeast(header, HeaderSize, throwOnEndOfStream: false) < HeaderSize)
+                throw new InvalidDataException("the package has no data archive");
             var name = Encoding.ASCII.GetString(header, 0, NameSize).TrimEnd(' ', '/');
-            if (!"`\n"u8.SequenceEqual(header.AsSpan(HeaderSize - 2)) || !long.TryParse(Encoding.ASCII.GetString(header, LengthAt, LengthSize).Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var length))
+            if (!"`\n"u8.SequenceEqual(header.AsSpan(HeaderSize - 2)) || !long.TryParse(
+                Encoding.ASCII.GetString(header, LengthAt, LengthSize).Trim(), NumberStyles.None, CultureInfo.InvariantCulture,
+                out var length))
                 throw new InvalidDataException("a member of the package has no proper header");
             if (isFirst && name != "debian-binary") throw new InvalidDataException("it is not a Debian package");
-            if (name.StartsWith(DataName, StringComparison.Ordinal)) return (FormOf(name[DataName.Length..]), new PartStream(package, length));
+            if (name.StartsWith(DataName, StringComparison.Ordinal))
+                return (FormOf(name[DataName.Length..]), new PartStream(package, length));
             if (name == "debian-binary") RequireVersion(package, length);
             else Pass(package, length);
             if (length % 2 != 0) Pass(package, 1);
@@ -41,12 +46,14 @@ internal static class DebianPackage
         var text = new byte[Math.Min(length, 16)];
         package.ReadExactly(text);
         Pass(package, length - text.Length);
-        if (!text.AsSpan().StartsWith("2."u8)) throw new InvalidDataException($"it is a Debian package of a version that is not known here, \"{Encoding.ASCII.GetString(text).Trim()}\"");
+        if (!text.AsSpan().StartsWith("2."u8)) throw new InvalidDataException(
+            $"it is a Debian package of a version that is not known here, \"{Encoding.ASCII.GetString(text).Trim()}\"");
     }
 
     private static void Pass(Stream package, long length)
     {
-        if (length > package.Length - package.Position) throw new EndOfStreamException("the package ends in the middle of a member");
+        if (length > package.Length - package.Position)
+            throw new EndOfStreamException("the package ends in the middle of a member");
         package.Seek(length, SeekOrigin.Current);
     }
 
@@ -57,6 +64,7 @@ internal static class DebianPackage
         ".xz" => ArtifactForm.TarXz,
         ".zst" => ArtifactForm.TarZst,
         ".bz2" => ArtifactForm.TarBz2,
-        _ => throw new InvalidDataException($"its data archive is compressed in a way that is not known here, \"{DataName}{ending}\""),
+        _ => throw new InvalidDataException(
+            $"its data archive is compressed in a way that is not known here, \"{DataName}{ending}\""),
     };
 }

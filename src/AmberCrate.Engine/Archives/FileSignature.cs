@@ -8,7 +8,8 @@ internal sealed record FileSignature(string Word, byte[] Bytes)
     /// <summary>Files that are no archives and are served in place of one.</summary>
     private static readonly FileSignature[] Others =
     [
-        new("a program", [0x7F, (byte)'E', (byte)'L', (byte)'F']), new("a script", [.. "#!"u8]), new("a web page", [.. "<!DOCTYPE"u8]), new("a web page", [.. "<html"u8]),
+        new("a program", [0x7F, (byte)'E', (byte)'L', (byte)'F']), new("a script", [.. "#!"u8]),
+        new("a web page", [.. "<!DOCTYPE"u8]), new("a web page", [.. "<html"u8]),
     ];
 
     /// <summary>What a file is that does not begin as its form should; null where that cannot be told.</summary>
@@ -20,7 +21,10 @@ internal sealed record FileSignature(string Word, byte[] Bytes)
         var start = new byte[16];
         using var file = File.OpenRead(path);
         var length = file.ReadAtLeast(start, start.Length, throwOnEndOfStream: false);
-        var found = ArchiveFormats.All.Select(other => other.Signature).OfType<FileSignature>().Concat(Others).FirstOrDefault(known => start.AsSpan(0, length).StartsWith(known.Bytes));
+        var found = ArchiveFormats.All.Select(other => other.Signature)
+            .OfType<FileSignature>()
+            .Concat(Others)
+            .FirstOrDefault(known => start.AsSpan(0, length).StartsWith(known.Bytes));
         return found is null || found.Bytes.SequenceEqual(own.Bytes) ? null : found.Word;
     }
 }

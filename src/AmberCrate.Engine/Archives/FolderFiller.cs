@@ -32,7 +32,8 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     /// <summary>Puts all entries of an archive into the folder.</summary>
     /// <param name="entries">The entries; each content is read before the next entry is asked for.</param>
     /// <param name="rules">Decides where they may go.</param>
-    /// <param name="takesOtherUsersRights">Whether files that would run with another user's rights are taken, without these rights; otherwise they are refused.</param>
+    /// <param name="takesOtherUsersRights">Whether files that would run with another user's rights are taken, without these
+    /// rights; otherwise they are refused.</param>
     /// <exception cref="RefusedEntryException">An entry is not accepted.</exception>
     /// <exception cref="InvalidDataException">There is nothing.</exception>
     public void AddEntries(IEnumerable<ArchiveEntry> entries, ArchiveEntryRules rules, bool takesOtherUsersRights = false)
@@ -48,7 +49,8 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
             any = true;
             var path = Path.Combine(folder, place.Text);
             Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            if (entry.Kind == ArchiveEntryKind.Folder) folderModes.Add((path, Tame(entry.Mode) | OwnerCanChange | UnixFileMode.UserExecute));
+            if (entry.Kind == ArchiveEntryKind.Folder)
+                folderModes.Add((path, Tame(entry.Mode) | OwnerCanChange | UnixFileMode.UserExecute));
             Add(entry, rules, place, path);
         }
 
@@ -85,9 +87,11 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
 
     private static void RefuseSpecial(ArchiveEntry entry, bool takesOtherUsersRights)
     {
-        if (entry.Kind == ArchiveEntryKind.Special) throw new RefusedEntryException($"a device or another special entry, \"{entry.Name}\"");
+        if (entry.Kind == ArchiveEntryKind.Special)
+            throw new RefusedEntryException($"a device or another special entry, \"{entry.Name}\"");
         if (!takesOtherUsersRights && entry.Kind == ArchiveEntryKind.File && (entry.Mode & OtherUsersRights) != 0)
-            throw new RefusedEntryException($"a file that would run with another user's rights (setuid or setgid), \"{entry.Name}\"");
+            throw new RefusedEntryException(
+                $"a file that would run with another user's rights (setuid or setgid), \"{entry.Name}\"");
     }
 
     private static void RefuseFolderInTheWay(string path, InsidePath place)
@@ -100,7 +104,10 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
 
     private void Write(Stream content, string path, UnixFileMode mode, DateTimeOffset? modified)
     {
-        using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode }))
+        using (var file = new FileStream(path, new FileStreamOptions
+        {
+            Mode = FileMode.CreateNew, Access = FileAccess.Write, BufferSize = 0, UnixCreateMode = mode,
+        }))
         {
             Copy(content, file);
             File.SetUnixFileMode(file.SafeFileHandle, mode);

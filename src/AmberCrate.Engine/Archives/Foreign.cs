@@ -1,7 +1,8 @@
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// Calls decoders of other makers. Whatever they throw at damaged data tells of damaged data; what our own code throws keeps its meaning, so that a
+/// Calls decoders of other makers. Whatever they throw at damaged data tells of damaged data; what our own code throws keeps its
+/// meaning, so that a
 /// mistake of ours is not taken for a damaged file.
 /// </summary>
 internal static class Foreign
@@ -14,7 +15,8 @@ internal static class Foreign
         {
             return decode();
         }
-        catch (Exception fault) when (fault is not (IOException or OperationCanceledException or OutOfMemoryException or Core.Machine.RefusedEntryException))
+        catch (Exception fault) when (fault is not (IOException or OperationCanceledException or OutOfMemoryException
+            or Core.Machine.RefusedEntryException))
         {
             throw new InvalidDataException(fault.Message, fault);
         }

@@ -2,7 +2,10 @@ using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>How the files of one form become a folder. A new form is one class more, or one row more of a class that is there, in <see cref="ArchiveFormats"/>.</summary>
+/// <summary>
+/// How the files of one form become a folder. A new form is one class more, or one row more of a class that is there, in <see
+/// cref="ArchiveFormats"/>.
+/// </summary>
 internal interface IArchiveFormat
 {
     /// <summary>The form.</summary>

@@ -2,7 +2,9 @@ using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>A program of the vendor that fills the folder itself when it is run, once it is known to be the file that the catalogue means.</summary>
+/// <summary>
+/// A program of the vendor that fills the folder itself when it is run, once it is known to be the file that the catalogue means.
+/// </summary>
 internal sealed class InstallerFormat : IArchiveFormat
 {
     /// <inheritdoc/>

@@ -3,22 +3,28 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Decompresses xz with the system's liblzma, which takes half the time of managed code. Source: lzma/base.h and lzma/container.h of XZ Utils 5.2.</summary>
+/// <summary>
+/// Decompresses xz with the system's liblzma, which takes half the time of managed code. Source: lzma/base.h and lzma/container.h
+/// of XZ Utils 5.2.
+/// </summary>
 internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
 {
     private const string Library = "liblzma.so.5";
     private const uint Concatenated = 0x08;
     private const int BufferSize = 1 << 17;
-    private const int Ok = 0, StreamEnd = 1, NoMemory = 5, MemoryLimit = 6, FormatError = 7, OptionsError = 8, DataError = 9, BufferError = 10;
+    private const int Ok = 0, StreamEnd = 1, NoMemory = 5, MemoryLimit = 6, FormatError = 7, OptionsError = 8, DataError = 9,
+        BufferError = 10;
     private const int Run = 0, Finish = 3;
     private const ulong DecoderMemory = 512UL << 20;
     private const ulong ThreadsMemory = 72UL << 20;
 
-    private static readonly Lazy<bool> Available = new(() => NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out _));
+    private static readonly Lazy<bool> Available =
+        new(() => NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out _));
 
     // Since XZ Utils 5.4.
     private static readonly Lazy<nint> ThreadedDecoder = new(() =>
-        NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out var library) && NativeLibrary.TryGetExport(library, "lzma_stream_decoder_mt", out var function) ? function : 0);
+        NativeLibrary.TryLoad(Library, typeof(LiblzmaStream).Assembly, null, out var library)
+            && NativeLibrary.TryGetExport(library, "lzma_stream_decoder_mt", out var function) ? function : 0);
 
     private readonly Stream _compressed;
     private readonly LzmaState* _state;
@@ -70,7 +76,11 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
     /// <summary>Blocks that were compressed on their own are decompressed side by side, within bounds of memory.</summary>
     private int StartThreaded()
     {
-        var options = new Threading { Flags = Concatenated, Threads = (uint)Environment.ProcessorCount, MemoryForThreads = ThreadsMemory, MemoryLimit = DecoderMemory };
+        var options = new Threading
+        {
+            Flags = Concatenated, Threads = (uint)Environment.ProcessorCount, MemoryForThreads = ThreadsMemory,
+            MemoryLimit = DecoderMemory,
+        };
         return ((delegate* unmanaged[Cdecl]<LzmaState*, Threading*, int>)ThreadedDecoder.Value)(_state, &options);
     }
 

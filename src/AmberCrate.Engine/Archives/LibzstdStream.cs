@@ -3,13 +3,17 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Decompresses zstd with the system's libzstd, which takes two thirds of the time of managed code. Source: zstd.h of Zstandard 1.5, its stable part.</summary>
+/// <summary>
+/// Decompresses zstd with the system's libzstd, which takes two thirds of the time of managed code. Source: zstd.h of Zstandard
+/// 1.5, its stable part.
+/// </summary>
 internal sealed unsafe partial class LibzstdStream : ReadOnlyStream
 {
     private const string Library = "libzstd.so.1";
     private const int BufferSize = 1 << 17;
 
-    private static readonly Lazy<bool> Available = new(() => NativeLibrary.TryLoad(Library, typeof(LibzstdStream).Assembly, null, out _));
+    private static readonly Lazy<bool> Available =
+        new(() => NativeLibrary.TryLoad(Library, typeof(LibzstdStream).Assembly, null, out _));
 
     private readonly Stream _compressed;
     private readonly void* _decoder;
@@ -42,7 +46,8 @@ internal sealed unsafe partial class LibzstdStream : ReadOnlyStream
                 var ended = _input.Position == _input.Size && !Refill();
                 if (ended && !_frameIsOpen) return 0;
                 var result = Decompress(_decoder, &output, ref _input);
-                if (IsError(result) != 0) throw new InvalidDataException($"the zstd data are damaged: {Marshal.PtrToStringUTF8(NameOf(result))}");
+                if (IsError(result) != 0)
+                    throw new InvalidDataException($"the zstd data are damaged: {Marshal.PtrToStringUTF8(NameOf(result))}");
                 _frameIsOpen = result != 0;
                 if (ended && _frameIsOpen && output.Position == 0) throw new InvalidDataException("the zstd data end too early");
             }

@@ -4,7 +4,9 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Reads a stream on a thread of its own, some buffers ahead, so that decompressing and writing go on at the same time.</summary>
+/// <summary>
+/// Reads a stream on a thread of its own, some buffers ahead, so that decompressing and writing go on at the same time.
+/// </summary>
 internal sealed class ReadAheadStream : ReadOnlyStream
 {
     private const int BufferSize = 1 << 18;

@@ -13,5 +13,6 @@ internal sealed class SevenZipFormat : IArchiveFormat
     public FileSignature? Signature { get; } = new("a 7z file", [(byte)'7', (byte)'z', 0xBC, 0xAF]);
 
     /// <inheritdoc/>
-    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) => filler.AddEntries(SevenZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
+    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) =>
+        filler.AddEntries(SevenZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
 }

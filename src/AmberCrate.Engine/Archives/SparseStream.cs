@@ -22,7 +22,8 @@ internal sealed class SparseStream : ReadOnlyStream
         var end = 0L;
         foreach (var part in parts)
         {
-            if (part.Offset < end || part.Length < 0 || part.Offset > size - part.Length) throw new InvalidDataException("the map of a sparse file is damaged");
+            if (part.Offset < end || part.Length < 0 || part.Offset > size - part.Length)
+                throw new InvalidDataException("the map of a sparse file is damaged");
             end = part.Offset + part.Length;
         }
     }

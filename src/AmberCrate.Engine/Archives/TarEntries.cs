@@ -45,8 +45,11 @@ internal static class TarEntries
             var kind = KindOf(header.Type, name);
             var size = kind == ArchiveEntryKind.File || header.HasContent ? here.Number("size") ?? header.Size : 0;
             var stored = new PartStream(tar, size);
-            var content = kind != ArchiveEntryKind.File ? null : SparseMap(header, here, tar, stored) is { } map ? new SparseStream(stored, map.Parts, map.Size) : (Stream)stored;
-            yield return new ArchiveEntry(name, kind, header.Mode, here.Time ?? everywhere.Time ?? header.Modified, link, content);
+            var content = kind != ArchiveEntryKind.File ? null : SparseMap(header, here, tar, stored) is { } map
+                ? new SparseStream(stored, map.Parts, map.Size)
+                : (Stream)stored;
+            yield return new ArchiveEntry(
+                name, kind, header.Mode, here.Time ?? everywhere.Time ?? header.Modified, link, content);
             stored.PassRest();
             Pass(tar, -size & (TarHeader.BlockSize - 1), isPadding: true);
             (here, longName, longLink) = (new PaxRecords(), null, null);
@@ -67,7 +70,9 @@ internal static class TarEntries
     {
         var read = tar.ReadAtLeast(block, block.Length, throwOnEndOfStream: false);
         if (read == 0) return false;
-        return read == block.Length ? block.AsSpan().ContainsAnyExcept((byte)0) : throw new EndOfStreamException("the archive ends in the middle of a header");
+        return read == block.Length
+            ? block.AsSpan().ContainsAnyExcept((byte)0)
+            : throw new EndOfStreamException("the archive ends in the middle of a header");
     }
 
     private static byte[] Extra(Stream tar, long size)
@@ -80,7 +85,8 @@ internal static class TarEntries
     }
 
     /// <summary>Where the parts of a sparse file go; null for a file that is not one.</summary>
-    private static (IReadOnlyList<SparsePart> Parts, long Size)? SparseMap(TarHeader header, PaxRecords records, Stream tar, PartStream stored)
+    private static (IReadOnlyList<SparsePart> Parts, long Size)? SparseMap(
+        TarHeader header, PaxRecords records, Stream tar, PartStream stored)
     {
         if (header.Type == 'S')
         {
@@ -100,12 +106,16 @@ internal static class TarEntries
         {
             var parts = new List<SparsePart>();
             var read = 0L;
-            for (var left = Line(stored, ref read); left > 0; left--) parts.Add(new SparsePart(Line(stored, ref read), Line(stored, ref read)));
+            for (var left = Line(stored, ref read); left > 0; left--)
+                parts.Add(new SparsePart(Line(stored, ref read), Line(stored, ref read)));
             stored.ReadExactly(new byte[-read & (TarHeader.BlockSize - 1)]);
-            return (parts, records.Number("GNU.sparse.realsize") ?? throw new InvalidDataException("a sparse file without its size"));
+            return (parts, records.Number("GNU.sparse.realsize")
+                ?? throw new InvalidDataException("a sparse file without its size"));
         }
 
-        return records.SparseParts is { } early ? (early, records.Number("GNU.sparse.size") ?? throw new InvalidDataException("a sparse file without its size")) : null;
+        return records.SparseParts is { } early
+            ? (early, records.Number("GNU.sparse.size") ?? throw new InvalidDataException("a sparse file without its size"))
+            : null;
     }
 
     /// <summary>A decimal number on a line of its own, as the map in front of a sparse file has them.</summary>
@@ -118,7 +128,8 @@ internal static class TarEntries
             stored.ReadExactly(digit);
             read++;
             if (digit[0] == (byte)'\n') return number;
-            if (digit[0] is < (byte)'0' or > (byte)'9' || number > long.MaxValue / 20) throw new InvalidDataException("the map of a sparse file is damaged");
+            if (digit[0] is < (byte)'0' or > (byte)'9' || number > long.MaxValue / 20)
+                throw new InvalidDataException("the map of a sparse file is damaged");
             number = number * 10 + digit[0] - '0';
         }
     }

@@ -10,8 +10,10 @@ internal readonly struct TarHeader(byte[] block)
     /// <summary>The size of a block, in bytes.</summary>
     public const int BlockSize = 512;
 
-    private const int ModeAt = 100, SizeAt = 124, ModifiedAt = 136, ChecksumAt = 148, TypeAt = 156, LinkAt = 157, MagicAt = 257, PrefixAt = 345;
-    private const int SparseAt = 386, SparseCount = 4, SparseMoreAt = 482, SparseSizeAt = 483, MoreSparseCount = 21, MoreSparseMoreAt = 504, SparseNumber = 12;
+    private const int ModeAt = 100, SizeAt = 124, ModifiedAt = 136, ChecksumAt = 148, TypeAt = 156, LinkAt = 157,
+        MagicAt = 257, PrefixAt = 345;
+    private const int SparseAt = 386, SparseCount = 4, SparseMoreAt = 482, SparseSizeAt = 483, MoreSparseCount = 21,
+        MoreSparseMoreAt = 504, SparseNumber = 12;
 
     /// <summary>The letter for what the entry is.</summary>
     public char Type => (char)block[TypeAt];
@@ -33,7 +35,8 @@ internal readonly struct TarHeader(byte[] block)
     public string LinkName => Text(block.AsSpan(LinkAt, 100));
 
     /// <summary>How many bytes follow.</summary>
-    public long Size => Number(SizeAt, 12) is var size and >= 0 ? size : throw new InvalidDataException("an entry with a size below nothing");
+    public long Size =>
+        Number(SizeAt, 12) is var size and >= 0 ? size : throw new InvalidDataException("an entry with a size below nothing");
 
     /// <summary>Whether bytes follow although it is not a file.</summary>
     public bool HasContent => Type is not ('1' or '2' or '3' or '4' or '5' or '6') && Size > 0;
@@ -78,7 +81,9 @@ internal readonly struct TarHeader(byte[] block)
         return Parts(0, MoreSparseCount);
     }
 
-    /// <summary>A text that ends at the first zero byte. What is not UTF-8 is taken as Latin-1, which old archives are in.</summary>
+    /// <summary>
+    /// A text that ends at the first zero byte. What is not UTF-8 is taken as Latin-1, which old archives are in.
+    /// </summary>
     public static string Text(ReadOnlySpan<byte> field)
     {
         var end = field.IndexOf((byte)0);
@@ -90,7 +95,8 @@ internal readonly struct TarHeader(byte[] block)
     {
         var parts = new List<SparsePart>();
         for (var part = 0; part < most && block[at + part * 2 * SparseNumber] != 0; part++)
-            parts.Add(new SparsePart(Number(at + part * 2 * SparseNumber, SparseNumber), Number(at + (part * 2 + 1) * SparseNumber, SparseNumber)));
+            parts.Add(new SparsePart(
+                Number(at + part * 2 * SparseNumber, SparseNumber), Number(at + (part * 2 + 1) * SparseNumber, SparseNumber)));
         return parts;
     }
 
@@ -102,14 +108,18 @@ internal readonly struct TarHeader(byte[] block)
         {
             // The last eight bytes are enough for what can be meant; the ones before must only repeat the sign.
             var fill = (byte)((field[0] & 0x40) != 0 ? 0xFF : 0);
-            if (length > 8 && (field[1..(length - 8)].ContainsAnyExcept(fill) || (field[0] | 0x80) != (fill | 0x80))) throw new InvalidDataException("a number in a header of the archive is too large");
-            return length >= 8 ? BinaryPrimitives.ReadInt64BigEndian(field[(length - 8)..]) & (length == 8 ? 0x7FFF_FFFF_FFFF_FFFF : -1) : 0;
+            if (length > 8 && (field[1..(length - 8)].ContainsAnyExcept(fill) || (field[0] | 0x80) != (fill | 0x80)))
+                throw new InvalidDataException("a number in a header of the archive is too large");
+            return length >= 8
+                ? BinaryPrimitives.ReadInt64BigEndian(field[(length - 8)..]) & (length == 8 ? 0x7FFF_FFFF_FFFF_FFFF : -1)
+                : 0;
         }
 
         var value = 0L;
         foreach (var digit in field.Trim(" \0"u8))
         {
-            if (digit is < (byte)'0' or > (byte)'7') throw new InvalidDataException("a number in a header of the archive is damaged");
+            if (digit is < (byte)'0' or > (byte)'7')
+                throw new InvalidDataException("a number in a header of the archive is damaged");
             value = value * 8 + digit - '0';
         }
 

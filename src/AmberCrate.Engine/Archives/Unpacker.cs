@@ -28,7 +28,8 @@ public static class Unpacker
         catch (RefusedEntryException refused)
         {
             throw new Problem(
-                ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}", "do not use the file, and tell the catalogue's keeper").ToException(refused);
+                ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}",
+                "do not use the file, and tell the catalogue's keeper").ToException(refused);
         }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)
         {
@@ -42,7 +43,9 @@ public static class Unpacker
         {
             var word = CardWords.Forms.WordOf(format.Form);
             var article = AnyVowel.Contains(word[0], StringComparison.Ordinal) ? "an" : "a";
-            return new Problem(ProblemCode.NotVerified, $"the archive is not {article} {word}", $"it begins like {other}", "tell the catalogue's keeper: the card names the wrong form");
+            return new Problem(
+                ProblemCode.NotVerified, $"the archive is not {article} {word}", $"it begins like {other}",
+                "tell the catalogue's keeper: the card names the wrong form");
         }
 
         return new Problem(

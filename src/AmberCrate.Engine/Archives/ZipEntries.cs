@@ -3,7 +3,10 @@ using System.Text;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Reads the entries of a zip archive. Permissions and links are where Info-ZIP puts them: in the upper half of the external attributes.</summary>
+/// <summary>
+/// Reads the entries of a zip archive. Permissions and links are where Info-ZIP puts them: in the upper half of the external
+/// attributes.
+/// </summary>
 internal static class ZipEntries
 {
     private const int MaxLinkLength = 4096;

@@ -13,5 +13,6 @@ internal sealed class ZipFormat : IArchiveFormat
     public FileSignature? Signature { get; } = new("a zip file", [(byte)'P', (byte)'K', 3, 4]);
 
     /// <inheritdoc/>
-    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) => filler.AddEntries(ZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
+    public void Unpack(Stream file, Artifact artifact, FolderFiller filler) =>
+        filler.AddEntries(ZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
 }

@@ -9,7 +9,8 @@ namespace AmberCrate.Engine.Bundles;
 /// <summary>Reads and writes bundles on disk.</summary>
 public static class BundleFile
 {
-    private const UnixFileMode Mode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+    private const UnixFileMode Mode =
+        UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>Reads a bundle.</summary>
     /// <exception cref="ProblemException">The file is not there, or has faults.</exception>
@@ -19,13 +20,17 @@ public static class BundleFile
     /// <param name="path">The file.</param>
     /// <param name="bundle">What the machine holds.</param>
     /// <param name="update">Whether an existing file is brought up to date; otherwise an existing file is refused.</param>
-    /// <returns>The path as an absolute one, and the names of entries of an existing file that the machine does not hold.</returns>
+    /// <returns>The path as an absolute one, and the names of entries of an existing file that the machine does not
+    /// hold.</returns>
     /// <exception cref="ProblemException">The file exists already, is not a valid bundle, or cannot be written.</exception>
     public static (string Path, IReadOnlyList<string> NotHere) Write(string path, Bundle bundle, bool update)
     {
         var full = Path.GetFullPath(path);
         if (Path.GetDirectoryName(full) is not { } folder || !Directory.Exists(folder))
-            throw new Problem(ProblemCode.NothingMatched, $"{path} cannot be written", $"there is no folder {Path.GetDirectoryName(full)}").ToException();
+            throw new Problem(
+                ProblemCode.NothingMatched,
+                $"{path} cannot be written",
+                $"there is no folder {Path.GetDirectoryName(full)}").ToException();
         if (!File.Exists(full))
         {
             WriteText(path, full, BundleWriter.Write(bundle));
@@ -35,7 +40,8 @@ public static class BundleFile
         if (!update)
         {
             throw new Problem(
-                ProblemCode.Refused, $"{path} is there already", "it may have been edited by hand", "add --update to bring it up to date and keep comments and order, or name another file").ToException();
+                ProblemCode.Refused, $"{path} is there already", "it may have been edited by hand",
+                "add --update to bring it up to date and keep comments and order, or name another file").ToException();
         }
 
         var existing = Read(full, out var text);
@@ -64,7 +70,8 @@ public static class BundleFile
         text = TextFile.Read(path, name, faults);
         var bundle = faults.Count == 0 ? BundleReader.Read(text, name, faults) : null;
         return bundle ?? throw new Problem(
-            ProblemCode.NotVerified, $"{path} has {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}", "nothing has been changed", "mend these; docs/formats/bundle.md describes every key")
+            ProblemCode.NotVerified, $"{path} has {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}",
+            "nothing has been changed", "mend these; docs/formats/bundle.md describes every key")
         { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
     }
 }

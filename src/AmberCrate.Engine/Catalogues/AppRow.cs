@@ -15,7 +15,15 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Releases">Its newest releases, as <see cref="NewestReleases"/> keeps them.</param>
 /// <param name="Newest">The date of its newest release.</param>
 /// <param name="Marks">Words for what a search may be narrowed by.</param>
-internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string Name = "", string Summary = "", string Releases = "", string Newest = "", string Marks = "")
+internal sealed record AppRow(
+    AppId Id,
+    byte[]? Line,
+    SearchEntry? Entry,
+    string Name = "",
+    string Summary = "",
+    string Releases = "",
+    string Newest = "",
+    string Marks = "")
 {
     private const int PlaceLetters = 8, BitsPerLetter = 6, CounterBits = 12;
 
@@ -31,7 +39,8 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
         get
         {
             var place = (Entry!.Reviewed ? 0L : 2L) + (Entry.IsApp ? 0L : 1L);
-            for (var at = 0; at < PlaceLetters; at++) place = (place << BitsPerLetter) | Letter(at < Entry.Name.Length ? Entry.Name[at] : ' ');
+            for (var at = 0; at < PlaceLetters; at++)
+                place = (place << BitsPerLetter) | Letter(at < Entry.Name.Length ? Entry.Name[at] : ' ');
             return place << CounterBits;
         }
     }
@@ -43,7 +52,10 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
         var (id, card, canOpen) = CatalogueLine.Read(bytes);
         return card is null
             ? new AppRow(id, null, null)
-            : new AppRow(id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary, NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"), SearchMarks.Of(card));
+            : new AppRow(
+                id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary,
+                NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
+                SearchMarks.Of(card));
     }
 
     /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>
@@ -51,7 +63,8 @@ internal sealed record AppRow(AppId Id, byte[]? Line, SearchEntry? Entry, string
     /// <param name="at">The first of the columns.</param>
     public static SearchEntry EntryOf(Row row, int at) => new()
     {
-        Kind = (AppKind)row.Small(at), Reviewed = row.Small(at + 1) != 0, Id = row.Text(at + 2), Name = row.Text(at + 3), Keywords = row.Text(at + 4),
+        Kind = (AppKind)row.Small(at), Reviewed = row.Small(at + 1) != 0, Id = row.Text(at + 2), Name = row.Text(at + 3),
+        Keywords = row.Text(at + 4),
         Categories = row.Text(at + 5), Developer = row.Text(at + 6), Summary = row.Text(at + 7), Description = row.Text(at + 8),
     };
 

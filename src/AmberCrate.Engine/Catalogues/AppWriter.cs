@@ -7,7 +7,10 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
 {
     private readonly Statement _card = database.Prepare("INSERT INTO cards(number, shard, id, line) VALUES($1, $2, $3, $4)");
     private readonly Statement _place = database.Prepare("SELECT MAX(place) FROM apps WHERE place >= $1 AND place < $2");
-    private readonly Statement _app = database.Prepare($"INSERT INTO apps(number, place, catalogue, app, title, blurb, releases, newest, kind, reviewed, marks, id, name, squashed, keywords, categories, developer, summary, description) VALUES({string.Join(", ", Enumerable.Range(1, 19).Select(at => $"${at}"))})");
+    private readonly Statement _app = database.Prepare(
+        $"INSERT INTO apps(number, place, catalogue, app, title, blurb, releases, newest, kind, reviewed, marks, id, name, "
+            + $"squashed, keywords, categories, developer, summary, description) "
+            + $"VALUES({string.Join(", ", Enumerable.Range(1, 19).Select(at => $"${at}"))})");
 
     /// <summary>Writes a line.</summary>
     public void AddCard(long number, long shard, AppRow row) => _card.Run(number, shard, row.Id.Text, row.Line);
@@ -17,8 +20,10 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
     {
         var entry = row.Entry!;
         _app.Run(
-            number, FreePlace(row.FirstPlace), catalogue, row.Id.Text, row.Name, row.Summary, row.Releases, row.Newest, (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {SearchMarks.OfCatalogue(catalogue)}",
-            entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary, entry.Description);
+            number, FreePlace(row.FirstPlace), catalogue, row.Id.Text, row.Name, row.Summary, row.Releases, row.Newest,
+            (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {SearchMarks.OfCatalogue(catalogue)}",
+            entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary,
+            entry.Description);
     }
 
     public void Dispose()

@@ -19,10 +19,14 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     private Statement? _finding;
 
     /// <summary>The offers of an app in these catalogues, in their order.</summary>
-    public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => DatabaseException.Reading(path, () => InOrder(Lines(id).ConvertAll(ReadOffer), catalogues));
+    public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) =>
+        DatabaseException.Reading(path, () => InOrder(Lines(id).ConvertAll(ReadOffer), catalogues));
 
-    /// <summary>The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.</summary>
-    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease)
+    /// <summary>
+    /// The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.
+    /// </summary>
+    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(
+        IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease)
     {
         if (ids.Count < WorthSharing) return [.. ids.Select(id => (id, Find(id, catalogues)))];
         var found = new (AppId Id, IReadOnlyList<Offer> Offers)[ids.Count];
@@ -33,11 +37,13 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             {
                 for (var at = 0; at < chunk.Lines.Count; at++)
                 {
-                    var offers = DatabaseException.Reading(path, () => InOrder(chunk.Lines[at].ConvertAll(ReadOffer), catalogues));
+                    var offers =
+                        DatabaseException.Reading(path, () => InOrder(chunk.Lines[at].ConvertAll(ReadOffer), catalogues));
                     found[chunk.First + at] = (ids[chunk.First + at], offers);
                     foreach (var (_, _, card) in offers)
                     {
-                        for (var release = 0; release < (everyRelease ? card.Releases.Count : 1); release++) ReadArtifacts(card.Releases[release]);
+                        for (var release = 0; release < (everyRelease ? card.Releases.Count : 1); release++)
+                            ReadArtifacts(card.Releases[release]);
                     }
                 }
             });
@@ -68,9 +74,11 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     }
 
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
-    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => squashed.Length == 0 ? [] : DatabaseException.Reading<IReadOnlyList<AppId>>(path, () => [.. database
+    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
+        squashed.Length == 0 ? [] : DatabaseException.Reading<IReadOnlyList<AppId>>(path, () => [.. database
         .Query(
-            "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON catalogues.number = apps.catalogue WHERE texts MATCH $1",
+            "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON "
+                + "catalogues.number = apps.catalogue WHERE texts MATCH $1",
             row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1))), $"squashed : \"{squashed}\"")
         .Where(row => catalogues.Contains(row.Catalogue))
         .Select(row => row.Id)
@@ -83,7 +91,9 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         var pattern = NameDistance.PatternOf(name);
         var near = new Dictionary<string, int>(StringComparer.Ordinal);
         if (pattern.Most == 0) return [];
-        foreach (var words in new KnownWords(database).Near(pattern).GroupBy(word => word.Distance, word => word.Word).OrderBy(words => words.Key))
+        foreach (var words in new KnownWords(database).Near(pattern)
+            .GroupBy(word => word.Distance, word => word.Word)
+            .OrderBy(words => words.Key))
         {
             // The word may be the name of an app whose id is farther away.
             foreach (var id in words.SelectMany(word => Named(word, catalogues)))
@@ -114,7 +124,9 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     /// <summary>The packed lines of an app, in every catalogue.</summary>
     private List<(Place From, byte[] Line)> Lines(AppId id)
     {
-        _finding ??= database.Prepare("SELECT apps.catalogue, line FROM apps INDEXED BY apps_by_id CROSS JOIN cards ON cards.number = apps.number WHERE apps.app = $1");
+        _finding ??= database.Prepare(
+            "SELECT apps.catalogue, line FROM apps INDEXED BY apps_by_id CROSS JOIN cards ON cards.number = apps.number WHERE "
+                + "apps.app = $1");
         return _finding.Query(row => (PlaceOf(row.Number(0)), row.Bytes(1)), id.Text);
     }
 
@@ -122,7 +134,9 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     private Place PlaceOf(long number)
     {
         if (_places.TryGetValue(number, out var known)) return known;
-        var found = database.Query("SELECT name, base FROM catalogues WHERE number = $1", row => new Place(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1))), number);
+        var found = database.Query(
+            "SELECT name, base FROM catalogues WHERE number = $1",
+            row => new Place(CatalogueName.Parse(row.Text(0)), new Uri(row.Text(1))), number);
         return _places[number] = found.Count > 0 ? found[0] : throw new MalformedException($"there is no catalogue {number}");
     }
 
@@ -146,7 +160,9 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     private static List<Offer> InOrder(List<Offer> found, IReadOnlyList<CatalogueName> catalogues)
     {
         found.RemoveAll(offer => !catalogues.Contains(offer.Catalogue));
-        if (found.Count > 1) found.Sort((left, right) => PositionOf(left.Catalogue, catalogues).CompareTo(PositionOf(right.Catalogue, catalogues)));
+        if (found.Count > 1)
+            found.Sort(
+                (left, right) => PositionOf(left.Catalogue, catalogues).CompareTo(PositionOf(right.Catalogue, catalogues)));
         return found;
     }
 }

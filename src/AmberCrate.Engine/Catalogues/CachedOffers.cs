@@ -9,7 +9,11 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="catalogues">The catalogues, in order of preference.</param>
 /// <param name="paused">The catalogues that are not asked for now.</param>
 /// <param name="unfetched">Tells the catalogues of which nothing is known yet.</param>
-public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueName> catalogues, IReadOnlyList<CatalogueName> paused, Func<IReadOnlyList<CatalogueName>> unfetched) : IOffers
+public sealed class CachedOffers(
+    CatalogueCache cache,
+    IReadOnlyList<CatalogueName> catalogues,
+    IReadOnlyList<CatalogueName> paused,
+    Func<IReadOnlyList<CatalogueName>> unfetched) : IOffers
 {
     private const int MostCandidates = 5;
 
@@ -27,7 +31,8 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
     /// <inheritdoc/>
     public void Expect(IEnumerable<AppId> ids, bool everyRelease)
     {
-        foreach (var (id, offers) in cache.FindAll([.. ids.Where(id => !_found.ContainsKey(id)).Distinct()], catalogues, everyRelease)) _found.Add(id, offers);
+        foreach (var (id, offers) in cache.FindAll(
+            [.. ids.Where(id => !_found.ContainsKey(id)).Distinct()], catalogues, everyRelease)) _found.Add(id, offers);
     }
 
     /// <inheritdoc/>
@@ -47,6 +52,8 @@ public sealed class CachedOffers(CatalogueCache cache, IReadOnlyList<CatalogueNa
         .Distinct()
         .Take(MostCandidates)];
 
-    /// <summary>Ids that are spelled nearly like a name. Quicker than <see cref="Closest"/> where a search has found nothing already.</summary>
+    /// <summary>
+    /// Ids that are spelled nearly like a name. Quicker than <see cref="Closest"/> where a search has found nothing already.
+    /// </summary>
     public IReadOnlyList<AppId> Nearest(string name) => cache.Nearest(name, catalogues, MostCandidates);
 }

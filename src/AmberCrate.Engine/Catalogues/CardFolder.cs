@@ -27,31 +27,43 @@ public sealed class CardFolder(string folder) : ICatalogueSource
             var file = Path.GetRelativePath(folder, path);
             if (CardReader.Read(ReadText(path, file, faults), file, faults) is not { } card) continue;
             if (!cards.TryAdd(card.Id.Text, (file, card)))
-                faults.Add(new FormatFault(file, 1, "id", $"expected each id once, found \"{card.Id}\" in {cards[card.Id.Text].File} too"));
+                faults.Add(new FormatFault(
+                    file, 1, "id", $"expected each id once, found \"{card.Id}\" in {cards[card.Id.Text].File} too"));
         }
 
         if (faults.Count > 0) throw Faulty(faults).ToException();
-        if (files.Count == 0) throw new Problem(ProblemCode.NothingMatched, $"{folder} holds no app cards", $"no file in it ends in {AppCard.FileEnding}").ToException();
+        if (files.Count == 0) throw new Problem(
+            ProblemCode.NothingMatched,
+            $"{folder} holds no app cards",
+            $"no file in it ends in {AppCard.FileEnding}").ToException();
         return (settings, [.. cards.Values.Select(pair => pair.Card)]);
     }
 
     /// <inheritdoc/>
-    public Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel) => Task.FromResult<CatalogueSnapshot?>(ReadSnapshot());
+    public Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel) =>
+        Task.FromResult<CatalogueSnapshot?>(ReadSnapshot());
 
     /// <summary>The folder as a catalogue, divided as <c>catalogue build</c> would divide it.</summary>
     private CatalogueSnapshot ReadSnapshot()
     {
         var (settings, cards) = Read();
         var shards = Sharding.Divide(cards)
-            .Select(shard => new ShardContent(Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), 0, shard.Lines, _ => Task.FromResult(shard.Content), content => content))
+            .Select(shard => new ShardContent(
+                Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), 0, shard.Lines, _ => Task.FromResult(shard.Content),
+                content => content))
             .ToList();
         return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, shards);
     }
 
-    /// <summary>Cards in the folder and in the folders in it; links to folders are not followed, since they can lead in circles.</summary>
-    private FileSystemEnumerable<string> FindCards() => new(folder, (ref FileSystemEntry entry) => entry.ToFullPath(), new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
+    /// <summary>
+    /// Cards in the folder and in the folders in it; links to folders are not followed, since they can lead in circles.
+    /// </summary>
+    private FileSystemEnumerable<string> FindCards() => new(
+        folder, (ref FileSystemEntry entry) => entry.ToFullPath(),
+        new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
     {
-        ShouldIncludePredicate = (ref FileSystemEntry entry) => !entry.IsDirectory && entry.FileName.EndsWith(AppCard.FileEnding, StringComparison.Ordinal),
+        ShouldIncludePredicate = (ref FileSystemEntry entry) => !entry.IsDirectory
+            && entry.FileName.EndsWith(AppCard.FileEnding, StringComparison.Ordinal),
         ShouldRecursePredicate = (ref FileSystemEntry entry) => (entry.Attributes & FileAttributes.ReparsePoint) == 0,
     };
 
@@ -59,7 +71,8 @@ public sealed class CardFolder(string folder) : ICatalogueSource
     {
         var path = Path.Combine(folder, CatalogueSettings.FileName);
         var fallback = new CatalogueSettings(new DirectoryInfo(folder).Name);
-        return File.Exists(path) ? CatalogueSettings.Read(ReadText(path, CatalogueSettings.FileName, faults), CatalogueSettings.FileName, faults) ?? fallback : fallback;
+        return File.Exists(path) ? CatalogueSettings.Read(
+            ReadText(path, CatalogueSettings.FileName, faults), CatalogueSettings.FileName, faults) ?? fallback : fallback;
     }
 
     private static string ReadText(string path, string file, List<FormatFault> faults)
@@ -73,7 +86,9 @@ public sealed class CardFolder(string folder) : ICatalogueSource
     {
         var files = faults.Select(fault => fault.File).Distinct().Count();
         var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
-        return new Problem(ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}", remedy: "mend these; docs/formats/app-card.md describes every key")
+        return new Problem(
+            ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
+            remedy: "mend these; docs/formats/app-card.md describes every key")
         {
             Details = [.. faults.Select(fault => fault.ToString())],
         };

@@ -22,8 +22,12 @@ internal static class CardPacking
         try
         {
             var size = ZstdSharp.Decompressor.GetDecompressedSize(packed);
-            var line = size <= MostBytes ? GC.AllocateUninitializedArray<byte>((int)size) : throw new InvalidDataException("a card in the catalogue cache is damaged");
-            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed, line) == line.Length ? line : throw new InvalidDataException("a card in the catalogue cache is not whole");
+            var line = size <= MostBytes
+                ? GC.AllocateUninitializedArray<byte>((int)size)
+                : throw new InvalidDataException("a card in the catalogue cache is damaged");
+            return (_decompressor ??= new ZstdSharp.Decompressor()).Unwrap(packed, line) == line.Length
+                ? line
+                : throw new InvalidDataException("a card in the catalogue cache is not whole");
         }
         catch (ZstdSharp.ZstdException fault)
         {

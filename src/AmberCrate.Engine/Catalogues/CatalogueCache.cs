@@ -23,12 +23,15 @@ public sealed class CatalogueCache : IDisposable
     private bool _isToRead;
     private CachedCards? _cards;
 
-    private CatalogueCache(string? path, Database database, bool toRead, bool rebuilt) => (_path, _database, _isToRead, WasRebuilt) = (path, database, toRead, rebuilt);
+    private CatalogueCache(string? path, Database database, bool toRead, bool rebuilt) =>
+        (_path, _database, _isToRead, WasRebuilt) = (path, database, toRead, rebuilt);
 
     /// <summary>Whether the database was unusable and has been made anew.</summary>
     public bool WasRebuilt { get; }
 
-    /// <summary>Whether the database is unusable and cannot be made anew with these rights: nothing is known of any catalogue then.</summary>
+    /// <summary>
+    /// Whether the database is unusable and cannot be made anew with these rights: nothing is known of any catalogue then.
+    /// </summary>
     public bool IsUnreadable { get; private init; }
 
     /// <summary>Opens the cache of a root.</summary>
@@ -47,7 +50,9 @@ public sealed class CatalogueCache : IDisposable
             }
             catch (Exception fault) when (fault is DatabaseException { IsDamage: true } or InvalidDataException)
             {
-                return create || layout.CanWriteCache ? Rebuild(layout) : new CatalogueCache(null, InMemory(), toRead: false, rebuilt: false) { IsUnreadable = true };
+                return create || layout.CanWriteCache
+                    ? Rebuild(layout)
+                    : new CatalogueCache(null, InMemory(), toRead: false, rebuilt: false) { IsUnreadable = true };
             }
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -56,11 +61,15 @@ public sealed class CatalogueCache : IDisposable
         }
     }
 
-    /// <summary>Throws the cache away where an exception tells that it is damaged: what is in it can be fetched again, and would be found damaged again.</summary>
+    /// <summary>
+    /// Throws the cache away where an exception tells that it is damaged: what is in it can be fetched again, and would be found
+    /// damaged again.
+    /// </summary>
     /// <returns>What to say; null where the exception is about something else, or the cache cannot be removed.</returns>
     public static Problem? DiscardDamaged(Exception exception)
     {
-        if (exception is not DatabaseException { IsDamage: true, File: var file } || Path.GetFileName(file) != DatabaseRepair.CataloguesName) return null;
+        if (exception is not DatabaseException { IsDamage: true, File: var file }
+            || Path.GetFileName(file) != DatabaseRepair.CataloguesName) return null;
         try
         {
             Discard(file);
@@ -70,7 +79,10 @@ public sealed class CatalogueCache : IDisposable
             return null;
         }
 
-        return new Problem(ProblemCode.StateNeedsAttention, "the catalogue cache was damaged", $"{file} has been thrown away; everything in it can be fetched again", "run the same command again: it fetches catalogue data on the way");
+        return new Problem(
+            ProblemCode.StateNeedsAttention, "the catalogue cache was damaged",
+            $"{file} has been thrown away; everything in it can be fetched again",
+            "run the same command again: it fetches catalogue data on the way");
     }
 
     /// <summary>What is known of a catalogue at a location; null where it was never fetched from there.</summary>
@@ -80,20 +92,25 @@ public sealed class CatalogueCache : IDisposable
         var found = DatabaseException.Reading(_path, () => _database.Query(
             "SELECT name, title, base, mark, refreshed, apps, tried FROM catalogues WHERE name = $1 AND location = $2",
             row => new CatalogueState(
-                CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3), Time(row.Text(4)), row.Small(5), Time(row.Text(6))),
+                CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
+                Time(row.Text(4)), row.Small(5), Time(row.Text(6))),
             catalogue.Name.Text, catalogue.Location));
         return _states[catalogue] = found.Count > 0 ? found[0] : null;
     }
 
     /// <summary>Notes that a catalogue was asked and has not changed.</summary>
-    public void Touch(CatalogueName name, DateTimeOffset now) => Note("UPDATE catalogues SET refreshed = $2, tried = $2 WHERE name = $1", name, now);
+    public void Touch(CatalogueName name, DateTimeOffset now) =>
+        Note("UPDATE catalogues SET refreshed = $2, tried = $2 WHERE name = $1", name, now);
 
     /// <summary>Notes that a catalogue was asked in vain.</summary>
-    public void NoteTried(CatalogueName name, DateTimeOffset now) => Note("UPDATE catalogues SET tried = $2 WHERE name = $1", name, now);
+    public void NoteTried(CatalogueName name, DateTimeOffset now) =>
+        Note("UPDATE catalogues SET tried = $2 WHERE name = $1", name, now);
 
     /// <summary>The keys of the shards that are known of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownShards(RegisteredCatalogue catalogue) => _database
-        .Query("SELECT key FROM shards JOIN catalogues ON catalogues.number = shards.catalogue WHERE name = $1 AND location = $2", row => row.Text(0), catalogue.Name.Text, catalogue.Location)
+        .Query(
+            "SELECT key FROM shards JOIN catalogues ON catalogues.number = shards.catalogue WHERE name = $1 AND location = $2",
+            row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Forgets a catalogue.</summary>
@@ -110,7 +127,10 @@ public sealed class CatalogueCache : IDisposable
         transaction.Commit();
     }
 
-    /// <summary>Takes a catalogue over. Only shards that are new are read; readers see the old state until all is there, and for good if anything fails.</summary>
+    /// <summary>
+    /// Takes a catalogue over. Only shards that are new are read; readers see the old state until all is there, and for good if
+    /// anything fails.
+    /// </summary>
     /// <param name="catalogue">The catalogue.</param>
     /// <param name="snapshot">What is at its location now.</param>
     /// <param name="read">Reads the bytes of a new shard, which have been fetched before. Called from several threads.</param>
@@ -118,7 +138,12 @@ public sealed class CatalogueCache : IDisposable
     /// <param name="cancel">Stops, and leaves the old state.</param>
     /// <returns>How many shards were read.</returns>
     /// <exception cref="ProblemException">A shard cannot be unpacked or has a faulty line.</exception>
-    public int Store(RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, Func<ShardContent, byte[]> read, DateTimeOffset now, CancellationToken cancel)
+    public int Store(
+        RegisteredCatalogue catalogue,
+        CatalogueSnapshot snapshot,
+        Func<ShardContent, byte[]> read,
+        DateTimeOffset now,
+        CancellationToken cancel)
     {
         var name = catalogue.Name;
         var atSameLocation = StateOf(catalogue) is not null;
@@ -128,15 +153,20 @@ public sealed class CatalogueCache : IDisposable
         ToChange().Run("PRAGMA synchronous=NORMAL");
         using var transaction = _database.Begin();
         _database.Run(
-            "INSERT INTO catalogues(name, location, title, base, refreshed, apps, tried) VALUES($1, $2, '', '', $3, 0, $3) ON CONFLICT(name) DO UPDATE SET location = excluded.location",
+            "INSERT INTO catalogues(name, location, title, base, refreshed, apps, tried) VALUES($1, $2, '', '', $3, 0, $3) ON "
+                + "CONFLICT(name) DO UPDATE SET location = excluded.location",
             name.Text, catalogue.Location, Time(now));
         var number = NumberOf(name);
         var takeOver = new CatalogueTakeOver(_database, name, number);
         if (!atSameLocation) takeOver.Clear();
         var added = takeOver.Run(snapshot.Shards, read, cancel);
-        var apps = _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
+        var apps =
+            _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
         if (apps != snapshot.Apps)
-            throw new Problem(ProblemCode.NotVerified, $"the catalogue {name} is not whole", $"{snapshot.Apps} apps were announced, {apps} are there", "tell its keeper; the catalogue as it was before is still in use").ToException();
+            throw new Problem(
+                ProblemCode.NotVerified, $"the catalogue {name} is not whole",
+                $"{snapshot.Apps} apps were announced, {apps} are there",
+                "tell its keeper; the catalogue as it was before is still in use").ToException();
         _database.Run(
             "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5 WHERE number = $1",
             number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps);
@@ -148,17 +178,25 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>The offers of an app in these catalogues, in their order.</summary>
     public IReadOnlyList<Offer> Find(AppId id, IReadOnlyList<CatalogueName> catalogues) => Cards.Find(id, catalogues);
 
-    /// <summary>The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.</summary>
-    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues, bool everyRelease) => Cards.FindAll(ids, catalogues, everyRelease);
+    /// <summary>
+    /// The same for several apps at once; the cards are read on every processor, with the newest release of each or with all.
+    /// </summary>
+    public IReadOnlyList<(AppId Id, IReadOnlyList<Offer> Offers)> FindAll(
+        IReadOnlyList<AppId> ids,
+        IReadOnlyList<CatalogueName> catalogues,
+        bool everyRelease) => Cards.FindAll(ids, catalogues, everyRelease);
 
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
-    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) => Cards.Named(squashed, catalogues);
+    public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
+        Cards.Named(squashed, catalogues);
 
     /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
-    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) => Cards.Nearest(name, catalogues, most);
+    public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) =>
+        Cards.Nearest(name, catalogues, most);
 
     /// <summary>Apps that match, each once.</summary>
-    public SearchResults Search(SearchRequest request) => DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
+    public SearchResults Search(SearchRequest request) =>
+        DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
 
     /// <inheritdoc/>
     public void Dispose()
@@ -258,7 +296,8 @@ public sealed class CatalogueCache : IDisposable
     {
         Forget();
 
-        // Nobody need wait for the disk: where a power cut takes this back, the log is seen to be cut off, and the catalogue is asked once more. What is
+        // Nobody need wait for the disk: where a power cut takes this back, the log is seen to be cut off, and the catalogue is
+        // asked once more. What is
         // written to the database itself, when it is closed, waits again.
         ToChange().Run("PRAGMA synchronous=OFF");
         _database.Run(sql, name.Text, Time(now));
@@ -268,14 +307,16 @@ public sealed class CatalogueCache : IDisposable
     private static string Time(DateTimeOffset time) => time.UtcDateTime.ToString(TimeLayout, CultureInfo.InvariantCulture);
 
     /// <summary>
-    /// Reads a time as it is written above, by hand: the general parser would take longer than the rest of a short command's reading. What is none
+    /// Reads a time as it is written above, by hand: the general parser would take longer than the rest of a short command's
+    /// reading. What is none
     /// is taken for long ago, so that the catalogue is asked again.
     /// </summary>
     private static DateTimeOffset Time(string text)
     {
         try
         {
-            return new DateTimeOffset(Part(0, 4), Part(5, 2), Part(8, 2), Part(11, 2), Part(14, 2), Part(17, 2), Part(20, 3), TimeSpan.Zero);
+            return new DateTimeOffset(
+                Part(0, 4), Part(5, 2), Part(8, 2), Part(11, 2), Part(14, 2), Part(17, 2), Part(20, 3), TimeSpan.Zero);
         }
         catch (Exception fault) when (fault is FormatException or ArgumentOutOfRangeException)
         {

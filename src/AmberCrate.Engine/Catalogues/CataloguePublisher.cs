@@ -15,7 +15,8 @@ namespace AmberCrate.Engine.Catalogues;
 public static class CataloguePublisher
 {
     private const int CompressionLevel = 12;
-    private const UnixFileMode PublicMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+    private const UnixFileMode PublicMode =
+        UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>Checks a folder of cards and publishes it.</summary>
     /// <param name="cardsFolder">The folder of cards.</param>
@@ -24,7 +25,8 @@ public static class CataloguePublisher
     /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
-    public static async Task<CatalogueDocument> PublishAsync(string cardsFolder, string outFolder, bool withArtifacts, bool afresh, CancellationToken cancel)
+    public static async Task<CatalogueDocument> PublishAsync(
+        string cardsFolder, string outFolder, bool withArtifacts, bool afresh, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(cardsFolder).Read();
         if (withArtifacts) await CopyArtifactsAsync(cards, cardsFolder, outFolder, cancel);
@@ -37,19 +39,22 @@ public static class CataloguePublisher
     /// <param name="outFolder">The folder to publish to.</param>
     /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
-    public static CatalogueDocument Publish(CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool afresh, CancellationToken cancel)
+    public static CatalogueDocument Publish(
+        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool afresh, CancellationToken cancel)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = afresh ? null : EarlierPublication.Read(outFolder);
 
-        // Shards first, then the entry document that names them, then what it names no longer: a reader in between sees a whole catalogue.
+        // Shards first, then the entry document that names them, then what it names no longer: a reader in between sees a whole
+        // catalogue.
         var document = new CatalogueDocument(settings, lines.Count, Shards(lines, earlier, outFolder, cancel));
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
         DropOldShards(outFolder, document.Shards);
         return document;
     }
 
-    private static List<ShardListing> Shards(Dictionary<string, byte[]> lines, EarlierPublication? earlier, string outFolder, CancellationToken cancel)
+    private static List<ShardListing> Shards(
+        Dictionary<string, byte[]> lines, EarlierPublication? earlier, string outFolder, CancellationToken cancel)
     {
         if (earlier is not null)
         {
@@ -57,21 +62,32 @@ public static class CataloguePublisher
             if (changed.Count == 0) return [.. earlier.Document.Shards];
             if (LayerPlan.Of(earlier.Layers, changed, lines.Count) is { } plan)
             {
-                var layer = plan.Ids.Select(AppId.Parse).Select(id => (id, lines.GetValueOrDefault(id.Text) ?? CatalogueLine.WriteGone(id))).ToList();
-                return [.. earlier.Document.Shards.Where(shard => shard.Layer < plan.KeptLayers), .. WriteLayer(layer, plan.KeptLayers, outFolder, cancel)];
+                var layer = plan.Ids.Select(AppId.Parse)
+                    .Select(id => (id, lines.GetValueOrDefault(id.Text) ?? CatalogueLine.WriteGone(id)))
+                    .ToList();
+                return
+                [
+                    .. earlier.Document.Shards.Where(shard => shard.Layer < plan.KeptLayers),
+                    .. WriteLayer(layer, plan.KeptLayers, outFolder, cancel),
+                ];
             }
         }
 
         return [.. WriteLayer([.. lines.Select(line => (AppId.Parse(line.Key), line.Value))], 0, outFolder, cancel)];
     }
 
-    private static ParallelQuery<ShardListing> WriteLayer(IReadOnlyCollection<(AppId Id, byte[] Line)> lines, int layer, string outFolder, CancellationToken cancel) => Sharding.Divide(lines)
+    private static ParallelQuery<ShardListing> WriteLayer(
+        IReadOnlyCollection<(AppId Id, byte[] Line)> lines,
+        int layer,
+        string outFolder,
+        CancellationToken cancel) => Sharding.Divide(lines)
         .AsParallel().AsOrdered().WithCancellation(cancel)
         .Select(shard =>
         {
             using var compressor = new ZstdSharp.Compressor(CompressionLevel);
             var packed = compressor.Wrap(shard.Content).ToArray();
-            var listing = new ShardListing(Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, shard.Content.Length, shard.Lines, layer);
+            var listing = new ShardListing(
+                Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, shard.Content.Length, shard.Lines, layer);
             var path = Path.Combine(outFolder, listing.Path);
             if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, packed, PublicMode);
             return listing;
@@ -80,11 +96,13 @@ public static class CataloguePublisher
     private static void DropOldShards(string outFolder, IReadOnlyList<ShardListing> shards)
     {
         var named = shards.Select(shard => Path.GetFileName(shard.Path)).ToHashSet();
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "shards"), "*.jsonl.zst").Where(file => !named.Contains(Path.GetFileName(file))))
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "shards"), "*.jsonl.zst")
+            .Where(file => !named.Contains(Path.GetFileName(file))))
             File.Delete(file);
     }
 
-    private static async Task CopyArtifactsAsync(IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, CancellationToken cancel)
+    private static async Task CopyArtifactsAsync(
+        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, CancellationToken cancel)
     {
         var problems = new List<string>();
         foreach (var (card, release, artifact) in RelativeArtifacts(cards))
@@ -93,26 +111,33 @@ public static class CataloguePublisher
             try
             {
                 if (await VerifiedFile.FindAsync(target, artifact.DownloadSize, artifact.Sha256, cancel) is not null) continue;
-                await using var source = new FileStream(Path.Combine(cardsFolder, artifact.Location.Text), FileMode.Open, FileAccess.Read);
+                await using var source =
+                    new FileStream(Path.Combine(cardsFolder, artifact.Location.Text), FileMode.Open, FileAccess.Read);
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-                var copy = await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, cancel);
+                var copy =
+                    await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, cancel);
                 copy.MoveTo(target);
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
                 var problem = IoProblems.Of(fault, "it cannot be copied");
-                problems.Add($"{card.Id} {release.Version}: {artifact.Location}: {problem.What}{(problem.Why.Length > 0 ? $" ({problem.Why})" : "")}");
+                problems.Add(
+                    $"{card.Id} {release.Version}: {artifact.Location}: "
+                        + $"{problem.What}{(problem.Why.Length > 0 ? $" ({problem.Why})" : "")}");
             }
         }
 
         if (problems.Count > 0)
         {
-            throw new Problem(ProblemCode.NotVerified, $"{problems.Count} artifacts are not as their cards say", "nothing has been published", "mend the cards or the files")
+            throw new Problem(
+                ProblemCode.NotVerified, $"{problems.Count} artifacts are not as their cards say",
+                "nothing has been published", "mend the cards or the files")
             { Details = [.. problems] }.ToException();
         }
     }
 
-    private static IEnumerable<(AppCard Card, Release Release, Artifact Artifact)> RelativeArtifacts(IReadOnlyList<AppCard> cards) =>
+    private static IEnumerable<(AppCard Card, Release Release, Artifact Artifact)> RelativeArtifacts(
+        IReadOnlyList<AppCard> cards) =>
         from card in cards
         from release in card.Releases
         from artifact in release.Artifacts

@@ -18,20 +18,27 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="credentials">What private catalogues ask for; null for none.</param>
 /// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
 /// <param name="clock">Tells the time.</param>
-public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
+public sealed class CatalogueRefresh(
+    CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
 {
     private const int ShardsAtATime = 6;
     private const string IncomingPrefix = "incoming-";
 
-    /// <summary>Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.</summary>
+    /// <summary>
+    /// Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.
+    /// </summary>
     /// <param name="catalogues">The catalogues.</param>
     /// <param name="watch">Is told the catalogue, and how many of its new shards have been fetched; from any thread.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>
-    public async Task<IReadOnlyList<RefreshResult>> RunAsync(IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+    public async Task<IReadOnlyList<RefreshResult>> RunAsync(
+        IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
-        // The database is asked before and changed after the parallel part; in it only for the shards of what has changed, by one at a time.
+        // The database is asked before and changed after the parallel part; in it only for the shards of what has changed, by one
+        // at a time.
         var one = new Lock();
-        var known = catalogues.Select(catalogue => (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: new Lazy<IReadOnlySet<string>>(() =>
+        var known = catalogues
+            .Select(catalogue =>
+                (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: new Lazy<IReadOnlySet<string>>(() =>
         {
             lock (one) return cache.KnownShards(catalogue);
         }))).ToList();
@@ -39,8 +46,13 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         try
         {
-            var fetched = await Task.WhenAll(known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
-            return [.. known.Zip(fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Shards, result, folder, cancel))];
+            var fetched = await Task.WhenAll(
+                known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
+            return
+            [
+                .. known.Zip(
+                    fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Shards, result, folder, cancel)),
+            ];
         }
         finally
         {
@@ -54,17 +66,24 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
     {
         if (location.Contains("://", StringComparison.Ordinal))
         {
-            if (!Uri.TryCreate(location, UriKind.Absolute, out var uri) || !(uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps || uri.Scheme == Uri.UriSchemeFile))
-                throw new Problem(ProblemCode.BadCommandLine, $"\"{location}\" is not a location of a catalogue", "expected a folder, or an http:, https: or file: address").ToException();
+            if (!Uri.TryCreate(location, UriKind.Absolute, out var uri)
+                || !(uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps || uri.Scheme == Uri.UriSchemeFile))
+                throw new Problem(
+                    ProblemCode.BadCommandLine, $"\"{location}\" is not a location of a catalogue",
+                    "expected a folder, or an http:, https: or file: address").ToException();
             if (uri.UserInfo.Length > 0)
-                throw new Problem(ProblemCode.BadCommandLine, "a location cannot carry a user or password", "it would be shown in lists and written into bundles").ToException();
+                throw new Problem(
+                    ProblemCode.BadCommandLine, "a location cannot carry a user or password",
+                    "it would be shown in lists and written into bundles").ToException();
             if (!uri.IsFile) return WithoutDocument(uri.GetLeftPart(UriPartial.Path)).TrimEnd('/') + "/";
             location = uri.LocalPath;
         }
 
         var folder = Path.GetFullPath(WithoutDocument(location));
         return Directory.Exists(folder) ? folder.Length > 1 ? folder.TrimEnd('/') : folder
-            : throw new Problem(ProblemCode.NothingMatched, $"there is no folder {folder}", remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
+            : throw new Problem(
+                ProblemCode.NothingMatched, $"there is no folder {folder}",
+                remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
     }
 
     /// <summary>Removes what refreshes have fetched that were killed: their folders are named after their processes.</summary>
@@ -74,15 +93,19 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
         foreach (var folder in Directory.EnumerateDirectories(incoming, IncomingPrefix + "*"))
         {
             var process = Path.GetFileName(folder)[IncomingPrefix.Length..];
-            if (process == Environment.ProcessId.ToString(CultureInfo.InvariantCulture) || !Directory.Exists($"/proc/{process}")) Directory.Delete(folder, recursive: true);
+            if (process == Environment.ProcessId.ToString(CultureInfo.InvariantCulture) || !Directory.Exists($"/proc/{process}"))
+                Directory.Delete(folder, recursive: true);
         }
     }
 
     private static string WithoutDocument(string location) =>
-        location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal) ? location[..^(CatalogueDocument.FileName.Length + 1)] : location;
+        location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal)
+            ? location[..^(CatalogueDocument.FileName.Length + 1)]
+            : location;
 
     private async Task<(CatalogueSnapshot? Snapshot, Problem? Problem)> FetchAsync(
-        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, string folder,
+        Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
         try
         {
@@ -93,7 +116,10 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
             var wanted = snapshot.Shards.Where(shard => !here.Contains(shard.Key.Hex)).ToList();
             Directory.CreateDirectory(folder);
             var done = 0;
-            await Parallel.ForEachAsync(wanted, new ParallelOptions { MaxDegreeOfParallelism = ShardsAtATime, CancellationToken = cancel }, async (shard, token) =>
+            await Parallel.ForEachAsync(wanted, new ParallelOptions
+            {
+                MaxDegreeOfParallelism = ShardsAtATime, CancellationToken = cancel,
+            }, async (shard, token) =>
             {
                 await File.WriteAllBytesAsync(FileOf(folder, catalogue, shard), await shard.FetchAsync(token), token);
                 watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
@@ -106,7 +132,13 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
         }
     }
 
-    private RefreshResult TakeOver(RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, (CatalogueSnapshot? Snapshot, Problem? Problem) fetched, string folder, CancellationToken cancel)
+    private RefreshResult TakeOver(
+        RegisteredCatalogue catalogue,
+        CatalogueState? known,
+        Lazy<IReadOnlySet<string>> shards,
+        (CatalogueSnapshot? Snapshot, Problem? Problem) fetched,
+        string folder,
+        CancellationToken cancel)
     {
         try
         {
@@ -122,18 +154,24 @@ public sealed class CatalogueRefresh(CatalogueCache cache, CatalogueSources sour
                 return new RefreshResult(catalogue, cache.StateOf(catalogue), false, 0, 0, null);
             }
 
-            var read = cache.Store(catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
+            var read = cache.Store(
+                catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
-            return new RefreshResult(catalogue, state, known is null || !shards.Value.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)), read, snapshot.Shards.Count, null);
+            return new RefreshResult(
+                catalogue, state, known is null || !shards.Value.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)),
+                read, snapshot.Shards.Count, null);
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
-            return new RefreshResult(catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+            return new RefreshResult(
+                catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
         }
     }
 
     /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>
-    private static bool IsItsOwn(Exception fault) => IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
+    private static bool IsItsOwn(Exception fault) =>
+        IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
 
-    private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) => Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
+    private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) =>
+        Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
 }

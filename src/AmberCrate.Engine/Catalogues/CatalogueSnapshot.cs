@@ -8,4 +8,5 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
 /// <param name="Apps">How many apps it offers.</param>
 /// <param name="Shards">Its shards, lower layers first.</param>
-public sealed record CatalogueSnapshot(CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<ShardContent> Shards);
+public sealed record CatalogueSnapshot(
+    CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<ShardContent> Shards);

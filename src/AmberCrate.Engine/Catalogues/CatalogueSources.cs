@@ -14,8 +14,10 @@ public sealed class CatalogueSources(IByteSource bytes)
     /// <exception cref="ProblemException">There is no such folder.</exception>
     public ICatalogueSource Of(string location)
     {
-        if (location.Contains("://", StringComparison.Ordinal)) return new PublishedCatalogue(new Uri(location.TrimEnd('/') + "/"), bytes);
-        if (!Directory.Exists(location)) throw new Problem(ProblemCode.Unreachable, $"there is no folder {location}", remedy: "mount it, or drop the catalogue").ToException();
+        if (location.Contains("://", StringComparison.Ordinal))
+            return new PublishedCatalogue(new Uri(location.TrimEnd('/') + "/"), bytes);
+        if (!Directory.Exists(location)) throw new Problem(
+            ProblemCode.Unreachable, $"there is no folder {location}", remedy: "mount it, or drop the catalogue").ToException();
         return File.Exists(Path.Combine(location, CatalogueDocument.FileName))
             ? new PublishedCatalogue(FileAddress.OfFolder(location), bytes)
             : new CardFolder(location);

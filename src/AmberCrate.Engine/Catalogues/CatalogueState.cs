@@ -10,7 +10,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Refreshed">When it was last found to be up to date.</param>
 /// <param name="Apps">How many apps it offers.</param>
 /// <param name="Tried">When it was last asked, with or without success.</param>
-public sealed record CatalogueState(CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps, DateTimeOffset Tried)
+public sealed record CatalogueState(
+    CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps, DateTimeOffset Tried)
 {
     /// <summary>Whether it could not be reached when it was last asked.</summary>
     public bool IsBehind => Tried != Refreshed;

@@ -4,7 +4,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// The tables of the catalogue cache. <c>cards</c> holds every line of every known shard, in the order in which they came;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
-/// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of the
+/// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
+/// the
 /// index, for <see cref="KnownWords"/>.
 /// </summary>
 internal static class CatalogueTables
@@ -13,15 +14,19 @@ internal static class CatalogueTables
     public const int Version = 7;
 
     public const string Create = """
-        CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL, title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
+        CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
+            title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
             refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL) STRICT;
         CREATE TABLE shards(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
             first INTEGER NOT NULL, last INTEGER NOT NULL, UNIQUE(catalogue, key)) STRICT;
         CREATE TABLE cards(number INTEGER PRIMARY KEY, shard INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
         CREATE INDEX cards_by_id ON cards(id);
-        CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL, title TEXT NOT NULL, blurb TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,
-            kind INTEGER NOT NULL, reviewed INTEGER NOT NULL, marks TEXT NOT NULL, id TEXT NOT NULL, name TEXT NOT NULL, squashed TEXT NOT NULL,
-            keywords TEXT NOT NULL, categories TEXT NOT NULL, developer TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL) STRICT;
+        CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL,
+            title TEXT NOT NULL, blurb TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,
+            kind INTEGER NOT NULL, reviewed INTEGER NOT NULL, marks TEXT NOT NULL, id TEXT NOT NULL,
+            name TEXT NOT NULL, squashed TEXT NOT NULL,
+            keywords TEXT NOT NULL, categories TEXT NOT NULL, developer TEXT NOT NULL,
+            summary TEXT NOT NULL, description TEXT NOT NULL) STRICT;
         CREATE UNIQUE INDEX apps_by_place ON apps(place);
         CREATE INDEX apps_by_id ON apps(app, catalogue);
         CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description, marks,
@@ -34,5 +39,7 @@ internal static class CatalogueTables
     public const string Indexed = "id, name, squashed, keywords, categories, developer, summary, description, marks";
 
     /// <summary>The columns of which <see cref="AppRow.EntryOf"/> makes an entry, in its order.</summary>
-    public const string Entry = "apps.kind, apps.reviewed, apps.id, apps.name, apps.keywords, apps.categories, apps.developer, apps.summary, apps.description";
+    public const string Entry =
+        "apps.kind, apps.reviewed, apps.id, apps.name, apps.keywords, apps.categories, apps.developer, apps.summary, "
+            + "apps.description";
 }

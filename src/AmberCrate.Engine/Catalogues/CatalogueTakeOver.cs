@@ -26,7 +26,10 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
     public int Run(IReadOnlyList<ShardContent> shards, Func<ShardContent, byte[]> read, CancellationToken cancel)
     {
         var known = database
-            .Query("SELECT key, number, layer, first, last FROM shards WHERE catalogue = $1", row => (Key: row.Text(0), Shard: new KnownShard(row.Number(1), row.Small(2), row.Number(3), row.Number(4))), number)
+            .Query(
+                "SELECT key, number, layer, first, last FROM shards WHERE catalogue = $1",
+                row => (Key: row.Text(0), Shard: new KnownShard(row.Number(1), row.Small(2), row.Number(3), row.Number(4))),
+                number)
             .ToDictionary(pair => pair.Key, pair => pair.Shard, StringComparer.Ordinal);
         var wanted = shards.ToDictionary(shard => shard.Key.Hex, StringComparer.Ordinal);
         foreach (var (key, shard) in known)
@@ -42,8 +45,14 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         cancel.ThrowIfCancellationRequested();
         Settle();
         new KnownWords(database).Add(_words);
-        if (fromNothing) database.Run($"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY apps_by_place WHERE number > $1 ORDER BY place", before);
-        else database.Run($"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps WHERE number IN (SELECT value FROM json_each($1)) ORDER BY place", Json(_added));
+        if (fromNothing) database.Run(
+            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY "
+                + $"apps_by_place WHERE number > $1 ORDER BY place",
+            before);
+        else database.Run(
+            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps WHERE "
+                + $"number IN (SELECT value FROM json_each($1)) ORDER BY place",
+            Json(_added));
         return added.Count;
     }
 
@@ -79,17 +88,24 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
     }
 
     private void Touch(KnownShard shard) =>
-        _touched.UnionWith(database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.Text(0), shard.First, shard.Last));
+        _touched.UnionWith(
+            database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.Text(0), shard.First, shard.Last));
 
-    /// <summary>Removes apps from the index and from the list, in the order of the index: it is changed in one sweep then.</summary>
+    /// <summary>
+    /// Removes apps from the index and from the list, in the order of the index: it is changed in one sweep then.
+    /// </summary>
     private void RemoveApps(string condition, params ReadOnlySpan<object?> values)
     {
-        database.Run($"INSERT INTO texts(texts, rowid, {CatalogueTables.Indexed}) SELECT 'delete', place, {CatalogueTables.Indexed} FROM apps WHERE {condition} ORDER BY place", values);
+        database.Run(
+            $"INSERT INTO texts(texts, rowid, {CatalogueTables.Indexed}) SELECT 'delete', place, {CatalogueTables.Indexed} "
+                + $"FROM apps WHERE {condition} ORDER BY place",
+            values);
         database.Run($"DELETE FROM apps WHERE {condition}", values);
     }
 
     /// <summary>Adds shards in their order, while the next ones are unpacked and read by other threads.</summary>
-    private void AddShards(List<ShardContent> added, Func<ShardContent, byte[]> read, long before, bool fromNothing, CancellationToken cancel)
+    private void AddShards(
+        List<ShardContent> added, Func<ShardContent, byte[]> read, long before, bool fromNothing, CancellationToken cancel)
     {
         using var writer = new AppWriter(database, number);
         var ids = new HashSet<string>(StringComparer.Ordinal);
@@ -106,7 +122,9 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
 
             var (shard, task) = ahead.Dequeue();
             var rows = task.GetAwaiter().GetResult();
-            database.Run("INSERT INTO shards(catalogue, key, layer, first, last) VALUES($1, $2, $3, $4, $5)", number, shard.Key.Hex, shard.Layer, next + 1, next + rows.Count);
+            database.Run(
+                "INSERT INTO shards(catalogue, key, layer, first, last) VALUES($1, $2, $3, $4, $5)", number, shard.Key.Hex,
+                shard.Layer, next + 1, next + rows.Count);
             var shardNumber = database.Number("SELECT last_insert_rowid()");
             for (var line = 0; line < rows.Count; line++)
             {
@@ -114,7 +132,8 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
                 writer.AddCard(++next, shardNumber, row);
                 if (shard.Layer > 0 || !fromNothing) _touched.Add(row.Id.Text);
                 else if (!ids.Add(row.Id.Text)) throw Faulty(shard, line + 1, $"\"{row.Id}\", which another line has too", null);
-                else if (row.Entry is null) throw Faulty(shard, line + 1, $"\"{row.Id}\" is gone from a layer that has nothing below", null);
+                else if (row.Entry is null)
+                    throw Faulty(shard, line + 1, $"\"{row.Id}\" is gone from a layer that has nothing below", null);
                 else Add(writer, next, row);
             }
         }
@@ -142,7 +161,9 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
             }
         }
 
-        return rows.Count == shard.Lines ? rows : throw Faulty(shard, rows.Count, $"{shard.Lines} lines were announced, {rows.Count} are there", null);
+        return rows.Count == shard.Lines
+            ? rows
+            : throw Faulty(shard, rows.Count, $"{shard.Lines} lines were announced, {rows.Count} are there", null);
     }
 
     /// <summary>Puts those lines in force that are in the highest layer.</summary>
@@ -154,7 +175,9 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         foreach (var id in _touched)
         {
             var lines = database.Query(
-                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL FROM cards JOIN shards ON shards.number = cards.shard LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND shards.catalogue = $2 ORDER BY layer DESC",
+                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL FROM cards JOIN shards ON shards.number = "
+                    + "cards.shard LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND shards.catalogue = $2 "
+                    + "ORDER BY layer DESC",
                 row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3)), id, number);
             if (lines.Count > 1 && lines[0].Layer == lines[1].Layer) throw Faulty($"\"{id}\" is in one layer twice", null);
             overridden.AddRange(lines.Where((line, at) => line.IsInForce && (at > 0 || line.IsGone)).Select(line => line.Card));
@@ -164,7 +187,8 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         // What this very run has put in force is not in the index yet.
         var indexed = overridden.Except(_added).ToList();
         if (indexed.Count > 0) RemoveApps("number IN (SELECT value FROM json_each($1))", Json(indexed));
-        if (indexed.Count < overridden.Count) database.Run("DELETE FROM apps WHERE number IN (SELECT value FROM json_each($1))", Json(overridden));
+        if (indexed.Count < overridden.Count)
+            database.Run("DELETE FROM apps WHERE number IN (SELECT value FROM json_each($1))", Json(overridden));
         foreach (var card in winners)
         {
             var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), card)[0];
@@ -172,10 +196,12 @@ internal sealed class CatalogueTakeOver(Database database, CatalogueName name, l
         }
     }
 
-    private ProblemException Faulty(ShardContent shard, int line, string why, Exception? cause) => Faulty($"shard {shard.Key.Hex[..12]}…, line {line}: {why}", cause);
+    private ProblemException Faulty(ShardContent shard, int line, string why, Exception? cause) =>
+        Faulty($"shard {shard.Key.Hex[..12]}…, line {line}: {why}", cause);
 
     private ProblemException Faulty(string why, Exception? cause) => new Problem(
-        ProblemCode.NotVerified, $"the catalogue {name} has a faulty card", why, "tell its keeper; the catalogue as it was before is still in use").ToException(cause);
+        ProblemCode.NotVerified, $"the catalogue {name} has a faulty card", why,
+        "tell its keeper; the catalogue as it was before is still in use").ToException(cause);
 
     private static string Json(IEnumerable<long> numbers) => $"[{string.Join(',', numbers)}]";
 

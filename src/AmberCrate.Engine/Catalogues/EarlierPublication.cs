@@ -19,12 +19,15 @@ internal sealed class EarlierPublication
     /// <summary>The ids that each layer tells about.</summary>
     public IReadOnlyList<IReadOnlyCollection<string>> Layers => _layers;
 
-    /// <summary>Reads what has been published to a folder; null where that is nothing, or not whole, so that nothing can be built on it.</summary>
+    /// <summary>
+    /// Reads what has been published to a folder; null where that is nothing, or not whole, so that nothing can be built on it.
+    /// </summary>
     public static EarlierPublication? Read(string folder)
     {
         try
         {
-            var earlier = new EarlierPublication(CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName))));
+            var earlier = new EarlierPublication(
+                CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName))));
             foreach (var shard in earlier.Document.Shards) earlier.Add(shard, folder);
             return earlier;
         }
@@ -38,7 +41,9 @@ internal sealed class EarlierPublication
     /// <param name="lines">The lines of the catalogue as it is now, by id.</param>
     public HashSet<string> Differing(Dictionary<string, byte[]> lines)
     {
-        var changed = lines.Where(line => _lines.GetValueOrDefault(line.Key) != DigestOf(line.Value)).Select(line => line.Key).ToHashSet(StringComparer.Ordinal);
+        var changed = lines.Where(line => _lines.GetValueOrDefault(line.Key) != DigestOf(line.Value))
+            .Select(line => line.Key)
+            .ToHashSet(StringComparer.Ordinal);
         changed.UnionWith(_lines.Where(line => line.Value is not null && !lines.ContainsKey(line.Key)).Select(line => line.Key));
         return changed;
     }
@@ -47,7 +52,8 @@ internal sealed class EarlierPublication
     {
         while (_layers.Count <= shard.Layer) _layers.Add(new HashSet<string>(StringComparer.Ordinal));
         var packed = File.ReadAllBytes(Path.Combine(folder, shard.Path));
-        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256) throw new MalformedException($"{shard.Path} does not verify");
+        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256)
+            throw new MalformedException($"{shard.Path} does not verify");
         foreach (var bytes in ShardText.Lines(ShardText.Unpack(shard, packed)))
         {
             var line = CatalogueLine.Read(bytes.Span);

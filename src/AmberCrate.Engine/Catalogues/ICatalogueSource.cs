@@ -2,13 +2,16 @@ using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>Where a catalogue comes from. A new kind of source is one class more, named in <see cref="CatalogueSources"/>.</summary>
+/// <summary>
+/// Where a catalogue comes from. A new kind of source is one class more, named in <see cref="CatalogueSources"/>.
+/// </summary>
 public interface ICatalogueSource
 {
     /// <summary>Reads what the catalogue is now.</summary>
     /// <param name="knownMark">The mark of what is known already; null to read in any case.</param>
     /// <param name="cancel">Stops.</param>
-    /// <returns>The catalogue, whose shards are fetched when they are asked for; null where it is still what the mark says.</returns>
+    /// <returns>The catalogue, whose shards are fetched when they are asked for; null where it is still what the mark
+    /// says.</returns>
     /// <exception cref="ProblemException">It cannot be reached, or has faults.</exception>
     Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel);
 }

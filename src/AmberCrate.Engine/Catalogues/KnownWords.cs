@@ -4,7 +4,8 @@ using AmberCrate.Engine.Storage;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// Every word of the index, in the order of its letters from either end: with both, words that are spelled nearly like another one are looked up and
+/// Every word of the index, in the order of its letters from either end: with both, words that are spelled nearly like another
+/// one are looked up and
 /// not searched for. Words stay when the last app that has them goes; who finds one asks the index for its apps.
 /// </summary>
 /// <param name="database">The catalogue cache.</param>
@@ -21,7 +22,8 @@ internal sealed class KnownWords(Database database)
     public void Clear() => database.Run("DELETE FROM words; DELETE FROM words_reversed");
 
     /// <summary>Whether any word begins so.</summary>
-    public bool HasBeginning(string letters) => database.Number("SELECT 1 FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT 1", letters) == 1;
+    public bool HasBeginning(string letters) =>
+        database.Number("SELECT 1 FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT 1", letters) == 1;
 
     /// <summary>The words that are near a text, each once. The others are never made into strings.</summary>
     public IReadOnlyList<(string Word, int Distance)> Near(SpellingPattern pattern)
@@ -31,11 +33,15 @@ internal sealed class KnownWords(Database database)
         if (SpellingSeeds.Of(text, most) is { } seeds)
         {
             LookUp("words", seeds.Beginnings, pattern, word => word);
-            LookUp("words_reversed", seeds.Endings, new SpellingPattern(SpellingSeeds.Reversed(text), most, skipsJoints: false), SpellingSeeds.Reversed);
+            LookUp(
+                "words_reversed", seeds.Endings, new SpellingPattern(SpellingSeeds.Reversed(text), most, skipsJoints: false),
+                SpellingSeeds.Reversed);
         }
         else
         {
-            database.Each("SELECT word FROM words WHERE length(word) BETWEEN $1 AND $2", row => Take(row, pattern, word => word), text.Length - most, text.Length + most);
+            database.Each(
+                "SELECT word FROM words WHERE length(word) BETWEEN $1 AND $2", row => Take(row, pattern, word => word),
+                text.Length - most, text.Length + most);
         }
 
         return [.. near.Select(pair => (pair.Key, pair.Value))];
@@ -43,7 +49,10 @@ internal sealed class KnownWords(Database database)
         void LookUp(string table, IReadOnlyList<string> beginnings, SpellingPattern compared, Func<string, string> word)
         {
             if (beginnings.Count == 0) return;
-            database.Each($"SELECT word FROM json_each($1) AS seed CROSS JOIN {table} ON word >= seed.value AND word < seed.value || char(1114111)", row => Take(row, compared, word), Json(beginnings));
+            database.Each(
+                $"SELECT word FROM json_each($1) AS seed CROSS JOIN {table} ON word >= seed.value AND word < seed.value || "
+                    + $"char(1114111)",
+                row => Take(row, compared, word), Json(beginnings));
         }
 
         void Take(Row row, SpellingPattern compared, Func<string, string> word)

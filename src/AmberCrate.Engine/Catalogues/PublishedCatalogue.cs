@@ -17,11 +17,16 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
     {
         try
         {
-            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, CatalogueDocument.FileName)) { KnownMark = knownMark }, cancel);
+            using var content = await bytes.OpenAsync(
+                new FetchRequest(new Uri(address, CatalogueDocument.FileName)) { KnownMark = knownMark }, cancel);
             if (content is null) return null;
             var read = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
             var document = CatalogueDocument.Read(read);
-            return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Shards.Select(shard => new ShardContent(shard.Sha256, shard.Layer, shard.Lines, token => FetchShardAsync(shard, token), packed => Unpack(shard, packed)))]);
+            return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Shards
+                .Select(shard =>
+                new ShardContent(
+                    shard.Sha256, shard.Layer, shard.Lines, token => FetchShardAsync(shard, token),
+                    packed => Unpack(shard, packed)))]);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -36,7 +41,8 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
             var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
-            if (found != shard.Sha256) throw new MalformedException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
+            if (found != shard.Sha256)
+                throw new MalformedException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
             return packed;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -61,7 +67,10 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
     {
         var problem = IoProblems.Of(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
         if (fault is HttpRequestException { StatusCode: HttpStatusCode.NotFound })
-            return problem with { Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}" };
+            return problem with
+            {
+                Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}",
+            };
         return problem.Code == ProblemCode.NotVerified && problem.Remedy.IsEmpty
             ? problem with { Remedy = "try again in case it is just being published, otherwise tell its keeper" }
             : problem;

@@ -9,4 +9,5 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="ShardsRead">How many shards were fetched.</param>
 /// <param name="ShardsInAll">How many shards the catalogue has.</param>
 /// <param name="Problem">Why it failed; null where it did not.</param>
-public sealed record RefreshResult(RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int ShardsRead, int ShardsInAll, Problem? Problem);
+public sealed record RefreshResult(
+    RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int ShardsRead, int ShardsInAll, Problem? Problem);

@@ -3,7 +3,10 @@ using AmberCrate.Core.Searching;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>The words of the index that stand for what a search may be narrowed by. They are in a column of their own, where no query looks.</summary>
+/// <summary>
+/// The words of the index that stand for what a search may be narrowed by. They are in a column of their own, where no query
+/// looks.
+/// </summary>
 internal static class SearchMarks
 {
     /// <summary>The word for apps that have been reviewed.</summary>
@@ -14,7 +17,9 @@ internal static class SearchMarks
     {
         var marks = new List<string> { OfKind(card.Kind) };
         if (card.Review.State == ReviewState.Reviewed) marks.Add(Reviewed);
-        marks.AddRange((card.Licence ?? "").Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries).Where(word => word is not ("AND" or "OR" or "WITH")).Select(OfLicence));
+        marks.AddRange((card.Licence ?? "").Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries)
+            .Where(word => word is not ("AND" or "OR" or "WITH"))
+            .Select(OfLicence));
         return string.Join(' ', marks);
     }
 

@@ -10,11 +10,21 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Catalogues">The catalogues to look in, in order of preference.</param>
 /// <param name="InstalledIds">The ids of what is installed, for a filter by that.</param>
 /// <param name="Limit">How many results are wanted at most.</param>
-public sealed record SearchRequest(SearchQuery Query, SearchFilter Filter, SearchOrder Order, IReadOnlyList<CatalogueName> Catalogues, IReadOnlyCollection<string> InstalledIds, int Limit)
+public sealed record SearchRequest(
+    SearchQuery Query,
+    SearchFilter Filter,
+    SearchOrder Order,
+    IReadOnlyList<CatalogueName> Catalogues,
+    IReadOnlyCollection<string> InstalledIds,
+    int Limit)
 {
-    /// <summary>Whether no word was given, so that everything is listed that the filter lets through. Words that come to nothing when folded find nothing.</summary>
+    /// <summary>
+    /// Whether no word was given, so that everything is listed that the filter lets through. Words that come to nothing when
+    /// folded find nothing.
+    /// </summary>
     public bool IsListing { get; init; }
 
     /// <summary>A search for words only.</summary>
-    public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues, int limit = 20) => new(query, new SearchFilter(), SearchOrder.Match, catalogues, [], limit);
+    public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues, int limit = 20) =>
+        new(query, new SearchFilter(), SearchOrder.Match, catalogues, [], limit);
 }

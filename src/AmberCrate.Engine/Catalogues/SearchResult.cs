@@ -13,4 +13,12 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Newest">Its newest releases, as <see cref="NewestReleases"/> keeps them.</param>
 /// <param name="Released">The date of its newest release, as ISO 8601 writes it.</param>
 /// <param name="Match">Why and how well it matches.</param>
-public sealed record SearchResult(CatalogueName Catalogue, AppId Id, string Name, string Summary, AppKind Kind, string Newest, string Released, SearchMatch Match);
+public sealed record SearchResult(
+    CatalogueName Catalogue,
+    AppId Id,
+    string Name,
+    string Summary,
+    AppKind Kind,
+    string Newest,
+    string Released,
+    SearchMatch Match);

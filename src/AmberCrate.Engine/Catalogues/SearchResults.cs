@@ -3,7 +3,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>What a search found.</summary>
 /// <param name="Shown">The best ones, as many as were wanted at most.</param>
 /// <param name="Matches">How many match as it is spelled.</param>
-/// <param name="Guesses">How many match where a letter or two are taken for wrong, and were looked for: where there are few matches or none.</param>
+/// <param name="Guesses">How many match where a letter or two are taken for wrong, and were looked for: where there are few
+/// matches or none.</param>
 public sealed record SearchResults(IReadOnlyList<SearchResult> Shown, int Matches, int Guesses)
 {
     /// <summary>How many there are.</summary>

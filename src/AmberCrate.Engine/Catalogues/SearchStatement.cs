@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="query">The words; not always those of the request.</param>
 /// <param name="catalogues">The numbers of the catalogues to look in; null where that is all of them.</param>
 /// <param name="namesOnly">Whether words in names are all that counts.</param>
-internal sealed class SearchStatement(SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
+internal sealed class SearchStatement(
+    SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
 {
     /// <summary>The columns in which an app's name is.</summary>
     public const string NameColumns = "id name squashed";
@@ -16,11 +17,19 @@ internal sealed class SearchStatement(SearchRequest request, SearchQuery query, 
 
     // From the most telling part of a card on, each with those before it: the order of SearchField.
     private static readonly string[] Tiers =
-        [NameColumns, NameColumns + " keywords", NameColumns + " keywords categories", NameColumns + " keywords categories developer", NameColumns + " keywords categories developer summary", AllColumns];
+        [
+            NameColumns, NameColumns + " keywords", NameColumns + " keywords categories",
+            NameColumns + " keywords categories developer", NameColumns + " keywords categories developer summary", AllColumns,
+        ];
 
-    /// <summary>Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.</summary>
+    /// <summary>
+    /// Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.
+    /// </summary>
     public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)] :
-        [Narrowed(Together("")), Narrowed(Together(" *")), .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns)))];
+        [
+            Narrowed(Together("")), Narrowed(Together(" *")),
+            .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns))),
+        ];
 
     /// <summary>The expression that finds every match.</summary>
     public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(namesOnly ? NameColumns : AllColumns));
@@ -35,27 +44,35 @@ internal sealed class SearchStatement(SearchRequest request, SearchQuery query, 
     {
         var conditions = new List<string>();
         if (match is not null) conditions.Add("texts MATCH $1");
-        if (request.Filter.Installed is { } installed) conditions.Add($"apps.app {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each($2))");
+        if (request.Filter.Installed is { } installed)
+            conditions.Add($"apps.app {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each($2))");
         var where = conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
         return $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{where}";
     }
 
     /// <summary>The values of <see cref="Select"/>.</summary>
     public object?[] Values(string? match) =>
-        [match, HasConditions ? $"[{string.Join(',', request.InstalledIds.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]" : null];
+        [match, HasConditions
+            ? $"[{string.Join(',', request.InstalledIds.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]"
+            : null];
 
     /// <summary>
     /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together
-    /// name; for any reading of the query. Folded words hold letters and digits only, so that quoting them is all the escaping there is.
+    /// name; for any reading of the query. Folded words hold letters and digits only, so that quoting them is all the escaping
+    /// there is.
     /// </summary>
     private string Words(string columns)
     {
-        var readings = query.Readings.Select(reading => $"({string.Join(" AND ", reading.Words.Select((word, number) => $"\"{word}\"{(query.IsPrefix(reading, number) ? " *" : "")}"))})");
+        var readings = query.Readings.Select(
+            reading => $"({string.Join(" AND ", reading.Words.Select((word, at) => Word(reading, word, at)))})");
         return $"(({{{columns}}} : ({string.Join(" OR ", readings)})) OR ({Together(" *")}))";
+
+        string Word(SearchReading reading, string word, int at) => $"\"{word}\"{(query.IsPrefix(reading, at) ? " *" : "")}";
     }
 
     /// <summary>The words of a reading in one, as a name is when its words are run together.</summary>
-    private string Together(string suffix) => $"squashed : ({string.Join(" OR ", query.Readings.Select(reading => $"\"{reading.Squashed}\"{suffix}").Distinct())})";
+    private string Together(string suffix) =>
+        $"squashed : ({string.Join(" OR ", query.Readings.Select(reading => $"\"{reading.Squashed}\"{suffix}").Distinct())})";
 
     private string? Narrowed(string? match)
     {
@@ -71,5 +88,6 @@ internal sealed class SearchStatement(SearchRequest request, SearchQuery query, 
         return parts.Count == 0 ? null : string.Join(" AND ", parts.Select(part => $"({part})"));
     }
 
-    private static IEnumerable<string> Beginnings(string column, string folded) => folded.Split(' ').Select(word => $"{column} : \"{word}\" *");
+    private static IEnumerable<string> Beginnings(string column, string folded) =>
+        folded.Split(' ').Select(word => $"{column} : \"{word}\" *");
 }

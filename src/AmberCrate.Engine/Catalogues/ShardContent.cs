@@ -8,4 +8,5 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Lines">How many lines it has.</param>
 /// <param name="FetchAsync">Fetches and verifies its bytes, as they are at the location.</param>
 /// <param name="Unpack">Turns those bytes into its content: JSON Lines. Called from several threads.</param>
-public sealed record ShardContent(Sha256Digest Key, int Layer, int Lines, Func<CancellationToken, Task<byte[]>> FetchAsync, Func<byte[], byte[]> Unpack);
+public sealed record ShardContent(
+    Sha256Digest Key, int Layer, int Lines, Func<CancellationToken, Task<byte[]>> FetchAsync, Func<byte[], byte[]> Unpack);

@@ -15,7 +15,9 @@ internal static class ShardText
             using var unpacking = new ZstdSharp.DecompressionStream(new MemoryStream(packed));
             var content = new byte[shard.ContentSize];
             var length = unpacking.ReadAtLeast(content, content.Length, throwOnEndOfStream: false);
-            return length == content.Length && unpacking.ReadByte() < 0 ? content : throw new MalformedException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
+            return length == content.Length && unpacking.ReadByte() < 0
+                ? content
+                : throw new MalformedException($"the content of {shard.Path} is not of {shard.ContentSize} bytes");
         }
         catch (Exception fault) when (fault is ZstdSharp.ZstdException or EndOfStreamException)
         {

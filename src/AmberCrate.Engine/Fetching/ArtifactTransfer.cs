@@ -3,7 +3,8 @@ using AmberCrate.Core.Problems;
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// Brings one file home: takes up where it broke off, as often as its source offers to go on. Whatever the way, the bytes are those that were
+/// Brings one file home: takes up where it broke off, as often as its source offers to go on. Whatever the way, the bytes are
+/// those that were
 /// wanted or it fails.
 /// </summary>
 /// <param name="source">Where the file comes from, with mirrors and retries.</param>
@@ -16,7 +17,8 @@ internal sealed class ArtifactTransfer(IByteSource source)
     /// <param name="progress">Is told how it gets on; null for nobody.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     /// <exception cref="ProblemException">No source delivers it.</exception>
-    public async Task<VerifiedFile> RunAsync(WantedFile wanted, VerifiedFile.Incoming incoming, string path, ByteCount? progress, CancellationToken cancel)
+    public async Task<VerifiedFile> RunAsync(
+        WantedFile wanted, VerifiedFile.Incoming incoming, string path, ByteCount? progress, CancellationToken cancel)
     {
         while (true)
         {
@@ -27,7 +29,8 @@ internal sealed class ArtifactTransfer(IByteSource source)
             if (content is not null && !await ReceiveAsync(content, wanted, incoming, progress, cancel)) continue;
             if (incoming.Finish(wanted.Size, wanted.Sha256, path, flush: false) is { } whole) return whole;
 
-            // Bytes of two tries, perhaps from two sources, need not go together: the whole is fetched once more before it is judged.
+            // Bytes of two tries, perhaps from two sources, need not go together: the whole is fetched once more before it is
+            // judged.
             if (begunAt == 0) content!.Blame(Differs(wanted, incoming).ToException());
             incoming.Restart();
         }
@@ -44,7 +47,9 @@ internal sealed class ArtifactTransfer(IByteSource source)
         {
             await incoming.AppendAsync(content.Stream, wanted.Size, wanted.Sha256, progress, cancel);
             var isWhole = wanted.Size is null || incoming.Length >= wanted.Size || content.Length is not null;
-            return isWhole ? true : throw new HttpRequestException($"the connection ended after {incoming.Length} of {wanted.Size} bytes");
+            return isWhole
+                ? true
+                : throw new HttpRequestException($"the connection ended after {incoming.Length} of {wanted.Size} bytes");
         }
         catch (Exception fault) when (SourceFault.IsOfSource(fault))
         {
@@ -53,8 +58,10 @@ internal sealed class ArtifactTransfer(IByteSource source)
         }
     }
 
-    private static Problem Differs(WantedFile wanted, VerifiedFile.Incoming incoming) => VerifiedFile.Differs(wanted.Size, wanted.Sha256, incoming.Length, incoming.Found) with
-    {
-        Remedy = $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; where you have checked the new file with its developer: --expect {wanted.App}=sha256:DIGEST",
-    };
+    private static Problem Differs(WantedFile wanted, VerifiedFile.Incoming incoming) =>
+        VerifiedFile.Differs(wanted.Size, wanted.Sha256, incoming.Length, incoming.Found) with
+        {
+            Remedy = $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; where you have checked the "
+                + $"new file with its developer: --expect {wanted.App}=sha256:DIGEST",
+        };
 }

@@ -1,6 +1,8 @@
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>Shares a number of bytes a second among everything that is read: whoever takes bytes waits until they are due.</summary>
+/// <summary>
+/// Shares a number of bytes a second among everything that is read: whoever takes bytes waits until they are due.
+/// </summary>
 /// <param name="bytesPerSecond">The limit.</param>
 /// <param name="clock">Tells the time, and waits.</param>
 internal sealed class Bandwidth(long bytesPerSecond, TimeProvider clock)

@@ -17,10 +17,12 @@ namespace AmberCrate.Engine.Fetching;
 public sealed class Credentials(string file, Func<string, string?> variable)
 {
     private const UnixFileMode OthersMay =
-        UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
+        UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.GroupExecute | UnixFileMode.OtherRead
+            | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
 
     private readonly Lock _guard = new();
-    private readonly Dictionary<string, (CatalogueName Name, CatalogueCredential? Credential)> _byOrigin = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, (CatalogueName Name, CatalogueCredential? Credential)> _byOrigin =
+        new(StringComparer.Ordinal);
     private IReadOnlyDictionary<CatalogueName, CatalogueCredential>? _inFile;
 
     /// <summary>Lets a catalogue's credentials be used for its host.</summary>
@@ -36,7 +38,9 @@ public sealed class Credentials(string file, Func<string, string?> variable)
             if (credential is not null && address.Scheme != Uri.UriSchemeHttps && !address.IsLoopback)
             {
                 throw new Problem(
-                    ProblemCode.Refused, $"the credentials of {name} are not sent to {address.Host}", "the connection would not be encrypted", "use the catalogue's https address, or take its credentials away").ToException();
+                    ProblemCode.Refused, $"the credentials of {name} are not sent to {address.Host}",
+                    "the connection would not be encrypted",
+                    "use the catalogue's https address, or take its credentials away").ToException();
             }
 
             _byOrigin[OriginOf(address)] = (name, credential);
@@ -48,7 +52,9 @@ public sealed class Credentials(string file, Func<string, string?> variable)
     {
         lock (_guard)
         {
-            return _byOrigin.TryGetValue(OriginOf(address), out var known) && known.Credential is { } credential ? Header(credential) : null;
+            return _byOrigin.TryGetValue(OriginOf(address), out var known) && known.Credential is { } credential
+                ? Header(credential)
+                : null;
         }
     }
 
@@ -57,7 +63,8 @@ public sealed class Credentials(string file, Func<string, string?> variable)
     {
         lock (_guard)
         {
-            if (!_byOrigin.TryGetValue(OriginOf(address), out var known)) return "the artifact's keeper must make it readable, or offer it from the catalogue's own host";
+            if (!_byOrigin.TryGetValue(OriginOf(address), out var known))
+                return "the artifact's keeper must make it readable, or offer it from the catalogue's own host";
             return known.Credential is null
                 ? $"put its token into {VariableFor("TOKEN", known.Name)}, or write its credentials into {file}"
                 : $"check the credentials of {known.Name}";
@@ -66,19 +73,25 @@ public sealed class Credentials(string file, Func<string, string?> variable)
 
     private static string OriginOf(Uri address) => $"{address.Scheme}://{address.IdnHost.ToLowerInvariant()}:{address.Port}";
 
-    private static string VariableFor(string what, CatalogueName name) => $"ACRATE_{what}_{name.Text.ToUpperInvariant().Replace('-', '_')}";
+    private static string VariableFor(string what, CatalogueName name) =>
+        $"ACRATE_{what}_{name.Text.ToUpperInvariant().Replace('-', '_')}";
 
     private static AuthenticationHeaderValue Header(CatalogueCredential credential) => credential.Token is { } token
         ? new AuthenticationHeaderValue("Bearer", token)
-        : new AuthenticationHeaderValue("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{credential.User}:{credential.Password}")));
+        : new AuthenticationHeaderValue(
+            "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{credential.User}:{credential.Password}")));
 
     private CatalogueCredential? FromEnvironment(CatalogueName name)
     {
         var (token, user, password) = (Set("TOKEN"), Set("USER"), Set("PASSWORD"));
         if (token is null && user is null && password is null) return null;
         var credential = CatalogueCredential.Of(token, user, password)
-            ?? throw new Problem(ProblemCode.BadCommandLine, $"the variables {VariableFor("…", name)} cannot be used", $"expected {CatalogueCredential.Expected}").ToException();
-        return CanBeSent(credential) ? credential : throw new Problem(ProblemCode.BadCommandLine, $"the variables {VariableFor("…", name)} cannot be used", "a token is one word of printable letters").ToException();
+            ?? throw new Problem(
+                ProblemCode.BadCommandLine, $"the variables {VariableFor("…", name)} cannot be used",
+                $"expected {CatalogueCredential.Expected}").ToException();
+        return CanBeSent(credential) ? credential : throw new Problem(
+            ProblemCode.BadCommandLine, $"the variables {VariableFor("…", name)} cannot be used",
+            "a token is one word of printable letters").ToException();
 
         string? Set(string what) => variable(VariableFor(what, name)) is { Length: > 0 } value ? value : null;
     }
@@ -89,15 +102,24 @@ public sealed class Credentials(string file, Func<string, string?> variable)
     {
         if (!File.Exists(file)) return new Dictionary<CatalogueName, CatalogueCredential>();
         if ((File.GetUnixFileMode(file) & OthersMay) != 0)
-            throw new Problem(ProblemCode.Refused, $"the credentials in {file} are not used", "others than its owner may read or change it", $"chmod 600 {file}").ToException();
+            throw new Problem(
+                ProblemCode.Refused, $"the credentials in {file} are not used", "others than its owner may read or change it",
+                $"chmod 600 {file}").ToException();
         var faults = new List<FormatFault>();
         var credentials = CatalogueCredential.Read(TextFile.Read(file, file, faults), file, faults);
-        if (faults.Count == 0 && credentials.FirstOrDefault(pair => !CanBeSent(pair.Value)).Key is { } name) faults.Add(new FormatFault(file, 1, name.Text, "a token is one word of printable letters"));
+        if (faults.Count == 0 && credentials.FirstOrDefault(pair => !CanBeSent(pair.Value)).Key is { } name)
+            faults.Add(new FormatFault(file, 1, name.Text, "a token is one word of printable letters"));
         if (faults.Count > 0)
-            throw new Problem(ProblemCode.NotVerified, $"the credentials in {file} cannot be read", remedy: "docs/commands.md describes the file") { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
+            throw new Problem(
+                ProblemCode.NotVerified, $"the credentials in {file} cannot be read",
+                remedy: "docs/commands.md describes the file")
+            {
+                Details = [.. faults.Select(fault => fault.ToString())],
+            }.ToException();
         return credentials;
     }
 
     /// <summary>A token becomes part of a header, where a line break would begin another one.</summary>
-    private static bool CanBeSent(CatalogueCredential credential) => credential.Token?.All(letter => letter is > ' ' and <= '~') != false;
+    private static bool CanBeSent(CatalogueCredential credential) =>
+        credential.Token?.All(letter => letter is > ' ' and <= '~') != false;
 }

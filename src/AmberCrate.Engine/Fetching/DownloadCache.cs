@@ -52,9 +52,11 @@ public sealed class DownloadCache
     public async Task<PresentFile> HaveAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
     {
         var cached = new FileInfo(PathOf(wanted.Sha256));
-        if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting) return PresentFile.Of(await GetAsync(wanted, watch, cancel));
+        if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting)
+            return PresentFile.Of(await GetAsync(wanted, watch, cancel));
         Touch(cached.FullName);
-        return new PresentFile(cached.FullName, Task.Run(() => VerifiedFile.FindAsync(cached.FullName, wanted.Size, wanted.Sha256, cancel), cancel));
+        return new PresentFile(
+            cached.FullName, Task.Run(() => VerifiedFile.FindAsync(cached.FullName, wanted.Size, wanted.Sha256, cancel), cancel));
     }
 
     /// <summary>The artifact as a verified file, from the cache or else from its sources.</summary>
@@ -80,7 +82,9 @@ public sealed class DownloadCache
         }
     }
 
-    /// <summary>Drops what was not used for longest until the cache keeps to its limit, and halves that nobody took up again.</summary>
+    /// <summary>
+    /// Drops what was not used for longest until the cache keeps to its limit, and halves that nobody took up again.
+    /// </summary>
     /// <param name="spared">What stays in any case: it has just been fetched for use.</param>
     public void Prune(IReadOnlySet<Sha256Digest> spared)
     {
@@ -91,12 +95,14 @@ public sealed class DownloadCache
         foreach (var file in files)
         {
             var isPart = file.Name.EndsWith(PartEnding, StringComparison.Ordinal);
-            if (isPart ? now - file.LastWriteTimeUtc < PartsAreKept : Sha256Digest.TryParse(file.Name, out var digest) && (spared.Contains(digest) || kept + file.Length <= _settings.CacheSize)) kept += file.Length;
+            if (isPart ? now - file.LastWriteTimeUtc < PartsAreKept : Sha256Digest.TryParse(file.Name, out var digest)
+                && (spared.Contains(digest) || kept + file.Length <= _settings.CacheSize)) kept += file.Length;
             else if (isPart || Sha256Digest.TryParse(file.Name, out _)) file.Delete();
         }
     }
 
-    private async Task<VerifiedFile> FetchAsync(WantedFile wanted, VerifiedFile.Incoming incoming, string path, TransferWatch? watch, CancellationToken cancel)
+    private async Task<VerifiedFile> FetchAsync(
+        WantedFile wanted, VerifiedFile.Incoming incoming, string path, TransferWatch? watch, CancellationToken cancel)
     {
         // Whoever had the file open before may have finished it in the meantime.
         if (await VerifiedFile.FindAsync(path, wanted.Size, wanted.Sha256, cancel) is { } finished)
@@ -109,7 +115,9 @@ public sealed class DownloadCache
         {
             _ = _prepared.Value;
             await incoming.TakeUpAsync(cancel);
-            var source = new RetriedSource(new MirroredSource(_source, wanted.Sources), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock, watch?.Waits);
+            var source = new RetriedSource(
+                new MirroredSource(_source, wanted.Sources), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock,
+                watch?.Waits);
             return await new ArtifactTransfer(source).RunAsync(wanted, incoming, path, watch?.Bytes, cancel);
         }
         finally

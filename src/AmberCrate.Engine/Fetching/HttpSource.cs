@@ -39,10 +39,12 @@ public sealed class HttpSource : IByteSource, IDisposable
     /// <inheritdoc/>
     /// <exception cref="HttpRequestException">The server cannot be reached or answers with an error.</exception>
     /// <exception cref="TimeoutException">The server is silent for too long.</exception>
-    /// <exception cref="ProblemException">Nobody may be asked, credentials are asked for, or a redirect is not followed.</exception>
+    /// <exception cref="ProblemException">Nobody may be asked, credentials are asked for, or a redirect is not
+    /// followed.</exception>
     public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
     {
-        if (_isOffline) throw new Problem(ProblemCode.Unreachable, $"{request.Address} is not asked", "--offline", "leave --offline out").ToException();
+        if (_isOffline) throw new Problem(
+            ProblemCode.Unreachable, $"{request.Address} is not asked", "--offline", "leave --offline out").ToException();
         var (response, address) = await FollowAsync(request, cancel);
         try
         {
@@ -70,13 +72,15 @@ public sealed class HttpSource : IByteSource, IDisposable
     private HttpClient MakeClient()
     {
         var http = new HttpClient(_host?.Network?.Invoke() ?? OwnHandler()) { Timeout = Timeout.InfiniteTimeSpan };
-        http.DefaultRequestHeaders.UserAgent.Add(new ProductInfoHeaderValue("acrate", typeof(HttpSource).Assembly.GetName().Version?.ToString(3)));
+        http.DefaultRequestHeaders.UserAgent.Add(
+            new ProductInfoHeaderValue("acrate", typeof(HttpSource).Assembly.GetName().Version?.ToString(3)));
         return http;
     }
 
     private SocketsHttpHandler OwnHandler() => new()
     {
-        ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false, Proxy = new LoopbackDirect(HttpClient.DefaultProxy),
+        ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false,
+        Proxy = new LoopbackDirect(HttpClient.DefaultProxy),
     };
 
     /// <summary>Asks, and goes where the server sends us.</summary>
@@ -89,7 +93,8 @@ public sealed class HttpSource : IByteSource, IDisposable
             using var left = response;
             var location = left.Headers.Location ?? throw new HttpRequestException("the server redirects to nowhere");
             var next = new Uri(address, location);
-            if (redirects == MostRedirects) throw new HttpRequestException($"the server redirects more than {MostRedirects} times");
+            if (redirects == MostRedirects)
+                throw new HttpRequestException($"the server redirects more than {MostRedirects} times");
             RequireSafe(address, next);
             address = next;
             response = await AskAsync(address, request, cancel);
@@ -98,12 +103,14 @@ public sealed class HttpSource : IByteSource, IDisposable
         return (response, address);
     }
 
-    private async Task<FetchedContent?> ContentAsync(HttpResponseMessage response, Uri address, FetchRequest request, CancellationToken cancel)
+    private async Task<FetchedContent?> ContentAsync(
+        HttpResponseMessage response, Uri address, FetchRequest request, CancellationToken cancel)
     {
         if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden && _credentials is not null)
         {
             throw new Problem(
-                ProblemCode.Unreachable, $"{address} may not be read", $"the server answers {(int)response.StatusCode}: it asks for credentials",
+                ProblemCode.Unreachable, $"{address} may not be read",
+                $"the server answers {(int)response.StatusCode}: it asks for credentials",
                 _credentials.RemedyFor(address)).ToException();
         }
 
@@ -115,19 +122,26 @@ public sealed class HttpSource : IByteSource, IDisposable
 
         if (!response.IsSuccessStatusCode) throw new ServerAnswerException(response.StatusCode, RetryAfter(response));
         var from = response.StatusCode == HttpStatusCode.PartialContent ? BeginOf(response) : 0;
-        if (from != 0 && from != request.From) throw new HttpRequestException($"the server sends from byte {from} on, and not from {request.From}");
+        if (from != 0 && from != request.From)
+            throw new HttpRequestException($"the server sends from byte {from} on, and not from {request.From}");
         var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
         var length = response.Content.Headers.ContentLength;
         var encoding = length == request.WholeLength - from ? null : response.Content.Headers.ContentEncoding.LastOrDefault();
-        return new FetchedContent(Decoded(new PatientStream(body, _patience), encoding), response) { Mark = MarkOf(response), From = from, Length = encoding is null ? length : null };
+        return new FetchedContent(Decoded(new PatientStream(body, _patience), encoding), response)
+        {
+            Mark = MarkOf(response), From = from, Length = encoding is null ? length : null,
+        };
     }
 
     /// <summary>The first byte of a part (RFC 9110, 14.4).</summary>
-    private static long BeginOf(HttpResponseMessage response) => response.Content.Headers.ContentRange is { Unit: "bytes", From: { } from }
+    private static long BeginOf(HttpResponseMessage response) =>
+        response.Content.Headers.ContentRange is { Unit: "bytes", From: { } from }
         ? from
         : throw new HttpRequestException("the server sends a part without saying which");
 
-    /// <summary>Undoes an encoding that a server puts on top although none is asked for; an unknown one is left, and will not verify.</summary>
+    /// <summary>
+    /// Undoes an encoding that a server puts on top although none is asked for; an unknown one is left, and will not verify.
+    /// </summary>
     private static Stream Decoded(Stream body, string? encoding) => encoding?.ToLowerInvariant() switch
     {
         "gzip" or "x-gzip" => new GZipStream(body, CompressionMode.Decompress),
@@ -150,10 +164,15 @@ public sealed class HttpSource : IByteSource, IDisposable
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         request.Headers.Authorization = _credentials?.For(address);
         if (asked.From > 0) request.Headers.Range = new RangeHeaderValue(asked.From, null);
-        if (asked.KnownMark?.StartsWith("etag ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-None-Match", asked.KnownMark[5..]);
-        if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true) request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
-        var response = await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
-        _host?.Trace($"GET {address.GetLeftPart(UriPartial.Path)}{(asked.From > 0 ? $" from byte {asked.From}" : "")}: {(int)response.StatusCode}");
+        if (asked.KnownMark?.StartsWith("etag ", StringComparison.Ordinal) == true)
+            request.Headers.TryAddWithoutValidation("If-None-Match", asked.KnownMark[5..]);
+        if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true)
+            request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
+        var response =
+            await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+        _host?.Trace(
+            $"GET {address.GetLeftPart(UriPartial.Path)}{(asked.From > 0 ? $" from byte {asked.From}" : "")}: "
+                + $"{(int)response.StatusCode}");
         return response;
     }
 
@@ -167,14 +186,20 @@ public sealed class HttpSource : IByteSource, IDisposable
     }
 
     private static bool IsRedirect(HttpResponseMessage response) => response.StatusCode
-        is HttpStatusCode.MovedPermanently or HttpStatusCode.Found or HttpStatusCode.SeeOther or HttpStatusCode.TemporaryRedirect or HttpStatusCode.PermanentRedirect;
+        is HttpStatusCode.MovedPermanently or HttpStatusCode.Found or HttpStatusCode.SeeOther or HttpStatusCode.TemporaryRedirect
+            or HttpStatusCode.PermanentRedirect;
 
     private static void RequireSafe(Uri from, Uri to)
     {
         var isSafe = to.Scheme == Uri.UriSchemeHttps
-            || (to.Scheme == Uri.UriSchemeHttp && from.Scheme == Uri.UriSchemeHttp && (to.IsLoopback || string.Equals(to.Host, from.Host, StringComparison.OrdinalIgnoreCase)));
+            || (to.Scheme == Uri.UriSchemeHttp && from.Scheme == Uri.UriSchemeHttp
+                && (to.IsLoopback || string.Equals(to.Host, from.Host, StringComparison.OrdinalIgnoreCase)));
         if (!isSafe)
-            throw new Problem(ProblemCode.NotVerified, $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed", "a redirect may only lead to https", "tell its keeper; the address that is redirected to can be named instead").ToException();
+            throw new Problem(
+                ProblemCode.NotVerified,
+                $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed",
+                "a redirect may only lead to https",
+                "tell its keeper; the address that is redirected to can be named instead").ToException();
     }
 
     private static string? MarkOf(HttpResponseMessage response) =>

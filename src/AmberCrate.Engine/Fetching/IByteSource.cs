@@ -1,7 +1,8 @@
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// Where bytes come from. Sources are put around each other: one that limits, one that tries mirrors, one that tries again. All of them keep
+/// Where bytes come from. Sources are put around each other: one that limits, one that tries mirrors, one that tries again. All
+/// of them keep
 /// to what docs/architecture.md says of sources, and pass the same tests.
 /// </summary>
 public interface IByteSource

@@ -2,7 +2,9 @@ using System.Net;
 
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>The proxies of the usual variables, but none for this machine itself: a proxy's own loopback is another one.</summary>
+/// <summary>
+/// The proxies of the usual variables, but none for this machine itself: a proxy's own loopback is another one.
+/// </summary>
 internal sealed class LoopbackDirect(IWebProxy usual) : IWebProxy
 {
     public ICredentials? Credentials

@@ -3,18 +3,21 @@ using AmberCrate.Core.Problems;
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// One file that lies at several addresses: where one fails, the next is tried, in their order. A source that can do no good is not tried again. To
+/// One file that lies at several addresses: where one fails, the next is tried, in their order. A source that can do no good is
+/// not tried again. To
 /// be used for one file only, since it remembers how its addresses have fared.
 /// </summary>
 /// <param name="inner">Opens addresses.</param>
-/// <param name="addresses">Where the file lies, the best first; the address of a request is one of them and says nothing more.</param>
+/// <param name="addresses">Where the file lies, the best first; the address of a request is one of them and says nothing
+/// more.</param>
 internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> addresses) : IByteSource
 {
     private readonly List<Source> _sources = [.. addresses.Select(address => new Source(address))];
     private int _next;
 
     /// <inheritdoc/>
-    /// <exception cref="SourcesFailedException">Every address has been tried since the last round; the next call begins another one.</exception>
+    /// <exception cref="SourcesFailedException">Every address has been tried since the last round; the next call begins another
+    /// one.</exception>
     public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
     {
         while (_next < _sources.Count)
@@ -28,7 +31,8 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
 
             try
             {
-                return (await inner.OpenAsync(request with { Address = source.Address }, cancel))?.Watched(fault => Note(source, fault));
+                return (await inner.OpenAsync(request with { Address = source.Address }, cancel))?.Watched(
+                    fault => Note(source, fault));
             }
             catch (Exception fault) when (SourceFault.IsOfSource(fault))
             {
@@ -54,8 +58,14 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
         var first = faults.Find(fault => fault.Problem.Code == ProblemCode.NotVerified) ?? faults[0];
         var open = faults.FindAll(fault => !fault.IsHopeless);
         var problem = _sources.Count == 1 ? first.Problem
-            : first.Problem with { Details = [.. _sources.Select(source => $"{SourceFault.Shown(source.Address)}: {source.Fault!.Problem.Why}")] };
-        return new SourceFault(problem, open.Count == 0, open.Min(fault => fault.RetryAfter)) { Waits = open.Count == 0 ? problem.Why : open[0].Problem.Why };
+            : first.Problem with
+            {
+                Details = [.. _sources.Select(source => $"{SourceFault.Shown(source.Address)}: {source.Fault!.Problem.Why}")],
+            };
+        return new SourceFault(problem, open.Count == 0, open.Min(fault => fault.RetryAfter))
+        {
+            Waits = open.Count == 0 ? problem.Why : open[0].Problem.Why,
+        };
     }
 
     /// <summary>An address, and how it has fared.</summary>

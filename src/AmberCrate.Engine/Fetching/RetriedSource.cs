@@ -3,14 +3,16 @@ using AmberCrate.Core.Problems;
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// Tries again after growing waits where the reason of a failure may pass. Progress, seen by a request that begins further on than the last, starts
+/// Tries again after growing waits where the reason of a failure may pass. Progress, seen by a request that begins further on
+/// than the last, starts
 /// the count anew. To be used for one file only.
 /// </summary>
 /// <param name="inner">Opens the file.</param>
 /// <param name="retries">When to try again.</param>
 /// <param name="clock">Waits.</param>
 /// <param name="waits">Is told how long it will wait, and why; null for nobody.</param>
-internal sealed class RetriedSource(IByteSource inner, RetryRule retries, TimeProvider clock, Action<TimeSpan, string>? waits) : IByteSource
+internal sealed class RetriedSource(
+    IByteSource inner, RetryRule retries, TimeProvider clock, Action<TimeSpan, string>? waits) : IByteSource
 {
     private long _furthest;
     private int _failed = 1;
@@ -32,7 +34,8 @@ internal sealed class RetriedSource(IByteSource inner, RetryRule retries, TimePr
                 fault = SourceFault.Of(failure, request.Address);
             }
 
-            if (fault.IsHopeless || retries.WaitAfter(_failed, fault.RetryAfter) is not { } wait) throw Final(fault).ToException();
+            if (fault.IsHopeless || retries.WaitAfter(_failed, fault.RetryAfter) is not { } wait)
+                throw Final(fault).ToException();
             _failed++;
             waits?.Invoke(wait, fault.Waits);
             await Task.Delay(wait, clock, cancel);

@@ -15,7 +15,8 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
 
     /// <summary>Whether an exception tells of a source rather than of this machine or of a mistake in this program.</summary>
     public static bool IsOfSource(Exception fault) =>
-        fault is SourcesFailedException or HttpRequestException or TimeoutException or ProblemException or InvalidDataException or FileNotFoundException or DirectoryNotFoundException;
+        fault is SourcesFailedException or HttpRequestException or TimeoutException or ProblemException or InvalidDataException
+            or FileNotFoundException or DirectoryNotFoundException;
 
     /// <summary>The fault behind an exception.</summary>
     /// <param name="fault">One for which <see cref="IsOfSource"/> holds.</param>
@@ -26,7 +27,8 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
         var problem = IoProblems.Of(fault, $"{Shown(address)} cannot be fetched");
         return fault switch
         {
-            ServerAnswerException answer => new SourceFault(problem, !answer.IsPassing || answer.RetryAfter > RetryRule.LongestAskedFor, answer.RetryAfter),
+            ServerAnswerException answer =>
+                new SourceFault(problem, !answer.IsPassing || answer.RetryAfter > RetryRule.LongestAskedFor, answer.RetryAfter),
             HttpRequestException http => new SourceFault(problem, IsUntrusted(http), null),
             TimeoutException => new SourceFault(problem, false, null),
             _ => new SourceFault(problem, true, null),

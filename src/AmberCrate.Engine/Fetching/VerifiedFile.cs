@@ -27,7 +27,8 @@ public sealed class VerifiedFile
     {
         try
         {
-            await using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0);
+            await using var file =
+                new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0);
             if (size is not null && file.Length != size) return null;
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             await HashAsync(file, hash, cancel);
@@ -46,14 +47,16 @@ public sealed class VerifiedFile
     /// <param name="sha256">The digest it must have.</param>
     /// <param name="cancel">Stops, and removes the file.</param>
     /// <exception cref="ProblemException">Size or digest differ.</exception>
-    public static async Task<VerifiedFile> ReceiveAsync(Stream source, string path, long size, Sha256Digest sha256, CancellationToken cancel)
+    public static async Task<VerifiedFile> ReceiveAsync(
+        Stream source, string path, long size, Sha256Digest sha256, CancellationToken cancel)
     {
         try
         {
             await using var incoming = Incoming.TryOpen(path) ?? throw new IOException($"another program is writing {path}");
             incoming.Restart();
             await incoming.AppendAsync(source, size, sha256, null, cancel);
-            return incoming.Finish(size, sha256, path, flush: true) ?? throw Differs(size, sha256, incoming.Length, incoming.Found).ToException();
+            return incoming.Finish(size, sha256, path, flush: true)
+                ?? throw Differs(size, sha256, incoming.Length, incoming.Found).ToException();
         }
         catch
         {
@@ -69,9 +72,12 @@ public sealed class VerifiedFile
     /// <param name="found">Their digest; null where there were too many to tell.</param>
     internal static Problem Differs(long? size, Sha256Digest sha256, long arrived, Sha256Digest? found) => new(
         ProblemCode.NotVerified,
-        "the file does not verify: " + (size is null || arrived == size ? "its digest is wrong" : arrived > size ? "it is too large" : "it is too small"),
-        $"expected sha256 {sha256}{(size is null ? "" : $", {size} bytes")}; found {(found is null ? $"more than {arrived} bytes" : $"sha256 {found}, {arrived} bytes")}",
-        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its keeper, and do not use the file");
+        "the file does not verify: "
+            + (size is null || arrived == size ? "its digest is wrong" : arrived > size ? "it is too large" : "it is too small"),
+        $"expected sha256 {sha256}{(size is null ? "" : $", {size} bytes")}; found "
+            + $"{(found is null ? $"more than {arrived} bytes" : $"sha256 {found}, {arrived} bytes")}",
+        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its keeper, and do not use "
+            + $"the file");
 
     /// <summary>Renames the file.</summary>
     public VerifiedFile MoveTo(string path)
@@ -93,10 +99,14 @@ public sealed class VerifiedFile
         }
     }
 
-    /// <summary>A file that is not whole yet: it grows by what arrives, and the digest with it. Only one program at a time has it open.</summary>
+    /// <summary>
+    /// A file that is not whole yet: it grows by what arrives, and the digest with it. Only one program at a time has it open.
+    /// </summary>
     public sealed class Incoming : IAsyncDisposable
     {
-        /// <summary>How many bytes more than wanted are still hashed, so that the digest of what a server sends instead can be told.</summary>
+        /// <summary>
+        /// How many bytes more than wanted are still hashed, so that the digest of what a server sends instead can be told.
+        /// </summary>
         private const long MostBeyond = 1L << 30;
 
         private readonly FileStream _file;
@@ -108,19 +118,28 @@ public sealed class VerifiedFile
         /// <summary>How many bytes have arrived, those included that were there before.</summary>
         public long Length { get; private set; }
 
-        /// <summary>The digest that <see cref="Finish"/> has found; null where it has not been asked, or there were too many bytes.</summary>
+        /// <summary>
+        /// The digest that <see cref="Finish"/> has found; null where it has not been asked, or there were too many bytes.
+        /// </summary>
         public Sha256Digest? Found { get; private set; }
 
-        /// <summary>Opens a file that may be there already; null where another program has it open, or has just finished it.</summary>
+        /// <summary>
+        /// Opens a file that may be there already; null where another program has it open, or has just finished it.
+        /// </summary>
         public static Incoming? TryOpen(string path)
         {
             FileStream? file = null;
             try
             {
-                file = new FileStream(path, new FileStreamOptions { Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, BufferSize = 0 });
+                file = new FileStream(path, new FileStreamOptions
+                {
+                    Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, BufferSize = 0,
+                });
 
                 // Between opening and locking, the other one may have given the file its final name.
-                if (File.ResolveLinkTarget($"/proc/self/fd/{file.SafeFileHandle.DangerousGetHandle()}", returnFinalTarget: false)?.FullName == System.IO.Path.GetFullPath(path)) return new Incoming(file, path);
+                if (File.ResolveLinkTarget(
+                    $"/proc/self/fd/{file.SafeFileHandle.DangerousGetHandle()}",
+                    returnFinalTarget: false)?.FullName == System.IO.Path.GetFullPath(path)) return new Incoming(file, path);
             }
             catch (IOException taken) when (taken.HResult == TryAgain)
             {
@@ -154,7 +173,8 @@ public sealed class VerifiedFile
         /// <param name="sha256">Which digest it should have, for the message.</param>
         /// <param name="progress">Takes the number of bytes that are there, and the number wanted.</param>
         /// <param name="cancel">Stops; what has arrived stays.</param>
-        public async Task AppendAsync(Stream source, long? wanted, Sha256Digest sha256, ByteCount? progress, CancellationToken cancel)
+        public async Task AppendAsync(
+            Stream source, long? wanted, Sha256Digest sha256, ByteCount? progress, CancellationToken cancel)
         {
             var buffer = ArrayPool<byte>.Shared.Rent(BufferSize);
             try

@@ -10,7 +10,9 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="Sources">Where it lies: the address of the card, then its mirrors.</param>
 public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IReadOnlyList<Uri> Sources)
 {
-    /// <summary>The file that an item of a plan needs. Where the person has stated a digest, the size on the card says nothing.</summary>
+    /// <summary>
+    /// The file that an item of a plan needs. Where the person has stated a digest, the size on the card says nothing.
+    /// </summary>
     public static WantedFile Of(PlanItem item)
     {
         var (artifact, offer) = (item.Artifact!, item.Offer!);

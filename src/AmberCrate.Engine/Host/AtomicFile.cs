@@ -1,6 +1,8 @@
 namespace AmberCrate.Engine.Host;
 
-/// <summary>The one class that creates or replaces a final file: written beside it, flushed, checked, renamed, folder flushed.</summary>
+/// <summary>
+/// The one class that creates or replaces a final file: written beside it, flushed, checked, renamed, folder flushed.
+/// </summary>
 public static class AtomicFile
 {
     private const string Ending = ".acrate-new";
@@ -15,11 +17,13 @@ public static class AtomicFile
         var beside = Beside(path);
         try
         {
-            using (var file = new FileStream(beside, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = mode }))
+            using (var file = new FileStream(
+                beside, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = mode }))
             {
                 file.Write(bytes);
                 file.Flush(flushToDisk: true);
-                if (file.Length != bytes.Length) throw new IOException($"{path}: {file.Length} of {bytes.Length} bytes were written");
+                if (file.Length != bytes.Length)
+                    throw new IOException($"{path}: {file.Length} of {bytes.Length} bytes were written");
             }
 
             File.SetUnixFileMode(beside, mode);
@@ -60,9 +64,11 @@ public static class AtomicFile
     {
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         if (!Directory.Exists(folder)) return;
-        foreach (var left in Directory.EnumerateFileSystemEntries(folder, $".{Path.GetFileName(path)}.*{Ending}")) File.Delete(left);
+        foreach (var left in Directory.EnumerateFileSystemEntries(folder, $".{Path.GetFileName(path)}.*{Ending}"))
+            File.Delete(left);
     }
 
     private static string Beside(string path) =>
-        Path.Combine(Path.GetDirectoryName(Path.GetFullPath(path))!, $".{Path.GetFileName(path)}.{Environment.ProcessId}{Ending}");
+        Path.Combine(
+            Path.GetDirectoryName(Path.GetFullPath(path))!, $".{Path.GetFileName(path)}.{Environment.ProcessId}{Ending}");
 }

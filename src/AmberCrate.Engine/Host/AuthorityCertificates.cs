@@ -1,7 +1,8 @@
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Where a machine keeps the certificates of authorities, by which servers prove who they are. OpenSSL knows only the place of the distribution that it
+/// Where a machine keeps the certificates of authorities, by which servers prove who they are. OpenSSL knows only the place of
+/// the distribution that it
 /// was made for, and the one inside this program was made for Debian's.
 /// </summary>
 internal static class AuthorityCertificates
@@ -14,7 +15,8 @@ internal static class AuthorityCertificates
     /// <summary>One file with all of them: Debian's, Arch's and Gentoo's; Fedora's and its kin's; SUSE's; Alpine's.</summary>
     private static readonly string[] Files =
     [
-        "etc/ssl/certs/ca-certificates.crt", "etc/pki/ca-trust/extracted/pem/tls-ca-bundle.pem", "etc/pki/tls/certs/ca-bundle.crt",
+        "etc/ssl/certs/ca-certificates.crt", "etc/pki/ca-trust/extracted/pem/tls-ca-bundle.pem",
+        "etc/pki/tls/certs/ca-bundle.crt",
         "var/lib/ca-certificates/ca-bundle.pem", "etc/ssl/ca-bundle.pem", "etc/ssl/cert.pem",
     ];
 
@@ -36,7 +38,8 @@ internal static class AuthorityCertificates
     {
         if (variable(FileVariable) is { Length: > 0 } || variable(FolderVariable) is { Length: > 0 }) return true;
         var folder = Path.Combine(root, KnownFolder);
-        return File.Exists(Path.Combine(root, KnownFile)) || (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any());
+        return File.Exists(Path.Combine(root, KnownFile))
+            || (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any());
     }
 
     /// <summary>The file in which a distribution keeps them; null where there is none.</summary>

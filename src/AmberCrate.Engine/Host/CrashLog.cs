@@ -16,9 +16,12 @@ public static class CrashLog
     {
         try
         {
-            var name = string.Create(CultureInfo.InvariantCulture, $"acrate-mistake-{clock.GetUtcNow():yyyyMMdd'T'HHmmss}-{Environment.ProcessId}.log");
+            var name = string.Create(
+                CultureInfo.InvariantCulture,
+                $"acrate-mistake-{clock.GetUtcNow():yyyyMMdd'T'HHmmss}-{Environment.ProcessId}.log");
             var path = Path.Combine(Path.GetTempPath(), name);
-            using var file = new StreamWriter(path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnerOnly });
+            using var file = new StreamWriter(
+                path, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnerOnly });
             file.WriteLine(string.Join(' ', commandLine));
             file.WriteLine(mistake.ToString());
             return path;

@@ -9,9 +9,12 @@ public static class IoProblems
 {
     private const int NoSpace = 28, QuotaExceeded = 122, ReadOnlyFileSystem = 30, NotPermitted = 1, AccessDenied = 13;
 
-    /// <summary>Whether an exception is about the machine, the network or a file that was read, rather than a mistake in this program.</summary>
+    /// <summary>
+    /// Whether an exception is about the machine, the network or a file that was read, rather than a mistake in this program.
+    /// </summary>
     public static bool IsExpected(Exception exception) =>
-        exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException or TimeoutException or MalformedException;
+        exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException
+            or TimeoutException or MalformedException;
 
     /// <summary>The problem behind an exception.</summary>
     /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
@@ -21,9 +24,12 @@ public static class IoProblems
         ProblemException known => known.Problem,
         IExplained explained => explained.Explain(what),
         HttpRequestException http => OfHttp(http, what),
-        TimeoutException late => new Problem(ProblemCode.Unreachable, what, late.Message, "try again; ACRATE_NETWORK_TIMEOUT sets the seconds to wait"),
+        TimeoutException late =>
+            new Problem(
+                ProblemCode.Unreachable, what, late.Message, "try again; ACRATE_NETWORK_TIMEOUT sets the seconds to wait"),
         UnauthorizedAccessException denied => NoRights(what, denied.Message),
-        MalformedException or InvalidDataException or EndOfStreamException => new Problem(ProblemCode.NotVerified, what, exception.Message),
+        MalformedException or InvalidDataException or EndOfStreamException =>
+            new Problem(ProblemCode.NotVerified, what, exception.Message),
         IOException io => OfFile(io, what),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, exception.Message),
     };
@@ -37,7 +43,8 @@ public static class IoProblems
         new(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again");
 
     /// <summary>What to do where a server does not have a file any more.</summary>
-    internal static Advice WhenGone => $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its keeper";
+    internal static Advice WhenGone =>
+        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its keeper";
 
     private static Problem OfFile(IOException fault, string what) => fault.HResult switch
     {
@@ -60,7 +67,8 @@ public static class IoProblems
 
     /// <summary>What the framework says of a connection that ended early is about bytes that it had expected.</summary>
     private static string Why(HttpRequestException fault) =>
-        fault.InnerException is { } cause and not HttpIOException { HttpRequestError: HttpRequestError.ResponseEnded } && !fault.Message.Contains(cause.Message, StringComparison.Ordinal)
+        fault.InnerException is { } cause and not HttpIOException { HttpRequestError: HttpRequestError.ResponseEnded }
+            && !fault.Message.Contains(cause.Message, StringComparison.Ordinal)
             ? $"{fault.Message}: {cause.Message}"
             : fault.Message;
 }

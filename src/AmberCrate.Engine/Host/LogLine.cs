@@ -14,6 +14,7 @@ public static class LogLine
     public static void WriteLine(this ILogger logger, TimeProvider clock, string line)
     {
         var clean = string.Concat(line.Select(letter => char.IsControl(letter) ? ' ' : letter));
-        logger.Write(new LogEvent(clock.GetUtcNow(), LogEventLevel.Information, null, new MessageTemplate([new TextToken(clean)]), []));
+        logger.Write(
+            new LogEvent(clock.GetUtcNow(), LogEventLevel.Information, null, new MessageTemplate([new TextToken(clean)]), []));
     }
 }

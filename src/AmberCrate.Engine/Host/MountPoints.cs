@@ -6,7 +6,8 @@ internal sealed class MountPoints
     private readonly ILookup<string, string> _byDevice = Posix.Lines("/proc/self/mountinfo")
         .Select(line => line.Split(' '))
         .Where(fields => fields.Length > 4)
-        .ToLookup(fields => fields[2], fields => fields[4].Replace("\\040", " ", StringComparison.Ordinal), StringComparer.Ordinal);
+        .ToLookup(
+            fields => fields[2], fields => fields[4].Replace("\\040", " ", StringComparison.Ordinal), StringComparer.Ordinal);
 
     /// <summary>Where the file system of a folder is mounted; the folder itself where that cannot be told.</summary>
     public string Of(string folder) => _byDevice[Posix.DeviceOf(folder)]

@@ -3,7 +3,8 @@ using System.Runtime.InteropServices;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Standard output as write(2) has it. The framework's own stream prepares a terminal for reading first, which a short command waits for.
+/// Standard output as write(2) has it. The framework's own stream prepares a terminal for reading first, which a short command
+/// waits for.
 /// Where the reader of a pipe has gone, nothing is written any more, and nobody is left to tell.
 /// </summary>
 public sealed partial class OutputStream : Stream
@@ -81,7 +82,9 @@ public sealed partial class OutputStream : Stream
                 case Interrupted: break;
                 case NotNow: Thread.Sleep(1); break;
                 case BrokenPipe: _isGone = true; break;
-                default: throw new IOException($"standard output cannot be written: {Marshal.GetLastPInvokeErrorMessage()}", Marshal.GetLastPInvokeError());
+                default:
+                    throw new IOException(
+                    $"standard output cannot be written: {Marshal.GetLastPInvokeErrorMessage()}", Marshal.GetLastPInvokeError());
             }
         }
     }

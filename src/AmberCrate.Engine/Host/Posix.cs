@@ -64,7 +64,9 @@ internal static partial class Posix
     /// <summary>geteuid(2): the user as whom this process acts; 0 for the one with all rights.</summary>
     public static uint EffectiveUser() => EffectiveUserCall();
 
-    /// <summary>umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.</summary>
+    /// <summary>
+    /// umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.
+    /// </summary>
     public static void MakeReadableByAll() => _ = MaskCall(0x12);
 
     /// <summary>setenv(3): sets a variable for the libraries of this process, which do not see what the framework sets.</summary>
@@ -83,7 +85,10 @@ internal static partial class Posix
         Thread.Sleep(Timeout.Infinite);
     }
 
-    /// <summary>Reads the beginning of a small file without asking for a lock, as every open of the framework does; empty where that fails.</summary>
+    /// <summary>
+    /// Reads the beginning of a small file without asking for a lock, as every open of the framework does; empty where that
+    /// fails.
+    /// </summary>
     public static unsafe string ReadText(string path)
     {
         const int ReadOnly = 0x80000; // O_RDONLY | O_CLOEXEC

@@ -7,5 +7,7 @@ internal static class ProgramSearch
     /// <param name="name">Its name.</param>
     /// <param name="searchPath">The value of PATH.</param>
     public static string? Find(string name, string searchPath) =>
-        searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
+        searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries)
+            .Select(folder => Path.Combine(folder, name))
+            .FirstOrDefault(File.Exists);
 }

@@ -8,7 +8,9 @@ namespace AmberCrate.Engine.Host;
 /// </summary>
 internal static class Steps
 {
-    private static readonly int End = int.TryParse(Environment.GetEnvironmentVariable("ACRATE_END_AT_STEP"), NumberStyles.None, CultureInfo.InvariantCulture, out var step) ? step : 0;
+    private static readonly int End = int.TryParse(
+        Environment.GetEnvironmentVariable("ACRATE_END_AT_STEP"), NumberStyles.None, CultureInfo.InvariantCulture,
+        out var step) ? step : 0;
     private static int _passed;
 
     /// <summary>Passes one step.</summary>

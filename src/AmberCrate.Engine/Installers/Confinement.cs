@@ -13,10 +13,12 @@ public sealed class Confinement(string searchPath)
     private const string PlainPath = "/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin";
     private const int MostLines = 20_000, KeptLines = 4, LongestLine = 2000;
     private const long LeastFree = 64 << 20;
-    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5), TrialTime = TimeSpan.FromSeconds(10);
+    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5),
+        TrialTime = TimeSpan.FromSeconds(10);
 
     private readonly string? _setsid = ProgramSearch.Find("setsid", searchPath);
-    private readonly Lazy<string?> _bwrap = new(() => ProgramSearch.Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
+    private readonly Lazy<string?> _bwrap =
+        new(() => ProgramSearch.Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
 
     /// <summary>Whether programs are confined.</summary>
     public bool IsConfined => _bwrap.Value is not null;
@@ -29,7 +31,13 @@ public sealed class Confinement(string searchPath)
     /// <param name="say">Is told every line that it writes, as far as they are not too many.</param>
     /// <param name="cancel">Ends it at once.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>
-    public ProgramEnd Run(string program, IReadOnlyList<string> arguments, ProgramPlace place, ProgramLimits limits, Action<string> say, CancellationToken cancel)
+    public ProgramEnd Run(
+        string program,
+        IReadOnlyList<string> arguments,
+        ProgramPlace place,
+        ProgramLimits limits,
+        Action<string> say,
+        CancellationToken cancel)
     {
         var start = Start(program, arguments, place);
         var output = new Lines(say);
@@ -46,7 +54,11 @@ public sealed class Confinement(string searchPath)
         using (process)
         {
             process.StandardInput.Close();
-            Task[] readers = [Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None), Task.Run(() => output.Take(process.StandardError), CancellationToken.None)];
+            Task[] readers =
+            [
+                Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None),
+                Task.Run(() => output.Take(process.StandardError), CancellationToken.None),
+            ];
             var refusal = Wait(process, limits, cancel);
             // setsid(1) has given it a session of its own; bwrap(1) does so out of sight, and ends all of its own by itself.
             var family = new ProgramFamily(place.Own, !IsConfined && _setsid is not null ? process.Id : null);
@@ -65,24 +77,37 @@ public sealed class Confinement(string searchPath)
         List<string> words = _bwrap.Value is { } bwrap
             ?
             [
-                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "--tmpfs", "/tmp", .. HideHome(place), .. place.Visible is { } visible ? (string[])["--ro-bind", visible, visible] : [],
+                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc",
+                "/proc", "--tmpfs", "/tmp", .. HideHome(place),
+                .. place.Visible is { } visible ? (string[])["--ro-bind", visible, visible] : [],
                 "--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs, "--", program,
             ]
             : _setsid is null ? [program] : [_setsid, "--wait", program];
         var start = new ProcessStartInfo(words[0], [.. words[1..], .. arguments])
         {
-            RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = place.Folder,
+            RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
+            WorkingDirectory = place.Folder,
         };
         start.Environment.Clear();
-        foreach (var (name, value) in new[] { ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"), (ProgramFamily.Mark, place.Own) }) start.Environment[name] = value;
+        foreach (var (name, value) in Variables(place)) start.Environment[name] = value;
         return start;
     }
+
+    private static IEnumerable<(string Name, string Value)> Variables(ProgramPlace place) =>
+    [
+        ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"),
+        (ProgramFamily.Mark, place.Own),
+    ];
 
     /// <summary>The person's own files are not even to be seen.</summary>
     private static string[] HideHome(ProgramPlace place)
     {
         var home = Environment.GetEnvironmentVariable("HOME");
-        return home is { Length: > 1 } && Path.IsPathFullyQualified(home) && Directory.Exists(home) && !home.StartsWith("/tmp", StringComparison.Ordinal) && !place.Own.Equals(home, StringComparison.Ordinal) ? ["--tmpfs", home] : [];
+        return home is { Length: > 1 }
+            && Path.IsPathFullyQualified(home)
+            && Directory.Exists(home)
+            && !home.StartsWith("/tmp", StringComparison.Ordinal)
+            && !place.Own.Equals(home, StringComparison.Ordinal) ? ["--tmpfs", home] : [];
     }
 
     /// <summary>Waits for the end; tells why it did not wait for it.</summary>
@@ -92,7 +117,8 @@ public sealed class Confinement(string searchPath)
         while (!process.WaitForExit(Look))
         {
             if (cancel.IsCancellationRequested) return "the run was stopped";
-            if (Stopwatch.GetElapsedTime(begun) > limits.Time) return $"it had not ended after {limits.Time.TotalSeconds:0} seconds";
+            if (Stopwatch.GetElapsedTime(begun) > limits.Time)
+                return $"it had not ended after {limits.Time.TotalSeconds:0} seconds";
             if (limits.Folders.Sum(SizeOf) > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
             if (new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree) return "the disk is nearly full";
         }
@@ -108,7 +134,8 @@ public sealed class Confinement(string searchPath)
     {
         try
         {
-            return Directory.Exists(folder) ? new DirectoryInfo(folder).EnumerateFiles("*", SearchOption.AllDirectories).Sum(file => file.LinkTarget is null ? file.Length : 0) : 0;
+            return Directory.Exists(folder) ? new DirectoryInfo(folder).EnumerateFiles("*", SearchOption.AllDirectories)
+                .Sum(file => file.LinkTarget is null ? file.Length : 0) : 0;
         }
         catch (Exception changing) when (changing is IOException or UnauthorizedAccessException)
         {
@@ -120,7 +147,11 @@ public sealed class Confinement(string searchPath)
     {
         try
         {
-            using var trial = Process.Start(new ProcessStartInfo(bwrap, ["--unshare-all", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "true"]) { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false })!;
+            using var trial = Process.Start(new ProcessStartInfo(bwrap,
+            [
+                "--unshare-all", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "true",
+            ])
+            { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false })!;
             if (trial.WaitForExit(TrialTime)) return trial.ExitCode == 0;
             trial.Kill();
             return false;

@@ -9,7 +9,8 @@ namespace AmberCrate.Engine.Installers;
 /// confined by it: the system read-only, no network, nothing writable but its own folders.
 /// </summary>
 /// <param name="confinement">How programs are confined.</param>
-/// <param name="workFolder">A folder on the same disk for what the installer needs beside its target; made and removed here.</param>
+/// <param name="workFolder">A folder on the same disk for what the installer needs beside its target; made and removed
+/// here.</param>
 public sealed class InstallerRun(Confinement confinement, string workFolder)
 {
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
@@ -19,15 +20,24 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// <param name="artifact">Says how it is run.</param>
     /// <param name="more">Arguments of the person, behind those of the card.</param>
     /// <param name="folder">The empty folder that it shall fill.</param>
-    /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many write into their files where they were put.</param>
+    /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many
+    /// write into their files where they were put.</param>
     /// <param name="say">Is told every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
     /// <returns>Whether the machine must be started again.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
-    public bool Run(string file, Artifact artifact, IReadOnlyList<string> more, string folder, string finalFolder, Action<string> say, CancellationToken cancel)
+    public bool Run(
+        string file,
+        Artifact artifact,
+        IReadOnlyList<string> more,
+        string folder,
+        string finalFolder,
+        Action<string> say,
+        CancellationToken cancel)
     {
         var rules = artifact.Installer!;
-        var (home, temporary, program) = (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "installer"));
+        var (home, temporary, program) =
+            (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "installer"));
         DropWork();
         try
         {
@@ -35,12 +45,17 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
             File.Copy(file, program);
             File.SetUnixFileMode(program, OwnerOnly);
             var seen = confinement.IsConfined ? Directory.CreateDirectory(finalFolder).FullName : folder;
-            List<string> arguments = [.. rules.Arguments.Select(argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
-            var limits = new ProgramLimits(TimeSpan.FromSeconds(rules.Seconds), new Core.Machine.UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
-            var ended = confinement.Run(program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
+            List<string> arguments = [.. rules.Arguments.Select(
+                argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
+            var limits = new ProgramLimits(
+                TimeSpan.FromSeconds(rules.Seconds), new Core.Machine.UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
+            var ended = confinement.Run(
+                program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
             if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
-            if (!rules.Fine.Contains(ended.ExitCode) && !rules.Restart.Contains(ended.ExitCode)) throw Failed($"it ended with {ended.ExitCode}", ended);
-            if (!Directory.EnumerateFileSystemEntries(folder).Any()) throw Failed("it ended as it should, and has put nothing into its folder", ended);
+            if (!rules.Fine.Contains(ended.ExitCode) && !rules.Restart.Contains(ended.ExitCode))
+                throw Failed($"it ended with {ended.ExitCode}", ended);
+            if (!Directory.EnumerateFileSystemEntries(folder).Any())
+                throw Failed("it ended as it should, and has put nothing into its folder", ended);
             return rules.Restart.Contains(ended.ExitCode);
         }
         finally

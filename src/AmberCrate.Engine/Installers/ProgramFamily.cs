@@ -51,7 +51,8 @@ internal sealed class ProgramFamily(string own, int? session)
         var found = new List<int>();
         foreach (var folder in Directory.EnumerateDirectories("/proc"))
         {
-            if (int.TryParse(Path.GetFileName(folder), NumberStyles.None, CultureInfo.InvariantCulture, out var process) && IsMember(folder)) found.Add(process);
+            if (int.TryParse(Path.GetFileName(folder), NumberStyles.None, CultureInfo.InvariantCulture, out var process)
+                && IsMember(folder)) found.Add(process);
         }
 
         return found;
@@ -70,10 +71,16 @@ internal sealed class ProgramFamily(string own, int? session)
         }
     }
 
-    /// <summary>Reads a line of proc_pid_stat(5): behind the name in brackets, which may hold anything, stand state, parent, group and session.</summary>
+    /// <summary>
+    /// Reads a line of proc_pid_stat(5): behind the name in brackets, which may hold anything, stand state, parent, group and
+    /// session.
+    /// </summary>
     private static bool IsAliveIn(int session, string line)
     {
         var fields = line[(line.LastIndexOf(')') + 1)..].Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        return fields.Length > 3 && fields[0] is not ("Z" or "X") && int.TryParse(fields[3], NumberStyles.None, CultureInfo.InvariantCulture, out var its) && its == session;
+        return fields.Length > 3
+            && fields[0] is not ("Z" or "X")
+            && int.TryParse(fields[3], NumberStyles.None, CultureInfo.InvariantCulture, out var its)
+            && its == session;
     }
 }

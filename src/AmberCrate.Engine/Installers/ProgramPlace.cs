@@ -5,7 +5,8 @@ namespace AmberCrate.Engine.Installers;
 /// <param name="SeenAs">Where it sees that folder, when it is confined.</param>
 /// <param name="Home">Its home folder.</param>
 /// <param name="Temporary">Its folder for temporary files.</param>
-/// <param name="Own">The folder that holds those and the program itself. No two programs at a time have the same, and each is known by it.</param>
+/// <param name="Own">The folder that holds those and the program itself. No two programs at a time have the same, and each is
+/// known by it.</param>
 public sealed record ProgramPlace(string Folder, string SeenAs, string Home, string Temporary, string Own)
 {
     /// <summary>A folder that it may read although it lies in the person's home; null for none.</summary>

@@ -19,9 +19,12 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
     /// <param name="program">The program that is the command, inside that folder.</param>
     /// <param name="say">Is told every line that it writes.</param>
     /// <param name="cancel">Ends it at once.</param>
-    public string? Fault(StartCheck check, AppVersion version, string shelfFolder, InsidePath program, Action<string> say, CancellationToken cancel)
+    public string? Fault(
+        StartCheck check, AppVersion version, string shelfFolder, InsidePath program, Action<string> say,
+        CancellationToken cancel)
     {
-        var (home, temporary, folder) = (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "here"));
+        var (home, temporary, folder) =
+            (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "here"));
         if (Directory.Exists(workFolder)) Directory.Delete(workFolder, recursive: true);
         try
         {
@@ -29,7 +32,11 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
             var expected = check.Output.Replace(StartCheck.VersionMark, version.Text, StringComparison.Ordinal);
             var isThere = expected.Length == 0;
             var ended = confinement.Run(
-                Path.Combine(shelfFolder, program.Text), check.Arguments, new ProgramPlace(folder, folder, home, temporary, workFolder) { Visible = shelfFolder }, new ProgramLimits(TimeSpan.FromSeconds(check.Seconds), MostBytes, [workFolder]),
+                Path.Combine(shelfFolder, program.Text), check.Arguments,
+                new ProgramPlace(folder, folder, home, temporary, workFolder)
+                {
+                    Visible = shelfFolder,
+                }, new ProgramLimits(TimeSpan.FromSeconds(check.Seconds), MostBytes, [workFolder]),
                 line =>
                 {
                     say(line);

@@ -59,7 +59,9 @@ public sealed record MachineLayout
     /// <summary>The database of what catalogues offer.</summary>
     public string CataloguesFile => Path.Combine(CacheFolder, DatabaseRepair.CataloguesName);
 
-    /// <summary>Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.</summary>
+    /// <summary>
+    /// Downloaded artifacts, named by digest. One folder serves all roots of a user: what is in it is verified before it is used.
+    /// </summary>
     public required string DownloadsFolder { get; init; }
 
     /// <summary>The layout of the person who runs the program, after the XDG Base Directory specification.</summary>
@@ -67,7 +69,8 @@ public sealed record MachineLayout
     public static MachineLayout OfUser(Func<string, string?> variable)
     {
         var home = variable("HOME") is { Length: > 0 } set ? set : "/";
-        var (data, cache, config) = (Xdg("XDG_DATA_HOME", ".local/share"), Xdg("XDG_CACHE_HOME", ".cache"), Xdg("XDG_CONFIG_HOME", ".config"));
+        var (data, cache, config) =
+            (Xdg("XDG_DATA_HOME", ".local/share"), Xdg("XDG_CACHE_HOME", ".cache"), Xdg("XDG_CONFIG_HOME", ".config"));
         return new MachineLayout
         {
             BinFolder = Path.Combine(home, ".local", "bin"),
@@ -87,7 +90,8 @@ public sealed record MachineLayout
     }
 
     /// <summary>
-    /// The layout of everyone on the machine, after the Filesystem Hierarchy Standard 3.0: what is installed is below /opt, what is
+    /// The layout of everyone on the machine, after the Filesystem Hierarchy Standard 3.0: what is installed is below /opt, what
+    /// is
     /// placed below /usr/local, records are below /var/lib.
     /// </summary>
     /// <param name="root">The folder that is taken for /.</param>
@@ -109,11 +113,15 @@ public sealed record MachineLayout
         };
     }
 
-    /// <summary>The layout below another folder, which is treated as a home folder without any environment variables. Downloads are in it too.</summary>
+    /// <summary>
+    /// The layout below another folder, which is treated as a home folder without any environment variables. Downloads are in it
+    /// too.
+    /// </summary>
     public static MachineLayout Under(string root) => OfUser(name => name == "HOME" ? Path.GetFullPath(root) : null);
 
     /// <summary>The layout below another folder, with the downloads of the person who runs the program.</summary>
-    public static MachineLayout Under(string root, Func<string, string?> variable) => Under(root) with { DownloadsFolder = OfUser(variable).DownloadsFolder };
+    public static MachineLayout Under(string root, Func<string, string?> variable) =>
+        Under(root) with { DownloadsFolder = OfUser(variable).DownloadsFolder };
 
     /// <summary>The absolute path of something placed.</summary>
     public string PathOf(PlaceKind kind, string name) => kind switch

@@ -7,5 +7,6 @@ public static class OriginWords
 {
     /// <summary>A word for each origin.</summary>
     public static WordTable<SettingOrigin> Origins { get; } = new(
-        (SettingOrigin.Option, "option"), (SettingOrigin.Variable, "variable"), (SettingOrigin.File, "file"), (SettingOrigin.Default, "default"));
+        (SettingOrigin.Option, "option"), (SettingOrigin.Variable, "variable"), (SettingOrigin.File, "file"),
+        (SettingOrigin.Default, "default"));
 }

@@ -11,47 +11,58 @@ namespace AmberCrate.Engine.Layout;
 /// <param name="Expected">What a value must look like, for messages.</param>
 /// <param name="Meaning">What it does, for people.</param>
 /// <param name="IsValid">Whether a text is such a value.</param>
-public sealed record SettingKey(string Name, string Variable, string? Option, string Default, string Expected, string Meaning, Func<string, bool> IsValid)
+public sealed record SettingKey(
+    string Name, string Variable, string? Option, string Default, string Expected, string Meaning, Func<string, bool> IsValid)
 {
     private const string Unlimited = "unlimited", Automatic = "auto";
 
     /// <summary>How many files are fetched at a time.</summary>
-    public static SettingKey Downloads { get; } = Whole("downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are fetched at a time.");
+    public static SettingKey Downloads { get; } = Whole(
+        "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are fetched at a time.");
 
     /// <summary>How many bytes may arrive in a second.</summary>
     public static SettingKey Bandwidth { get; } = new(
-        "bandwidth", "ACRATE_BANDWIDTH", "--bandwidth", Unlimited, $"{ByteSize.Expected}, or {Unlimited}", "How many bytes may arrive in a second, all downloads together.",
+        "bandwidth", "ACRATE_BANDWIDTH", "--bandwidth", Unlimited, $"{ByteSize.Expected}, or {Unlimited}",
+        "How many bytes may arrive in a second, all downloads together.",
         text => text == Unlimited || ByteSize.TryParse(text, out _));
 
     /// <summary>How many bytes of downloads are kept.</summary>
     public static SettingKey CacheSize { get; } = new(
-        "cache_size", "ACRATE_CACHE_SIZE", null, "10GiB", ByteSize.Expected, "How many bytes of downloads are kept for the next time.", text => ByteSize.TryParse(text, out _));
+        "cache_size", "ACRATE_CACHE_SIZE", null, "10GiB", ByteSize.Expected,
+        "How many bytes of downloads are kept for the next time.", text => ByteSize.TryParse(text, out _));
 
     /// <summary>The folder for downloads.</summary>
     public static SettingKey CacheFolder { get; } = new(
-        "cache_folder", "ACRATE_CACHE", null, Automatic, $"the path of a folder, or {Automatic}", "The folder for downloads. By itself it is the one of the XDG specification.",
+        "cache_folder", "ACRATE_CACHE", null, Automatic, $"the path of a folder, or {Automatic}",
+        "The folder for downloads. By itself it is the one of the XDG specification.",
         text => text.Length > 0);
 
     /// <summary>The wait before a download is tried again.</summary>
     public static SettingKey RetryWait { get; } = Seconds(
-        "retry_wait", "ACRATE_RETRY_WAIT", null, "1", 0, 60, "Seconds before a download that has failed is tried again. Each further wait is twice as long.");
+        "retry_wait", "ACRATE_RETRY_WAIT", null, "1", 0, 60,
+        "Seconds before a download that has failed is tried again. Each further wait is twice as long.");
 
     /// <summary>How long a server may be silent.</summary>
-    public static SettingKey NetworkTimeout { get; } = Seconds("network_timeout", "ACRATE_NETWORK_TIMEOUT", null, "30", 0.01m, 3600, "Seconds that a server may be silent.");
+    public static SettingKey NetworkTimeout { get; } = Seconds(
+        "network_timeout", "ACRATE_NETWORK_TIMEOUT", null, "30", 0.01m, 3600, "Seconds that a server may be silent.");
 
     /// <summary>How old catalogue data may be.</summary>
     public static SettingKey RefreshHours { get; } = Whole(
-        "refresh_hours", "ACRATE_REFRESH_HOURS", null, "24", 0, 8760, "Hours after which catalogue data are refreshed on the way. 0 means never.");
+        "refresh_hours", "ACRATE_REFRESH_HOURS", null, "24", 0, 8760,
+        "Hours after which catalogue data are refreshed on the way. 0 means never.");
 
     /// <summary>How long to wait for another run.</summary>
-    public static SettingKey Wait { get; } = Seconds("wait", "ACRATE_WAIT", "--wait", "0", 0, 86_400, "Seconds to wait for another run to end.");
+    public static SettingKey Wait { get; } = Seconds(
+        "wait", "ACRATE_WAIT", "--wait", "0", 0, 86_400, "Seconds to wait for another run to end.");
 
     /// <summary>How many logs are kept.</summary>
-    public static SettingKey Logs { get; } = Whole("logs", "ACRATE_LOGS", null, "100", 0, 100_000, "How many logs of runs are kept.");
+    public static SettingKey Logs { get; } = Whole(
+        "logs", "ACRATE_LOGS", null, "100", 0, 100_000, "How many logs of runs are kept.");
 
     /// <summary>By what rights are raised.</summary>
     public static SettingKey Raise { get; } = new(
-        "raise", "ACRATE_RAISE", null, Automatic, $"one of {string.Join(", ", RaisingNames.Prepend(Automatic))}", "By which program administrator rights are asked for.",
+        "raise", "ACRATE_RAISE", null, Automatic, $"one of {string.Join(", ", RaisingNames.Prepend(Automatic))}",
+        "By which program administrator rights are asked for.",
         text => text == Automatic || RaisingNames.Contains(text));
 
     /// <summary>All keys, in the order in which they are shown.</summary>
@@ -62,7 +73,8 @@ public sealed record SettingKey(string Name, string Variable, string? Option, st
     private static string[] RaisingNames => ["sudo", "run0", "pkexec", "none"];
 
     /// <summary>The value of a text as a number of seconds.</summary>
-    internal static TimeSpan SecondsOf(string text) => TimeSpan.FromSeconds((double)decimal.Parse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture));
+    internal static TimeSpan SecondsOf(string text) =>
+        TimeSpan.FromSeconds((double)decimal.Parse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture));
 
     /// <summary>The value of a text as a whole number.</summary>
     internal static int WholeOf(string text) => int.Parse(text, NumberStyles.None, CultureInfo.InvariantCulture);
@@ -73,11 +85,17 @@ public sealed record SettingKey(string Name, string Variable, string? Option, st
     /// <summary>The value of a text; null where the program decides by itself.</summary>
     internal static string? ChosenOf(string text) => text == Automatic ? null : text;
 
-    private static SettingKey Whole(string name, string variable, string? option, string otherwise, int least, int most, string meaning) => new(
+    private static SettingKey Whole(
+        string name, string variable, string? option, string otherwise, int least, int most, string meaning) => new(
         name, variable, option, otherwise, $"a whole number from {least} to {most}", meaning,
-        text => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most);
+        text => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least
+            && number <= most);
 
-    private static SettingKey Seconds(string name, string variable, string? option, string otherwise, decimal least, decimal most, string meaning) => new(
-        name, variable, option, otherwise, string.Create(CultureInfo.InvariantCulture, $"a number of seconds from {least} to {most}"), meaning,
-        text => decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most);
+    private static SettingKey Seconds(
+        string name, string variable, string? option, string otherwise, decimal least, decimal most, string meaning) => new(
+        name, variable, option, otherwise,
+        string.Create(CultureInfo.InvariantCulture, $"a number of seconds from {least} to {most}"), meaning,
+        text => decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+            && number >= least
+            && number <= most);
 }

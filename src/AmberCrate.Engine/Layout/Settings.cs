@@ -1,6 +1,8 @@
 namespace AmberCrate.Engine.Layout;
 
-/// <summary>What a person has set about how the program works: each value from an option, else a variable, else a file, else its default.</summary>
+/// <summary>
+/// What a person has set about how the program works: each value from an option, else a variable, else a file, else its default.
+/// </summary>
 /// <param name="values">A value for every key.</param>
 public sealed class Settings(IReadOnlyList<SettingValue> values)
 {
@@ -8,7 +10,8 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     public static readonly TimeSpan Respite = TimeSpan.FromMinutes(10);
 
     /// <summary>What holds where nobody has set anything.</summary>
-    public static Settings Defaults { get; } = new([.. SettingKey.All.Select(key => new SettingValue(key, key.Default, SettingOrigin.Default, ""))]);
+    public static Settings Defaults { get; } = new(
+        [.. SettingKey.All.Select(key => new SettingValue(key, key.Default, SettingOrigin.Default, ""))]);
 
     /// <summary>Every value with its origin, in the order in which they are shown.</summary>
     public IReadOnlyList<SettingValue> Values => values;
@@ -32,7 +35,8 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     public TimeSpan NetworkTimeout => SettingKey.SecondsOf(this[SettingKey.NetworkTimeout]);
 
     /// <summary>How old catalogue data may be before a command refreshes them on its own; null for never.</summary>
-    public TimeSpan? RefreshAfter => SettingKey.WholeOf(this[SettingKey.RefreshHours]) is > 0 and var hours ? TimeSpan.FromHours(hours) : null;
+    public TimeSpan? RefreshAfter =>
+        SettingKey.WholeOf(this[SettingKey.RefreshHours]) is > 0 and var hours ? TimeSpan.FromHours(hours) : null;
 
     /// <summary>How long to wait for another run to end before giving up.</summary>
     public TimeSpan LockWait => SettingKey.SecondsOf(this[SettingKey.Wait]);

@@ -20,14 +20,19 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
     public Settings Read()
     {
         List<IReadOnlyDictionary<string, SettingValue>> inFiles = [.. files.Where(File.Exists).Select(ReadFile)];
-        return new Settings([.. SettingKey.All.Select(key => Given(key) ?? Variable(key) ?? InFile(key, inFiles) ?? new SettingValue(key, key.Default, SettingOrigin.Default, ""))]);
+        return new Settings([.. SettingKey.All.Select(key => Given(key)
+            ?? Variable(key) ?? InFile(key, inFiles) ?? new SettingValue(key, key.Default, SettingOrigin.Default, ""))]);
     }
 
     private SettingValue? Given(SettingKey key) =>
-        key.Option is { } name && option(name) is { } text ? Checked(new SettingValue(key, text, SettingOrigin.Option, name)) : null;
+        key.Option is { } name && option(name) is { } text
+            ? Checked(new SettingValue(key, text, SettingOrigin.Option, name))
+            : null;
 
     private SettingValue? Variable(SettingKey key) =>
-        variable(key.Variable) is { Length: > 0 } text ? Checked(new SettingValue(key, text, SettingOrigin.Variable, key.Variable)) : null;
+        variable(key.Variable) is { Length: > 0 } text
+            ? Checked(new SettingValue(key, text, SettingOrigin.Variable, key.Variable))
+            : null;
 
     private static SettingValue? InFile(SettingKey key, IEnumerable<IReadOnlyDictionary<string, SettingValue>> inFiles) =>
         inFiles.Select(values => values.GetValueOrDefault(key.Name)).FirstOrDefault(value => value is not null);
@@ -38,7 +43,9 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
     private static Dictionary<string, SettingValue> ReadFile(string path)
     {
         if ((File.GetUnixFileMode(path) & OthersMayWrite) != 0)
-            throw new Problem(ProblemCode.Refused, $"the settings in {path} are not used", "others than its owner may change it", $"chmod o-w {ShellWord.Quote(path)}").ToException();
+            throw new Problem(
+                ProblemCode.Refused, $"the settings in {path} are not used", "others than its owner may change it",
+                $"chmod o-w {ShellWord.Quote(path)}").ToException();
         var faults = new List<FormatFault>();
         var values = new Dictionary<string, SettingValue>(StringComparer.Ordinal);
         var text = TextFile.Read(path, path, faults);
@@ -49,7 +56,9 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
 
         if (faults.Count == 0) return values;
         var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
-        throw new Problem(ProblemCode.BadCommandLine, $"{path} has {count}", "no setting has been used", "mend these; docs/settings.md describes every key")
+        throw new Problem(
+            ProblemCode.BadCommandLine, $"{path} has {count}", "no setting has been used",
+            "mend these; docs/settings.md describes every key")
         {
             Details = [.. faults.Select(fault => fault.ToString())],
         }.ToException();
@@ -59,7 +68,8 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
     {
         if (SettingKey.All.FirstOrDefault(key => key.Name == name) is not { } known)
         {
-            faults.Add(new FormatFault(path, value.Line, name, $"unknown key; known here: {string.Join(", ", SettingKey.All.Select(key => key.Name))}"));
+            faults.Add(new FormatFault(
+                path, value.Line, name, $"unknown key; known here: {string.Join(", ", SettingKey.All.Select(key => key.Name))}"));
             return null;
         }
 
@@ -69,8 +79,10 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
             TomlInteger number => $"{number.Value}",
             _ => null,
         };
-        if (text is not null && known.IsValid(text)) return new SettingValue(known, text, SettingOrigin.File, $"{path}:{value.Line}");
-        faults.Add(new FormatFault(path, value.Line, name, $"expected {known.Expected}, as a number or in quotes, found {value.Kind}"));
+        if (text is not null && known.IsValid(text))
+            return new SettingValue(known, text, SettingOrigin.File, $"{path}:{value.Line}");
+        faults.Add(
+            new FormatFault(path, value.Line, name, $"expected {known.Expected}, as a number or in quotes, found {value.Kind}"));
         return null;
     }
 }

@@ -3,13 +3,17 @@ using System.Text;
 
 namespace AmberCrate.Engine.Observing;
 
-/// <summary>What the loader reads from a program or a shared library, after the ELF specification (System V ABI, "Object Files" and "Program Loading and Dynamic Linking").</summary>
+/// <summary>
+/// What the loader reads from a program or a shared library, after the ELF specification (System V ABI, "Object Files" and
+/// "Program Loading and Dynamic Linking").
+/// </summary>
 /// <param name="Is64">Whether it is for 64 bits.</param>
 /// <param name="Machine">The number of the architecture.</param>
 /// <param name="Interpreter">The loader that it asks for; null for none.</param>
 /// <param name="Needed">The libraries that it asks for.</param>
 /// <param name="SearchPaths">Where it has them searched first; <c>$ORIGIN</c> stands for its own folder.</param>
-internal sealed record ElfFile(bool Is64, int Machine, string? Interpreter, IReadOnlyList<string> Needed, IReadOnlyList<string> SearchPaths)
+internal sealed record ElfFile(
+    bool Is64, int Machine, string? Interpreter, IReadOnlyList<string> Needed, IReadOnlyList<string> SearchPaths)
 {
     private const int Load = 1, Dynamic = 2, Interp = 3;
     private const long DtNeeded = 1, DtStrings = 5, DtRPath = 15, DtRunPath = 29;
@@ -23,7 +27,8 @@ internal sealed record ElfFile(bool Is64, int Machine, string? Interpreter, IRea
             using var file = File.OpenRead(path);
             return new Reader(file).Read();
         }
-        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException or OverflowException or IndexOutOfRangeException)
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException
+            or OverflowException or IndexOutOfRangeException)
         {
             return null;
         }
@@ -43,24 +48,36 @@ internal sealed record ElfFile(bool Is64, int Machine, string? Interpreter, IRea
             var (size, count) = ((int)Number(head, _is64 ? 54 : 42, 2), (int)Number(head, _is64 ? 56 : 44, 2));
             if (count > MostHeaders) return null;
             var headers = Enumerable.Range(0, count).Select(at => Header(Bytes(table + (long)at * size, size))).ToList();
-            var interpreter = headers.Where(header => header.Type == Interp).Select(header => Text(header.Offset)).FirstOrDefault();
+            var interpreter =
+                headers.Where(header => header.Type == Interp).Select(header => Text(header.Offset)).FirstOrDefault();
             var needed = new List<string>();
             var paths = new List<string>();
-            foreach (var header in headers.Where(header => header.Type == Dynamic && header.Size <= MostDynamic)) ReadDynamic(header, headers, needed, paths);
+            foreach (var header in headers.Where(header => header.Type == Dynamic && header.Size <= MostDynamic))
+                ReadDynamic(header, headers, needed, paths);
             return new ElfFile(_is64, machine, interpreter, needed, paths);
         }
 
-        private void ReadDynamic((long Type, long Offset, long Address, long Size) dynamic, List<(long Type, long Offset, long Address, long Size)> headers, List<string> needed, List<string> paths)
+        private void ReadDynamic(
+            (long Type, long Offset, long Address, long Size) dynamic,
+            List<(long Type, long Offset, long Address, long Size)> headers,
+            List<string> needed,
+            List<string> paths)
         {
             var width = _is64 ? 8 : 4;
             var bytes = Bytes(dynamic.Offset, (int)dynamic.Size);
-            var entries = Enumerable.Range(0, bytes.Length / (2 * width)).Select(at => (Tag: Number(bytes, at * 2 * width, width), Value: Number(bytes, (at * 2 + 1) * width, width))).TakeWhile(entry => entry.Tag != 0).ToList();
+            var entries = Enumerable.Range(0, bytes.Length / (2 * width))
+                .Select(at => (Tag: Number(bytes, at * 2 * width, width), Value: Number(bytes, (at * 2 + 1) * width, width)))
+                .TakeWhile(entry => entry.Tag != 0)
+                .ToList();
             var address = entries.Where(entry => entry.Tag == DtStrings).Select(entry => entry.Value).FirstOrDefault();
-            var part = headers.Find(header => header.Type == Load && address >= header.Address && address < header.Address + header.Size);
+            var part =
+                headers.Find(
+                    header => header.Type == Load && address >= header.Address && address < header.Address + header.Size);
             var strings = part.Offset + address - part.Address;
             needed.AddRange(entries.Where(entry => entry.Tag == DtNeeded).Select(entry => Text(strings + entry.Value)));
             var tag = entries.Exists(entry => entry.Tag == DtRunPath) ? DtRunPath : DtRPath;
-            paths.AddRange(entries.Where(entry => entry.Tag == tag).SelectMany(entry => Text(strings + entry.Value).Split(':', StringSplitOptions.RemoveEmptyEntries)));
+            paths.AddRange(entries.Where(entry => entry.Tag == tag)
+                .SelectMany(entry => Text(strings + entry.Value).Split(':', StringSplitOptions.RemoveEmptyEntries)));
         }
 
         private (long Type, long Offset, long Address, long Size) Header(byte[] header) => _is64

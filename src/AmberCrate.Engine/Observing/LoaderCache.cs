@@ -3,7 +3,10 @@ using System.Text;
 
 namespace AmberCrate.Engine.Observing;
 
-/// <summary>The list of the system's shared libraries that ldconfig(8) keeps for the loader, in the format of glibc since 2.2 (its header dl-cache.h).</summary>
+/// <summary>
+/// The list of the system's shared libraries that ldconfig(8) keeps for the loader, in the format of glibc since 2.2 (its header
+/// dl-cache.h).
+/// </summary>
 internal static class LoaderCache
 {
     private const int HeaderSize = 48, EntrySize = 24, CountAt = 20, KeyAt = 4, ValueAt = 8;
@@ -22,7 +25,8 @@ internal static class LoaderCache
             for (long at = HeaderSize; count > 0 && at + EntrySize <= all.Length; at += EntrySize, count--)
             {
                 var entry = all.Slice((int)at, EntrySize);
-                if (Text(all, BinaryPrimitives.ReadUInt32LittleEndian(entry[KeyAt..])) is { } name && Text(all, BinaryPrimitives.ReadUInt32LittleEndian(entry[ValueAt..])) is { } path) found.Add((name, path));
+                if (Text(all, BinaryPrimitives.ReadUInt32LittleEndian(entry[KeyAt..])) is { } name
+                    && Text(all, BinaryPrimitives.ReadUInt32LittleEndian(entry[ValueAt..])) is { } path) found.Add((name, path));
             }
         }
 

@@ -14,7 +14,8 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
     private const int MostDepth = 20, MostScriptLine = 512;
     private static readonly string[] UsualFolders = ["lib64", "usr/lib64", "lib", "usr/lib", "usr/local/lib"];
 
-    private readonly Lazy<ILookup<string, string>> _cache = new(() => LoaderCache.Read(BytesOf(Path.Combine(root, "etc/ld.so.cache"))));
+    private readonly Lazy<ILookup<string, string>> _cache =
+        new(() => LoaderCache.Read(BytesOf(Path.Combine(root, "etc/ld.so.cache"))));
 
     /// <summary>What a program lacks, in words; empty where nothing is seen to be missing.</summary>
     /// <param name="name">The program for people.</param>
@@ -29,15 +30,21 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         }
 
         if (ElfFile.Read(file) is not { } elf) yield break;
-        if (elf.Interpreter is { } loader && !File.Exists(InRoot(loader))) yield return $"{name} needs the loader {loader}, which this machine lacks";
+        if (elf.Interpreter is { } loader && !File.Exists(InRoot(loader)))
+            yield return $"{name} needs the loader {loader}, which this machine lacks";
         var missing = new SortedSet<string>(StringComparer.Ordinal);
         Search(elf, file, [], [], missing);
         foreach (var library in missing)
-            yield return $"{name} needs {library}, which this machine lacks{(packages.ProviderOf(library) is { } package ? $"; the system's package {package} has it" : "")}";
+            yield return $"{name} needs {library}, which this machine "
+                + $"lacks{(packages.ProviderOf(library) is { } package ? $"; the system's package {package} has it" : "")}";
     }
 
-    /// <summary>Goes through what a file asks for; what lies with the app is gone through in its turn, what is the system's is taken to be whole.</summary>
-    private void Search(ElfFile elf, string file, IReadOnlyList<string> inherited, HashSet<string> seen, SortedSet<string> missing)
+    /// <summary>
+    /// Goes through what a file asks for; what lies with the app is gone through in its turn, what is the system's is taken to be
+    /// whole.
+    /// </summary>
+    private void Search(
+        ElfFile elf, string file, IReadOnlyList<string> inherited, HashSet<string> seen, SortedSet<string> missing)
     {
         var own = elf.SearchPaths.Select(path => Expanded(path, file)).ToList();
         List<string> folders = [.. own, .. inherited];
@@ -47,7 +54,8 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
             {
                 if (!File.Exists(InRoot(library))) missing.Add(library);
             }
-            else if (folders.Select(folder => Path.Combine(folder, library)).FirstOrDefault(path => Fits(path, elf)) is { } beside)
+            else if (folders.Select(folder => Path.Combine(folder, library))
+                .FirstOrDefault(path => Fits(path, elf)) is { } beside)
             {
                 Search(ElfFile.Read(beside)!, beside, folders, seen, missing);
             }
@@ -58,7 +66,9 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         }
     }
 
-    private static bool Fits(string path, ElfFile asking) => File.Exists(path) && ElfFile.Read(path) is { } library && library.Is64 == asking.Is64 && library.Machine == asking.Machine;
+    private static bool Fits(string path, ElfFile asking) =>
+        File.Exists(path) && ElfFile.Read(path) is { } library && library.Is64 == asking.Is64
+            && library.Machine == asking.Machine;
 
     private static string Expanded(string path, string file)
     {
@@ -76,11 +86,14 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
             // Debian's folders for each architecture.
             var here = Path.Combine(root, folder);
             if (!folder.EndsWith("/lib", StringComparison.Ordinal) || !Directory.Exists(here)) continue;
-            foreach (var architecture in Directory.EnumerateDirectories(here, "*-linux-*")) yield return $"/{folder}/{Path.GetFileName(architecture)}/{library}";
+            foreach (var architecture in Directory.EnumerateDirectories(here, "*-linux-*"))
+                yield return $"/{folder}/{Path.GetFileName(architecture)}/{library}";
         }
     }
 
-    /// <summary>The interpreter that the first line of a script names, with env(1) looked through; null where it is no script.</summary>
+    /// <summary>
+    /// The interpreter that the first line of a script names, with env(1) looked through; null where it is no script.
+    /// </summary>
     private static string? Interpreter(string file)
     {
         var start = new byte[MostScriptLine];
@@ -96,16 +109,19 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         }
 
         if (!start.AsSpan(0, length).StartsWith("#!"u8)) return null;
-        var words = Encoding.UTF8.GetString(start, 2, length - 2).Split('\n')[0].Split([' ', '\t', '\r'], StringSplitOptions.RemoveEmptyEntries);
+        var words = Encoding.UTF8.GetString(start, 2, length - 2).Split('\n')[0].Split(
+            [' ', '\t', '\r'], StringSplitOptions.RemoveEmptyEntries);
         if (words.Length == 0) return null;
         return words[0].EndsWith("/env", StringComparison.Ordinal)
-            ? words.Skip(1).FirstOrDefault(word => !word.StartsWith('-') && !word.Contains('=', StringComparison.Ordinal)) ?? words[0]
+            ? words.Skip(1).FirstOrDefault(word => !word.StartsWith('-') && !word.Contains('=', StringComparison.Ordinal))
+                ?? words[0]
             : words[0];
     }
 
     private bool IsThere(string program) => program.Contains('/', StringComparison.Ordinal)
         ? File.Exists(InRoot(program))
-        : searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries).Any(folder => File.Exists(InRoot(Path.Combine(folder, program))));
+        : searchPath.Split(':', StringSplitOptions.RemoveEmptyEntries)
+            .Any(folder => File.Exists(InRoot(Path.Combine(folder, program))));
 
     private string InRoot(string path) => path.StartsWith('/') ? Path.Combine(root, path[1..]) : path;
 

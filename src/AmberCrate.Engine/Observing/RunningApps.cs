@@ -3,7 +3,10 @@ using System.Text;
 
 namespace AmberCrate.Engine.Observing;
 
-/// <summary>Tells which processes run from a folder, as far as this user may see: after proc(5), by where their executable lies, and for scripts by the file that their interpreter was given.</summary>
+/// <summary>
+/// Tells which processes run from a folder, as far as this user may see: after proc(5), by where their executable lies, and for
+/// scripts by the file that their interpreter was given.
+/// </summary>
 public static class RunningApps
 {
     private const string Processes = "/proc", Gone = " (deleted)";
@@ -17,7 +20,8 @@ public static class RunningApps
         var found = new List<(int, string)>();
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
-            if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out var process) && RunsFrom(path, inside)) found.Add((process, NameOf(path)));
+            if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out var process)
+                && RunsFrom(path, inside)) found.Add((process, NameOf(path)));
         }
 
         return [.. found.Order()];
@@ -32,8 +36,12 @@ public static class RunningApps
             if (program.StartsWith(folder, StringComparison.Ordinal)) return true;
 
             // A script: its interpreter was given its path, or the path of a link to it, as the first argument that is one.
-            var script = Encoding.UTF8.GetString(File.ReadAllBytes(Path.Combine(process, "cmdline"))).Split('\0').Skip(1).FirstOrDefault(word => !word.StartsWith('-'));
-            return script is not null && script.StartsWith('/') && Real(script)?.StartsWith(folder, StringComparison.Ordinal) == true;
+            var script = Encoding.UTF8.GetString(File.ReadAllBytes(Path.Combine(process, "cmdline")))
+                .Split('\0')
+                .Skip(1)
+                .FirstOrDefault(word => !word.StartsWith('-'));
+            return script is not null && script.StartsWith('/')
+                && Real(script)?.StartsWith(folder, StringComparison.Ordinal) == true;
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
         {

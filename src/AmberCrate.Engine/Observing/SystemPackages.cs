@@ -16,7 +16,9 @@ public sealed class SystemPackages(string root)
 
         // Where /bin is a link to /usr/bin, older packages still list their files without /usr.
         string[] names = inside.StartsWith("/usr/", StringComparison.Ordinal) ? [inside, inside["/usr".Length..]] : [inside];
-        return Files(Installed, "*.list").Where(list => Lines(list).Any(names.Contains)).Select(list => Path.GetFileNameWithoutExtension(list).Split(':')[0]).FirstOrDefault();
+        return Files(Installed, "*.list").Where(list => Lines(list).Any(names.Contains))
+            .Select(list => Path.GetFileNameWithoutExtension(list).Split(':')[0])
+            .FirstOrDefault();
     }
 
     /// <summary>The package that would bring a shared library; null where it cannot be told.</summary>
@@ -24,11 +26,17 @@ public sealed class SystemPackages(string root)
     public string? ProviderOf(string soname)
     {
         var names = PackageNames(soname);
-        var found = Files(Offered, "*_Packages").SelectMany(Lines).Where(line => line.StartsWith("Package: ", StringComparison.Ordinal)).Select(line => line["Package: ".Length..]).Where(names.Contains).ToHashSet(StringComparer.Ordinal);
+        var found = Files(Offered, "*_Packages").SelectMany(Lines)
+            .Where(line => line.StartsWith("Package: ", StringComparison.Ordinal))
+            .Select(line => line["Package: ".Length..])
+            .Where(names.Contains)
+            .ToHashSet(StringComparer.Ordinal);
         return names.FirstOrDefault(found.Contains);
     }
 
-    /// <summary>The names that a package with a library has by the Debian policy, 8.1; those of the change to 64-bit times included.</summary>
+    /// <summary>
+    /// The names that a package with a library has by the Debian policy, 8.1; those of the change to 64-bit times included.
+    /// </summary>
     private static List<string> PackageNames(string soname)
     {
         var so = soname.IndexOf(".so", StringComparison.Ordinal);

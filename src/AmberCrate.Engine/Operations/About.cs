@@ -23,6 +23,7 @@ public sealed class About(Session session)
             return new AboutApp(study, station.Other.Find(study.Id.Text), orphaned);
         })];
         return new AboutResult(
-            apps, station.Standing(), machine.Platform, station.Layout, station.Other.Layout, station.Other.FirstOnPath(station.Layout, session.Host.SearchPath));
+            apps, station.Standing(), machine.Platform, station.Layout, station.Other.Layout,
+            station.Other.FirstOnPath(station.Layout, session.Host.SearchPath));
     }
 }

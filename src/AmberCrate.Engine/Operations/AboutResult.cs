@@ -11,4 +11,5 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="OtherLayout">Where those of the other scope lie.</param>
 /// <param name="FirstOnPath">The folder of commands that a shell looks into first; null where that is none of the two.</param>
 public sealed record AboutResult(
-    IReadOnlyList<AboutApp> Apps, DataStanding Standing, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout, string? FirstOnPath);
+    IReadOnlyList<AboutApp> Apps, DataStanding Standing, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout,
+    string? FirstOnPath);

@@ -15,7 +15,8 @@ public sealed class BuildCatalogue(HostEnvironment host)
     /// <param name="isFull">Whether every app is written anew.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>
-    public async Task<PublishResult> RunAsync(string cards, string target, bool withArtifacts, bool isFull, CancellationToken cancel)
+    public async Task<PublishResult> RunAsync(
+        string cards, string target, bool withArtifacts, bool isFull, CancellationToken cancel)
     {
         if (!Directory.Exists(cards)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {cards}").ToException();
         var document = await CataloguePublisher.PublishAsync(cards, target, withArtifacts, isFull, cancel);

@@ -25,7 +25,8 @@ public sealed class CatalogueUpkeep(Session session)
         }
 
         var result = (await station.RefreshAsync([catalogue], cancel))[0];
-        if (result.Problem is { } problem) throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
+        if (result.Problem is { } problem)
+            throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
         station.Records.AddCatalogue(catalogue);
         return result;
     }
@@ -45,7 +46,8 @@ public sealed class CatalogueUpkeep(Session session)
     {
         using var station = ToChange();
         foreach (var name in names) RequireKnown(name, station);
-        var wanted = station.Records.Catalogues().Where(catalogue => names.Count == 0 ? !catalogue.IsPaused : names.Contains(catalogue.Name));
+        var wanted = station.Records.Catalogues()
+            .Where(catalogue => names.Count == 0 ? !catalogue.IsPaused : names.Contains(catalogue.Name));
         return await station.RefreshAsync(wanted, cancel);
     }
 
@@ -94,13 +96,16 @@ public sealed class CatalogueUpkeep(Session session)
     }
 
     private static CatalogueList ListOf(Workstation station) => new(
-        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(catalogue, station.Cache.StateOf(catalogue)))], station.Now);
+        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(catalogue, station.Cache.StateOf(catalogue)))],
+        station.Now);
 
     private static void RequireKnown(CatalogueName name, Workstation station)
     {
         var known = station.Records.Catalogues();
         if (known.Any(catalogue => catalogue.Name == name)) return;
-        var remedy = known.Count == 0 ? "none has been added yet" : $"the catalogues are: {string.Join(", ", known.Select(catalogue => catalogue.Name))}";
+        var remedy = known.Count == 0
+            ? "none has been added yet"
+            : $"the catalogues are: {string.Join(", ", known.Select(catalogue => catalogue.Name))}";
         throw new Problem(ProblemCode.NothingMatched, $"there is no catalogue \"{name}\"", remedy: remedy).ToException();
     }
 

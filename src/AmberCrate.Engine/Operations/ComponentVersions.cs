@@ -15,8 +15,12 @@ public static class ComponentVersions
         [
             ("OpenSSL", OpenSsl(SafeEvpPKeyHandle.OpenSslVersion)),
             ("SQLite", database.Query("SELECT sqlite_version()", row => row.Text(0))[0]),
-            ("zstd", LibzstdStream.Version is { } zstd ? $"{zstd}, the system's" : $"{Of(typeof(ZstdSharp.DecompressionStream))}, inside"),
-            ("xz", LiblzmaStream.Version is { } xz ? $"{xz}, the system's" : $"{Of(typeof(SharpCompress.Archives.ArchiveFactory))}, inside"),
+            ("zstd", LibzstdStream.Version is { } zstd
+                ? $"{zstd}, the system's"
+                : $"{Of(typeof(ZstdSharp.DecompressionStream))}, inside"),
+            ("xz", LiblzmaStream.Version is { } xz
+                ? $"{xz}, the system's"
+                : $"{Of(typeof(SharpCompress.Archives.ArchiveFactory))}, inside"),
             ("7z and bzip2", $"{Of(typeof(SharpCompress.Archives.ArchiveFactory))}, inside"),
             (".NET", $"{Environment.Version}, inside"),
         ];

@@ -27,9 +27,15 @@ public sealed class Equip(Session session)
         // What is fetched of them is of no effect until they are added, which the run does.
         var fetched = await station.RefreshAsync(added, signals.Soon);
         var offers = station.OffersWith(fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
-        var plan = new Planner(station.State(), offers).Equip(bundle).Expecting(options.StatedDigests).Giving(options.InstallerArguments) with
+        var plan = new Planner(station.State(), offers).Equip(bundle)
+            .Expecting(options.StatedDigests)
+            .Giving(options.InstallerArguments) with
         {
-            Catalogues = [.. fetched.Select(result => new PlannedCatalogue(result.Catalogue.Name, result.Catalogue.Location, result.Problem))],
+            Catalogues =
+            [
+                .. fetched.Select(
+                    result => new PlannedCatalogue(result.Catalogue.Name, result.Catalogue.Location, result.Problem)),
+            ],
         };
         RequireAnyReached(plan);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);

@@ -14,8 +14,10 @@ public sealed class Export(Session session)
     public ExportResult Run(ExportRequest request)
     {
         using var station = new Opening(session).ToRead();
-        var capture = new BundleCapture(request.Title ?? session.Host.MachineName, DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime));
-        List<BundleCatalogue> catalogues = [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
+        var capture = new BundleCapture(
+            request.Title ?? session.Host.MachineName, DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime));
+        List<BundleCatalogue> catalogues =
+            [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
         var (bundle, notCarried) = BundleCapturing.Capture(station.State().Apps, catalogues, capture, request.WithVersions);
         if (request.File is null) return new ExportResult(bundle, null, [], notCarried);
         var (path, notHere) = BundleFile.Write(request.File, bundle, request.IsUpdate);

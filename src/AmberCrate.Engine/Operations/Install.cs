@@ -17,7 +17,9 @@ public sealed class Install(Session session)
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
-        var plan = new Planner(station.State(), station.Offers()).Install(references).Expecting(options.StatedDigests).Giving(options.InstallerArguments);
+        var plan = new Planner(station.State(), station.Offers()).Install(references)
+            .Expecting(options.StatedDigests)
+            .Giving(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
     }
 }

@@ -19,7 +19,8 @@ public sealed class ListApps(Session session)
         var wanted = words.Select(SearchText.Squash).ToList();
         List<ScopedEntry> entries = [.. new[] { station, other }.OfType<Workstation>()
             .SelectMany(one => DueEntry.All(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
-            .Where(item => wanted.TrueForAll(word => SearchText.Squash($"{item.Entry.App.Id} {item.Entry.App.Name}").Contains(word, StringComparison.Ordinal)))
+            .Where(item => wanted.TrueForAll(
+                word => SearchText.Squash($"{item.Entry.App.Id} {item.Entry.App.Name}").Contains(word, StringComparison.Ordinal)))
             .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
         var twice = other is null ? [] : Twice(entries, other);
         return new ListResult(station.Layout.Scope, entries, station.Standing())

@@ -21,11 +21,15 @@ internal sealed class Opening(Session session)
         return station;
     }
 
-    /// <summary>Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.</summary>
+    /// <summary>
+    /// Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.
+    /// </summary>
     /// <param name="cancel">Stops refreshing.</param>
     public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
 
-    /// <summary>Opens the other scope for reading beside this person's own; null where it has nothing, or is what was asked for.</summary>
+    /// <summary>
+    /// Opens the other scope for reading beside this person's own; null where it has nothing, or is what was asked for.
+    /// </summary>
     public Workstation? OtherToo(Workstation own)
     {
         NoteOther(own);
@@ -38,13 +42,17 @@ internal sealed class Opening(Session session)
     /// <summary>Says where the other scope cannot be read.</summary>
     public void NoteOther(Workstation station)
     {
-        if (station.Other.Fault is { } fault) session.Note($"what is on {ScopeText.For(station.Other.Layout.Scope)} cannot be told: {fault.What}");
+        if (station.Other.Fault is { } fault)
+            session.Note($"what is on {ScopeText.For(station.Other.Layout.Scope)} cannot be told: {fault.What}");
     }
 
-    /// <summary>Opens the root for changing it; for reading only where just the plan is wanted, or another process will carry it out.</summary>
+    /// <summary>
+    /// Opens the root for changing it; for reading only where just the plan is wanted, or another process will carry it out.
+    /// </summary>
     /// <param name="planOnly">Whether just the plan is wanted.</param>
     /// <param name="added">Options that the command needs where there is no terminal.</param>
-    /// <exception cref="ProblemException">Rights are missing and cannot be raised, the folders are another user's, or another run holds the lock.</exception>
+    /// <exception cref="ProblemException">Rights are missing and cannot be raised, the folders are another user's, or another run
+    /// holds the lock.</exception>
     public Workstation ToChange(bool planOnly, IReadOnlyList<string> added)
     {
         if (planOnly) return ToRead();
@@ -53,14 +61,18 @@ internal sealed class Opening(Session session)
         return session.Raising is not null ? ToRead() : Locked();
     }
 
-    /// <summary>Opens the root for changing it, with catalogue data that are not older than the person wishes where they can be had.</summary>
+    /// <summary>
+    /// Opens the root for changing it, with catalogue data that are not older than the person wishes where they can be had.
+    /// </summary>
     public Task<Workstation> ToChangeFreshAsync(RunOptions options, CancellationToken cancel)
     {
         var station = ToChange(options.IsDryRun, Opening.WithoutTerminal);
         return options.AsShown is null ? FreshAsync(station, cancel) : Task.FromResult(station);
     }
 
-    /// <summary>Has the whole command run again with the rights that it takes, where they are missing, and ends with it.</summary>
+    /// <summary>
+    /// Has the whole command run again with the rights that it takes, where they are missing, and ends with it.
+    /// </summary>
     /// <param name="added">Options that the command needs where there is no terminal.</param>
     /// <exception cref="RaisedRunEndedException">It has run.</exception>
     /// <exception cref="ProblemException">The rights cannot be raised.</exception>
@@ -77,14 +89,16 @@ internal sealed class Opening(Session session)
         if (!session.IsHome || session.Layout.Scope != InstallScope.ThisUser) return;
         if (FolderRights.Foreign(session.Layout) is { } foreign) throw foreign.ToException();
         if (!FolderRights.CanBeRaised && session.Host.Variable("SUDO_USER") is { Length: > 0 } and not "root" and var person)
-            session.Note($"this puts apps on for root alone, not for {person}; {CallOptions.AllUsersOption} puts them on for all users");
+            session.Note(
+                $"this puts apps on for root alone, not for {person}; {CallOptions.AllUsersOption} puts them on for all users");
     }
 
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
     private Workstation Locked()
     {
         var held = RunLock.Take(
-            session.Layout, session.Request.CommandLine, session.Host.Clock, session.Settings.LockWait, holder => session.Note($"waiting for another run to end, {holder}"));
+            session.Layout, session.Request.CommandLine, session.Host.Clock, session.Settings.LockWait,
+            holder => session.Note($"waiting for another run to end, {holder}"));
         Workstation? station = null;
         try
         {
@@ -106,17 +120,25 @@ internal sealed class Opening(Session session)
         var recovery = new Recovery(station.Layout, station.Records, station.Placing);
         foreach (var id in recovery.RevertUnsettled()) session.Note($"an earlier run was cut off: {id} is back as it was before");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
-        session.Note($"in place, but not on record: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} takes up again what its catalogue still has");
+        session.Note(
+            $"in place, but not on record: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} takes up "
+                + $"again what its catalogue still has");
     }
 
     private void NoteCache(Workstation station)
     {
-        if (station.Cache.WasRebuilt) session.Note($"the catalogue cache could not be read and was made anew; {NextCommand.Of("catalogue refresh")} fills it");
+        if (station.Cache.WasRebuilt) session.Note(
+            $"the catalogue cache could not be read and was made anew; {NextCommand.Of("catalogue refresh")} fills it");
         if (!station.Cache.IsUnreadable) return;
-        session.Note($"{station.Layout.CataloguesFile} is damaged or of another version of acrate, and with these rights it cannot be made anew: nothing is known of these catalogues until {NextCommand.Of("catalogue refresh")}");
+        session.Note(
+            $"{station.Layout.CataloguesFile} is damaged or of another version of acrate, and with these rights it cannot be "
+                + $"made anew: nothing is known of these catalogues until {NextCommand.Of("catalogue refresh")}");
     }
 
-    /// <summary>A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is said.</summary>
+    /// <summary>
+    /// A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is
+    /// said.
+    /// </summary>
     private async Task<Workstation> FreshAsync(Workstation station, CancellationToken cancel)
     {
         try
@@ -136,22 +158,29 @@ internal sealed class Opening(Session session)
         var stale = station.StaleCatalogues();
         if (stale.Count == 0)
         {
-            if (station.NeverFetched() is { Count: > 0 } unknown) session.Note($"nothing is known yet of {string.Join(", ", unknown)}: never fetched, and nobody is asked now");
+            if (station.NeverFetched() is { Count: > 0 } unknown)
+                session.Note($"nothing is known yet of {string.Join(", ", unknown)}: never fetched, and nobody is asked now");
             return;
         }
 
         if (!station.Layout.CanWriteCache)
         {
             var names = string.Join(", ", stale.Select(catalogue => catalogue.Name));
-            session.Note($"{names} cannot be refreshed with these rights; the data at hand are used. {NextCommand.Of("catalogue refresh")} brings them up to date");
+            session.Note(
+                $"{names} cannot be refreshed with these rights; the data at hand are used. "
+                    + $"{NextCommand.Of("catalogue refresh")} brings them up to date");
             return;
         }
 
         foreach (var failed in await station.RefreshAsync(stale, cancel))
         {
             if (failed.Problem is not { } problem) continue;
-            var data = failed.State is { } old ? $"using data refreshed {DataAge.Ago(old.Refreshed, station.Now)}" : "nothing is known of it yet";
-            session.Note($"{failed.Catalogue.Name} could not be refreshed, {data}: {(problem.Why.Length > 0 ? problem.Why : problem.What)}");
+            var data = failed.State is { } old
+                ? $"using data refreshed {DataAge.Ago(old.Refreshed, station.Now)}"
+                : "nothing is known of it yet";
+            session.Note(
+                $"{failed.Catalogue.Name} could not be refreshed, {data}: "
+                    + $"{(problem.Why.Length > 0 ? problem.Why : problem.What)}");
         }
     }
 }

@@ -17,7 +17,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     /// <summary>Carries a plan out as far as the person wants it.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="signals">Stops the run.</param>
-    /// <param name="isAllOrNothing">Whether nothing is begun where something is in the way of one item; otherwise the others go on.</param>
+    /// <param name="isAllOrNothing">Whether nothing is begun where something is in the way of one item; otherwise the others go
+    /// on.</param>
     /// <exception cref="ProblemException">It is refused, before anything is fetched.</exception>
     /// <exception cref="RaisedRunEndedException">Another process with more rights has carried it out.</exception>
     public async Task<RunResult> GoAsync(Plan plan, RunSignals signals, bool isAllOrNothing = false)
@@ -40,7 +41,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
         if (options.AsShown is null) session.Watch(new OperationEvent.Planned(plan, digest));
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
-        if (plan.Changes && options.AsShown is null && !MayGoAhead(plan, signals.Soon)) return new RunResult(RunEnd.CalledOff, plan, digest);
+        if (plan.Changes && options.AsShown is null && !MayGoAhead(plan, signals.Soon))
+            return new RunResult(RunEnd.CalledOff, plan, digest);
         if (plan.Rights.State == RightsState.Raised) Raise(digest, left);
         return await RunAsync(plan, digest, signals);
     }
@@ -50,23 +52,30 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<RunResult> PrefetchAsync(Plan plan, CancellationToken cancel)
     {
-        plan = plan with { FetchesOnly = true, Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)] };
+        plan = plan with
+        {
+            FetchesOnly = true,
+            Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
+        };
         plan = station.Survey().Surveyed(plan);
         var digest = PlanDigest.Of(plan);
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
         session.Watch(new OperationEvent.Planned(plan, digest));
         session.Watch(new OperationEvent.RunBegins());
-        var report = await station.Runner().PrefetchAsync(plan, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
+        var report =
+            await station.Runner().PrefetchAsync(plan, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report };
     }
 
     private async Task<RunResult> RunAsync(Plan plan, Sha256Digest digest, RunSignals signals)
     {
-        using var stopping = signals.Soon.Register(() => session.Note("stopping once the app in hand is finished; the same again puts it back at once"));
+        using var stopping = signals.Soon.Register(
+            () => session.Note("stopping once the app in hand is finished; the same again puts it back at once"));
         session.Watch(new OperationEvent.RunBegins());
         var report = await station.Runner().RunAsync(
-            plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals, options.EvenOpen);
+            plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
+            options.EvenOpen);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 
@@ -76,7 +85,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         new Opening(session).NoteOther(station);
         var survey = station.Survey();
         plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
-        List<InstalledApp> twice = [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
+        List<InstalledApp> twice =
+            [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with
         {
             Rights = RightsFor(plan),
@@ -89,8 +99,11 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         var obstacles = plan.Items.Select(item => item.Obstacle).OfType<Problem>().ToList();
         if (obstacles.Count == 0 || (!isAllOrNothing && plan.ChangesApps)) return;
-        if (obstacles.Count == 1) throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
-        throw new Problem(ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be put on", "nothing has been changed", "see to these, or leave the apps out with --skip")
+        if (obstacles.Count == 1)
+            throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
+        throw new Problem(
+            ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be put on", "nothing has been changed",
+            "see to these, or leave the apps out with --skip")
         {
             Details = [.. obstacles.Select(obstacle => Advice.Of($"{obstacle.What}: {obstacle.Why}"))],
         }.ToException();
@@ -101,7 +114,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         if (options.Skipped.Count == 0) return plan;
         var installed = station.Records.Ids();
-        if (options.Skipped.FirstOrDefault(id => !installed.Contains(id) && plan.Items.All(item => item.Id != id)) is not { } unknown)
+        if (options.Skipped.FirstOrDefault(
+            id => !installed.Contains(id) && plan.Items.All(item => item.Id != id)) is not { } unknown)
             return PlanPicking.Without(plan, PlanPicking.Following(plan, options.Skipped));
         throw new Problem(
             ProblemCode.NothingMatched, $"--skip names {unknown}, which the plan does not have", "nothing has been changed",
@@ -112,7 +126,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         if (!options.IsPicking || options.AsShown is not null || session.Confirm.CanAsk) return;
         throw new Problem(
-            ProblemCode.BadCommandLine, "there is no terminal on which to tick items", "nothing has been changed", "name what you want, or leave --pick out").ToException();
+            ProblemCode.BadCommandLine, "there is no terminal on which to tick items", "nothing has been changed",
+            "name what you want, or leave --pick out").ToException();
     }
 
     private void RequireAsShown(Sha256Digest digest)
@@ -120,7 +135,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (options.AsShown is not { } shown || shown == digest) return;
         throw new Problem(
             ProblemCode.Refused, "what would be done is no longer what was shown",
-            $"the plan that was shown is sha256:{shown}, that of now sha256:{digest}; nothing has been changed", "look at the plan anew, without --as-shown").ToException();
+            $"the plan that was shown is sha256:{shown}, that of now sha256:{digest}; nothing has been changed",
+            "look at the plan anew, without --as-shown").ToException();
     }
 
     private bool MayGoAhead(Plan plan, CancellationToken cancel)
@@ -134,8 +150,12 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private RightsNeed RightsFor(Plan plan)
     {
         if (!plan.Changes) return RightsNeed.Own;
-        if (session.Raising is { } raising) return raising.By is { } way ? new RightsNeed(RightsState.Raised, way) : new RightsNeed(RightsState.Missing, raising.Lack);
-        return FolderRights.Missing(station.Layout) is { } missing ? new RightsNeed(RightsState.Missing, missing.What) : RightsNeed.Own;
+        if (session.Raising is { } raising) return raising.By is { } way
+            ? new RightsNeed(RightsState.Raised, way)
+            : new RightsNeed(RightsState.Missing, raising.Lack);
+        return FolderRights.Missing(station.Layout) is { } missing
+            ? new RightsNeed(RightsState.Missing, missing.What)
+            : RightsNeed.Own;
     }
 
     private void Raise(Sha256Digest digest, List<string> left) =>
@@ -145,9 +165,11 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private StartHint? HintOf(RunReport report)
     {
         var layout = station.Layout;
-        if (report.Number is null || session.Host.SearchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder)) return null;
+        if (report.Number is null || session.Host.SearchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder))
+            return null;
         var command = report.Items.Where(item => item.Outcome == Outcome.Done && item.Item.Fetches)
-            .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(command => command.Name.Text).FirstOrDefault();
+            .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(
+                command => command.Name.Text).FirstOrDefault();
         return command is null ? null : new StartHint(layout.BinFolder, command, layout.PathOf(PlaceKind.Command, command));
     }
 }

@@ -18,7 +18,8 @@ public sealed class Retry(Session session)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         var earlier = station.Records.RunLeft(number);
-        if (earlier is null && number is not null) throw new Problem(ProblemCode.NothingMatched, $"there is no run {number} on record").ToException();
+        if (earlier is null && number is not null)
+            throw new Problem(ProblemCode.NothingMatched, $"there is no run {number} on record").ToException();
         if (earlier is null || !earlier.IsLeft)
         {
             var nothing = new Plan([]);

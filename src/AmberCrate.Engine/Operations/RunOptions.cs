@@ -17,7 +17,9 @@ public sealed record RunOptions
     /// <summary>Whether apps are changed too that are open.</summary>
     public bool EvenOpen { get; init; }
 
-    /// <summary>The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.</summary>
+    /// <summary>
+    /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.
+    /// </summary>
     public Sha256Digest? AsShown { get; init; }
 
     /// <summary>The ids of apps to leave out.</summary>
@@ -27,5 +29,6 @@ public sealed record RunOptions
     public IReadOnlyDictionary<string, Sha256Digest> StatedDigests { get; init; } = new Dictionary<string, Sha256Digest>();
 
     /// <summary>What the person gives to installers, by id.</summary>
-    public IReadOnlyDictionary<string, IReadOnlyList<string>> InstallerArguments { get; init; } = new Dictionary<string, IReadOnlyList<string>>();
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> InstallerArguments { get; init; } =
+        new Dictionary<string, IReadOnlyList<string>>();
 }

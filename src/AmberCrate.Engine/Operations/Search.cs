@@ -21,13 +21,24 @@ public sealed class Search(Session session)
         var machine = station.State();
         var query = SearchQuery.Of([.. wish.Words]);
         if (wish.Words.Count == 0 && wish.Filter.IsEmpty && wish.Catalogue is null)
-            throw new Problem(ProblemCode.BadCommandLine, "search needs words, or a filter to list by", remedy: NextCommand.HelpOf("search")).ToException();
-        var request = new SearchRequest(query, wish.Filter, wish.Order, catalogues, [.. machine.Apps.Select(app => app.Id.Text)], wish.Limit) { IsListing = wish.Words.Count == 0 };
+            throw new Problem(
+                ProblemCode.BadCommandLine,
+                "search needs words, or a filter to list by",
+                remedy: NextCommand.HelpOf("search")).ToException();
+        var request = new SearchRequest(
+            query,
+            wish.Filter,
+            wish.Order,
+            catalogues,
+            [.. machine.Apps.Select(app => app.Id.Text)],
+            wish.Limit)
+        { IsListing = wish.Words.Count == 0 };
         var results = station.Cache.Search(request);
         var standing = station.Standing();
         return new SearchReport(
             wish,
-            [.. results.Shown.Select(result => new FoundApp(result, NewestReleases.VersionFor(result.Newest, machine.Platform), machine.Find(result.Id)?.Version.Text))],
+            [.. results.Shown.Select(result => new FoundApp(
+                result, NewestReleases.VersionFor(result.Newest, machine.Platform), machine.Find(result.Id)?.Version.Text))],
             results,
             [.. standing.States.Where(state => catalogues.Contains(state.Name))],
             standing,
@@ -39,6 +50,7 @@ public sealed class Search(Session session)
         if (wish.Catalogue is not { } only) return offers.Catalogues;
         List<CatalogueName> named = [.. offers.Catalogues.Where(name => name.Text == only)];
         return named.Count > 0 ? named : throw new Problem(
-            ProblemCode.NothingMatched, $"there is no catalogue \"{only}\" that is asked", remedy: NextCommand.Of("catalogue list")).ToException();
+            ProblemCode.NothingMatched, $"there is no catalogue \"{only}\" that is asked",
+            remedy: NextCommand.Of("catalogue list")).ToException();
     }
 }

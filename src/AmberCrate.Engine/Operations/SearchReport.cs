@@ -11,7 +11,8 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Standing">How fresh the data of all catalogues are.</param>
 /// <param name="Nearest">Ids that are spelled nearly like what was searched for, where nothing was found.</param>
 public sealed record SearchReport(
-    SearchWish Wish, IReadOnlyList<FoundApp> Apps, SearchResults Results, IReadOnlyList<CatalogueState> States, DataStanding Standing, IReadOnlyList<AppId> Nearest)
+    SearchWish Wish, IReadOnlyList<FoundApp> Apps, SearchResults Results, IReadOnlyList<CatalogueState> States,
+    DataStanding Standing, IReadOnlyList<AppId> Nearest)
 {
     /// <summary>The words as one text.</summary>
     public string Query => string.Join(' ', Wish.Words);

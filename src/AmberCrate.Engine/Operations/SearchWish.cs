@@ -8,4 +8,5 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Order">In which order to list.</param>
 /// <param name="Catalogue">The only catalogue to look into, by name; null for all.</param>
 /// <param name="Limit">How many apps to list at most.</param>
-public sealed record SearchWish(IReadOnlyList<string> Words, SearchFilter Filter, SearchOrder Order, string? Catalogue, int Limit);
+public sealed record SearchWish(
+    IReadOnlyList<string> Words, SearchFilter Filter, SearchOrder Order, string? Catalogue, int Limit);

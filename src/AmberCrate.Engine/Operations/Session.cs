@@ -7,7 +7,8 @@ using AmberCrate.Engine.Rights;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// One call of the program: what is around it, what was set, where everything lies, and who watches and answers. Opened once, and handed to
+/// One call of the program: what is around it, what was set, where everything lies, and who watches and answers. Opened once, and
+/// handed to
 /// the operation. Everything that decides what an operation does comes in here or in its request, so that tests set it.
 /// </summary>
 public sealed class Session
@@ -24,10 +25,16 @@ public sealed class Session
         var isAllUsers = request.Scope == InstallScope.Everyone;
         var own = root is null ? MachineLayout.OfUser(host.Variable) : MachineLayout.Under(root);
         var all = MachineLayout.OfEveryone(root ?? "/");
-        SettingsFiles = isAllUsers ? [all.SettingsFile] : root is null ? [own.SettingsFile, all.SettingsFile] : [own.SettingsFile];
+        SettingsFiles =
+            isAllUsers ? [all.SettingsFile] : root is null ? [own.SettingsFile, all.SettingsFile] : [own.SettingsFile];
         Settings = new SettingsReader(request.Option, host.Variable, SettingsFiles).Read();
         foreach (var file in SettingsFiles) host.Trace($"settings: {file}{(File.Exists(file) ? "" : " (not there)")}");
-        own = own with { DownloadsFolder = Settings.CacheFolder is { } folder ? host.FullPath(folder) : MachineLayout.OfUser(host.Variable).DownloadsFolder };
+        own = own with
+        {
+            DownloadsFolder = Settings.CacheFolder is { } folder
+            ? host.FullPath(folder)
+            : MachineLayout.OfUser(host.Variable).DownloadsFolder
+        };
         (Layout, OtherLayout) = isAllUsers ? (all, own) : (own, all);
         Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;
         Call = new CallOptions(request.IsRootGiven ? root : null, isAllUsers);
@@ -42,7 +49,8 @@ public sealed class Session
     public Settings Settings { get; }
 
     /// <summary>
-    /// The configuration files, the one that counts most first. What a person has set for themselves decides nothing about all users' apps.
+    /// The configuration files, the one that counts most first. What a person has set for themselves decides nothing about all
+    /// users' apps.
     /// </summary>
     public IReadOnlyList<string> SettingsFiles { get; }
 

@@ -16,7 +16,9 @@ public sealed class Upgrade(Session session)
     public async Task<RunResult> RunAsync(IReadOnlyList<string> names, RunOptions options, RunSignals signals)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
-        var plan = new Planner(station.State(), station.Offers()).Upgrade(names).Expecting(options.StatedDigests).Giving(options.InstallerArguments);
+        var plan = new Planner(station.State(), station.Offers()).Upgrade(names)
+            .Expecting(options.StatedDigests)
+            .Giving(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 }

@@ -52,7 +52,8 @@ internal sealed class Workstation : IDisposable
     public DateTimeOffset Now => _session.Host.Clock.GetUtcNow();
 
     /// <summary>The artifacts that have been fetched, for this and all other roots.</summary>
-    public DownloadCache Downloads => field ??= new DownloadCache(Layout.DownloadsFolder, _bytes, _session.Settings, _session.Host.Clock, AdmitAll);
+    public DownloadCache Downloads =>
+        field ??= new DownloadCache(Layout.DownloadsFolder, _bytes, _session.Settings, _session.Host.Clock, AdmitAll);
 
     /// <summary>What the other scope has. Where it cannot be read it has nothing: this one does not depend on it.</summary>
     public OtherScope Other => field ??= OtherScope.Look(_session.OtherLayout, _session.Host.Clock);
@@ -60,7 +61,8 @@ internal sealed class Workstation : IDisposable
     /// <summary>Opens a layout.</summary>
     /// <param name="session">The session.</param>
     /// <param name="layout">The layout.</param>
-    /// <param name="held">The lock, where it is opened for changing; null for reading, which creates nothing and waits for nobody.</param>
+    /// <param name="held">The lock, where it is opened for changing; null for reading, which creates nothing and waits for
+    /// nobody.</param>
     /// <exception cref="ProblemException">It cannot be opened.</exception>
     public static Workstation Open(Session session, MachineLayout layout, RunLock? held)
     {
@@ -98,7 +100,9 @@ internal sealed class Workstation : IDisposable
     public DataStanding Standing()
     {
         var known = Records.Catalogues();
-        var asked = known.Where(catalogue => !catalogue.IsPaused).Select(catalogue => (catalogue.Name, State: Cache.StateOf(catalogue))).ToList();
+        var asked = known.Where(catalogue => !catalogue.IsPaused)
+            .Select(catalogue => (catalogue.Name, State: Cache.StateOf(catalogue)))
+            .ToList();
         return new DataStanding([.. asked.Select(one => one.State).OfType<CatalogueState>()], Now)
         {
             Known = known.Count,
@@ -109,34 +113,45 @@ internal sealed class Workstation : IDisposable
 
     /// <summary>The catalogues that are asked and of which nothing is known, since they have never been fetched.</summary>
     public IReadOnlyList<CatalogueName> NeverFetched() =>
-        [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused && Cache.StateOf(catalogue) is null).Select(catalogue => catalogue.Name)];
+        [.. Records.Catalogues()
+            .Where(catalogue => !catalogue.IsPaused && Cache.StateOf(catalogue) is null)
+            .Select(catalogue => catalogue.Name)];
 
     /// <summary>
-    /// The catalogues whose data are older than the person wishes, and that may be asked. One that could not be reached is left alone
+    /// The catalogues whose data are older than the person wishes, and that may be asked. One that could not be reached is left
+    /// alone
     /// for a while, so that not every command waits for it.
     /// </summary>
     public IReadOnlyList<RegisteredCatalogue> StaleCatalogues()
     {
         if (_session.Settings.RefreshAfter is not { } age || _session.Request.IsOffline) return [];
         var now = Now;
-        return [.. Records.Catalogues().Where(catalogue => !catalogue.IsPaused && (Cache.StateOf(catalogue) is not { } state || IsStale(state)))];
+        return [.. Records.Catalogues()
+            .Where(catalogue => !catalogue.IsPaused && (Cache.StateOf(catalogue) is not { } state || IsStale(state)))];
 
-        bool IsStale(CatalogueState state) => DataAge.IsOver(state.Refreshed, age, now) && DataAge.IsOver(state.Tried, Settings.Respite, now);
+        bool IsStale(CatalogueState state) =>
+            DataAge.IsOver(state.Refreshed, age, now) && DataAge.IsOver(state.Tried, Settings.Respite, now);
     }
 
-    /// <summary>Brings catalogues up to date, several at a time. How that gets on is told to whoever watches the session.</summary>
+    /// <summary>
+    /// Brings catalogues up to date, several at a time. How that gets on is told to whoever watches the session.
+    /// </summary>
     /// <param name="catalogues">The catalogues.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>
-    public async Task<IReadOnlyList<RefreshResult>> RefreshAsync(IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
+    public async Task<IReadOnlyList<RefreshResult>> RefreshAsync(
+        IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
     {
-        var refresh = new CatalogueRefresh(Cache, new CatalogueSources(_bytes), _credentials, Layout.CacheFolder, _session.Host.Clock);
-        var results = await refresh.RunAsync(catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
+        var refresh =
+            new CatalogueRefresh(Cache, new CatalogueSources(_bytes), _credentials, Layout.CacheFolder, _session.Host.Clock);
+        var results = await refresh.RunAsync(
+            catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
         _session.Watch(new OperationEvent.RefreshEnds());
         return results;
     }
 
     /// <summary>Makes the runner of this root.</summary>
-    public Runner Runner() => new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call);
+    public Runner Runner() =>
+        new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call);
 
     /// <summary>Makes what looks at the machine for a plan.</summary>
     public PlanSurvey Survey() => new(Layout, Downloads, Placing, Confinement);

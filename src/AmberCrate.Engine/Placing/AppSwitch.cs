@@ -16,7 +16,8 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
-    public IReadOnlyList<string> Go(InstalledApp? before, InstalledApp? after, Func<string?>? check = null, CancellationToken cancel = default)
+    public IReadOnlyList<string> Go(
+        InstalledApp? before, InstalledApp? after, Func<string?>? check = null, CancellationToken cancel = default)
     {
         var id = (after ?? before)!.Id;
         var edited = before is null ? [] : placer.Edited(before);
@@ -26,10 +27,14 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
             Apply(before, after);
             if (after is not null && placer.Faults(after, edited).ToList() is { Count: > 0 } faults)
             {
-                throw new Problem(ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults), "tell the catalogue's keeper").ToException();
+                throw new Problem(
+                    ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults),
+                    "tell the catalogue's keeper").ToException();
             }
 
-            if (check?.Invoke() is { } fault) throw new Problem(ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault, "tell the catalogue's keeper; its log has what it wrote").ToException();
+            if (check?.Invoke() is { } fault) throw new Problem(
+                ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault,
+                "tell the catalogue's keeper; its log has what it wrote").ToException();
             cancel.ThrowIfCancellationRequested();
             records.Settle(id, after);
             return edited;
@@ -61,7 +66,9 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         return reverted;
     }
 
-    /// <summary>Each step may find itself done already, so that a cut-off switch can be gone over again in either direction.</summary>
+    /// <summary>
+    /// Each step may find itself done already, so that a cut-off switch can be gone over again in either direction.
+    /// </summary>
     private void Apply(InstalledApp? from, InstalledApp? to)
     {
         if (to is not null)

@@ -6,7 +6,9 @@ using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Placing;
 
-/// <summary>What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs make anew.</summary>
+/// <summary>
+/// What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs make anew.
+/// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="searchPath">The value of PATH.</param>
 public sealed class DesktopCaches(MachineLayout layout, string searchPath)
@@ -14,24 +16,35 @@ public sealed class DesktopCaches(MachineLayout layout, string searchPath)
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(60);
 
     /// <summary>The programs of the system that are run after something of these kinds was placed or taken away.</summary>
-    public IReadOnlyList<string> ProgramsFor(IEnumerable<PlaceKind> kinds) => [.. CommandsFor(kinds).Select(command => command.Name)];
+    public IReadOnlyList<string> ProgramsFor(IEnumerable<PlaceKind> kinds) =>
+        [.. CommandsFor(kinds).Select(command => command.Name)];
 
-    /// <summary>Has the lists made anew. What fails is said and does no harm: desktops look at the folders themselves sooner or later.</summary>
+    /// <summary>
+    /// Has the lists made anew. What fails is said and does no harm: desktops look at the folders themselves sooner or later.
+    /// </summary>
     /// <param name="kinds">The kinds of what was placed or taken away.</param>
     /// <param name="say">Is told what was run, and what came of it.</param>
     public void Refresh(IEnumerable<PlaceKind> kinds, Action<string> say)
     {
-        foreach (var (name, program, arguments) in CommandsFor(kinds).Where(command => Directory.Exists(command.Arguments[^1]))) say($"{name}: {Run(program, arguments)}");
+        foreach (var (name, program, arguments) in CommandsFor(kinds).Where(
+            command => Directory.Exists(command.Arguments[^1]))) say($"{name}: {Run(program, arguments)}");
     }
 
     private static string Run(string program, string[] arguments)
     {
         try
         {
-            using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false })!;
+            using var process = Process.Start(new ProcessStartInfo(program, arguments)
+            {
+                RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true,
+                UseShellExecute = false,
+            })!;
             process.StandardInput.Close();
             var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (process.WaitForExit(Patience)) return process.ExitCode == 0 ? "done" : $"ended with {process.ExitCode}: {(errors.Result + output.Result).Trim()}";
+            if (process.WaitForExit(Patience))
+                return process.ExitCode == 0
+                    ? "done"
+                    : $"ended with {process.ExitCode}: {(errors.Result + output.Result).Trim()}";
             process.Kill(entireProcessTree: true);
             return $"had not ended after {Patience.TotalSeconds} seconds, and was stopped";
         }

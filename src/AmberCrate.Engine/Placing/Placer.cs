@@ -10,25 +10,33 @@ using AmberCrate.Engine.Observing;
 
 namespace AmberCrate.Engine.Placing;
 
-/// <summary>Places what belongs outside the shelf, and takes it away again. What is not ours is neither overwritten nor removed.</summary>
+/// <summary>
+/// Places what belongs outside the shelf, and takes it away again. What is not ours is neither overwritten nor removed.
+/// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="packages">Tells what belongs to the system.</param>
 /// <param name="programs">Tells whether programs can start.</param>
 public sealed class Placer(MachineLayout layout, SystemPackages packages, ProgramCheck programs)
 {
-    private const UnixFileMode PlainMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+    private const UnixFileMode PlainMode =
+        UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const UnixFileMode AnyExecute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
 
-    /// <summary>The list of things a release places, with their digests, once its files are in <paramref name="shelfFolder"/>.</summary>
+    /// <summary>
+    /// The list of things a release places, with their digests, once its files are in <paramref name="shelfFolder"/>.
+    /// </summary>
     public IReadOnlyList<PlacedItem> List(AppCard card, Release release, string shelfFolder)
     {
-        var items = PlacementList.Of(card, release, name => layout.PathOf(PlaceKind.Command, name), path => File.ReadAllText(InShelf(shelfFolder, path)));
-        return [.. items.Select(item => item.Kind == PlaceKind.Command ? item : item with { Sha256 = Digest(Bytes(item, shelfFolder)) })];
+        var items = PlacementList.Of(
+            card, release, name => layout.PathOf(PlaceKind.Command, name), path => File.ReadAllText(InShelf(shelfFolder, path)));
+        return [.. items.Select(
+            item => item.Kind == PlaceKind.Command ? item : item with { Sha256 = Digest(Bytes(item, shelfFolder)) })];
     }
 
     /// <summary>Refuses where something that is not this app's stands in the way.</summary>
     /// <param name="app">The app as it shall be.</param>
-    /// <param name="wasThere">Whether it has been put on before without being on record: then what is just as it shall be is its own.</param>
+    /// <param name="wasThere">Whether it has been put on before without being on record: then what is just as it shall be is its
+    /// own.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
     /// <exception cref="ProblemException">Something does; the owner is named where it can be told.</exception>
@@ -51,7 +59,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         var path = layout.PathOf(kind, name);
         if (!Exists(path) || installed?.Placed.Any(IsHere) == true) return null;
         var owner = others.FirstOrDefault(other => other.Placed.Any(IsHere));
-        if (owner is not null) return Blocked($"it belongs to {owner.Id}", $"{NextCommand.Of("uninstall", owner.Id.Text)}, or leave this app out");
+        if (owner is not null)
+            return Blocked($"it belongs to {owner.Id}", $"{NextCommand.Of("uninstall", owner.Id.Text)}, or leave this app out");
         return packages.OwnerOf(path) is { } package
             ? Blocked($"it belongs to the system's package {package}", $"remove the package {package}, or leave this app out")
             : Blocked("it was not placed by acrate", "move it away, then run the command again");
@@ -61,9 +70,12 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         Problem Blocked(string why, Advice remedy) => new(ProblemCode.Refused, $"{path} is in the way", why, remedy);
     }
 
-    /// <summary>The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.</summary>
+    /// <summary>
+    /// The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.
+    /// </summary>
     public IReadOnlyList<string> Edited(InstalledApp app) =>
-        [.. app.Placed.Where(item => Exists(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item)).Select(item => layout.PathOf(item.Kind, item.Name))];
+        [.. app.Placed.Where(item => Exists(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item))
+            .Select(item => layout.PathOf(item.Kind, item.Name))];
 
     /// <summary>
     /// Places the things of an app, each by write-then-rename. What stands in the place of one and is as neither state has it
@@ -76,13 +88,16 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            if (Exists(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old || !IsAsPlaced(from, old))) continue;
+            if (Exists(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old
+                || !IsAsPlaced(from, old))) continue;
             if (item.Kind == PlaceKind.Command) AtomicFile.Link(path, LinkTarget(app, item));
             else AtomicFile.Write(path, Bytes(item, Path.Combine(layout.ShelfOf(app.Id), app.ShelfName)), PlainMode);
         }
     }
 
-    /// <summary>Takes away what one state of an app has placed and another has not. What a person has since changed stays.</summary>
+    /// <summary>
+    /// Takes away what one state of an app has placed and another has not. What a person has since changed stays.
+    /// </summary>
     public void TakeAway(InstalledApp app, InstalledApp? stays)
     {
         foreach (var item in app.Placed.Where(item => stays?.Placed.Any(item.IsAt) != true))
@@ -97,7 +112,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// <summary>Removes what a process that died left beside an app's things.</summary>
     public void DropLeftovers(InstalledApp app)
     {
-        foreach (var path in app.Placed.Select(item => layout.PathOf(item.Kind, item.Name)).Append(layout.FrontOf(app.Id))) AtomicFile.DropLeftovers(path);
+        foreach (var path in app.Placed.Select(item => layout.PathOf(item.Kind, item.Name)).Append(layout.FrontOf(app.Id)))
+            AtomicFile.DropLeftovers(path);
     }
 
     /// <summary>What is placed and not as it should be, in words; empty when all is well.</summary>
@@ -111,9 +127,12 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             if (edited.Contains(path)) continue;
             if (!Exists(path)) yield return $"{path} is missing";
             else if (!IsAsPlaced(app, item)) yield return $"{path} is not as it was placed";
-            else if (item.Kind == PlaceKind.Command && !IsExecutable(path)) yield return $"{path} leads to {item.Source}, which is not an executable file";
-            else if (item.Kind == PlaceKind.Command) foreach (var fault in programs.Faults(item.Source!.Text, path)) yield return fault;
-            else if (item.Content is { } text) foreach (var fault in DesktopEntryText.Faults(text)) yield return $"{path}: {fault}";
+            else if (item.Kind == PlaceKind.Command && !IsExecutable(path))
+                yield return $"{path} leads to {item.Source}, which is not an executable file";
+            else if (item.Kind == PlaceKind.Command)
+                foreach (var fault in programs.Faults(item.Source!.Text, path)) yield return fault;
+            else if (item.Content is { } text)
+                foreach (var fault in DesktopEntryText.Faults(text)) yield return $"{path}: {fault}";
         }
     }
 
@@ -127,9 +146,11 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     }
 
     private static bool IsExecutable(string path) =>
-        File.ResolveLinkTarget(path, returnFinalTarget: true) is FileInfo { Exists: true } file && (file.UnixFileMode & AnyExecute) != 0;
+        File.ResolveLinkTarget(path, returnFinalTarget: true) is FileInfo { Exists: true } file
+            && (file.UnixFileMode & AnyExecute) != 0;
 
-    private static bool Exists(string path) => File.Exists(path) || Directory.Exists(path) || new FileInfo(path).LinkTarget is not null;
+    private static bool Exists(string path) =>
+        File.Exists(path) || Directory.Exists(path) || new FileInfo(path).LinkTarget is not null;
 
     private static Sha256Digest Digest(ReadOnlySpan<byte> bytes) => Sha256Digest.FromBytes(SHA256.HashData(bytes));
 
@@ -143,6 +164,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     {
         var file = Path.Combine(shelfFolder, path.Text);
         return File.Exists(file) ? file
-            : throw new Problem(ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact", remedy: "tell the catalogue's keeper").ToException();
+            : throw new Problem(
+                ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact",
+                remedy: "tell the catalogue's keeper").ToException();
     }
 }

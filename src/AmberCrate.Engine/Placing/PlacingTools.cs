@@ -12,11 +12,13 @@ public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Cach
 {
     /// <summary>The tools of a layout.</summary>
     /// <param name="layout">Where everything lies.</param>
-    /// <param name="host">What is around the program: its root is where the system's packages and libraries are looked at.</param>
+    /// <param name="host">What is around the program: its root is where the system's packages and libraries are looked
+    /// at.</param>
     public static PlacingTools Of(MachineLayout layout, HostEnvironment host)
     {
         var packages = new SystemPackages(host.SystemRoot);
         var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);
-        return new PlacingTools(new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout, host.SearchPath));
+        return new PlacingTools(
+            new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout, host.SearchPath));
     }
 }

@@ -50,7 +50,8 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>
-    /// Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed, nor in front, nor still
+    /// Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed, nor in front,
+    /// nor still
     /// open. Only for the one who holds the lock.
     /// </summary>
     /// <param name="isInstalled">Tells whether an app is on record.</param>
@@ -83,13 +84,20 @@ public sealed class Shelf(MachineLayout layout)
     public void PutInFront(InstalledApp app) =>
         AtomicFile.Link(layout.FrontOf(app.Id), Path.GetRelativePath(layout.FrontFolder, FolderOf(app)));
 
-    /// <summary>The apps that are in front, ordered by id: those on record, unless the record was lost or is older than what is on the disk.</summary>
+    /// <summary>
+    /// The apps that are in front, ordered by id: those on record, unless the record was lost or is older than what is on the
+    /// disk.
+    /// </summary>
     public IReadOnlyList<string> InFront() => Directory.Exists(layout.FrontFolder)
-        ? [.. Directory.EnumerateFileSystemEntries(layout.FrontFolder).Select(link => Path.GetFileName(link)).Where(name => AppId.TryParse(name, out var id) && IsInFront(id)).Order(StringComparer.Ordinal)]
+        ? [.. Directory.EnumerateFileSystemEntries(layout.FrontFolder)
+            .Select(link => Path.GetFileName(link))
+            .Where(name => AppId.TryParse(name, out var id) && IsInFront(id))
+            .Order(StringComparer.Ordinal)]
         : [];
 
     /// <summary>Whether an app has a live version.</summary>
-    public bool IsInFront(AppId id) => Directory.Exists(layout.FrontOf(id)) && new FileInfo(layout.FrontOf(id)).LinkTarget is not null;
+    public bool IsInFront(AppId id) =>
+        Directory.Exists(layout.FrontOf(id)) && new FileInfo(layout.FrontOf(id)).LinkTarget is not null;
 
     /// <summary>Takes an app's front link away.</summary>
     public void TakeFromFront(AppId id)
@@ -98,14 +106,20 @@ public sealed class Shelf(MachineLayout layout)
         Steps.Pass();
     }
 
-    /// <summary>What is on for everyone can be used by everyone and changed by its owner only, whatever its archive or installer says.</summary>
+    /// <summary>
+    /// What is on for everyone can be used by everyone and changed by its owner only, whatever its archive or installer says.
+    /// </summary>
     private static void LetEveryoneRead(string folder)
     {
         const UnixFileMode read = UnixFileMode.UserRead | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
         const UnixFileMode execute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
         Set(new DirectoryInfo(folder));
-        var all = new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false };
-        foreach (var found in new DirectoryInfo(folder).EnumerateFileSystemInfos("*", all).Where(found => found.LinkTarget is null)) Set(found);
+        var all = new EnumerationOptions
+        {
+            RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false,
+        };
+        foreach (var found in new DirectoryInfo(folder).EnumerateFileSystemInfos("*", all)
+            .Where(found => found.LinkTarget is null)) Set(found);
 
         static void Set(FileSystemInfo found)
         {

@@ -34,5 +34,7 @@ public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp
     /// <param name="here">Where this scope lies.</param>
     /// <param name="searchPath">The value of PATH.</param>
     public string? FirstOnPath(MachineLayout here, string searchPath) =>
-        searchPath.Split(':').Select(folder => folder.TrimEnd('/')).FirstOrDefault(folder => folder == here.BinFolder || folder == Layout.BinFolder);
+        searchPath.Split(':')
+            .Select(folder => folder.TrimEnd('/'))
+            .FirstOrDefault(folder => folder == here.BinFolder || folder == Layout.BinFolder);
 }

@@ -3,7 +3,9 @@ using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Records;
 
-/// <summary>The tables of the records, and how those of an older version become those of the next, one version at a time.</summary>
+/// <summary>
+/// The tables of the records, and how those of an older version become those of the next, one version at a time.
+/// </summary>
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
@@ -12,8 +14,10 @@ internal static class RecordSchema
     private const string First = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
         CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
-        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL, position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
-        CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT, interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
+        CREATE TABLE catalogues(name TEXT PRIMARY KEY, location TEXT NOT NULL,
+            position INTEGER NOT NULL, paused INTEGER NOT NULL DEFAULT 0) STRICT;
+        CREATE TABLE runs(number INTEGER PRIMARY KEY, command TEXT NOT NULL, begun TEXT NOT NULL, ended TEXT,
+            interrupted INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE run_items(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, action TEXT NOT NULL,
             from_version TEXT, to_version TEXT, outcome TEXT NOT NULL, reason TEXT, PRIMARY KEY(run, app)) STRICT;
         """;
@@ -22,13 +26,17 @@ internal static class RecordSchema
     private const string Second = "ALTER TABLE run_items ADD COLUMN reference TEXT";
 
     /// <summary>What was said about files and installers.</summary>
-    private const string Third = "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB";
+    private const string Third =
+        "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB";
 
-    /// <summary>Words instead of names in the code; the whole state of an app before and after; the catalogues that a run has added.</summary>
+    /// <summary>
+    /// Words instead of names in the code; the whole state of an app before and after; the catalogues that a run has added.
+    /// </summary>
     private const string Fourth = """
         ALTER TABLE run_items ADD COLUMN before TEXT;
         ALTER TABLE run_items ADD COLUMN after TEXT;
-        CREATE TABLE run_catalogues(run INTEGER NOT NULL REFERENCES runs(number), name TEXT NOT NULL, location TEXT NOT NULL, PRIMARY KEY(run, name)) STRICT;
+        CREATE TABLE run_catalogues(run INTEGER NOT NULL REFERENCES runs(number), name TEXT NOT NULL,
+            location TEXT NOT NULL, PRIMARY KEY(run, name)) STRICT;
         UPDATE run_items SET
             action = CASE action WHEN 'StayPinned' THEN 'pinned' WHEN 'Remove' THEN 'uninstall' ELSE lower(action) END,
             outcome = CASE outcome WHEN 'AppOpen' THEN 'app-open' WHEN 'NotOffered' THEN 'not-offered' ELSE lower(outcome) END;
@@ -59,7 +67,8 @@ internal static class RecordSchema
     {
         var version = database.Number("PRAGMA user_version");
         return version <= Version ? version : throw new Problem(
-            ProblemCode.StateNeedsAttention, $"the records {file} cannot be read", $"a newer acrate wrote them (version {version}, this one knows {Version})",
+            ProblemCode.StateNeedsAttention, $"the records {file} cannot be read",
+            $"a newer acrate wrote them (version {version}, this one knows {Version})",
             "use the newer acrate").ToException();
     }
 }

@@ -32,7 +32,8 @@ public sealed class RecordStore : IDisposable
     /// <summary>Opens the records of a root.</summary>
     /// <param name="layout">The root.</param>
     /// <param name="clock">Tells the time of what is recorded.</param>
-    /// <param name="create">Whether to create them where missing; otherwise a missing database reads as empty, and nothing is written.</param>
+    /// <param name="create">Whether to create them where missing; otherwise a missing database reads as empty, and nothing is
+    /// written.</param>
     /// <exception cref="ProblemException">They cannot be opened, are damaged, or were written by a newer version.</exception>
     public static RecordStore Open(MachineLayout layout, TimeProvider clock, bool create)
     {
@@ -51,13 +52,16 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>Every app on record.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<InstalledApp> Apps() => _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.Text(0)));
+    public IReadOnlyList<InstalledApp> Apps() =>
+        _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.Text(0)));
 
     /// <summary>The id of every app on record.</summary>
-    public IReadOnlySet<string> Ids() => _database.Query("SELECT id FROM apps", row => row.Text(0)).ToHashSet(StringComparer.Ordinal);
+    public IReadOnlySet<string> Ids() =>
+        _database.Query("SELECT id FROM apps", row => row.Text(0)).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>One app's record; null where it is not installed.</summary>
-    public InstalledApp? Find(AppId id) => _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.Text(0)), id.Text).FirstOrDefault();
+    public InstalledApp? Find(AppId id) =>
+        _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.Text(0)), id.Text).FirstOrDefault();
 
     /// <summary>Writes an app's record outside of any switch, where only what is remembered changes.</summary>
     public void Remember(InstalledApp app)
@@ -70,7 +74,9 @@ public sealed class RecordStore : IDisposable
     public void Intend(AppId id, InstalledApp? after)
     {
         Steps.Pass();
-        _database.Run("INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text, after is null ? null : InstalledAppJson.Write(after), Now());
+        _database.Run(
+            "INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text,
+            after is null ? null : InstalledAppJson.Write(after), Now());
         Steps.Pass();
     }
 
@@ -87,25 +93,33 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>Intentions that were never settled.</summary>
     public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => _database.Query(
-        "SELECT id, after FROM intentions ORDER BY begun, id", row => (AppId.Parse(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(1))));
+        "SELECT id, after FROM intentions ORDER BY begun, id",
+        row => (AppId.Parse(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(1))));
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
-        "SELECT name, location, paused FROM catalogues ORDER BY position, name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2)));
+        "SELECT name, location, paused FROM catalogues ORDER BY position, name",
+        row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2)));
 
     /// <summary>Adds a catalogue behind the others.</summary>
     public void AddCatalogue(RegisteredCatalogue catalogue) => ChangeCatalogues(
-        "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM catalogues))", catalogue.Name.Text, catalogue.Location);
+        "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM "
+            + "catalogues))",
+        catalogue.Name.Text, catalogue.Location);
 
     /// <summary>Pauses a catalogue, or takes it up again; false where there is none of this name.</summary>
-    public bool Pause(CatalogueName name, bool paused) => ChangeCatalogues("UPDATE catalogues SET paused = $2 WHERE name = $1", name.Text, paused ? 1 : 0) > 0;
+    public bool Pause(CatalogueName name, bool paused) =>
+        ChangeCatalogues("UPDATE catalogues SET paused = $2 WHERE name = $1", name.Text, paused ? 1 : 0) > 0;
 
-    /// <summary>Puts catalogues into an order of preference; those that are not named follow in the order that they had.</summary>
+    /// <summary>
+    /// Puts catalogues into an order of preference; those that are not named follow in the order that they had.
+    /// </summary>
     public void Rank(IReadOnlyList<CatalogueName> first)
     {
         var order = first.Concat(Catalogues().Select(catalogue => catalogue.Name).Where(name => !first.Contains(name))).ToList();
         using var transaction = _database.Begin();
-        for (var at = 0; at < order.Count; at++) ChangeCatalogues("UPDATE catalogues SET position = $2 WHERE name = $1", order[at].Text, at + 1);
+        for (var at = 0; at < order.Count; at++)
+            ChangeCatalogues("UPDATE catalogues SET position = $2 WHERE name = $1", order[at].Text, at + 1);
         transaction.Commit();
     }
 
@@ -128,14 +142,16 @@ public sealed class RecordStore : IDisposable
     {
         using var transaction = _database.Begin();
         AddCatalogue(catalogue);
-        _database.Run("INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
+        _database.Run(
+            "INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
         transaction.Commit();
         Steps.Pass();
     }
 
     /// <summary>The catalogues that a run has added, in the order of their names.</summary>
     public IReadOnlyList<RegisteredCatalogue> CataloguesOf(long run) => _database.Query(
-        "SELECT name, location FROM run_catalogues WHERE run = $1 ORDER BY name", row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), run);
+        "SELECT name, location FROM run_catalogues WHERE run = $1 ORDER BY name",
+        row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), run);
 
     /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
     /// <param name="number">The number of the run; null for the latest.</param>
@@ -143,7 +159,8 @@ public sealed class RecordStore : IDisposable
     public RecordedRun? RunLeft(long? number)
     {
         var runs = _database.Query(
-            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC", row => (Number: row.Number(0), Command: row.Text(1)), number);
+            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC",
+            row => (Number: row.Number(0), Command: row.Text(1)), number);
         foreach (var run in runs)
         {
             var recorded = new RecordedRun(run.Number, run.Command, ItemsOf(run.Number));
@@ -156,14 +173,18 @@ public sealed class RecordStore : IDisposable
     /// <summary>The items of a run, in the order of its plan.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, to_installer, before, after FROM run_items WHERE run = $1 ORDER BY rowid", ReadItem, run);
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, to_installer, before, after FROM run_items WHERE "
+            + "run = $1 ORDER BY rowid",
+        ReadItem, run);
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
     {
         using var transaction = _database.Begin();
-        foreach (var item in report.Items) WriteItem(number, item.Item, OutcomeWords.Outcomes.WordOf(item.Outcome), item.Problem?.What);
-        _database.Run("UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
+        foreach (var item in report.Items)
+            WriteItem(number, item.Item, OutcomeWords.Outcomes.WordOf(item.Outcome), item.Problem?.What);
+        _database.Run(
+            "UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
         transaction.Commit();
     }
 
@@ -194,7 +215,10 @@ public sealed class RecordStore : IDisposable
         }
     }
 
-    /// <summary>Records of an older version are read from a copy in memory that has been brought up to date: nothing is written by a command that only reads.</summary>
+    /// <summary>
+    /// Records of an older version are read from a copy in memory that has been brought up to date: nothing is written by a
+    /// command that only reads.
+    /// </summary>
     private static Database OpenToRead(string file)
     {
         var database = File.Exists(file) ? Database.OpenToRead(file) : Database.Open(null);
@@ -222,7 +246,8 @@ public sealed class RecordStore : IDisposable
         }
         catch (MalformedException fault)
         {
-            throw new Problem(ProblemCode.StateNeedsAttention, "the record of an app cannot be read", fault.Message).ToException(fault);
+            throw new Problem(ProblemCode.StateNeedsAttention, "the record of an app cannot be read", fault.Message).ToException(
+                fault);
         }
     }
 
@@ -239,16 +264,19 @@ public sealed class RecordStore : IDisposable
         var after = outcome == OutcomeWords.NotEnded || !AppId.TryParse(item.Id, out var id) ? null : Find(id);
         _database.Run(
             """
-            INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference, stated_sha256, to_installer, before, after)
+            INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,
+                stated_sha256, to_installer, before, after)
             VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
             """,
             run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
-            new AppReference(catalogue, item.Id, item.Asked).ToString(), item.StatedSha256?.Hex, Packed(item.ToInstaller), Record(item.Installed), Record(after));
+            new AppReference(catalogue, item.Id, item.Asked).ToString(), item.StatedSha256?.Hex, Packed(item.ToInstaller),
+            Record(item.Installed), Record(after));
     }
 
     private static string? Record(InstalledApp? app) => app is null ? null : InstalledAppJson.Write(app);
 
-    private static byte[]? Packed(IReadOnlyList<string> arguments) => arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
+    private static byte[]? Packed(IReadOnlyList<string> arguments) =>
+        arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
 
     private static RecordedItem ReadItem(Row row)
     {
@@ -256,7 +284,8 @@ public sealed class RecordStore : IDisposable
         {
             var reference = AppReference.Parse(Text(4) ?? row.Text(0));
             Outcome? outcome = row.Text(3) == OutcomeWords.NotEnded ? null : OutcomeWords.Outcomes.Read(row.Text(3));
-            return new RecordedItem(reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
+            return new RecordedItem(
+                reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
             {
                 StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
                 ToInstaller = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
@@ -266,7 +295,8 @@ public sealed class RecordStore : IDisposable
         }
         catch (MalformedException fault)
         {
-            throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(fault);
+            throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(
+                fault);
         }
 
         string? Text(int column) => row.IsNull(column) ? null : row.Text(column);

@@ -5,7 +5,9 @@ using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Rights;
 
-/// <summary>Tells whether this process may write where a layout needs it: asked before anything is shown, and before anything changes.</summary>
+/// <summary>
+/// Tells whether this process may write where a layout needs it: asked before anything is shown, and before anything changes.
+/// </summary>
 public static class FolderRights
 {
     /// <summary>What keeps this process from writing to a layout; null where nothing does.</summary>
@@ -15,8 +17,12 @@ public static class FolderRights
         foreach (var folder in Folders(layout))
         {
             var existing = MachineLayout.NearestThatIsThere(folder);
-            if (File.Exists(existing)) return new Problem(ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file", "move it away, or name another folder with --root");
-            if (!Posix.CanWrite(existing)) return new Problem(ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed", "check who owns the folder, or name another with --root");
+            if (File.Exists(existing)) return new Problem(
+                ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file",
+                "move it away, or name another folder with --root");
+            if (!Posix.CanWrite(existing)) return new Problem(
+                ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed",
+                "check who owns the folder, or name another with --root");
         }
 
         return null;
@@ -40,12 +46,15 @@ public static class FolderRights
                 ProblemCode.NoRights,
                 $"{folder} belongs to another user",
                 $"its owner is user {owner}, this is user {self}; nothing has been changed",
-                self == 0 ? "run it as that user, without more rights, or say --everyone to put apps on for all users" : "run it as that user, or with a HOME of your own");
+                self == 0
+                    ? "run it as that user, without more rights, or say --everyone to put apps on for all users"
+                    : "run it as that user, or with a HOME of your own");
         }
 
         return null;
     }
 
     private static IEnumerable<string> Folders(MachineLayout layout) =>
-        new[] { layout.StateFolder, layout.CacheFolder, layout.ShelfFolder, layout.FrontFolder, layout.DownloadsFolder }.Concat(Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(layout.PathOf(kind, "x"))!));
+        new[] { layout.StateFolder, layout.CacheFolder, layout.ShelfFolder, layout.FrontFolder, layout.DownloadsFolder }.Concat(
+            Enum.GetValues<PlaceKind>().Select(kind => Path.GetDirectoryName(layout.PathOf(kind, "x"))!));
 }

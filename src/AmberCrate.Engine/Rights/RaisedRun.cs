@@ -6,7 +6,9 @@ using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Rights;
 
-/// <summary>Runs the same command once more with all rights, where all users' apps are to be changed and this process may not.</summary>
+/// <summary>
+/// Runs the same command once more with all rights, where all users' apps are to be changed and this process may not.
+/// </summary>
 public sealed class RaisedRun
 {
     private const string RootVariable = "ACRATE_ROOT", OwnVariables = "ACRATE_";
@@ -25,7 +27,8 @@ public sealed class RaisedRun
     private readonly string? _root;
     private readonly HostEnvironment _host;
 
-    private RaisedRun(MachineLayout layout, Problem missing, string? wanted, RaisingWay? way, string? root, HostEnvironment host) =>
+    private RaisedRun(
+        MachineLayout layout, Problem missing, string? wanted, RaisingWay? way, string? root, HostEnvironment host) =>
         (_layout, _missing, _wanted, _way, _root, _host) = (layout, missing, wanted, way, root, host);
 
     /// <summary>The word for the way; null where there is none.</summary>
@@ -47,7 +50,8 @@ public sealed class RaisedRun
     }
 
     /// <summary>Ends the command where the rights cannot be raised.</summary>
-    /// <param name="added">Options that the command needs where there is no terminal on which the person can show that they may.</param>
+    /// <param name="added">Options that the command needs where there is no terminal on which the person can show that they
+    /// may.</param>
     /// <exception cref="ProblemException">They cannot.</exception>
     public void RequirePossible(IEnumerable<string> added)
     {
@@ -57,7 +61,11 @@ public sealed class RaisedRun
             : _wanted is not null ? $"{_wanted}, which {SettingKey.Raise.Variable} names, is not on PATH"
             : $"none of {string.Join(", ", RaisingWay.Names.SkipLast(1))} is on PATH";
         var typed = string.Join(' ', Command(added).Select(ShellWord.Quote));
-        throw (_missing with { Why = $"{why}; nothing has been changed", Remedy = _way is null ? $"as root: {typed}" : $"{_way.Name} {typed}" }).ToException();
+        throw (_missing with
+        {
+            Why = $"{why}; nothing has been changed",
+            Remedy = _way is null ? $"as root: {typed}" : $"{_way.Name} {typed}",
+        }).ToException();
     }
 
     /// <summary>Runs the command with all rights, on this terminal, and waits for it.</summary>
@@ -71,7 +79,9 @@ public sealed class RaisedRun
         int ended;
         try
         {
-            using var process = Process.Start(new ProcessStartInfo(way.Program, way.Arguments(_host.Folder, Kept(), Command(added))) { UseShellExecute = false })!;
+            using var process = Process.Start(new ProcessStartInfo(
+                way.Program, way.Arguments(_host.Folder, Kept(), Command(added)))
+            { UseShellExecute = false })!;
             process.WaitForExit();
             ended = process.ExitCode;
         }
@@ -85,7 +95,8 @@ public sealed class RaisedRun
         if (!way.EndsWithUnlessAllowed.Contains(ended) || LockTaken() != before) throw new RaisedRunEndedException(ended);
         throw (_missing with
         {
-            What = $"{way.Name} has not let acrate run with more rights", Why = $"it ended with {ended}; nothing has been changed",
+            What = $"{way.Name} has not let acrate run with more rights",
+            Why = $"it ended with {ended}; nothing has been changed",
             Remedy = $"ask who keeps this machine, or leave {CallOptions.AllUsersOption} out",
         }).ToException();
     }
@@ -100,11 +111,14 @@ public sealed class RaisedRun
         var end = given.IndexOf("--");
         var isRootNamed = given.Exists(word => word.Split('=')[0] == CallOptions.RootOption);
         if (_root is not null && !isRootNamed) added = added.Concat([CallOptions.RootOption, _root]);
-        given.InsertRange(end < 0 ? given.Count : end, added.Where(option => option != "--yes" || !given.Exists(word => word is "--yes" or "-y")));
+        given.InsertRange(
+            end < 0 ? given.Count : end,
+            added.Where(option => option != "--yes" || !given.Exists(word => word is "--yes" or "-y")));
         return [.. program, .. given];
     }
 
     private List<string> Kept() => [.. _host.VariableNames
-        .Where(name => PassedOn.Contains(name) || (name.StartsWith(OwnVariables, StringComparison.Ordinal) && !NotPassedOn.Contains(name)))
+        .Where(name => PassedOn.Contains(name)
+            || (name.StartsWith(OwnVariables, StringComparison.Ordinal) && !NotPassedOn.Contains(name)))
         .Order(StringComparer.Ordinal)];
 }

@@ -33,7 +33,9 @@ public sealed record RaisingWay
     /// <summary>Its path on this machine.</summary>
     public string Program { get; private init; } = "";
 
-    /// <summary>With what it ends where the person may not, or does not want to. A program that it has run may end with the same.</summary>
+    /// <summary>
+    /// With what it ends where the person may not, or does not want to. A program that it has run may end with the same.
+    /// </summary>
     public required IReadOnlyList<int> EndsWithUnlessAllowed { get; init; }
 
     /// <summary>What comes before the command, of the folder to be in and the names of variables to keep.</summary>
@@ -53,7 +55,9 @@ public sealed record RaisingWay
 
     /// <summary>The arguments that make it run a command.</summary>
     /// <param name="folder">The folder in which to run it.</param>
-    /// <param name="kept">The names of variables that the command shall see as they are here. Their values are not among the arguments, where others could read them.</param>
+    /// <param name="kept">The names of variables that the command shall see as they are here. Their values are not among the
+    /// arguments, where others could read them.</param>
     /// <param name="command">The command.</param>
-    public IReadOnlyList<string> Arguments(string folder, IReadOnlyList<string> kept, IEnumerable<string> command) => [.. Leading(folder, kept), .. command];
+    public IReadOnlyList<string> Arguments(string folder, IReadOnlyList<string> kept, IEnumerable<string> command) =>
+        [.. Leading(folder, kept), .. command];
 }

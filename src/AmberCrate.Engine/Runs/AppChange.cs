@@ -20,7 +20,13 @@ namespace AmberCrate.Engine.Runs;
 /// <param name="placing">The shelf and what is placed.</param>
 /// <param name="confinement">How foreign programs are confined.</param>
 /// <param name="clock">Tells the time.</param>
-internal sealed class AppChange(MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement, TimeProvider clock)
+internal sealed class AppChange(
+    MachineLayout layout,
+    RecordStore records,
+    DownloadCache downloads,
+    PlacingTools placing,
+    Confinement confinement,
+    TimeProvider clock)
 {
     private const string InstallerFolders = "installer-", TrialFolders = "trial-";
 
@@ -28,7 +34,8 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
 
     /// <summary>The folders that foreign programs of this or an earlier run work in.</summary>
     public static IEnumerable<string> WorkFolders(MachineLayout layout) => !Directory.Exists(layout.CacheFolder) ? []
-        : new[] { InstallerFolders, TrialFolders }.SelectMany(names => Directory.EnumerateDirectories(layout.CacheFolder, names + "*"));
+        : new[] { InstallerFolders, TrialFolders }.SelectMany(
+            names => Directory.EnumerateDirectories(layout.CacheFolder, names + "*"));
 
     /// <summary>Carries an item out.</summary>
     /// <param name="place">The item.</param>
@@ -70,7 +77,8 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
             after = after with { Placed = placing.Placer.List(card, release, incoming) };
-            placing.Placer.RequireFreeWay(after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
+            placing.Placer.RequireFreeWay(
+                after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
             placing.Shelf.Accept(after, incoming, file);
             if (!telling.EvenOpen) RequireClosed(item);
@@ -92,7 +100,8 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
         var address = artifact.Location.Resolve(offer.Base);
         return new InstalledApp
         {
-            Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version, Architecture = artifact.Platform.Architecture,
+            Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
+            Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), ToInstaller = item.ToInstaller,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
@@ -103,9 +112,12 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
     /// <summary>Has the vendor's installer fill the folder.</summary>
     private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, ChangeContext telling)
     {
-        telling.Log.Write(item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
+        telling.Log.Write(
+            item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
-        return run.Run(file.Path, item.Artifact!, item.ToInstaller, incoming, placing.Shelf.FolderOf(after), line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
+        return run.Run(
+            file.Path, item.Artifact!, item.ToInstaller, incoming, placing.Shelf.FolderOf(after),
+            line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
     /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
@@ -115,7 +127,9 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
         telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
         var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
         var trial = new StartTrial(confinement, Path.Combine(layout.CacheFolder, $"{TrialFolders}{card.Id}"));
-        return trial.Fault(check, release.Version, placing.Shelf.FolderOf(after), program, line => telling.Log.Write(card.Id.Text, $"> {line}"), telling.Cancel);
+        return trial.Fault(
+            check, release.Version, placing.Shelf.FolderOf(after), program,
+            line => telling.Log.Write(card.Id.Text, $"> {line}"), telling.Cancel);
     }
 
     /// <summary>The other apps on record, read only where somebody asks.</summary>
@@ -127,8 +141,11 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
         }
     }
 
-    /// <summary>Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched anew.</summary>
-    private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
+    /// <summary>
+    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched anew.
+    /// </summary>
+    private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(
+        PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
     {
         var incoming = placing.Shelf.MakeIncoming(after);
         ExceptionDispatchInfo? fault = null;
@@ -164,5 +181,6 @@ internal sealed class AppChange(MachineLayout layout, RecordStore records, Downl
         return notes;
     }
 
-    private static List<string> Notes(IReadOnlyList<string> edited) => [.. edited.Select(path => $"{path} was changed by hand and has been left as it is")];
+    private static List<string> Notes(IReadOnlyList<string> edited) =>
+        [.. edited.Select(path => $"{path} was changed by hand and has been left as it is")];
 }

@@ -10,7 +10,10 @@ using AmberCrate.Engine.Placing;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>Looks at the machine for what a plan takes of it and finds in its way, so that the plan tells the whole truth before a byte is fetched.</summary>
+/// <summary>
+/// Looks at the machine for what a plan takes of it and finds in its way, so that the plan tells the whole truth before a byte is
+/// fetched.
+/// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="downloads">What has been fetched already.</param>
 /// <param name="placing">Tells what is in the way, and what the desktop is told.</param>
@@ -35,14 +38,20 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
     public Plan Surveyed(Plan plan)
     {
         var there = new Dictionary<Sha256Digest, long>();
-        foreach (var item in plan.Items.Where(item => item.Fetches)) there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
+        foreach (var item in plan.Items.Where(item => item.Fetches))
+            there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
         return plan with
         {
             Scope = layout.Scope,
             Space = SpaceOf(plan, there),
-            FetchedSize = plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!])),
+            FetchedSize = plan.Items.Where(item => item.Fetches)
+                .Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!])),
             Places = plan.FetchesOnly ? [] : [.. plan.Items.SelectMany(PlacesOf)],
-            Starts = plan.FetchesOnly ? [] : [.. plan.Items.SelectMany(StartsOf), .. placing.Caches.ProgramsFor(plan.Items.SelectMany(KindsOf)).Select(OfDesktop)],
+            Starts = plan.FetchesOnly ? [] :
+            [
+                .. plan.Items.SelectMany(StartsOf),
+                .. placing.Caches.ProgramsFor(plan.Items.SelectMany(KindsOf)).Select(OfDesktop),
+            ],
         };
     }
 
@@ -58,11 +67,13 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
 
     private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
     {
-        // What was put on before without being on record is its own where it is just as it will be, which is seen once it is unpacked.
+        // What was put on before without being on record is its own where it is just as it will be, which is seen once it is
+        // unpacked.
         var card = item.Offer!.Card;
         if (item.Installed is null && placing.Shelf.IsInFront(card.Id)) return null;
         return PlacementList.Places(card.Id, card.PlacementOf(item.Release!))
-            .Select(place => placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != card.Id)))
+            .Select(place =>
+                placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != card.Id)))
             .FirstOrDefault(obstacle => obstacle is not null);
     }
 
@@ -73,11 +84,15 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
     private IEnumerable<PlannedStart> StartsOf(PlanItem item)
     {
         if (!item.Fetches) yield break;
-        if (item.RunsInstaller) yield return new PlannedStart(StartReason.Installer, item.Id, item.Artifact!.Location.Text, confinement.IsConfined);
+        if (item.RunsInstaller)
+            yield return new PlannedStart(StartReason.Installer, item.Id, item.Artifact!.Location.Text, confinement.IsConfined);
         var placement = item.Offer!.Card.PlacementOf(item.Release!);
-        if (placement.Check is { } check) yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
+        if (placement.Check is { } check)
+            yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
         foreach (var entry in placement.Autostart)
-            yield return new PlannedStart(StartReason.SignIn, item.Id, entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text);
+            yield return new PlannedStart(
+                StartReason.SignIn, item.Id,
+                entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text);
     }
 
     /// <summary>How much room the plan takes on each file system that it writes to.</summary>
@@ -85,7 +100,10 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
     {
         if (!plan.Items.Any(item => item.Fetches)) return [];
         var size = PlanSize.Of(plan, item => there[item.FileDigest!]);
-        var parts = new List<(string Folder, long Certain, long Assumed)> { (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0) };
+        var parts = new List<(string Folder, long Certain, long Assumed)>
+        {
+            (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0),
+        };
         if (!plan.FetchesOnly) parts.Add((MachineLayout.NearestThatIsThere(layout.ShelfFolder), size.Kept, size.Assumed));
         var mounts = new MountPoints();
         return [.. parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(

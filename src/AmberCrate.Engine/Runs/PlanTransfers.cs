@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Runs;
 /// <param name="atOnce">How many transfers run at a time.</param>
 /// <param name="watch">Is told how it gets on; from any thread.</param>
 /// <param name="cancel">Stops; what has arrived stays for another time.</param>
-internal sealed class PlanTransfers(DownloadCache downloads, int atOnce, Action<RunEvent> watch, CancellationToken cancel) : IDisposable
+internal sealed class PlanTransfers(
+    DownloadCache downloads, int atOnce, Action<RunEvent> watch, CancellationToken cancel) : IDisposable
 {
     private readonly SemaphoreSlim _places = new(atOnce);
     private readonly CancellationTokenSource _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -40,7 +41,8 @@ internal sealed class PlanTransfers(DownloadCache downloads, int atOnce, Action<
         try
         {
             watch(new RunEvent.StageBegins(place, RunStage.Fetching));
-            var file = await Task.Run(() => downloads.HaveAsync(WantedFile.Of(place.Item), Watch(place), _stop.Token), _stop.Token);
+            var file =
+                await Task.Run(() => downloads.HaveAsync(WantedFile.Of(place.Item), Watch(place), _stop.Token), _stop.Token);
             watch(new RunEvent.Fetched(place));
             return file;
         }

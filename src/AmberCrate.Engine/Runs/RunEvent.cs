@@ -2,7 +2,9 @@ using AmberCrate.Core.Runs;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>Something that happens in a run, for those who watch it. Events come one at a time, though from several threads.</summary>
+/// <summary>
+/// Something that happens in a run, for those who watch it. Events come one at a time, though from several threads.
+/// </summary>
 public abstract record RunEvent
 {
     private RunEvent()

@@ -25,7 +25,8 @@ public sealed class RunLock : IDisposable
     /// <param name="patience">How long to wait for another holder to give it back.</param>
     /// <param name="waits">Is told once who holds it, where there is a wait.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
-    public static RunLock Take(MachineLayout layout, string command, TimeProvider clock, TimeSpan patience = default, Action<string>? waits = null)
+    public static RunLock Take(
+        MachineLayout layout, string command, TimeProvider clock, TimeSpan patience = default, Action<string>? waits = null)
     {
         var begun = clock.GetTimestamp();
         for (var isFirst = true; ; isFirst = false)
@@ -34,7 +35,10 @@ public sealed class RunLock : IDisposable
             {
                 return Take(layout, command, clock);
             }
-            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && patience < LastMoments ? LastMoments : patience))
+            catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked
+                && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && patience < LastMoments
+                    ? LastMoments
+                    : patience))
             {
                 if (isFirst && patience > TimeSpan.Zero) waits?.Invoke(held.Problem.Why);
                 Thread.Sleep(Pause);
@@ -57,7 +61,9 @@ public sealed class RunLock : IDisposable
         catch (IOException busy) when (IsHeld(busy))
         {
             var holder = ReadHolder(layout.LockFile);
-            throw new Problem(ProblemCode.Locked, "another run is changing this machine", holder, "wait until it has ended, then run the command again; --wait SECONDS does that").ToException(busy);
+            throw new Problem(
+                ProblemCode.Locked, "another run is changing this machine", holder,
+                "wait until it has ended, then run the command again; --wait SECONDS does that").ToException(busy);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -78,9 +84,14 @@ public sealed class RunLock : IDisposable
         return fault.HResult == WouldBlock;
     }
 
-    /// <summary>Whether the process that has written its name is no more: what still holds the lock is a child that it was just starting, and lets go of it at once.</summary>
+    /// <summary>
+    /// Whether the process that has written its name is no more: what still holds the lock is a child that it was just starting,
+    /// and lets go of it at once.
+    /// </summary>
     private static bool HolderIsGone(string path) =>
-        Posix.ReadText(path).Split(' ') is ["process", var process, ..] && int.TryParse(process, NumberStyles.None, CultureInfo.InvariantCulture, out _) && !Directory.Exists($"/proc/{process}");
+        Posix.ReadText(path).Split(' ') is ["process", var process, ..]
+            && int.TryParse(process, NumberStyles.None, CultureInfo.InvariantCulture, out _)
+            && !Directory.Exists($"/proc/{process}");
 
     private static string ReadHolder(string path)
     {

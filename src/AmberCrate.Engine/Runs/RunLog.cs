@@ -57,7 +57,9 @@ public sealed class RunLog : IDisposable
         switch (happened)
         {
             case RunEvent.StageBegins stage:
-                Write(stage.Place.Item.Id, $"{StageWords.Stages.WordOf(stage.Stage)} {stage.Place.Item.To ?? stage.Place.Item.From}");
+                Write(
+                    stage.Place.Item.Id,
+                    $"{StageWords.Stages.WordOf(stage.Stage)} {stage.Place.Item.To ?? stage.Place.Item.From}");
                 break;
             case RunEvent.Waits waits:
                 Write(waits.Place.Item.Id, $"waits {waits.Wait.TotalSeconds:0} s: {waits.Why}");
@@ -98,14 +100,17 @@ public sealed class RunLog : IDisposable
         foreach (var detail in problem.Details) Write(app, detail.In(_call));
     }
 
-    /// <summary>Makes the folder and the first file, so that it is known whether there is a log, and drops the oldest logs.</summary>
+    /// <summary>
+    /// Makes the folder and the first file, so that it is known whether there is a log, and drops the oldest logs.
+    /// </summary>
     private bool Prepare(string logs, int keep)
     {
         try
         {
             Directory.CreateDirectory(_folder);
             System.IO.File.AppendAllText(PathOf(Whole), "");
-            foreach (var old in Directory.EnumerateDirectories(logs).OrderDescending(StringComparer.Ordinal).Skip(keep)) Directory.Delete(old, recursive: true);
+            foreach (var old in Directory.EnumerateDirectories(logs).OrderDescending(StringComparer.Ordinal).Skip(keep))
+                Directory.Delete(old, recursive: true);
             return true;
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
@@ -134,7 +139,8 @@ public sealed class RunLog : IDisposable
     }
 
     private Logger Open(string name) => new LoggerConfiguration().WriteTo
-        .File(PathOf(name), outputTemplate: LogLine.Layout, formatProvider: CultureInfo.InvariantCulture, fileSizeLimitBytes: null)
+        .File(
+            PathOf(name), outputTemplate: LogLine.Layout, formatProvider: CultureInfo.InvariantCulture, fileSizeLimitBytes: null)
         .CreateLogger();
 
     private string PathOf(string name) => Path.Combine(_folder, $"{name}.log");

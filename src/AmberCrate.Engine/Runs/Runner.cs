@@ -33,14 +33,18 @@ public sealed class Runner
     /// <param name="clock">Tells the time.</param>
     /// <param name="call">The options of the call, for commands that are suggested.</param>
     public Runner(
-        MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement, Settings settings, TimeProvider clock,
+        MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement,
+        Settings settings, TimeProvider clock,
         CallOptions call)
     {
-        (_layout, _records, _downloads, _placing, _settings, _clock, _call) = (layout, records, downloads, placing, settings, clock, call);
+        (_layout, _records, _downloads, _placing, _settings, _clock, _call) =
+            (layout, records, downloads, placing, settings, clock, call);
         _change = new AppChange(layout, records, downloads, placing, confinement, clock);
     }
 
-    /// <summary>Carries a plan out: adds its catalogues, fetches several artifacts at a time, and changes one app after the other.</summary>
+    /// <summary>
+    /// Carries a plan out: adds its catalogues, fetches several artifacts at a time, and changes one app after the other.
+    /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command as it was typed, for the record.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
@@ -53,8 +57,13 @@ public sealed class Runner
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
         AddCatalogues(plan, run, log);
-        var report = await GoAsync(plan, Watched(watch, log), (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenOpen, signals.Now)), signals);
-        _placing.Caches.Refresh(report.Items.Where(item => item.Outcome == Outcome.Done).SelectMany(item => PlanSurvey.KindsOf(item.Item)), log.Write);
+        var report = await GoAsync(
+            plan, Watched(watch, log),
+            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenOpen, signals.Now)),
+            signals);
+        _placing.Caches.Refresh(
+            report.Items.Where(item => item.Outcome == Outcome.Done).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
+            log.Write);
         log.Write(report.Interrupted ? "stopped by a person" : "ended");
         report = report with { Number = run, Log = log.File };
         _records.EndRun(run, report);
@@ -84,7 +93,8 @@ public sealed class Runner
     }
 
     private async Task<RunReport> GoAsync(
-        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, Task<IReadOnlyList<string>>> act, RunSignals signals)
+        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, Task<IReadOnlyList<string>>> act,
+        RunSignals signals)
     {
         var begun = _clock.GetTimestamp();
         var guard = new Lock();
@@ -135,9 +145,11 @@ public sealed class Runner
     {
         if (!item.Fetches) return null;
         var needs = item.Offer!.Card.NeedsOf(item.Release!).Select(need => need.Id.Text).ToHashSet(StringComparer.Ordinal);
-        if (reports.Find(report => report.Outcome == Outcome.Failed && needs.Contains(report.Item.Id)) is not { } missing) return null;
+        if (reports.Find(report => report.Outcome == Outcome.Failed && needs.Contains(report.Item.Id)) is not { } missing)
+            return null;
         return new ItemReport(item, Outcome.Failed, new Problem(
-            missing.Problem!.Code, $"{item.Id} {item.To} cannot be put on", $"{missing.Item.Id}, which it needs, has failed", "see there"));
+            missing.Problem!.Code, $"{item.Id} {item.To} cannot be put on", $"{missing.Item.Id}, which it needs, has failed",
+            "see there"));
     }
 
     private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals)
@@ -160,16 +172,19 @@ public sealed class Runner
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, item.Action == PlanAction.Remove ? $"{item.Id} {item.From} cannot be taken off" : $"{item.Id} {item.To} cannot be put on"));
+            return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, item.Action == PlanAction.Remove
+                ? $"{item.Id} {item.From} cannot be taken off"
+                : $"{item.Id} {item.To} cannot be put on"));
         }
     }
 
-    private static ItemReport Untouched(PlanItem item) => item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle) : new ItemReport(item, item.Action switch
-    {
-        PlanAction.StayPinned => Outcome.Pinned,
-        PlanAction.Cannot => Outcome.NotOffered,
-        _ => Outcome.Unchanged,
-    });
+    private static ItemReport Untouched(PlanItem item) =>
+        item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle) : new ItemReport(item, item.Action switch
+        {
+            PlanAction.StayPinned => Outcome.Pinned,
+            PlanAction.Cannot => Outcome.NotOffered,
+            _ => Outcome.Unchanged,
+        });
 
     private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, ChangeContext context)
     {
@@ -179,7 +194,8 @@ public sealed class Runner
 
     private async Task<IReadOnlyList<string>> FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, CancellationToken cancel)
     {
-        if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null) await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);
+        if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null)
+            await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);
         return [];
     }
 }

@@ -18,7 +18,8 @@ public sealed partial class Database : IDisposable
 
     static Database()
     {
-        // Nobody asks how much memory SQLite has used; keeping count costs a lock for every piece of it. And a short command reads
+        // Nobody asks how much memory SQLite has used; keeping count costs a lock for every piece of it. And a short command
+        // reads
         // a few pages: room for twenty at once, which is usual, is 90 KB that the system has to find for each database.
         const int PageCache = 7;
         Batteries_V2.Init();
@@ -30,7 +31,8 @@ public sealed partial class Database : IDisposable
 
     /// <summary>Opens a database file to read and change it, or one in memory where <paramref name="path"/> is null.</summary>
     /// <remarks>
-    /// The files of its write-ahead log stay, empty, when it is closed. SQLite cannot read a database of this kind without them, and people who
+    /// The files of its write-ahead log stay, empty, when it is closed. SQLite cannot read a database of this kind without them,
+    /// and people who
     /// may only read it could not make them; nor need every command make four files and take them away again.
     /// </remarks>
     /// <param name="path">The file.</param>
@@ -54,17 +56,24 @@ public sealed partial class Database : IDisposable
     }
 
     /// <summary>
-    /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what readers share, so that
+    /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what
+    /// readers share, so that
     /// it makes nothing of it anew; where there is no log and none could be made, that nobody is changing the file.
     /// </summary>
-    /// <remarks>As long as it is open, the same process cannot change the file by another connection: SQLite lets all of a process share what they share with others.</remarks>
+    /// <remarks>
+    /// As long as it is open, the same process cannot change the file by another connection: SQLite lets all of a process share
+    /// what they share with others.
+    /// </remarks>
     /// <param name="path">The file.</param>
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
     public static Database OpenToRead(string path)
     {
         var log = new FileInfo($"{path}-wal");
-        if (log.Exists && log.Length == 0 && File.Exists($"{path}-shm")) return new Database(Kept(Connect(Address(path, "readonly_shm"), ToRead)));
-        return log.Exists || Posix.CanWrite(Path.GetDirectoryName(path)!) ? Open(path) : new Database(Connect(Address(path, "immutable"), ToRead));
+        if (log.Exists && log.Length == 0 && File.Exists($"{path}-shm"))
+            return new Database(Kept(Connect(Address(path, "readonly_shm"), ToRead)));
+        return log.Exists || Posix.CanWrite(Path.GetDirectoryName(path)!)
+            ? Open(path)
+            : new Database(Connect(Address(path, "immutable"), ToRead));
     }
 
     /// <summary>A copy in memory, which may be changed freely.</summary>
@@ -134,11 +143,14 @@ public sealed partial class Database : IDisposable
     /// <inheritdoc/>
     public void Dispose() => _connection.Dispose();
 
-    /// <summary>Whether nothing has been begun that is neither committed nor rolled back; SQLite itself rolls back on some failures.</summary>
+    /// <summary>
+    /// Whether nothing has been begun that is neither committed nor rolled back; SQLite itself rolls back on some failures.
+    /// </summary>
     internal bool IsIdle => raw.sqlite3_get_autocommit(_connection) != 0;
 
     /// <summary>
-    /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for everyone when a connection reads, and
+    /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for everyone when a
+    /// connection reads, and
     /// the first one to write to an empty log has not read from it yet.
     /// </summary>
     internal void NoteForReaders()
@@ -169,7 +181,15 @@ public sealed partial class Database : IDisposable
 
     /// <summary>A file as SQLite's own form of an address, with one of its settings.</summary>
     private static string Address(string path, string setting) =>
-        $"file:{path.Replace("%", "%25", StringComparison.Ordinal).Replace("?", "%3f", StringComparison.Ordinal).Replace("#", "%23", StringComparison.Ordinal)}?{setting}=1";
+        $"file:{string.Concat(path.Select(Escaped))}?{setting}=1";
+
+    private static string Escaped(char letter) => letter switch
+    {
+        '%' => "%25",
+        '?' => "%3f",
+        '#' => "%23",
+        _ => letter.ToString(),
+    };
 
     /// <summary>sqlite3_file_control with SQLITE_FCNTL_PERSIST_WAL, which the library between does not offer.</summary>
     private static unsafe sqlite3 Kept(sqlite3 connection)
@@ -184,12 +204,16 @@ public sealed partial class Database : IDisposable
     [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]
     private static unsafe partial int ControlCall(nint connection, string database, int operation, void* argument);
 
-    /// <summary>sqlite3_config for SQLITE_CONFIG_PAGECACHE, likewise: where in memory, bytes of a page, and how many pages at first.</summary>
+    /// <summary>
+    /// sqlite3_config for SQLITE_CONFIG_PAGECACHE, likewise: where in memory, bytes of a page, and how many pages at first.
+    /// </summary>
     [LibraryImport("e_sqlite3", EntryPoint = "sqlite3_config")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]
     private static partial int ConfigureCall(int option, nint memory, int size, int count);
 
-    /// <summary>The places for values are written $1, $2 … in this program, and ?1, ?2 … in SQLite, where a dollar begins a name.</summary>
+    /// <summary>
+    /// The places for values are written $1, $2 … in this program, and ?1, ?2 … in SQLite, where a dollar begins a name.
+    /// </summary>
     private Statement Compile(string sql, out string rest)
     {
         var code = raw.sqlite3_prepare_v2(_connection, sql.Replace('$', '?'), out var statement, out rest);

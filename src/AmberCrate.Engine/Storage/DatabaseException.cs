@@ -26,9 +26,12 @@ public sealed class DatabaseException : Exception, IExplained
     public string File { get; private init; } = "";
 
     /// <summary>What is in a database is not what was written there, as its reader has found where SQLite cannot.</summary>
-    internal static DatabaseException Damaged(string? file, Exception cause) => new(cause.Message, Corrupt, cause) { File = file ?? "" };
+    internal static DatabaseException Damaged(string? file, Exception cause) =>
+        new(cause.Message, Corrupt, cause) { File = file ?? "" };
 
-    /// <summary>Reads something that was checked before it was written: where it cannot be read, the database is damaged.</summary>
+    /// <summary>
+    /// Reads something that was checked before it was written: where it cannot be read, the database is damaged.
+    /// </summary>
     /// <param name="file">The database; null where it is not in a file.</param>
     /// <param name="read">Reads it.</param>
     internal static T Reading<T>(string? file, Func<T> read)
@@ -44,7 +47,10 @@ public sealed class DatabaseException : Exception, IExplained
     }
 
     internal static DatabaseException Of(sqlite3 connection, int code) =>
-        new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff) { File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "" };
+        new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff)
+        {
+            File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "",
+        };
 
     /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch
@@ -53,14 +59,20 @@ public sealed class DatabaseException : Exception, IExplained
         FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what),
         ReadOnly or CannotOpen => IoProblems.NoRights(what, "the database cannot be opened for writing"),
         Busy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
-        Corrupt or NotADatabase => new Problem(ProblemCode.StateNeedsAttention, what, WhichIsDamaged(what), DatabaseRepair.AdviceFor(Path.GetFileName(File))),
+        Corrupt or NotADatabase => new Problem(
+            ProblemCode.StateNeedsAttention, what, WhichIsDamaged(what), DatabaseRepair.AdviceFor(Path.GetFileName(File))),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, Message),
     };
 
     private string WhichIsDamaged(string what) =>
-        File.Length > 0 && !what.Contains(File, StringComparison.Ordinal) ? $"the database {File} is damaged" : "the database is damaged";
+        File.Length > 0 && !what.Contains(File, StringComparison.Ordinal)
+            ? $"the database {File} is damaged"
+            : "the database is damaged";
 
-    /// <summary>Whether there is no room left for as much as SQLite takes at a time; it does not say so where it shares memory through a file.</summary>
+    /// <summary>
+    /// Whether there is no room left for as much as SQLite takes at a time; it does not say so where it shares memory through a
+    /// file.
+    /// </summary>
     private static bool IsDiskFull(string file)
     {
         const long atATime = 64 << 10;

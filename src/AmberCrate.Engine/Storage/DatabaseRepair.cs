@@ -15,7 +15,9 @@ public static class DatabaseRepair
     internal static Advice AdviceFor(string file) => file switch
     {
         "" => Advice.None,
-        RecordsName => $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and install what is in place: acrate tells what that is",
+        RecordsName =>
+            $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and "
+                + $"install what is in place: acrate tells what that is",
         _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes it anew",
     };
 }

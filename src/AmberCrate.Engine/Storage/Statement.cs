@@ -48,7 +48,9 @@ public sealed class Statement : IDisposable
     public long? Number(params ReadOnlySpan<object?> values)
     {
         Bind(values);
-        var number = Step() && raw.sqlite3_column_type(_statement, 0) == raw.SQLITE_INTEGER ? raw.sqlite3_column_int64(_statement, 0) : (long?)null;
+        var number = Step() && raw.sqlite3_column_type(_statement, 0) == raw.SQLITE_INTEGER
+            ? raw.sqlite3_column_int64(_statement, 0)
+            : (long?)null;
         raw.sqlite3_reset(_statement);
         return number;
     }
@@ -75,10 +77,12 @@ public sealed class Statement : IDisposable
     }
 
     /// <summary>
-    /// Whether a reader that may not write has come in the moment in which a writer has begun a log and not yet noted how far it can be read
+    /// Whether a reader that may not write has come in the moment in which a writer has begun a log and not yet noted how far it
+    /// can be read
     /// (SQLITE_READONLY_RECOVERY, SQLITE_READONLY_CANTLOCK and SQLITE_READONLY_CANTINIT).
     /// </summary>
-    private bool IsForLater(int code) => (code & 0xff) == raw.SQLITE_READONLY && raw.sqlite3_extended_errcode(_connection) is 264 or 520 or 1288;
+    private bool IsForLater(int code) =>
+        (code & 0xff) == raw.SQLITE_READONLY && raw.sqlite3_extended_errcode(_connection) is 264 or 520 or 1288;
 
     /// <summary>Goes to the next row; after the last one, and on a failure, the statement is ready to be run again.</summary>
     private bool Step()

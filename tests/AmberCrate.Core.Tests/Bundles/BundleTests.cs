@@ -8,7 +8,10 @@ public sealed class BundleTests
 {
     private static readonly Bundle Machine = BundleCapturing.Capture(
         [.. FixedOffers.Machine("cue-ledger 1.6.0 guild", "scrim-paint 4.2.2 guild 4.2.x", "odd 1.0 loft").Apps],
-        [new BundleCatalogue(Core.Values.CatalogueName.Parse("house"), "/srv/house"), new BundleCatalogue(Core.Values.CatalogueName.Parse("guild"), "http://guild.example/\"x\"")],
+        [
+            new BundleCatalogue(Core.Values.CatalogueName.Parse("house"), "/srv/house"),
+            new BundleCatalogue(Core.Values.CatalogueName.Parse("guild"), "http://guild.example/\"x\""),
+        ],
         new BundleCapture("paintframe-01", new DateOnly(2026, 11, 23)),
         withVersions: true).Bundle;
 
@@ -19,13 +22,15 @@ public sealed class BundleTests
         (read.Title, read.Captured).ShouldBe((Machine.Title, Machine.Captured));
         read.Catalogues.ShouldBe(Machine.Catalogues);
         read.Apps.ShouldBe(Machine.Apps);
-        read.Apps.Select(app => $"{app.Reference} {app.Version}").ShouldBe(["guild:cue-ledger 1.6.0", "guild:scrim-paint@4.2.x 4.2.2"]);
+        read.Apps.Select(app => $"{app.Reference} {app.Version}")
+            .ShouldBe(["guild:cue-ledger 1.6.0", "guild:scrim-paint@4.2.x 4.2.2"]);
         read.Catalogues.ShouldHaveSingleItem().Name.Text.ShouldBe("guild", "only catalogues that an app comes from are written");
     }
 
     [Fact]
     public void Apps_whose_catalogue_is_gone_are_named() => BundleCapturing.Capture(
-        [.. FixedOffers.Machine("odd 1.0 loft").Apps], [], new BundleCapture("x", default), true).NotCarried.ShouldHaveSingleItem().Id.Text.ShouldBe("odd");
+        [.. FixedOffers.Machine("odd 1.0 loft").Apps], [], new BundleCapture("x", default),
+        true).NotCarried.ShouldHaveSingleItem().Id.Text.ShouldBe("odd");
 
     [Fact]
     public void An_update_keeps_comments_and_order()
@@ -96,10 +101,13 @@ public sealed class BundleTests
         faults.Select(fault => fault.ToString()).ShouldBe([
             "x.bundle.toml:2: colour: unknown key; known here: apps, bundle, captured, catalogues, title",
             "x.bundle.toml:3: catalogues[1].location: expected a string, but the key is missing",
-            "x.bundle.toml:4: catalogues[1].name: expected a catalogue name: lower-case letters, digits and hyphens, beginning with a letter, at most 40, found \"Guild\"",
+            "x.bundle.toml:4: catalogues[1].name: expected a catalogue name: lower-case letters, digits and hyphens, beginning "
+                + "with a letter, at most 40, found \"Guild\"",
             "x.bundle.toml:5: apps: expected each app once, found \"a\" again",
-            "x.bundle.toml:6: apps[1].reference: expected an exact version (4.2.0), a series (4.2.x), a range (4..5, 4.., ..5) or a release line (lts), found \"\", found \"scrim-paint@\"",
-            "x.bundle.toml:7: apps[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x', found \"latest\"",
+            "x.bundle.toml:6: apps[1].reference: expected an exact version (4.2.0), a series (4.2.x), a range (4..5, 4.., ..5) "
+                + "or a release line (lts), found \"\", found \"scrim-paint@\"",
+            "x.bundle.toml:7: apps[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, "
+                + "at most 64, without '..' or a trailing '.x', found \"latest\"",
         ]);
     }
 

@@ -90,8 +90,10 @@ public sealed class CardReaderTests
         card.PlacementOf(card.Releases[1]).Commands[0].Path.Text.ShouldBe("bin/scrim");
         card.Releases[1].Artifacts[0].ShouldBe(new Artifact
         {
-            Platform = Platform.Parse("x86_64-linux-gnu"), Location = ArtifactLocation.Parse("https://files.example/scrim%20paint.zip"),
-            Form = ArtifactForm.Zip, Sha256 = Sha256Digest.Parse(CardSamples.Digest), DownloadSize = 1234, InstalledSize = 4321, StripFolders = 1,
+            Platform = Platform.Parse("x86_64-linux-gnu"),
+            Location = ArtifactLocation.Parse("https://files.example/scrim%20paint.zip"),
+            Form = ArtifactForm.Zip, Sha256 = Sha256Digest.Parse(CardSamples.Digest), DownloadSize = 1234, InstalledSize = 4321,
+            StripFolders = 1,
         });
     }
 
@@ -137,21 +139,34 @@ public sealed class CardReaderTests
         """).ShouldBe([
             "scrim.toml:1: appcard: expected a whole number from 1 to 1, found 2",
             "scrim.toml:1: name: expected a string, but the key is missing",
-            "scrim.toml:2: id: expected an id of lower-case letters and digits, joined by single hyphens or dots, at most 80, found \"Scrim Paint\"",
-            "scrim.toml:3: type: expected one of \"desktop-application\", \"console-application\", \"runtime\", \"font\", found \"app\"",
-            "scrim.toml:4: sumary: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, name, needs, place, project_license, releases, review, sign_in, summary, type",
+            "scrim.toml:2: id: expected an id of lower-case letters and digits, joined by single hyphens or dots, at most 80, "
+                + "found \"Scrim Paint\"",
+            "scrim.toml:3: type: expected one of \"desktop-application\", \"console-application\", \"runtime\", \"font\", "
+                + "found \"app\"",
+            "scrim.toml:4: sumary: unknown key; known here: appcard, attention, categories, conflicts, description, developer, "
+                + "homepage, id, keywords, licence_key, name, needs, place, project_license, releases, review, sign_in, "
+                + "summary, type",
             "scrim.toml:5: summary: expected a string, found 7",
-            "scrim.toml:6: categories: expected a category registered in the Desktop Menu specification, or one of your own that begins with X-, found \"Painting\"",
-            "scrim.toml:7: project_license: expected an SPDX licence expression such as MIT, GPL-3.0-or-later or LicenseRef-proprietary, found \"GPL v3\"",
+            "scrim.toml:6: categories: expected a category registered in the Desktop Menu specification, or one of your own "
+                + "that begins with X-, found \"Painting\"",
+            "scrim.toml:7: project_license: expected an SPDX licence expression such as MIT, GPL-3.0-or-later or "
+                + "LicenseRef-proprietary, found \"GPL v3\"",
             "scrim.toml:8: releases[1].date: expected a date such as 2026-09-01, without quotes, but the key is missing",
-            "scrim.toml:9: releases[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x', found \"v4\"",
-            "scrim.toml:11: releases[1].artifacts[1].platform: expected an AppStream platform triplet such as x86_64-linux-gnu, aarch64-linux-gnu or any-linux-any, found \"linux\"",
-            "scrim.toml:12: releases[1].artifacts[1].location: expected a path relative to the catalogue that stays inside it, or an http:, https: or file: address, found \"../secret\"",
-            "scrim.toml:13: releases[1].artifacts[1].form: expected one of \"tar.gz\", \"tar.zst\", \"tar.xz\", \"tar.bz2\", \"zip\", \"7z\", \"deb\", \"appimage\", \"installer\", \"executable\", \"file\", found \"rar\"",
-            "scrim.toml:14: releases[1].artifacts[1].sha256: expected a SHA-256 digest of 64 lower-case hexadecimal digits, found \"abc\"",
+            "scrim.toml:9: releases[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, "
+                + "at most 64, without '..' or a trailing '.x', found \"v4\"",
+            "scrim.toml:11: releases[1].artifacts[1].platform: expected an AppStream platform triplet such as "
+                + "x86_64-linux-gnu, aarch64-linux-gnu or any-linux-any, found \"linux\"",
+            "scrim.toml:12: releases[1].artifacts[1].location: expected a path relative to the catalogue that stays inside it, "
+                + "or an http:, https: or file: address, found \"../secret\"",
+            "scrim.toml:13: releases[1].artifacts[1].form: expected one of \"tar.gz\", \"tar.zst\", \"tar.xz\", \"tar.bz2\", "
+                + "\"zip\", \"7z\", \"deb\", \"appimage\", \"installer\", \"executable\", \"file\", found \"rar\"",
+            "scrim.toml:14: releases[1].artifacts[1].sha256: expected a SHA-256 digest of 64 lower-case hexadecimal digits, "
+                + "found \"abc\"",
             "scrim.toml:15: releases[1].artifacts[1].download_size: expected a whole number from 1 to 1125899906842624, found 0",
-            "scrim.toml:17: place.commands[1].name: expected a file name without slashes, spaces or control characters that begins with neither . nor -, at most 120, found \"bin/scrim\"",
-            "scrim.toml:18: place.commands[1].path: expected a relative path with / that stays inside: no leading /, no . or .. parts, no control characters, found \"/bin/scrim\"",
+            "scrim.toml:17: place.commands[1].name: expected a file name without slashes, spaces or control characters that "
+                + "begins with neither . nor -, at most 120, found \"bin/scrim\"",
+            "scrim.toml:18: place.commands[1].path: expected a relative path with / that stays inside: no leading /, no . or "
+                + ".. parts, no control characters, found \"/bin/scrim\"",
         ]);
 
     [Theory]
@@ -165,17 +180,21 @@ public sealed class CardReaderTests
     [InlineData("releases[2].version: expected each version once, found 1.0 again", "1.0 2026-01-01", "1.00 2026-01-02")]
     [InlineData("releases: expected at least one release")]
     public void Values_that_do_not_go_together_are_refused(string says, params string[] releases) =>
-        CardSamples.FaultsOf(CardSamples.Text("a", releases)).ShouldHaveSingleItem().ShouldContain(says.Replace("1.0 again", "1.00 again", StringComparison.Ordinal));
+        CardSamples.FaultsOf(CardSamples.Text("a", releases))
+            .ShouldHaveSingleItem()
+            .ShouldContain(says.Replace("1.0 again", "1.00 again", StringComparison.Ordinal));
 
     [Fact]
     public void A_desktop_entry_must_start_a_command_of_the_card() =>
         CardSamples.FaultsOf(CardSamples.Text("a", "1 2026-01-01") + "[[place.desktop_entries]]\nname = \"a\"\ncommand = \"b\"\n")
-            .ShouldHaveSingleItem().ShouldContain("place.desktop_entries[1].command: expected the name of one of this app's commands, found \"b\"");
+            .ShouldHaveSingleItem().ShouldContain(
+                "place.desktop_entries[1].command: expected the name of one of this app's commands, found \"b\"");
 
     [Fact]
     public void A_card_is_named_after_its_id() =>
         CardSamples.FaultsOf(CardSamples.Text("a", "1 2026-01-01"), "cards/b.appcard.toml")
-            .ShouldHaveSingleItem().ShouldBe("cards/b.appcard.toml:2: id: expected the id that the file is named after, \"b\", found \"a\"");
+            .ShouldHaveSingleItem().ShouldBe(
+                "cards/b.appcard.toml:2: id: expected the id that the file is named after, \"b\", found \"a\"");
 
     [Theory]
     [InlineData("MIT", true)]
@@ -197,5 +216,6 @@ public sealed class CardReaderTests
     [InlineData("MIT++", false)]
     [InlineData("MÏT", false)]
     [InlineData("", false)]
-    public void Licence_expressions_follow_the_grammar(string text, bool expected) => SpdxExpression.IsValid(text).ShouldBe(expected);
+    public void Licence_expressions_follow_the_grammar(string text, bool expected) =>
+        SpdxExpression.IsValid(text).ShouldBe(expected);
 }

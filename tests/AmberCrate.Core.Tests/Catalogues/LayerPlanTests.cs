@@ -27,7 +27,8 @@ public sealed class LayerPlanTests
     }
 
     [Fact]
-    public void Layers_stay_few_and_above_an_eighth_of_the_catalogue_there_are_none() => Gen.Int[1, 60].Array[1, 80].Sample(changes =>
+    public void Layers_stay_few_and_above_an_eighth_of_the_catalogue_there_are_none() =>
+        Gen.Int[1, 60].Array[1, 80].Sample(changes =>
     {
         List<IReadOnlyCollection<string>> layers = [Ids(0, Apps)];
         var from = 0;

@@ -7,7 +7,8 @@ namespace AmberCrate.Core.Tests.Catalogues;
 
 public sealed class ShardingTests
 {
-    private static readonly List<AppCard> Cards = [.. Enumerable.Range(0, 1200).Select(number => CardSamples.With($"app-{number}", "1.0 2026-01-01"))];
+    private static readonly List<AppCard> Cards =
+        [.. Enumerable.Range(0, 1200).Select(number => CardSamples.With($"app-{number}", "1.0 2026-01-01"))];
 
     [Fact]
     public void Every_card_is_in_exactly_one_shard()
@@ -27,13 +28,17 @@ public sealed class ShardingTests
     public void A_change_to_one_card_changes_one_shard()
     {
         var changed = Cards.ConvertAll(card => card.Id.Text == "app-7" ? card with { Summary = "Changed" } : card);
-        Sharding.Divide(Cards).Zip(Sharding.Divide(changed)).Count(pair => !pair.First.Content.SequenceEqual(pair.Second.Content)).ShouldBe(1);
+        Sharding.Divide(Cards)
+            .Zip(Sharding.Divide(changed))
+            .Count(pair => !pair.First.Content.SequenceEqual(pair.Second.Content))
+            .ShouldBe(1);
     }
 
     [Fact]
     public void An_entry_document_is_read_back()
     {
-        var document = new CatalogueDocument(new CatalogueSettings("Guild", "Shared"), 3, [new ShardListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
+        var document = new CatalogueDocument(
+            new CatalogueSettings("Guild", "Shared"), 3, [new ShardListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
         var read = CatalogueDocument.Read(document.Write());
         read.Settings.ShouldBe(document.Settings);
         read.Shards.ShouldBe(document.Shards);
@@ -47,7 +52,9 @@ public sealed class ShardingTests
     [InlineData("{\"catalogue\":0}", "expected a whole number from 1")]
     [InlineData("{\"catalogue\":1}", "title: expected a string")]
     [InlineData("{\"catalogue\":1,\"title\":\"x\",\"apps\":1,\"shards\":[{\"sha256\":\"\"}]}", "expected a SHA-256 digest")]
-    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"apps\":1,\"shards\":[{\"sha256\":\"" + CardSamples.Digest + "\",\"size\":0}]}", "size: expected a whole number from 1")]
+    [InlineData("{\"catalogue\":1,\"title\":\"x\",\"apps\":1,\"shards\":[{\"sha256\":\"" + CardSamples.Digest
+        + "\",\"size\":0}]}", "size: expected a whole number from 1")]
     public void A_faulty_entry_document_is_refused(string text, string says) =>
-        Should.Throw<FormatException>(() => CatalogueDocument.Read(System.Text.Encoding.UTF8.GetBytes(text))).Message.ShouldContain(says);
+        Should.Throw<FormatException>(
+            () => CatalogueDocument.Read(System.Text.Encoding.UTF8.GetBytes(text))).Message.ShouldContain(says);
 }

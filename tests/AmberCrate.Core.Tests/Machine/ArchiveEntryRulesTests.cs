@@ -12,7 +12,8 @@ public sealed class ArchiveEntryRulesTests
     [InlineData("top/", 1, null)]
     [InlineData("./", 0, null)]
     [InlineData("a/..b", 0, "a/..b")]
-    public void Entries_go_inside(string name, int strip, string? expected) => new ArchiveEntryRules(strip).Place(name)?.Text.ShouldBe(expected);
+    public void Entries_go_inside(string name, int strip, string? expected) =>
+        new ArchiveEntryRules(strip).Place(name)?.Text.ShouldBe(expected);
 
     [Theory]
     [InlineData("/etc/passwd", "absolute name")]
@@ -28,7 +29,8 @@ public sealed class ArchiveEntryRulesTests
     [InlineData("lib/a.so", "a.so.1")]
     [InlineData("a", "b/c/d")]
     [InlineData("a/b/c", "../..")]
-    public void Links_may_lead_inside(string path, string target) => new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target);
+    public void Links_may_lead_inside(string path, string target) =>
+        new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target);
 
     [Theory]
     [InlineData("a", "..")]
@@ -38,7 +40,8 @@ public sealed class ArchiveEntryRulesTests
     [InlineData("a/b", "x/..")]
     [InlineData("a", "")]
     public void Links_that_leave_or_might_are_refused(string path, string target) =>
-        Should.Throw<RefusedEntryException>(() => new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target)).Message.ShouldContain("a link that leaves its folder");
+        Should.Throw<RefusedEntryException>(() => new ArchiveEntryRules(0).AddLink(InsidePath.Parse(path), target)).Message
+            .ShouldContain("a link that leaves its folder");
 
     [Fact]
     public void Nothing_goes_through_a_link_or_below_a_file()

@@ -12,7 +12,12 @@ public sealed class DesktopEntryTextTests
     [Fact]
     public void An_entry_is_written_from_a_card()
     {
-        var card = CardSamples.With("scrim", "1 2026-01-01") with { Name = "Scrim\nPaint", Categories = ["Graphics"], Keywords = ["a;b", "c"] };
+        var card = CardSamples.With("scrim", "1 2026-01-01") with
+        {
+            Name = "Scrim\nPaint",
+            Categories = ["Graphics"],
+            Keywords = ["a;b", "c"],
+        };
         DesktopEntryText.Compose(card, Start).ShouldBe("""
             [Desktop Entry]
             Type=Application
@@ -73,5 +78,6 @@ public sealed class DesktopEntryTextTests
         Icon("scrim", "a/b.svg", "symbolic").ShouldBe("symbolic/apps/scrim-symbolic.svg");
     }
 
-    private static string Icon(string name, string path, string size) => PlacementList.IconName(new PlacedIcon(FileName.Parse(name), InsidePath.Parse(path), size));
+    private static string Icon(string name, string path, string size) =>
+        PlacementList.IconName(new PlacedIcon(FileName.Parse(name), InsidePath.Parse(path), size));
 }

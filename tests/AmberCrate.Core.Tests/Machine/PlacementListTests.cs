@@ -26,9 +26,11 @@ public sealed class PlacementListTests
         var items = PlacementList.Of(card, card.Releases[0], name => $"/home/u/.local/bin/{name}", _ => "");
         items.Select(item => $"{item.Kind} {item.Name} {item.Source}").ShouldBe(
         [
-            "Command scrim bin/scrim", "Icon 48x48/apps/scrim.png i/48.png", "Icon 48x48@2/apps/scrim.png i/96.png", "MimeType x-scrim.xml share/mime/scrim.xml",
+            "Command scrim bin/scrim", "Icon 48x48/apps/scrim.png i/48.png", "Icon 48x48@2/apps/scrim.png i/96.png",
+            "MimeType x-scrim.xml share/mime/scrim.xml",
             "ManualPage man1/scrim.1.gz man/scrim.1.gz", "ManualPage man5/scrim-cloth.5 man/cloth.5",
-            "Completion bash-completion/completions/scrim c/scrim", "Completion zsh/site-functions/_scrim c/_scrim", "Completion fish/vendor_completions.d/scrim.fish c/scrim.fish",
+            "Completion bash-completion/completions/scrim c/scrim", "Completion zsh/site-functions/_scrim c/_scrim",
+            "Completion fish/vendor_completions.d/scrim.fish c/scrim.fish",
             "Font scrim/Playbill.otf fonts/Playbill.otf", "Autostart scrim-watch.desktop ",
         ]);
         items[^1].Content!.ShouldContain("Exec=/home/u/.local/bin/scrim --background\n");
@@ -36,15 +38,21 @@ public sealed class PlacementListTests
     }
 
     [Theory]
-    [InlineData("manual_pages = [{ name = \"scrim\", path = \"a\" }]", "place.manual_pages[1].name: expected a name that ends in its section")]
-    [InlineData("autostart = [{ name = \"a\", command = \"b\" }]", "place.autostart[1].command: expected the name of one of this app's commands, found \"b\"")]
-    [InlineData("completions = [{ shell = \"zsh\", command = \"b\", path = \"a\" }]", "place.completions[1].command: expected the name of one of this app's commands")]
-    [InlineData("completions = [{ shell = \"sh\", command = \"b\", path = \"a\" }]", "place.completions[1].shell: expected one of")]
-    [InlineData("fonts = [{ name = \"a.otf\", path = \"a\" }, { name = \"a.otf\", path = \"b\" }]", "place.fonts: expected each name once, found \"a.otf\" again")]
+    [InlineData("manual_pages = [{ name = \"scrim\", path = \"a\" }]",
+        "place.manual_pages[1].name: expected a name that ends in its section")]
+    [InlineData("autostart = [{ name = \"a\", command = \"b\" }]",
+        "place.autostart[1].command: expected the name of one of this app's commands, found \"b\"")]
+    [InlineData("completions = [{ shell = \"zsh\", command = \"b\", path = \"a\" }]",
+        "place.completions[1].command: expected the name of one of this app's commands")]
+    [InlineData("completions = [{ shell = \"sh\", command = \"b\", path = \"a\" }]",
+        "place.completions[1].shell: expected one of")]
+    [InlineData("fonts = [{ name = \"a.otf\", path = \"a\" }, { name = \"a.otf\", path = \"b\" }]",
+        "place.fonts: expected each name once, found \"a.otf\" again")]
     [InlineData("icons = [{ name = \"a\", path = \"a.png\", size = \"48x48@9\" }]", "place.icons[1].size: expected")]
     [InlineData("mime_types = [{ name = \"../a\", path = \"a\" }]", "place.mime_types[1].name: expected a file name")]
     public void What_cannot_be_placed_is_refused(string place, string says) =>
-        CardSamples.FaultsOf(CardSamples.Text("a", "1 2026-01-01") + "[place]\n" + place).ShouldContain(fault => fault.Contains(says, StringComparison.Ordinal));
+        CardSamples.FaultsOf(CardSamples.Text("a", "1 2026-01-01") + "[place]\n" + place)
+            .ShouldContain(fault => fault.Contains(says, StringComparison.Ordinal));
 
     [Theory]
     [InlineData("tar.gz", "installer = { arguments = [] }", "expected only where form is \"installer\"")]
@@ -53,11 +61,13 @@ public sealed class PlacementListTests
     [InlineData("installer", "installer = { seconds = 0 }", "installer.seconds")]
     [InlineData("appimage", "filename = \"start\"", "expected another name than \"start\"")]
     [InlineData("7z", "filename = \"a\"", "expected only where form is a single file")]
-    [InlineData("installer", "installer = { arguments = [\"--into={folder}\"], fine = [0, 2], restart = [3], seconds = 60 }", null)]
+    [InlineData("installer", "installer = { arguments = [\"--into={folder}\"], fine = [0, 2], restart = [3], seconds = 60 }",
+        null)]
     [InlineData("appimage", "filename = \"Scrim.AppImage\"", null)]
     public void Artifacts_of_a_form_have_the_keys_of_that_form(string form, string key, string? says)
     {
-        var text = CardSamples.Text("a", "1 2026-01-01").Replace("form = \"tar.gz\"", $"form = \"{form}\"\n{key}", StringComparison.Ordinal);
+        var text = CardSamples.Text("a", "1 2026-01-01")
+            .Replace("form = \"tar.gz\"", $"form = \"{form}\"\n{key}", StringComparison.Ordinal);
         if (says is not null)
         {
             CardSamples.FaultsOf(text).ShouldContain(fault => fault.Contains(says, StringComparison.Ordinal));
@@ -66,16 +76,25 @@ public sealed class PlacementListTests
 
         var card = CardSamples.Read(text);
         CardJson.Write(CardJson.Read(CardJson.Write(card))).ShouldBe(CardJson.Write(card));
-        if (form == "installer") $"{string.Join(" ", card.Releases[0].Artifacts[0].Installer!.Fine)}, {card.Releases[0].Artifacts[0].Installer!.Seconds}".ShouldBe("0 2, 60");
+        if (form == "installer")
+        {
+            var installer = card.Releases[0].Artifacts[0].Installer!;
+            $"{string.Join(" ", installer.Fine)}, {installer.Seconds}".ShouldBe("0 2, 60");
+        }
     }
 
     [Theory]
     [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\n", "")]
-    [InlineData("# word\n\n[Desktop Entry]\nType=Application\nName=A\nName[de]=B\nExec=a\n[Desktop Action x]\nName=X\nExec=b\n", "")]
-    [InlineData("Type=Application\n", "line 1 stands before the first group; [Desktop Entry] has no Type; [Desktop Entry] has no Name; [Desktop Entry] has no Exec")]
+    [InlineData("# word\n\n[Desktop Entry]\nType=Application\nName=A\nName[de]=B\nExec=a\n[Desktop Action x]\nName=X\nExec=b\n",
+        "")]
+    [InlineData("Type=Application\n",
+        "line 1 stands before the first group; [Desktop Entry] has no Type; [Desktop Entry] has no Name; [Desktop Entry] has "
+            + "no Exec")]
     [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\nExec=b\n", "line 5 says Exec again")]
-    [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\n<html>\n", "line 5 is neither a group nor a key with a value")]
-    public void Faults_of_desktop_entries_are_named(string text, string faults) => string.Join("; ", DesktopEntryText.Faults(text)).ShouldBe(faults);
+    [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\n<html>\n",
+        "line 5 is neither a group nor a key with a value")]
+    public void Faults_of_desktop_entries_are_named(string text, string faults) =>
+        string.Join("; ", DesktopEntryText.Faults(text)).ShouldBe(faults);
 
     [Fact]
     public void An_archive_may_not_grow_beyond_all_reason()
@@ -85,7 +104,8 @@ public sealed class PlacementListTests
         new UnpackingBudget(artifact with { DownloadSize = 1L << 30 }).MostBytes.ShouldBe(200L << 30);
         var budget = new UnpackingBudget(artifact with { InstalledSize = 1 << 20 });
         budget.AddBytes(66 << 20);
-        Should.Throw<RefusedEntryException>(() => budget.AddBytes(1)).Message.ShouldBe("more than 66.0 MiB, from a file of 10 B of which its card says that it holds 1.0 MiB");
+        Should.Throw<RefusedEntryException>(() => budget.AddBytes(1)).Message.ShouldBe(
+            "more than 66.0 MiB, from a file of 10 B of which its card says that it holds 1.0 MiB");
         Should.Throw<RefusedEntryException>(() =>
         {
             for (var entry = 0; entry <= UnpackingBudget.MostEntries; entry++) budget.AddEntry();

@@ -8,7 +8,8 @@ namespace AmberCrate.Core.Tests.Planning;
 
 public sealed class AppStudyTests
 {
-    private static readonly AppCard Card = CardSamples.With("scrim-paint", "4.2 2026-05-01", "4.1 2026-01-01", "5.0-rc1 2026-06-01", "3.9 2025-01-01 lts");
+    private static readonly AppCard Card =
+        CardSamples.With("scrim-paint", "4.2 2026-05-01", "4.1 2026-01-01", "5.0-rc1 2026-06-01", "3.9 2025-01-01 lts");
 
     private static readonly FixedOffers Offers = new(
         ("house", CardSamples.With("scrim-paint", "4.3 2026-07-01 stable aarch64-linux-gnu")),
@@ -24,7 +25,8 @@ public sealed class AppStudyTests
     [InlineData("house:scrim-paint", "", "house none | ")]
     public void It_shows_what_this_machine_would_get_and_how(string reference, string installed, string expected)
     {
-        var study = AppStudy.Of(AppReference.Parse(reference), Offers, FixedOffers.Machine(installed.Length == 0 ? [] : [installed]));
+        var study =
+            AppStudy.Of(AppReference.Parse(reference), Offers, FixedOffers.Machine(installed.Length == 0 ? [] : [installed]));
         $"{study.Offer!.Catalogue} {study.Choice?.Release.Version.Text ?? "none"} | {study.Next}".ShouldBe(expected);
     }
 
@@ -32,28 +34,43 @@ public sealed class AppStudyTests
     public void Other_catalogues_are_compared()
     {
         var study = AppStudy.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine());
-        study.Others.Select(other => $"{other.Offer.Catalogue} {other.Choice?.Release.Version}: {string.Join(' ', other.Differences)}")
+        study.Others
+            .Select(other => $"{other.Offer.Catalogue} {other.Choice?.Release.Version}: {string.Join(' ', other.Differences)}")
             .ShouldBe(["house : version", "loft 4.2: developer licence"]);
     }
 
     [Fact]
     public void The_same_version_with_another_digest_is_noticed()
     {
-        var other = Card with { Releases = [.. Card.Releases.Select(release => release with { Artifacts = [.. release.Artifacts.Select(artifact => artifact with { Sha256 = Sha256Digest.Parse(new string('a', 64)) })] })] };
-        AppStudy.Of(AppReference.Parse("guild:scrim-paint"), new FixedOffers(("guild", Card), ("loft", other)), FixedOffers.Machine()).Others[0].Differences.ShouldBe(["digest"]);
+        var other = Card with
+        {
+            Releases = [.. Card.Releases.Select(release => release with { Artifacts =
+        [
+            .. release.Artifacts.Select(artifact => artifact with { Sha256 = Sha256Digest.Parse(new string('a', 64)) }),
+        ] })]
+        };
+        AppStudy.Of(
+            AppReference.Parse("guild:scrim-paint"),
+            new FixedOffers(("guild", Card), ("loft", other)),
+            FixedOffers.Machine()).Others[0].Differences.ShouldBe(["digest"]);
     }
 
     [Fact]
     public void Nothing_is_proposed_where_what_is_needed_cannot_be_had()
     {
-        var study = AppStudy.Of(AppReference.Parse("guild:scrim-paint"), new FixedOffers(("guild", Card with { Needs = [RelatedApp.Parse("batten-runtime@2..")] })), FixedOffers.Machine());
-        study.AlongProblem.ShouldNotBeNull().Details.ShouldBe(["scrim-paint 4.2 needs batten-runtime@2.., and no such release is offered for this machine"]);
+        var study = AppStudy.Of(
+            AppReference.Parse("guild:scrim-paint"),
+            new FixedOffers(("guild", Card with { Needs = [RelatedApp.Parse("batten-runtime@2..")] })), FixedOffers.Machine());
+        study.AlongProblem.ShouldNotBeNull().Details.ShouldBe(
+            ["scrim-paint 4.2 needs batten-runtime@2.., and no such release is offered for this machine"]);
         study.Next.ShouldBeNull();
     }
 
     [Fact]
     public void The_newest_of_each_line_is_shown_the_followed_one_first() =>
-        AppStudy.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine()).Lines.Select(release => release.Version.Text).ShouldBe(["4.2", "5.0-rc1", "3.9"]);
+        AppStudy.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine()).Lines
+            .Select(release => release.Version.Text)
+            .ShouldBe(["4.2", "5.0-rc1", "3.9"]);
 
     [Fact]
     public void What_is_offered_no_more_is_known_from_the_record()

@@ -31,13 +31,17 @@ public sealed class CompletenessTests
             var states = world.Goals().ToList();
             try
             {
-                var plan = new Planner(world.Machine, world.Offers).Install(world.Asked.Select(at => AppReference.Parse(World.Id(at))));
+                var plan =
+                    new Planner(world.Machine, world.Offers).Install(world.Asked.Select(at => AppReference.Parse(World.Id(at))));
                 var after = world.After(plan);
                 states.ShouldContain(state => state.SequenceEqual(after));
 
-                // Nothing moves that need not: no other plan has the same of what was asked for and moves only a part of the rest.
-                bool Moves(int[] state, int app) => !world.Asked.Contains(app) && world.Installed[app] > 0 && state[app] != world.Installed[app];
-                bool MovesLess(int[] state) => Enumerable.Range(0, Apps).All(app => !Moves(state, app) || Moves(after, app)) && Enumerable.Range(0, Apps).Any(app => Moves(after, app) && !Moves(state, app));
+                // Nothing moves that need not: no other plan has the same of what was asked for and moves only a part of the
+                // rest.
+                bool Moves(int[] state, int app) =>
+                    !world.Asked.Contains(app) && world.Installed[app] > 0 && state[app] != world.Installed[app];
+                bool MovesLess(int[] state) => Enumerable.Range(0, Apps).All(app => !Moves(state, app) || Moves(after, app))
+                    && Enumerable.Range(0, Apps).Any(app => Moves(after, app) && !Moves(state, app));
                 states.Where(state => world.Asked.All(app => state[app] == after[app])).Where(MovesLess).ShouldBeEmpty();
             }
             catch (ProblemException refused) when (refused.Problem.Code is ProblemCode.Refused or ProblemCode.NothingMatched)
@@ -57,7 +61,8 @@ public sealed class CompletenessTests
             {
                 try
                 {
-                    return string.Join(", ", new Planner(world.Machine, world.Offers).Upgrade([]).Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.Note}"));
+                    return string.Join(", ", new Planner(world.Machine, world.Offers).Upgrade([]).Items.Select(
+                        item => $"{item.Id} {item.Action} {item.To} {item.Note}"));
                 }
                 catch (ProblemException refused)
                 {
@@ -67,27 +72,45 @@ public sealed class CompletenessTests
         },
         iter: 300);
 
-    /// <summary>A state of the machine is the number of the release of every app, counted from 1, the oldest first; 0 where it is not there.</summary>
-    private sealed record World(List<int>[] NeedOf, int[] Targets, int[] Bounds, int[] ConflictOf, int[] Installed, int[] Held, int[] Asked)
+    /// <summary>
+    /// A state of the machine is the number of the release of every app, counted from 1, the oldest first; 0 where it is not
+    /// there.
+    /// </summary>
+    private sealed record World(
+        List<int>[] NeedOf, int[] Targets, int[] Bounds, int[] ConflictOf, int[] Installed, int[] Held, int[] Asked)
     {
         public FixedOffers Offers => new([.. Enumerable.Range(0, Apps).Select(app => ("guild", Card(app)))]);
 
-        public MachineState Machine => new(FixedOffers.Here, Enumerable.Range(0, Apps).Where(app => Installed[app] > 0).Select(app =>
-            FixedOffers.Installed($"{Id(app)} {Installed[app]}.0 guild") with { Asked = AskedOf(app), Needs = Needs(app, Installed[app]), Conflicts = Conflicts(app, Installed[app]) }));
+        public MachineState Machine =>
+            new(FixedOffers.Here, Enumerable.Range(0, Apps).Where(app => Installed[app] > 0).Select(app =>
+            FixedOffers.Installed($"{Id(app)} {Installed[app]}.0 guild") with
+            {
+                Asked = AskedOf(app),
+                Needs = Needs(app, Installed[app]),
+                Conflicts = Conflicts(app, Installed[app]),
+            }));
 
         public static string Id(int app) => $"app-{app}";
 
         public int[] After(Plan plan)
         {
             var after = (int[])Installed.Clone();
-            foreach (var item in plan.Items.Where(item => item.Fetches)) after[int.Parse(item.Id[4..])] = int.Parse(item.To!.Text[..^2]);
+            foreach (var item in plan.Items.Where(item => item.Fetches))
+                after[int.Parse(item.Id[4..])] = int.Parse(item.To!.Text[..^2]);
             return after;
         }
 
-        /// <summary>Every state in which what is asked for is there, what was there still is, within its bounds, and what changed keeps to all needs and conflicts.</summary>
+        /// <summary>
+        /// Every state in which what is asked for is there, what was there still is, within its bounds, and what changed keeps to
+        /// all needs and conflicts.
+        /// </summary>
         public IEnumerable<int[]> Goals() => All(0, new int[Apps])
-            .Where(state => Asked.All(app => state[app] > 0) && Enumerable.Range(0, Apps).All(app => Installed[app] == 0 || state[app] > 0))
-            .Where(state => Enumerable.Range(0, Apps).All(app => state[app] == 0 || state[app] == Installed[app] || AskedOf(app)?.Accepts(Version(state[app]), ReleaseLine.Stable) != false || Installed[app] == 0))
+            .Where(state => Asked.All(app => state[app] > 0)
+                && Enumerable.Range(0, Apps).All(app => Installed[app] == 0 || state[app] > 0))
+            .Where(state => Enumerable.Range(0, Apps).All(app => state[app] == 0
+                || state[app] == Installed[app]
+                || AskedOf(app)?.Accepts(Version(state[app]), ReleaseLine.Stable) != false
+                || Installed[app] == 0))
             .Where(state => Enumerable.Range(0, Apps).All(app => state[app] == 0 || Suits(state, app)));
 
         private bool Suits(int[] state, int app) =>
@@ -97,7 +120,8 @@ public sealed class CompletenessTests
 
         private static int Number(RelatedApp other) => int.Parse(other.Id.Text[4..]);
 
-        private static bool IsMet(int[] state, RelatedApp need) => state[Number(need)] is > 0 and var release && need.Accepts(Version(release), ReleaseLine.Stable);
+        private static bool IsMet(int[] state, RelatedApp need) =>
+            state[Number(need)] is > 0 and var release && need.Accepts(Version(release), ReleaseLine.Stable);
 
         private static AppVersion Version(int release) => AppVersion.Parse($"{release}.0");
 
@@ -105,14 +129,20 @@ public sealed class CompletenessTests
 
         private AppCard Card(int app)
         {
-            var card = CardSamples.With(Id(app), [.. Enumerable.Range(1, Releases).Select(release => $"{release}.0 2026-01-01").Reverse()]);
-            return card with { Releases = [.. card.Releases.Select((release, at) => release with { Needs = Needs(app, Releases - at), Conflicts = Conflicts(app, Releases - at) })] };
+            var card = CardSamples.With(
+                Id(app), [.. Enumerable.Range(1, Releases).Select(release => $"{release}.0 2026-01-01").Reverse()]);
+            return card with
+            {
+                Releases = [.. card.Releases.Select((
+                release, at) => release with { Needs = Needs(app, Releases - at), Conflicts = Conflicts(app, Releases - at) })]
+            };
         }
 
         private RelatedApp[] Needs(int app, int release)
         {
             var at = (app * Releases) + release - 1;
-            return NeedOf[at].Count == 0 || Targets[at] == app ? [] : [RelatedApp.Parse($"{Id(Targets[at])}@{(Bounds[at] <= Releases ? $"{Bounds[at]}.." : $"..{Bounds[at] - Releases + 1}")}")];
+            return NeedOf[at].Count == 0 || Targets[at] == app ? [] : [RelatedApp.Parse(
+                $"{Id(Targets[at])}@{(Bounds[at] <= Releases ? $"{Bounds[at]}.." : $"..{Bounds[at] - Releases + 1}")}")];
         }
 
         private RelatedApp[] Conflicts(int app, int release)

@@ -13,7 +13,10 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
 {
     public static readonly Platform Here = Platform.Parse("x86_64-linux-gnu");
 
-    public IReadOnlyList<CatalogueName> Catalogues { get; } = [.. offers.Select(offer => CatalogueName.Parse(offer.Catalogue)).Distinct()];
+    public IReadOnlyList<CatalogueName> Catalogues { get; } =
+    [
+        .. offers.Select(offer => CatalogueName.Parse(offer.Catalogue)).Distinct(),
+    ];
 
     public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
 
@@ -25,12 +28,17 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
     }
 
     public IReadOnlyList<Offer> Find(AppId id) =>
-        [.. offers.Where(offer => offer.Card.Id == id).Select(offer => new Offer(CatalogueName.Parse(offer.Catalogue), new Uri("file:///cat/"), offer.Card))];
+        [.. offers.Where(offer => offer.Card.Id == id)
+            .Select(offer => new Offer(CatalogueName.Parse(offer.Catalogue), new Uri("file:///cat/"), offer.Card))];
 
     public IReadOnlyList<AppId> Named(string squashed) =>
-        [.. offers.Where(offer => SearchText.Squash(offer.Card.Id.Text) == squashed || SearchText.Squash(offer.Card.Name) == squashed).Select(offer => offer.Card.Id).Distinct()];
+        [.. offers
+            .Where(offer => SearchText.Squash(offer.Card.Id.Text) == squashed || SearchText.Squash(offer.Card.Name) == squashed)
+            .Select(offer => offer.Card.Id)
+            .Distinct()];
 
-    public IReadOnlyList<AppId> Closest(string name) => [.. NameDistance.Nearest(name, offers.Select(offer => offer.Card.Id.Text), 5).Select(AppId.Parse)];
+    public IReadOnlyList<AppId> Closest(string name) =>
+        [.. NameDistance.Nearest(name, offers.Select(offer => offer.Card.Id.Text), 5).Select(AppId.Parse)];
 
     /// <summary>A machine with apps given as "id version catalogue [asked]".</summary>
     public static MachineState Machine(params string[] apps) => new(Here, apps.Select(Installed));
@@ -40,9 +48,12 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
         var words = text.Split(' ');
         return new InstalledApp
         {
-            Id = AppId.Parse(words[0]), Name = words[0], Kind = AppKind.DesktopApp, Version = AppVersion.Parse(words[1]), Architecture = "any", Line = ReleaseLine.Stable,
-            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse(words[2]), Asked = words.Length > 3 ? VersionSelector.Parse(words[3]) : null,
-            InstalledAt = DateTimeOffset.UnixEpoch, Source = "/cat/files/a.tar.gz", Sha256 = Sha256Digest.Parse(CardSamples.Digest),
+            Id = AppId.Parse(words[0]), Name = words[0], Kind = AppKind.DesktopApp, Version = AppVersion.Parse(words[1]),
+            Architecture = "any", Line = ReleaseLine.Stable,
+            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse(words[2]),
+            Asked = words.Length > 3 ? VersionSelector.Parse(words[3]) : null,
+            InstalledAt = DateTimeOffset.UnixEpoch, Source = "/cat/files/a.tar.gz",
+            Sha256 = Sha256Digest.Parse(CardSamples.Digest),
         };
     }
 }

@@ -12,7 +12,9 @@ public sealed class PlannerTests
     private static readonly FixedOffers Offers = new(
         ("house", CardSamples.With("cue-ledger", "1.0 2026-01-01")),
         ("guild", CardSamples.With("cue-ledger", "2.0 2026-02-01")),
-        ("guild", CardSamples.With("scrim-paint", "4.1.0 2026-01-01", "4.2.0 2026-02-01", "4.2.1 2026-03-01", "5.0.0 2026-04-01", "5.1.0-rc1 2026-05-01")),
+        ("guild", CardSamples.With(
+            "scrim-paint", "4.1.0 2026-01-01", "4.2.0 2026-02-01", "4.2.1 2026-03-01", "5.0.0 2026-04-01",
+            "5.1.0-rc1 2026-05-01")),
         ("guild", CardSamples.With("backcloth", "3.6.0 2026-01-01 lts", "3.6.1 2026-02-01 lts", "4.0.0 2026-01-15")),
         ("guild", CardSamples.With("tryout", "0.1-beta 2026-01-01", "0.2-beta 2026-02-01")),
         ("guild", CardSamples.With("scrim-wash", "1.0 2026-01-01") with { Name = "Scrim Paint" }),
@@ -31,19 +33,23 @@ public sealed class PlannerTests
     [InlineData("Cue Ledger", "install 1.0")]
     [InlineData("cue-ledger@2..", "install 2.0")]
     [InlineData("guild:cue-ledger", "install 2.0")]
-    public void A_bare_machine_gets_the_newest_that_is_asked_for(string reference, string expected) => Install([], reference).ShouldBe([expected]);
+    public void A_bare_machine_gets_the_newest_that_is_asked_for(string reference, string expected) =>
+        Install([], reference).ShouldBe([expected]);
 
     [Theory]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "keep 5.0.0")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint", "keep 4.1.0: 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: 5.0.0 is available, outside @4.2.x")]
-    [InlineData("scrim-paint 4.2.1 guild", "scrim-paint@4.2.x", "remember 4.2.1: now kept to @4.2.x; 5.0.0 is available, outside @4.2.x")]
+    [InlineData("scrim-paint 4.2.1 guild", "scrim-paint@4.2.x",
+        "remember 4.2.1: now kept to @4.2.x; 5.0.0 is available, outside @4.2.x")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint@4.2.x", "upgrade 4.2.1")]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint@4.2.x", "downgrade 4.2.1")]
-    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint@stable", "remember 4.2.1: now kept to @stable; 5.0.0 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint@stable",
+        "remember 4.2.1: now kept to @stable; 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("cue-ledger 2.0 guild", "cue-ledger", "keep 2.0")]
     [InlineData("gone 1.0 guild", "scrim-paint@4.1.0", "install 4.1.0")]
-    public void An_installed_app_changes_only_where_it_must(string installed, string reference, string expected) => Install([installed], reference).ShouldBe([expected]);
+    public void An_installed_app_changes_only_where_it_must(string installed, string reference, string expected) =>
+        Install([installed], reference).ShouldBe([expected]);
 
     [Theory]
     [InlineData(ProblemCode.NothingMatched, "no app is called \"scrim-pant\"", "scrim-pant")]
@@ -51,13 +57,16 @@ public sealed class PlannerTests
     [InlineData(ProblemCode.NothingMatched, "scrim-paint has no release that fits @9.x", "scrim-paint@9.x")]
     [InlineData(ProblemCode.NothingMatched, "there is no catalogue \"loft\"", "loft:scrim-paint")]
     [InlineData(ProblemCode.NothingMatched, "elsewhere has no release for this machine", "elsewhere")]
-    [InlineData(ProblemCode.Refused, "scrim-paint is asked for twice, and differently: scrim-paint@4.x and scrim-paint@5.x", "scrim-paint@4.x", "scrim-paint@5.x")]
+    [InlineData(ProblemCode.Refused, "scrim-paint is asked for twice, and differently: scrim-paint@4.x and scrim-paint@5.x",
+        "scrim-paint@4.x", "scrim-paint@5.x")]
     [InlineData(ProblemCode.Refused, "gantry is installed from guild and cannot be taken over from house", "house:gantry")]
     [InlineData(ProblemCode.NothingMatched, "2 of the names cannot be used", "backcloth", "lamp", "rope")]
     public void A_list_with_a_fault_is_refused_whole(ProblemCode code, string what, params string[] references)
     {
-        var offers = new FixedOffers(("house", CardSamples.With("gantry", "1.0 2026-01-01")), ("guild", CardSamples.With("gantry", "1.0 2026-01-01")),
-            ("guild", CardSamples.With("scrim-wash", "1.0 2026-01-01") with { Name = "Scrim-Paint!" }), ("guild", Offers.Find(AppId.Parse("scrim-paint"))[0].Card),
+        var offers = new FixedOffers(("house", CardSamples.With(
+            "gantry", "1.0 2026-01-01")), ("guild", CardSamples.With("gantry", "1.0 2026-01-01")),
+            ("guild", CardSamples.With("scrim-wash", "1.0 2026-01-01") with { Name = "Scrim-Paint!" }),
+            ("guild", Offers.Find(AppId.Parse("scrim-paint"))[0].Card),
             ("guild", Offers.Find(AppId.Parse("backcloth"))[0].Card), ("guild", Offers.Find(AppId.Parse("elsewhere"))[0].Card));
         var planner = new Planner(FixedOffers.Machine("gantry 1.0 guild"), offers);
         var problem = Should.Throw<ProblemException>(() => planner.Install(references.Select(AppReference.Parse))).Problem;
@@ -65,15 +74,19 @@ public sealed class PlannerTests
     }
 
     [Fact]
-    public void The_same_reference_twice_is_one_item() => Install([], "scrim-paint@4.2.x", "scrim-paint@4.2.x").ShouldBe(["install 4.2.1"]);
+    public void The_same_reference_twice_is_one_item() =>
+        Install([], "scrim-paint@4.2.x", "scrim-paint@4.2.x").ShouldBe(["install 4.2.1"]);
 
     [Fact]
     public void Upgrade_stays_inside_what_was_asked_for()
     {
-        var machine = FixedOffers.Machine("backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
+        var machine = FixedOffers.Machine(
+            "backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
         Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1", "upgrade 4.2.1: 5.0.0 is beyond"]);
-        Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(["keep 1.0", "cannot : guild does not offer it any more"]);
-        Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(["stay-pinned 4.2.1: 5.0.0 is outside @4.2.x"]);
+        Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(
+            ["keep 1.0", "cannot : guild does not offer it any more"]);
+        Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(
+            ["stay-pinned 4.2.1: 5.0.0 is outside @4.2.x"]);
     }
 
     [Fact]
@@ -92,15 +105,23 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 4.2.0 guild", "scrim-paint", "4.2.1", "upgrade 4.2.1")]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "4.2.1", "downgrade 4.2.1")]
     [InlineData("scrim-paint 4.2.1 guild", "scrim-paint", "4.2.1", "keep 4.2.1: 5.0.0 is available: acrate upgrade scrim-paint")]
-    [InlineData("scrim-paint 4.2.0 guild", "scrim-paint@4.x", null, "remember 4.2.0: now kept to @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
-    [InlineData("scrim-paint 4.2.0 guild 4.x", "scrim-paint", "4.2.0", "remember 4.2.0: no longer kept to @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.0 guild", "scrim-paint@4.x", null,
+        "remember 4.2.0: now kept to @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
+    [InlineData("scrim-paint 4.2.0 guild 4.x", "scrim-paint", "4.2.0",
+        "remember 4.2.0: no longer kept to @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (asked: catalogues house, guild)")]
     [InlineData("", "scrim-paint", "9.9", "cannot : scrim-paint has no release that fits @9.9")]
-    [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null, "cannot : cue-ledger is installed from house and cannot be taken over from guild (two catalogues may mean different apps by one id)")]
+    [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null,
+        "cannot : cue-ledger is installed from house and cannot be taken over from guild (two catalogues may mean different "
+            + "apps by one id)")]
     public void Equip_shows_the_difference(string installed, string reference, string? version, string expected)
     {
-        var bundle = new Bundle { Apps = [new BundleApp(AppReference.Parse(reference), version is null ? null : AppVersion.Parse(version))] };
-        Show(new Planner(FixedOffers.Machine(installed.Length == 0 ? [] : [installed]), Offers).Equip(bundle)).ShouldBe([expected]);
+        var bundle = new Bundle
+        {
+            Apps = [new BundleApp(AppReference.Parse(reference), version is null ? null : AppVersion.Parse(version))],
+        };
+        Show(new Planner(FixedOffers.Machine(installed.Length == 0 ? [] : [installed]), Offers).Equip(bundle)).ShouldBe(
+            [expected]);
     }
 
     [Theory]
@@ -112,11 +133,13 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 4.2.1 house", DueState.NotOffered, null, null, 0, 0)]
     [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", null, 1, 31)]
     [InlineData("backcloth 4.0.0 guild", DueState.Current, null, null, 0, 0)]
-    public void Due_tells_how_far_an_app_is_behind(string installed, DueState state, string? available, string? beyond, int releases, int days)
+    public void Due_tells_how_far_an_app_is_behind(
+        string installed, DueState state, string? available, string? beyond, int releases, int days)
     {
         var machine = FixedOffers.Machine(installed);
         var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
-        (entry.State, entry.Available?.Release.Version.Text, entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind).ShouldBe((state, available, beyond, releases, days));
+        (entry.State, entry.Available?.Release.Version.Text, entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
+            .ShouldBe((state, available, beyond, releases, days));
     }
 
     [Theory]
@@ -124,14 +147,20 @@ public sealed class PlannerTests
     [InlineData("guild", "", DueState.Paused, "the catalogue guild is paused")]
     [InlineData("", "guild", DueState.NotFetched, "the catalogue guild has not been fetched yet")]
     [InlineData("", "loft", DueState.NotOffered, "guild does not offer it any more")]
-    public void Why_a_catalogue_offers_nothing_of_an_installed_app_is_told(string paused, string unfetched, DueState state, string says)
+    public void Why_a_catalogue_offers_nothing_of_an_installed_app_is_told(
+        string paused, string unfetched, DueState state, string says)
     {
-        var offers = new FixedOffers(("guild", CardSamples.With("backcloth", "1.0 2026-01-01"))) { Paused = Names(paused), Unfetched = Names(unfetched) };
+        var offers = new FixedOffers(("guild", CardSamples.With("backcloth", "1.0 2026-01-01")))
+        {
+            Paused = Names(paused), Unfetched = Names(unfetched),
+        };
         var machine = FixedOffers.Machine("gone 1.0 guild");
         DueEntry.Of(machine.Apps.Single(), offers, machine).State.ShouldBe(state);
         Show(new Planner(machine, offers).Upgrade(["gone"])).ShouldBe([$"cannot : {says}"]);
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
-        missing.Why.ShouldBe($"asked: catalogues guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
+        missing.Why.ShouldBe(
+            $"asked: catalogues "
+                + $"guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
 
         static CatalogueName[] Names(string name) => name.Length == 0 ? [] : [CatalogueName.Parse(name)];
     }
@@ -178,5 +207,7 @@ public sealed class PlannerTests
         Show(new Planner(FixedOffers.Machine(installed), Offers).Install(references.Select(AppReference.Parse)));
 
     private static string[] Show(Plan plan) =>
-        [.. plan.Items.Select(item => $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} {item.To}{(!item.Note.IsEmpty ? $": {item.Note}" : "")}")];
+        [.. plan.Items.Select(item =>
+            $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} "
+                + $"{item.To}{(!item.Note.IsEmpty ? $": {item.Note}" : "")}")];
 }

@@ -22,27 +22,45 @@ public sealed class RequestTests
     [InlineData("base,paint", "", "base install 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
     [InlineData("ring-a", "", "ring-b install 1.0 <ring-a, ring-a install 1.0")]
     [InlineData("studio", "", "base install 1.2 <paint, paint install 1.0 <studio, studio install 1.0")]
-    [InlineData("paint,mixer", "", "base install 1.2 <mixer paint, paint install 1.0, mixer install 2.0 (not 3.0: paint 1.0 needs base@1.1..2; mixer 3.0 needs base@2..)")]
-    [InlineData("plot", "mixer 2.0 needs:base@..2,base 1.1", "base upgrade 2.0 <mixer plot, plot install 1.0, mixer upgrade 3.0 (moves so that the rest fits)")]
+    [InlineData("paint,mixer", "",
+        "base install 1.2 <mixer paint, paint install 1.0, mixer install 2.0 (not 3.0: paint 1.0 needs base@1.1..2; mixer 3.0 "
+            + "needs base@2..)")]
+    [InlineData("plot", "mixer 2.0 needs:base@..2,base 1.1",
+        "base upgrade 2.0 <mixer plot, plot install 1.0, mixer upgrade 3.0 (moves so that the rest fits)")]
     [InlineData("light", "mixer 2.0 needs:base@..2,base 1.1", "light install 1.0")]
     [InlineData("tool", "old 1.0 needs:gone", "tool install 1.0")]
-    [InlineData("foe@1.0", "paint 0.9 conflicts:foe", "base install 1.2 <paint, paint upgrade 1.0 (moves so that the rest fits), foe install 1.0")]
-    public void What_is_needed_comes_along_and_what_need_not_move_stays(string asked, string installed, string expected) => Planned(asked, installed).ShouldBe(expected);
+    [InlineData("foe@1.0", "paint 0.9 conflicts:foe",
+        "base install 1.2 <paint, paint upgrade 1.0 (moves so that the rest fits), foe install 1.0")]
+    public void What_is_needed_comes_along_and_what_need_not_move_stays(string asked, string installed, string expected) =>
+        Planned(asked, installed).ShouldBe(expected);
 
     [Theory]
-    [InlineData("plot,paint", "", "plot and paint cannot be there together", "leave out plot or leave out paint", "plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2; only one version of base can be there at a time")]
-    [InlineData("paint,base@2.0", "", "paint and base cannot be there together", "leave out paint, leave out base or ask for base without @2.0", "paint 1.0 needs base@1.1..2; you asked for base@2.0")]
-    [InlineData("plot", "base 1.1 @..2", "plot cannot be put on this machine", "let base go from @..2: acrate install base@SELECTOR or uninstall base first", "plot 1.0 needs base@2..; base 1.1 is kept to @..2")]
-    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be put on this machine", "uninstall old first", "plot 1.0 needs base@2..; old 1.0 (installed) needs base@..2; only one version of base can be there at a time")]
-    [InlineData("lost,tool", "", "lost cannot be put on this machine", "leave out lost", "lost 1.0 needs nowhere, and no such release is offered for this machine")]
-    [InlineData("foe@2.0,paint", "", "foe and paint cannot be there together", "leave out foe, leave out paint or ask for foe without @2.0", "you asked for foe@2.0; foe 2.0 cannot be there beside paint; you asked for paint")]
-    [InlineData("foe@2.0,studio", "", "foe and studio cannot be there together", "leave out foe, leave out studio or ask for foe without @2.0", "you asked for foe@2.0; foe 2.0 cannot be there beside paint; studio 1.0 needs paint")]
-    [InlineData("foe@2.0", "paint 1.0", "foe cannot be put on this machine", "ask for foe without @2.0 or uninstall paint first", "you asked for foe@2.0; foe 2.0 cannot be there beside paint")]
-    public void Where_there_is_no_plan_the_reasons_follow_from_each_other_and_the_ways_out_are_ways_out(string asked, string installed, string what, string next, string reasons)
+    [InlineData("plot,paint", "", "plot and paint cannot be there together", "leave out plot or leave out paint",
+        "plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2; only one version of base can be there at a time")]
+    [InlineData("paint,base@2.0", "", "paint and base cannot be there together",
+        "leave out paint, leave out base or ask for base without @2.0", "paint 1.0 needs base@1.1..2; you asked for base@2.0")]
+    [InlineData("plot", "base 1.1 @..2", "plot cannot be put on this machine",
+        "let base go from @..2: acrate install base@SELECTOR or uninstall base first",
+        "plot 1.0 needs base@2..; base 1.1 is kept to @..2")]
+    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be put on this machine", "uninstall old first",
+        "plot 1.0 needs base@2..; old 1.0 (installed) needs base@..2; only one version of base can be there at a time")]
+    [InlineData("lost,tool", "", "lost cannot be put on this machine", "leave out lost",
+        "lost 1.0 needs nowhere, and no such release is offered for this machine")]
+    [InlineData("foe@2.0,paint", "", "foe and paint cannot be there together",
+        "leave out foe, leave out paint or ask for foe without @2.0",
+        "you asked for foe@2.0; foe 2.0 cannot be there beside paint; you asked for paint")]
+    [InlineData("foe@2.0,studio", "", "foe and studio cannot be there together",
+        "leave out foe, leave out studio or ask for foe without @2.0",
+        "you asked for foe@2.0; foe 2.0 cannot be there beside paint; studio 1.0 needs paint")]
+    [InlineData("foe@2.0", "paint 1.0", "foe cannot be put on this machine",
+        "ask for foe without @2.0 or uninstall paint first", "you asked for foe@2.0; foe 2.0 cannot be there beside paint")]
+    public void Where_there_is_no_plan_the_reasons_follow_from_each_other_and_the_ways_out_are_ways_out(
+        string asked, string installed, string what, string next, string reasons)
     {
         var problem = Should.Throw<ProblemException>(() => Planned(asked, installed)).Problem;
         (problem.What, problem.Remedy.ToString(), string.Join("; ", problem.Details)).ShouldBe((what, next, reasons));
-        problem.Code.ShouldBe(asked.StartsWith("lost", StringComparison.Ordinal) ? ProblemCode.NothingMatched : ProblemCode.Refused);
+        problem.Code.ShouldBe(
+            asked.StartsWith("lost", StringComparison.Ordinal) ? ProblemCode.NothingMatched : ProblemCode.Refused);
     }
 
     [Theory]
@@ -50,23 +68,35 @@ public sealed class RequestTests
     [InlineData("base,old", "base 1.1,old 1.0 needs:base@..2", "base uninstall, old uninstall")]
     public void What_others_need_stays(string names, string installed, string expected)
     {
-        string Act() => string.Join(", ", new Planner(Machine(installed), Offers).Uninstall(names.Split(',')).Items.Select(item => $"{item.Id} uninstall"));
+        string Act() => string.Join(
+            ", ",
+            new Planner(Machine(installed), Offers).Uninstall(names.Split(',')).Items.Select(item => $"{item.Id} uninstall"));
         Said(Act).ShouldBe(expected);
     }
 
     [Theory]
-    [InlineData("base 1.1,old 1.0 needs:base@..2,tool 0.9", "base Upgrade 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
-    [InlineData("base 1.2,old 1.0 needs:base@..2,tool 0.9", "base Keep 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
-    [InlineData("base 1.2 @1.2,plot 0.9,tool 0.9", "base StayPinned 1.2 2.0 is outside @1.2| plot Keep 0.9 1.0 would be newer: plot 1.0 needs base@2..; base 1.2 is kept to @1.2| tool Upgrade 1.0 ")]
+    [InlineData("base 1.1,old 1.0 needs:base@..2,tool 0.9",
+        "base Upgrade 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+    [InlineData("base 1.2,old 1.0 needs:base@..2,tool 0.9",
+        "base Keep 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+    [InlineData("base 1.2 @1.2,plot 0.9,tool 0.9",
+        "base StayPinned 1.2 2.0 is outside @1.2| plot Keep 0.9 1.0 would be newer: plot 1.0 needs base@2..; base 1.2 is kept "
+            + "to @1.2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,plot 0.9", "base Upgrade 2.0 | plot Upgrade 1.0 ")]
-    public void An_upgrade_goes_as_far_as_others_can_follow_and_does_the_rest(string installed, string expected) => Shown(new Planner(Machine(installed), Offers).Upgrade([])).ShouldBe(expected);
+    public void An_upgrade_goes_as_far_as_others_can_follow_and_does_the_rest(string installed, string expected) =>
+        Shown(new Planner(Machine(installed), Offers).Upgrade([])).ShouldBe(expected);
 
     [Theory]
-    [InlineData("plot,paint,tool", "", "base Install 2.0 | plot Install 1.0 | paint Cannot  plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2| tool Install 1.0 ")]
-    [InlineData("mixer,paint", "", "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; paint 1.0 needs base@1.1..2| paint Install 1.0 ")]
+    [InlineData("plot,paint,tool", "",
+        "base Install 2.0 | plot Install 1.0 | paint Cannot  plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2| tool "
+            + "Install 1.0 ")]
+    [InlineData("mixer,paint", "",
+        "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; paint 1.0 needs base@1.1..2| paint Install 1.0 ")]
     public void A_bundle_is_had_as_far_as_it_goes_together(string listed, string installed, string expected)
     {
-        var bundle = BundleReader.Read("bundle = 1\n" + string.Concat(listed.Split(',').Select(app => $"[[apps]]\nreference = \"{app}\"\n")), "b.bundle.toml", []);
+        var bundle = BundleReader.Read(
+            "bundle = 1\n" + string.Concat(listed.Split(',').Select(app => $"[[apps]]\nreference = \"{app}\"\n")),
+            "b.bundle.toml", []);
         Shown(new Planner(Machine(installed), Offers).Equip(bundle!)).ShouldBe(expected);
     }
 
@@ -74,33 +104,52 @@ public sealed class RequestTests
     [
         .. new[]
         {
-            Card("base", null, "2.0", "1.2", "1.1", "1.0"), Card("paint", "base@1.1..2", "1.0"), Card("light", "base", "1.0"), Card("plot", "base@2..", "1.0"),
-            Card("ring-a", "ring-b", "1.0"), Card("ring-b", "ring-a", "1.0"), Card("studio", "paint", "1.0"), Card("lost", "nowhere", "1.0"), Card("tool", null, "1.0"), Card("old", "base@..2", "1.0"),
-            WithReleases(Card("mixer", null, "3.0", "2.0"), release => release with { Needs = [RelatedApp.Parse(release.Version.Text == "3.0" ? "base@2.." : "base@..2")] }),
-            WithReleases(Card("foe", null, "2.0", "1.0"), release => release with { Conflicts = release.Version.Text == "2.0" ? [RelatedApp.Parse("paint")] : [] }),
+            Card("base", null, "2.0", "1.2", "1.1", "1.0"), Card("paint", "base@1.1..2", "1.0"), Card("light", "base", "1.0"),
+            Card("plot", "base@2..", "1.0"),
+            Card("ring-a", "ring-b", "1.0"), Card("ring-b", "ring-a", "1.0"), Card("studio", "paint", "1.0"),
+            Card("lost", "nowhere", "1.0"), Card("tool", null, "1.0"), Card("old", "base@..2", "1.0"),
+            WithReleases(
+                Card("mixer", null, "3.0", "2.0"),
+                release => release with { Needs = [RelatedApp.Parse(release.Version.Text == "3.0" ? "base@2.." : "base@..2")] }),
+            WithReleases(
+                Card("foe", null, "2.0", "1.0"),
+                release => release with { Conflicts = release.Version.Text == "2.0" ? [RelatedApp.Parse("paint")] : [] }),
         }.Select(card => ("guild", card)),
     ]);
 
-    private static AppCard WithReleases(AppCard card, Func<Release, Release> change) => card with { Releases = [.. card.Releases.Select(change)] };
+    private static AppCard WithReleases(AppCard card, Func<Release, Release> change) =>
+        card with { Releases = [.. card.Releases.Select(change)] };
 
     private static AppCard Card(string id, string? need, params string[] versions) =>
-        CardSamples.With(id, [.. versions.Select(version => $"{version} 2026-01-01")]) with { Needs = need is null ? [] : [RelatedApp.Parse(need)] };
+        CardSamples.With(id, [.. versions.Select(version => $"{version} 2026-01-01")]) with
+        {
+            Needs = need is null ? [] : [RelatedApp.Parse(need)],
+        };
 
     /// <summary>A machine with apps given as "id version [@asked] [needs:need] [conflicts:app]".</summary>
-    private static MachineState Machine(string apps) => new(FixedOffers.Here, apps.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(text =>
+    private static MachineState Machine(string apps) =>
+        new(FixedOffers.Here, apps.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(text =>
     {
         var words = text.Split(' ');
         var asked = Array.Find(words, word => word.StartsWith('@'))?[1..];
-        return FixedOffers.Installed($"{words[0]} {words[1]} guild{(asked is null ? "" : " " + asked)}") with { Needs = Related("needs:"), Conflicts = Related("conflicts:") };
+        return FixedOffers.Installed($"{words[0]} {words[1]} guild{(asked is null ? "" : " " + asked)}") with
+        {
+            Needs = Related("needs:"),
+            Conflicts = Related("conflicts:"),
+        };
 
-        RelatedApp[] Related(string key) => [.. words.Where(word => word.StartsWith(key, StringComparison.Ordinal)).Select(word => RelatedApp.Parse(word[key.Length..]))];
+        RelatedApp[] Related(string key) => [.. words.Where(word => word.StartsWith(key, StringComparison.Ordinal))
+            .Select(word => RelatedApp.Parse(word[key.Length..]))];
     }));
 
     private static string Planned(string asked, string installed) => string.Join(", ", new Planner(Machine(installed), Offers)
         .Install(asked.Split(',').Select(AppReference.Parse)).Items
-        .Select(item => $"{item.Id} {item.Action.ToString().ToLowerInvariant()} {item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
+        .Select(item =>
+            $"{item.Id} {item.Action.ToString().ToLowerInvariant()} "
+                + $"{item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
 
-    private static string Shown(Plan plan) => string.Join("| ", plan.Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.Note}"));
+    private static string Shown(Plan plan) =>
+        string.Join("| ", plan.Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.Note}"));
 
     private static string Said(Func<string> plan)
     {

@@ -9,13 +9,22 @@ public sealed class AdviceTests
     public static TheoryData<Advice, string, string> Sayings { get; } = new()
     {
         { NextCommand.Of("retry", "5"), "acrate retry 5", "acrate retry --everyone --root '/srv/image one' 5" },
-        { Advice.Of($"{NextCommand.Of("catalogue refresh")}, in case it has changed"), "acrate catalogue refresh, in case it has changed", "acrate catalogue refresh --everyone --root '/srv/image one', in case it has changed" },
-        { Advice.Of($"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"), "acrate uninstall a, then acrate install b", "acrate uninstall --everyone --root '/srv/image one' a, then acrate install --everyone --root '/srv/image one' b" },
+        { Advice.Of(
+            $"{NextCommand.Of("catalogue refresh")}, in case it has changed"), "acrate catalogue refresh, in case it has changed", "acrate catalogue refresh --everyone --root '/srv/image one', in case it has changed" },
+        { Advice.Of(
+            $"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"), "acrate uninstall a, then acrate "
+                + "install b", "acrate uninstall --everyone --root '/srv/image one' a, then acrate install --everyone --root "
+                + "'/srv/image one' b" },
         { NextCommand.HelpOf("install"), "acrate install --help", "acrate install --help" },
         { NextCommand.HelpOf(""), "acrate --help", "acrate --help" },
         { "a newer acrate may read it", "a newer acrate may read it", "a newer acrate may read it" },
-        { NextCommand.Of("install", "it's here"), "acrate install 'it'\\''s here'", "acrate install --everyone --root '/srv/image one' 'it'\\''s here'" },
-        { Advice.Join("; ", [Advice.None, NextCommand.Of("list"), "or nothing"]), "acrate list; or nothing", "acrate list --everyone --root '/srv/image one'; or nothing" },
+        { NextCommand.Of(
+            "install",
+            "it's here"), "acrate install 'it'\\''s here'", "acrate install --everyone --root '/srv/image one' 'it'\\''s here'" },
+        { Advice.Join("; ",
+        [
+            Advice.None, NextCommand.Of("list"), "or nothing",
+        ]), "acrate list; or nothing", "acrate list --everyone --root '/srv/image one'; or nothing" },
         { Advice.None, "", "" },
     };
 
@@ -30,5 +39,6 @@ public sealed class AdviceTests
 
     [Fact]
     public void Two_problems_that_say_the_same_are_equal() =>
-        new Problem(ProblemCode.Refused, "a", "b", $"{NextCommand.Of("list")} shows it").ShouldBe(new Problem(ProblemCode.Refused, "a", "b", "acrate list shows it"));
+        new Problem(ProblemCode.Refused, "a", "b", $"{NextCommand.Of("list")} shows it").ShouldBe(
+            new Problem(ProblemCode.Refused, "a", "b", "acrate list shows it"));
 }

@@ -16,16 +16,19 @@ public sealed class RunReportTests
     [InlineData(ProblemCode.NotVerified, "Failed:NotVerified", "Skipped")]
     [InlineData(ProblemCode.NothingMatched, "NotOffered", "Unchanged")]
     [InlineData(null, "NotOffered", "Done")]
-    public void A_run_has_a_sole_cause_only_where_nothing_was_done_and_all_failures_agree(ProblemCode? expected, params string[] items)
+    public void A_run_has_a_sole_cause_only_where_nothing_was_done_and_all_failures_agree(
+        ProblemCode? expected, params string[] items)
     {
         var reports = items.Select((text, number) =>
         {
             var parts = text.Split(':');
             var problem = parts.Length > 1 ? new Problem(Enum.Parse<ProblemCode>(parts[1]), "it failed") : null;
-            return new ItemReport(new PlanItem { Id = $"app-{number}", Action = PlanAction.Install }, Enum.Parse<Outcome>(parts[0]), problem);
+            return new ItemReport(
+                new PlanItem { Id = $"app-{number}", Action = PlanAction.Install }, Enum.Parse<Outcome>(parts[0]), problem);
         }).ToList();
         var report = new RunReport(reports, Interrupted: false);
         report.SoleCause.ShouldBe(expected);
-        report.Failures.Count().ShouldBe(items.Count(item => item.StartsWith("Failed", StringComparison.Ordinal) || item == "NotOffered"));
+        report.Failures.Count()
+            .ShouldBe(items.Count(item => item.StartsWith("Failed", StringComparison.Ordinal) || item == "NotOffered"));
     }
 }

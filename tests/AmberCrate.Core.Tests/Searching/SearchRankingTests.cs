@@ -7,7 +7,8 @@ namespace AmberCrate.Core.Tests.Searching;
 
 public sealed class SearchRankingTests
 {
-    private static readonly SearchEntry Paint = Entry("scrim-paint", "Scrim Paint", "cloth gauze", "graphics drawing", "battenworks", "paint backdrops to scale");
+    private static readonly SearchEntry Paint =
+        Entry("scrim-paint", "Scrim Paint", "cloth gauze", "graphics drawing", "battenworks", "paint backdrops to scale");
 
     [Theory]
     [InlineData("scrim paint", SearchField.WholeName)]
@@ -36,7 +37,8 @@ public sealed class SearchRankingTests
     [InlineData("pain scrim")]
     [InlineData("!?")]
     [InlineData("")]
-    public void A_word_that_is_nowhere_finds_nothing(string query) => SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
+    public void A_word_that_is_nowhere_finds_nothing(string query) =>
+        SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
 
     [Fact]
     public void Better_fields_come_first_then_reviewed_then_apps_then_by_name()
@@ -48,7 +50,10 @@ public sealed class SearchRankingTests
         var keyword = Entry("paint", "Paint", "scrim", "", "", "");
         var unreviewed = start with { Reviewed = false };
         SearchEntry[] expected = [whole, start, longer, runtime, unreviewed, keyword];
-        expected.Reverse().OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight).ThenBy(entry => entry.Name).ShouldBe(expected);
+        expected.Reverse()
+            .OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight)
+            .ThenBy(entry => entry.Name)
+            .ShouldBe(expected);
     }
 
     [Theory]
@@ -75,9 +80,11 @@ public sealed class SearchRankingTests
     [Fact]
     public void A_pattern_finds_the_same_distance_as_comparing_letter_by_letter()
     {
-        // Few different letters, so that many texts are near; some beyond ASCII, and some longer than what fits into a word of bits.
+        // Few different letters, so that many texts are near; some beyond ASCII, and some longer than what fits into a word of
+        // bits.
         var letters = Gen.Char["abcжé"];
-        Gen.Select(Gen.String[letters, 0, 12], Gen.String[letters, 0, 14], Gen.Int[0, 3], Gen.Int[0, 1]).Sample((text, other, most, longer) =>
+        Gen.Select(Gen.String[letters, 0, 12], Gen.String[letters, 0, 14], Gen.Int[0, 3], Gen.Int[0, 1])
+            .Sample((text, other, most, longer) =>
         {
             var padding = new string('x', 60 * longer);
             var pattern = new SpellingPattern(padding + text, most, skipsJoints: false);
@@ -117,10 +124,12 @@ public sealed class SearchRankingTests
         {
             var other = Misspelled(text, most, new Random(chance));
             if (SpellingSeeds.Of(text, most) is not { } seeds) text.Length.ShouldBeLessThan(3);
-            else if (NameDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings) || Begins(SpellingSeeds.Reversed(other), seeds.Endings)).ShouldBeTrue($"{text} {most} {other}");
+            else if (NameDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings)
+                || Begins(SpellingSeeds.Reversed(other), seeds.Endings)).ShouldBeTrue($"{text} {most} {other}");
         });
 
-        static bool Begins(string text, IReadOnlyList<string> seeds) => seeds.Any(seed => text.StartsWith(seed, StringComparison.Ordinal));
+        static bool Begins(string text, IReadOnlyList<string> seeds) =>
+            seeds.Any(seed => text.StartsWith(seed, StringComparison.Ordinal));
 
         static string Misspelled(string text, int times, Random chance)
         {
@@ -158,11 +167,13 @@ public sealed class SearchRankingTests
     [InlineData("abc", "cba")]
     [InlineData("", "")]
     [InlineData("жe\U0001D4B6", "\U0001D4B6eж")]
-    public void Texts_are_turned_round_by_whole_letters(string text, string reversed) => SpellingSeeds.Reversed(text).ShouldBe(reversed);
+    public void Texts_are_turned_round_by_whole_letters(string text, string reversed) =>
+        SpellingSeeds.Reversed(text).ShouldBe(reversed);
 
     [Fact]
     public void Every_word_of_a_loose_query_may_be_the_beginning_of_one() =>
-        SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(SearchField.NameWords);
+        SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(
+            SearchField.NameWords);
 
     [Theory]
     [InlineData("teller seat map", "seatmap teller", SearchField.NameWords)]
@@ -173,7 +184,10 @@ public sealed class SearchRankingTests
     {
         var entry = Entry(name, name, "", "", "", "");
         SearchRanking.Judge(SearchQuery.Of([query]), entry).ShouldBeNull();
-        SearchRanking.Judge(SearchQuery.Of([query]).Joined(word => name.Split(' ').Any(known => known.StartsWith(word, StringComparison.Ordinal))), entry).ShouldNotBeNull().Field.ShouldBe(field);
+        SearchRanking.Judge(
+            SearchQuery.Of([query])
+                .Joined(word => name.Split(' ').Any(known => known.StartsWith(word, StringComparison.Ordinal))),
+            entry).ShouldNotBeNull().Field.ShouldBe(field);
         SearchQuery.Of([query]).Joined(_ => false).Readings.ShouldHaveSingleItem();
     }
 
@@ -182,7 +196,8 @@ public sealed class SearchRankingTests
     [InlineData("Plain words", "plain words")]
     [InlineData(" - -- a-", "a")]
     [InlineData("", "")]
-    public void Compounds_are_found_in_one_word_too(string text, string folded) => SearchText.FoldCompounds(text).ShouldBe(folded);
+    public void Compounds_are_found_in_one_word_too(string text, string folded) =>
+        SearchText.FoldCompounds(text).ShouldBe(folded);
 
     [Theory]
     [InlineData("Cue-sheet", "cue sheet cuesheet")]
@@ -201,14 +216,18 @@ public sealed class SearchRankingTests
     public void Misspelled_words_are_guessed(string word, string expected)
     {
         string[] known = ["scrim", "gantry", "backcloth", "cloth", "rope", "ropes", "sceim"];
-        var near = SpellingGuess.MostWrong(word) is > 0 and var most ? new SpellingPattern(word, most, skipsJoints: false).Among(known) : [];
-        string.Join('|', SpellingGuess.Of(near, candidate => candidate == "sceim" ? 0 : 1).Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
+        var near = SpellingGuess.MostWrong(word) is > 0 and var most
+            ? new SpellingPattern(word, most, skipsJoints: false).Among(known)
+            : [];
+        string.Join('|', SpellingGuess.Of(near, candidate => candidate == "sceim" ? 0 : 1)
+            .Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 
     [Fact]
     public void Guesses_keep_known_words_and_rank_below_real_matches()
     {
-        var guess = SearchQuery.Of(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
+        var guess =
+            SearchQuery.Of(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
         guess.Words.ShouldBe(["scrim", "paint"]);
         var match = SearchRanking.Judge(guess, Paint).ShouldNotBeNull();
         match.IsGuess.ShouldBeTrue();
@@ -217,11 +236,14 @@ public sealed class SearchRankingTests
 
     [Fact]
     public void Only_near_names_are_proposed() =>
-        NameDistance.Nearest("scrim-pant", ["scrim-paint", "scrim-plant", "cue-ledger", "scrimpant"], 2).ShouldBe(["scrimpant", "scrim-paint"]);
+        NameDistance.Nearest("scrim-pant", ["scrim-paint", "scrim-plant", "cue-ledger", "scrimpant"], 2)
+            .ShouldBe(["scrimpant", "scrim-paint"]);
 
-    private static SearchEntry Entry(string id, string name, string keywords, string categories, string developer, string summary) => new()
-    {
-        Kind = AppKind.DesktopApp, Reviewed = true, Id = SearchText.Fold(id), Name = SearchText.Fold(name),
-        Keywords = keywords, Categories = categories, Developer = developer, Summary = summary, Description = "for painters on the frame",
-    };
+    private static SearchEntry Entry(
+        string id, string name, string keywords, string categories, string developer, string summary) => new()
+        {
+            Kind = AppKind.DesktopApp, Reviewed = true, Id = SearchText.Fold(id), Name = SearchText.Fold(name),
+            Keywords = keywords, Categories = categories, Developer = developer, Summary = summary,
+            Description = "for painters on the frame",
+        };
 }

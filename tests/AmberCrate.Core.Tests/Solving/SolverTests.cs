@@ -12,7 +12,11 @@ public sealed class SolverTests
         from rules in Rules(sizes).List[0, 26]
         from preferences in Terms(sizes).List[0, 5]
         from order in Gen.Shuffle(Enumerable.Range(0, sizes.Length).ToArray())
-        select new Problem(sizes, [.. rules.Select((terms, at) => new Rule(at, terms))], [.. preferences.Select(term => new Preference.That(term)), .. order.Select(variable => new Preference.Smallest(variable))]);
+        select new Problem(sizes, [.. rules.Select((terms, at) => new Rule(at, terms))],
+        [
+            .. preferences.Select(term => new Preference.That(term)),
+            .. order.Select(variable => new Preference.Smallest(variable)),
+        ]);
 
     [Fact]
     public void What_is_found_is_the_first_by_preference_and_nothing_is_found_only_where_there_is_nothing() => Problems.Sample(
@@ -44,7 +48,8 @@ public sealed class SolverTests
     }
 
     [Fact]
-    public void Sets_are_as_sets_are() => Gen.Select(Gen.Int[0, 200].HashSet[0, 30], Gen.Int[0, 200].HashSet[0, 30]).Sample((left, right) =>
+    public void Sets_are_as_sets_are() =>
+        Gen.Select(Gen.Int[0, 200].HashSet[0, 30], Gen.Int[0, 200].HashSet[0, 30]).Sample((left, right) =>
     {
         var (a, b) = (ValueSet.Of(left), ValueSet.Of(right));
         a.Values.ShouldBe(left.Order());
@@ -63,7 +68,8 @@ public sealed class SolverTests
         from values in Gen.Int[0, sizes[variable] - 1].HashSet[1, sizes[variable]]
         select new Term(variable, ValueSet.Of(values));
 
-    private static Gen<List<Term>> Rules(int[] sizes) => Terms(sizes).List[1, 3].Select(terms => terms.DistinctBy(term => term.Variable).ToList());
+    private static Gen<List<Term>> Rules(int[] sizes) =>
+        Terms(sizes).List[1, 3].Select(terms => terms.DistinctBy(term => term.Variable).ToList());
 
     private sealed record Problem(int[] Sizes, IReadOnlyList<Rule> Rules, IReadOnlyList<Preference> Preferences)
     {

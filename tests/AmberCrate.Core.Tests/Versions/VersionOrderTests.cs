@@ -45,7 +45,11 @@ public sealed class VersionOrderTests
     [Fact]
     public void The_specification_orders_its_own_example()
     {
-        string[] ascending = ["122.1", "123~rc1-1", "123", "123-a", "123-a.1", "123-1", "123-1.1", "123^post1", "123.a-1", "123.1-1", "123a-1", "124-1"];
+        string[] ascending =
+        [
+            "122.1", "123~rc1-1", "123", "123-a", "123-a.1", "123-1", "123-1.1", "123^post1", "123.a-1", "123.1-1", "123a-1",
+            "124-1",
+        ];
         ascending.Reverse().Order(Comparer<string>.Create((left, right) => UapiOrder.Compare(left, right))).ShouldBe(ascending);
     }
 
@@ -66,7 +70,9 @@ public sealed class VersionOrderTests
         {
             for (var newer = older + 1; newer < ascending.Length; newer++)
             {
-                AppVersion.Parse(ascending[older]).CompareTo(AppVersion.Parse(ascending[newer])).ShouldBeLessThan(0, $"{ascending[older]} before {ascending[newer]}");
+                AppVersion.Parse(ascending[older])
+                    .CompareTo(AppVersion.Parse(ascending[newer]))
+                    .ShouldBeLessThan(0, $"{ascending[older]} before {ascending[newer]}");
             }
         }
     }
@@ -80,7 +86,8 @@ public sealed class VersionOrderTests
     [InlineData("1.0-1", false)]
     [InlineData("1.0-arch", false)]
     [InlineData("1.0-precise", false)]
-    public void Pre_releases_are_told_from_releases(string version, bool expected) => AppVersion.Parse(version).IsPreRelease.ShouldBe(expected);
+    public void Pre_releases_are_told_from_releases(string version, bool expected) =>
+        AppVersion.Parse(version).IsPreRelease.ShouldBe(expected);
 
     [Fact]
     public void The_order_is_antisymmetric() => Gen.Select(AnyVersion, AnyVersion).Sample((left, right) =>
@@ -98,7 +105,8 @@ public sealed class VersionOrderTests
     }, iter: 20_000);
 
     [Fact]
-    public void Versions_are_equal_exactly_where_the_specification_says_so() => Gen.Select(AnyVersion, AnyVersion).Sample((left, right) =>
+    public void Versions_are_equal_exactly_where_the_specification_says_so() =>
+        Gen.Select(AnyVersion, AnyVersion).Sample((left, right) =>
     {
         if (!Both(left, right, out var a, out var b)) return true;
         var equal = UapiOrder.Compare(left, right) == 0;
@@ -116,7 +124,8 @@ public sealed class VersionOrderTests
     public void What_is_no_version_is_refused(string text)
     {
         AppVersion.TryParse(text, out _).ShouldBeFalse();
-        Should.Throw<FormatException>(() => AppVersion.Parse(text)).Message.ShouldContain("expected a version that begins with a digit");
+        Should.Throw<FormatException>(() => AppVersion.Parse(text)).Message.ShouldContain(
+            "expected a version that begins with a digit");
     }
 
     [Fact]

@@ -10,7 +10,8 @@ public sealed class DecompressionTests
 {
     private static readonly byte[] Plain = [.. RandomNumberGenerator.GetBytes(900_000), .. new byte[2_000_000]];
 
-    public static TheoryData<string, bool> Decoders => new() { { "zst", true }, { "zst", false }, { "xz", true }, { "xz", false } };
+    public static TheoryData<string, bool> Decoders =>
+        new() { { "zst", true }, { "zst", false }, { "xz", true }, { "xz", false } };
 
     [Theory]
     [MemberData(nameof(Decoders))]
@@ -19,7 +20,8 @@ public sealed class DecompressionTests
         var packed = Packed(form);
         Read(Open(form, native, packed), 1 << 16).ShouldBe(Plain);
         Read(Open(form, native, packed), 977).ShouldBe(Plain);
-        if (form == "zst" || native) Read(Open(form, native, [.. packed, .. packed]), 1 << 20).ShouldBe([.. Plain, .. Plain], "the managed decoder for xz knows one stream only");
+        if (form == "zst" || native) Read(Open(form, native, [.. packed, .. packed]), 1 << 20).ShouldBe(
+            [.. Plain, .. Plain], "the managed decoder for xz knows one stream only");
         Read(new ReadAheadStream(Open(form, native, packed)), 70_001).ShouldBe(Plain);
     }
 
@@ -28,9 +30,13 @@ public sealed class DecompressionTests
     public void What_is_cut_or_altered_is_refused(string form, bool native)
     {
         var packed = Packed(form);
-        Should.Throw<Exception>(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096)).ShouldNotBeOfType<AccessViolationException>();
-        Should.Throw<Exception>(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096)).ShouldNotBeOfType<AccessViolationException>();
-        if (form == "xz") Should.Throw<Exception>(() => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096), "xz has a checksum in it, zstd need not");
+        Should.Throw<Exception>(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096))
+            .ShouldNotBeOfType<AccessViolationException>();
+        Should.Throw<Exception>(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096))
+            .ShouldNotBeOfType<AccessViolationException>();
+        if (form == "xz") Should.Throw<Exception>(
+            () => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096),
+            "xz has a checksum in it, zstd need not");
         Should.Throw<Exception>(() => Read(Open(form, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
     }
 
@@ -46,7 +52,9 @@ public sealed class DecompressionTests
         LibzstdStream.IsAvailable.ShouldBeTrue("this test needs libzstd");
         LiblzmaStream.IsAvailable.ShouldBeTrue("this test needs liblzma");
         var source = new MemoryStream(packed);
-        return form == "zst" ? native ? new LibzstdStream(source) : new ZstdSharp.DecompressionStream(source) : native ? new LiblzmaStream(source) : new XZStream(source);
+        return form == "zst"
+            ? native ? new LibzstdStream(source) : new ZstdSharp.DecompressionStream(source)
+            : native ? new LiblzmaStream(source) : new XZStream(source);
     }
 
     private static byte[] Packed(string form) => form == "zst" ? ArtifactForge.Zstd(Plain) : XzEncoder.Encode(Plain);

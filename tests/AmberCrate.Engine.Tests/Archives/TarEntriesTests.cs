@@ -9,7 +9,9 @@ public sealed class TarEntriesTests
 {
     private const string Stored = "headtail";
 
-    /// <summary>The same sparse file of 3,000 bytes, "head" at 0 and "tail" at 2,000, in the four ways in which programs write it.</summary>
+    /// <summary>
+    /// The same sparse file of 3,000 bytes, "head" at 0 and "tail" at 2,000, in the four ways in which programs write it.
+    /// </summary>
     public static TheoryData<string> SparseWays => new("gnu", "pax 0.0", "pax 0.1", "pax 1.0");
 
     [Theory]
@@ -19,9 +21,19 @@ public sealed class TarEntriesTests
         byte[] archive = way switch
         {
             "gnu" => [.. Gnu(), .. Padded(Stored)],
-            "pax 0.0" => [.. Pax("GNU.sparse.size=3000", "GNU.sparse.numblocks=2", "GNU.sparse.offset=0", "GNU.sparse.numbytes=4", "GNU.sparse.offset=2000", "GNU.sparse.numbytes=4"), .. Header("real", '0', 8), .. Padded(Stored)],
-            "pax 0.1" => [.. Pax("GNU.sparse.size=3000", "GNU.sparse.name=real", "GNU.sparse.map=0,4,2000,4"), .. Header("GNUSparseFile.1/real", '0', 8), .. Padded(Stored)],
-            _ => [.. Pax("GNU.sparse.major=1", "GNU.sparse.minor=0", "GNU.sparse.name=real", "GNU.sparse.realsize=3000"), .. Header("GNUSparseFile.1/real", '0', 520), .. Padded("2\n0\n4\n2000\n4\n"), .. Padded(Stored)],
+            "pax 0.0" => [.. Pax(
+                "GNU.sparse.size=3000", "GNU.sparse.numblocks=2", "GNU.sparse.offset=0", "GNU.sparse.numbytes=4",
+                "GNU.sparse.offset=2000", "GNU.sparse.numbytes=4"), .. Header("real", '0', 8), .. Padded(Stored)],
+            "pax 0.1" =>
+            [
+                .. Pax("GNU.sparse.size=3000", "GNU.sparse.name=real", "GNU.sparse.map=0,4,2000,4"),
+                .. Header("GNUSparseFile.1/real", '0', 8), .. Padded(Stored),
+            ],
+            _ =>
+            [
+                .. Pax("GNU.sparse.major=1", "GNU.sparse.minor=0", "GNU.sparse.name=real", "GNU.sparse.realsize=3000"),
+                .. Header("GNUSparseFile.1/real", '0', 520), .. Padded("2\n0\n4\n2000\n4\n"), .. Padded(Stored),
+            ],
         };
         var expected = new byte[3000];
         "head"u8.CopyTo(expected);
@@ -40,7 +52,8 @@ public sealed class TarEntriesTests
     [InlineData("size=-1", "a pax header of the archive says size -1")]
     public void Maps_that_cannot_be_are_refused(string record, string says)
     {
-        byte[] archive = [.. Pax("GNU.sparse.size=3000", record), .. Header("real", '0', 8), .. Padded(Stored), .. new byte[1024]];
+        byte[] archive =
+            [.. Pax("GNU.sparse.size=3000", record), .. Header("real", '0', 8), .. Padded(Stored), .. new byte[1024]];
         var fault = Should.Throw<Exception>(() => Entries(archive));
         fault.Message.ShouldContain(says);
     }
@@ -62,7 +75,8 @@ public sealed class TarEntriesTests
             .. Header("binary-size", '0', 3, binary: true), .. Padded("abc"),
         ];
         var entries = Entries(archive);
-        entries.Select(entry => entry.Name).ShouldBe([longName, "link", "näme", "folder/name", "café", "old-folder/", "binary-size"]);
+        entries.Select(entry => entry.Name)
+            .ShouldBe([longName, "link", "näme", "folder/name", "café", "old-folder/", "binary-size"]);
         (entries[1].Kind, entries[1].LinkTarget).ShouldBe((ArchiveEntryKind.SymbolicLink, longName));
         (entries[2].Content.Length, entries[2].Modified).ShouldBe((1, new DateTimeOffset(2026, 1, 1, 0, 0, 0, TimeSpan.Zero)));
         entries[5].Kind.ShouldBe(ArchiveEntryKind.Folder);
@@ -74,14 +88,16 @@ public sealed class TarEntriesTests
     {
         byte[] archive = [.. Header("a", '0', 600), .. new byte[1024], .. Header("b", '0', 0), .. new byte[1024]];
         Entries(archive).Count.ShouldBe(2);
-        for (var at = 0; at < 512; at += 37) Should.Throw<InvalidDataException>(() => Entries([.. archive[..at], (byte)(archive[at] ^ 0x55), .. archive[(at + 1)..]]));
+        for (var at = 0; at < 512; at += 37) Should.Throw<InvalidDataException>(
+            () => Entries([.. archive[..at], (byte)(archive[at] ^ 0x55), .. archive[(at + 1)..]]));
         for (var length = 1; length < 1536; length += 101)
         {
             if (length % 512 != 0) Should.Throw<EndOfStreamException>(() => Entries(archive[..length]));
         }
     }
 
-    private static List<(string Name, ArchiveEntryKind Kind, DateTimeOffset Modified, string? LinkTarget, byte[] Content)> Entries(byte[] archive)
+    private static List<(string Name, ArchiveEntryKind Kind, DateTimeOffset Modified, string? LinkTarget, byte[] Content)> Entries(
+        byte[] archive)
     {
         var entries = new List<(string, ArchiveEntryKind, DateTimeOffset, string?, byte[])>();
         foreach (var entry in TarEntries.Read(new MemoryStream(archive)))
@@ -97,7 +113,8 @@ public sealed class TarEntriesTests
     private static byte[] Gnu()
     {
         var header = Header("real", 'S', 8);
-        foreach (var (at, number) in new[] { (386, 0), (398, 4), (410, 2000), (422, 4), (483, 3000) }) Octal(header, at, number, 12);
+        foreach (var (at, number) in new[] { (386, 0), (398, 4), (410, 2000), (422, 4), (483, 3000) }) Octal(
+            header, at, number, 12);
         Sum(header);
         return header;
     }
@@ -139,7 +156,9 @@ public sealed class TarEntriesTests
     private static void Sum(byte[] header)
     {
         header.AsSpan(148, 8).Fill((byte)' ');
-        Encoding.ASCII.GetBytes(string.Create(CultureInfo.InvariantCulture, $"{Convert.ToString(header.Sum(one => one), 8).PadLeft(6, '0')}\0 "), header.AsSpan(148));
+        Encoding.ASCII.GetBytes(
+            string.Create(CultureInfo.InvariantCulture, $"{Convert.ToString(header.Sum(one => one), 8).PadLeft(6, '0')}\0 "),
+            header.AsSpan(148));
     }
 
     private static byte[] Padded(string content)

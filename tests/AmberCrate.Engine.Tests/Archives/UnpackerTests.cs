@@ -28,7 +28,10 @@ public sealed class UnpackerTests : IDisposable
     {
         var big = new byte[300_000];
         new Random(7).NextBytes(big);
-        await UnpackAsync(form, ArtifactForge.Pack(form, "top-1.0", [PackedFile.Program("bin/tool", "#!/bin/sh\n"), new PackedFile("share/big", big, false), PackedFile.Plain("empty", "")]), strip: 1);
+        await UnpackAsync(form, ArtifactForge.Pack(form, "top-1.0",
+        [
+            PackedFile.Program("bin/tool", "#!/bin/sh\n"), new PackedFile("share/big", big, false), PackedFile.Plain("empty", ""),
+        ]), strip: 1);
         _folder.Tree("out").ShouldBe(["bin", "bin/tool", "empty", "share", "share/big"]);
         File.ReadAllBytes(_folder["out", "share", "big"]).ShouldBe(big);
         Mode("bin/tool").ShouldBe("755");
@@ -87,7 +90,11 @@ public sealed class UnpackerTests : IDisposable
             "absolute" => [Entry("/tmp/acrate-escaped", "x")],
             "link-out" => [new PaxTarEntry(TarEntryType.SymbolicLink, "a") { LinkName = "../.." }],
             "link-absolute" => [new PaxTarEntry(TarEntryType.SymbolicLink, "a") { LinkName = "/etc" }],
-            "through-link" => [new PaxTarEntry(TarEntryType.Directory, "d/"), new PaxTarEntry(TarEntryType.SymbolicLink, "a") { LinkName = "d" }, Entry("a/b", "x")],
+            "through-link" =>
+            [
+                new PaxTarEntry(TarEntryType.Directory, "d/"),
+                new PaxTarEntry(TarEntryType.SymbolicLink, "a") { LinkName = "d" }, Entry("a/b", "x"),
+            ],
             "hard-link-out" => [new PaxTarEntry(TarEntryType.HardLink, "a") { LinkName = "../../etc/passwd" }],
             "device" => [new PaxTarEntry(TarEntryType.CharacterDevice, "null") { DeviceMajor = 1, DeviceMinor = 3 }],
             "pipe" => [new PaxTarEntry(TarEntryType.Fifo, "pipe")],
@@ -98,7 +105,8 @@ public sealed class UnpackerTests : IDisposable
             "bomb" => [Entry("zeros", new string('0', 67_200_000))],
             _ => [Entry("a", "x"), Entry("a", "y")],
         };
-        var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync("tar.gz", ArtifactForge.Gzip(ArtifactForge.Tar(entries)), 0))).Problem;
+        var problem = (await Should.ThrowAsync<ProblemException>(
+            () => UnpackAsync("tar.gz", ArtifactForge.Gzip(ArtifactForge.Tar(entries)), 0))).Problem;
         (problem.Code, problem.What).ShouldBe((ProblemCode.NotVerified, "the archive is not accepted"));
         problem.Why.ShouldContain(says);
         _folder.Tree().ShouldNotContain(path => path.Contains("escaped", StringComparison.Ordinal));
@@ -118,7 +126,8 @@ public sealed class UnpackerTests : IDisposable
         var noise = new byte[20_000];
         new Random(3).NextBytes(noise);
         var whole = ArtifactForge.Pack(form, "top", [new PackedFile("noise", noise, false)]);
-        foreach (var bytes in new[] { whole[..(whole.Length / 2)], whole[..10], Encoding.UTF8.GetBytes("this is no archive at all, whatever its name says") })
+        foreach (var bytes in new[] { whole[..(whole.Length / 2)], whole[..10], Encoding.UTF8.GetBytes(
+            "this is no archive at all, whatever its name says") })
         {
             var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(form, bytes, 1))).Problem;
             (problem.Code, problem.What).ShouldBe((ProblemCode.NotVerified, "the archive is damaged"));
@@ -143,7 +152,8 @@ public sealed class UnpackerTests : IDisposable
     [InlineData("executable", "appimage", "the archive is not an appimage", "it begins like a script")]
     public async Task A_wrong_form_is_named(string made, string stated, string what, string why)
     {
-        var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(stated, ArtifactForge.Pack(made, "top", [PackedFile.Program("a", "#!/bin/sh\n")]), 0))).Problem;
+        var problem = (await Should.ThrowAsync<ProblemException>(
+            () => UnpackAsync(stated, ArtifactForge.Pack(made, "top", [PackedFile.Program("a", "#!/bin/sh\n")]), 0))).Problem;
         (problem.What, problem.Why).ShouldBe((what, why));
     }
 
@@ -159,7 +169,10 @@ public sealed class UnpackerTests : IDisposable
 
     [Fact]
     public async Task An_archive_of_which_nothing_is_left_is_refused() =>
-        (await Should.ThrowAsync<ProblemException>(() => UnpackAsync("tar.gz", ArtifactForge.Pack("tar.gz", "top", [PackedFile.Plain("a", "x")]), 2))).Problem.Why.ShouldContain("nothing is left");
+        (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(
+            "tar.gz",
+            ArtifactForge.Pack("tar.gz", "top", [PackedFile.Plain("a", "x")]),
+            2))).Problem.Why.ShouldContain("nothing is left");
 
     private static PaxTarEntry Entry(string name, string content, string mode = "644") => new(TarEntryType.RegularFile, name)
     {
@@ -173,10 +186,14 @@ public sealed class UnpackerTests : IDisposable
     {
         var artifact = new Artifact
         {
-            Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"), Form = CardWords.Forms.Read(form),
-            Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length, InstalledSize = form == "tar.gz" ? 1 : null, StripFolders = strip,
+            Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"),
+            Form = CardWords.Forms.Read(form),
+            Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length,
+            InstalledSize = form == "tar.gz" ? 1 : null, StripFolders = strip,
         };
-        var file = await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);
+        var file =
+            await VerifiedFile.ReceiveAsync(
+                new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);
         if (Directory.Exists(_folder["out"])) Directory.Delete(_folder["out"], recursive: true);
         Directory.CreateDirectory(_folder["out"]);
         Unpacker.Unpack(PresentFile.Of(file), artifact, _folder["out"], default);

@@ -90,7 +90,8 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         var result = await RefreshAsync();
         result.Problem.ShouldNotBeNull().Code.ShouldBe(code);
         result.State!.Apps.ShouldBe(Apps);
-        for (var number = 0; number < Apps; number++) _cache.Find(AppId.Parse($"app-{number}"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("1.0");
+        for (var number = 0; number < Apps; number++)
+            _cache.Find(AppId.Parse($"app-{number}"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("1.0");
 
         _server.Faults.Clear();
         (await RefreshAsync()).Problem.ShouldBeNull();
@@ -137,11 +138,14 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         var layout = MachineLayout.Under(_folder["root"]);
         using (var database = Database.Open(layout.CataloguesFile)) database.Run("UPDATE catalogues SET refreshed = $1", text);
         _cache = CatalogueCache.Open(layout, create: true);
-        _cache.StateOf(_catalogue)!.Refreshed.ShouldBe(time is null ? DateTimeOffset.UnixEpoch : DateTimeOffset.Parse(time, CultureInfo.InvariantCulture));
+        _cache.StateOf(_catalogue)!.Refreshed.ShouldBe(
+            time is null ? DateTimeOffset.UnixEpoch : DateTimeOffset.Parse(time, CultureInfo.InvariantCulture));
     }
 
     private async Task<RefreshResult> RefreshAsync() =>
-        (await new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"], TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
+        (await new CatalogueRefresh(
+            _cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"],
+            TimeProvider.System).RunAsync([_catalogue], null, default)).Single();
 
     private void WriteCard(int number, string version) => File.WriteAllText(_folder["cards", $"app-{number}.appcard.toml"], $"""
         appcard = 1

@@ -14,7 +14,8 @@ namespace AmberCrate.Engine.Tests.Catalogues;
 public sealed class HostileCatalogueTests : IDisposable
 {
     private static readonly CatalogueName Guild = CatalogueName.Parse("guild");
-    private static readonly string[] Good = [.. Enumerable.Range(0, 5).Select(number => Encoding.UTF8.GetString(CardJson.Write(new CardForge(5, 1).Make(number))))];
+    private static readonly string[] Good =
+        [.. Enumerable.Range(0, 5).Select(number => Encoding.UTF8.GetString(CardJson.Write(new CardForge(5, 1).Make(number))))];
     private readonly TemporaryFolder _folder = new();
     private readonly CatalogueCache _cache;
 
@@ -29,15 +30,24 @@ public sealed class HostileCatalogueTests : IDisposable
     public static TheoryData<string, string[][], int, string> Trees() => new()
     {
         { "one bad line among good ones", [[Good[0], Good[1], "{\"id\":\"x\"", Good[2]]], 4, "line 3: " },
-        { "a card with a key that is unknown", [[Good[0].Replace("\"id\"", "\"hint\":1,\"id\"")]], 1, "line 1: hint: unknown key" },
+        { "a card with a key that is unknown",
+        [
+            [Good[0].Replace("\"id\"", "\"hint\":1,\"id\"")],
+        ], 1, "line 1: hint: unknown key" },
         { "an empty line", [[Good[0], ""]], 2, "line 2: " },
         { "an app twice in a shard", [[Good[0], Good[0]]], 2, "which another line has too" },
         { "an app twice in two shards", [[Good[0], Good[1]], [Good[1]]], 3, "which another line has too" },
         { "an app twice in a later layer", [[Good[0], Good[1]], ["layer", Good[1], Good[1]]], 2, "is in one layer twice" },
-        { "an app that is gone from the first layer", [[Good[0], "{\"gone\":\"scrim\"}"]], 1, "gone from a layer that has nothing below" },
+        { "an app that is gone from the first layer",
+        [
+            [Good[0], "{\"gone\":\"scrim\"}"],
+        ], 1, "gone from a layer that has nothing below" },
         { "fewer apps than announced", [[Good[0], Good[1]]], 3, "3 apps were announced, 2 are there" },
         { "more apps than announced", [[Good[0], Good[1]]], 1, "1 apps were announced, 2 are there" },
-        { "a text of ten million letters", [[Good[0].Replace("\"summary\":\"", "\"summary\":\"" + new string('x', 10_000_000))]], 1, "summary: expected at most 200 characters" },
+        { "a text of ten million letters",
+        [
+            [Good[0].Replace("\"summary\":\"", "\"summary\":\"" + new string('x', 10_000_000))],
+        ], 1, "summary: expected at most 200 characters" },
     };
 
     [Theory]
@@ -52,7 +62,9 @@ public sealed class HostileCatalogueTests : IDisposable
         _cache.Ids(Guild).ShouldBe([AppIdOf(Good[4])]);
 
         (await RefreshAfter(() => Write([Good[0], Good[4]], 2))).Problem.ShouldBeNull();
-        _cache.Ids(Guild).Order(StringComparer.Ordinal).ShouldBe(new[] { AppIdOf(Good[0]), AppIdOf(Good[4]) }.Order(StringComparer.Ordinal));
+        _cache.Ids(Guild)
+            .Order(StringComparer.Ordinal)
+            .ShouldBe(new[] { AppIdOf(Good[0]), AppIdOf(Good[4]) }.Order(StringComparer.Ordinal));
     }
 
     [Theory]
@@ -71,7 +83,8 @@ public sealed class HostileCatalogueTests : IDisposable
     {
         Write([Good[0]], 1);
         var entry = _folder["site", "catalogue.json"];
-        File.WriteAllText(entry, File.ReadAllText(entry).Replace("\"lines\": 1", "\"lines\": 2147483647", StringComparison.Ordinal));
+        File.WriteAllText(
+            entry, File.ReadAllText(entry).Replace("\"lines\": 1", "\"lines\": 2147483647", StringComparison.Ordinal));
         (await RefreshAsync()).Problem.ShouldNotBeNull().Why.ShouldContain("2147483647 lines were announced, 1 are there");
     }
 
@@ -86,7 +99,9 @@ public sealed class HostileCatalogueTests : IDisposable
     private async Task<RefreshResult> RefreshAsync()
     {
         using var network = new HttpSource(TimeSpan.FromSeconds(30));
-        return (await new CatalogueRefresh(_cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+        return (await new CatalogueRefresh(
+            _cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, _folder["incoming"],
+            TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
     }
 
     private void Write(string[] lines, int apps, int contentSizeOff = 0) => Write([lines], apps, contentSizeOff);
@@ -104,11 +119,14 @@ public sealed class HostileCatalogueTests : IDisposable
             var lines = shard.Where(line => line != "layer").ToList();
             var content = Encoding.UTF8.GetBytes(string.Concat(lines.Select(line => line + "\n")));
             var packed = compressor.Wrap(content).ToArray();
-            var listing = new ShardListing(Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, content.Length + contentSizeOff, lines.Count, layer);
+            var listing = new ShardListing(
+                Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, content.Length + contentSizeOff, lines.Count,
+                layer);
             File.WriteAllBytes(_folder["site", listing.Path], packed);
             listings.Add(listing);
         }
 
-        File.WriteAllBytes(_folder["site", "catalogue.json"], new CatalogueDocument(new CatalogueSettings("Guild"), apps, listings).Write());
+        File.WriteAllBytes(
+            _folder["site", "catalogue.json"], new CatalogueDocument(new CatalogueSettings("Guild"), apps, listings).Write());
     }
 }

@@ -22,7 +22,9 @@ public sealed class KnownWordsTests : IDisposable
         // Few syllables, so that many words are near; one with letters of another alphabet.
         string[] parts = ["an", "ban", "do", "r", "ri", "scrim", "t", "лес", "7"];
         var chance = new Random(11);
-        var all = Enumerable.Range(0, 3000).Select(_ => string.Concat(chance.GetItems(parts, chance.Next(1, 7)))).ToHashSet(StringComparer.Ordinal);
+        var all = Enumerable.Range(0, 3000)
+            .Select(_ => string.Concat(chance.GetItems(parts, chance.Next(1, 7))))
+            .ToHashSet(StringComparer.Ordinal);
         _words.Add(all);
         var found = 0;
         foreach (var text in all.Take(120).Concat(["лесрик", "zzzzzzzzz", "bandorixxx", "nabdroi", "scirmdo", ""]))
@@ -33,7 +35,9 @@ public sealed class KnownWordsTests : IDisposable
                 var near = _words.Near(pattern);
                 near.Select(word => word.Word).ShouldBeUnique();
                 var compared = pattern.Among(all).Where(word => IsTried(word.Text, text));
-                near.Where(word => IsTried(word.Word, text)).OrderBy(word => word.Word, StringComparer.Ordinal).ShouldBe(compared.OrderBy(word => word.Text, StringComparer.Ordinal), $"{text} {most}");
+                near.Where(word => IsTried(word.Word, text))
+                    .OrderBy(word => word.Word, StringComparer.Ordinal)
+                    .ShouldBe(compared.OrderBy(word => word.Text, StringComparer.Ordinal), $"{text} {most}");
                 found += near.Count;
             }
         }
@@ -55,6 +59,9 @@ public sealed class KnownWordsTests : IDisposable
 
     public void Dispose() => _database.Dispose();
 
-    /// <summary>Letters of other alphabets are not tried in the place of Latin ones, and digits only where there are some.</summary>
-    private static bool IsTried(string word, string text) => (word.All(char.IsAscii) || !text.All(char.IsAscii)) && (!word.Any(char.IsDigit) || text.Any(char.IsDigit) || !text.All(char.IsAscii));
+    /// <summary>
+    /// Letters of other alphabets are not tried in the place of Latin ones, and digits only where there are some.
+    /// </summary>
+    private static bool IsTried(string word, string text) => (word.All(char.IsAscii) || !text.All(char.IsAscii))
+        && (!word.Any(char.IsDigit) || text.Any(char.IsDigit) || !text.All(char.IsAscii));
 }

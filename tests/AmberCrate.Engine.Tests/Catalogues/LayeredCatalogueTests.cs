@@ -45,7 +45,11 @@ public sealed class LayeredCatalogueTests : IDisposable
                 var victim = _cards.Keys.ElementAt(random.Next(_cards.Count));
                 if (random.Next(3) == 0) _cards.Remove(victim);
                 else if (random.Next(3) == 0) Put(_forge.Make(next++));
-                else Put(_cards[victim] with { Summary = $"Changed in round {round}", Review = new Review((ReviewState)random.Next(3)) });
+                else Put(_cards[victim] with
+                {
+                    Summary = $"Changed in round {round}",
+                    Review = new Review((ReviewState)random.Next(3)),
+                });
             }
 
             layers.Add(Publish().Shards[^1].Layer);
@@ -69,7 +73,8 @@ public sealed class LayeredCatalogueTests : IDisposable
         Put(before with { Summary = "Zebra crossing" });
         Publish().Shards[^1].ShouldSatisfyAllConditions(shard => shard.Layer.ShouldBe(1), shard => shard.Lines.ShouldBe(1));
         (await RefreshAsync(_cache)).ShardsRead.ShouldBe(1);
-        _cache.Search(SearchRequest.For(SearchQuery.Of(["zebra"]), [Guild])).Shown.Select(result => result.Id.Text).ShouldBe([id]);
+        _cache.Search(SearchRequest.For(SearchQuery.Of(["zebra"]), [Guild])).Shown.Select(result => result.Id.Text)
+            .ShouldBe([id]);
         Put(before);
         Publish();
         (await RefreshAsync(_cache)).ShardsRead.ShouldBe(1);
@@ -106,9 +111,11 @@ public sealed class LayeredCatalogueTests : IDisposable
         Publish();
         Put(_cards.First().Value with { Summary = "Changed" });
         var document = Publish();
-        var before = Directory.GetFiles(_folder["site"], "*", SearchOption.AllDirectories).ToDictionary(file => file, File.GetLastWriteTimeUtc);
+        var before = Directory.GetFiles(_folder["site"], "*", SearchOption.AllDirectories)
+            .ToDictionary(file => file, File.GetLastWriteTimeUtc);
         Publish().Write().ShouldBe(document.Write());
-        foreach (var (file, time) in before.Where(pair => !pair.Key.EndsWith("catalogue.json", StringComparison.Ordinal))) File.GetLastWriteTimeUtc(file).ShouldBe(time);
+        foreach (var (file, time) in before.Where(pair => !pair.Key.EndsWith("catalogue.json", StringComparison.Ordinal)))
+            File.GetLastWriteTimeUtc(file).ShouldBe(time);
         File.WriteAllText(Directory.GetFiles(_folder["site", "shards"])[0], "rubbish");
         Publish().Shards.ShouldAllBe(shard => shard.Layer == 0);
     }
@@ -117,7 +124,8 @@ public sealed class LayeredCatalogueTests : IDisposable
     public async Task Places_run_out_for_nobody()
     {
         _cards.Clear();
-        for (var number = 0; number < 5000; number++) Put(_forge.Make(0) with { Id = AppId.Parse($"same-beginning-{number}"), Name = "Same beginning" });
+        for (var number = 0; number < 5000; number++)
+            Put(_forge.Make(0) with { Id = AppId.Parse($"same-beginning-{number}"), Name = "Same beginning" });
         Publish();
         (await RefreshAsync(_cache)).State!.Apps.ShouldBe(5000);
         _cache.Search(SearchRequest.For(SearchQuery.Of(["same"]), [Guild])).Total.ShouldBe(5000);
@@ -135,13 +143,16 @@ public sealed class LayeredCatalogueTests : IDisposable
 
     private void Put(AppCard card) => _cards[card.Id.Text] = card;
 
-    private CatalogueDocument Publish() => CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], afresh: false, default);
+    private CatalogueDocument Publish() =>
+        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], afresh: false, default);
 
     private CatalogueCache Open(string root) => CatalogueCache.Open(MachineLayout.Under(_folder[root]), create: true);
 
     private async Task<RefreshResult> RefreshAsync(CatalogueCache cache)
     {
-        var result = (await new CatalogueRefresh(cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"], TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+        var result = (await new CatalogueRefresh(
+            cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"],
+            TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
         result.Problem.ShouldBeNull();
         return result;
     }

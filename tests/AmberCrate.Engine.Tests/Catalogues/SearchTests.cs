@@ -53,12 +53,14 @@ public sealed class SearchTests : IDisposable
     {
         var found = _stage.Find(words);
         string.Join(' ', found.Shown.Where(result => !result.Match.IsGuess).Select(result => result.Id.Text)).ShouldBe(matches);
-        string.Join(' ', found.Shown.SkipWhile(result => !result.Match.IsGuess).Select(result => result.Id.Text)).ShouldBe(guesses);
+        string.Join(' ', found.Shown.SkipWhile(result => !result.Match.IsGuess).Select(result => result.Id.Text))
+            .ShouldBe(guesses);
         (found.Matches, found.Guesses).ShouldBe((matches.Split(' ').Length, guesses.Length == 0 ? 0 : guesses.Split(' ').Length));
     }
 
     [Fact]
-    public void Nothing_is_guessed_where_what_matches_fills_the_list() => _stage.Find("dimer", limit: 1).ShouldSatisfyAllConditions(found => found.Shown.ShouldHaveSingleItem(), found => found.Guesses.ShouldBe(0));
+    public void Nothing_is_guessed_where_what_matches_fills_the_list() => _stage.Find("dimer", limit: 1)
+        .ShouldSatisfyAllConditions(found => found.Shown.ShouldHaveSingleItem(), found => found.Guesses.ShouldBe(0));
 
     [Theory]
     [InlineData("paint pant", "scrim-paint")]

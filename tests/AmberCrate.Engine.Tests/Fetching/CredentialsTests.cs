@@ -36,7 +36,8 @@ public sealed class CredentialsTests : IDisposable
         WriteFile($"credentials = 1\n[guild]\nuser = \"stage\"\npassword = \"{Secret}\"\n[loft]\ntoken = \"other\"\n");
         var credentials = Make();
         credentials.Admit(Guild, "https://guild.example/");
-        credentials.For(new Uri("https://guild.example/"))!.ToString().ShouldBe("Basic " + Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes($"stage:{Secret}")));
+        credentials.For(new Uri("https://guild.example/"))!.ToString()
+            .ShouldBe("Basic " + Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes($"stage:{Secret}")));
         _variables["ACRATE_TOKEN_GUILD"] = "first";
         credentials = Make();
         credentials.Admit(Guild, "https://guild.example/");
@@ -57,10 +58,12 @@ public sealed class CredentialsTests : IDisposable
 
     [Theory]
     [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\nx\"", ":3: expected TOML")]
-    [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\nuser = \"swordfish\"", "guild: not as docs/commands.md describes it")]
+    [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\nuser = \"swordfish\"",
+        "guild: not as docs/commands.md describes it")]
     [InlineData("credentials = 1\n[guild]\nuser = \"swordfish\"", "guild: not as docs/commands.md describes it")]
     [InlineData("credentials = 1\n[guild]\ntoken = 7", "guild.token: not as docs/commands.md describes it")]
-    [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\ntokn = \"swordfish\"", "guild.tokn: not as docs/commands.md describes it")]
+    [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\ntokn = \"swordfish\"",
+        "guild.tokn: not as docs/commands.md describes it")]
     [InlineData("credentials = 1\n[guild]\ntoken = \"sword\\nfish\"", "guild: a token is one word")]
     [InlineData("[guild]\ntoken = \"swordfish\"", "credentials: not as docs/commands.md describes it")]
     [InlineData("credentials = 2", "credentials: not as docs/commands.md describes it")]

@@ -8,7 +8,9 @@ using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Fetching;
 
-/// <summary>Whatever a server does: the bytes that were wanted, or a problem that says why not, and nothing false in the cache.</summary>
+/// <summary>
+/// Whatever a server does: the bytes that were wanted, or a problem that says why not, and nothing false in the cache.
+/// </summary>
 public sealed class DownloadCacheTests : IAsyncLifetime
 {
     private static readonly byte[] Bytes = RandomNumberGenerator.GetBytes(300_000);
@@ -59,18 +61,29 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     {
         { "404", new ServerFault.Status(404), ProblemCode.Unreachable, "the server answers 404 Not Found", "404" },
         { "410", new ServerFault.Status(410), ProblemCode.Unreachable, "the server answers 410 Gone", "410" },
-        { "416", new ServerFault.Status(416), ProblemCode.Unreachable, "the server answers 416 Requested Range Not Satisfiable", "416" },
-        { "500", new ServerFault.Status(500), ProblemCode.Unreachable, "the server answers 500 Internal Server Error; tried 5 times", "500 500 500 500 500" },
-        { "busy for an hour", new ServerFault.Later(503, "3600"), ProblemCode.Unreachable, "the server answers 503 Service Unavailable, and asks to be left alone for 60 minutes", "503" },
-        { "a circle", new ServerFault.Redirect("a"), ProblemCode.Unreachable, "the server redirects more than 5 times; tried 5 times", "302" },
-        { "other bytes", new ServerFault.OtherBytes(), ProblemCode.NotVerified, $"expected sha256 {Digest}, 300000 bytes; found sha256 {Sha256Digest.FromBytes(SHA256.HashData([.. Bytes.Select(b => (byte)~b)]))}, 300000 bytes", "200" },
-        { "a shorter file", new ServerFault.OtherFile([1, 2, 3]), ProblemCode.NotVerified, "found sha256 039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81, 3 bytes", "200" },
+        { "416", new ServerFault.Status(
+            416), ProblemCode.Unreachable, "the server answers 416 Requested Range Not Satisfiable", "416" },
+        { "500", new ServerFault.Status(
+            500), ProblemCode.Unreachable, "the server answers 500 Internal Server Error; tried 5 times", "500 500 500 500 500" },
+        { "busy for an hour", new ServerFault.Later(
+            503,
+            "3600"), ProblemCode.Unreachable, "the server answers 503 Service Unavailable, and asks to be left alone for 60 "
+                + "minutes", "503" },
+        { "a circle", new ServerFault.Redirect(
+            "a"), ProblemCode.Unreachable, "the server redirects more than 5 times; tried 5 times", "302" },
+        { "other bytes", new ServerFault.OtherBytes(), ProblemCode.NotVerified, $"expected sha256 {Digest}, 300000 bytes; "
+            + $"found sha256 {Sha256Digest.FromBytes(SHA256.HashData([.. Bytes.Select(b => (byte)~b)]))}, 300000 bytes", "200" },
+        { "a shorter file", new ServerFault.OtherFile(
+        [
+            1, 2, 3,
+        ]), ProblemCode.NotVerified, "found sha256 039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81, 3 bytes", "200" },
         { "a longer file", new ServerFault.OtherFile(new byte[400_000]), ProblemCode.NotVerified, ", 400000 bytes", "200" },
     };
 
     [Theory]
     [MemberData(nameof(Harmful))]
-    public async Task What_does_not_pass_fails_with_its_reason_and_leaves_nothing_false(string name, ServerFault fault, ProblemCode code, string why, string statuses)
+    public async Task What_does_not_pass_fails_with_its_reason_and_leaves_nothing_false(
+        string name, ServerFault fault, ProblemCode code, string why, string statuses)
     {
         _server.Faults["a"] = fault;
         var problem = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem;
@@ -85,7 +98,8 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     public async Task A_server_that_cuts_every_answer_and_knows_no_ranges_is_given_up()
     {
         _server.Faults["a"] = new ServerFault.CutShort();
-        (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem.Code.ShouldBe(ProblemCode.Unreachable);
+        (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem.Code.ShouldBe(
+            ProblemCode.Unreachable);
     }
 
     [Theory]
@@ -123,7 +137,8 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         Directory.CreateDirectory(_folder["cache"]);
         File.WriteAllBytes(_folder["cache", Digest.Hex + ".part"], Bytes[..1000]);
         if (kind == "ignored") File.ReadAllBytes((await GetAsync(Cache(), Wanted("a"))).Path).ShouldBe(Bytes);
-        else (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem.Why.ShouldStartWith("the server sends from byte 500 on, and not from 1000");
+        else (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem.Why.ShouldStartWith(
+            "the server sends from byte 500 on, and not from 1000");
     }
 
     [Fact]
@@ -132,12 +147,14 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         _server.Faults["gone"] = new ServerFault.Status(404);
         _server.Faults["false"] = new ServerFault.OtherFile([1]);
         var nowhere = new Uri("http://127.0.0.1:1/a");
-        var file = await GetAsync(Cache(), Wanted("gone") with { Sources = [Address("gone"), nowhere, Address("false"), Address("b")] });
+        var file =
+            await GetAsync(Cache(), Wanted("gone") with { Sources = [Address("gone"), nowhere, Address("false"), Address("b")] });
         File.ReadAllBytes(file.Path).ShouldBe(Bytes);
         _waits.ShouldBeEmpty("there is another mirror, and no reason to wait");
 
         File.Delete(file.Path);
-        var problem = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("gone") with { Sources = [Address("gone"), nowhere, Address("false")] }))).Problem;
+        var problem = (await Should.ThrowAsync<ProblemException>(
+            () => GetAsync(Cache(), Wanted("gone") with { Sources = [Address("gone"), nowhere, Address("false")] }))).Problem;
         problem.Code.ShouldBe(ProblemCode.NotVerified, "a false file says more than one that is away");
         problem.Details.Count.ShouldBe(3);
         problem.Details[0].ToString().ShouldBe($"{Address("gone")}: the server answers 404 Not Found");
@@ -151,8 +168,11 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         var request = new CertificateRequest("CN=127.0.0.1", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1);
         using var certificate = request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
         await using var server = await StaticServer.StartAsync(_folder["served"], default, certificate);
-        var problem = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a") with { Sources = [new Uri(server.Address, "a")] }))).Problem;
-        (problem.Code, problem.Why, problem.Remedy).ShouldBe((ProblemCode.Unreachable, "the server's certificate is not trusted on this machine", "check the address; where the server is your own, add its authority to the system's"));
+        var problem = (await Should.ThrowAsync<ProblemException>(
+            () => GetAsync(Cache(), Wanted("a") with { Sources = [new Uri(server.Address, "a")] }))).Problem;
+        (problem.Code, problem.Why, problem.Remedy).ShouldBe(
+            (ProblemCode.Unreachable, "the server's certificate is not trusted on this machine", "check the address; where the "
+                + "server is your own, add its authority to the system's"));
         _waits.ShouldBeEmpty();
     }
 
@@ -199,7 +219,11 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         File.ReadAllBytes((await GetAsync(Cache(), Wanted("a") with { Size = null })).Path).ShouldBe(Bytes);
         _server.Faults["b"] = new ServerFault.OtherBytes();
         var other = Sha256Digest.FromBytes(SHA256.HashData([1]));
-        (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("b") with { Size = null, Sha256 = other }))).Problem.Why.ShouldStartWith($"expected sha256 {other}; found sha256 ");
+        (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("b") with
+        {
+            Size = null,
+            Sha256 = other,
+        }))).Problem.Why.ShouldStartWith($"expected sha256 {other}; found sha256 ");
     }
 
     [Fact]
@@ -250,7 +274,8 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     [InlineData(4, 3, 8.0)]
     [InlineData(1, 3600, null)]
     public void Waits_grow_and_servers_are_heeded(int failed, int? asked, double? seconds) =>
-        (RetryRule.Usual.WaitAfter(failed, asked is { } wish ? TimeSpan.FromSeconds(wish) : null)?.TotalSeconds).ShouldBe(seconds);
+        (RetryRule.Usual.WaitAfter(failed, asked is { } wish ? TimeSpan.FromSeconds(wish) : null)?.TotalSeconds).ShouldBe(
+            seconds);
 
     private DownloadCache Cache(params (string Variable, string Value)[] set)
     {
@@ -264,12 +289,15 @@ public sealed class DownloadCacheTests : IAsyncLifetime
 
     private WantedFile Wanted(string path) => new("scrim-paint", Digest, Bytes.Length, [Address(path)]);
 
-    private Task<VerifiedFile> GetAsync(DownloadCache cache, WantedFile wanted) => cache.GetAsync(wanted, new TransferWatch(null, (_, why) =>
+    private Task<VerifiedFile> GetAsync(DownloadCache cache, WantedFile wanted) =>
+        cache.GetAsync(wanted, new TransferWatch(null, (_, why) =>
     {
         lock (_waits) _waits.Add(why);
     }), default);
 
     private string Statuses() => string.Join(' ', _server.Requests.Select(request => request.Status));
 
-    private List<string> Kept() => Directory.Exists(_folder["cache"]) ? [.. Directory.EnumerateFiles(_folder["cache"]).Select(file => Path.GetFileName(file))] : [];
+    private List<string> Kept() => Directory.Exists(_folder["cache"])
+        ? [.. Directory.EnumerateFiles(_folder["cache"]).Select(file => Path.GetFileName(file))]
+        : [];
 }

@@ -54,7 +54,8 @@ public sealed class HttpSourceTests : IAsyncLifetime
     public async Task A_circle_of_redirects_ends()
     {
         _here.Faults["moved"] = new ServerFault.Redirect("moved");
-        (await Should.ThrowAsync<HttpRequestException>(() => ReadAsync("moved"))).Message.ShouldBe("the server redirects more than 5 times");
+        (await Should.ThrowAsync<HttpRequestException>(() => ReadAsync("moved"))).Message.ShouldBe(
+            "the server redirects more than 5 times");
     }
 
     [Fact]
@@ -62,7 +63,8 @@ public sealed class HttpSourceTests : IAsyncLifetime
     {
         _here.RequiredAuthorization = "Bearer another";
         var refused = await Should.ThrowAsync<ProblemException>(() => ReadAsync("file"));
-        (refused.Problem.Code, refused.Problem.Remedy.ToString()).ShouldBe((ProblemCode.Unreachable, "check the credentials of guild"));
+        (refused.Problem.Code, refused.Problem.Remedy.ToString()).ShouldBe(
+            (ProblemCode.Unreachable, "check the credentials of guild"));
     }
 
     private async Task<string> ReadAsync(string path)

@@ -29,7 +29,8 @@ public sealed class VerifiedFileTests : IDisposable
     public async Task What_differs_leaves_no_file(int size, string says)
     {
         var digest = size == 1000 ? Sha256Digest.Parse(new string('0', 64)) : Digest;
-        var problem = (await Should.ThrowAsync<ProblemException>(() => VerifiedFile.ReceiveAsync(new MemoryStream(Bytes), _folder["a"], size, digest, default))).Problem;
+        var problem = (await Should.ThrowAsync<ProblemException>(
+            () => VerifiedFile.ReceiveAsync(new MemoryStream(Bytes), _folder["a"], size, digest, default))).Problem;
         problem.Code.ShouldBe(ProblemCode.NotVerified);
         problem.What.ShouldContain(says);
         _folder.Tree().ShouldBeEmpty();

@@ -19,8 +19,10 @@ public sealed class IoProblemsTests
         { new EndOfStreamException("short"), ProblemCode.NotVerified, "short" },
         { new MalformedException("no card"), ProblemCode.NotVerified, "no card" },
         { new TimeoutException("silent"), ProblemCode.Unreachable, "silent" },
-        { new ServerAnswerException(HttpStatusCode.ServiceUnavailable, null), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
-        { new HttpRequestException("the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },
+        { new ServerAnswerException(
+            HttpStatusCode.ServiceUnavailable, null), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
+        { new HttpRequestException(
+            "the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },
         { new DatabaseException("x", 13), ProblemCode.StateNeedsAttention, "the disk is full" },
         { new DatabaseException("x", 5), ProblemCode.Locked, "another program is writing to the database" },
         { new DatabaseException("x", 11), ProblemCode.StateNeedsAttention, "the database is damaged" },
@@ -37,5 +39,6 @@ public sealed class IoProblemsTests
     }
 
     [Fact]
-    public void Mistakes_of_the_program_are_not_dressed_up() => IoProblems.IsExpected(new InvalidOperationException()).ShouldBeFalse();
+    public void Mistakes_of_the_program_are_not_dressed_up() =>
+        IoProblems.IsExpected(new InvalidOperationException()).ShouldBeFalse();
 }

@@ -17,10 +17,16 @@ public sealed class ProgramCheckTests : IDisposable
         Write("system/usr/lib/x86_64-linux-gnu/libusual.so.1", Elf(null, [], ""));
         Write("system/opt/odd/libcached.so.2", Elf(null, ["libnobody-asks.so"], ""));
         Write("system/usr/lib/libwrong.so.1", Elf(null, [], "", machine: 183));
-        Write("system/etc/ld.so.cache", Cache(("libcached.so.2", "/opt/odd/libcached.so.2"), ("libgone.so.3", "/opt/odd/libgone.so.3")));
-        Write("system/var/lib/apt/lists/somewhere_Packages", Encoding.UTF8.GetBytes("Package: libgone3\nVersion: 1\n\nPackage: libgauze-2-1t64\n"));
+        Write(
+            "system/etc/ld.so.cache",
+            Cache(("libcached.so.2", "/opt/odd/libcached.so.2"), ("libgone.so.3", "/opt/odd/libgone.so.3")));
+        Write(
+            "system/var/lib/apt/lists/somewhere_Packages",
+            Encoding.UTF8.GetBytes("Package: libgone3\nVersion: 1\n\nPackage: libgauze-2-1t64\n"));
         Write("app/lib/libbeside.so.1", Elf(null, ["libgauze-2.so.1", "libusual.so.1"], ""));
-        Write("app/bin/tool", Elf("/lib64/ld-test.so.1", ["libbeside.so.1", "libusual.so.1", "libcached.so.2", "libgone.so.3", "libwrong.so.1"], "$ORIGIN/../lib"));
+        Write("app/bin/tool", Elf(
+            "/lib64/ld-test.so.1", ["libbeside.so.1", "libusual.so.1", "libcached.so.2", "libgone.so.3", "libwrong.so.1"],
+            "$ORIGIN/../lib"));
         Faults("tool").ShouldBe(
         [
             "tool needs libgauze-2.so.1, which this machine lacks; the system's package libgauze-2-1t64 has it",
@@ -69,7 +75,8 @@ public sealed class ProgramCheckTests : IDisposable
     }
 
     private List<string> Faults(string name) =>
-        [.. new ProgramCheck(_folder["system"], "/bin", new SystemPackages(_folder["system"])).Faults(name, _folder["app", "bin", name])];
+        [.. new ProgramCheck(_folder["system"], "/bin", new SystemPackages(_folder["system"])).Faults(
+            name, _folder["app", "bin", name])];
 
     private void Write(string path, byte[] content)
     {
@@ -87,9 +94,20 @@ public sealed class ProgramCheckTests : IDisposable
         var interpreterAt = Add(interpreter ?? "");
         dynamic.AddRange([(5, Strings), (10, strings.Count), (0, 0)]);
         var dynamicAt = Strings + strings.Count;
-        byte[] entries = [.. dynamic.SelectMany(entry => (byte[])[.. BitConverter.GetBytes(entry.Tag), .. BitConverter.GetBytes(entry.Value)])];
-        byte[] head = [0x7F, (byte)'E', (byte)'L', (byte)'F', 2, 1, 1, .. new byte[9], 3, 0, .. BitConverter.GetBytes(machine), 1, 0, 0, 0, .. new byte[8], .. BitConverter.GetBytes((long)Headers), .. new byte[8], .. new byte[4], 64, 0, HeaderSize, 0, Count, 0, .. new byte[6]];
-        return [.. head, .. Header(1, 0, dynamicAt + entries.Length), .. Header(2, dynamicAt, entries.Length), .. Header(interpreter is null ? 0 : 3, Strings + interpreterAt, 1), .. strings, .. entries];
+        byte[] entries =
+            [.. dynamic.SelectMany(
+                entry => (byte[])[.. BitConverter.GetBytes(entry.Tag), .. BitConverter.GetBytes(entry.Value)])];
+        byte[] head =
+        [
+            0x7F, (byte)'E', (byte)'L', (byte)'F', 2, 1, 1, .. new byte[9], 3, 0, .. BitConverter.GetBytes(machine), 1, 0, 0, 0,
+            .. new byte[8], .. BitConverter.GetBytes((long)Headers), .. new byte[8], .. new byte[4], 64, 0, HeaderSize, 0,
+            Count, 0, .. new byte[6],
+        ];
+        return
+        [
+            .. head, .. Header(1, 0, dynamicAt + entries.Length), .. Header(2, dynamicAt, entries.Length),
+            .. Header(interpreter is null ? 0 : 3, Strings + interpreterAt, 1), .. strings, .. entries,
+        ];
 
         long Add(string text)
         {
@@ -98,7 +116,11 @@ public sealed class ProgramCheckTests : IDisposable
         }
 
         static byte[] Header(int type, long offset, long size) =>
-            [.. BitConverter.GetBytes(type), .. new byte[4], .. BitConverter.GetBytes(offset), .. BitConverter.GetBytes(offset), .. new byte[8], .. BitConverter.GetBytes(size), .. BitConverter.GetBytes(size), .. new byte[8]];
+            [
+                .. BitConverter.GetBytes(type), .. new byte[4], .. BitConverter.GetBytes(offset),
+                .. BitConverter.GetBytes(offset), .. new byte[8], .. BitConverter.GetBytes(size),
+                .. BitConverter.GetBytes(size), .. new byte[8],
+            ];
     }
 
     private static byte[] Cache(params (string Name, string Path)[] libraries)
@@ -108,10 +130,18 @@ public sealed class ProgramCheckTests : IDisposable
         var entries = new List<byte>();
         foreach (var (name, path) in libraries)
         {
-            entries.AddRange([.. BitConverter.GetBytes(1), .. BitConverter.GetBytes(Add(name)), .. BitConverter.GetBytes(Add(path)), .. new byte[12]]);
+            entries.AddRange(
+            [
+                .. BitConverter.GetBytes(1), .. BitConverter.GetBytes(Add(name)), .. BitConverter.GetBytes(Add(path)),
+                .. new byte[12],
+            ]);
         }
 
-        return [.. "glibc-ld.so.cache1.1"u8, .. BitConverter.GetBytes(libraries.Length), .. BitConverter.GetBytes(strings.Count), .. new byte[20], .. entries, .. strings];
+        return
+        [
+            .. "glibc-ld.so.cache1.1"u8, .. BitConverter.GetBytes(libraries.Length), .. BitConverter.GetBytes(strings.Count),
+            .. new byte[20], .. entries, .. strings,
+        ];
 
         int Add(string text)
         {

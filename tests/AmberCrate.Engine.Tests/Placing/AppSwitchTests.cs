@@ -40,7 +40,8 @@ public sealed class AppSwitchTests : IDisposable
     {
         var one = Stock("1", "tool", "old-tool");
         _switch.Go(null, one);
-        Placed().ShouldBe(["old-tool -> ../share/amber-crate/front/gantry/bin/old-tool", "tool -> ../share/amber-crate/front/gantry/bin/tool"]);
+        Placed().ShouldBe(
+            ["old-tool -> ../share/amber-crate/front/gantry/bin/old-tool", "tool -> ../share/amber-crate/front/gantry/bin/tool"]);
         var two = Stock("2", "tool");
         _switch.Go(one, two);
         Placed().ShouldBe(["tool -> ../share/amber-crate/front/gantry/bin/tool"]);
@@ -109,8 +110,10 @@ public sealed class AppSwitchTests : IDisposable
         Directory.CreateDirectory(_layout.BinFolder);
         File.WriteAllText(Path.Combine(_layout.BinFolder, "tool"), "somebody else's");
         var placer = Placer();
-        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one, false, null, [])).Problem.Why.ShouldBe("it was not placed by acrate");
-        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one, false, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(one, false, null, [])).Problem.Why.ShouldBe(
+            "it was not placed by acrate");
+        Should.Throw<ProblemException>(() => placer.RequireFreeWay(
+            one, false, null, [one with { Id = AppId.Parse("other") }])).Problem.Why.ShouldBe("it belongs to other");
         placer.TakeAway(one, null);
         File.ReadAllText(Path.Combine(_layout.BinFolder, "tool")).ShouldBe("somebody else's");
     }
@@ -128,13 +131,21 @@ public sealed class AppSwitchTests : IDisposable
     {
         var app = new InstalledApp
         {
-            Id = AppId.Parse("gantry"), Name = "Gantry", Kind = AppKind.ConsoleApp, Version = AppVersion.Parse(version), Architecture = "any", Line = ReleaseLine.Stable,
-            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse("house"), InstalledAt = DateTimeOffset.UnixEpoch, Source = "/x", Sha256 = Sha256Digest.FromBytes(SHA256.HashData([])),
-            Placed = [.. commands.Select(command => new PlacedItem(PlaceKind.Command, command, InsidePath.Parse($"bin/{command}"), null))],
+            Id = AppId.Parse("gantry"), Name = "Gantry", Kind = AppKind.ConsoleApp, Version = AppVersion.Parse(version),
+            Architecture = "any", Line = ReleaseLine.Stable,
+            Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse("house"),
+            InstalledAt = DateTimeOffset.UnixEpoch, Source = "/x", Sha256 = Sha256Digest.FromBytes(SHA256.HashData([])),
+            Placed =
+            [
+                .. commands.Select(
+                    command => new PlacedItem(PlaceKind.Command, command, InsidePath.Parse($"bin/{command}"), null)),
+            ],
         };
         var incoming = _shelf.MakeIncoming(app);
         foreach (var command in commands)
-            AtomicFile.Write(Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+            AtomicFile.Write(
+                Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version),
+                UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result);
         File.Delete(_folder["artifact"]);
         return app;

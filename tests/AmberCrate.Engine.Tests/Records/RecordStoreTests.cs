@@ -7,7 +7,10 @@ using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Records;
 
-/// <summary>The samples were written by the program as it was at each version: two apps put on, one failed, one put on and taken off again.</summary>
+/// <summary>
+/// The samples were written by the program as it was at each version: two apps put on, one failed, one put on and taken off
+/// again.
+/// </summary>
 public sealed class RecordStoreTests : IDisposable
 {
     private readonly TemporaryFolder _folder = new();
@@ -26,11 +29,16 @@ public sealed class RecordStoreTests : IDisposable
         {
             using (var records = RecordStore.Open(Layout, TimeProvider.System, writes))
             {
-                records.Apps().Select(app => $"{app.Id} {app.Version} {app.Asked}").ShouldBe(["gantry-plot 2.1.0 ", "scrim-paint 4.1.2 4.1.x"]);
-                records.Catalogues().Select(catalogue => $"{catalogue.Name} {catalogue.IsPaused}").ShouldBe(["house True", "guild False"]);
+                records.Apps()
+                    .Select(app => $"{app.Id} {app.Version} {app.Asked}")
+                    .ShouldBe(["gantry-plot 2.1.0 ", "scrim-paint 4.1.2 4.1.x"]);
+                records.Catalogues()
+                    .Select(catalogue => $"{catalogue.Name} {catalogue.IsPaused}")
+                    .ShouldBe(["house True", "guild False"]);
                 var left = records.RunLeft(null).ShouldNotBeNull();
                 left.Number.ShouldBe(2);
-                left.Items.Select(item => $"{item.Reference.Name} {item.Action} {item.To} {item.Outcome}").ShouldBe(["cue-ledger Install 1.5.0 Failed", "prompt-margin Install 2.1.0 Done"]);
+                left.Items.Select(item => $"{item.Reference.Name} {item.Action} {item.To} {item.Outcome}")
+                    .ShouldBe(["cue-ledger Install 1.5.0 Failed", "prompt-margin Install 2.1.0 Done"]);
                 left.Items[0].Reference.ToString().ShouldBe(version == 1 ? "cue-ledger" : "guild:cue-ledger");
                 records.ItemsOf(version == 1 ? 4 : 3).ShouldHaveSingleItem().Action.ShouldBe(PlanAction.Remove);
                 if (version == 1) records.ItemsOf(3).ShouldHaveSingleItem().Outcome.ShouldBe(Outcome.Pinned);
@@ -49,7 +57,9 @@ public sealed class RecordStoreTests : IDisposable
         foreach (var writes in new[] { true, false })
         {
             var refused = Should.Throw<ProblemException>(() => RecordStore.Open(Layout, TimeProvider.System, writes)).Problem;
-            (refused.Code, refused.Why).ShouldBe((ProblemCode.StateNeedsAttention, $"a newer acrate wrote them (version 99, this one knows {RecordSchema.Version})"));
+            (refused.Code, refused.Why).ShouldBe(
+                (ProblemCode.StateNeedsAttention, $"a newer acrate wrote them (version 99, this one knows "
+                    + $"{RecordSchema.Version})"));
         }
 
         using var after = Database.Open(Layout.RecordsFile);

@@ -23,7 +23,8 @@ public sealed class FolderRightsTests : IDisposable
         layout.CredentialsFile.ShouldBe("/etc/amber-crate/credentials.toml");
         Enum.GetValues<PlaceKind>().Select(kind => layout.PathOf(kind, "x")).ShouldBe(
         [
-            "/usr/local/bin/x", "/usr/local/share/applications/x", "/usr/local/share/icons/hicolor/x", "/usr/local/share/mime/packages/x",
+            "/usr/local/bin/x", "/usr/local/share/applications/x", "/usr/local/share/icons/hicolor/x",
+            "/usr/local/share/mime/packages/x",
             "/usr/local/share/man/x", "/usr/local/share/x", "/usr/local/share/fonts/x", "/etc/xdg/autostart/x",
         ], ignoreOrder: true);
         MachineLayout.OfEveryone("/mnt/image").PathOf(PlaceKind.Command, "x").ShouldBe("/mnt/image/usr/local/bin/x");

@@ -31,7 +31,8 @@ public sealed class RaisingWayTests : IDisposable
     public void Variables_are_passed_on_by_name_never_by_value(string name, string kept, string expected)
     {
         File.WriteAllText(_folder[name], "");
-        var arguments = RaisingWay.Find(name, _folder.Path)!.Arguments("/here", kept.Split(',', StringSplitOptions.RemoveEmptyEntries), ["acrate", "list"]);
+        var arguments = RaisingWay.Find(name, _folder.Path)!.Arguments(
+            "/here", kept.Split(',', StringSplitOptions.RemoveEmptyEntries), ["acrate", "list"]);
         string.Join(' ', arguments).ShouldBe(expected);
     }
 

@@ -13,7 +13,8 @@ public sealed class RunLockTests
         var layout = MachineLayout.Under(folder.Path);
         using (RunLock.Take(layout, "acrate upgrade", TimeProvider.System))
         {
-            var problem = Should.Throw<ProblemException>(() => RunLock.Take(layout, "acrate install", TimeProvider.System)).Problem;
+            var problem =
+                Should.Throw<ProblemException>(() => RunLock.Take(layout, "acrate install", TimeProvider.System)).Problem;
             problem.Code.ShouldBe(ProblemCode.Locked);
             problem.Why.ShouldMatch($"held by process {Environment.ProcessId} since 20.*: acrate upgrade$");
         }
@@ -24,7 +25,10 @@ public sealed class RunLockTests
     [Fact]
     public void Layouts_follow_the_base_directory_specification()
     {
-        var variables = new Dictionary<string, string> { ["HOME"] = "/home/tech", ["XDG_DATA_HOME"] = "/data", ["XDG_CACHE_HOME"] = "relative/is/ignored" };
+        var variables = new Dictionary<string, string>
+        {
+            ["HOME"] = "/home/tech", ["XDG_DATA_HOME"] = "/data", ["XDG_CACHE_HOME"] = "relative/is/ignored",
+        };
         var layout = MachineLayout.OfUser(name => variables.GetValueOrDefault(name));
         (layout.BinFolder, layout.ShelfFolder, layout.RecordsFile, layout.CataloguesFile).ShouldBe(
             ("/home/tech/.local/bin", "/data/amber-crate/shelf", "/home/tech/.local/state/amber-crate/records.db", "/home/tech/.cache/amber-crate/catalogues.db"));

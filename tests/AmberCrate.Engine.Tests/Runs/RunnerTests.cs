@@ -15,7 +15,8 @@ public sealed class RunnerTests : IDisposable
     [InlineData(RunStage.Unpacking, true, "Done Skipped Skipped")]
     [InlineData(RunStage.Placing, false, "Done Done Skipped")]
     [InlineData(RunStage.Placing, true, "Done Skipped Skipped")]
-    public async Task The_first_signal_finishes_the_app_in_hand_and_the_second_puts_it_back(RunStage stage, bool twice, string outcomes)
+    public async Task The_first_signal_finishes_the_app_in_hand_and_the_second_puts_it_back(
+        RunStage stage, bool twice, string outcomes)
     {
         await _stage.AddGuildAsync();
         using CancellationTokenSource soon = new(), now = new();
@@ -26,7 +27,8 @@ public sealed class RunnerTests : IDisposable
             if (twice) now.Cancel();
         };
         var result = await new Install(_stage.Session()).RunAsync(
-            [.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)], new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
+            [.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)],
+            new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
         string.Join(' ', result.Report!.Items.Select(item => item.Outcome)).ShouldBe(outcomes);
         result.Report.Interrupted.ShouldBeTrue();
         using var station = new Opening(_stage.Session()).ToRead();

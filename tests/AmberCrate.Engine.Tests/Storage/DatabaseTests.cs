@@ -18,7 +18,10 @@ public sealed class DatabaseTests : IDisposable
     {
         var path = Path.Combine(_folder.Path, name);
         Make(path);
-        var before = Directory.GetFiles(_folder.Path).Order(StringComparer.Ordinal).Select(file => (file, new FileInfo(file).Length)).ToList();
+        var before = Directory.GetFiles(_folder.Path)
+            .Order(StringComparer.Ordinal)
+            .Select(file => (file, new FileInfo(file).Length))
+            .ToList();
 
         // Whether the files of the log are there, one of them, or none.
         foreach (var gone in new[] { "", "-shm", "-wal" })
@@ -28,7 +31,10 @@ public sealed class DatabaseTests : IDisposable
             database.Query("SELECT word FROM words ORDER BY word", row => row.Text(0)).ShouldBe(["crate", "light"]);
             if (gone.Length > 0) continue;
             Should.Throw<DatabaseException>(() => database.Run("DELETE FROM words")).Code.ShouldBe(8);
-            Directory.GetFiles(_folder.Path).Order(StringComparer.Ordinal).Select(file => (file, new FileInfo(file).Length)).ShouldBe(before);
+            Directory.GetFiles(_folder.Path)
+                .Order(StringComparer.Ordinal)
+                .Select(file => (file, new FileInfo(file).Length))
+                .ShouldBe(before);
         }
     }
 
@@ -40,7 +46,8 @@ public sealed class DatabaseTests : IDisposable
         using (var database = Database.Open(path))
         {
             using var transaction = database.Begin();
-            for (var number = 0; number < 300; number++) database.Run("INSERT INTO words VALUES($1)", $"{number:000}{new string('x', 4000)}");
+            for (var number = 0; number < 300; number++)
+                database.Run("INSERT INTO words VALUES($1)", $"{number:000}{new string('x', 4000)}");
             transaction.Commit();
             new FileInfo($"{path}-wal").Length.ShouldBeGreaterThan(1 << 20);
         }
@@ -71,6 +78,8 @@ public sealed class DatabaseTests : IDisposable
     private static void Make(string path)
     {
         using var database = Database.Open(path);
-        database.Run("PRAGMA journal_mode=WAL; CREATE TABLE words(word TEXT); INSERT INTO words VALUES('crate'); INSERT INTO words VALUES('light')");
+        database.Run(
+            "PRAGMA journal_mode=WAL; CREATE TABLE words(word TEXT); INSERT INTO words VALUES('crate'); INSERT INTO words "
+                + "VALUES('light')");
     }
 }
