@@ -164,7 +164,8 @@ public sealed class CarryOverTests
         await using var sandbox = Sandbox.WithCatalogues();
         File.WriteAllText(
             sandbox["f.bundle.toml"],
-            "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n[[apps]]\nreference = \"guild:prompt-margin\"\n");
+            "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n"
+            + "[[apps]]\nreference = \"guild:prompt-margin\"\n");
         sandbox.Run("equip", "f.bundle.toml", "--yes").ShouldFail(4, """
             acrate: the catalogue guild is not the same here as in the bundle
               why: here it is at ~/guild, in the bundle at ~/house

@@ -88,7 +88,8 @@ public sealed class FetchingTests
     [Theory]
     [InlineData("--downloads", "0", "acrate: --downloads is \"0\"\n  why: expected a whole number from 1 to 64")]
     [InlineData("--bandwidth", "quick",
-        "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, MiB or GiB such as 1.5MiB, or unlimited")]
+        "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, "
+        + "MiB or GiB such as 1.5MiB, or unlimited")]
     [InlineData("--expect", "scrim-paint=sha256:12",
         "acrate: --expect \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 "
             + "hexadecimal digits")]

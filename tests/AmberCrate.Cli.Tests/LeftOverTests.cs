@@ -146,6 +146,7 @@ public sealed class LeftOverTests
             await Task.Delay(20, TestContext.Current.CancellationToken);
         sandbox.Run("install", "cue-ledger", "--yes", "--wait", "0").ExitCode.ShouldBe(8);
         first.Kill(entireProcessTree: false);
+        first.WaitForExit();
         using var second = sandbox.Start("install", "cue-ledger", "--yes", "--wait", "60");
         sandbox.Finish(second).ShouldEnd(0);
         sandbox.Run("install", "cue-ledger", "--yes", "--wait", "soon")

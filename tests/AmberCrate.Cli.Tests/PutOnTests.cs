@@ -25,7 +25,11 @@ public sealed class PutOnTests
             5 done.
 
             """);
-        foreach (var (command, says) in new[] { ("gantry-plot", "Gantry Plot 2.1.0"), ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0"), ("dimmer-desk", "Dimmer Desk 0.9.0"), ("seatmap-teller", "Seatmap Teller 3.1.0") })
+        foreach (var (command, says) in new[]
+        {
+            ("gantry-plot", "Gantry Plot 2.1.0"), ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0"),
+            ("dimmer-desk", "Dimmer Desk 0.9.0"), ("seatmap-teller", "Seatmap Teller 3.1.0"),
+        })
             sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
         sandbox.Tree("root").ShouldBe([
             ".local/bin/cue-ledger -> ../share/amber-crate/front/cue-ledger/bin/cue-ledger",

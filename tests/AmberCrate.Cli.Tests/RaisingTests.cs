@@ -177,7 +177,11 @@ public sealed partial class RaisingTests : IAsyncDisposable
         foreach (var name in start.Environment.Keys.Where(name => name.EndsWith("_proxy", StringComparison.OrdinalIgnoreCase)
             || name.StartsWith("ACRATE_", StringComparison.Ordinal)
             || name is "NO_COLOR").ToList()) start.Environment.Remove(name);
-        foreach (var (name, value) in new[] { ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way), ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm") })
+        foreach (var (name, value) in new[]
+        {
+            ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way),
+            ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm"),
+        })
             start.Environment[name] = value;
         if (!File.Exists(all[0])) start.FileName = $"/usr/bin/{all[0]}";
         if (terminal && Environment.IsPrivilegedProcess)

@@ -25,6 +25,8 @@ public sealed partial class FloorsTests
 
     private static readonly string[] Projects = ["Core", "Engine", "Cli"];
 
+    internal static string RepositoryFolder { get; } = FindRepository();
+
     public static TheoryData<string> ProjectNames => [.. Projects];
 
     [Theory]
@@ -92,11 +94,13 @@ public sealed partial class FloorsTests
             .Distinct();
     }
 
-    private static string FolderOf(string project)
+    private static string FolderOf(string project) => Path.Combine(RepositoryFolder, "src", $"AmberCrate.{project}");
+
+    private static string FindRepository()
     {
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "AmberCrate.slnx"))) folder = Path.GetDirectoryName(folder)!;
-        return Path.Combine(folder, "src", $"AmberCrate.{project}");
+        return folder;
     }
 
     [GeneratedRegex(@"^namespace AmberCrate\.(Core|Engine|Cli)\.(?<folder>\w+);",

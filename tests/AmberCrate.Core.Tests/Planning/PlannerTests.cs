@@ -138,7 +138,8 @@ public sealed class PlannerTests
     {
         var machine = FixedOffers.Machine(installed);
         var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
-        (entry.State, entry.Available?.Release.Version.Text, entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
+        (entry.State, entry.Available?.Release.Version.Text,
+            entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
             .ShouldBe((state, available, beyond, releases, days));
     }
 
@@ -160,7 +161,8 @@ public sealed class PlannerTests
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
         missing.Why.ShouldBe(
             $"asked: catalogues "
-                + $"guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
+                + $"guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}"
+                + $"{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
 
         static CatalogueName[] Names(string name) => name.Length == 0 ? [] : [CatalogueName.Parse(name)];
     }

@@ -91,7 +91,8 @@ public sealed class RequestTests
         "base Install 2.0 | plot Install 1.0 | paint Cannot  plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2| tool "
             + "Install 1.0 ")]
     [InlineData("mixer,paint", "",
-        "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; paint 1.0 needs base@1.1..2| paint Install 1.0 ")]
+        "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; "
+        + "paint 1.0 needs base@1.1..2| paint Install 1.0 ")]
     public void A_bundle_is_had_as_far_as_it_goes_together(string listed, string installed, string expected)
     {
         var bundle = BundleReader.Read(
@@ -146,7 +147,8 @@ public sealed class RequestTests
         .Install(asked.Split(',').Select(AppReference.Parse)).Items
         .Select(item =>
             $"{item.Id} {item.Action.ToString().ToLowerInvariant()} "
-                + $"{item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
+                + $"{item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}"
+                + $"{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
 
     private static string Shown(Plan plan) =>
         string.Join("| ", plan.Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.Note}"));

@@ -6,25 +6,25 @@ public sealed class AdviceTests
 {
     private static readonly CallOptions Everything = new("/srv/image one", AllUsers: true);
 
+    private const string Full = "--everyone --root '/srv/image one'";
+
     public static TheoryData<Advice, string, string> Sayings { get; } = new()
     {
-        { NextCommand.Of("retry", "5"), "acrate retry 5", "acrate retry --everyone --root '/srv/image one' 5" },
-        { Advice.Of(
-            $"{NextCommand.Of("catalogue refresh")}, in case it has changed"), "acrate catalogue refresh, in case it has changed", "acrate catalogue refresh --everyone --root '/srv/image one', in case it has changed" },
-        { Advice.Of(
-            $"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"), "acrate uninstall a, then acrate "
-                + "install b", "acrate uninstall --everyone --root '/srv/image one' a, then acrate install --everyone --root "
-                + "'/srv/image one' b" },
+        { NextCommand.Of("retry", "5"), "acrate retry 5", $"acrate retry {Full} 5" },
+        {
+            Advice.Of($"{NextCommand.Of("catalogue refresh")}, in case it has changed"),
+            "acrate catalogue refresh, in case it has changed", $"acrate catalogue refresh {Full}, in case it has changed"
+        },
+        {
+            Advice.Of($"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"),
+            "acrate uninstall a, then acrate install b", $"acrate uninstall {Full} a, then acrate install {Full} b"
+        },
         { NextCommand.HelpOf("install"), "acrate install --help", "acrate install --help" },
         { NextCommand.HelpOf(""), "acrate --help", "acrate --help" },
         { "a newer acrate may read it", "a newer acrate may read it", "a newer acrate may read it" },
-        { NextCommand.Of(
-            "install",
-            "it's here"), "acrate install 'it'\\''s here'", "acrate install --everyone --root '/srv/image one' 'it'\\''s here'" },
-        { Advice.Join("; ",
-        [
-            Advice.None, NextCommand.Of("list"), "or nothing",
-        ]), "acrate list; or nothing", "acrate list --everyone --root '/srv/image one'; or nothing" },
+        { NextCommand.Of("install", "it's here"), "acrate install 'it'\\''s here'", $"acrate install {Full} 'it'\\''s here'" },
+        { Advice.Join("; ", [Advice.None, NextCommand.Of("list"), "or nothing"]),
+            "acrate list; or nothing", $"acrate list {Full}; or nothing" },
         { Advice.None, "", "" },
     };
 

@@ -96,7 +96,8 @@ public sealed class TarEntriesTests
         }
     }
 
-    private static List<(string Name, ArchiveEntryKind Kind, DateTimeOffset Modified, string? LinkTarget, byte[] Content)> Entries(
+    private static List<(string Name, ArchiveEntryKind Kind, DateTimeOffset Modified, string? LinkTarget, byte[] Content)>
+        Entries(
         byte[] archive)
     {
         var entries = new List<(string, ArchiveEntryKind, DateTimeOffset, string?, byte[])>();

@@ -76,7 +76,8 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         { "a shorter file", new ServerFault.OtherFile(
         [
             1, 2, 3,
-        ]), ProblemCode.NotVerified, "found sha256 039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81, 3 bytes", "200" },
+        ]), ProblemCode.NotVerified,
+            "found sha256 039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81, 3 bytes", "200" },
         { "a longer file", new ServerFault.OtherFile(new byte[400_000]), ProblemCode.NotVerified, ", 400000 bytes", "200" },
     };
 

@@ -31,7 +31,8 @@ public sealed class RunLockTests
         };
         var layout = MachineLayout.OfUser(name => variables.GetValueOrDefault(name));
         (layout.BinFolder, layout.ShelfFolder, layout.RecordsFile, layout.CataloguesFile).ShouldBe(
-            ("/home/tech/.local/bin", "/data/amber-crate/shelf", "/home/tech/.local/state/amber-crate/records.db", "/home/tech/.cache/amber-crate/catalogues.db"));
+            ("/home/tech/.local/bin", "/data/amber-crate/shelf", "/home/tech/.local/state/amber-crate/records.db",
+                "/home/tech/.cache/amber-crate/catalogues.db"));
         MachineLayout.Under("/mnt/x").RecordsFile.ShouldBe("/mnt/x/.local/state/amber-crate/records.db");
     }
 }
