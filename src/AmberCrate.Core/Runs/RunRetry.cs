@@ -18,8 +18,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     public Plan Plan(IEnumerable<RecordedItem> items)
     {
         var left = items.Where(item => item.IsLeft).ToList();
-        var installed = left.Where(item => item.Action is PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember)
-            .Select(item => item.Reference);
+        var installed = left.Where(IsAskedForAnew).Select(item => item.Reference);
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade), StillThere(left, PlanAction.Remove));
         List<Plan> parts = [planner.Install(installed)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
@@ -31,9 +30,19 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     }
 
     private List<string> StillThere(List<RecordedItem> left, PlanAction action) =>
-        [.. left.Where(item => item.Action == action && IsThere(item.Reference.Name)).Select(item => item.Reference.Name)];
+        [.. left.Where(item => item.Action == action && !IsAskedForAnew(item) && Find(item) is not null).Select(item => item.Reference.Name)];
 
-    private bool IsThere(string name) => AppId.TryParse(name, out var id) && machine.Find(id) is not null;
+    /// <summary>
+    /// Whether what is left was asked for with an install: also of an app that is there, and follows something else by now.
+    /// </summary>
+    private bool IsAskedForAnew(RecordedItem item) => item.Action switch
+    {
+        PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember => true,
+        PlanAction.Upgrade => Find(item) is { } app && app.Asked != item.Reference.Selector,
+        _ => false,
+    };
+
+    private InstalledApp? Find(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
 
     /// <summary>
     /// Says again what was said for the earlier run. A digest was stated for one file; of another version's file nobody has said
