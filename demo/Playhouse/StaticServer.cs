@@ -97,37 +97,7 @@ public sealed class StaticServer : IAsyncDisposable
         var file = Path.GetFullPath(Path.Combine(_folder, path));
         var authorization = context.Request.Headers.Authorization.ToString();
         if (authorization.Length > 0) Authorizations.Enqueue(authorization);
-        if (RequiredAuthorization is not null && authorization != RequiredAuthorization)
-        {
-            context.Response.StatusCode = StatusCodes.Status401Unauthorized;
-            return;
-        }
-
-        if (fault is ServerFault.Redirect redirect)
-        {
-            context.Response.Redirect(redirect.To);
-            return;
-        }
-
-        if (fault is ServerFault.Later later)
-        {
-            context.Response.StatusCode = later.Code;
-            context.Response.Headers.RetryAfter = later.RetryAfter;
-            return;
-        }
-
-        if (fault is ServerFault.Status status)
-        {
-            context.Response.StatusCode = status.Code;
-            return;
-        }
-
-        if (!file.StartsWith(_folder + "/", StringComparison.Ordinal) || !File.Exists(file))
-        {
-            context.Response.StatusCode = StatusCodes.Status404NotFound;
-            return;
-        }
-
+        if (Refuses(context, authorization, file, fault)) return;
         if (new FileInfo(file).Length > LargeFile)
         {
             await SendLargeAsync(context, file);
@@ -163,6 +133,35 @@ public sealed class StaticServer : IAsyncDisposable
         if (fault is ServerFault.Compressed) bytes = ArtifactForge.Gzip(bytes);
         if (fault is not ServerFault.NoLength) context.Response.ContentLength = bytes.Length;
         await SendAsync(context, bytes, fault);
+    }
+
+    /// <summary>Answers with anything but a file, where that is due; false where the file is to be sent.</summary>
+    private bool Refuses(HttpContext context, string authorization, string file, ServerFault? fault)
+    {
+        var response = context.Response;
+        if (RequiredAuthorization is not null && authorization != RequiredAuthorization)
+        {
+            response.StatusCode = StatusCodes.Status401Unauthorized;
+            return true;
+        }
+
+        switch (fault)
+        {
+            case ServerFault.Redirect redirect:
+                response.Redirect(redirect.To);
+                return true;
+            case ServerFault.Later later:
+                response.StatusCode = later.Code;
+                response.Headers.RetryAfter = later.RetryAfter;
+                return true;
+            case ServerFault.Status status:
+                response.StatusCode = status.Code;
+                return true;
+        }
+
+        if (file.StartsWith(_folder + "/", StringComparison.Ordinal) && File.Exists(file)) return false;
+        response.StatusCode = StatusCodes.Status404NotFound;
+        return true;
     }
 
     private static async Task SendLargeAsync(HttpContext context, string file)

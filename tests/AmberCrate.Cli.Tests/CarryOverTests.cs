@@ -129,7 +129,7 @@ public sealed class CarryOverTests
             """);
         sandbox.Run("equip", "none.bundle.toml", "--yes").ShouldFail(3, "acrate: there is no bundle none.bundle.toml");
         File.WriteAllBytes(sandbox["e.bundle.toml"], [(byte)'a', 0xFF, 0xFE]);
-        sandbox.Run("equip", "e.bundle.toml", "--yes").ExitCode.ShouldBe(5);
+        sandbox.Run("equip", "e.bundle.toml", "--yes").ShouldRefuse(5, "e.bundle.toml has 1 fault");
         sandbox.Tree("root").ShouldBeEmpty();
     }
 

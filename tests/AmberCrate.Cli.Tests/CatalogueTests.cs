@@ -116,8 +116,8 @@ public sealed class CatalogueTests
             acrate: there is no catalogue "guild"
               next: the catalogues are: house
             """);
-        sandbox.Run("catalogue", "refresh", "guild").ExitCode.ShouldBe(3);
-        sandbox.Run("search", "scrim").ExitCode.ShouldBe(3);
+        sandbox.Run("catalogue", "refresh", "guild").ShouldRefuse(3, "there is no catalogue \"guild\"");
+        sandbox.Run("search", "scrim").ShouldEnd(3);
     }
 
     [Fact]

@@ -131,11 +131,12 @@ public sealed class PutOnTests
                     scrim-paint  Scrim Paint: Paint backdrops and gauzes to scale
             """);
         sandbox.Tree("root").ShouldBeEmpty();
-        sandbox.Run("install", "scrim-paint@9.x", "--yes").ExitCode.ShouldBe(3);
-        sandbox.Run("install", "scrim-paint@4.2.0", "scrim-paint@4.1.2", "--yes").ExitCode.ShouldBe(4);
-        sandbox.Run("install", "--yes").ExitCode.ShouldBe(2);
-        sandbox.Run("install", "scrim-paint@", "--yes").ExitCode.ShouldBe(2);
-        sandbox.Run("install", "--list-file", "none.txt", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("install", "scrim-paint@9.x", "--yes").ShouldRefuse(3, "scrim-paint has no release that fits @9.x");
+        sandbox.Run("install", "scrim-paint@4.2.0", "scrim-paint@4.1.2", "--yes")
+            .ShouldRefuse(4, "scrim-paint is asked for twice, and differently: scrim-paint@4.2.0 and scrim-paint@4.1.2");
+        sandbox.Run("install", "--yes").ShouldRefuse(2, "no app is named");
+        sandbox.Run("install", "scrim-paint@", "--yes").ShouldRefuse(2, "\"scrim-paint@\" is not a reference to an app");
+        sandbox.Run("install", "--list-file", "none.txt", "--yes").ShouldRefuse(3, "there is no file none.txt");
     }
 
     [Fact]
@@ -176,8 +177,9 @@ public sealed class PutOnTests
             acrate: no installed app is called "gantry-plot"
               next: acrate list shows what is installed
             """);
-        sandbox.Run("uninstall", "gantry-plot@2", "--yes").ExitCode.ShouldBe(2);
-        sandbox.Run("uninstall", "--yes").ExitCode.ShouldBe(2);
+        sandbox.Run("uninstall", "gantry-plot@2", "--yes")
+            .ShouldRefuse(2, "\"gantry-plot@2\" says more than the name of an installed app");
+        sandbox.Run("uninstall", "--yes").ShouldRefuse(2, "no app is named");
     }
 
     [Fact]

@@ -45,6 +45,14 @@ public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, strin
         return this;
     }
 
+    /// <summary>Asserts the exit code and what is said to have happened, the first line of standard error.</summary>
+    public Result ShouldRefuse(int exitCode, string what)
+    {
+        ExitCode.ShouldBe(exitCode, Explain());
+        Error.Split('\n')[0].ShouldBe($"acrate: {what}", Explain());
+        return this;
+    }
+
     private string Explain() =>
         $"{Command}\nended with {ExitCode}\n--- out\n{Out}--- error\n{Error}--- tree\n{string.Join('\n', Sandbox.Tree("."))}";
 }

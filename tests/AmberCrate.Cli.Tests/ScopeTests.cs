@@ -30,7 +30,7 @@ public sealed class ScopeTests
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(
             "scrim-paint  4.2.1    everyone  guild      desktop app  Scrim Paint\n");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
-        sandbox.Run("uninstall", "scrim-paint", "--yes").ExitCode.ShouldBe(3);
+        sandbox.Run("uninstall", "scrim-paint", "--yes").ShouldRefuse(3, "no installed app is called \"scrim-paint\"");
         sandbox.Run("uninstall", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
     }
@@ -134,7 +134,8 @@ public sealed class ScopeTests
         sandbox.MakeImage();
         var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json")
             .ShouldEnd(0).Json.GetProperty("digest").GetString()!;
-        sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown).ExitCode.ShouldBe(4);
+        sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown)
+            .ShouldRefuse(4, "what would be done is no longer what was shown");
         var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
         refused.ExitCode.ShouldBe(4);
         refused.Error.ShouldStartWith(

@@ -44,8 +44,9 @@ public sealed class SeveralCataloguesTests
         sandbox.Run("catalogue", "rank", "guild").ShouldEnd(0);
         sandbox.Run("install", "cue-ledger@1.5.0", "--yes").ShouldEnd(0).Out.ShouldContain(
             "upgrade  cue-ledger  1.4.0  1.5.0  loft", Case.Sensitive, "an installed app stays with its catalogue");
-        sandbox.Run("install", "guild:cue-ledger", "--yes").ExitCode.ShouldBe(4);
-        sandbox.Run("catalogue", "rank", "attic").ExitCode.ShouldBe(3);
+        sandbox.Run("install", "guild:cue-ledger", "--yes")
+            .ShouldRefuse(4, "cue-ledger is installed from loft and cannot be taken over from guild");
+        sandbox.Run("catalogue", "rank", "attic").ShouldRefuse(3, "there is no catalogue \"attic\"");
 
         string? PlannedFrom(string reference) => Planned(reference).GetProperty("catalogue").GetString();
 
@@ -62,7 +63,7 @@ public sealed class SeveralCataloguesTests
             "guild +10 +just now +paused +http://guild/ +Theatre guild\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "No catalogue is to be refreshed.");
-        sandbox.Run("search", "scrim").ExitCode.ShouldBe(3);
+        sandbox.Run("search", "scrim").ShouldEnd(3);
         sandbox.Run("install", "scrim-paint", "--yes").ShouldFail(3, """
             acrate: no app is called "scrim-paint"
               why: every catalogue is paused
@@ -77,7 +78,7 @@ public sealed class SeveralCataloguesTests
         sandbox.Server.Requests.ShouldBeEmpty();
         sandbox.Run("catalogue", "resume", "guild").ShouldEnd(0);
         sandbox.Run("search", "scrim").ShouldEnd(0);
-        sandbox.Run("catalogue", "pause", "attic").ExitCode.ShouldBe(3);
+        sandbox.Run("catalogue", "pause", "attic").ShouldRefuse(3, "there is no catalogue \"attic\"");
     }
 
     [Fact]
@@ -121,7 +122,7 @@ public sealed class SeveralCataloguesTests
             "1 app · catalogue refreshed just now\n", Case.Sensitive,
             "data that came while the clock was wrong are not new for a year");
         sandbox.Variables["ACRATE_REFRESH_HOURS"] = "soon";
-        sandbox.Run("search", "scrim").ExitCode.ShouldBe(2);
+        sandbox.Run("search", "scrim").ShouldRefuse(2, "ACRATE_REFRESH_HOURS is \"soon\"");
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-using System.Text;
+using System.Text.Json;
 using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>Everything that is known about one app, as JSON.</summary>
 internal sealed record AboutAppDocument(
     string? Catalogue,
-    [property: JsonConverter(typeof(RawJson))] string? Card,
+    JsonElement? Card,
     ChoiceDocument? WouldInstall,
     IReadOnlyList<string> ComesAlong,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem,
@@ -20,7 +20,7 @@ internal sealed record AboutAppDocument(
 {
     public static AboutAppDocument Of(AboutApp app, AboutResult result, CallOptions call) => new(
         app.Study.Offer?.Catalogue.Text,
-        app.Study.Offer is { } offer ? Encoding.UTF8.GetString(CardJson.Write(offer.Card)) : null,
+        app.Study.Offer is { } offer ? Parsed(CardJson.Write(offer.Card)) : null,
         ChoiceDocument.OfMaybe(app.Study.Choice, result.Layout),
         [.. app.Study.Along.Select(item => $"{item.Id}@{item.To}")],
         ProblemDocument.OfMaybe(app.Study.AlongProblem, call),
@@ -28,4 +28,10 @@ internal sealed record AboutAppDocument(
         InstalledDocument.OfMaybe(app.Other, result.OtherLayout),
         [.. app.Study.Others.Select(other => OtherOfferDocument.Of(other, result.Layout))],
         app.Study.Next?.In(call));
+
+    private static JsonElement Parsed(ReadOnlyMemory<byte> json)
+    {
+        using var document = JsonDocument.Parse(json);
+        return document.RootElement.Clone();
+    }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Serialization;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
@@ -7,7 +8,7 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>One app in a document of its own, as JSON.</summary>
 internal sealed record AboutDocument(
     string? Catalogue,
-    [property: JsonConverter(typeof(RawJson))] string? Card,
+    JsonElement? Card,
     ChoiceDocument? WouldInstall,
     IReadOnlyList<string> ComesAlong,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem,

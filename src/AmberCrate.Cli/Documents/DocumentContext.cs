@@ -1,6 +1,8 @@
+using System.Buffers;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 
 namespace AmberCrate.Cli.Documents;
 
@@ -24,18 +26,22 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(ItemEvent))]
 [JsonSerializable(typeof(EndsEvent))]
 [JsonSerializable(typeof(NothingEvent))]
-[JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata)]
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.SnakeCaseLower,
+    GenerationMode = JsonSourceGenerationMode.Serialization)]
 internal sealed partial class DocumentContext : JsonSerializerContext
 {
-    /// <summary>Writes a document over several lines.</summary>
-    public static DocumentContext Documents => field ??= new DocumentContext(OptionsFor(isIndented: true));
+    private static readonly JsonWriterOptions OverLines =
+        new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonWriterOptions OnOneLine = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
-    /// <summary>Writes a document on one line.</summary>
-    public static DocumentContext Lines => field ??= new DocumentContext(OptionsFor(isIndented: false));
-
-    private static JsonSerializerOptions OptionsFor(bool isIndented) => new()
+    /// <summary>
+    /// Writes a document, over several lines or on one. Documents are only written, so that no code to read them is made.
+    /// </summary>
+    public static ReadOnlyMemory<byte> Write<T>(T document, bool isOverLines)
     {
-        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower, WriteIndented = isIndented, NewLine = "\n",
-        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
+        var bytes = new ArrayBufferWriter<byte>();
+        using (var writer = new Utf8JsonWriter(bytes, isOverLines ? OverLines : OnOneLine))
+            ((JsonTypeInfo<T>)Default.GetTypeInfo(typeof(T))!).SerializeHandler!(writer, document);
+        return bytes.WrittenMemory;
+    }
 }

@@ -1,6 +1,4 @@
 using System.Text;
-using System.Text.Json;
-using System.Text.Json.Serialization.Metadata;
 using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
@@ -104,13 +102,13 @@ internal sealed class Output : IDisposable
     }
 
     /// <summary>Writes one JSON document; on one line where lines of events have been written.</summary>
-    public void Json<T>(T document) => Json(document, _hasLines ? DocumentContext.Lines : DocumentContext.Documents);
+    public void Json<T>(T document) => Json(document, isOverLines: !_hasLines);
 
     /// <summary>Writes one event as a line of JSON.</summary>
     public void Event<T>(T line)
     {
         _hasLines = true;
-        Json(line, DocumentContext.Lines);
+        Json(line, isOverLines: false);
     }
 
     /// <summary>Writes a remark that is no part of the result.</summary>
@@ -139,11 +137,11 @@ internal sealed class Output : IDisposable
 
     private void Show(IRenderable part) => Terminal.Write(part);
 
-    private void Json<T>(T document, DocumentContext context)
+    private void Json<T>(T document, bool isOverLines)
     {
-        var bytes = JsonSerializer.SerializeToUtf8Bytes(document, (JsonTypeInfo<T>)context.GetTypeInfo(typeof(T))!);
+        var bytes = DocumentContext.Write(document, isOverLines);
         _text.Flush();
-        _bytes.Write(bytes);
+        _bytes.Write(bytes.Span);
         _bytes.Write("\n"u8);
     }
 

@@ -57,11 +57,7 @@ internal ref partial struct CardLineReader
         IReadOnlyList<string> categories = [], keywords = [];
         SignIn? signIn = null, licenceKey = null;
         List<Attention>? attention = null;
-        List<RelatedApp> needs = [], conflicts = [];
-        var review = new Review(ReviewState.Unreviewed);
-        var placement = Placement.Nothing;
-        LaterList<Placement>? laterPlacement = null;
-        IReadOnlyList<Release>? releases = null;
+        var parts = new CardParts();
         BeginObject();
         while (NextKey())
         {
@@ -80,15 +76,7 @@ internal ref partial struct CardLineReader
             else if (Is("sign_in"u8)) signIn = Choice(CardWords.SignIns);
             else if (Is("licence_key"u8)) licenceKey = Choice(CardWords.SignIns);
             else if (Is("attention"u8)) attention = Choices(CardWords.Attentions);
-            else if (Is("needs"u8)) needs = Related();
-            else if (Is("conflicts"u8)) conflicts = Related();
-            else if (Is("review"u8)) review = ReadReview();
-            else if (Is("place"u8) && _damaged is null) placement = ReadPlacement();
-            else if (Is("place"u8)) laterPlacement = Later((ref reader) => reader.ReadPlacement(), [Part()]);
-            else if (Is("releases"u8)) releases = _damaged is null
-                ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases"))
-                : Later((ref reader) => reader.ReadRelease(), Parts());
-            else throw Unknown();
+            else if (!ReadPart(parts)) throw Unknown();
         }
 
         return new AppCard
@@ -97,10 +85,25 @@ internal ref partial struct CardLineReader
             Summary = summary ?? throw Missing("summary"),
             Description = description, Developer = developer, Homepage = homepage, Licence = licence, Categories = categories,
             Keywords = keywords,
-            SignIn = signIn, LicenceKey = licenceKey, Attention = attention, Needs = needs, Conflicts = conflicts,
-            Review = review, Placement = placement, LaterPlacement = laterPlacement,
-            Releases = releases ?? throw Missing("releases"),
+            SignIn = signIn, LicenceKey = licenceKey, Attention = attention,
+            Needs = parts.Needs, Conflicts = parts.Conflicts, Review = parts.Review, Placement = parts.Placement,
+            LaterPlacement = parts.LaterPlacement, Releases = parts.Releases ?? throw Missing("releases"),
         };
+    }
+
+    /// <summary>Reads a value that is more than a word or a list of words; false where the key is none of these.</summary>
+    private bool ReadPart(CardParts parts)
+    {
+        if (Is("needs"u8)) parts.Needs = Related();
+        else if (Is("conflicts"u8)) parts.Conflicts = Related();
+        else if (Is("review"u8)) parts.Review = ReadReview();
+        else if (Is("place"u8) && _damaged is null) parts.Placement = ReadPlacement();
+        else if (Is("place"u8)) parts.LaterPlacement = Later((ref reader) => reader.ReadPlacement(), [Part()]);
+        else if (Is("releases"u8)) parts.Releases = _damaged is null
+            ? NewestFirst(Each((ref reader) => reader.ReadRelease(), "releases"))
+            : Later((ref reader) => reader.ReadRelease(), Parts());
+        else return false;
+        return true;
     }
 
     private List<Release> NewestFirst(List<Release> releases)
@@ -211,5 +214,21 @@ internal ref partial struct CardLineReader
             InstalledSize = installedSize,
             StripFolders = strip, FileName = fileName, Installer = installer,
         };
+    }
+
+    /// <summary>What of a card has been read so far.</summary>
+    private sealed class CardParts
+    {
+        public List<RelatedApp> Needs { get; set; } = [];
+
+        public List<RelatedApp> Conflicts { get; set; } = [];
+
+        public Review Review { get; set; } = new(ReviewState.Unreviewed);
+
+        public Placement Placement { get; set; } = Placement.Nothing;
+
+        public LaterList<Placement>? LaterPlacement { get; set; }
+
+        public IReadOnlyList<Release>? Releases { get; set; }
     }
 }

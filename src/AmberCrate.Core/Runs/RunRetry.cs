@@ -30,7 +30,8 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     }
 
     private List<string> StillThere(List<RecordedItem> left, PlanAction action) =>
-        [.. left.Where(item => item.Action == action && !IsAskedForAnew(item) && Find(item) is not null).Select(item => item.Reference.Name)];
+        [.. left.Where(item => item.Action == action && !IsAskedForAnew(item) && Find(item) is not null)
+            .Select(item => item.Reference.Name)];
 
     /// <summary>
     /// Whether what is left was asked for with an install: also of an app that is there, and follows something else by now.

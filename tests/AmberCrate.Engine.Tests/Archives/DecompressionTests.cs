@@ -30,14 +30,20 @@ public sealed class DecompressionTests
     public void What_is_cut_or_altered_is_refused(string form, bool native)
     {
         var packed = Packed(form);
-        Should.Throw<Exception>(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096))
-            .ShouldNotBeOfType<AccessViolationException>();
-        Should.Throw<Exception>(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096))
-            .ShouldNotBeOfType<AccessViolationException>();
-        if (form == "xz") Should.Throw<Exception>(
-            () => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096),
-            "xz has a checksum in it, zstd need not");
-        Should.Throw<Exception>(() => Read(Open(form, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
+        ShouldBeDamaged(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096));
+        ShouldBeDamaged(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096));
+        ShouldBeDamaged(() => Read(Open(form, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
+
+        // xz has a checksum in it, zstd need not.
+        if (form == "xz")
+            ShouldBeDamaged(() => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096));
+    }
+
+    /// <summary>What a damaged file is told by, and nothing else is.</summary>
+    private static void ShouldBeDamaged(Func<byte[]> read)
+    {
+        var fault = Record.Exception(() => read()).ShouldNotBeNull();
+        (fault is InvalidDataException or EndOfStreamException).ShouldBeTrue(fault.ToString());
     }
 
     [Fact]

@@ -54,7 +54,8 @@ public sealed class TarEntriesTests
     {
         byte[] archive =
             [.. Pax("GNU.sparse.size=3000", record), .. Header("real", '0', 8), .. Padded(Stored), .. new byte[1024]];
-        var fault = Should.Throw<Exception>(() => Entries(archive));
+        var fault = Record.Exception(() => Entries(archive)).ShouldNotBeNull();
+        (fault is InvalidDataException or EndOfStreamException).ShouldBeTrue(fault.ToString());
         fault.Message.ShouldContain(says);
     }
 
