@@ -97,9 +97,19 @@ public sealed class Sandbox : IAsyncDisposable
     }
 
     /// <summary>Starts the program without waiting for it.</summary>
-    public Process Start(params string[] arguments)
+    public Process Start(params string[] arguments) => StartAs(Program, arguments);
+
+    /// <summary>Starts the program on a terminal of its own, from which standard output can be read as it is drawn.</summary>
+    public Process StartOnTerminal(params string[] arguments)
     {
-        var start = new ProcessStartInfo(Program, arguments)
+        Variables["TERM"] = "xterm";
+        Variables["SHELL"] = "/bin/sh";
+        return StartAs("/usr/bin/script", ["-qefc", string.Join(' ', (string[])[Program, .. arguments]), "/dev/null"]);
+    }
+
+    private Process StartAs(string program, string[] arguments)
+    {
+        var start = new ProcessStartInfo(program, arguments)
         {
             RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
             WorkingDirectory = Folder,

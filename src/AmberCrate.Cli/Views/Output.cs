@@ -44,10 +44,18 @@ internal sealed class Output : IDisposable
         Console.IsOutputRedirected || Console.WindowWidth < LeastWidth ? DefaultWidth : Console.WindowWidth;
 
     /// <summary>
-    /// The terminal on which something may move: that of the results where they go to one, so that both keep out of each other's
-    /// way.
+    /// The terminal on which something may move or is asked: that of the results where they go to one, so that both keep out of
+    /// each other's way. From then on all that is written to it is seen at once.
     /// </summary>
-    public IAnsiConsole Moving => _outIsTerminal ? Terminal : ErrorTerminal;
+    public IAnsiConsole Moving
+    {
+        get
+        {
+            if (!_outIsTerminal) return ErrorTerminal;
+            _text.AutoFlush = true;
+            return Terminal;
+        }
+    }
 
     private IAnsiConsole Terminal => field ??= ConsoleOn(_text);
 

@@ -1,0 +1,57 @@
+using System.Diagnostics;
+using System.Text;
+
+namespace AmberCrate.Cli.Tests;
+
+/// <summary>What is asked on a terminal is seen before it is answered.</summary>
+public sealed class AskingTests
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
+
+    [Theory]
+    [InlineData("y\n", 0, "1 done.")]
+    [InlineData("n\n", 130, "Nothing has been changed.")]
+    [InlineData("what\nn\n", 130, "y or n, please")]
+    public async Task The_question_is_seen_before_it_is_answered(string answer, int exitCode, string then)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var (ended, shown) = await AnswerAsync(sandbox, "[y/n]", answer, "install", "gantry-plot");
+        ended.ShouldBe(exitCode, shown);
+        shown.ShouldContain(then);
+        sandbox.Run("list").Out.Contains("gantry-plot", StringComparison.Ordinal).ShouldBe(answer[0] == 'y', shown);
+    }
+
+    [Fact]
+    public async Task What_is_picked_is_seen_and_what_is_unticked_is_left_out()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var (ended, shown) = await AnswerAsync(
+            sandbox, "escape: leave", " \r", "install", "gantry-plot", "truss-tally", "--pick", "--yes");
+        ended.ShouldBe(0, shown);
+        shown.ShouldContain("1 done.");
+        var list = sandbox.Run("list").Out;
+        list.ShouldContain("truss-tally");
+        list.ShouldNotContain("gantry-plot");
+    }
+
+    private static async Task<(int Ended, string Shown)> AnswerAsync(
+        Sandbox sandbox, string question, string answer, params string[] arguments)
+    {
+        using var process = sandbox.StartOnTerminal(arguments);
+        using var patience = new CancellationTokenSource(Patience);
+        var shown = new StringBuilder();
+        var answered = false;
+        var buffer = new char[1024];
+        while (await process.StandardOutput.ReadAsync(buffer, patience.Token) is > 0 and var count)
+        {
+            shown.Append(buffer, 0, count);
+            if (answered || !shown.ToString().Contains(question, StringComparison.Ordinal)) continue;
+            await process.StandardInput.WriteAsync(answer);
+            await process.StandardInput.FlushAsync(patience.Token);
+            answered = true;
+        }
+
+        await process.WaitForExitAsync(patience.Token);
+        return (process.ExitCode, shown.ToString());
+    }
+}
