@@ -34,6 +34,26 @@ public sealed class AskingTests
         list.ShouldNotContain("gantry-plot");
     }
 
+    [Theory]
+    [InlineData("\e")]
+    [InlineData("\u0003")]
+    public async Task The_picking_can_be_left(string key)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var (ended, shown) = await AnswerAsync(sandbox, "escape: leave", key, "install", "gantry-plot", "truss-tally", "--pick");
+        ended.ShouldBe(130, shown);
+        sandbox.Run("list").Out.ShouldNotContain("gantry-plot");
+    }
+
+    [Fact]
+    public async Task The_question_can_be_interrupted()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var (ended, shown) = await AnswerAsync(sandbox, "[y/n]", "\u0003", "install", "gantry-plot");
+        ended.ShouldBe(130, shown);
+        sandbox.Run("list").Out.ShouldNotContain("gantry-plot");
+    }
+
     private static async Task<(int Ended, string Shown)> AnswerAsync(
         Sandbox sandbox, string question, string answer, params string[] arguments)
     {

@@ -52,7 +52,7 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public void PublishLater() => World.Shipped.Write("guild", _folder["guild"], withLater: true);
 
-    public Plan? Pick(Plan plan) => plan;
+    public Plan? Pick(Plan plan, CancellationToken cancel) => plan;
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 

@@ -11,7 +11,7 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 {
     public bool CanAsk => hasTerminal && !output.IsJson;
 
-    public Plan? Pick(Plan plan) => PickView.Ask(output, plan);
+    public Plan? Pick(Plan plan, CancellationToken cancel) => PickView.Ask(output, plan, cancel);
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel)
     {

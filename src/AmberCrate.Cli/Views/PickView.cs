@@ -12,7 +12,8 @@ internal static class PickView
     private const int LinesForTheRest = 4, LeastLines = 3;
 
     /// <summary>Asks; null where the person calls it off.</summary>
-    public static Plan? Ask(Output output, Plan plan)
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    public static Plan? Ask(Output output, Plan plan, CancellationToken cancel)
     {
         var items = plan.Items.Where(item => item.Changes).ToDictionary(item => item.Id, StringComparer.Ordinal);
         if (items.Count == 0) return plan;
@@ -27,11 +28,15 @@ internal static class PickView
         };
         prompt.AddChoices(items.Keys);
         foreach (var id in items.Keys) prompt.Select(id);
-        var chosen = Ask(output, prompt);
-        return chosen is null ? null : PlanPicking.Without(plan, PlanPicking.Following(plan, items.Keys.Except(chosen)));
+        var isCalledOff = false;
+        prompt.AddCancelResult(() =>
+        {
+            isCalledOff = true;
+            return [];
+        });
+        var chosen = prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
+        return isCalledOff ? null : PlanPicking.Without(plan, PlanPicking.Following(plan, items.Keys.Except(chosen)));
     }
-
-    private static List<string>? Ask(Output output, MultiSelectionPrompt<string> prompt) => output.Moving.Prompt(prompt);
 
     private static string Line(PlanItem item, int width)
     {

@@ -10,7 +10,8 @@ public interface IConfirm
 
     /// <summary>Lets the person choose which items of a plan to carry out.</summary>
     /// <returns>What is left of the plan; null where they call it off.</returns>
-    Plan? Pick(Plan plan);
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    Plan? Pick(Plan plan, CancellationToken cancel);
 
     /// <summary>Asks whether to carry a plan out.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>

@@ -28,7 +28,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         List<string> left = [];
         if (options.IsPicking && options.AsShown is null)
         {
-            if (session.Confirm.Pick(plan) is not { } picked) return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Of(plan));
+            if (session.Confirm.Pick(plan, signals.Soon) is not { } picked)
+                return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Of(plan));
             left = [.. plan.Items.Except(picked.Items).Select(item => item.Id)];
             plan = picked;
         }
