@@ -5,8 +5,8 @@ namespace AmberCrate.Core.Cards;
 
 /// <content>
 /// Passing over objects that are read later or never. The line was read as a whole before, so only quotes and brackets are looked
-/// for, which
-/// takes a fraction of the time of reading; what is damaged since is noticed where an object is read, or where none ends.
+/// for, which takes a fraction of the time of reading; what is damaged since is noticed where an object is read, or where none
+/// ends.
 /// </content>
 internal ref partial struct CardLineReader
 {

@@ -6,8 +6,7 @@ namespace AmberCrate.Core.Planning;
 
 /// <summary>
 /// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the
-/// machine. The same
-/// object is shown, written as JSON, recognised by its digest and carried out.
+/// machine. The same object is shown, written as JSON, recognised by its digest and carried out.
 /// </summary>
 /// <param name="Items">The items.</param>
 public sealed record Plan(IReadOnlyList<PlanItem> Items)

@@ -61,8 +61,7 @@ internal sealed class RequestModel
 
     /// <summary>
     /// What is preferred: for each thing asked for the best of it; that what is installed stays as it is; and of the rest, that
-    /// it
-    /// is not there or else the best of it.
+    /// it is not there or else the best of it.
     /// </summary>
     public IReadOnlyList<Preference> Preferences
     {

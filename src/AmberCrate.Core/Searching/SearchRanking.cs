@@ -4,8 +4,7 @@ namespace AmberCrate.Core.Searching;
 /// Ranks an app for a query. What decides, in this order: whether letters had to be taken for wrong, and how many; the
 /// weakest field that was needed to find every word (the order of <see cref="SearchField"/>); reviewed before unreviewed;
 /// apps before runtimes and fonts. What is equal in all that is ordered by name. A pure function of query and entry, so that the
-/// same question
-/// gets the same order everywhere.
+/// same question gets the same order everywhere.
 /// </summary>
 public static class SearchRanking
 {

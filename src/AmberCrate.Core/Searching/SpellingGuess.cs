@@ -8,8 +8,7 @@ public static class SpellingGuess
 
     /// <summary>
     /// How many letters of a mistyped word may be wrong: none in short ones, where almost any other word would fit, and in
-    /// numbers, which are meant as
-    /// they are; two in long ones.
+    /// numbers, which are meant as they are; two in long ones.
     /// </summary>
     public static int MostWrong(string word) => word.Length switch
     {

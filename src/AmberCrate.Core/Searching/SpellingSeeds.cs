@@ -5,8 +5,8 @@ namespace AmberCrate.Core.Searching;
 /// <summary>
 /// By what the texts that are near another one can be looked up in sorted lists, instead of comparing all that there are.
 /// Two or three wrong letters cannot all be at both ends: whatever is near begins, or ends, with letters of which one at most is
-/// wrong, and
-/// those can be written down. Source of the idea: U. Manber and S. Wu, "An algorithm for approximate membership checking", 1994.
+/// wrong, and those can be written down. Source of the idea: U. Manber and S. Wu, "An algorithm for approximate membership
+/// checking", 1994.
 /// </summary>
 /// <param name="Beginnings">What a near text begins with.</param>
 /// <param name="Endings">What one ends with that begins otherwise, each from its last letter to its first.</param>
@@ -19,8 +19,7 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
 
     /// <summary>
     /// The seeds of a text; null where it has none: where more is tolerated than can be told by its ends, or it has letters for
-    /// which others than the
-    /// Latin ones would have to be tried. Digits are tried only for texts that have some.
+    /// which others than the Latin ones would have to be tried. Digits are tried only for texts that have some.
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
     /// <param name="most">How far others may be apart from it, by <see cref="NameDistance.Between"/>, to be near.</param>

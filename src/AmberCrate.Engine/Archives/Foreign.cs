@@ -2,8 +2,7 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>
 /// Calls decoders of other makers. Whatever they throw at damaged data tells of damaged data; what our own code throws keeps its
-/// meaning, so that a
-/// mistake of ours is not taken for a damaged file.
+/// meaning, so that a mistake of ours is not taken for a damaged file.
 /// </summary>
 internal static class Foreign
 {

@@ -308,8 +308,7 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>
     /// Reads a time as it is written above, by hand: the general parser would take longer than the rest of a short command's
-    /// reading. What is none
-    /// is taken for long ago, so that the catalogue is asked again.
+    /// reading. What is none is taken for long ago, so that the catalogue is asked again.
     /// </summary>
     private static DateTimeOffset Time(string text)
     {

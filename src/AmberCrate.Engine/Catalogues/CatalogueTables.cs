@@ -5,8 +5,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
-/// the
-/// index, for <see cref="KnownWords"/>.
+/// the index, for <see cref="KnownWords"/>.
 /// </summary>
 internal static class CatalogueTables
 {

@@ -5,8 +5,8 @@ namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
 /// Every word of the index, in the order of its letters from either end: with both, words that are spelled nearly like another
-/// one are looked up and
-/// not searched for. Words stay when the last app that has them goes; who finds one asks the index for its apps.
+/// one are looked up and not searched for. Words stay when the last app that has them goes; who finds one asks the index for
+/// its apps.
 /// </summary>
 /// <param name="database">The catalogue cache.</param>
 internal sealed class KnownWords(Database database)

@@ -4,8 +4,7 @@ namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
 /// Brings one file home: takes up where it broke off, as often as its source offers to go on. Whatever the way, the bytes are
-/// those that were
-/// wanted or it fails.
+/// those that were wanted or it fails.
 /// </summary>
 /// <param name="source">Where the file comes from, with mirrors and retries.</param>
 internal sealed class ArtifactTransfer(IByteSource source)

@@ -2,8 +2,7 @@ namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
 /// Where bytes come from. Sources are put around each other: one that limits, one that tries mirrors, one that tries again. All
-/// of them keep
-/// to what docs/architecture.md says of sources, and pass the same tests.
+/// of them keep to what docs/architecture.md says of sources, and pass the same tests.
 /// </summary>
 public interface IByteSource
 {

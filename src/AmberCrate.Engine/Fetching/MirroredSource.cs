@@ -4,8 +4,7 @@ namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
 /// One file that lies at several addresses: where one fails, the next is tried, in their order. A source that can do no good is
-/// not tried again. To
-/// be used for one file only, since it remembers how its addresses have fared.
+/// not tried again. To be used for one file only, since it remembers how its addresses have fared.
 /// </summary>
 /// <param name="inner">Opens addresses.</param>
 /// <param name="addresses">Where the file lies, the best first; the address of a request is one of them and says nothing

@@ -2,8 +2,7 @@ namespace AmberCrate.Engine.Host;
 
 /// <summary>
 /// Where a machine keeps the certificates of authorities, by which servers prove who they are. OpenSSL knows only the place of
-/// the distribution that it
-/// was made for, and the one inside this program was made for Debian's.
+/// the distribution that it was made for, and the one inside this program was made for Debian's.
 /// </summary>
 internal static class AuthorityCertificates
 {

@@ -91,8 +91,7 @@ public sealed record MachineLayout
 
     /// <summary>
     /// The layout of everyone on the machine, after the Filesystem Hierarchy Standard 3.0: what is installed is below /opt, what
-    /// is
-    /// placed below /usr/local, records are below /var/lib.
+    /// is placed below /usr/local, records are below /var/lib.
     /// </summary>
     /// <param name="root">The folder that is taken for /.</param>
     public static MachineLayout OfEveryone(string root = "/")

@@ -8,8 +8,8 @@ namespace AmberCrate.Engine.Operations;
 
 /// <summary>
 /// One call of the program: what is around it, what was set, where everything lies, and who watches and answers. Opened once, and
-/// handed to
-/// the operation. Everything that decides what an operation does comes in here or in its request, so that tests set it.
+/// handed to the operation. Everything that decides what an operation does comes in here or in its request, so that tests set
+/// it.
 /// </summary>
 public sealed class Session
 {

@@ -119,8 +119,7 @@ internal sealed class Workstation : IDisposable
 
     /// <summary>
     /// The catalogues whose data are older than the person wishes, and that may be asked. One that could not be reached is left
-    /// alone
-    /// for a while, so that not every command waits for it.
+    /// alone for a while, so that not every command waits for it.
     /// </summary>
     public IReadOnlyList<RegisteredCatalogue> StaleCatalogues()
     {

@@ -51,8 +51,7 @@ public sealed class Shelf(MachineLayout layout)
 
     /// <summary>
     /// Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed, nor in front,
-    /// nor still
-    /// open. Only for the one who holds the lock.
+    /// nor still open. Only for the one who holds the lock.
     /// </summary>
     /// <param name="isInstalled">Tells whether an app is on record.</param>
     public void DropLeftovers(Func<AppId, bool> isInstalled)

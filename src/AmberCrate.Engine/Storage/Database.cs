@@ -32,8 +32,7 @@ public sealed partial class Database : IDisposable
     /// <summary>Opens a database file to read and change it, or one in memory where <paramref name="path"/> is null.</summary>
     /// <remarks>
     /// The files of its write-ahead log stay, empty, when it is closed. SQLite cannot read a database of this kind without them,
-    /// and people who
-    /// may only read it could not make them; nor need every command make four files and take them away again.
+    /// and people who may only read it could not make them; nor need every command make four files and take them away again.
     /// </remarks>
     /// <param name="path">The file.</param>
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
@@ -57,8 +56,8 @@ public sealed partial class Database : IDisposable
 
     /// <summary>
     /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what
-    /// readers share, so that
-    /// it makes nothing of it anew; where there is no log and none could be made, that nobody is changing the file.
+    /// readers share, so that it makes nothing of it anew; where there is no log and none could be made, that nobody is
+    /// changing the file.
     /// </summary>
     /// <remarks>
     /// As long as it is open, the same process cannot change the file by another connection: SQLite lets all of a process share
@@ -150,8 +149,7 @@ public sealed partial class Database : IDisposable
 
     /// <summary>
     /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for everyone when a
-    /// connection reads, and
-    /// the first one to write to an empty log has not read from it yet.
+    /// connection reads, and the first one to write to an empty log has not read from it yet.
     /// </summary>
     internal void NoteForReaders()
     {

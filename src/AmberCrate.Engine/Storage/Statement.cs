@@ -78,8 +78,7 @@ public sealed class Statement : IDisposable
 
     /// <summary>
     /// Whether a reader that may not write has come in the moment in which a writer has begun a log and not yet noted how far it
-    /// can be read
-    /// (SQLITE_READONLY_RECOVERY, SQLITE_READONLY_CANTLOCK and SQLITE_READONLY_CANTINIT).
+    /// can be read (SQLITE_READONLY_RECOVERY, SQLITE_READONLY_CANTLOCK and SQLITE_READONLY_CANTINIT).
     /// </summary>
     private bool IsForLater(int code) =>
         (code & 0xff) == raw.SQLITE_READONLY && raw.sqlite3_extended_errcode(_connection) is 264 or 520 or 1288;
