@@ -9,6 +9,9 @@ public sealed record AppCard
     /// <summary>The version of the card format that this program reads and writes.</summary>
     public const int FormatVersion = 1;
 
+    /// <summary>The key of a card's file that gives the version of its format.</summary>
+    public const string FormatKey = "appcard";
+
     /// <summary>The ending of a card's file name.</summary>
     public const string FileEnding = ".appcard.toml";
 

@@ -24,6 +24,18 @@ public static class CardRules
         foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
     }
 
+    /// <summary>The card with its releases in order, the newest first; the same card where they were.</summary>
+    public static AppCard NewestFirst(AppCard card)
+    {
+        for (var at = 1; at < card.Releases.Count; at++)
+        {
+            if (card.Releases[at].Version.CompareTo(card.Releases[at - 1].Version) > 0)
+                return card with { Releases = [.. card.Releases.OrderByDescending(release => release.Version)] };
+        }
+
+        return card;
+    }
+
     private static IEnumerable<(string Key, string Message)> BrokenBy(Release release)
     {
         if (release.Artifacts.Count == 0) yield return ("artifacts", "expected at least one artifact");

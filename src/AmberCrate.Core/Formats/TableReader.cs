@@ -16,8 +16,12 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>The table behind this reader.</summary>
     public TomlTable Table => table;
 
-    /// <summary>Whether the table has this key.</summary>
-    public bool Has(string key) => table.Entries.ContainsKey(key);
+    /// <summary>Whether the table has this key, which is known from now on.</summary>
+    public bool Has(string key)
+    {
+        _known.Add(key);
+        return table.Entries.ContainsKey(key);
+    }
 
     /// <summary>A string, or null with a fault where it is required and missing.</summary>
     public string? Text(string key, bool required = false, int maxLength = 1000)

@@ -29,7 +29,7 @@ public static class PlanDigest
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var bytes = new ArrayBufferWriter<byte>();
-        using var json = CardLineWriter.WriterInto(bytes);
+        using var json = CardJson.WriterInto(bytes);
         Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
         foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location]);
         foreach (var item in plan.Items) Add(hash, Parts(item));
@@ -57,7 +57,7 @@ public static class PlanDigest
         {
             bytes.ResetWrittenCount();
             json.Reset();
-            CardLineWriter.Write(json, item.Offer!.Card with { Releases = [item.Release!] });
+            CardJson.Write(json, item.Offer!.Card with { Releases = [item.Release!] });
             json.Flush();
             return bytes.WrittenSpan;
         }

@@ -37,17 +37,20 @@ public sealed class CardJsonTests
         "releases[1].artifacts[1].download_size: expected a whole number")]
     [InlineData("\"path\":\"bin/scrim\"", "\"path\":\"/bin/scrim\"", "place.commands[1].path: expected a relative path")]
     [InlineData("\"name\":\"scrim\"", "\"name\":\"-scrim\"", "place.commands[1].name: expected a file name")]
-    [InlineData("\"categories\":[]", "\"categories\":[\"Painting\"]", "categories: expected a category registered")]
-    [InlineData("\"categories\":[]", "\"categories\":[],\"homepage\":\"javascript:alert(1)\"",
+    [InlineData("\"releases\":[", "\"categories\":[\"Painting\"],\"releases\":[", "categories: expected a category registered")]
+    [InlineData("\"releases\":[", "\"homepage\":\"javascript:alert(1)\",\"releases\":[",
         "homepage: expected an http: or https: address")]
-    [InlineData("\"categories\":[]", "\"categories\":[],\"project_license\":\"GPL v3\"",
+    [InlineData("\"releases\":[", "\"project_license\":\"GPL v3\",\"releases\":[",
         "project_license: expected an SPDX licence expression")]
-    [InlineData("\"categories\":[]", "\"categories\":[],\"attention\":[\"fire\"]",
+    [InlineData("\"releases\":[", "\"attention\":[\"fire\"],\"releases\":[",
         "attention: expected one of restart, dialog, licence")]
-    [InlineData("\"categories\":[]", "\"categories\":[],\"developer\":{\"name\":\"B\",\"vouched\":\"yes\"}",
-        "vouched: expected true or false")]
-    [InlineData("\"keywords\":[]", "\"keywords\":\"none\"", "keywords: expected an array of strings")]
-    [InlineData("\"releases\":[", "\"releases\":[7,", "releases[1].releases: expected an object")]
+    [InlineData("\"releases\":[", "\"developer\":{\"name\":\"B\",\"vouched\":\"yes\"},\"releases\":[",
+        "developer.vouched: expected true or false")]
+    [InlineData("\"releases\":[", "\"keywords\":\"none\",\"releases\":[", "keywords: expected an array of strings")]
+    [InlineData("\"releases\":[", "\"releases\":[7,", "releases[1]: expected an object")]
+    [InlineData("\"version\":\"4.0\"", "\"version\":\"4.0\",\"version\":\"4.0\"", "releases[2].version: expected once")]
+    [InlineData("\"releases\":[", "\"place\":{\"check\":{}},\"releases\":[", "place.check.command: the key is missing")]
+    [InlineData("\"releases\":[", "\"review\":7,\"releases\":[", "review: expected an object")]
     public void A_line_with_a_fault_is_refused_with_its_place(string good, string bad, string says)
     {
         CardJson.Read(Encoding.UTF8.GetBytes(Line)).Id.Text.ShouldBe("scrim-paint");

@@ -1,14 +1,14 @@
 using System.Buffers;
 using System.Text.Json;
 
-namespace AmberCrate.Core.Cards;
+namespace AmberCrate.Core.Formats;
 
 /// <content>
 /// Passing over objects that are read later or never. The line was read as a whole before, so only quotes and brackets are looked
 /// for, which takes a fraction of the time of reading; what is damaged since is noticed where an object is read, or where none
 /// ends.
 /// </content>
-internal ref partial struct CardLineReader
+internal ref partial struct JsonLineReader
 {
     private static readonly SearchValues<byte> Marks = SearchValues.Create("\"{}[]"u8);
 

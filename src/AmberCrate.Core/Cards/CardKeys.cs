@@ -1,0 +1,124 @@
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Values;
+using static AmberCrate.Core.Cards.CardFormats;
+
+namespace AmberCrate.Core.Cards;
+
+/// <summary>
+/// The keys of a card. A new key is a line here, its property in <see cref="AppCard"/> and its test; it is read, written and
+/// documented by it.
+/// </summary>
+internal static class CardKeys
+{
+    /// <summary>The keys.</summary>
+    public static readonly KeyTable<AppCard> Table = new(values => new AppCard
+    {
+        Id = Id!.In(values), Kind = Kind!.In(values), Name = Name!.In(values), Summary = Summary!.In(values),
+        Description = Description!.In(values), Developer = Developer!.In(values), Homepage = Homepage!.In(values),
+        Licence = Licence!.In(values), Categories = Categories!.In(values), Keywords = Keywords!.In(values),
+        SignIn = SignIn!.In(values), LicenceKey = LicenceKey!.In(values), Attention = Attention!.In(values),
+        Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Review = Review!.In(values),
+        Releases = Releases!.In(values), Placement = Place!.In(values),
+        LaterPlacement = Place.LaterIn<Placement>(values),
+    });
+
+    private static readonly Key<AppCard, AppId> Id = Table.Required(
+        "id", new ParsedFormat<AppId>(AppId.TryParse, AppId.Expected, id => id.Text), card => card.Id,
+        "lower-case letters and digits, joined by single hyphens or dots, at most 80. The file is named after it");
+
+    private static readonly Key<AppCard, AppKind> Kind = Table.Required(
+        "type", new ChoiceFormat<AppKind>(CardWords.Kinds), card => card.Kind, "AppStream's component type");
+
+    private static readonly Key<AppCard, string> Name = Table.Required(
+        "name", Names, card => card.Name, "the name for people, at most 100 characters");
+
+    private static readonly Key<AppCard, string> Summary = Table.Required(
+        "summary", new TextFormat(200), card => card.Summary, "one line about it, at most 200");
+
+    private static readonly Key<AppCard, string?> Description = Table.Optional(
+        "description", Paragraphs, card => card.Description, "paragraphs about it, plain text, at most 20,000");
+
+    private static readonly Key<AppCard, Developer?> Developer = Table.Optional(
+        "developer", One(DeveloperKeys.Table), card => card.Developer, "who makes it");
+
+    private static readonly Key<AppCard, string?> Homepage = Table.Optional(
+        "homepage", new TextFormat(Text, IsPage, "an http: or https: address"), card => card.Homepage,
+        "an http: or https: address");
+
+    private static readonly Key<AppCard, string?> Licence = Table.Optional(
+        "project_license", new TextFormat(Text, SpdxExpression.IsValid, SpdxExpression.Expected), card => card.Licence,
+        "an SPDX 2.3 licence expression; `LicenseRef-proprietary` for what is not free. The grammar is checked, not the list of "
+            + "licences");
+
+    private static readonly Key<AppCard, IReadOnlyList<string>> Categories = Table.Optional(
+        "categories", StringsThat(DesktopCategories.IsValid, DesktopCategories.Expected, Word), [], card => card.Categories,
+        "registered categories of the Desktop Menu specification, or own ones that begin with `X-`");
+
+    private static readonly Key<AppCard, IReadOnlyList<string>> Keywords = Table.Optional(
+        "keywords", Words, [], card => card.Keywords, "further words by which people look for it");
+
+    private static readonly Key<AppCard, SignIn?> SignIn = Table.Optional(
+        "sign_in", new ChoiceFormat<SignIn>(CardWords.SignIns), card => card.SignIn, "whether it asks its user to sign in");
+
+    private static readonly Key<AppCard, SignIn?> LicenceKey = Table.Optional(
+        "licence_key", new ChoiceFormat<SignIn>(CardWords.SignIns), card => card.LicenceKey,
+        "whether it asks for a licence key");
+
+    private static readonly Key<AppCard, IReadOnlyList<Attention>?> Attention = Table.Optional(
+        "attention", new ChoiceListFormat<Attention>(CardWords.Attentions), card => card.Attention,
+        "what a person has to see to: restart the machine, answer a dialog at the first start, accept the terms of a licence; "
+            + "empty for nothing. The words");
+
+    private static readonly Key<AppCard, IReadOnlyList<RelatedApp>> Needs = Table.Optional(
+        "needs", Related, [], card => card.Needs,
+        "what it does not work without: ids, if wished with a [selector](../versions.md), such as `batten-runtime@1.2..2`");
+
+    private static readonly Key<AppCard, IReadOnlyList<RelatedApp>> Conflicts = Table.Optional(
+        "conflicts", Related, [], card => card.Conflicts, "what cannot be there beside it, written like `needs`");
+
+    private static readonly Key<AppCard, Review> Review = Table.Optional(
+        "review", One(ReviewKeys.Table), new Review(ReviewState.Unreviewed), card => card.Review,
+        "what the catalogue's maintainers say about it");
+
+    private static readonly Key<AppCard, IReadOnlyList<Release>> Releases = Table.Required(
+        "releases", Many(ReleaseKeys.Table, isReadLater: true), card => card.Releases, "at least one, in any order");
+
+    private static readonly Key<AppCard, Placement> Place = Table.Optional(
+        PlacementKeys.Name, One(PlacementKeys.Table, isReadLater: true), Placement.Nothing, card => card.Placement,
+        "what every release places, unless it has a `place` of its own");
+
+    private static bool IsPage(string text) =>
+        Uri.TryCreate(text, UriKind.Absolute, out var uri)
+            && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
+
+    private static class DeveloperKeys
+    {
+        public static readonly KeyTable<Developer> Table =
+            new(values => new Developer(Name!.In(values), Id!.In(values), IsVouchedFor!.In(values)));
+
+        private static readonly Key<Developer, string> Name =
+            Table.Required("name", Names, developer => developer.Name, "the name for people");
+
+        private static readonly Key<Developer, string?> Id =
+            Table.Optional("id", Names, developer => developer.Id, "AppStream's developer id");
+
+        private static readonly Key<Developer, bool?> IsVouchedFor = Table.Optional(
+            "vouched", new TruthFormat(), developer => developer.IsVouchedFor,
+            "whether the catalogue's maintainers have made sure that the app comes from this developer");
+    }
+
+    private static class ReviewKeys
+    {
+        public static readonly KeyTable<Review> Table =
+            new(values => new Review(State!.In(values), Date!.In(values), By!.In(values)));
+
+        private static readonly Key<Review, ReviewState> State = Table.Required(
+            "state", new ChoiceFormat<ReviewState>(CardWords.ReviewStates), review => review.State, "how far they are");
+
+        private static readonly Key<Review, DateOnly?> Date =
+            Table.Optional("date", Dates, review => review.Date, "when that was");
+
+        private static readonly Key<Review, string?> By =
+            Table.Optional("by", Names, review => review.By, "who looked at it");
+    }
+}

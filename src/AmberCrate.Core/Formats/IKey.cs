@@ -1,0 +1,17 @@
+namespace AmberCrate.Core.Formats;
+
+/// <summary>What the documentation tells of a key.</summary>
+internal interface IKey
+{
+    /// <summary>Its name.</summary>
+    string Name { get; }
+
+    /// <summary>Whether it must be there.</summary>
+    bool IsRequired { get; }
+
+    /// <summary>What it means.</summary>
+    string Meaning { get; }
+
+    /// <summary>How its value is written.</summary>
+    ValueFormat Format { get; }
+}
