@@ -4,14 +4,11 @@ using AmberCrate.Playhouse;
 namespace AmberCrate.Cli.Tests;
 
 /// <summary>
-/// A temporary folder with the playhouse's catalogues in it, and the built program to run there. The program is the one
-/// beside the tests, or the one that the variable ACRATE names.
+/// A temporary folder with the playhouse's catalogues in it, and the built program to run there.
 /// </summary>
 public sealed class Sandbox : IAsyncDisposable
 {
-    public static readonly string Program = Environment.GetEnvironmentVariable("ACRATE") is { Length: > 0 } named
-        ? Path.GetFullPath(named)
-        : Path.Combine(AppContext.BaseDirectory, "acrate");
+    public static readonly string Program = BuiltProgram.Path;
     private static readonly System.Text.RegularExpressions.Regex StageLine = new(
         "^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ",
         System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>What an app is: the component types of AppStream that a catalogue can offer.</summary>
@@ -14,4 +16,15 @@ public enum AppKind
 
     /// <summary>AppStream <c>font</c>.</summary>
     Font,
+}
+
+/// <content>The words for <see cref="AppKind"/>.</content>
+public static partial class CardWords
+{
+    /// <summary>AppStream's component types.</summary>
+    public static WordTable<AppKind> Kinds { get; } = new(
+        (AppKind.DesktopApp, "desktop-application"),
+        (AppKind.ConsoleApp, "console-application"),
+        (AppKind.Runtime, "runtime"),
+        (AppKind.Font, "font"));
 }

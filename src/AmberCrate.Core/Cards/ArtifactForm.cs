@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>How the files of a release are packed.</summary>
@@ -35,4 +37,22 @@ public enum ArtifactForm
 
     /// <summary>A single file that is no program, such as a font.</summary>
     File,
+}
+
+/// <content>The words for <see cref="ArtifactForm"/>.</content>
+public static partial class CardWords
+{
+    /// <summary>Forms of artifacts, by the usual endings of such files.</summary>
+    public static WordTable<ArtifactForm> Forms { get; } = new(
+        (ArtifactForm.TarGz, "tar.gz"),
+        (ArtifactForm.TarZst, "tar.zst"),
+        (ArtifactForm.TarXz, "tar.xz"),
+        (ArtifactForm.TarBz2, "tar.bz2"),
+        (ArtifactForm.Zip, "zip"),
+        (ArtifactForm.SevenZip, "7z"),
+        (ArtifactForm.Deb, "deb"),
+        (ArtifactForm.AppImage, "appimage"),
+        (ArtifactForm.Installer, "installer"),
+        (ArtifactForm.Executable, "executable"),
+        (ArtifactForm.File, "file"));
 }

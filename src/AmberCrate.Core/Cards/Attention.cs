@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>What a person will have to see to when an app is put on.</summary>
@@ -11,4 +13,14 @@ public enum Attention
 
     /// <summary>Terms of a licence must be accepted.</summary>
     Licence,
+}
+
+/// <content>The words for <see cref="Attention"/>.</content>
+public static partial class CardWords
+{
+    /// <summary>What a person will have to see to.</summary>
+    public static WordTable<Attention> Attentions { get; } = new(
+        (Attention.Restart, "restart"),
+        (Attention.Dialog, "dialog"),
+        (Attention.Licence, "licence"));
 }

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>The shells for which completions can be placed.</summary>
@@ -11,4 +13,14 @@ public enum CompletionShell
 
     /// <summary>fish.</summary>
     Fish,
+}
+
+/// <content>The words for <see cref="CompletionShell"/>.</content>
+public static partial class CardWords
+{
+    /// <summary>Shells for which completions can be placed.</summary>
+    public static WordTable<CompletionShell> Shells { get; } = new(
+        (CompletionShell.Bash, "bash"),
+        (CompletionShell.Zsh, "zsh"),
+        (CompletionShell.Fish, "fish"));
 }

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Cards;
 
 /// <summary>Whether the catalogue's keepers have looked at an app.</summary>
@@ -11,4 +13,14 @@ public enum ReviewState
 
     /// <summary>Looked at and found good.</summary>
     Reviewed,
+}
+
+/// <content>The words for <see cref="ReviewState"/>.</content>
+public static partial class CardWords
+{
+    /// <summary>Review states.</summary>
+    public static WordTable<ReviewState> ReviewStates { get; } = new(
+        (ReviewState.Unreviewed, "unreviewed"),
+        (ReviewState.Pending, "pending"),
+        (ReviewState.Reviewed, "reviewed"));
 }
