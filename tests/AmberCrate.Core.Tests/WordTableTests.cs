@@ -33,6 +33,14 @@ public sealed class WordTableTests
         Should.Throw<MalformedException>(() => OutcomeWords.Outcomes.Read("Done")).Message.ShouldStartWith(
             "expected one of done, unchanged");
 
+    [Fact]
+    public void The_page_on_commands_tells_of_every_outcome()
+    {
+        var page = File.ReadAllText(Path.Combine(FloorsTests.RepositoryFolder, "docs", "commands.md"));
+        var outcomes = page.Split("\n## ").Single(section => section.StartsWith("Outcomes\n", StringComparison.Ordinal));
+        foreach (var (_, word) in OutcomeWords.Outcomes.Pairs) outcomes.ShouldContain($"`{word}`");
+    }
+
     private static void Check<T>(WordTable<T> words)
         where T : struct, Enum
     {

@@ -158,8 +158,8 @@ public sealed class CardReaderTests
                 + "x86_64-linux-gnu, aarch64-linux-gnu or any-linux-any, found \"linux\"",
             "scrim.toml:12: releases[1].artifacts[1].location: expected a path relative to the catalogue that stays inside it, "
                 + "or an http:, https: or file: address, found \"../secret\"",
-            "scrim.toml:13: releases[1].artifacts[1].form: expected one of \"tar.gz\", \"tar.zst\", \"tar.xz\", \"tar.bz2\", "
-                + "\"zip\", \"7z\", \"deb\", \"appimage\", \"installer\", \"executable\", \"file\", found \"rar\"",
+            "scrim.toml:13: releases[1].artifacts[1].form: expected one of "
+                + $"{string.Join(", ", CardWords.Forms.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"rar\"",
             "scrim.toml:14: releases[1].artifacts[1].sha256: expected a SHA-256 digest of 64 lower-case hexadecimal digits, "
                 + "found \"abc\"",
             "scrim.toml:15: releases[1].artifacts[1].download_size: expected a whole number from 1 to 1125899906842624, found 0",
