@@ -163,7 +163,7 @@ internal sealed class ProgressView : IDisposable
     {
         var (item, outcome) = (ended.Report.Item, ended.Report.Outcome);
         var version = item.To is null ? $"{item.From} uninstalled" : $"{item.To}";
-        var tone = outcome is Outcome.Done or Outcome.Unchanged ? Tone.Plain : Tone.Attention;
+        var tone = outcome.IsDone() || outcome == Outcome.Unchanged ? Tone.Plain : Tone.Attention;
         var word = OutcomeWords.Outcomes.WordOf(outcome);
         _output.Line(
             $"{ended.Place.Number} of {ended.Place.Count}  ", new Cell($"{word,-9}", tone), "  ",

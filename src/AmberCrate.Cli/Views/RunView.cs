@@ -57,7 +57,7 @@ internal static class RunView
         if (report.Interrupted)
             output.Line(new Cell("Stopped as you asked; what was not reached is as it was before.", Tone.Attention));
         else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("What failed is as it was before.");
-        if (report.Items.Any(item => item.Outcome is Outcome.Failed or Outcome.AppOpen or Outcome.Skipped))
+        if (report.Items.Any(item => item.Outcome.IsLeft()))
         {
             if (report.Number is { } number) output.Next(NextCommand.Of("retry", $"{number}"));
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
@@ -92,7 +92,7 @@ internal static class RunView
 
     private static IEnumerable<string> Notes(RunReport report)
     {
-        foreach (var item in report.Items.Where(item => item.Outcome == Outcome.Done))
+        foreach (var item in report.Items.Where(item => item.Outcome.IsDone()))
         {
             foreach (var note in item.Notes) yield return $"{item.Item.Id}: {note}";
             if (!item.Item.Fetches) continue;

@@ -38,3 +38,16 @@ public static class OutcomeWords
         (Outcome.Done, "done"), (Outcome.Unchanged, "unchanged"), (Outcome.Pinned, "pinned"), (Outcome.Skipped, "skipped"),
         (Outcome.AppOpen, "app-open"), (Outcome.NotOffered, "not-offered"), (Outcome.Failed, "failed"));
 }
+
+/// <summary>What outcomes have in common, in one place for the report, the exit code and retry.</summary>
+public static class OutcomeGroups
+{
+    /// <summary>Whether the machine is changed as planned.</summary>
+    public static bool IsDone(this Outcome outcome) => outcome is Outcome.Done;
+
+    /// <summary>Whether the person did not get what was asked for.</summary>
+    public static bool IsFailure(this Outcome outcome) => outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen;
+
+    /// <summary>Whether there is still something to do, which retry does.</summary>
+    public static bool IsLeft(this Outcome outcome) => outcome is Outcome.Failed or Outcome.AppOpen or Outcome.Skipped;
+}

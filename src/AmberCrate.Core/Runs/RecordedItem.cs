@@ -31,5 +31,5 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     public InstalledApp? After { get; init; }
 
     /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
-    public bool IsLeft => Outcome is null or Runs.Outcome.Failed or Runs.Outcome.AppOpen or Runs.Outcome.Skipped;
+    public bool IsLeft => Outcome?.IsLeft() != false;
 }

@@ -18,7 +18,7 @@ public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted
 
     /// <summary>Items that did not end as asked.</summary>
     public IEnumerable<ItemReport> Failures =>
-        Items.Where(item => item.Outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen);
+        Items.Where(item => item.Outcome.IsFailure());
 
     /// <summary>
     /// Where nothing was done and every failure has one and the same cause, that cause: a script can then tell a
@@ -29,7 +29,7 @@ public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted
         get
         {
             var causes = Failures.Select(item => item.Problem?.Code ?? ProblemCode.NothingMatched).Distinct().ToList();
-            return causes.Count == 1 && Items.All(item => item.Outcome != Outcome.Done) ? causes[0] : null;
+            return causes.Count == 1 && !Items.Any(item => item.Outcome.IsDone()) ? causes[0] : null;
         }
     }
 }

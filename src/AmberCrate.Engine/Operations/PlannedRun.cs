@@ -168,7 +168,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         var layout = station.Layout;
         if (report.Number is null || session.Host.SearchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder))
             return null;
-        var command = report.Items.Where(item => item.Outcome == Outcome.Done && item.Item.Fetches)
+        var command = report.Items.Where(item => item.Outcome.IsDone() && item.Item.Fetches)
             .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(
                 command => command.Name.Text).FirstOrDefault();
         return command is null ? null : new StartHint(layout.BinFolder, command, layout.PathOf(PlaceKind.Command, command));

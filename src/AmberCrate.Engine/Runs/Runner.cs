@@ -62,7 +62,7 @@ public sealed class Runner
             (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenOpen, signals.Now)),
             signals);
         _placing.Caches.Refresh(
-            report.Items.Where(item => item.Outcome == Outcome.Done).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
+            report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
         log.Write(report.Interrupted ? "stopped by a person" : "ended");
         report = report with { Number = run, Log = log.File };
