@@ -37,11 +37,9 @@ internal sealed partial class DocumentContext : JsonSerializerContext
     /// <summary>
     /// Writes a document, over several lines or on one. Documents are only written, so that no code to read them is made.
     /// </summary>
-    public static ReadOnlyMemory<byte> Write<T>(T document, bool isOverLines)
+    public static void Write<T>(IBufferWriter<byte> bytes, T document, bool isOverLines)
     {
-        var bytes = new ArrayBufferWriter<byte>();
-        using (var writer = new Utf8JsonWriter(bytes, isOverLines ? OverLines : OnOneLine))
-            ((JsonTypeInfo<T>)Default.GetTypeInfo(typeof(T))!).SerializeHandler!(writer, document);
-        return bytes.WrittenMemory;
+        using var writer = new Utf8JsonWriter(bytes, isOverLines ? OverLines : OnOneLine);
+        ((JsonTypeInfo<T>)Default.GetTypeInfo(typeof(T))!).SerializeHandler!(writer, document);
     }
 }

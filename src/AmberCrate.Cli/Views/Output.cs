@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Text;
 using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Problems;
@@ -147,10 +148,11 @@ internal sealed class Output : IDisposable
 
     private void Json<T>(T document, bool isOverLines)
     {
-        var bytes = DocumentContext.Write(document, isOverLines);
         _text.Flush();
-        _bytes.Write(bytes.Span);
-        _bytes.Write("\n"u8);
+        var pieces = new PieceWriter(_bytes);
+        DocumentContext.Write(pieces, document, isOverLines);
+        pieces.Write("\n"u8);
+        pieces.Flush();
     }
 
     private IAnsiConsole ConsoleOn(TextWriter writer)

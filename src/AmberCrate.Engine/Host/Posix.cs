@@ -22,7 +22,7 @@ internal static partial class Posix
         Socket = 0xc000,
     }
 
-    private const int StatSize = 256;
+    private const int StatSize = 256, HereUnlessAbsolute = -100;
 
     private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
 
@@ -141,9 +141,17 @@ internal static partial class Posix
         return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
     }
 
+    /// <summary>statx(2): whether anything is at a path, be it a link that leads nowhere. False where it cannot be reached.</summary>
+    public static unsafe bool IsThere(string path)
+    {
+        const int LinksThemselves = 0x100, TypeOnly = 1;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall(HereUnlessAbsolute, path, LinksThemselves, TypeOnly, buffer) == 0;
+    }
+
     private static unsafe void Look(string path, byte* buffer)
     {
-        const int HereUnlessAbsolute = -100, BasicFacts = 0x7ff;
+        const int BasicFacts = 0x7ff;
         if (StatCall(HereUnlessAbsolute, path, 0, BasicFacts, buffer) != 0) throw Failed($"cannot look at {path}");
     }
 

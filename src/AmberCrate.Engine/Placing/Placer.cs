@@ -57,7 +57,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     public Problem? InTheWay(PlaceKind kind, string name, InstalledApp? installed, IEnumerable<InstalledApp> others)
     {
         var path = layout.PathOf(kind, name);
-        if (!Exists(path) || installed?.Placed.Any(IsHere) == true) return null;
+        if (!Posix.IsThere(path) || installed?.Placed.Any(IsHere) == true) return null;
         var owner = others.FirstOrDefault(other => other.Placed.Any(IsHere));
         if (owner is not null)
             return Blocked($"it belongs to {owner.Id}", $"{NextCommand.Of("uninstall", owner.Id.Text)}, or leave this app out");
@@ -74,7 +74,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.
     /// </summary>
     public IReadOnlyList<string> Edited(InstalledApp app) =>
-        [.. app.Placed.Where(item => Exists(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item))
+        [.. app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item))
             .Select(item => layout.PathOf(item.Kind, item.Name))];
 
     /// <summary>
@@ -88,7 +88,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            if (Exists(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old
+            if (Posix.IsThere(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old
                 || !IsAsPlaced(from, old))) continue;
             if (item.Kind == PlaceKind.Command) AtomicFile.Link(path, LinkTarget(app, item));
             else AtomicFile.Write(path, Bytes(item, Path.Combine(layout.ShelfOf(app.Id), app.ShelfName)), PlainMode);
@@ -103,7 +103,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed.Where(item => stays?.Placed.Any(item.IsAt) != true))
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            if (!Exists(path) || !IsAsPlaced(app, item)) continue;
+            if (!Posix.IsThere(path) || !IsAsPlaced(app, item)) continue;
             File.Delete(path);
             Steps.Pass();
         }
@@ -125,7 +125,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         {
             var path = layout.PathOf(item.Kind, item.Name);
             if (edited.Contains(path)) continue;
-            if (!Exists(path)) yield return $"{path} is missing";
+            if (!Posix.IsThere(path)) yield return $"{path} is missing";
             else if (!IsAsPlaced(app, item)) yield return $"{path} is not as it was placed";
             else if (item.Kind == PlaceKind.Command && !IsExecutable(path))
                 yield return $"{path} leads to {item.Source}, which is not an executable file";
@@ -148,9 +148,6 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     private static bool IsExecutable(string path) =>
         File.ResolveLinkTarget(path, returnFinalTarget: true) is FileInfo { Exists: true } file
             && (file.UnixFileMode & AnyExecute) != 0;
-
-    private static bool Exists(string path) =>
-        File.Exists(path) || Directory.Exists(path) || new FileInfo(path).LinkTarget is not null;
 
     private static Sha256Digest Digest(ReadOnlySpan<byte> bytes) => Sha256Digest.FromBytes(SHA256.HashData(bytes));
 
