@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Bench;
 
@@ -21,11 +21,11 @@ internal static class CatalogueMaker
         Directory.CreateDirectory(folder);
         var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
         var document = CataloguePublisher.Publish(
-            new CatalogueSettings("Repertoire", $"{apps} made-up apps"), cards, folder, afresh: false, default);
+            new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards, folder, full: false, default);
         Console.WriteLine(
-            $"{document.Apps} apps, {document.Shards.Count} shards in {document.Shards[^1].Layer + 1} layers, "
-                + $"{document.Shards.Sum(shard => shard.Size)} bytes compressed, "
-                + $"{document.Shards.Sum(shard => shard.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
+            $"{document.Apps} apps, {document.Parts.Count} parts in {document.Parts[^1].Layer + 1} layers, "
+                + $"{document.Parts.Sum(part => part.Size)} bytes compressed, "
+                + $"{document.Parts.Sum(part => part.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
         return 0;
     }
 

@@ -5,7 +5,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Bench;
 

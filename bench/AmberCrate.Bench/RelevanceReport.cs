@@ -1,4 +1,4 @@
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Bench;
 

@@ -5,14 +5,14 @@ using SharpCompress.Compressors.BZip2;
 
 namespace AmberCrate.Playhouse;
 
-/// <summary>Packs files in every form that an app card can name. The same files give the same bytes.</summary>
+/// <summary>Packs files in every format that an app card can name. The same files give the same bytes.</summary>
 public static class ArtifactForge
 {
     private const uint RegularFile = 0x8000;
     private static readonly DateTimeOffset Then = new(2026, 1, 1, 12, 0, 0, TimeSpan.Zero);
 
     /// <summary>Packs files below one leading folder.</summary>
-    public static byte[] Pack(string form, string folder, IReadOnlyList<PackedFile> files) => form switch
+    public static byte[] Pack(string format, string folder, IReadOnlyList<PackedFile> files) => format switch
     {
         "tar.gz" => Gzip(Tar(folder, files)),
         "tar.zst" => Zstd(Tar(folder, files)),
@@ -24,7 +24,7 @@ public static class ArtifactForge
                 [.. files.Select(file => ($"{folder}/{file.Path}", RegularFile | (uint)Mode(file), file.Content))]),
         "deb" => Deb(Gzip(Tar([])), XzEncoder.Encode(Tar($"./{folder}", files))),
         "executable" => files.First(file => file.IsProgram).Content,
-        _ => throw new ArgumentOutOfRangeException(nameof(form), form, "not a form"),
+        _ => throw new ArgumentOutOfRangeException(nameof(format), format, "not a format"),
     };
 
     public static byte[] Gzip(byte[] content)

@@ -8,7 +8,7 @@ public sealed class Morning(string folder, string acrate)
     private readonly Stage _stage = new(folder, acrate);
 
     /// <summary>Plays the morning; false where something was not as it should be.</summary>
-    /// <param name="shell">Whether to leave it standing and open a shell in it.</param>
+    /// <param name="shell">Whether to leave it status and open a shell in it.</param>
     public async Task<bool> PlayAsync(bool shell)
     {
         var (house, guildCards, guildSite) =
@@ -31,13 +31,13 @@ public sealed class Morning(string folder, string acrate)
 
     private void AddCatalogues(Uri guild)
     {
-        Stage.Say("The guild's keeper checks the guild's cards and publishes them; a web server serves the folder.");
-        _stage.Machine = "guild-keeper";
+        Stage.Say("The guild's maintainer checks the guild's cards and publishes them; a web server serves the folder.");
+        _stage.Machine = "guild-maintainer";
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         Stage.Say("A new workstation in the paint frame: where do its apps come from?");
         _stage.Run("acrate catalogue add house house", 0, "Added house: Tallow Lane Playhouse, 5 apps");
-        _stage.Run($"acrate catalogue add guild {guild}", 0, "Added guild: Theatre guild, 10 apps");
+        _stage.Run($"acrate catalogue add guild {guild}", 0, "Added guild: Stagecraft guild, 10 apps");
         _stage.Run("acrate catalogue list", 0, "just now", guild.ToString().TrimEnd('/'));
     }
 
@@ -54,8 +54,8 @@ public sealed class Morning(string folder, string acrate)
             "next: acrate install scrim-paint");
         _stage.Run("acrate about truss-tally", 0, "not supplied");
         Stage.Say("Two of them side by side, and one that needs something else.");
-        _stage.Run("acrate about scrim-paint backcloth-render", 0, "vouched for by the catalogue", "lts 3.6.4", "next");
-        _stage.Run("acrate about trapdoor-carry", 0, "batten-runtime@1..2", "comes along  batten-runtime 1.2.0");
+        _stage.Run("acrate about scrim-paint backcloth-render", 0, "confirmed by the catalogue", "lts 3.6.4", "next");
+        _stage.Run("acrate about trapdoor-carry", 0, "batten-runtime@1..2", "also installs  batten-runtime 1.2.0");
     }
 
     private void PutOn()
@@ -68,7 +68,7 @@ public sealed class Morning(string folder, string acrate)
         const string Apps =
             "gantry-plot scrim-paint@4.2.x cue-ledger dimmer-desk flyrope-terminal backcloth-render@lts propshelf-notes "
                 + "seatmap-teller";
-        _stage.Run($"acrate install {Apps} --dry-run", 0, "kept to @4.2.x", "8 to install");
+        _stage.Run($"acrate install {Apps} --dry-run", 0, "follows @4.2.x", "8 to install");
         _stage.Run($"acrate install {Apps} --yes", 0, "8 of 8", "8 done.");
         _stage.Run("acrate install gantry-plot --yes", 0, "Nothing to do: 1 unchanged.");
         _stage.Run("cue-ledger", 0, "longest wait: 32 s");
@@ -79,13 +79,13 @@ public sealed class Morning(string folder, string acrate)
     {
         Stage.Say("The guild publishes new releases.");
         World.Shipped.Write("guild", guildCards, withLater: true);
-        _stage.Machine = "guild-keeper";
+        _stage.Machine = "guild-maintainer";
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "fetched");
-        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is beyond", "5 of 8 apps due");
+        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps due");
         _stage.Run("acrate upgrade --yes", 0, "5 done");
-        _stage.Run("acrate due", 0, "pinned to @4.2.x", "Nothing is due among 8 apps, 1 pinned");
+        _stage.Run("acrate due", 0, "follows @4.2.x", "Nothing is due among 8 apps");
         _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");
     }
 

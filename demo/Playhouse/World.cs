@@ -53,21 +53,21 @@ public sealed class World(string source)
         return card.ToString();
     }
 
-    private string Artifact(string form, string id, string name, string version, string folder)
+    private string Artifact(string format, string id, string name, string version, string folder)
     {
-        var bytes = ArtifactForge.Pack(form, $"{id}-{version}", Files(id, name, version));
-        var location = form == "executable" ? $"files/{id}-{version}" : $"files/{id}-{version}.{form}";
+        var bytes = ArtifactForge.Pack(format, $"{id}-{version}", Files(id, name, version));
+        var location = format == "executable" ? $"files/{id}-{version}" : $"files/{id}-{version}.{format}";
         File.WriteAllBytes(Path.Combine(folder, location), bytes);
         return $"""
 
             [[releases.artifacts]]
             platform = "{Platform}"
             location = "{location}"
-            form = "{form}"
+            format = "{format}"
             sha256 = "{Convert.ToHexStringLower(SHA256.HashData(bytes))}"
             download_size = {bytes.Length}
             installed_size = {Files(id, name, version).Sum(file => file.Content.Length)}
-            {(form == "executable" ? $"filename = \"{id}\"" : "strip = 1")}
+            {(format == "executable" ? $"filename = \"{id}\"" : "strip = 1")}
             """;
     }
 

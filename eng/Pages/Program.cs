@@ -1,24 +1,50 @@
+using System.Globalization;
+using AmberCrate.Cli.Commands;
 using AmberCrate.Core.Cards;
+using AmberCrate.Pages;
 
-// Writes those parts of the documentation anew that follow from the code: the tables of keys in docs/formats/app-card.md, each
-// between the line that names it and the next "<!-- end -->". Run it with eng/pages.
-var page = Path.Combine(args[0], "docs", "formats", "app-card.md");
-var text = File.ReadAllText(page);
-foreach (var (name, markdown) in CardDocumentation.Tables)
+// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of that
+// working tree (eng/pages); AmberCrate.Pages manual FOLDER OUT [DATE] writes the manual pages (eng/manual).
+var repository = args[1];
+var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
+if (args[0] == "tables") return FillTables(cardPage);
+
+var date = args.Length > 3 ? DateOnly.Parse(args[3], CultureInfo.InvariantCulture) : DateOnly.FromDateTime(DateTime.UtcNow);
+var target = args[2];
+Directory.CreateDirectory(target);
+var root = AcrateCommand.Create(default);
+var groups = AcrateCommand.Groups(default);
+Write("acrate.1", ManualPage.OfProgram(root, groups, date));
+foreach (var command in root.Subcommands.SelectMany(HelpText.Leaves))
+    Write($"{ManualPage.NameOf(command)}.1", ManualPage.OfCommand(command, date));
+Write("acrate-appcard.5", ManualPage.OfFormat("acrate-appcard", "an app card", File.ReadAllText(cardPage), date));
+Write("acrate-bundle.5", ManualPage.OfFormat(
+    "acrate-bundle", "a bundle of apps",
+    File.ReadAllText(Path.Combine(repository, "docs", "formats", "bundle.md")), date));
+return 0;
+
+void Write(string name, string text) => File.WriteAllText(Path.Combine(target, name), text);
+
+static int FillTables(string page)
 {
-    var begin = $"<!-- keys: {name} -->\n";
-    var from = text.IndexOf(begin, StringComparison.Ordinal);
-    if (from < 0)
+    // Each table stands between the line that names it and the next "<!-- end -->".
+    var text = File.ReadAllText(page);
+    foreach (var (name, markdown) in CardDocumentation.Tables)
     {
-        Console.Error.WriteLine($"{page}: the line \"{begin.TrimEnd()}\" is missing. Put it, and \"<!-- end -->\" behind it, "
-            + "where the table shall stand.");
-        return 1;
+        var begin = $"<!-- keys: {name} -->\n";
+        var from = text.IndexOf(begin, StringComparison.Ordinal);
+        if (from < 0)
+        {
+            Console.Error.WriteLine($"{page}: the line \"{begin.TrimEnd()}\" is missing. Put it, and \"<!-- end -->\" behind it, "
+                + "where the table belongs.");
+            return 1;
+        }
+
+        from += begin.Length;
+        var to = text.IndexOf("<!-- end -->", from, StringComparison.Ordinal);
+        text = text[..from] + markdown + "\n" + text[to..];
     }
 
-    from += begin.Length;
-    var to = text.IndexOf("<!-- end -->", from, StringComparison.Ordinal);
-    text = text[..from] + markdown + "\n" + text[to..];
+    File.WriteAllText(page, text);
+    return 0;
 }
-
-File.WriteAllText(page, text);
-return 0;

@@ -13,6 +13,24 @@ internal static class ExitCodes
     /// <summary>A mistake of this program: EX_SOFTWARE of sysexits.h.</summary>
     public const int OwnMistake = 70;
 
+    /// <summary>What each code means, for help and manual pages.</summary>
+    public static IReadOnlyDictionary<int, string> Meanings { get; } = new SortedDictionary<int, string>
+    {
+        [AllAsAsked] = "all as asked, also where there was nothing to do",
+        [SomeFailed] = "some items failed, the others are done",
+        [2] = "the command line is wrong",
+        [3] = "nothing matches, or a name fits several apps",
+        [4] = "refused: a conflict, or needed by others",
+        [5] = "a file did not verify",
+        [6] = "the network or a catalogue could not be reached",
+        [7] = "rights are missing",
+        [8] = "another run is at work",
+        [9] = "the state on the disk needs attention",
+        [Difference] = "there is a difference",
+        [OwnMistake] = "a mistake of acrate itself",
+        [130] = "interrupted, or you said no",
+    };
+
     public static int Of(ProblemCode code) => code switch
     {
         ProblemCode.BadCommandLine => 2,
@@ -21,7 +39,7 @@ internal static class ExitCodes
         ProblemCode.NotVerified => 5,
         ProblemCode.Unreachable => 6,
         ProblemCode.NoRights => 7,
-        ProblemCode.AppOpen => SomeFailed,
+        ProblemCode.InUse => SomeFailed,
         ProblemCode.Locked => 8,
         ProblemCode.StateNeedsAttention => 9,
         ProblemCode.Interrupted => 130,

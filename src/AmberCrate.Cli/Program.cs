@@ -27,7 +27,7 @@ internal static class Program
     {
         try
         {
-            if (AcrateCommand.Misuse(parsed) is { } misuse) throw misuse.ToException();
+            if (CommandLineCheck.Misuse(parsed) is { } misuse) throw misuse.ToException();
             return await parsed.InvokeAsync(
                 new InvocationConfiguration { EnableDefaultExceptionHandler = false, ProcessTerminationTimeout = null },
                 cancel.Token);

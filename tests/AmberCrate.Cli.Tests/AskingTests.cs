@@ -6,7 +6,7 @@ namespace AmberCrate.Cli.Tests;
 /// <summary>What is asked on a terminal is seen before it is answered.</summary>
 public sealed class AskingTests
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan Timeout = TimeSpan.FromSeconds(30);
 
     [Theory]
     [InlineData("y\n", 0, "1 done.")]
@@ -58,20 +58,20 @@ public sealed class AskingTests
         Sandbox sandbox, string question, string answer, params string[] arguments)
     {
         using var process = sandbox.StartOnTerminal(arguments);
-        using var patience = new CancellationTokenSource(Patience);
+        using var timeout = new CancellationTokenSource(Timeout);
         var shown = new StringBuilder();
         var answered = false;
         var buffer = new char[1024];
-        while (await process.StandardOutput.ReadAsync(buffer, patience.Token) is > 0 and var count)
+        while (await process.StandardOutput.ReadAsync(buffer, timeout.Token) is > 0 and var count)
         {
             shown.Append(buffer, 0, count);
             if (answered || !shown.ToString().Contains(question, StringComparison.Ordinal)) continue;
             await process.StandardInput.WriteAsync(answer);
-            await process.StandardInput.FlushAsync(patience.Token);
+            await process.StandardInput.FlushAsync(timeout.Token);
             answered = true;
         }
 
-        await process.WaitForExitAsync(patience.Token);
+        await process.WaitForExitAsync(timeout.Token);
         return (process.ExitCode, shown.ToString());
     }
 }

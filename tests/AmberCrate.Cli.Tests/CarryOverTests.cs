@@ -27,7 +27,7 @@ public sealed class CarryOverTests
         sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldPrint(0, """
             unchanged  cue-ledger 1.5.0  1.6.0 is available: acrate upgrade cue-ledger
             unchanged  prompt-margin 2.1.0
-            unchanged  scrim-paint 4.1.2  5.0.0 is available, outside @4.1.x
+            unchanged  scrim-paint 4.1.2  follows @4.1.x; 5.0.0 is newer
             Nothing to do: 3 unchanged.
             """);
         sandbox.Run("due").ShouldEnd(0).Out.ShouldContain("1 of 3 apps due, 1 pinned");
@@ -57,7 +57,7 @@ public sealed class CarryOverTests
             .Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4)))
             .ShouldBe([
             "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild",
-            "install prompt-margin 2.0.0 house", "1 to upgrade ·", "space: 2.9 KiB of",
+            "install prompt-margin 2.0.0 house", "1 to upgrade ·", "needs 2.9 KiB; ROOM",
         ]);
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");
@@ -70,7 +70,8 @@ public sealed class CarryOverTests
         sandbox.Run("install", "cue-ledger", "truss-tally", "--yes").ShouldEnd(0);
         File.WriteAllText(
             sandbox["c.bundle.toml"],
-            "# ask Ola\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not here\n\n[[apps]]\nreference = "
+            "# Ask the head painter\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not "
+                + "here\n\n[[apps]]\nreference = "
                 + "\"cue-ledger\"\nversion = \"1.4.0\" # old\n");
         sandbox.Run("export", "-o", "c.bundle.toml").ShouldFail(4, """
             acrate: c.bundle.toml is there already
@@ -82,7 +83,7 @@ public sealed class CarryOverTests
             In the file but not on this machine, and left as they are: gantry-plot
             """);
         File.ReadAllText(sandbox["c.bundle.toml"]).Replace(sandbox.Folder, "~", StringComparison.Ordinal).ShouldBe("""
-            # ask Ola
+            # Ask the head painter
             bundle = 1
 
             [[apps]]
@@ -176,5 +177,5 @@ public sealed class CarryOverTests
     private static string Apps(Sandbox sandbox) =>
         string.Join('\n', sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
         .Select(app =>
-            $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("asked")} {app.GetProperty("catalogue")}"));
+            $"{app.GetProperty("id")} {app.GetProperty("version")} {app.GetProperty("follows")} {app.GetProperty("catalogue")}"));
 }

@@ -7,7 +7,7 @@ public sealed class CatalogueTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldMatch(
-            "catalogue +apps +refreshed +location +title\nguild +10 +just now +http://guild/ +Theatre guild\n1 catalogue, in "
+            "catalogue +apps +refreshed +location +title\nguild +10 +just now +http://guild/ +Stagecraft guild\n1 catalogue, in "
                 + "order of preference\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
@@ -77,7 +77,7 @@ public sealed class CatalogueTests
         await using var sandbox = new Sandbox();
         Directory.Move(sandbox["guild"], sandbox["my cat #1 %41 ü?"]);
         File.CreateSymbolicLink(sandbox["my cat #1 %41 ü?", "loop"], ".");
-        sandbox.Run("catalogue", "add", "odd", "my cat #1 %41 ü?").ShouldPrint(0, "Added odd: Theatre guild, 10 apps");
+        sandbox.Run("catalogue", "add", "odd", "my cat #1 %41 ü?").ShouldPrint(0, "Added odd: Stagecraft guild, 10 apps");
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Run("catalogue", "build", "my cat #1 %41 ü?", "sité %42", "--with-artifacts").ShouldEnd(0);
         sandbox.Run("catalogue", "add", "published", "sité %42").ShouldEnd(0);

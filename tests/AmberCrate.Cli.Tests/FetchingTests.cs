@@ -18,7 +18,7 @@ public sealed class FetchingTests
             fetch  scrim-paint  4.2.1  guild      772 B
             fetch  cue-ledger   1.5.0  guild      1.2 KiB
             2 to fetch · 2.0 KiB to download
-            space: 2.0 KiB of ROOM free on /
+            needs 2.0 KiB; ROOM free on /
 
             1 of 2  done       scrim-paint 4.2.1
             2 of 2  done       cue-ledger 1.5.0
@@ -27,7 +27,7 @@ public sealed class FetchingTests
         sandbox.Tree("root").ShouldBeEmpty();
         foreach (var file in (string[])[Scrim, "cue-ledger-1.5.0.zip"]) sandbox.Server.Faults[file] = new ServerFault.Status(500);
         sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain(
-            "1 to install · 772 B fetched already · no further rights needed\n");
+            "1 to install · 772 B fetched already · no administrator rights needed\n");
         sandbox.Root = "other";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
@@ -56,11 +56,13 @@ public sealed class FetchingTests
         var digest = Convert.ToHexStringLower(SHA256.HashData(changed));
         var refused = sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(5).Out;
         refused.ShouldContain($"; found sha256 {digest}, {changed.Length} bytes\n");
-        refused.ShouldContain("--expect scrim-paint=sha256:DIGEST");
+        refused.ShouldContain("--accept-digest scrim-paint=sha256:DIGEST");
         sandbox.Tree("root").ShouldBeEmpty();
 
-        sandbox.Run("install", "scrim-paint", "--yes", "--expect", $"scrim-paint=sha256:{new string('0', 64)}").ShouldEnd(5);
-        var accepted = sandbox.Run("install", "scrim-paint", "--yes", "--expect", $"scrim-paint=sha256:{digest}").ShouldEnd(0);
+        sandbox.Run("install", "scrim-paint", "--yes", "--accept-digest", $"scrim-paint=sha256:{new string('0', 64)}")
+            .ShouldEnd(5);
+        var accepted =
+            sandbox.Run("install", "scrim-paint", "--yes", "--accept-digest", $"scrim-paint=sha256:{digest}").ShouldEnd(0);
         accepted.Out.ShouldContain($"the file of sha256 {digest[..12]}… as you stated");
         sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain($"sha256 {digest}, which you stated");
         var installed = sandbox.Run("about", "scrim-paint", "--json").ShouldEnd(0).Json.GetProperty("installed");
@@ -90,8 +92,8 @@ public sealed class FetchingTests
     [InlineData("--bandwidth", "quick",
         "acrate: --bandwidth is \"quick\"\n  why: expected a number of bytes, or of KiB, "
         + "MiB or GiB such as 1.5MiB, or unlimited")]
-    [InlineData("--expect", "scrim-paint=sha256:12",
-        "acrate: --expect \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 "
+    [InlineData("--accept-digest", "scrim-paint=sha256:12",
+        "acrate: --accept-digest \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 "
             + "hexadecimal digits")]
     [InlineData("--pick", null,
         "acrate: there is no terminal on which to tick items\n  why: nothing has been changed\n  next: name what you want, or "

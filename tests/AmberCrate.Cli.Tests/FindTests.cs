@@ -1,9 +1,9 @@
 namespace AmberCrate.Cli.Tests;
 
-public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
+public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadCommandsFixture>
 {
     /// <summary>A sandbox for tests that only look.</summary>
-    private readonly Sandbox _sandbox = lookedAt.Sandbox;
+    private readonly Sandbox _sandbox = fixture.Sandbox;
 
     /// <summary>The same with catalogues that have just been refreshed: on a slow machine these tests take minutes.</summary>
     private Sandbox Fresh
@@ -66,8 +66,8 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
 
     [Theory]
     [InlineData("gantry-plot scrim-paint", "--category", "drawing", "--licence", "gpl-3.0-or-later")]
-    [InlineData("dimmer-desk", "--category", "AudioVideo", "--developer", "limelight", "--licence", "Apache-2.0")]
-    [InlineData("playbill-faces", "--kind", "font")]
+    [InlineData("dimmer-desk", "--category", "AudioVideo", "--developer", "gaslight", "--licence", "Apache-2.0")]
+    [InlineData("poster-cut", "--kind", "font")]
     [InlineData("batten-runtime", "--kind", "runtime", "--catalogue", "guild")]
     [InlineData("cue-ledger", "--installed")]
     [InlineData("flyrope-terminal", "--kind", "console", "--not-installed", "--reviewed", "--catalogue", "guild")]
@@ -159,31 +159,31 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
               Squares a sketch up to the size of a cloth, so that painters can follow it on the frame.
               Reads sketches as plain text.
 
-              kind         desktop app
-              developer    Battenworks (battenworks), vouched for by the catalogue
-              homepage     https://scrim-paint.example
-              licence      GPL-3.0-or-later (free; what is made of it and passed on stays free)
-              sign-in      not needed
-              licence key  not needed
-              attention    none
-              categories   Graphics, 2DGraphics, RasterGraphics
-              keywords     backdrop, gauze, cloth, scale
-              review       reviewed 2026-09-14 by Theatre guild, software table
-              catalogue    guild
+              kind           desktop app
+              developer      Battenworks (battenworks), confirmed by the catalogue
+              homepage       https://scrim-paint.example
+              licence        GPL-3.0-or-later (free; what is made of it and passed on stays free)
+              sign-in        not needed
+              licence key    not needed
+              attention      none
+              categories     Graphics, 2DGraphics, RasterGraphics
+              keywords       backdrop, gauze, cloth, scale
+              review         reviewed 2026-09-14 by Stagecraft guild, software table
+              catalogue      guild
 
             line    newest  date        what is new
             stable  4.2.1   2026-08-19  Mends the count of hessian seams.
             3 releases in all; --releases shows each
 
             On this machine scrim-paint@4.2.1 would be
-              fetched      ~/guild/files/scrim-paint-4.2.1.tar.xz
-              size         {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
-              form         tar.xz for any-linux-any
-              sha256       {sha256}
-              needs        nothing else
-              placed       ~/root/.local/bin/scrim-paint
-                           ~/root/.local/share/applications/scrim-paint.desktop
-                           ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg
+              fetched        ~/guild/files/scrim-paint-4.2.1.tar.xz
+              size           {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
+              format         tar.xz for any-linux-any
+              sha256         {sha256}
+              needs          nothing else
+              placed         ~/root/.local/bin/scrim-paint
+                             ~/root/.local/share/applications/scrim-paint.desktop
+                             ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg
 
             Not installed.
             catalogues refreshed just now
@@ -215,7 +215,7 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
         lines[0].Split("  ", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
             .ShouldBe(["dimmer-desk", "seatmap-teller"]);
         Row("attention").ShouldBe(
-            ["the machine must be started again", "it opens a window that wants an answer; terms of a licence must be accepted"]);
+            ["restart the machine to finish", "shows a dialog at first start; terms of a licence must be accepted"]);
         Row("licence key").ShouldBe(["not needed", "needed"]);
         Row("catalogue").ShouldBe(["guild", "house"]);
         Row("next").ShouldBe(["acrate install dimmer-desk", "acrate install seatmap-teller"]);
@@ -241,14 +241,14 @@ public sealed class FindTests(LookedAt lookedAt) : IClassFixture<LookedAt>
         sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
         var about = sandbox.Run("about", "truss-tally").ShouldEnd(0).Out;
         about.ShouldContain(
-            "  homepage     not supplied\n  licence      not supplied\n  sign-in      not supplied\n  licence key  not "
-                + "supplied\n  attention    not supplied\n  categories   Utility\n");
-        about.ShouldContain("  review       unreviewed\n");
+            "  homepage       not supplied\n  licence        not supplied\n  sign-in        not supplied\n"
+                + "  licence key    not supplied\n  attention      not supplied\n  categories     Utility\n");
+        about.ShouldContain("  review         unreviewed\n");
         about.ShouldContain("stable  0.3     2026-07-19  installed        not supplied\n");
         about.ShouldContain("Installed is 0.3\n");
         about.ShouldContain(
-            "  asked for    the newest\n  place        ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n  placed     "
-                + "  ~/root/.local/bin/truss-tally\n");
+            "  follows        the newest\n  place          ~/root/.local/share/amber-crate/shelf/truss-tally/0.3+any\n"
+                + "  placed         ~/root/.local/bin/truss-tally\n");
         var json = sandbox.Run("about", "truss-tally", "--json").ShouldEnd(0).Json;
         json.GetProperty("installed").GetProperty("version").GetString().ShouldBe("0.3");
         json.GetProperty("card").GetProperty("releases").GetArrayLength().ShouldBe(1);

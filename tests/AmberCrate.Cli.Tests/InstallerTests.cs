@@ -23,11 +23,11 @@ public sealed class InstallerTests
     public async Task An_installer_fills_the_shelf_and_what_it_was_given_is_remembered()
     {
         await using var sandbox = WithInstaller();
-        var put = sandbox.Run("install", "truss-tally", "--yes", "--to-installer", "truss-tally=restart").ShouldEnd(0);
+        var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", "truss-tally=restart").ShouldEnd(0);
         put.Out.ShouldContain("to its installer: restart\n");
         put.Out.ShouldContain(
             "runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
-        put.Out.ShouldContain("attention  truss-tally: its installer says that the machine must be started again\n");
+        put.Out.ShouldContain("attention  truss-tally: its installer says that restart the machine to finish\n");
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
         log.ShouldContain(
@@ -35,12 +35,13 @@ public sealed class InstallerTests
                 + $"/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin\n");
         Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
         sandbox.Run("export", "-o", "all.bundle.toml").ShouldEnd(0);
-        File.ReadAllText(sandbox["all.bundle.toml"]).ShouldContain("to_installer = [\"restart\"]\n");
+        File.ReadAllText(sandbox["all.bundle.toml"]).ShouldContain("installer_arguments = [\"restart\"]\n");
         sandbox.Root = "second";
-        sandbox.Run("equip", "all.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("must be started again");
-        sandbox.Run("install", "gantry-plot", "--dry-run", "--to-installer", "gantry-plot=x").ShouldFail(
+        sandbox.Run("equip", "all.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("restart the machine to finish");
+        sandbox.Run("install", "gantry-plot", "--dry-run", "--installer-argument", "gantry-plot=x").ShouldFail(
             2,
-            "acrate: --to-installer names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  next: "
+            "acrate: --installer-argument names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  "
+                + "next: "
                 + "name an app that the plan puts on by an installer, by its id");
     }
 
@@ -52,7 +53,7 @@ public sealed class InstallerTests
     public async Task An_installer_that_does_not_do_its_work_leaves_nothing(string how, string says, string last)
     {
         await using var sandbox = WithInstaller();
-        var put = sandbox.Run("install", "truss-tally", "--yes", "--to-installer", $"truss-tally={how}").ShouldEnd(5);
+        var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(5);
         put.Out.ShouldContain("failed  truss-tally 0.3: the installer has failed\n");
         put.Out.ShouldContain(says);
         put.Out.ShouldContain(last);
@@ -64,7 +65,7 @@ public sealed class InstallerTests
     public async Task An_installer_whose_run_was_ended_is_ended_by_the_next_and_what_it_was_given_is_given_again()
     {
         await using var sandbox = WithInstaller();
-        string[] install = ["install", "truss-tally", "--yes", "--to-installer", "truss-tally=hang"];
+        string[] install = ["install", "truss-tally", "--yes", "--installer-argument", "truss-tally=hang"];
         using (var cut = sandbox.Start(install))
         {
             for (var tries = 0; tries < 600 && Mine(sandbox).Count == 0; tries++)
@@ -87,7 +88,7 @@ public sealed class InstallerTests
     public async Task What_an_installer_has_started_ends_with_it(string how)
     {
         await using var sandbox = WithInstaller();
-        sandbox.Run("install", "truss-tally", "--yes", "--to-installer", $"truss-tally={how}").ShouldEnd(0);
+        sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(0);
         Mine(sandbox).ShouldBeEmpty();
     }
 
@@ -120,8 +121,8 @@ public sealed class InstallerTests
         sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(Script), "installer");
         var card = sandbox["guild", "truss-tally.appcard.toml"];
         File.WriteAllText(card, File.ReadAllText(card).Replace(
-            "form = \"installer\"",
-            "form = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart = [3], seconds = 2 }",
+            "format = \"installer\"",
+            "format = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart_codes = [3], seconds = 2 }",
             StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         return sandbox;

@@ -11,19 +11,19 @@ public sealed class KeepCurrentTests
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, """
             house  nothing new, 5 apps
-            guild  1 of 1 shard fetched, 10 apps
+            guild  1 of 1 part fetched, 10 apps
             """);
         sandbox.Run("due", "--check").ShouldPrint(10, """
             app               installed  available  behind               catalogue  remark
-            backcloth-render  3.6.4      3.6.5      1 release, 255 days  guild      kept to @lts
+            backcloth-render  3.6.4      3.6.5      1 release, 255 days  guild      follows @lts
             cue-ledger        1.5.0      1.6.0      1 release, 141 days  guild
-            scrim-paint       4.2.1      4.2.2      1 release, 85 days   guild      kept to @4.2.x; 5.0.0 is beyond
+            scrim-paint       4.2.1      4.2.2      1 release, 85 days   guild      follows @4.2.x; 5.0.0 is newer
             3 of 4 apps due · catalogues refreshed just now
             next: acrate upgrade
             """);
         sandbox.Run("list", "scrim").ShouldPrint(0, """
-            app          version  newer  asked for  catalogue  kind         name
-            scrim-paint  4.2.1    4.2.2  @4.2.x     guild      desktop app  Scrim Paint
+            app          version  newer  follows  catalogue  kind         name
+            scrim-paint  4.2.1    4.2.2  @4.2.x   guild      desktop app  Scrim Paint
             1 app, 1 outdated · catalogues refreshed just now
             """);
         sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith(
@@ -32,16 +32,16 @@ public sealed class KeepCurrentTests
         sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.2\n");
         sandbox.Run("due").ShouldPrint(0, """
             app          installed  available  behind             catalogue  remark
-            scrim-paint  4.2.2      5.0.0      1 release, 6 days  guild      pinned to @4.2.x
-            Nothing is due among 4 apps, 1 pinned · catalogues refreshed just now
+            scrim-paint  4.2.2      5.0.0      1 release, 6 days  guild      follows @4.2.x
+            Nothing is due among 4 apps · catalogues refreshed just now
             """);
         sandbox.Run("upgrade", "--yes").ShouldPrint(0, """
-            pinned  scrim-paint 4.2.2  5.0.0 is outside @4.2.x
-            Nothing to do: 1 pinned.
+            unchanged  scrim-paint 4.2.2  follows @4.2.x; 5.0.0 is newer
+            Nothing to do: 1 unchanged.
             """);
         var due = sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0];
-        (due.GetProperty("state").GetString(), due.GetProperty("beyond")
-            .GetString(), due.GetProperty("days_behind").GetInt32()).ShouldBe(("pinned", "5.0.0", 6));
+        (due.GetProperty("state").GetString(), due.GetProperty("newer")
+            .GetString(), due.GetProperty("days_behind").GetInt32()).ShouldBe(("follows", "5.0.0", 6));
     }
 
     [Fact]

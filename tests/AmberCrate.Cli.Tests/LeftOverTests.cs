@@ -18,7 +18,7 @@ public sealed class LeftOverTests
         sandbox.Server.Faults.Clear();
         var retried = sandbox.Run("retry", "1", "--yes").ShouldEnd(0);
         retried.Out.ShouldStartWith("run 1: acrate install gantry-plot cue-ledger@1.x --yes\n");
-        retried.Out.ShouldContain("install  cue-ledger  1.5.0  guild      1.2 KiB   977 B    kept to @1.x");
+        retried.Out.ShouldContain("install  cue-ledger  1.5.0  guild      1.2 KiB   977 B    follows @1.x");
         retried.Out.ShouldNotContain("gantry-plot 2.1.0");
         sandbox.Run("retry", "3").ShouldPrint(0, "Run 3 has left nothing.");
         sandbox.Run("retry", "99").ShouldFail(3, "acrate: there is no run 99 on record");
@@ -36,7 +36,7 @@ public sealed class LeftOverTests
             (File.ReadAllBytes(sandbox["guild", "files", "scrim-paint-4.2.0.tar.xz"]), "scrim-paint-4.2.1.tar.xz");
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.Status(404);
         sandbox.Run(
-            "install", "scrim-paint", "--yes", "--expect",
+            "install", "scrim-paint", "--yes", "--accept-digest",
             $"scrim-paint=sha256:{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(changed))}").ShouldEnd(6);
         sandbox.Server.Faults[scrim] = new AmberCrate.Playhouse.ServerFault.OtherFile(changed);
         var retried = sandbox.Run("retry", "--yes").ShouldEnd(0);
@@ -61,16 +61,16 @@ public sealed class LeftOverTests
         {
             var upgraded = sandbox.Run("upgrade", "--yes");
             upgraded.ShouldEnd(1).Out.ShouldContain($"""
-                app-open  cue-ledger 1.6.0: cue-ledger 1.5.0 is open
+                in-use  cue-ledger 1.6.0: cue-ledger 1.5.0 is open
                   why: process {open.Id}, waits
-                  next: close it, then acrate retry; --even-open changes it all the same
+                  next: close it, then acrate retry; --even-in-use changes it all the same
                 """);
             sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
             sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(1);
-            sandbox.Run("upgrade", "cue-ledger", "--yes", "--even-open").ShouldEnd(0);
+            sandbox.Run("upgrade", "cue-ledger", "--yes", "--even-in-use").ShouldEnd(0);
             sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.6.0\n");
             File.Exists(program).ShouldBeTrue("the old version stays on the shelf");
-            sandbox.Run("uninstall", "cue-ledger", "--yes", "--even-open").ShouldEnd(0).Out.ShouldContain(
+            sandbox.Run("uninstall", "cue-ledger", "--yes", "--even-in-use").ShouldEnd(0).Out.ShouldContain(
                 "attention  cue-ledger: cue-ledger is still open; its files stay until a later run finds it closed\n");
             File.Exists(program).ShouldBeTrue();
             sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);

@@ -33,10 +33,10 @@ public sealed class MistakeTests
             No catalogue has been added.
             next: acrate catalogue add --root '~/a b' NAME LOCATION
             """);
-        sandbox.Run("install", "scrim-paint", "--root", "a", "--everyone").ShouldFail(3, """
+        sandbox.Run("install", "scrim-paint", "--root", "a", "--all-users").ShouldFail(3, """
             acrate: no app is called "scrim-paint"
               why: no catalogue has been added yet
-              next: acrate catalogue add --everyone --root ~/a NAME LOCATION
+              next: acrate catalogue add --all-users --root ~/a NAME LOCATION
             """);
     }
 

@@ -7,7 +7,7 @@ public sealed class NeedsTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain(
-            "  needs        batten-runtime@1..2\n  comes along  batten-runtime 1.2.0, ");
+            "  needs          batten-runtime@1..2\n  also installs  batten-runtime 1.2.0, ");
         sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0).Out.ShouldContain("needed by trapdoor-carry");
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
         sandbox.Run("uninstall", "batten-runtime", "--yes").ShouldFail(4, """
@@ -16,7 +16,7 @@ public sealed class NeedsTests
               next: uninstall these too, or leave it
                 trapdoor-carry 7.0 needs batten-runtime@1..2
             """);
-        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  comes along  nothing, it is there already\n");
+        sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  also installs  nothing, it is there already\n");
         sandbox.Run("uninstall", "batten-runtime", "trapdoor-carry", "--yes").ShouldEnd(0);
     }
 

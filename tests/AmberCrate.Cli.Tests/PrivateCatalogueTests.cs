@@ -12,15 +12,15 @@ public sealed class PrivateCatalogueTests
         sandbox.Run("catalogue", "add", "private", sandbox.Server.Address.ToString()).ShouldFail(6, """
             acrate: http://guild/catalogue.json may not be read
               why: the server answers 401: it asks for credentials; the catalogue has not been added
-              next: put its token into ACRATE_TOKEN_PRIVATE, or write its credentials into ~/root/.config/amber-crate/credentials.toml
+              next: put its token into ACRATE_TOKEN_PRIVATE, or write its credentials into ~/root/.config/amber-crate/catalogue-access.toml
             """);
 
         Directory.CreateDirectory(sandbox["root", ".config", "amber-crate"]);
-        var file = sandbox["root", ".config", "amber-crate", "credentials.toml"];
+        var file = sandbox["root", ".config", "amber-crate", "catalogue-access.toml"];
         File.WriteAllText(file, $"credentials = 1\n\n[guild]\ntoken = \"{Token}\"\n");
         File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.OtherRead);
         sandbox.Run("catalogue", "refresh").ShouldEnd(4).Out.ShouldContain(
-            "chmod 600 ~/root/.config/amber-crate/credentials.toml");
+            "chmod 600 ~/root/.config/amber-crate/catalogue-access.toml");
         File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite);
         var shown = sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out
             + sandbox.Run("catalogue", "list", "--json").ShouldEnd(0).Out

@@ -5,7 +5,8 @@ using AmberCrate.Engine.Storage;
 namespace AmberCrate.Cli.Tests;
 
 /// <summary>
-/// Everyone's folders belong to a user who may not write to them, the program runs as that user, and a stand-in for the system's
+/// The folders of all users belong to a user who may not write to them, the program runs as that user, and a stand-in for the
+/// system's
 /// way of raising rights lets them be written.
 /// </summary>
 public sealed partial class RaisingTests : IAsyncDisposable
@@ -17,7 +18,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
     public RaisingTests()
     {
         _sandbox.MakeImage();
-        _sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        _sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
         Directory.CreateDirectory(_sandbox["programs"]);
         Directory.CreateDirectory(_sandbox["home"]);
         Do("cp", "-r", Path.GetDirectoryName(Sandbox.Program)!, _sandbox["built"]);
@@ -33,18 +34,18 @@ public sealed partial class RaisingTests : IAsyncDisposable
     public void Without_a_way_or_a_terminal_the_command_to_use_is_named(string way, string why, string how)
     {
         if (way.Length > 0) LetSudo("exit 99");
-        var (ended, output) = RunAsUser(way, terminal: false, "install", "--everyone", "scrim-paint");
+        var (ended, output) = RunAsUser(way, terminal: false, "install", "--all-users", "scrim-paint");
         ended.ShouldBe(7, output);
         output.ShouldContain(
             $"~/root/var/lib/amber-crate cannot be written\n  why: {why}; nothing has been changed\n  next: "
-                + $"{how}~/built/acrate install --everyone scrim-paint --yes --root ~/root\n");
+                + $"{how}~/built/acrate install --all-users scrim-paint --yes --root ~/root\n");
         output.ShouldNotContain("plan ");
     }
 
     [Fact]
     public void A_way_that_is_none_is_refused()
     {
-        var (ended, output) = RunAsUser("wings", terminal: false, "install", "--everyone", "scrim-paint");
+        var (ended, output) = RunAsUser("wings", terminal: false, "install", "--all-users", "scrim-paint");
         ended.ShouldBe(2, output);
         output.ShouldContain("acrate: ACRATE_RAISE is \"wings\"\n  why: expected one of auto, sudo, run0, pkexec, none\n");
     }
@@ -52,11 +53,11 @@ public sealed partial class RaisingTests : IAsyncDisposable
     [Fact]
     public void Looking_takes_no_more_rights()
     {
-        var (ended, output) = RunAsUser("none", terminal: false, "install", "--everyone", "scrim-paint", "--dry-run");
+        var (ended, output) = RunAsUser("none", terminal: false, "install", "--all-users", "scrim-paint", "--dry-run");
         ended.ShouldBe(0, output);
-        output.ShouldContain("rights are missing: ~/root/var/lib/amber-crate cannot be written\n");
-        RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(0);
-        RunAsUser("none", terminal: false, "list", "--everyone").Ended.ShouldBe(0);
+        output.ShouldContain("administrator rights are missing: ~/root/var/lib/amber-crate cannot be written\n");
+        RunAsUser("none", terminal: false, "search", "--all-users", "scrim").Ended.ShouldBe(0);
+        RunAsUser("none", terminal: false, "list", "--all-users").Ended.ShouldBe(0);
 
         // One's own apps too, where nothing can be written: as on a file system that is mounted to be read only.
         RunAsUser("none", terminal: false, "search", "scrim").Ended.ShouldBe(0);
@@ -75,13 +76,13 @@ public sealed partial class RaisingTests : IAsyncDisposable
         else using (var database = Database.Open(cache)) database.Run(change);
         if (Environment.IsPrivilegedProcess) Do("chown", "-R", $"{User}:{User}", _sandbox["root"]);
         Do("chmod", "-R", "a-w", _sandbox["root"]);
-        var (ended, output) = RunAsUser("none", terminal: false, "list", "--everyone");
+        var (ended, output) = RunAsUser("none", terminal: false, "list", "--all-users");
         ended.ShouldBe(0, output);
         output.ShouldContain(
             "note: ~/root/var/cache/amber-crate/catalogues.db is damaged or of another version of acrate, and with these "
                 + "rights it cannot be made anew: nothing is known of these catalogues until acrate catalogue refresh "
-                + "--everyone\n");
-        RunAsUser("none", terminal: false, "search", "--everyone", "scrim").Ended.ShouldBe(3);
+                + "--all-users\n");
+        RunAsUser("none", terminal: false, "search", "--all-users", "scrim").Ended.ShouldBe(3);
     }
 
     [Fact]
@@ -90,31 +91,31 @@ public sealed partial class RaisingTests : IAsyncDisposable
         LetSudo(
             $"echo \"$@\" >> {_sandbox["asked"]}", "while [ \"$1\" != -- ]; do shift; done", "shift",
             $"/bin/chmod -R u+w {_sandbox["root"]}", "exec \"$@\"");
-        var (ended, output) = RunAsUser("", terminal: true, "install", "--everyone", "scrim-paint", "gantry-plot");
+        var (ended, output) = RunAsUser("", terminal: true, "install", "--all-users", "scrim-paint", "gantry-plot");
         ended.ShouldBe(0, output);
         Question().Count(output).ShouldBe(1, output);
-        output.ShouldContain("takes root's rights, by sudo\n");
+        output.ShouldContain("needs administrator rights, by sudo\n");
         output.ShouldContain("2 done.\n");
         Regex.Count(output, "^install ", RegexOptions.Multiline | RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1))
             .ShouldBe(2, output);
         var asked =
             File.ReadAllLines(_sandbox["asked"]).ShouldHaveSingleItem().Replace(_sandbox.Folder, "~", StringComparison.Ordinal);
         asked.ShouldMatch(
-            "^--preserve-env=ACRATE_TOKEN_GUILD -- ~/built/acrate install --everyone scrim-paint gantry-plot --yes --as-shown "
+            "^--preserve-env=ACRATE_TOKEN_GUILD -- ~/built/acrate install --all-users scrim-paint gantry-plot --yes --as-shown "
                 + "sha256:[0-9a-f]{64} --root ~/root$");
-        _sandbox.Run("list", "--everyone", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
+        _sandbox.Run("list", "--all-users", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
     }
 
     [Fact]
     public void A_person_who_may_not_is_told_that_nothing_has_been_changed()
     {
         LetSudo("exit 1");
-        var (ended, output) = RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild");
+        var (ended, output) = RunAsUser("sudo", terminal: true, "catalogue", "drop", "--all-users", "guild");
         ended.ShouldBe(7, output);
         output.ShouldContain(
             "acrate: sudo has not let acrate run with more rights\n  why: it ended with 1; nothing has been changed\n");
         LetSudo("exit 3");
-        RunAsUser("sudo", terminal: true, "catalogue", "drop", "--everyone", "guild").Ended.ShouldBe(
+        RunAsUser("sudo", terminal: true, "catalogue", "drop", "--all-users", "guild").Ended.ShouldBe(
             3, "what the program ended with is passed on");
     }
 
@@ -122,7 +123,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
     public void Nobody_is_asked_for_rights_where_there_is_nothing_to_do()
     {
         LetSudo("exit 99");
-        var (ended, output) = RunAsUser("sudo", terminal: true, "upgrade", "--everyone");
+        var (ended, output) = RunAsUser("sudo", terminal: true, "upgrade", "--all-users");
         ended.ShouldBe(0, output);
         output.ShouldContain("Nothing to do.\n");
     }
@@ -138,7 +139,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
         refused.Error.ShouldBe("""
             acrate: ~/home belongs to another user
               why: its owner is user 34567, this is user 0; nothing has been changed
-              next: run it as that user, without more rights, or say --everyone to put apps on for all users
+              next: run it as that user, without more rights, or say --all-users to put apps on for all users
 
             """);
         Directory.EnumerateFileSystemEntries(_sandbox["home"]).ShouldBeEmpty();

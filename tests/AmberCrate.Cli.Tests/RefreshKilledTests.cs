@@ -3,7 +3,7 @@ using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -21,7 +21,7 @@ public sealed class RefreshKilledTests
         var ids = Enumerable.Range(0, Apps).Select(number => forge.Make(number).Id).ToList();
         foreach (var later in new[] { false, true }) CataloguePublisher.Publish(
             new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)),
-            sandbox[later ? "later" : "first"], afresh: true, default);
+            sandbox[later ? "later" : "first"], full: true, default);
         Publish(later: false);
         sandbox.Run("catalogue", "add", "big", "site").ShouldEnd(0);
         Publish(later: true);
@@ -60,9 +60,9 @@ public sealed class RefreshKilledTests
         void Publish(bool later)
         {
             // Everything but the entry document stays from one time to the next, so that publishing is quick.
-            Directory.CreateDirectory(sandbox["site", "shards"]);
-            foreach (var shard in Directory.GetFiles(sandbox[later ? "later" : "first", "shards"]))
-                File.Copy(shard, sandbox["site", "shards", Path.GetFileName(shard)], overwrite: true);
+            Directory.CreateDirectory(sandbox["site", "parts"]);
+            foreach (var part in Directory.GetFiles(sandbox[later ? "later" : "first", "parts"]))
+                File.Copy(part, sandbox["site", "parts", Path.GetFileName(part)], overwrite: true);
             File.Copy(sandbox[later ? "later" : "first", "catalogue.json"], sandbox["site", "catalogue.json"], overwrite: true);
         }
     }

@@ -71,7 +71,7 @@ public sealed class Sandbox : IAsyncDisposable
     public void PublishLater() => World.Shipped.Write("guild", this["guild"], withLater: true);
 
     /// <summary>Gives an app of the guild with one release another artifact, and a card that tells the truth about it.</summary>
-    public void ReplaceArtifact(string app, byte[] bytes, string form)
+    public void ReplaceArtifact(string app, byte[] bytes, string format)
     {
         var card = this["guild", $"{app}.appcard.toml"];
         File.WriteAllBytes(this["guild", "files", "replaced"], bytes);
@@ -80,7 +80,7 @@ public sealed class Sandbox : IAsyncDisposable
             .Select(line => line.Split(" = ")[0] switch
         {
             "location" => "location = \"files/replaced\"",
-            "form" => $"form = \"{form}\"",
+            "format" => $"format = \"{format}\"",
             "sha256" => $"sha256 = \"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))}\"",
             "download_size" => $"download_size = {bytes.Length}",
             _ => line,

@@ -9,13 +9,13 @@ public sealed class ScopeTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.MakeImage();
-        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldFail(3, """
+        sandbox.Run("install", "--all-users", "scrim-paint", "--yes").ShouldFail(3, """
             acrate: no app is called "scrim-paint"
               why: no catalogue has been added yet
-              next: acrate catalogue add --everyone NAME LOCATION
+              next: acrate catalogue add --all-users NAME LOCATION
             """);
-        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
-        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain(
+        sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "--all-users", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain(
             "1 of 1  done       scrim-paint 4.2.1\n");
         sandbox.Tree("root").Where(path => !path.StartsWith("opt/amber-crate/shelf/", StringComparison.Ordinal)).ShouldBe(
         [
@@ -25,13 +25,13 @@ public sealed class ScopeTests
             "usr/local/share/icons/hicolor/scalable/apps/scrim-paint.svg",
         ]);
         Directory.EnumerateFiles(sandbox["root", "var", "cache", "amber-crate", "downloads"]).Count().ShouldBe(1);
-        sandbox.Run("list", "--everyone").ShouldEnd(0).Out.ShouldContain(
+        sandbox.Run("list", "--all-users").ShouldEnd(0).Out.ShouldContain(
             "scrim-paint  4.2.1    guild      desktop app  Scrim Paint\n");
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(
-            "scrim-paint  4.2.1    everyone  guild      desktop app  Scrim Paint\n");
+            "scrim-paint  4.2.1    all users  guild      desktop app  Scrim Paint\n");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
         sandbox.Run("uninstall", "scrim-paint", "--yes").ShouldRefuse(3, "no installed app is called \"scrim-paint\"");
-        sandbox.Run("uninstall", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Run("uninstall", "--all-users", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
     }
 
@@ -41,32 +41,32 @@ public sealed class ScopeTests
         await using var sandbox = WithScrimPaintForEveryone();
         sandbox.Variables["PATH"] = $"{sandbox["root", "usr", "local", "bin"]}:{sandbox["root", ".local", "bin"]}";
         var warning = """
-            twice on this machine, for everyone too: scrim-paint 4.2.1
+            twice on this machine, for all users too: scrim-paint 4.2.1
               their commands start what is in ~/root/usr/local/bin, which is first on PATH
 
             """;
         sandbox.Run("install", "scrim-paint@4.1.x", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(warning);
         sandbox.Run("list").ShouldEnd(0).Out.ShouldBe("""
-            app          version  newer  asked for  for       catalogue  kind         name
-            gantry-plot  2.1.0                      you       guild      desktop app  Gantry Plot
-            scrim-paint  4.1.2    4.2.1  @4.1.x     you       guild      desktop app  Scrim Paint
-            scrim-paint  4.2.1                      everyone  guild      desktop app  Scrim Paint
-            3 apps, 0 outdated · for you: catalogues refreshed just now · for everyone: catalogue refreshed just now
+            app          version  newer  follows  for        catalogue  kind         name
+            gantry-plot  2.1.0                    you        guild      desktop app  Gantry Plot
+            scrim-paint  4.1.2    4.2.1  @4.1.x   you        guild      desktop app  Scrim Paint
+            scrim-paint  4.2.1                    all users  guild      desktop app  Scrim Paint
+            3 apps, 0 outdated · for you: catalogues refreshed just now · for all users: catalogue refreshed just now
 
             """ + warning);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps")
             .EnumerateArray()
             .Select(app => $"{app.GetProperty("id")} {app.GetProperty("scope")} {app.GetProperty("version")}")
-            .ShouldBe(["gantry-plot user 2.1.0", "scrim-paint user 4.1.2", "scrim-paint everyone 4.2.1"]);
+            .ShouldBe(["gantry-plot user 2.1.0", "scrim-paint user 4.1.2", "scrim-paint all-users 4.2.1"]);
         var about = sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out;
         about.ShouldContain("Installed for you is 4.1.2\n");
-        about.ShouldContain("Installed for everyone is 4.2.1\n");
+        about.ShouldContain("Installed for all users is 4.2.1\n");
         about.ShouldContain(warning);
         var json = sandbox.Run("about", "scrim-paint", "--json").ShouldEnd(0).Json;
         json.GetProperty("installed").GetProperty("scope").GetString().ShouldBe("user");
         json.GetProperty("installed_other").GetProperty("scope").GetString().ShouldBe("everyone");
-        sandbox.Run("about", "scrim-paint", "gantry-plot").ShouldEnd(0).Out.ShouldContain("4.1.2, 4.2.1 for everyone");
-        var plan = sandbox.Run("upgrade", "--everyone", "--dry-run", "--json").ShouldEnd(0).Json;
+        sandbox.Run("about", "scrim-paint", "gantry-plot").ShouldEnd(0).Out.ShouldContain("4.1.2, 4.2.1 for all users");
+        var plan = sandbox.Run("upgrade", "--all-users", "--dry-run", "--json").ShouldEnd(0).Json;
         plan.GetProperty("scope").GetString().ShouldBe("everyone");
     }
 
@@ -79,8 +79,9 @@ public sealed class ScopeTests
         var run = sandbox.Run("install", "scrim-paint", "--yes");
         run.ExitCode.ShouldBe(0);
         run.Error.ShouldBe(
-            "note: what is on for everyone cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be opened\n");
-        sandbox.Run("list", "--everyone").ShouldFail(9, """
+            "note: what is on for all users cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be "
+                + "opened\n");
+        sandbox.Run("list", "--all-users").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
               why: the database is damaged
               next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
@@ -109,14 +110,14 @@ public sealed class ScopeTests
         sandbox.ReplaceArtifact("cue-ledger", packed.ToArray(), "tar.gz");
         var card = sandbox["guild", "cue-ledger.appcard.toml"];
         await File.WriteAllTextAsync(card, (await File.ReadAllTextAsync(card, TestContext.Current.CancellationToken)).Replace(
-            "form = \"tar.gz\"", "form = \"tar.gz\"\nstrip = 1",
+            "format = \"tar.gz\"", "format = \"tar.gz\"\nstrip = 1",
             StringComparison.Ordinal), TestContext.Current.CancellationToken);
-        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         foreach (var (options, shelf, file, program) in new (string[], string, string, string)[]
         {
             (["--yes"], sandbox["root", ".local", "share", "amber-crate", "shelf"], "600", "700"),
-            (["--yes", "--everyone"], sandbox["root", "opt", "amber-crate", "shelf"], "644", "755"),
+            (["--yes", "--all-users"], sandbox["root", "opt", "amber-crate", "shelf"], "644", "755"),
         })
         {
             sandbox.Run(["install", "cue-ledger", .. options]).ShouldEnd(0);
@@ -162,8 +163,8 @@ public sealed class ScopeTests
     {
         var sandbox = Sandbox.WithCatalogues();
         sandbox.MakeImage();
-        sandbox.Run("catalogue", "add", "--everyone", "guild", "guild").ShouldEnd(0);
-        sandbox.Run("install", "--everyone", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "--all-users", "scrim-paint", "--yes").ShouldEnd(0);
         return sandbox;
     }
 }

@@ -15,12 +15,12 @@ public sealed class SeveralCataloguesTests
         File.Copy(sandbox["guild", "files", "cue-ledger-1.5.0.zip"], sandbox["loft", "files", "cue-ledger-1.5.0.zip"]);
         File.WriteAllText(sandbox["loft", "cue-ledger.appcard.toml"], File
             .ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"])
-            .Replace("name = \"Limelight Loft\"", "name = \"Limelight Luft\""));
+            .Replace("name = \"Gaslight Loft\"", "name = \"Gaslight Luft\""));
         sandbox.Run("catalogue", "add", "loft", "loft").ShouldEnd(0);
         PlannedFrom("cue-ledger").ShouldBe("guild");
         PlannedFrom("loft:cue-ledger").ShouldBe("loft");
         sandbox.Run("install", "cue-ledger@1.4.x", "--dry-run").ShouldEnd(0).Out.ShouldContain(
-            "kept to @1.4.x; also in loft (1.4.0)\n");
+            "follows @1.4.x; also in loft (1.4.0)\n");
         sandbox.Run("install", "loft:cue-ledger", "--dry-run").ShouldEnd(0).Out.ShouldNotContain("also in");
         var other = Planned("cue-ledger").GetProperty("also_in")[0];
         (other.GetProperty("catalogue").GetString(), other.GetProperty("version").GetString()).ShouldBe(("loft", "1.5.0"));
@@ -29,9 +29,9 @@ public sealed class SeveralCataloguesTests
             .GetString()![..12];
         sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain($"""
             Other catalogues have cue-ledger too:
-            catalogue  version  sha256         review    developer       differs in
-            guild      1.5.0    {digest}…  reviewed  Limelight Loft  (shown above)
-            loft       1.5.0    {digest}…  reviewed  Limelight Luft  developer
+            catalogue  version  sha256         review    developer      differs in
+            guild      1.5.0    {digest}…  reviewed  Gaslight Loft  (shown above)
+            loft       1.5.0    {digest}…  reviewed  Gaslight Luft  developer
 
             """);
 
@@ -60,7 +60,7 @@ public sealed class SeveralCataloguesTests
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch(
-            "guild +10 +just now +paused +http://guild/ +Theatre guild\n");
+            "guild +10 +just now +paused +http://guild/ +Stagecraft guild\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "No catalogue is to be refreshed.");
         sandbox.Run("search", "scrim").ShouldEnd(3);
@@ -147,6 +147,6 @@ public sealed class SeveralCataloguesTests
         File.Delete(sandbox["house", "wardrobe-index.appcard.toml"]);
         var result = sandbox.Run("catalogue", "refresh").ShouldEnd(1);
         result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");
-        result.Out.ShouldContain("house  1 of 1 shard fetched, 4 apps\n");
+        result.Out.ShouldContain("house  1 of 1 part fetched, 4 apps\n");
     }
 }

@@ -23,7 +23,7 @@ public sealed class TroubleTests
         result.Out.ShouldContain("failed  scrim-paint 4.2.1: ");
         result.Out.ShouldContain(says);
         result.Out.ShouldEndWith(
-            "1 failed.\nWhat failed is as it was before.\nnext: acrate retry 1\nlog: "
+            "1 failed.\nApps that failed were not changed.\nnext: acrate retry 1\nlog: "
                 + "~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads)
@@ -97,9 +97,9 @@ public sealed class TroubleTests
 
             failed  cue-ledger 1.5.0: http://guild/files/cue-ledger-1.5.0.zip cannot be fetched
               why: the server answers 404 Not Found
-              next: acrate catalogue refresh, in case the catalogue has changed; otherwise tell its keeper
+              next: acrate catalogue refresh, in case the catalogue has changed; otherwise tell its maintainer
             2 done, 1 failed.
-            What failed is as it was before.
+            Apps that failed were not changed.
             next: acrate retry 1
             log: ~/root/.local/state/amber-crate/logs/00001/run.log
 
@@ -160,7 +160,7 @@ public sealed class TroubleTests
         var result = sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(5);
         result.Out.ShouldContain(
             $"failed  truss-tally 0.3: the archive is not accepted\n  why: {why}\n  next: do not use the file, and tell the "
-                + $"catalogue's keeper\n");
+                + $"catalogue's maintainer\n");
         sandbox.Tree(".").ShouldBe(before);
         Path.Exists("/tmp/acrate-cli-escaped").ShouldBeFalse();
 
@@ -248,7 +248,7 @@ public sealed class TroubleTests
             [[releases.artifacts]]
             platform = "any-linux-any"
             location = "files/big"
-            form = "executable"
+            format = "executable"
             sha256 = "{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(new byte[24 << 20]))}"
             download_size = {24 << 20}
             installed_size = 1
@@ -296,8 +296,8 @@ public sealed class TroubleTests
         result.ExitCode.ShouldBe(130);
         result.Error.ShouldBe("note: stopping once the app in hand is finished; the same again puts it back at once\n");
         result.Out.ShouldEndWith(
-            "1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped as you asked; what was not reached is as it was "
-                + "before.\nnext: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
+            "1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped. The remaining apps were not changed.\n"
+                + "next: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.GetFiles(sandbox.Downloads).ShouldHaveSingleItem().ShouldEndWith(".part");
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);

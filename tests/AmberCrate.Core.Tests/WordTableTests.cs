@@ -13,7 +13,7 @@ public sealed class WordTableTests
     public void Every_value_has_one_word_and_every_word_one_value()
     {
         Check(CardWords.Kinds);
-        Check(CardWords.Forms);
+        Check(CardWords.Formats);
         Check(CardWords.Shells);
         Check(CardWords.SignIns);
         Check(CardWords.Attentions);

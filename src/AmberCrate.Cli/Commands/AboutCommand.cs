@@ -9,13 +9,21 @@ internal static class AboutCommand
 {
     public static Command Create()
     {
-        var apps = new Argument<string[]>("APP")
+        var apps = new DeclaredArgument<string[]>("APP", Completion.OfferedApp)
         {
-            Description = "The app's id or name; a selector picks the release to show. Several are compared",
+            Description = "An app: its id or name, with a version behind an @ if you like; several are compared",
             Arity = ArgumentArity.OneOrMore, CustomParser = CommonOptions.TextsOf,
         };
-        var releases = new Option<bool>("--releases") { Description = "Show every release, not only the newest of each line" };
-        var command = new Command("about", "Everything that is known about an app, or several side by side") { apps, releases };
+        var releases = new DeclaredOption<bool>(OptionGroup.Selection, "--releases") { Description = "Show every release, not only the newest of each line" };
+        var command = new HelpedCommand("about", "All about an app, or several side by side", new CommandHelp(
+            "Shows what the catalogues say about an app: who makes it and whether that is confirmed, versions, "
+                + "licence, where its file comes from and with which digest, and what installing it will do.",
+            [3, 6],
+            [
+                ("acrate about scrim-paint", "one app"),
+                ("acrate about scrim-paint backcloth-render", "two apps side by side"),
+            ]))
+        { apps, releases };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);

@@ -37,7 +37,7 @@ internal sealed class Call : IDisposable
     {
         IsDryRun = _parsed.GetValue(CommonOptions.DryRun), IsAgreed = _parsed.GetValue(CommonOptions.Yes),
         IsPicking = _parsed.GetValue(CommonOptions.Pick),
-        EvenOpen = _parsed.GetValue(CommonOptions.EvenOpen), Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
+        EvenInUse = _parsed.GetValue(CommonOptions.EvenInUse), Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
         AsShown = AsShown(),
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };
@@ -98,7 +98,7 @@ internal sealed class Call : IDisposable
         return new CallRequest
         {
             Root = given ?? Host.Variable("ACRATE_ROOT"), IsRootGiven = given is not null,
-            Scope = parsed.GetValue(CommonOptions.AllUsers) ? InstallScope.Everyone : InstallScope.ThisUser,
+            Scope = parsed.GetValue(CommonOptions.AllUsers) ? InstallScope.AllUsers : InstallScope.ThisUser,
             IsOffline = parsed.GetValue(CommonOptions.Offline),
             CommandLine = "acrate " + string.Join(' ', parsed.Tokens.Select(token => token.Value)),
             Option = Given,
@@ -121,21 +121,23 @@ internal sealed class Call : IDisposable
     private Dictionary<string, Sha256Digest> StatedDigests()
     {
         var stated = new Dictionary<string, Sha256Digest>(StringComparer.Ordinal);
-        foreach (var text in _parsed.GetValue(CommonOptions.Expect) ?? [])
+        foreach (var text in _parsed.GetValue(CommonOptions.AcceptDigest) ?? [])
         {
             if (text.Split('=', 2) is not [var id, var named] || !AppId.TryParse(id, out _)
                 || ReadDigest(named) is not { } digest)
                 throw Unusable(
-                    $"--expect \"{text}\" cannot be used", "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits");
-            if (!stated.TryAdd(id, digest)) throw Unusable($"--expect names {id} twice", "");
+                    $"--accept-digest \"{text}\" cannot be used",
+                    "expected APP=sha256:DIGEST with an id and 64 hexadecimal digits");
+            if (!stated.TryAdd(id, digest)) throw Unusable($"--accept-digest names {id} twice", "");
         }
 
         return stated;
     }
 
-    private Dictionary<string, IReadOnlyList<string>> InstallerArguments() => (_parsed.GetValue(CommonOptions.ToInstaller) ?? [])
+    private Dictionary<string, IReadOnlyList<string>> InstallerArguments() =>
+        (_parsed.GetValue(CommonOptions.InstallerArguments) ?? [])
         .Select(text => text.Split('=', 2) is [var id, var argument] && AppId.TryParse(id, out _) ? (id, argument)
-            : throw Unusable($"--to-installer \"{text}\" cannot be used", "expected APP=ARGUMENT with an id"))
+            : throw Unusable($"--installer-argument \"{text}\" cannot be used", "expected APP=ARGUMENT with an id"))
         .GroupBy(pair => pair.id, StringComparer.Ordinal)
         .ToDictionary(
             group => group.Key, IReadOnlyList<string> (group) => [.. group.Select(pair => pair.argument)],
@@ -166,7 +168,8 @@ internal sealed class Call : IDisposable
 
     private IEnumerable<string> ReadListFile()
     {
-        if (_parsed.GetValue(CommonOptions.ListFile) is not { } path) return [];
+        if (_parsed.GetValue(CommonOptions.ListFile) is not { } named) return [];
+        var path = InputFile.PathOf(named);
         if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no file {path}").ToException();
         return File.ReadLines(path).Select(line => line.Split('#')[0].Trim()).Where(line => line.Length > 0);
     }

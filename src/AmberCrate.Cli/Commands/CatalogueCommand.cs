@@ -11,7 +11,7 @@ internal static class CatalogueCommand
 {
     public static Command Create()
     {
-        var command = new Command("catalogue", "Where apps come from")
+        var command = new Command("catalogue", "Where apps come from: add, refresh, build")
         {
             CreateAdd(), CreateList(), CreateRefresh(), CreateRank(), CreatePause(), CreateResume(), CreateDrop(), CreateBuild(),
         };
@@ -19,12 +19,22 @@ internal static class CatalogueCommand
         return command;
     }
 
-    private static Command CreateAdd()
+    private static HelpedCommand CreateAdd()
     {
-        var name = new Argument<string>("NAME") { Description = "What to call it here" };
-        var location =
-            new Argument<string>("LOCATION") { Description = "A folder of cards, a published tree, or its http address" };
-        var command = new Command("add", "Take apps from one more catalogue") { name, location };
+        var name = new DeclaredArgument<string>("NAME", Completion.None) { Description = "What to call it here" };
+        var location = new DeclaredArgument<string>("LOCATION", Completion.Folder)
+        {
+            Description = "A folder of cards, a published catalogue, or its http address",
+        };
+        var command = new HelpedCommand("add", "Add a catalogue", new CommandHelp(
+            "Adds a catalogue and fetches its data. Apps are taken from it from now on, after those of the "
+                + "catalogues before it.",
+            [3, 4, 5, 6, 7, 8],
+            [
+                ("acrate catalogue add house house", "the playhouse's own cards, in a folder"),
+                ("acrate catalogue add guild https://catalogue.stagecraft-guild.example/", "the guild's, over the network"),
+            ]))
+        { name, location };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -35,20 +45,34 @@ internal static class CatalogueCommand
         return command;
     }
 
-    private static Command CreateList()
+    private static HelpedCommand CreateList()
     {
-        var command = new Command("list", "The catalogues, in order of preference");
+        var command = new HelpedCommand("list", "The catalogues, in order of preference", new CommandHelp(
+            "Lists the catalogues, which come first, how many apps they have and how old their data are.",
+            [7, 9],
+            [
+                ("acrate catalogue list", "yours"),
+                ("acrate catalogue list --all-users", "those for all users"),
+            ]));
         SetListing(command, (upkeep, _) => upkeep.List());
         return command;
     }
 
-    private static Command CreateRefresh()
+    private static HelpedCommand CreateRefresh()
     {
-        var names = new Argument<string[]>("NAME")
+        var names = new DeclaredArgument<string[]>("NAME", Completion.Catalogue)
         {
-            Description = "The catalogues to bring up to date; all unless named", Arity = ArgumentArity.ZeroOrMore,
+            Description = "A catalogue; all where none is named", Arity = ArgumentArity.ZeroOrMore,
         };
-        var command = new Command("refresh", "Bring catalogue data up to date") { names };
+        var command = new HelpedCommand("refresh", "Update catalogue data", new CommandHelp(
+            "Fetches what has changed in the catalogues since the last time. A catalogue that cannot be reached, "
+                + "or whose data do not verify, keeps the data it has.",
+            [1, 3, 5, 6, 7, 8],
+            [
+                ("acrate catalogue refresh", "all catalogues"),
+                ("acrate catalogue refresh guild", "one of them"),
+            ]))
+        { names };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -62,34 +86,57 @@ internal static class CatalogueCommand
         return command;
     }
 
-    private static Command CreateRank()
+    private static HelpedCommand CreateRank()
     {
-        var names = new Argument<string[]>("NAME")
+        var names = new DeclaredArgument<string[]>("NAME", Completion.Catalogue)
         {
-            Description = "Catalogues in the order in which they are preferred; the others follow as they were",
+            Description = "Catalogues, the preferred one first; the others come after them as before",
             Arity = ArgumentArity.OneOrMore,
         };
-        var command = new Command("rank", "Say which catalogue an app is taken from first") { names };
+        var command = new HelpedCommand("rank", "Put catalogues in order of preference", new CommandHelp(
+            "An app that several catalogues offer is taken from the first of them. Installed apps stay with the "
+                + "catalogue they came from.",
+            [3, 7, 8],
+            [
+                ("acrate catalogue rank house", "the playhouse's own catalogue comes first"),
+                ("acrate catalogue rank house guild", "the same, and then the guild's"),
+            ]))
+        { names };
         SetListing(command, (upkeep, parsed) => upkeep.Rank([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
         return command;
     }
 
-    private static Command CreatePause() => CreatePausing("pause", "Leave a catalogue out until it is resumed", pause: true);
+    private static HelpedCommand CreatePause() => CreatePausing("pause", "Leave a catalogue out for a while", pause: true);
 
-    private static Command CreateResume() => CreatePausing("resume", "Ask a paused catalogue again", pause: false);
+    private static HelpedCommand CreateResume() => CreatePausing("resume", "Use a paused catalogue again", pause: false);
 
-    private static Command CreatePausing(string verb, string description, bool pause)
+    private static HelpedCommand CreatePausing(string verb, string description, bool pause)
     {
-        var name = new Argument<string>("NAME") { Description = "The catalogue" };
-        var command = new Command(verb, description) { name };
+        var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue" };
+        var command = new HelpedCommand(verb, description, new CommandHelp(
+            "While a catalogue is paused nothing is offered from it and it is not asked. Its apps that are "
+                + "installed stay.",
+            [3, 7, 8],
+            [
+                ("acrate catalogue pause guild", "leaves the guild's catalogue out"),
+                ("acrate catalogue resume guild", "uses it again"),
+            ]))
+        { name };
         SetListing(command, (upkeep, parsed) => upkeep.Pause(ReadName(parsed.GetValue(name)!), pause));
         return command;
     }
 
-    private static Command CreateDrop()
+    private static HelpedCommand CreateDrop()
     {
-        var name = new Argument<string>("NAME") { Description = "The catalogue to forget" };
-        var command = new Command("drop", "Forget a catalogue; installed apps stay") { name };
+        var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue to remove" };
+        var command = new HelpedCommand("drop", "Remove a catalogue; its apps stay installed", new CommandHelp(
+            "Removes a catalogue and its data. Apps that came from it stay, and are not upgraded any more.",
+            [3, 7, 8],
+            [
+                ("acrate catalogue drop guild", "removes the guild's catalogue"),
+                ("acrate catalogue drop guild --all-users", "the one for all users"),
+            ]))
+        { name };
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
@@ -99,20 +146,35 @@ internal static class CatalogueCommand
         return command;
     }
 
-    private static Command CreateBuild()
+    private static HelpedCommand CreateBuild()
     {
-        var cards = new Argument<string>("CARDS-DIR") { Description = "The folder of app cards" };
-        var target = new Argument<string>("OUT-DIR") { Description = "The folder to publish to, for any file server" };
-        var artifacts =
-            new Option<bool>("--with-artifacts") { Description = "Verify and copy the artifacts that lie beside the cards" };
-        var afresh =
-            new Option<bool>("--afresh") { Description = "Write every app anew instead of laying changes over what is there" };
-        var command = new Command("build", "Check a folder of cards and publish it") { cards, target, artifacts, afresh };
+        var cards = new DeclaredArgument<string>("CARDS-DIR", Completion.Folder) { Description = "The folder of app cards" };
+        var target = new DeclaredArgument<string>("OUT-DIR", Completion.Folder)
+        {
+            Description = "The folder to publish to, for any file server",
+        };
+        var artifacts = new DeclaredOption<bool>(OptionGroup.Files, "--with-artifacts")
+        {
+            Description = "Verify and copy the artifacts that lie beside the cards",
+        };
+        var full = new DeclaredOption<bool>(OptionGroup.Files, "--full")
+        {
+            Description = "Write every app again, instead of only what has changed",
+        };
+        var command = new HelpedCommand("build", "Check app cards and publish them", new CommandHelp(
+            "Checks a folder of app cards and writes the catalogue that workstations read. All faults are named "
+                + "at once, with file, line and key; nothing is published while there is one.",
+            [3, 5],
+            [
+                ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
+                ("acrate catalogue build guild site --full", "writes every app again"),
+            ]))
+        { cards, target, artifacts, full };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             var result = await new BuildCatalogue(call.Host).RunAsync(
-                parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(afresh), cancel);
+                parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full), cancel);
             CatalogueView.ShowBuilt(call.Output, result);
             return ExitCodes.AllAsAsked;
         });

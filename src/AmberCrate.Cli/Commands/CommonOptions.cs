@@ -7,44 +7,105 @@ namespace AmberCrate.Cli.Commands;
 /// <summary>Options that mean the same everywhere.</summary>
 internal static class CommonOptions
 {
-    public static Option<bool> Json { get; } = new("--json")
+    public static Option<bool> Help { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--help", "-h")
     {
-        Description = "Write one JSON document to standard output, and nothing else there", Recursive = true,
+        Description = "Show this help", Recursive = true,
     };
 
-    public static Option<string> Root { get; } = new("--root")
+    public static Option<bool> Json { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--json")
     {
-        Description = "Keep everything below DIR, as if it were the home folder, or / with --everyone", HelpName = "DIR",
-        Recursive = true,
+        Description = "Write JSON to standard output, and nothing else there", Recursive = true,
     };
 
-    public static Option<bool> AllUsers { get; } = new(CallOptions.AllUsersOption)
+    public static Option<string> Root { get; } = new DeclaredOption<string>(OptionGroup.Place, "--root")
     {
-        Description = "Work on the apps of everyone on this machine instead of your own", Recursive = true,
+        Description = "Keep everything below DIR, as if it were the home folder, or / with --all-users", HelpName = "DIR",
+        Recursive = true, Completion = Completion.Folder,
     };
 
-    public static Option<bool> NoColour { get; } = new("--no-colour")
+    public static Option<bool> AllUsers { get; } = new DeclaredOption<bool>(OptionGroup.Place, CallOptions.AllUsersOption)
+    {
+        Description = "Work on the apps for all users of this machine, instead of your own", Recursive = true,
+    };
+
+    public static Option<bool> NoColour { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--no-colour")
     {
         Description = "Write without colour, as NO_COLOR=1 does", Recursive = true,
     };
 
-    public static Option<bool> Offline { get; } = new("--offline")
+    public static Option<bool> Offline { get; } = new DeclaredOption<bool>(OptionGroup.Network, "--offline")
     {
-        Description = "Ask nobody over the network; use what is cached", Recursive = true,
+        Description = "Use no network, only what is cached", Recursive = true,
     };
 
-    public static Option<bool> Verbose { get; } = new("--verbose")
+    public static Option<bool> Verbose { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--verbose")
     {
-        Description = "Tell on standard error what is done, step by step", Recursive = true,
+        Description = "Tell each step on standard error", Recursive = true,
     };
 
-    public static Option<bool> Yes { get; } = new("--yes", "-y") { Description = "Do not ask before changing something" };
-
-    public static Option<bool> DryRun { get; } = new("--dry-run", "-n") { Description = "Show the plan and stop" };
-
-    public static Option<bool> Pick { get; } = new("--pick")
+    public static Option<bool> Yes { get; } = new DeclaredOption<bool>(OptionGroup.Plan, "--yes", "-y")
     {
-        Description = "Tick on the terminal what of the plan to carry out",
+        Description = "Do not ask before changing something",
+    };
+
+    public static Option<bool> DryRun { get; } = new DeclaredOption<bool>(OptionGroup.Plan, "--dry-run", "-n")
+    {
+        Description = "Show the plan and stop",
+    };
+
+    public static Option<bool> Pick { get; } = new DeclaredOption<bool>(OptionGroup.Plan, "--pick")
+    {
+        Description = "Choose on the terminal which planned changes to make",
+    };
+
+    public static Option<string[]> Skip { get; } = new DeclaredOption<string[]>(OptionGroup.Selection, "--skip")
+    {
+        Description = "Leave APP out, and what needs it", HelpName = "APP", Completion = Completion.OfferedApp,
+    };
+
+    public static Option<string> AsShown { get; } = new DeclaredOption<string>(OptionGroup.Plan, "--as-shown")
+    {
+        Description = "Make the changes without asking if the plan still has this digest, which --dry-run --json shows",
+        HelpName = "sha256:DIGEST",
+    };
+
+    public static Option<string[]> AcceptDigest { get; } = new DeclaredOption<string[]>(OptionGroup.Files, "--accept-digest")
+    {
+        Description = "Accept the file with this digest for APP instead of the catalogue's; check it yourself first",
+        HelpName = "APP=sha256:DIGEST",
+    };
+
+    public static Option<string> Downloads { get; } = new DeclaredOption<string>(OptionGroup.Network, "--downloads")
+    {
+        Description = "Download up to N files at a time; 4 unless set", HelpName = "N",
+    };
+
+    public static Option<string> Bandwidth { get; } = new DeclaredOption<string>(OptionGroup.Network, "--bandwidth")
+    {
+        Description = "Download at most SIZE a second in all, such as 2MiB", HelpName = "SIZE",
+    };
+
+    public static Option<string[]> InstallerArguments { get; } =
+        new DeclaredOption<string[]>(OptionGroup.Files, "--installer-argument")
+        {
+            Description = "Give the installer of APP one more argument; kept for upgrades and bundles",
+            HelpName = "APP=ARGUMENT",
+        };
+
+    public static Option<bool> EvenInUse { get; } = new DeclaredOption<bool>(OptionGroup.Waiting, "--even-in-use")
+    {
+        Description = "Change apps even while they are in use",
+    };
+
+    public static Option<string> Wait { get; } = new DeclaredOption<string>(OptionGroup.Waiting, "--wait")
+    {
+        Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS",
+    };
+
+    public static Option<string> ListFile { get; } = new DeclaredOption<string>(OptionGroup.Selection, "--list-file")
+    {
+        Description = "Read more apps from FILE, one a line, # for comments; - for standard input", HelpName = "FILE",
+        Completion = Completion.File,
     };
 
     /// <summary>
@@ -58,52 +119,6 @@ internal static class CommonOptions
     }
 
     /// <summary>An argument that names apps, as many as one likes.</summary>
-    public static Argument<string[]> Apps(string description) =>
-        new("APP") { Description = description, Arity = ArgumentArity.ZeroOrMore };
-
-    public static Option<string[]> Skip { get; } = new("--skip")
-    {
-        Description = "Leave APP out of the plan, and what cannot be there without it", HelpName = "APP",
-    };
-
-    public static Option<string> AsShown { get; } = new("--as-shown")
-    {
-        Description = "Carry the plan out without showing it or asking, if it is the one of this digest, which --dry-run "
-            + "--json tells",
-        HelpName = "sha256:DIGEST",
-    };
-
-    public static Option<string[]> Expect { get; } = new("--expect")
-    {
-        Description = "Accept for APP the file of this digest, which you have checked, in place of the catalogue's",
-        HelpName = "APP=sha256:DIGEST",
-    };
-
-    public static Option<string> Downloads { get; } = new("--downloads")
-    {
-        Description = "Fetch up to N files at a time (usually 4)", HelpName = "N",
-    };
-
-    public static Option<string> Bandwidth { get; } = new("--bandwidth")
-    {
-        Description = "Fetch no more than SIZE a second in all, such as 2MiB", HelpName = "SIZE",
-    };
-
-    public static Option<string[]> ToInstaller { get; } = new("--to-installer")
-    {
-        Description = "Give the installer of APP one argument more; remembered for upgrades and bundles",
-        HelpName = "APP=ARGUMENT",
-    };
-
-    public static Option<bool> EvenOpen { get; } = new("--even-open") { Description = "Change apps too that are open" };
-
-    public static Option<string> Wait { get; } = new("--wait")
-    {
-        Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS",
-    };
-
-    public static Option<string> ListFile { get; } = new("--list-file")
-    {
-        Description = "Take references from FILE too, one a line, # for comments", HelpName = "FILE",
-    };
+    public static Argument<string[]> Apps(string description, Completion completion) =>
+        new DeclaredArgument<string[]>("APP", completion) { Description = description, Arity = ArgumentArity.ZeroOrMore };
 }

@@ -10,8 +10,19 @@ internal static class DueCommand
 {
     public static Command Create()
     {
-        var check = new Option<bool>("--check") { Description = "End with exit code 10 where something can be upgraded" };
-        var command = new Command("due", "What is outdated, and by how much") { check };
+        var check = new DeclaredOption<bool>(OptionGroup.Output, "--check")
+        {
+            Description = "End with exit code 10 where something can be upgraded",
+        };
+        var command = new HelpedCommand("due", "What is outdated, and by how much", new CommandHelp(
+            "Lists the installed apps for which something newer is there, and how far they are behind. Upgrade "
+                + "takes those of them that are due.",
+            [7, 9, 10],
+            [
+                ("acrate due", "what an upgrade would take, and what holds the rest"),
+                ("acrate due --check --json", "for a script: exit code 10 where something can be upgraded"),
+            ]))
+        { check };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);

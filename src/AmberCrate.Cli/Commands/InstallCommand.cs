@@ -8,8 +8,18 @@ internal static class InstallCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var apps = CommonOptions.Apps("What to install: [catalogue:]app[@selector]");
-        var command = new Command("install", "Put apps on this machine") { apps, CommonOptions.ListFile };
+        var apps = CommonOptions.Apps(
+            "An app: its id or name, with a catalogue in front and a version behind it if you like", Completion.OfferedApp);
+        var command = new HelpedCommand("install", "Install apps", new CommandHelp(
+            "Installs apps at the newest version, or at the one behind the @, which upgrades then follow. All of "
+                + "it is planned and checked first, and shown; then you are asked once. One app that fails does not "
+                + "stop the others.",
+            [1, 3, 4, 5, 6, 7, 8, 130],
+            [
+                ("acrate install gantry-plot scrim-paint@4.2.x", "two apps; Scrim Paint follows 4.2.x from now on"),
+                ("acrate install --list-file paintframe.txt --yes", "all apps of a list, with nobody at the keyboard"),
+            ]))
+        { apps, CommonOptions.ListFile };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
             new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals), now);

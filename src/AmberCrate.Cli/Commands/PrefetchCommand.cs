@@ -8,10 +8,18 @@ internal static class PrefetchCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var apps = CommonOptions.Apps("What to fetch: [catalogue:]app[@selector]; what an upgrade would fetch unless named");
-        var command = new Command("prefetch", "Fetch into the cache what an install or upgrade will need")
+        var apps = CommonOptions.Apps(
+            "An app, as for install; what an upgrade would download where none is named", Completion.OfferedApp);
+        var command = new HelpedCommand("prefetch", "Download now, install later", new CommandHelp(
+            "Downloads and verifies what an install or upgrade will need, and keeps it in the cache. The machine "
+                + "is not changed, and a later run needs no network for these files.",
+            [1, 3, 4, 5, 6, 8, 130],
+            [
+                ("acrate prefetch", "what the next upgrade will need"),
+                ("acrate prefetch scrim-paint@4.2.x --bandwidth 2MiB", "one app, at 2 MiB a second"),
+            ]))
         {
-            apps, CommonOptions.ListFile, CommonOptions.DryRun, CommonOptions.Expect, CommonOptions.Downloads,
+            apps, CommonOptions.ListFile, CommonOptions.DryRun, CommonOptions.AcceptDigest, CommonOptions.Downloads,
             CommonOptions.Bandwidth,
         };
         command.SetRun((call, parsed, signals) =>

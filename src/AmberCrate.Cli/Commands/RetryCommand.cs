@@ -10,12 +10,20 @@ internal static class RetryCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var run = new Argument<string>("RUN")
+        var run = new DeclaredArgument<string>("RUN", Completion.None)
         {
-            Description = "The number of the run; the latest of which something is left unless named",
+            Description = "The number of the run; the latest that left something where none is named",
             Arity = ArgumentArity.ZeroOrOne,
         };
-        var command = new Command("retry", "Take up what an earlier run has left: failed, open, or not reached") { run };
+        var command = new HelpedCommand("retry", "Retry what an earlier run did not finish", new CommandHelp(
+            "Retries what an earlier run did not finish: apps that failed, were in use, or were not reached. They "
+                + "are planned anew from what the catalogues say now.",
+            [1, 3, 4, 5, 6, 7, 8, 130],
+            [
+                ("acrate retry", "the latest run that left something"),
+                ("acrate retry 12 --even-in-use", "run 12, also apps that are in use"),
+            ]))
+        { run };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
             new Retry(call.Session).RunAsync(Number(parsed.GetValue(run)), call.RunOptions(), signals), now);

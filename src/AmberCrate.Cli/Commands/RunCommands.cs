@@ -15,10 +15,12 @@ internal static class RunCommands
         Add(command,
         [
             CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown,
-            CommonOptions.EvenOpen, CommonOptions.Wait,
+            CommonOptions.EvenInUse, CommonOptions.Wait,
         ]);
         if (fetches)
-            Add(command, [CommonOptions.ToInstaller, CommonOptions.Expect, CommonOptions.Downloads, CommonOptions.Bandwidth]);
+            Add(
+                command,
+                [CommonOptions.InstallerArguments, CommonOptions.AcceptDigest, CommonOptions.Downloads, CommonOptions.Bandwidth]);
     }
 
     /// <summary>Has a command run an operation, show its result and end with its code.</summary>

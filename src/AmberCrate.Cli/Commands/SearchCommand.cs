@@ -13,29 +13,39 @@ internal static class SearchCommand
     private const int DefaultLimit = 20;
 
     private static readonly Argument<string[]> Words =
-        new("WORDS") { Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore };
+        new DeclaredArgument<string[]>("WORDS", Completion.OfferedApp)
+        {
+            Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore,
+        };
     private static readonly Option<string> InCatalogue =
-        new("--catalogue") { Description = "Only this catalogue", HelpName = "NAME" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--catalogue") { Description = "Only this catalogue", HelpName = "NAME", Completion = Completion.Catalogue };
     private static readonly Option<string> Kind =
-        new("--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND", Completion = Completion.Word, Words = ["desktop", "console", "runtime", "font"] };
     private static readonly Option<string> Category =
-        new("--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
     private static readonly Option<string> ByDeveloper =
-        new("--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
-    private static readonly Option<string> Licence = new("--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
-    private static readonly Option<bool> Installed = new("--installed") { Description = "Only apps that are installed" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
+    private static readonly Option<string> Licence = new DeclaredOption<string>(OptionGroup.Selection, "--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
+    private static readonly Option<bool> Installed = new DeclaredOption<bool>(OptionGroup.Selection, "--installed") { Description = "Only apps that are installed" };
     private static readonly Option<bool> NotInstalled =
-        new("--not-installed") { Description = "Only apps that are not installed" };
+        new DeclaredOption<bool>(OptionGroup.Selection, "--not-installed") { Description = "Only apps that are not installed" };
     private static readonly Option<bool> Reviewed =
-        new("--reviewed") { Description = "Only apps that the catalogue's keepers have reviewed" };
+        new DeclaredOption<bool>(OptionGroup.Selection, "--reviewed") { Description = "Only apps that the catalogue's maintainers have reviewed" };
     private static readonly Option<string> Sort =
-        new("--sort") { Description = "Order: match, name or newest", HelpName = "ORDER" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--sort") { Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word, Words = ["match", "name", "newest"] };
     private static readonly Option<int> Limit =
-        new("--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
+        new DeclaredOption<int>(OptionGroup.Selection, "--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
 
     public static Command Create()
     {
-        var command = new Command("search", "Find apps by name or purpose")
+        var command = new HelpedCommand("search", "Find apps by name or purpose", new CommandHelp(
+            "Finds apps in all catalogues. Case, accents, hyphens and the order of words do not matter, and small "
+                + "spelling mistakes are forgiven. The best match comes first, with how it was found.",
+            [3, 6],
+            [
+                ("acrate search drawing", "apps for drawing, whatever they are called"),
+                ("acrate search --category sound --sort newest", "all apps for sound, the newest first"),
+            ]))
         {
             Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit,
         };

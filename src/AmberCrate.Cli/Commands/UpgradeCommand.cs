@@ -8,9 +8,17 @@ internal static class UpgradeCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var apps = CommonOptions.Apps("The installed apps to bring up to date; all that are due unless named");
-        var command =
-            new Command("upgrade", "Bring installed apps up to date, within what was asked for") { apps, CommonOptions.ListFile };
+        var apps = CommonOptions.Apps(
+            "An installed app: its id or name; all that are outdated where none is named", Completion.InstalledApp);
+        var command = new HelpedCommand("upgrade", "Bring installed apps up to date", new CommandHelp(
+            "Brings installed apps to the newest version of what they follow. Each goes as far as the others "
+                + "allow. An app in use keeps its old version; retry takes it up again once it is closed.",
+            [1, 3, 4, 5, 6, 7, 8, 130],
+            [
+                ("acrate upgrade", "everything that is outdated"),
+                ("acrate upgrade scrim-paint --dry-run", "shows what an upgrade of one app would do"),
+            ]))
+        { apps, CommonOptions.ListFile };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
             new Upgrade(call.Session).RunAsync(call.InstalledNames(parsed.GetValue(apps)!), call.RunOptions(), signals), now);

@@ -19,15 +19,15 @@ internal sealed record AboutAppDocument(
     string? Next)
 {
     public static AboutAppDocument Of(AboutApp app, AboutResult result, CallOptions call) => new(
-        app.Study.Offer?.Catalogue.Text,
-        app.Study.Offer is { } offer ? Parsed(CardJson.Write(offer.Card)) : null,
-        ChoiceDocument.OfMaybe(app.Study.Choice, result.Layout),
-        [.. app.Study.Along.Select(item => $"{item.Id}@{item.To}")],
-        ProblemDocument.OfMaybe(app.Study.AlongProblem, call),
-        InstalledDocument.OfMaybe(app.Study.Installed, result.Layout),
+        app.Assessment.Offer?.Catalogue.Text,
+        app.Assessment.Offer is { } offer ? Parsed(CardJson.Write(offer.Card)) : null,
+        ChoiceDocument.OfMaybe(app.Assessment.Choice, result.Layout),
+        [.. app.Assessment.Along.Select(item => $"{item.Id}@{item.To}")],
+        ProblemDocument.OfMaybe(app.Assessment.AlongProblem, call),
+        InstalledDocument.OfMaybe(app.Assessment.Installed, result.Layout),
         InstalledDocument.OfMaybe(app.Other, result.OtherLayout),
-        [.. app.Study.Others.Select(other => OtherOfferDocument.Of(other, result.Layout))],
-        app.Study.Next?.In(call));
+        [.. app.Assessment.Others.Select(other => OtherOfferDocument.Of(other, result.Layout))],
+        app.Assessment.Next?.In(call));
 
     private static JsonElement Parsed(ReadOnlyMemory<byte> json)
     {

@@ -25,6 +25,6 @@ internal sealed record AboutDocument(
         return new AboutDocument(
             app.Catalogue, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
             app.Others, app.Next,
-            CatalogueDataDocument.Of(result.Standing.States));
+            CatalogueDataDocument.Of(result.Freshness.States));
     }
 }

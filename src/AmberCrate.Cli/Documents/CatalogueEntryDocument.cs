@@ -10,5 +10,5 @@ internal sealed record CatalogueEntryDocument(
     string? Title,
     string? Refreshed,
     int? Apps,
-    int ShardsRead,
+    int PartsRead,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem);

@@ -14,7 +14,7 @@ internal sealed record CataloguesDocument(
 
     public static CataloguesDocument Of(IEnumerable<RefreshResult> results, CallOptions call) =>
         new([.. results.Select(
-            result => Of(result.Catalogue, result.State, result.ShardsRead, ProblemDocument.OfMaybe(result.Problem, call)))]);
+            result => Of(result.Catalogue, result.State, result.PartsRead, ProblemDocument.OfMaybe(result.Problem, call)))]);
 
     private static CatalogueEntryDocument Of(
         RegisteredCatalogue catalogue, CatalogueState? state, int read, ProblemDocument? problem) => new(

@@ -12,5 +12,5 @@ internal sealed record CompareDocument(
     public static CompareDocument Of(AboutResult result, CallOptions call) =>
         new(
             [.. result.Apps.Select(app => AboutAppDocument.Of(app, result, call))],
-            CatalogueDataDocument.Of(result.Standing.States));
+            CatalogueDataDocument.Of(result.Freshness.States));
 }

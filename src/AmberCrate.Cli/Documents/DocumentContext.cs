@@ -18,6 +18,7 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(ExportDocument))]
 [JsonSerializable(typeof(SettingsDocument))]
 [JsonSerializable(typeof(VersionDocument))]
+[JsonSerializable(typeof(HelpDocument))]
 [JsonSerializable(typeof(PlanDocument))]
 [JsonSerializable(typeof(BeginsEvent))]
 [JsonSerializable(typeof(StageEvent))]

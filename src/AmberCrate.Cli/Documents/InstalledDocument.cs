@@ -9,7 +9,7 @@ internal sealed record InstalledDocument(
     string Scope,
     string Version,
     string Catalogue,
-    string? Asked,
+    string? Follows,
     string Sha256,
     bool Sha256Stated,
     string Since,
@@ -18,7 +18,7 @@ internal sealed record InstalledDocument(
 {
     public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) =>
         app is null ? null : new InstalledDocument(
-        ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Asked?.ToString(), app.Sha256.Hex,
+        ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Follows?.ToString(), app.Sha256.Hex,
         app.IsDigestStated,
         PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName),
         [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);

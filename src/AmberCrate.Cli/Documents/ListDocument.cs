@@ -8,6 +8,6 @@ internal sealed record ListDocument(
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static ListDocument Of(IEnumerable<ScopedEntry> entries, DataStanding standing) =>
-        new([.. entries.Select(ListedAppDocument.Of)], CatalogueDataDocument.Of(standing.States));
+    public static ListDocument Of(IEnumerable<ScopedEntry> entries, DataFreshness freshness) =>
+        new([.. entries.Select(ListedAppDocument.Of)], CatalogueDataDocument.Of(freshness.States));
 }

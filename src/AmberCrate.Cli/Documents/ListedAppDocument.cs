@@ -12,13 +12,13 @@ internal sealed record ListedAppDocument(
     string Type,
     string Version,
     string Line,
-    string? Asked,
+    string? Follows,
     string Catalogue,
     string Since,
     string Scope,
     string State,
     string? Available,
-    string? Beyond,
+    string? Newer,
     int ReleasesBehind,
     int DaysBehind)
 {
@@ -26,10 +26,10 @@ internal sealed record ListedAppDocument(
     {
         var (entry, app) = (listed.Entry, listed.Entry.App);
         return new ListedAppDocument(
-            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Asked?.ToString(),
+            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Follows?.ToString(),
             app.Catalogue.Text,
             PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State),
             entry.Available?.Release.Version.Text,
-            entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind);
+            entry.Newer?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind);
     }
 }

@@ -18,8 +18,8 @@ internal sealed record PlanDocument
         (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
         (Rights, RightsBy) =
             (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
-        var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone);
-        Twice = [.. plan.Twice.Select(app => new TwiceDocument(app.Id.Text, other, app.Version.Text))];
+        var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.AllUsers ? InstallScope.ThisUser : InstallScope.AllUsers);
+        InBothScopes = [.. plan.InBothScopes.Select(app => new OtherScopeDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
         Places = [.. plan.Places.Select(place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path))];
         Starts = [.. plan.Starts.Select(
@@ -53,7 +53,7 @@ internal sealed record PlanDocument
 
     public string? RightsBy { get; }
 
-    public IReadOnlyList<TwiceDocument> Twice { get; }
+    public IReadOnlyList<OtherScopeDocument> InBothScopes { get; }
 
     public string? FirstOnPath { get; }
 

@@ -10,7 +10,7 @@ internal record PlanItemDocument
     protected PlanItemDocument(PlanItem item, CallOptions call)
     {
         (Id, Action, From, To) = (item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text);
-        (Catalogue, Asked) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Asked?.ToString());
+        (Catalogue, Follows) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Follows?.ToString());
         NeededBy = item.NeededBy;
         AlsoIn = [.. item.AlsoIn.Select(other => new AlsoInDocument(other.Catalogue.Text, other.Version?.Text))];
         Reasons = [.. item.Notes.Select(note =>
@@ -37,7 +37,7 @@ internal record PlanItemDocument
 
     public string? Catalogue { get; }
 
-    public string? Asked { get; }
+    public string? Follows { get; }
 
     public long? DownloadSize { get; }
 

@@ -4,6 +4,6 @@ namespace AmberCrate.Cli.Documents;
 internal sealed record PublishedDocument(
     string Folder,
     int Apps,
-    int Shards,
+    int Parts,
     long Size,
     int Format = DocumentFormat.Number);

@@ -11,30 +11,30 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows everything that is known about one app.</summary>
 internal static class AboutView
 {
-    private const int FactWidth = 13;
+    private const int FactWidth = 15;
     private const int DigestShown = 12;
 
     public static void Show(Output output, AboutResult result, bool everyRelease)
     {
         var app = result.Apps[0];
         if (output.IsJson) output.Json(AboutDocument.Of(result, output.Call));
-        else if (app.Study.Offer is { } offer) WriteText(output, app, offer, everyRelease, result);
+        else if (app.Assessment.Offer is { } offer) WriteText(output, app, offer, everyRelease, result);
         else WriteOrphan(output, app, result);
     }
 
     private static void WriteOrphan(Output output, AboutApp app, AboutResult result)
     {
-        var installed = app.Study.Installed!;
+        var installed = app.Assessment.Installed!;
         output.Line(new Cell(installed.Name, Tone.Strong), "  " + installed.Id);
         output.Line(new Cell($"No catalogue offers it: it came from {installed.Catalogue}, and {app.Orphaned}.", Tone.Attention));
         output.Line();
         WriteInstalled(output, installed, result.Layout, isAlone: true);
-        output.Line(new Cell(Words.Age(result.Standing), Tone.Quiet));
+        output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
     }
 
     private static void WriteText(Output output, AboutApp app, Offer offer, bool everyRelease, AboutResult result)
     {
-        var (card, study) = (offer.Card, app.Study);
+        var (card, assessment) = (offer.Card, app.Assessment);
         output.Line(new Cell(card.Name, Tone.Strong), "  " + card.Id);
         output.Line(card.Summary);
         output.Line();
@@ -47,34 +47,35 @@ internal static class AboutView
         foreach (var (name, value) in AppFacts.Of(card)) Fact(output, name, value);
         Fact(output, "catalogue", offer.Catalogue.Text);
         output.Line();
-        WriteReleases(output, study, everyRelease, result.Platform);
-        WriteChoice(output, study, result);
+        WriteReleases(output, assessment, everyRelease, result.Platform);
+        WriteChoice(output, assessment, result);
         WriteHere(output, app, result);
-        WriteOthers(output, study);
-        output.Line(new Cell(Words.Age(result.Standing), Tone.Quiet));
-        if (study.Next is { } next) output.Next(next);
+        WriteOthers(output, assessment);
+        output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
+        if (assessment.Next is { } next) output.Next(next);
     }
 
     /// <summary>What is installed: in this scope, and in the other.</summary>
     private static void WriteHere(Output output, AboutApp app, AboutResult result)
     {
-        if (app.Study.Installed is { } installed) WriteInstalled(output, installed, result.Layout, app.Other is null);
+        if (app.Assessment.Installed is { } installed) WriteInstalled(output, installed, result.Layout, app.Other is null);
         else output.Line(app.Other is null ? "Not installed." : $"Not installed {ScopeText.For(result.Layout.Scope)}.");
         if (app.Other is not { } other) return;
         WriteInstalled(output, other, result.OtherLayout, isAlone: false);
-        if (app.Study.Installed is not null) ScopeView.ShowTwice(output, [other], result.Layout.Scope, result.FirstOnPath);
+        if (app.Assessment.Installed is not null)
+            ScopeView.ShowInBothScopes(output, [other], result.Layout.Scope, result.FirstOnPath);
     }
 
-    private static void WriteReleases(Output output, AppStudy study, bool every, Platform platform)
+    private static void WriteReleases(Output output, AppAssessment assessment, bool every, Platform platform)
     {
-        var all = study.Offer!.Card.Releases;
+        var all = assessment.Offer!.Card.Releases;
         var table = new TextTable(every
             ? ["release", "line", "date", "on this machine", "what is new"]
             : ["line", "newest", "date", "on this machine", "what is new"]);
-        foreach (var release in every ? all : study.Lines)
+        foreach (var release in every ? all : assessment.Lines)
         {
             var notes = new Cell(release.Notes?.Trim() ?? Words.NotSupplied, release.Notes is null ? Tone.Quiet : Tone.Plain);
-            var state = release.Version == study.Installed?.Version
+            var state = release.Version == assessment.Installed?.Version
                 ? "installed"
                 : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
             if (every) table.Add(release.Version.Text, release.Line.Name, PlainText.Date(release.Date), state, notes);
@@ -82,14 +83,14 @@ internal static class AboutView
         }
 
         output.Table(table);
-        if (!every && all.Count > study.Lines.Count)
+        if (!every && all.Count > assessment.Lines.Count)
             output.Line(new Cell(Words.Count(all.Count, "release") + " in all; --releases shows each", Tone.Quiet));
         output.Line();
     }
 
-    private static void WriteChoice(Output output, AppStudy study, AboutResult result)
+    private static void WriteChoice(Output output, AppAssessment assessment, AboutResult result)
     {
-        if (study.Choice is not { } choice)
+        if (assessment.Choice is not { } choice)
         {
             output.Line(new Cell($"No release for this machine ({result.Platform}).", Tone.Attention));
             output.Line();
@@ -97,19 +98,19 @@ internal static class AboutView
         }
 
         var (release, artifact) = (choice.Release, choice.Artifact);
-        output.Line("On this machine ", new Cell(study.Id + "@" + release.Version, Tone.Strong), " would be");
+        output.Line("On this machine ", new Cell(assessment.Id + "@" + release.Version, Tone.Strong), " would be");
         Fact(output, "fetched", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
         Fact(output, "size", Words.Size(artifact.DownloadSize) + ", "
             + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
-        Fact(output, "form", CardWords.Forms.WordOf(artifact.Form) + " for " + artifact.Platform);
+        Fact(output, "format", CardWords.Formats.WordOf(artifact.Format) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "nothing else");
-        if (study.AlongProblem is { } problem) Fact(output, "", new Cell(
+        if (assessment.AlongProblem is { } problem) Fact(output, "", new Cell(
             $"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})",
             Tone.Attention));
         else if (needs.Count > 0) Facts(
-            output, "comes along", study.Along,
+            output, "also installs", assessment.Along,
             item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
         Facts(
             output, "placed", choice.Places, place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
@@ -123,19 +124,19 @@ internal static class AboutView
             new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
-        Fact(output, "asked for", installed.Asked is null ? "the newest" : "@" + installed.Asked);
+        Fact(output, "follows", installed.Follows is null ? "the newest" : "@" + installed.Follows);
         Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
         Facts(output, "placed", installed.Placed, item => layout.PathOf(item.Kind, item.Name), "nothing outside the shelf");
         output.Line();
     }
 
-    private static void WriteOthers(Output output, AppStudy study)
+    private static void WriteOthers(Output output, AppAssessment assessment)
     {
-        if (study.Others.Count == 0) return;
-        output.Line("Other catalogues have ", new Cell(study.Id.Text, Tone.Strong), " too:");
+        if (assessment.Others.Count == 0) return;
+        output.Line("Other catalogues have ", new Cell(assessment.Id.Text, Tone.Strong), " too:");
         var table = new TextTable("catalogue", "version", "sha256", "review", "developer", "differs in");
-        table.Add(Other(study.Offer!, study.Choice, "(shown above)"));
-        foreach (var other in study.Others)
+        table.Add(Other(assessment.Offer!, assessment.Choice, "(shown above)"));
+        foreach (var other in assessment.Others)
             table.Add(Other(other.Offer, other.Choice, other.Differences.Count == 0
                 ? "nothing that matters"
                 : new Cell(string.Join(", ", other.Differences), Tone.Attention)));

@@ -33,11 +33,11 @@ internal static class AppFacts
     {
         if (developer is null) return Said(null);
         var name = developer.Id is null ? developer.Name : $"{developer.Name} ({developer.Id})";
-        return developer.IsVouchedFor switch
+        return developer.IsConfirmed switch
         {
-            true => $"{name}, vouched for by the catalogue",
-            false => new Cell($"{name}, not vouched for", Tone.Attention),
-            null => $"{name}; not said whether vouched for",
+            true => $"{name}, confirmed by the catalogue",
+            false => new Cell($"{name}, not confirmed by the catalogue", Tone.Attention),
+            null => $"{name}; the catalogue does not say whether that is confirmed",
         };
     }
 

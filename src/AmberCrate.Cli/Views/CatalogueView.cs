@@ -78,11 +78,11 @@ internal static class CatalogueView
 
     public static void ShowBuilt(Output output, PublishResult result)
     {
-        var (apps, shards, size) =
-            (result.Document.Apps, result.Document.Shards.Count, result.Document.Shards.Sum(shard => shard.Size));
-        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, shards, size));
+        var (apps, parts, size) =
+            (result.Document.Apps, result.Document.Parts.Count, result.Document.Parts.Sum(part => part.Size));
+        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, parts, size));
         else output.Line(
-            $"Published {Words.Count(apps, "app")} in {Words.Count(shards, "shard")} ({Words.Size(size)}) to ",
+            $"Published {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
     }
 
@@ -96,5 +96,5 @@ internal static class CatalogueView
     }
 
     private static string News(RefreshResult result) =>
-        result.Changed ? $"{result.ShardsRead} of {Words.Count(result.ShardsInAll, "shard")} fetched" : "nothing new";
+        result.Changed ? $"{result.PartsRead} of {Words.Count(result.PartsInAll, "part")} fetched" : "nothing new";
 }

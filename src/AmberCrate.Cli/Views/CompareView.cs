@@ -16,29 +16,30 @@ internal static class CompareView
             return;
         }
 
-        var table = new TextTable(["", .. result.Apps.Select(app => app.Study.Id.Text)]) { IsEven = true };
+        var table = new TextTable(["", .. result.Apps.Select(app => app.Assessment.Id.Text)]) { IsEven = true };
         foreach (var (name, value) in OfCard().Concat(OfChoice()).Concat(OfMachine(output, result)))
             table.Add([new Cell(name, Tone.Quiet), .. result.Apps.Select(value)]);
         output.Table(table);
-        output.Line(new Cell(Words.Age(result.Standing), Tone.Quiet));
+        output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
     }
 
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfCard()
     {
-        yield return ("name", app => app.Study.Offer?.Card.Name ?? app.Study.Installed!.Name);
-        yield return ("what it is", app => app.Study.Offer?.Card.Summary ?? "");
-        foreach (var name in AppFacts.Names) yield return (name, app => app.Study.Offer is { } offer
+        yield return ("name", app => app.Assessment.Offer?.Card.Name ?? app.Assessment.Installed!.Name);
+        yield return ("what it is", app => app.Assessment.Offer?.Card.Summary ?? "");
+        foreach (var name in AppFacts.Names) yield return (name, app => app.Assessment.Offer is { } offer
             ? AppFacts.Of(offer.Card).First(fact => fact.Name == name).Value
             : "");
-        yield return ("catalogue", app => app.Study.Offer?.Catalogue.Text ?? new Cell(app.Orphaned, Tone.Attention));
+        yield return ("catalogue", app => app.Assessment.Offer?.Catalogue.Text ?? new Cell(app.Orphaned, Tone.Attention));
     }
 
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfChoice()
     {
-        yield return ("version", app => app.Study.Choice?.Release.Version.Text
+        yield return ("version", app => app.Assessment.Choice?.Release.Version.Text
             ?? new Cell("none for this machine", Tone.Attention));
         yield return Of("released", choice => PlainText.Date(choice.Release.Date));
-        yield return ("lines", app => string.Join(", ", app.Study.Lines.Select(release => $"{release.Line} {release.Version}")));
+        yield return ("lines", app =>
+            string.Join(", ", app.Assessment.Lines.Select(release => $"{release.Line} {release.Version}")));
         yield return Of("download", choice => Words.Size(choice.Artifact.DownloadSize));
         yield return Of("unpacked", choice => choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied);
         yield return Of("needs", choice => string.Join(", ", choice.Offer.Card.NeedsOf(choice.Release)) is { Length: > 0 } needs
@@ -48,18 +49,19 @@ internal static class CompareView
             string.Join(", ", choice.Offer.Card.PlacementOf(choice.Release).Commands.Select(command => command.Name.Text)));
 
         static (string, Func<AboutApp, Cell>) Of(string name, Func<ReleaseChoice, string> value, string otherwise = "") =>
-            (name, app => app.Study.Choice is { } choice ? value(choice) : otherwise);
+            (name, app => app.Assessment.Choice is { } choice ? value(choice) : otherwise);
     }
 
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfMachine(Output output, AboutResult result)
     {
         yield return ("installed", Installed);
-        yield return ("next", app => app.Study.Next?.In(output.Call) ?? "");
+        yield return ("next", app => app.Assessment.Next?.In(output.Call) ?? "");
 
         Cell Installed(AboutApp app)
         {
             var other = app.Other is null ? null : $"{app.Other.Version} {ScopeText.For(result.OtherLayout.Scope)}";
-            return string.Join(", ", new[] { app.Study.Installed?.Version.Text, other }.OfType<string>().DefaultIfEmpty("no"));
+            return string.Join(
+                ", ", new[] { app.Assessment.Installed?.Version.Text, other }.OfType<string>().DefaultIfEmpty("no"));
         }
     }
 }

@@ -14,7 +14,7 @@ internal static class DueView
             result.Entries.Where(item => item.Entry.State != DueState.Current).OrderBy(item => item.Entry.State).ToList();
         if (output.IsJson)
         {
-            output.Json(ListDocument.Of(listed, result.Standing));
+            output.Json(ListDocument.Of(listed, result.Freshness));
             return;
         }
 
@@ -28,37 +28,34 @@ internal static class DueView
             table.Add(
                 new Cell(entry.App.Id.Text, Tone.Strong), entry.App.Version.Text,
                 new Cell(
-                    (entry.Available ?? entry.Beyond)?.Release.Version.Text ?? "",
+                    (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "",
                     entry.State == DueState.Due ? Tone.Attention : Tone.Plain),
                 behind, entry.App.Catalogue.Text, Remark(entry));
         }
 
         output.Table(table);
-        output.Line(new Cell($"{Answer(shown, result.Entries.Count)} · {Words.Age(result.Standing)}", Tone.Quiet));
+        output.Line(new Cell($"{Answer(shown, result.Entries.Count)} · {Words.Age(result.Freshness)}", Tone.Quiet));
         if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
     }
 
     private static string Answer(List<DueEntry> shown, int count)
     {
         var due = shown.Count(entry => entry.State == DueState.Due);
-        var pinned = shown.Count(entry => entry.State == DueState.Pinned);
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
         var apps = Words.Count(count, "app");
-        var answer = due > 0
+        return due > 0
             ? $"{due} of {apps} due"
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
-        return pinned > 0 ? $"{answer}, {pinned} pinned" : answer;
     }
 
     private static string Remark(DueEntry entry) => entry.State switch
     {
-        DueState.Pinned => $"pinned to @{entry.App.Asked}",
         DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
         DueState.NotFetched => "its catalogue has not been fetched yet",
         DueState.Dropped => "its catalogue is not here any more",
-        _ when entry.Beyond is { } beyond => $"kept to @{entry.App.Asked}; {beyond.Release.Version} is beyond",
-        _ when entry.App.Asked is { } asked => $"kept to @{asked}",
+        DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
+        _ when entry.App.Follows is { } follows => $"follows @{follows}",
         _ => "",
     };
 }

@@ -12,30 +12,30 @@ internal static class ListView
     {
         if (output.IsJson)
         {
-            output.Json(ListDocument.Of(result.Entries, result.Standing));
+            output.Json(ListDocument.Of(result.Entries, result.Freshness));
             return;
         }
 
         output.Table(TableOf(result));
         var outdated = result.Entries.Count(item => item.Entry.State == DueState.Due);
         output.Line(new Cell($"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated · {Age(result)}", Tone.Quiet));
-        ScopeView.ShowTwice(output, result.Twice, result.Scope, result.FirstOnPath);
+        ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
     }
 
     private static TextTable TableOf(ListResult result)
     {
-        string[] scope = result.OtherStanding is null ? [] : ["for"];
-        var table = new TextTable(["app", "version", "newer", "asked for", .. scope, "catalogue", "kind", "name"]);
+        string[] scope = result.OtherFreshness is null ? [] : ["for"];
+        var table = new TextTable(["app", "version", "newer", "follows", .. scope, "catalogue", "kind", "name"]);
         foreach (var (whom, entry) in result.Entries)
         {
             var app = entry.App;
-            var newer = (entry.Available ?? entry.Beyond)?.Release.Version.Text ?? "";
-            Cell[] shownScope = result.OtherStanding is null ? [] : [whom == InstallScope.Everyone ? "everyone" : "you"];
+            var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "";
+            Cell[] shownScope = result.OtherFreshness is null ? [] : [whom == InstallScope.AllUsers ? "all users" : "you"];
             table.Add(
             [
                 new Cell(app.Id.Text, Tone.Strong), app.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
-                app.Asked is null ? "" : $"@{app.Asked}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
+                app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
             ]);
         }
 
@@ -44,8 +44,8 @@ internal static class ListView
 
     private static string Age(ListResult result)
     {
-        var age = Words.Age(result.Standing);
-        if (result.OtherStanding is not { } other) return age;
+        var age = Words.Age(result.Freshness);
+        if (result.OtherFreshness is not { } other) return age;
         return $"{ScopeText.For(result.Scope)}: {age} · {ScopeText.For(ScopeView.OtherThan(result.Scope))}: {Words.Age(other)}";
     }
 }

@@ -18,7 +18,7 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
                 output.Notice(notice.Text);
                 break;
             case OperationEvent.Refreshing refresh:
-                output.Status($"refreshing {refresh.Name}: {refresh.Done} of {refresh.Count} shards");
+                output.Status($"refreshing {refresh.Name}: {refresh.Done} of {refresh.Count} parts");
                 break;
             case OperationEvent.RefreshEnds:
                 output.Status("");

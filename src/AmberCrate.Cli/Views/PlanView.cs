@@ -39,14 +39,14 @@ internal static class PlanView
         output.Line(new Cell(Totals(plan), Tone.Quiet));
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)
-            output.Line(new Cell($"rights are missing: {plan.Rights.By}", Tone.Attention));
-        ScopeView.ShowTwice(output, plan.Twice, plan.Scope, plan.FirstOnPath);
+            output.Line(new Cell($"administrator rights are missing: {plan.Rights.By}", Tone.Attention));
+        ScopeView.ShowInBothScopes(output, plan.InBothScopes, plan.Scope, plan.FirstOnPath);
         foreach (var need in plan.Space)
         {
             var about = need.IsEstimate ? "about " : "";
             var tone = need.Needed <= need.Free ? Tone.Quiet : Tone.Attention;
             output.Line(
-                new Cell($"space: {about}{Words.Size(need.Needed)} of {Words.Size(need.Free)} free on {need.MountPoint}", tone));
+                new Cell($"needs {about}{Words.Size(need.Needed)}; {Words.Size(need.Free)} free on {need.MountPoint}", tone));
         }
     }
 
@@ -132,9 +132,11 @@ internal static class PlanView
         var parts = new[]
         {
             item.NeededBy.Count > 0 ? $"needed by {string.Join(", ", item.NeededBy)}" : "",
-            item.Asked is not null && item.Changes && item.Action != PlanAction.Remember ? $"kept to @{item.Asked}" : "",
+            item.Follows is not null && item.Changes && item.Action != PlanAction.Remember ? $"follows @{item.Follows}" : "",
             item.StatedSha256 is { } digest ? $"the file of sha256 {digest.Hex[..DigestShown]}… as you stated" : "",
-            item.RunsInstaller && item.ToInstaller.Count > 0 ? $"to its installer: {string.Join(' ', item.ToInstaller)}" : "",
+            item.RunsInstaller && item.InstallerArguments.Count > 0
+                ? $"to its installer: {string.Join(' ', item.InstallerArguments)}"
+                : "",
             item.Note.In(output.Call),
             item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(Other))}" : "",
             Attention(plan, item),
@@ -154,15 +156,16 @@ internal static class PlanView
     {
         var parts = plan.Items.GroupBy(item => Word(plan, item.Action)).Select(group => group.First().Action switch
         {
-            PlanAction.StayPinned => $"{group.Count()} pinned",
-            PlanAction.Cannot => $"{group.Count()} cannot be had",
+            PlanAction.Cannot => $"{group.Count()} not available",
             _ => $"{group.Count()} to {group.Key}",
         }).ToList();
         if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} fetched already");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
             parts.Add(
-                plan.Rights.State == RightsState.Own ? "no further rights needed" : $"takes root's rights, by {plan.Rights.By}");
+                plan.Rights.State == RightsState.Own
+                    ? "no administrator rights needed"
+                    : $"needs administrator rights, by {plan.Rights.By}");
         return string.Join(" · ", parts);
     }
 }

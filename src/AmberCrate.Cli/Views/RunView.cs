@@ -50,13 +50,13 @@ internal static class RunView
         }
 
         foreach (var failed in report.Items.Where(item => item.Problem is not null)
-            .OrderBy(item => item.Outcome == Outcome.AppOpen)) ShowFailed(output, failed);
+            .OrderBy(item => item.Outcome == Outcome.InUse)) ShowFailed(output, failed);
         foreach (var note in Notes(report)) output.Line(new Cell("attention  ", Tone.Attention), note);
         if (report.Items.All(item => !item.Item.Changes)) ShowUntouched(output, report);
         output.Line(Summary(report));
         if (report.Interrupted)
-            output.Line(new Cell("Stopped as you asked; what was not reached is as it was before.", Tone.Attention));
-        else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("What failed is as it was before.");
+            output.Line(new Cell("Stopped. The remaining apps were not changed.", Tone.Attention));
+        else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("Apps that failed were not changed.");
         if (report.Items.Any(item => item.Outcome.IsLeft()))
         {
             if (report.Number is { } number) output.Next(NextCommand.Of("retry", $"{number}"));

@@ -12,7 +12,7 @@ internal static class ScopeView
     /// <param name="scope">This scope.</param>
     /// <param name="firstOnPath">The folder of commands that a shell looks into first; null where that is none of the
     /// two.</param>
-    public static void ShowTwice(Output output, IReadOnlyList<InstalledApp> twice, InstallScope scope, string? firstOnPath)
+    public static void ShowInBothScopes(Output output, IReadOnlyList<InstalledApp> twice, InstallScope scope, string? firstOnPath)
     {
         if (twice.Count == 0) return;
         var whom = ScopeText.For(OtherThan(scope));
@@ -25,5 +25,5 @@ internal static class ScopeView
 
     /// <summary>The other of the two scopes.</summary>
     public static InstallScope OtherThan(InstallScope scope) =>
-        scope == InstallScope.Everyone ? InstallScope.ThisUser : InstallScope.Everyone;
+        scope == InstallScope.AllUsers ? InstallScope.ThisUser : InstallScope.AllUsers;
 }

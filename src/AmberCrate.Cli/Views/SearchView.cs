@@ -23,7 +23,7 @@ internal static class SearchView
         foreach (var id in report.Nearest) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
         var asked = string.Join(", ", report.States.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
         output.Line(new Cell(asked.Length == 0 ? Age(report) : $"asked: {asked} · {Age(report)}", Tone.Quiet));
-        if (asked.Length == 0 && report.Standing.Known > report.Standing.Paused.Count)
+        if (asked.Length == 0 && report.Freshness.Known > report.Freshness.Paused.Count)
             output.Next(NextCommand.Of("catalogue refresh"));
     }
 
@@ -53,12 +53,12 @@ internal static class SearchView
     /// <summary>How old the data are, and which catalogues were not looked into, or not as they are now.</summary>
     private static string Age(SearchReport report)
     {
-        var standing = report.Standing;
-        var age = report.States.Count > 0 ? Words.Age(report.States, standing.Now) : Words.Age(standing);
+        var freshness = report.Freshness;
+        var age = report.States.Count > 0 ? Words.Age(report.States, freshness.Now) : Words.Age(freshness);
         return string.Join(" · ", new[]
         {
-            age, Listed("not reached", standing.NotReached), Listed("never fetched", standing.NeverFetched),
-            Listed("paused", standing.Paused),
+            age, Listed("not reached", freshness.NotReached), Listed("never fetched", freshness.NeverFetched),
+            Listed("paused", freshness.Paused),
         }.OfType<string>());
 
         static string? Listed(string what, IEnumerable<CatalogueName> names) =>

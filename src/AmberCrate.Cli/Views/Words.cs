@@ -33,8 +33,8 @@ internal static class Words
 
     public static string Of(Attention attention) => attention switch
     {
-        Attention.Restart => "the machine must be started again",
-        Attention.Dialog => "it opens a window that wants an answer",
+        Attention.Restart => "restart the machine to finish",
+        Attention.Dialog => "shows a dialog at first start",
         _ => "terms of a licence must be accepted",
     };
 
@@ -55,11 +55,11 @@ internal static class Words
         : $"{(int)time.TotalHours} h {time.Minutes} min";
 
     /// <summary>How old the data of catalogues are.</summary>
-    public static string Age(DataStanding standing)
+    public static string Age(DataFreshness freshness)
     {
-        if (standing.States.Count > 0) return Age(standing.States, standing.Now);
-        return standing.Known == 0 ? "no catalogue has been added"
-            : standing.Paused.Count == standing.Known ? "every catalogue is paused"
+        if (freshness.States.Count > 0) return Age(freshness.States, freshness.Now);
+        return freshness.Known == 0 ? "no catalogue has been added"
+            : freshness.Paused.Count == freshness.Known ? "every catalogue is paused"
             : "no catalogue has been fetched yet";
     }
 

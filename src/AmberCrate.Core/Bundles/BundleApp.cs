@@ -8,5 +8,5 @@ namespace AmberCrate.Core.Bundles;
 public sealed record BundleApp(AppReference Reference, AppVersion? Version)
 {
     /// <summary>What its installer is given, beside what its card says.</summary>
-    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+    public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 }

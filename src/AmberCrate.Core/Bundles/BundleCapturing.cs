@@ -26,8 +26,8 @@ public static class BundleCapturing
             Captured = capture,
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
             Apps = [.. carried.Select(app => new BundleApp(
-                new AppReference(app.Catalogue, app.Id.Text, app.Asked),
-                withVersions ? app.Version : null) { ToInstaller = app.ToInstaller })],
+                new AppReference(app.Catalogue, app.Id.Text, app.Follows),
+                withVersions ? app.Version : null) { InstallerArguments = app.InstallerArguments })],
         };
         return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
     }

@@ -84,8 +84,8 @@ public static class BundleReader
         }
 
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
-        var toInstaller = table.Texts("to_installer", MostArgument);
+        var installerArguments = table.Texts("installer_arguments", MostArgument);
         table.RefuseUnknownKeys();
-        return reference is null ? null : new BundleApp(reference, version) { ToInstaller = toInstaller };
+        return reference is null ? null : new BundleApp(reference, version) { InstallerArguments = installerArguments };
     }
 }

@@ -79,7 +79,9 @@ public static class BundleWriter
     private static string Block(BundleApp app) =>
         $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n"
             + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
-        + (app.ToInstaller.Count == 0 ? "" : $"to_installer = [{string.Join(", ", app.ToInstaller.Select(Quote))}]\n");
+        + (app.InstallerArguments.Count == 0
+            ? ""
+            : $"installer_arguments = [{string.Join(", ", app.InstallerArguments.Select(Quote))}]\n");
 
     private static IEnumerable<TomlTable> Tables(TomlTable root, string key) =>
         root.Entries.GetValueOrDefault(key) is TomlArray array ? array.Items.OfType<TomlTable>() : [];

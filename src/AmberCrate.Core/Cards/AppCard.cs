@@ -56,7 +56,7 @@ public sealed record AppCard
     /// <summary>What a person will have to see to when it is put on; null where the card is silent.</summary>
     public IReadOnlyList<Attention>? Attention { get; init; }
 
-    /// <summary>What the catalogue's keepers say about it.</summary>
+    /// <summary>What the catalogue's maintainers say about it.</summary>
     public Review Review { get; init; } = new(ReviewState.Unreviewed);
 
     /// <summary>What it does not work without, unless a release says otherwise.</summary>

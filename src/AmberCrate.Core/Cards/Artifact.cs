@@ -18,7 +18,7 @@ public sealed record Artifact
     public IReadOnlyList<ArtifactLocation> Mirrors { get; init; } = [];
 
     /// <summary>How it is packed.</summary>
-    public required ArtifactForm Form { get; init; }
+    public required ArtifactFormat Format { get; init; }
 
     /// <summary>The digest of the file as downloaded.</summary>
     public required Sha256Digest Sha256 { get; init; }
@@ -39,7 +39,7 @@ public sealed record Artifact
     public InstallerRules? Installer { get; init; }
 
     /// <summary>Whether the file itself goes onto the shelf, rather than what is packed in it.</summary>
-    public bool IsSingleFile => Form is ArtifactForm.Executable or ArtifactForm.AppImage or ArtifactForm.File;
+    public bool IsSingleFile => Format is ArtifactFormat.Executable or ArtifactFormat.AppImage or ArtifactFormat.File;
 
     /// <summary>The name that a single file has on the shelf.</summary>
     public string ShelfFileName => FileName?.Text ?? Location.FileName;

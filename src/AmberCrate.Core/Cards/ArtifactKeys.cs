@@ -10,7 +10,8 @@ internal static class ArtifactKeys
     /// <summary>The keys of an artifact.</summary>
     public static readonly KeyTable<Artifact> Table = new(values => new Artifact
     {
-        Platform = Platform!.In(values), Location = Location!.In(values), Mirrors = Mirrors!.In(values), Form = Form!.In(values),
+        Platform = Platform!.In(values), Location = Location!.In(values), Mirrors = Mirrors!.In(values),
+        Format = Format!.In(values),
         Sha256 = Sha256!.In(values), DownloadSize = DownloadSize!.In(values), InstalledSize = InstalledSize!.In(values),
         StripFolders = (int)StripFolders!.In(values), FileName = FileName!.In(values), Installer = Installer!.In(values),
     });
@@ -41,8 +42,8 @@ internal static class ArtifactKeys
         artifact => artifact.Mirrors,
         "where else the same file lies, at most 20, tried in this order when the location fails. Written like `location`");
 
-    private static readonly Key<Artifact, ArtifactForm> Form = Table.Required(
-        "form", new ChoiceFormat<ArtifactForm>(CardWords.Forms), artifact => artifact.Form, "how it is packed");
+    private static readonly Key<Artifact, ArtifactFormat> Format = Table.Required(
+        "format", new ChoiceFormat<ArtifactFormat>(CardWords.Formats), artifact => artifact.Format, "how it is packed");
 
     private static readonly Key<Artifact, Sha256Digest> Sha256 = Table.Required(
         "sha256", new ParsedFormat<Sha256Digest>(Sha256Digest.TryParse, Sha256Digest.Expected, digest => digest.Hex),
@@ -72,7 +73,7 @@ internal static class ArtifactKeys
     {
         public static readonly KeyTable<InstallerRules> Table = new(values => new InstallerRules
         {
-            Arguments = Arguments!.In(values), Fine = Fine!.In(values), Restart = Restart!.In(values),
+            Arguments = Arguments!.In(values), SuccessCodes = SuccessCodes!.In(values), RestartCodes = RestartCodes!.In(values),
             Seconds = (int)Seconds!.In(values),
         });
 
@@ -87,11 +88,12 @@ internal static class ArtifactKeys
             rules => rules.Arguments,
             "what it is started with, so that it asks nothing. `{folder}` stands for the folder that it shall fill");
 
-        private static readonly Key<InstallerRules, IReadOnlyList<int>> Fine = Table.Optional(
-            "fine", ExitCodes, [0], rules => rules.Fine, "exit codes with which it has done its work; 0 unless said");
+        private static readonly Key<InstallerRules, IReadOnlyList<int>> SuccessCodes = Table.Optional(
+            "success_codes", ExitCodes, [0], rules => rules.SuccessCodes,
+            "exit codes with which it has done its work; 0 unless said");
 
-        private static readonly Key<InstallerRules, IReadOnlyList<int>> Restart = Table.Optional(
-            "restart", ExitCodes, [], rules => rules.Restart,
+        private static readonly Key<InstallerRules, IReadOnlyList<int>> RestartCodes = Table.Optional(
+            "restart_codes", ExitCodes, [], rules => rules.RestartCodes,
             "exit codes with which it has done its work and the machine must be restarted");
 
         private static readonly Key<InstallerRules, long> Seconds = Table.Optional(

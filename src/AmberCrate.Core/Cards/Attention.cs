@@ -5,10 +5,10 @@ namespace AmberCrate.Core.Cards;
 /// <summary>What a person will have to see to when an app is put on.</summary>
 public enum Attention
 {
-    /// <summary>The machine must be started again before the app works.</summary>
+    /// <summary>The machine has to be restarted before the app works.</summary>
     Restart,
 
-    /// <summary>The app opens a window of its own that wants an answer.</summary>
+    /// <summary>The app shows a dialog at its first start.</summary>
     Dialog,
 
     /// <summary>Terms of a licence must be accepted.</summary>

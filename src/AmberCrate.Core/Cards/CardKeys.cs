@@ -94,7 +94,7 @@ internal static class CardKeys
     private static class DeveloperKeys
     {
         public static readonly KeyTable<Developer> Table =
-            new(values => new Developer(Name!.In(values), Id!.In(values), IsVouchedFor!.In(values)));
+            new(values => new Developer(Name!.In(values), Id!.In(values), IsConfirmed!.In(values)));
 
         private static readonly Key<Developer, string> Name =
             Table.Required("name", Names, developer => developer.Name, "the name for people");
@@ -102,8 +102,8 @@ internal static class CardKeys
         private static readonly Key<Developer, string?> Id =
             Table.Optional("id", Names, developer => developer.Id, "AppStream's developer id");
 
-        private static readonly Key<Developer, bool?> IsVouchedFor = Table.Optional(
-            "vouched", new TruthFormat(), developer => developer.IsVouchedFor,
+        private static readonly Key<Developer, bool?> IsConfirmed = Table.Optional(
+            "confirmed", new TruthFormat(), developer => developer.IsConfirmed,
             "whether the catalogue's maintainers have made sure that the app comes from this developer");
     }
 

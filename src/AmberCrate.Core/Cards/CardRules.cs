@@ -49,21 +49,22 @@ public static class CardRules
                         + $"{artifact.Platform} again");
             }
 
-            if (artifact.Form == ArtifactForm.Installer && artifact.Installer is null)
-                yield return ($"artifacts[{at + 1}].installer", "expected where form is \"installer\"");
-            if (artifact.Form != ArtifactForm.Installer && artifact.Installer is not null)
-                yield return ($"artifacts[{at + 1}].installer", "expected only where form is \"installer\"");
+            if (artifact.Format == ArtifactFormat.Installer && artifact.Installer is null)
+                yield return ($"artifacts[{at + 1}].installer", "expected where format is \"installer\"");
+            if (artifact.Format != ArtifactFormat.Installer && artifact.Installer is not null)
+                yield return ($"artifacts[{at + 1}].installer", "expected only where format is \"installer\"");
             if (!artifact.IsSingleFile)
             {
                 if (artifact.FileName is not null)
-                    yield return ($"artifacts[{at + 1}].filename", "expected only where form is a single file");
+                    yield return ($"artifacts[{at + 1}].filename", "expected only where format is a single file");
                 continue;
             }
 
-            if (artifact.Form == ArtifactForm.AppImage && artifact.ShelfFileName == Artifact.LauncherName)
+            if (artifact.Format == ArtifactFormat.AppImage && artifact.ShelfFileName == Artifact.LauncherName)
                 yield return ($"artifacts[{at + 1}].filename", $"expected another name than \"{Artifact.LauncherName}\", which "
                     + $"is the launcher beside an AppImage");
-            if (artifact.StripFolders > 0) yield return ($"artifacts[{at + 1}].strip", "expected only where form is an archive");
+            if (artifact.StripFolders > 0)
+                yield return ($"artifacts[{at + 1}].strip", "expected only where format is an archive");
             if (!FileName.TryParse(artifact.ShelfFileName, out _))
                 yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
         }

@@ -1,7 +1,8 @@
 namespace AmberCrate.Core.Cards;
 
 /// <summary>
-/// The words by which cards and catalogues write the values of enumerations, for every reader and writer. Each table stands in the
+/// The words by which cards and catalogues write the values of enumerations, for every reader and writer. Each table stands in
+/// the
 /// file of its enumeration.
 /// </summary>
 public static partial class CardWords;

@@ -13,10 +13,10 @@ public sealed record InstallerRules
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
     /// <summary>The exit codes with which it has done its work.</summary>
-    public IReadOnlyList<int> Fine { get; init; } = [0];
+    public IReadOnlyList<int> SuccessCodes { get; init; } = [0];
 
-    /// <summary>The exit codes with which it has done its work and the machine must be started again.</summary>
-    public IReadOnlyList<int> Restart { get; init; } = [];
+    /// <summary>The exit codes with which it has done its work and restart the machine to finish.</summary>
+    public IReadOnlyList<int> RestartCodes { get; init; } = [];
 
     /// <summary>How long it may take, in seconds.</summary>
     public int Seconds { get; init; } = UsualSeconds;

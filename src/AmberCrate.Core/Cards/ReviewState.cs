@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>Whether the catalogue's keepers have looked at an app.</summary>
+/// <summary>Whether the catalogue's maintainers have looked at an app.</summary>
 public enum ReviewState
 {
     /// <summary>Nobody has, or the card does not say.</summary>

@@ -7,8 +7,8 @@ namespace AmberCrate.Core.Catalogues;
 /// <summary>The entry document of a published catalogue: small, fetched first, and the only file whose name is fixed.</summary>
 /// <param name="Settings">What the catalogue says about itself.</param>
 /// <param name="Apps">How many apps it offers.</param>
-/// <param name="Shards">Its shards, lower layers first.</param>
-public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IReadOnlyList<ShardListing> Shards)
+/// <param name="Parts">Its parts, lower layers first.</param>
+public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IReadOnlyList<PartListing> Parts)
 {
     /// <summary>The file's name.</summary>
     public const string FileName = "catalogue.json";
@@ -34,15 +34,15 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             if (Settings.Summary is not null) json.WriteString("summary", Settings.Summary);
             if (Settings.Homepage is not null) json.WriteString("homepage", Settings.Homepage);
             json.WriteNumber("apps", Apps);
-            json.WriteStartArray("shards");
-            foreach (var shard in Shards)
+            json.WriteStartArray("parts");
+            foreach (var part in Parts)
             {
                 json.WriteStartObject();
-                json.WriteString("sha256", shard.Sha256.Hex);
-                json.WriteNumber("size", shard.Size);
-                json.WriteNumber("content_size", shard.ContentSize);
-                json.WriteNumber("lines", shard.Lines);
-                if (shard.Layer > 0) json.WriteNumber("layer", shard.Layer);
+                json.WriteString("sha256", part.Sha256.Hex);
+                json.WriteNumber("size", part.Size);
+                json.WriteNumber("content_size", part.ContentSize);
+                json.WriteNumber("lines", part.Lines);
+                if (part.Layer > 0) json.WriteNumber("layer", part.Layer);
                 json.WriteEndObject();
             }
 
@@ -84,22 +84,22 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"),
             Text(root, "homepage"));
         var apps = (int)Number(root, "apps", int.MaxValue);
-        var shards = new List<ShardListing>();
-        foreach (var item in root.GetProperty("shards").EnumerateArray())
+        var parts = new List<PartListing>();
+        foreach (var item in root.GetProperty("parts").EnumerateArray())
         {
-            shards.Add(new ShardListing(
+            parts.Add(new PartListing(
                 Sha256Digest.Parse(Text(item, "sha256") ?? ""),
-                Number(item, "size", ShardListing.MaxSize),
-                Number(item, "content_size", ShardListing.MaxContentSize),
+                Number(item, "size", PartListing.MaxSize),
+                Number(item, "content_size", PartListing.MaxContentSize),
                 (int)Number(item, "lines", int.MaxValue),
-                item.TryGetProperty("layer", out _) ? (int)Number(item, "layer", ShardListing.MaxLayer) : 0));
+                item.TryGetProperty("layer", out _) ? (int)Number(item, "layer", PartListing.MaxLayer) : 0));
         }
 
-        if (shards.Zip(shards.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer))
-            throw new MalformedException("shards: expected lower layers first");
-        return shards.DistinctBy(shard => shard.Sha256).Count() == shards.Count
-            ? new CatalogueDocument(settings, apps, shards)
-            : throw new MalformedException("shards: expected each shard once");
+        if (parts.Zip(parts.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer))
+            throw new MalformedException("parts: expected lower layers first");
+        return parts.DistinctBy(part => part.Sha256).Count() == parts.Count
+            ? new CatalogueDocument(settings, apps, parts)
+            : throw new MalformedException("parts: expected each part once");
     }
 
     private static string? Text(JsonElement element, string key) =>

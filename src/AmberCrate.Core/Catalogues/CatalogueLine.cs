@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;
 
-/// <summary>One line of a shard: a card, or word that an app is offered no more.</summary>
+/// <summary>One line of a part: a card, or word that an app is offered no more.</summary>
 /// <param name="Id">The app.</param>
 /// <param name="Card">Its card; null where it is gone.</param>
 /// <param name="CanOpen">Whether the line of the card is as <see cref="CardJson.Open"/> takes it.</param>

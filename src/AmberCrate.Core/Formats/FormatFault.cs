@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Formats;
 /// <summary>One fault in a file that a person wrote.</summary>
 /// <param name="File">The file's name as the person knows it.</param>
 /// <param name="Line">The line, counted from 1.</param>
-/// <param name="Key">The key with its path, such as <c>releases[2].artifacts[1].form</c>; empty where the text itself is at
+/// <param name="Key">The key with its path, such as <c>releases[2].artifacts[1].format</c>; empty where the text itself is at
 /// fault.</param>
 /// <param name="Message">What was expected and what was found.</param>
 public sealed record FormatFault(string File, int Line, string Key, string Message)

@@ -33,7 +33,7 @@ public sealed record InstalledApp
     public required CatalogueName Catalogue { get; init; }
 
     /// <summary>What the person asked for behind the <c>@</c>; null where they did not say.</summary>
-    public VersionSelector? Asked { get; init; }
+    public VersionSelector? Follows { get; init; }
 
     /// <summary>When it was put there.</summary>
     public required DateTimeOffset InstalledAt { get; init; }
@@ -56,7 +56,7 @@ public sealed record InstalledApp
     /// <summary>
     /// What its installer was given by the person, beside what its card says; remembered for upgrades and bundles.
     /// </summary>
-    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+    public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
     /// <summary>What it has placed outside the shelf.</summary>
     public IReadOnlyList<PlacedItem> Placed { get; init; } = [];
@@ -67,5 +67,5 @@ public sealed record InstalledApp
 
     /// <summary>Whether the person asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
     [JsonIgnore]
-    public bool IsHeld => Asked is not null and not VersionSelector.OfLine;
+    public bool IsHeld => Follows is not null and not VersionSelector.OfLine;
 }

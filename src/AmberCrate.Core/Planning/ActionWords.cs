@@ -9,6 +9,6 @@ public static class ActionWords
     public static WordTable<PlanAction> Actions { get; } = new(
         (PlanAction.Install, "install"), (PlanAction.Upgrade, "upgrade"), (PlanAction.Downgrade, "downgrade"),
         (PlanAction.Remember, "remember"),
-        (PlanAction.Keep, "keep"), (PlanAction.StayPinned, "pinned"), (PlanAction.Remove, "uninstall"),
+        (PlanAction.Keep, "keep"), (PlanAction.Remove, "uninstall"),
         (PlanAction.Cannot, "cannot"));
 }

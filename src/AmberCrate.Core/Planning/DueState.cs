@@ -6,11 +6,11 @@ public enum DueState
     /// <summary>Nothing newer is offered.</summary>
     Current,
 
-    /// <summary>Something newer is offered that fits what was asked for.</summary>
+    /// <summary>Something newer is offered that belongs to what it follows.</summary>
     Due,
 
-    /// <summary>Something newer is offered, but outside what was asked for.</summary>
-    Pinned,
+    /// <summary>Something newer is offered, and the app follows a version, range or line that it does not belong to.</summary>
+    Follows,
 
     /// <summary>Its catalogue is paused, so that nothing can be said.</summary>
     Paused,

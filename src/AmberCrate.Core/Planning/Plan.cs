@@ -38,10 +38,11 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public long FetchedSize { get; init; }
 
     /// <summary>Apps of the other scope that it puts on in this one.</summary>
-    public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
+    public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
 
     /// <summary>
-    /// The folder of commands that a shell looks into first, where apps are there twice; null where that is none of the two.
+    /// The folder of commands that a shell looks into first, where apps are there inBothScopes; null where that is none of the
+    /// two.
     /// </summary>
     public string? FirstOnPath { get; init; }
 
@@ -67,30 +68,34 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// </summary>
     /// <param name="stated">Digests by id.</param>
     /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>
-    public Plan Expecting(IReadOnlyDictionary<string, Sha256Digest> stated)
+    public Plan WithAcceptedDigests(IReadOnlyDictionary<string, Sha256Digest> stated)
     {
         if (stated.Keys.FirstOrDefault(id => !Items.Any(item => item.Fetches && item.Id == id)) is { } idle)
         {
             throw new Problem(
-                ProblemCode.BadCommandLine, $"--expect names {idle}, of which nothing is fetched", "nothing has been changed",
+                ProblemCode.BadCommandLine, $"--accept-digest names {idle}, of which nothing is fetched",
+                "nothing has been changed",
                 "name an app that the plan installs or changes, by its id").ToException();
         }
 
         return this with
         {
-            Items = [.. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.Expecting(digest) : item)],
+            Items =
+            [
+                .. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.WithAcceptedDigests(digest) : item),
+            ],
         };
     }
 
     /// <summary>The same plan with arguments for installers. They take the place of what was remembered.</summary>
     /// <param name="given">The arguments by id.</param>
     /// <exception cref="ProblemException">Some are for an app that runs no installer.</exception>
-    public Plan Giving(IReadOnlyDictionary<string, IReadOnlyList<string>> given)
+    public Plan WithInstallerArguments(IReadOnlyDictionary<string, IReadOnlyList<string>> given)
     {
         if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
         {
             throw new Problem(
-                ProblemCode.BadCommandLine, $"--to-installer names {idle}, of which no installer is run",
+                ProblemCode.BadCommandLine, $"--installer-argument names {idle}, of which no installer is run",
                 "nothing has been changed",
                 "name an app that the plan puts on by an installer, by its id").ToException();
         }
@@ -98,7 +103,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
         return given.Count == 0 ? this : this with
         {
             Items = [.. Items.Select(
-                item => given.TryGetValue(item.Id, out var arguments) ? item with { ToInstaller = arguments } : item)],
+                item => given.TryGetValue(item.Id, out var arguments) ? item with { InstallerArguments = arguments } : item)],
         };
     }
 }

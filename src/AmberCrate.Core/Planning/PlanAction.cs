@@ -18,9 +18,6 @@ public enum PlanAction
     /// <summary>Leave it as it is.</summary>
     Keep,
 
-    /// <summary>Leave it as it is although there is a newer version, because of what was asked for.</summary>
-    StayPinned,
-
     /// <summary>Take it off.</summary>
     Remove,
 

@@ -40,9 +40,9 @@ public static class PlanDigest
 
         IEnumerable<string?> Parts(PlanItem item) =>
         [
-            "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Asked?.ToString(),
+            "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Follows?.ToString(),
             .. Source(item),
-            string.Join(Between, item.ToInstaller.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))),
+            string.Join(Between, item.InstallerArguments.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))),
             string.Join(Between, item.NeededBy),
         ];
 

@@ -38,13 +38,13 @@ public sealed record PlanItem
     public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
 
     /// <summary>What the person gives to its installer, beside what its card says.</summary>
-    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+    public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
     /// <summary>Whether a program of the vendor is run to put it on.</summary>
-    public bool RunsInstaller => Fetches && Artifact!.Form == ArtifactForm.Installer;
+    public bool RunsInstaller => Fetches && Artifact!.Format == ArtifactFormat.Installer;
 
     /// <summary>What is remembered as asked for.</summary>
-    public VersionSelector? Asked { get; init; }
+    public VersionSelector? Follows { get; init; }
 
     /// <summary>The ids of what it is taken along for; empty for what was asked for.</summary>
     public IReadOnlyList<string> NeededBy { get; init; } = [];
@@ -73,13 +73,13 @@ public sealed record PlanItem
     public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Release?.Version ?? Installed?.Version;
 
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
-    public bool Changes => Action is not (PlanAction.Keep or PlanAction.StayPinned or PlanAction.Cannot);
+    public bool Changes => Action is not (PlanAction.Keep or PlanAction.Cannot);
 
     /// <summary>
     /// The same item with a digest that the person has stated for its file; as it is where that is the card's, or nothing is
     /// fetched.
     /// </summary>
-    internal PlanItem Expecting(Sha256Digest digest) =>
+    internal PlanItem WithAcceptedDigests(Sha256Digest digest) =>
         Fetches && digest != Artifact!.Sha256 ? this with { StatedSha256 = digest } : this;
 
     /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
@@ -93,8 +93,8 @@ public sealed record PlanItem
         Action = installed is null
             ? PlanAction.Install
             : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
-        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Asked = asked,
-        ToInstaller = installed?.ToInstaller ?? [],
+        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Follows = asked,
+        InstallerArguments = installed?.InstallerArguments ?? [],
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>

@@ -17,17 +17,12 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
         Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");
 
-    /// <summary>A newer version is there, outside of what was asked for.</summary>
-    internal static PlanNote NewerIsOutside(AppVersion version, VersionSelector? asked) =>
-        Of("newer-is-outside", [Version(version), Selector(asked)], $"{version} is available, outside @{asked}");
+    /// <summary>A newer version is there, and the app follows something that it does not belong to.</summary>
+    internal static PlanNote FollowsOther(AppVersion newer, VersionSelector? follows) =>
+        Of("follows-other", [Version(newer), Selector(follows)], $"follows @{follows}; {newer} is newer");
 
-    /// <summary>The app stays, since what is newer is outside of what was asked for.</summary>
-    internal static PlanNote StaysInside(AppVersion version, VersionSelector? asked) =>
-        Of("stays-inside", [Version(version), Selector(asked)], $"{version} is outside @{asked}");
-
-    /// <summary>What is newest is beyond what was asked for.</summary>
-    internal static PlanNote NewestIsBeyond(AppVersion version) =>
-        Of("newest-is-beyond", [Version(version)], $"{version} is beyond");
+    /// <summary>A newer version than the planned one is there; what the app follows is said beside it.</summary>
+    internal static PlanNote IsNewer(AppVersion version) => Of("is-newer", [Version(version)], $"{version} is newer");
 
     /// <summary>A version would be newer, and others do not go with it.</summary>
     internal static PlanNote WouldBeNewer(AppVersion version) =>
@@ -35,7 +30,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>From now on the app follows something else.</summary>
     internal static PlanNote FollowsFromNow(VersionSelector? before, VersionSelector? now) =>
-        Of("follows-from-now", [Selector(now)], now is null ? $"no longer kept to @{before}" : $"now kept to @{now}");
+        Of("follows-from-now", [Selector(now)], now is null ? $"no longer follows @{before}" : $"now follows @{now}");
 
     /// <summary>Its catalogue offers nothing of it.</summary>
     internal static PlanNote NotOffered(CatalogueName catalogue, IOffers offers) => Of(

@@ -21,10 +21,10 @@ internal abstract record PlanReason(AppId About)
         public override string ToString() => Version is null ? $"{About} is not to be there" : $"{About} {Version} is planned";
     }
 
-    /// <summary>An installed app is kept to what was asked for.</summary>
+    /// <summary>An installed app follows a version, a range or a line.</summary>
     public sealed record Held(AppId About, AppVersion Version, VersionSelector Selector) : PlanReason(About)
     {
-        public override string ToString() => $"{About} {Version} is kept to @{Selector}";
+        public override string ToString() => $"{About} {Version} follows @{Selector}";
     }
 
     /// <summary>An app does not work without another.</summary>

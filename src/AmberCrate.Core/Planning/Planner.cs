@@ -49,7 +49,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names) => Planned(names.Count > 0
         ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))
-        : DueEntry.All(machine, offers).Where(entry => entry.State is DueState.Due or DueState.Pinned).Select(UpgradeOne));
+        : DueEntry.All(machine, offers).Where(entry => entry.State is DueState.Due or DueState.Follows).Select(UpgradeOne));
 
     /// <summary>Plans taking installed apps off.</summary>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
@@ -78,15 +78,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
             bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
         var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
-        var given = bundle.Apps.Where(app => app.ToInstaller.Count > 0)
-            .ToLookup(app => app.Reference.Name, app => app.ToInstaller, StringComparer.Ordinal);
+        var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
+            .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
         return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
-            ? item with { ToInstaller = arguments }
+            ? item with { InstallerArguments = arguments }
             : item)]);
     }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
-    internal IReadOnlyList<PlanItem> Study(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
+    internal IReadOnlyList<PlanItem> Assessment(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
         [new Aim(
             choice.Offer.Card.Id, new Candidate(choice, null),
             new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
@@ -125,7 +125,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
         if (found.Count > 0 && reference.Selector is not null) ReleaseChoice.Require(found, reference.Selector, machine.Platform);
-        var asked = reference.Selector ?? installed.Asked;
+        var asked = reference.Selector ?? installed.Follows;
         return (installed.Catalogue, InstalledAim(installed, found, asked, asked, willDo, isFirm: true));
     }
 
@@ -221,33 +221,31 @@ public sealed class Planner(MachineState machine, IOffers offers)
     {
         var item = new PlanItem
         {
-            Id = installed.Id.Text, Action = asked == installed.Asked ? PlanAction.Keep : PlanAction.Remember,
-            Installed = installed, Asked = asked,
+            Id = installed.Id.Text, Action = asked == installed.Follows ? PlanAction.Keep : PlanAction.Remember,
+            Installed = installed, Follows = asked,
         };
-        var due = found.Count == 0 ? null : DueEntry.Of(installed with { Asked = asked }, offers, machine);
+        var due = found.Count == 0 ? null : DueEntry.Of(installed with { Follows = asked }, offers, machine);
         var hint = due?.State switch
         {
             null => PlanNote.NotOffered(installed.Catalogue, offers),
             DueState.Due => PlanNote.NewerIsAvailable(installed.Id, due.Available!.Release.Version),
-            DueState.Pinned => PlanNote.NewerIsOutside(due.Beyond!.Release.Version, asked),
+            DueState.Follows when item.Action == PlanAction.Keep => PlanNote.FollowsOther(due.Newer!.Release.Version, asked),
+            DueState.Follows => PlanNote.IsNewer(due.Newer!.Release.Version),
             _ => null,
         };
-        var follows = item.Action == PlanAction.Remember ? PlanNote.FollowsFromNow(installed.Asked, asked) : null;
+        var follows = item.Action == PlanAction.Remember ? PlanNote.FollowsFromNow(installed.Follows, asked) : null;
         return item with { Notes = [.. new[] { follows, hint }.OfType<PlanNote>()] };
     }
 
     private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry)
     {
         var app = entry.App;
-        var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Asked = app.Asked };
+        var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Follows = app.Follows };
         return entry.State switch
         {
             DueState.Due => (null, UpgradeAim(entry, rest)),
-            DueState.Pinned => (rest with
-            {
-                Action = PlanAction.StayPinned,
-                Notes = [PlanNote.StaysInside(entry.Beyond!.Release.Version, app.Asked)],
-            }, null),
+            DueState.Follows =>
+                (rest with { Notes = [PlanNote.FollowsOther(entry.Newer!.Release.Version, app.Follows)] }, null),
             DueState.Current => (rest, null),
             _ => (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
         };
@@ -259,11 +257,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return new Aim(app.Id, new Candidate(
             newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
             ? rest with { Notes = [PlanNote.WouldBeNewer(newest.Release.Version)] }
-            : PlanItem.Changing(app, choice, app.Asked) with { Notes = Newer(choice) });
+            : PlanItem.Changing(app, choice, app.Follows) with { Notes = Newer(choice) });
 
         IReadOnlyList<PlanNote> Newer(ReleaseChoice choice) =>
             choice.Release.Version != newest.Release.Version ? [PlanNote.WouldBeNewer(newest.Release.Version)]
-            : entry.Beyond is { } beyond ? [PlanNote.NewestIsBeyond(beyond.Release.Version)]
+            : entry.Newer is { } newer ? [PlanNote.IsNewer(newer.Release.Version)]
             : [];
 
         AimStates States()

@@ -136,11 +136,11 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
             ways.Add($"leave out {aim.Id}");
         foreach (var aim in asked.Take(MostWaysOut)
             .Where(
-                aim => aim.Asked is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
-            ways.Add($"ask for {aim.Id} without @{aim.Asked}");
+                aim => aim.Follows is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
+            ways.Add($"ask for {aim.Id} without @{aim.Follows}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
         {
-            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Asked = null } : app)))
+            if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Follows = null } : app)))
                 ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
         }
 
@@ -152,7 +152,7 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
 
         return ways.Count switch
         {
-            0 => "ask the keeper of the catalogue, or add a catalogue that offers other releases",
+            0 => "ask the maintainer of the catalogue, or add a catalogue that offers other releases",
             1 => ways[0],
             _ => $"{Advice.Join(", ", ways[..^1])} or {ways[^1]}",
         };

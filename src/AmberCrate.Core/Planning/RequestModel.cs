@@ -93,7 +93,7 @@ internal sealed class RequestModel
     {
         var all = ValueSet.Below(aim.Candidates.Count);
         if (aim.IsFirm && aim.Wanted != all)
-            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Asked, (all - aim.Wanted).Values.Any(
+            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Follows, (all - aim.Wanted).Values.Any(
                 value => aim.Candidates[value].Choice is not null)), new Term(variable, all - aim.Wanted)));
     }
 
@@ -115,7 +115,7 @@ internal sealed class RequestModel
             .Where(choice => choice.Release.Version != app.Version)
             .ToList();
         var variable = Add(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
-        if (app.Asked is { } asked)
+        if (app.Follows is { } asked)
         {
             var outside = ValueSet.Of(Enumerable.Range(0, choices.Count)
                 .Where(at => !asked.Accepts(choices[at].Release.Version, choices[at].Release.Line))

@@ -112,7 +112,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     {
         var id = choice.Offer.Card.Id;
         List<string> neededBy = [.. dependants.Distinct().Order(StringComparer.Ordinal)];
-        return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Asked) with
+        return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Follows) with
         {
             NeededBy = neededBy,
             Notes = neededBy.Count > 0 || machine.Find(id) is null ? [] : [PlanNote.MakesRoom()],

@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Problems;
 public sealed record CallOptions(string? Root = null, bool AllUsers = false)
 {
     /// <summary>The option that stands for all users' apps.</summary>
-    public const string AllUsersOption = "--everyone";
+    public const string AllUsersOption = "--all-users";
 
     /// <summary>The option that names the root.</summary>
     public const string RootOption = "--root";

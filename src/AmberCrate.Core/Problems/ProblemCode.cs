@@ -27,7 +27,7 @@ public enum ProblemCode
     NoRights,
 
     /// <summary>An app is in use and is not changed under the hands of the person who uses it.</summary>
-    AppOpen,
+    InUse,
 
     /// <summary>Another run holds the lock of this root.</summary>
     Locked,

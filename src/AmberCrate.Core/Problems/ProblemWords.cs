@@ -10,6 +10,6 @@ public static class ProblemWords
         (ProblemCode.BadCommandLine, "bad-command-line"), (ProblemCode.NothingMatched, "nothing-matched"),
         (ProblemCode.Ambiguous, "ambiguous"),
         (ProblemCode.Refused, "refused"), (ProblemCode.NotVerified, "not-verified"), (ProblemCode.Unreachable, "unreachable"),
-        (ProblemCode.NoRights, "no-rights"), (ProblemCode.AppOpen, "app-open"), (ProblemCode.Locked, "locked"),
+        (ProblemCode.NoRights, "no-rights"), (ProblemCode.InUse, "in-use"), (ProblemCode.Locked, "locked"),
         (ProblemCode.StateNeedsAttention, "state-needs-attention"), (ProblemCode.Interrupted, "interrupted"));
 }

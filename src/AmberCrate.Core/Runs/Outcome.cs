@@ -11,14 +11,14 @@ public enum Outcome
     /// <summary>There was nothing to do.</summary>
     Unchanged,
 
-    /// <summary>Left as it is because of what was asked for.</summary>
+    /// <summary>Left as it is because of a pin.</summary>
     Pinned,
 
     /// <summary>Not reached, because the run was interrupted before.</summary>
     Skipped,
 
     /// <summary>Left as it is, because a person has it open.</summary>
-    AppOpen,
+    InUse,
 
     /// <summary>No catalogue offers it.</summary>
     NotOffered,
@@ -36,7 +36,7 @@ public static class OutcomeWords
     /// <summary>A word for each outcome.</summary>
     public static WordTable<Outcome> Outcomes { get; } = new(
         (Outcome.Done, "done"), (Outcome.Unchanged, "unchanged"), (Outcome.Pinned, "pinned"), (Outcome.Skipped, "skipped"),
-        (Outcome.AppOpen, "app-open"), (Outcome.NotOffered, "not-offered"), (Outcome.Failed, "failed"));
+        (Outcome.InUse, "in-use"), (Outcome.NotOffered, "not-offered"), (Outcome.Failed, "failed"));
 }
 
 /// <summary>What outcomes have in common, in one place for the report, the exit code and retry.</summary>
@@ -46,8 +46,8 @@ public static class OutcomeGroups
     public static bool IsDone(this Outcome outcome) => outcome is Outcome.Done;
 
     /// <summary>Whether the person did not get what was asked for.</summary>
-    public static bool IsFailure(this Outcome outcome) => outcome is Outcome.Failed or Outcome.NotOffered or Outcome.AppOpen;
+    public static bool IsFailure(this Outcome outcome) => outcome is Outcome.Failed or Outcome.NotOffered or Outcome.InUse;
 
     /// <summary>Whether there is still something to do, which retry does.</summary>
-    public static bool IsLeft(this Outcome outcome) => outcome is Outcome.Failed or Outcome.AppOpen or Outcome.Skipped;
+    public static bool IsLeft(this Outcome outcome) => outcome is Outcome.Failed or Outcome.InUse or Outcome.Skipped;
 }

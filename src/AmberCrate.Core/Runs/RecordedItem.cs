@@ -17,7 +17,7 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     public Sha256Digest? StatedSha256 { get; init; }
 
     /// <summary>What was to be given to its installer.</summary>
-    public IReadOnlyList<string> ToInstaller { get; init; } = [];
+    public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
     /// <summary>
     /// The whole state of the app before the run; null where it was not there, or the record is older than these states.

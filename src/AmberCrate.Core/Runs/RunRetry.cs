@@ -39,7 +39,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     private bool IsAskedForAnew(RecordedItem item) => item.Action switch
     {
         PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember => true,
-        PlanAction.Upgrade => Find(item) is { } app && app.Asked != item.Reference.Selector,
+        PlanAction.Upgrade => Find(item) is { } app && app.Follows != item.Reference.Selector,
         _ => false,
     };
 
@@ -56,7 +56,9 @@ public sealed class RunRetry(MachineState machine, Planner planner)
         return item with
         {
             StatedSha256 = isSameFile ? earlier.StatedSha256 : null,
-            ToInstaller = item.RunsInstaller && earlier.ToInstaller.Count > 0 ? earlier.ToInstaller : item.ToInstaller,
+            InstallerArguments = item.RunsInstaller && earlier.InstallerArguments.Count > 0
+                ? earlier.InstallerArguments
+                : item.InstallerArguments,
         };
     }
 }

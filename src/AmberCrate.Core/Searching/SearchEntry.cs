@@ -8,7 +8,7 @@ public sealed record SearchEntry
     /// <summary>What it is.</summary>
     public required AppKind Kind { get; init; }
 
-    /// <summary>Whether the catalogue's keepers have found it good.</summary>
+    /// <summary>Whether the catalogue's maintainers have found it good.</summary>
     public required bool Reviewed { get; init; }
 
     /// <summary>The id as words.</summary>

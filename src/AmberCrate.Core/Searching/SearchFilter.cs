@@ -20,7 +20,7 @@ public sealed record SearchFilter
     /// <summary>Only apps that are installed, or only those that are not.</summary>
     public bool? Installed { get; init; }
 
-    /// <summary>Only apps that the keepers have reviewed.</summary>
+    /// <summary>Only apps that the maintainers have reviewed.</summary>
     public bool ReviewedOnly { get; init; }
 
     /// <summary>Whether nothing is narrowed.</summary>

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using System.Numerics;
 using System.Runtime.InteropServices;
 using System.Text;
@@ -7,7 +8,7 @@ namespace AmberCrate.Core.Searching;
 /// <summary>
 /// One text with which many others are compared. Most of them are ruled out by the set of their letters, of which one wrong
 /// letter changes two members at most; the rest are compared with all letters of this text at once. The distance is that of
-/// <see cref="NameDistance.Between"/>. Source: H. Hyyrö, "A bit-vector algorithm for computing Levenshtein and Damerau edit
+/// <see cref="WordDistance.Between"/>. Source: H. Hyyrö, "A bit-vector algorithm for computing Levenshtein and Damerau edit
 /// distances", 2003.
 /// </summary>
 public sealed class SpellingPattern
@@ -72,7 +73,7 @@ public sealed class SpellingPattern
         var letters = 0u;
         foreach (var letter in other) letters |= LetterOf(letter);
         if (IsFar(letters)) return int.MaxValue;
-        if (_text.Length > MostLetters) return NameDistance.Between(
+        if (_text.Length > MostLetters) return WordDistance.Between(
             _text, _skipsJoints ? string.Concat(other.Where(letter => !IsSkipped(letter))) : other, Most);
         var comparison = new Comparison(_text.Length);
         foreach (var letter in other)

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using System.Buffers;
 
 namespace AmberCrate.Core.Searching;
@@ -22,7 +23,7 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     /// which others than the Latin ones would have to be tried. Digits are tried only for texts that have some.
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
-    /// <param name="most">How far others may be apart from it, by <see cref="NameDistance.Between"/>, to be near.</param>
+    /// <param name="most">How far others may be apart from it, by <see cref="WordDistance.Between"/>, to be near.</param>
     public static SpellingSeeds? Of(string text, int most)
     {
         // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to

@@ -8,6 +8,6 @@ public enum InstallScope
     /// <summary>The person who runs the program, below the home folder.</summary>
     ThisUser,
 
-    /// <summary>Everyone who uses the machine, in the system's own folders.</summary>
-    Everyone,
+    /// <summary>Everybody who uses the machine, in the system's own folders.</summary>
+    AllUsers,
 }

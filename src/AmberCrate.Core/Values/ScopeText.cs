@@ -4,5 +4,5 @@ namespace AmberCrate.Core.Values;
 public static class ScopeText
 {
     /// <summary>Whom a scope is for: "for you".</summary>
-    public static string For(InstallScope scope) => scope == InstallScope.Everyone ? "for everyone" : "for you";
+    public static string For(InstallScope scope) => scope == InstallScope.AllUsers ? "for all users" : "for you";
 }

@@ -5,5 +5,5 @@ public static class ScopeWords
 {
     /// <summary>A word for each scope.</summary>
     public static WordTable<InstallScope> Scopes { get; } = new(
-        (InstallScope.ThisUser, "user"), (InstallScope.Everyone, "everyone"));
+        (InstallScope.ThisUser, "user"), (InstallScope.AllUsers, "all-users"));
 }

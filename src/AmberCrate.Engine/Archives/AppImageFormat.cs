@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class AppImageFormat : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => ArtifactForm.AppImage;
+    public ArtifactFormat Format => ArtifactFormat.AppImage;
 
     /// <inheritdoc/>
     public FileSignature? Signature { get; } = new("a program", [0x7F, (byte)'E', (byte)'L', (byte)'F']);

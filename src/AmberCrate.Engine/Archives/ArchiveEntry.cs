@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>One entry of an archive, of whatever form.</summary>
+/// <summary>One entry of an archive, of whatever format.</summary>
 /// <param name="Name">The name as it stands in the archive.</param>
 /// <param name="Kind">What it is.</param>
 /// <param name="Mode">Its permissions, set-user-id and set-group-id included.</param>

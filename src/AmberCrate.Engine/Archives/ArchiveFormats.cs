@@ -5,39 +5,39 @@ using SharpCompress.Compressors.Xz;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Every form of artifact that can be unpacked.</summary>
+/// <summary>Every format of artifact that can be unpacked.</summary>
 internal static class ArchiveFormats
 {
     /// <summary>The formats.</summary>
     public static IReadOnlyList<IArchiveFormat> All { get; } =
     [
         new TarFormat(
-            ArtifactForm.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]),
+            ArtifactFormat.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]),
             packed => new GZipStream(packed, CompressionMode.Decompress)),
-        new TarFormat(ArtifactForm.TarZst, new FileSignature("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]), Zstandard),
+        new TarFormat(ArtifactFormat.TarZst, new FileSignature("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]), Zstandard),
         new TarFormat(
-            ArtifactForm.TarXz, new FileSignature("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]), Xz),
-        new TarFormat(ArtifactForm.TarBz2, new FileSignature("a bzip2 file", [(byte)'B', (byte)'Z', (byte)'h']), BZip2),
+            ArtifactFormat.TarXz, new FileSignature("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]), Xz),
+        new TarFormat(ArtifactFormat.TarBz2, new FileSignature("a bzip2 file", [(byte)'B', (byte)'Z', (byte)'h']), BZip2),
         new ZipFormat(),
         new SevenZipFormat(),
         new DebFormat(),
         new AppImageFormat(),
-        new SingleFileFormat(ArtifactForm.Executable, isProgram: true),
-        new SingleFileFormat(ArtifactForm.File, isProgram: false),
+        new SingleFileFormat(ArtifactFormat.Executable, isProgram: true),
+        new SingleFileFormat(ArtifactFormat.File, isProgram: false),
         new InstallerFormat(),
     ];
 
-    /// <summary>The format of a form.</summary>
+    /// <summary>The format of a format.</summary>
     /// <exception cref="NotSupportedException">There is none, which is a mistake of this program.</exception>
-    public static IArchiveFormat Of(ArtifactForm form) =>
-        All.FirstOrDefault(format => format.Form == form) ?? throw new NotSupportedException($"no format is known for {form}");
+    public static IArchiveFormat Of(ArtifactFormat format) =>
+        All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"no format is known for {format}");
 
     /// <summary>Opens the compressed stream around a tar archive.</summary>
-    /// <exception cref="NotSupportedException">The form is not one of compressed tar archives.</exception>
-    public static Stream Decompress(ArtifactForm form, Stream packed) =>
-        Of(form) is TarFormat tar
+    /// <exception cref="NotSupportedException">The format is not one of compressed tar archives.</exception>
+    public static Stream Decompress(ArtifactFormat format, Stream packed) =>
+        Of(format) is TarFormat tar
             ? tar.Decompress(packed)
-            : throw new NotSupportedException($"{form} is not a compressed tar archive");
+            : throw new NotSupportedException($"{format} is not a compressed tar archive");
 
     private static Stream Zstandard(Stream packed) =>
         LibzstdStream.IsAvailable

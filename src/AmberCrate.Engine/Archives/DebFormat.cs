@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class DebFormat : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => ArtifactForm.Deb;
+    public ArtifactFormat Format => ArtifactFormat.Deb;
 
     /// <inheritdoc/>
     public FileSignature? Signature { get; } = new("a Debian package", [.. "!<arch>\n"u8]);
@@ -15,8 +15,8 @@ internal sealed class DebFormat : IArchiveFormat
     /// <inheritdoc/>
     public void Unpack(Stream file, Artifact artifact, FolderFiller filler)
     {
-        var (form, data) = DebianPackage.Open(file);
-        using var tar = TarFormat.Ahead(form is { } packed ? ArchiveFormats.Decompress(packed, data) : data, file.Length);
+        var (format, data) = DebianPackage.Open(file);
+        using var tar = TarFormat.Ahead(format is { } packed ? ArchiveFormats.Decompress(packed, data) : data, file.Length);
         filler.AddEntries(
             TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), takesOtherUsersRights: true);
     }

@@ -17,7 +17,7 @@ internal static class DebianPackage
     /// <param name="package">The package, at its beginning.</param>
     /// <returns>How the archive is compressed, null for not at all; and its bytes.</returns>
     /// <exception cref="InvalidDataException">It is not a package of this format.</exception>
-    public static (ArtifactForm? Form, Stream Data) Open(Stream package)
+    public static (ArtifactFormat? Format, Stream Data) Open(Stream package)
     {
         var magic = new byte[8];
         if (package.ReadAtLeast(magic, magic.Length, throwOnEndOfStream: false) < magic.Length
@@ -57,13 +57,13 @@ internal static class DebianPackage
         package.Seek(length, SeekOrigin.Current);
     }
 
-    private static ArtifactForm? FormOf(string ending) => ending switch
+    private static ArtifactFormat? FormOf(string ending) => ending switch
     {
         "" => null,
-        ".gz" => ArtifactForm.TarGz,
-        ".xz" => ArtifactForm.TarXz,
-        ".zst" => ArtifactForm.TarZst,
-        ".bz2" => ArtifactForm.TarBz2,
+        ".gz" => ArtifactFormat.TarGz,
+        ".xz" => ArtifactFormat.TarXz,
+        ".zst" => ArtifactFormat.TarZst,
+        ".bz2" => ArtifactFormat.TarBz2,
         _ => throw new InvalidDataException(
             $"its data archive is compressed in a way that is not known here, \"{DataName}{ending}\""),
     };

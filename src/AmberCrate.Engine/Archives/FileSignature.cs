@@ -12,8 +12,8 @@ internal sealed record FileSignature(string Word, byte[] Bytes)
         new("a web page", [.. "<!DOCTYPE"u8]), new("a web page", [.. "<html"u8]),
     ];
 
-    /// <summary>What a file is that does not begin as its form should; null where that cannot be told.</summary>
-    /// <param name="format">The form that its card names.</param>
+    /// <summary>What a file is that does not begin as its format should; null where that cannot be told.</summary>
+    /// <param name="format">The format that its card names.</param>
     /// <param name="path">The file.</param>
     public static string? OtherThan(IArchiveFormat format, string path)
     {

@@ -3,15 +3,15 @@ using AmberCrate.Core.Cards;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// How the files of one form become a folder. A new form is one class more, or one row more of a class that is there, in <see
+/// How the files of one format become a folder. A new format is one class more, or one row more of a class that is there, in <see
 /// cref="ArchiveFormats"/>.
 /// </summary>
 internal interface IArchiveFormat
 {
-    /// <summary>The form.</summary>
-    ArtifactForm Form { get; }
+    /// <summary>The format.</summary>
+    ArtifactFormat Format { get; }
 
-    /// <summary>By what a file of the form is known; null where by nothing.</summary>
+    /// <summary>By what a file of the format is known; null where by nothing.</summary>
     FileSignature? Signature { get; }
 
     /// <summary>Fills a folder.</summary>

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class InstallerFormat : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => ArtifactForm.Installer;
+    public ArtifactFormat Format => ArtifactFormat.Installer;
 
     /// <inheritdoc/>
     public FileSignature? Signature => null;

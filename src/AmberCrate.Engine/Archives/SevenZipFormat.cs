@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class SevenZipFormat : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => ArtifactForm.SevenZip;
+    public ArtifactFormat Format => ArtifactFormat.SevenZip;
 
     /// <inheritdoc/>
     public FileSignature? Signature { get; } = new("a 7z file", [(byte)'7', (byte)'z', 0xBC, 0xAF]);

@@ -3,12 +3,12 @@ using AmberCrate.Core.Cards;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>A single file, taken as it is.</summary>
-/// <param name="form">The form.</param>
+/// <param name="format">The format.</param>
 /// <param name="isProgram">Whether it is made executable.</param>
-internal sealed class SingleFileFormat(ArtifactForm form, bool isProgram) : IArchiveFormat
+internal sealed class SingleFileFormat(ArtifactFormat format, bool isProgram) : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => form;
+    public ArtifactFormat Format => format;
 
     /// <inheritdoc/>
     public FileSignature? Signature => null;

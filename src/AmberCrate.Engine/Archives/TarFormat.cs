@@ -4,15 +4,15 @@ using AmberCrate.Core.Machine;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>A tar archive, compressed in one way or another.</summary>
-/// <param name="form">The form.</param>
+/// <param name="format">The format.</param>
 /// <param name="signature">By what such a file is known.</param>
 /// <param name="decompress">Opens the compressed stream.</param>
-internal sealed class TarFormat(ArtifactForm form, FileSignature? signature, Func<Stream, Stream> decompress) : IArchiveFormat
+internal sealed class TarFormat(ArtifactFormat format, FileSignature? signature, Func<Stream, Stream> decompress) : IArchiveFormat
 {
     private const long WorthAnotherThread = 1 << 20;
 
     /// <inheritdoc/>
-    public ArtifactForm Form => form;
+    public ArtifactFormat Format => format;
 
     /// <inheritdoc/>
     public FileSignature? Signature => signature;

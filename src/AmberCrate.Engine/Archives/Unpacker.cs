@@ -19,7 +19,7 @@ public static class Unpacker
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
     public static void Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
-        var format = ArchiveFormats.Of(artifact.Form);
+        var format = ArchiveFormats.Of(artifact.Format);
         using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.Read, BufferSize);
         try
         {
@@ -29,7 +29,7 @@ public static class Unpacker
         {
             throw new Problem(
                 ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}",
-                "do not use the file, and tell the catalogue's keeper").ToException(refused);
+                "do not use the file, and tell the catalogue's maintainer").ToException(refused);
         }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)
         {
@@ -41,15 +41,15 @@ public static class Unpacker
     {
         if (FileSignature.OtherThan(format, file.Path) is { } other)
         {
-            var word = CardWords.Forms.WordOf(format.Form);
+            var word = CardWords.Formats.WordOf(format.Format);
             var article = AnyVowel.Contains(word[0], StringComparison.Ordinal) ? "an" : "a";
             return new Problem(
                 ProblemCode.NotVerified, $"the archive is not {article} {word}", $"it begins like {other}",
-                "tell the catalogue's keeper: the card names the wrong form");
+                "tell the catalogue's maintainer: the card names the wrong format");
         }
 
         return new Problem(
             ProblemCode.NotVerified, "the archive is damaged", damaged.Message,
-            "tell the catalogue's keeper: the file is what the catalogue says, but cannot be unpacked");
+            "tell the catalogue's maintainer: the file is what the catalogue says, but cannot be unpacked");
     }
 }

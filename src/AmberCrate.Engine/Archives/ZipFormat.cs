@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class ZipFormat : IArchiveFormat
 {
     /// <inheritdoc/>
-    public ArtifactForm Form => ArtifactForm.Zip;
+    public ArtifactFormat Format => ArtifactFormat.Zip;
 
     /// <inheritdoc/>
     public FileSignature? Signature { get; } = new("a zip file", [(byte)'P', (byte)'K', 3, 4]);

@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>Writes cards and apps with statements that are compiled once.</summary>
 internal sealed class AppWriter(Database database, long catalogue) : IDisposable
 {
-    private readonly Statement _card = database.Prepare("INSERT INTO cards(number, shard, id, line) VALUES($1, $2, $3, $4)");
+    private readonly Statement _card = database.Prepare("INSERT INTO cards(number, part, id, line) VALUES($1, $2, $3, $4)");
     private readonly Statement _place = database.Prepare("SELECT MAX(place) FROM apps WHERE place >= $1 AND place < $2");
     private readonly Statement _app = database.Prepare(
         $"INSERT INTO apps(number, place, catalogue, app, title, blurb, releases, newest, kind, reviewed, marks, id, name, "
@@ -13,7 +13,7 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
             + $"VALUES({string.Join(", ", Enumerable.Range(1, 19).Select(at => $"${at}"))})");
 
     /// <summary>Writes a line.</summary>
-    public void AddCard(long number, long shard, AppRow row) => _card.Run(number, shard, row.Id.Text, row.Line);
+    public void AddCard(long number, long part, AppRow row) => _card.Run(number, part, row.Id.Text, row.Line);
 
     /// <summary>Puts a line in force. The index does not have it then.</summary>
     public void AddApp(long number, AppRow row)

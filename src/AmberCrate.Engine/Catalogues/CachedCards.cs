@@ -85,6 +85,17 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         .Distinct()
         .OrderBy(id => id.Text, StringComparer.Ordinal)]);
 
+    /// <summary>Ids in these catalogues that begin in a certain way, in order.</summary>
+    public IReadOnlyList<string> IdsFrom(string beginning, IReadOnlyList<CatalogueName> catalogues, int most) =>
+        DatabaseException.Reading(path, IReadOnlyList<string> () => [.. database
+            .Query(
+                "SELECT apps.app, catalogues.name FROM apps JOIN catalogues ON catalogues.number = apps.catalogue "
+                    + "WHERE apps.app >= $1 AND apps.app < $2 ORDER BY apps.app LIMIT $3",
+                row => (Id: row.Text(0), Catalogue: CatalogueName.Parse(row.Text(1))), beginning, beginning + '\x7f', most)
+            .Where(row => catalogues.Contains(row.Catalogue))
+            .Select(row => row.Id)
+            .Distinct()]);
+
     /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
     {

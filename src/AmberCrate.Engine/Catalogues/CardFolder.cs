@@ -9,7 +9,7 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>A folder of cards, as a keeper writes it.</summary>
+/// <summary>A folder of cards, as a maintainer writes it.</summary>
 public sealed class CardFolder(string folder) : ICatalogueSource
 {
     private const long MaxCardSize = 4 << 20;
@@ -47,12 +47,12 @@ public sealed class CardFolder(string folder) : ICatalogueSource
     private CatalogueSnapshot ReadSnapshot()
     {
         var (settings, cards) = Read();
-        var shards = Sharding.Divide(cards)
-            .Select(shard => new ShardContent(
-                Sha256Digest.FromBytes(SHA256.HashData(shard.Content)), 0, shard.Lines, _ => Task.FromResult(shard.Content),
+        var parts = PartDivision.Divide(cards)
+            .Select(part => new PartContent(
+                Sha256Digest.FromBytes(SHA256.HashData(part.Content)), 0, part.Lines, _ => Task.FromResult(part.Content),
                 content => content))
             .ToList();
-        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, shards);
+        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, parts);
     }
 
     /// <summary>

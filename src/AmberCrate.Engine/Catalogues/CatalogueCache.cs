@@ -106,10 +106,10 @@ public sealed class CatalogueCache : IDisposable
     public void NoteTried(CatalogueName name, DateTimeOffset now) =>
         Note("UPDATE catalogues SET tried = $2 WHERE name = $1", name, now);
 
-    /// <summary>The keys of the shards that are known of a catalogue at a location.</summary>
-    public IReadOnlySet<string> KnownShards(RegisteredCatalogue catalogue) => _database
+    /// <summary>The keys of the parts that are known of a catalogue at a location.</summary>
+    public IReadOnlySet<string> KnownParts(RegisteredCatalogue catalogue) => _database
         .Query(
-            "SELECT key FROM shards JOIN catalogues ON catalogues.number = shards.catalogue WHERE name = $1 AND location = $2",
+            "SELECT key FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND location = $2",
             row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
 
@@ -120,7 +120,7 @@ public sealed class CatalogueCache : IDisposable
         using var transaction = ToChange().Begin();
         if (NumberOf(name) is > 0 and var number)
         {
-            new CatalogueTakeOver(_database, name, number).Clear();
+            new CatalogueImport(_database, name, number).Clear();
             _database.Run("DELETE FROM catalogues WHERE number = $1", number);
         }
 
@@ -128,20 +128,20 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>
-    /// Takes a catalogue over. Only shards that are new are read; readers see the old state until all is there, and for good if
+    /// Takes a catalogue over. Only parts that are new are read; readers see the old state until all is there, and for good if
     /// anything fails.
     /// </summary>
     /// <param name="catalogue">The catalogue.</param>
     /// <param name="snapshot">What is at its location now.</param>
-    /// <param name="read">Reads the bytes of a new shard, which have been fetched before. Called from several threads.</param>
+    /// <param name="read">Reads the bytes of a new part, which have been fetched before. Called from several threads.</param>
     /// <param name="now">The time.</param>
     /// <param name="cancel">Stops, and leaves the old state.</param>
-    /// <returns>How many shards were read.</returns>
-    /// <exception cref="ProblemException">A shard cannot be unpacked or has a faulty line.</exception>
+    /// <returns>How many parts were read.</returns>
+    /// <exception cref="ProblemException">A part cannot be unpacked or has a faulty line.</exception>
     public int Store(
         RegisteredCatalogue catalogue,
         CatalogueSnapshot snapshot,
-        Func<ShardContent, byte[]> read,
+        Func<PartContent, byte[]> read,
         DateTimeOffset now,
         CancellationToken cancel)
     {
@@ -157,16 +157,16 @@ public sealed class CatalogueCache : IDisposable
                 + "CONFLICT(name) DO UPDATE SET location = excluded.location",
             name.Text, catalogue.Location, Time(now));
         var number = NumberOf(name);
-        var takeOver = new CatalogueTakeOver(_database, name, number);
-        if (!atSameLocation) takeOver.Clear();
-        var added = takeOver.Run(snapshot.Shards, read, cancel);
+        var import = new CatalogueImport(_database, name, number);
+        if (!atSameLocation) import.Clear();
+        var added = import.Run(snapshot.Parts, read, cancel);
         var apps =
             _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
         if (apps != snapshot.Apps)
             throw new Problem(
                 ProblemCode.NotVerified, $"the catalogue {name} is not whole",
                 $"{snapshot.Apps} apps were announced, {apps} are there",
-                "tell its keeper; the catalogue as it was before is still in use").ToException();
+                "tell its maintainer; the catalogue as it was before is still in use").ToException();
         _database.Run(
             "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5 WHERE number = $1",
             number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps);
@@ -189,6 +189,13 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
     public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
         Cards.Named(squashed, catalogues);
+
+    /// <summary>Ids in these catalogues that begin in a certain way, in order.</summary>
+    /// <param name="beginning">How they begin.</param>
+    /// <param name="catalogues">The catalogues.</param>
+    /// <param name="most">The most that are of use.</param>
+    public IReadOnlyList<string> IdsFrom(string beginning, IReadOnlyList<CatalogueName> catalogues, int most) =>
+        Cards.IdsFrom(beginning, catalogues, most);
 
     /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) =>

@@ -22,44 +22,44 @@ public static class CataloguePublisher
     /// <param name="cardsFolder">The folder of cards.</param>
     /// <param name="outFolder">The folder to publish to; files there that belong to no catalogue stay.</param>
     /// <param name="withArtifacts">Whether artifacts with relative locations are verified and copied too.</param>
-    /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
+    /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
     public static async Task<CatalogueDocument> PublishAsync(
-        string cardsFolder, string outFolder, bool withArtifacts, bool afresh, CancellationToken cancel)
+        string cardsFolder, string outFolder, bool withArtifacts, bool full, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(cardsFolder).Read();
         if (withArtifacts) await CopyArtifactsAsync(cards, cardsFolder, outFolder, cancel);
-        return Publish(settings, cards, outFolder, afresh, cancel);
+        return Publish(settings, cards, outFolder, full, cancel);
     }
 
     /// <summary>Publishes cards.</summary>
     /// <param name="settings">What the catalogue says about itself.</param>
     /// <param name="cards">The cards, each id once.</param>
     /// <param name="outFolder">The folder to publish to.</param>
-    /// <param name="afresh">Whether every app goes into the first layer, whatever has been published there before.</param>
+    /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     public static CatalogueDocument Publish(
-        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool afresh, CancellationToken cancel)
+        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
-        var earlier = afresh ? null : EarlierPublication.Read(outFolder);
+        var earlier = full ? null : EarlierPublication.Read(outFolder);
 
-        // Shards first, then the entry document that names them, then what it names no longer: a reader in between sees a whole
+        // Parts first, then the entry document that names them, then what it names no longer: a reader in between sees a whole
         // catalogue.
-        var document = new CatalogueDocument(settings, lines.Count, Shards(lines, earlier, outFolder, cancel));
+        var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel));
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
-        DropOldShards(outFolder, document.Shards);
+        DropOldParts(outFolder, document.Parts);
         return document;
     }
 
-    private static List<ShardListing> Shards(
+    private static List<PartListing> Parts(
         Dictionary<string, byte[]> lines, EarlierPublication? earlier, string outFolder, CancellationToken cancel)
     {
         if (earlier is not null)
         {
             var changed = earlier.Differing(lines);
-            if (changed.Count == 0) return [.. earlier.Document.Shards];
+            if (changed.Count == 0) return [.. earlier.Document.Parts];
             if (LayerPlan.Of(earlier.Layers, changed, lines.Count) is { } plan)
             {
                 var layer = plan.Ids.Select(AppId.Parse)
@@ -67,7 +67,7 @@ public static class CataloguePublisher
                     .ToList();
                 return
                 [
-                    .. earlier.Document.Shards.Where(shard => shard.Layer < plan.KeptLayers),
+                    .. earlier.Document.Parts.Where(part => part.Layer < plan.KeptLayers),
                     .. WriteLayer(layer, plan.KeptLayers, outFolder, cancel),
                 ];
             }
@@ -76,27 +76,27 @@ public static class CataloguePublisher
         return [.. WriteLayer([.. lines.Select(line => (AppId.Parse(line.Key), line.Value))], 0, outFolder, cancel)];
     }
 
-    private static ParallelQuery<ShardListing> WriteLayer(
+    private static ParallelQuery<PartListing> WriteLayer(
         IReadOnlyCollection<(AppId Id, byte[] Line)> lines,
         int layer,
         string outFolder,
-        CancellationToken cancel) => Sharding.Divide(lines)
+        CancellationToken cancel) => PartDivision.Divide(lines)
         .AsParallel().AsOrdered().WithCancellation(cancel)
-        .Select(shard =>
+        .Select(part =>
         {
             using var compressor = new ZstdSharp.Compressor(CompressionLevel);
-            var packed = compressor.Wrap(shard.Content).ToArray();
-            var listing = new ShardListing(
-                Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, shard.Content.Length, shard.Lines, layer);
+            var packed = compressor.Wrap(part.Content).ToArray();
+            var listing = new PartListing(
+                Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, part.Content.Length, part.Lines, layer);
             var path = Path.Combine(outFolder, listing.Path);
             if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, packed, PublicMode);
             return listing;
         });
 
-    private static void DropOldShards(string outFolder, IReadOnlyList<ShardListing> shards)
+    private static void DropOldParts(string outFolder, IReadOnlyList<PartListing> parts)
     {
-        var named = shards.Select(shard => Path.GetFileName(shard.Path)).ToHashSet();
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "shards"), "*.jsonl.zst")
+        var named = parts.Select(part => Path.GetFileName(part.Path)).ToHashSet();
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "parts"), "*.jsonl.zst")
             .Where(file => !named.Contains(Path.GetFileName(file))))
             File.Delete(file);
     }

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
 /// Brings the cache up to date with what is at the catalogues' locations: for each all of it, or nothing. Everything is
-/// fetched first, several catalogues and shards at a time, into a folder beside the cache; then each catalogue is taken
+/// fetched first, several catalogues and parts at a time, into a folder beside the cache; then each catalogue is taken
 /// over in one short transaction.
 /// </summary>
 /// <param name="cache">The local database; used by one task at a time.</param>
@@ -21,37 +21,37 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed class CatalogueRefresh(
     CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
 {
-    private const int ShardsAtATime = 6;
+    private const int PartsAtATime = 6;
     private const string IncomingPrefix = "incoming-";
 
     /// <summary>
     /// Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.
     /// </summary>
     /// <param name="catalogues">The catalogues.</param>
-    /// <param name="watch">Is told the catalogue, and how many of its new shards have been fetched; from any thread.</param>
+    /// <param name="watch">Is told the catalogue, and how many of its new parts have been fetched; from any thread.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(
         IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
-        // The database is asked before and changed after the parallel part; in it only for the shards of what has changed, by one
+        // The database is asked before and changed after the parallel part; in it only for the parts of what has changed, by one
         // at a time.
         var one = new Lock();
         var known = catalogues
             .Select(catalogue =>
-                (Catalogue: catalogue, State: cache.StateOf(catalogue), Shards: new Lazy<IReadOnlySet<string>>(() =>
+                (Catalogue: catalogue, State: cache.StateOf(catalogue), Parts: new Lazy<IReadOnlySet<string>>(() =>
         {
-            lock (one) return cache.KnownShards(catalogue);
+            lock (one) return cache.KnownParts(catalogue);
         }))).ToList();
         DropLeftovers();
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         try
         {
             var fetched = await Task.WhenAll(
-                known.Select(item => FetchAsync(item.Catalogue, item.State, item.Shards, folder, watch, cancel)));
+                known.Select(item => FetchAsync(item.Catalogue, item.State, item.Parts, folder, watch, cancel)));
             return
             [
                 .. known.Zip(
-                    fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Shards, result, folder, cancel)),
+                    fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Parts, result, folder, cancel)),
             ];
         }
         finally
@@ -104,7 +104,7 @@ public sealed class CatalogueRefresh(
             : location;
 
     private async Task<(CatalogueSnapshot? Snapshot, Problem? Problem)> FetchAsync(
-        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> shards, string folder,
+        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> parts, string folder,
         Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
         try
@@ -112,16 +112,16 @@ public sealed class CatalogueRefresh(
             credentials?.Admit(catalogue.Name, catalogue.Location);
             var snapshot = await sources.Of(catalogue.Location).ReadAsync(known?.Mark, cancel);
             if (snapshot is null) return (null, null);
-            var here = shards.Value;
-            var wanted = snapshot.Shards.Where(shard => !here.Contains(shard.Key.Hex)).ToList();
+            var here = parts.Value;
+            var wanted = snapshot.Parts.Where(part => !here.Contains(part.Key.Hex)).ToList();
             Directory.CreateDirectory(folder);
             var done = 0;
             await Parallel.ForEachAsync(wanted, new ParallelOptions
             {
-                MaxDegreeOfParallelism = ShardsAtATime, CancellationToken = cancel,
-            }, async (shard, token) =>
+                MaxDegreeOfParallelism = PartsAtATime, CancellationToken = cancel,
+            }, async (part, token) =>
             {
-                await File.WriteAllBytesAsync(FileOf(folder, catalogue, shard), await shard.FetchAsync(token), token);
+                await File.WriteAllBytesAsync(FileOf(folder, catalogue, part), await part.FetchAsync(token), token);
                 watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
             });
             return (snapshot, null);
@@ -135,7 +135,7 @@ public sealed class CatalogueRefresh(
     private RefreshResult TakeOver(
         RegisteredCatalogue catalogue,
         CatalogueState? known,
-        Lazy<IReadOnlySet<string>> shards,
+        Lazy<IReadOnlySet<string>> parts,
         (CatalogueSnapshot? Snapshot, Problem? Problem) fetched,
         string folder,
         CancellationToken cancel)
@@ -155,11 +155,11 @@ public sealed class CatalogueRefresh(
             }
 
             var read = cache.Store(
-                catalogue, snapshot, shard => File.ReadAllBytes(FileOf(folder, catalogue, shard)), clock.GetUtcNow(), cancel);
+                catalogue, snapshot, part => File.ReadAllBytes(FileOf(folder, catalogue, part)), clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
             return new RefreshResult(
-                catalogue, state, known is null || !shards.Value.SetEquals(snapshot.Shards.Select(shard => shard.Key.Hex)),
-                read, snapshot.Shards.Count, null);
+                catalogue, state, known is null || !parts.Value.SetEquals(snapshot.Parts.Select(part => part.Key.Hex)),
+                read, snapshot.Parts.Count, null);
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
@@ -172,6 +172,6 @@ public sealed class CatalogueRefresh(
     private static bool IsItsOwn(Exception fault) =>
         IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
 
-    private static string FileOf(string folder, RegisteredCatalogue catalogue, ShardContent shard) =>
-        Path.Combine(folder, $"{catalogue.Name}-{shard.Key.Hex}");
+    private static string FileOf(string folder, RegisteredCatalogue catalogue, PartContent part) =>
+        Path.Combine(folder, $"{catalogue.Name}-{part.Key.Hex}");
 }

@@ -7,6 +7,6 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Base">The address from which relative locations are taken, ending in <c>/</c>.</param>
 /// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
 /// <param name="Apps">How many apps it offers.</param>
-/// <param name="Shards">Its shards, lower layers first.</param>
+/// <param name="Parts">Its parts, lower layers first.</param>
 public sealed record CatalogueSnapshot(
-    CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<ShardContent> Shards);
+    CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<PartContent> Parts);

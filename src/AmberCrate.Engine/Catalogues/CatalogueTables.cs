@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// The tables of the catalogue cache. <c>cards</c> holds every line of every known shard, in the order in which they came;
+/// The tables of the catalogue cache. <c>cards</c> holds every line of every known part, in the order in which they came;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
@@ -10,15 +10,15 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 7;
+    public const int Version = 8;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
             title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
             refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL) STRICT;
-        CREATE TABLE shards(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
+        CREATE TABLE parts(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
             first INTEGER NOT NULL, last INTEGER NOT NULL, UNIQUE(catalogue, key)) STRICT;
-        CREATE TABLE cards(number INTEGER PRIMARY KEY, shard INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
+        CREATE TABLE cards(number INTEGER PRIMARY KEY, part INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
         CREATE INDEX cards_by_id ON cards(id);
         CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL,
             title TEXT NOT NULL, blurb TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,

@@ -28,7 +28,7 @@ internal sealed class EarlierPublication
         {
             var earlier = new EarlierPublication(
                 CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName))));
-            foreach (var shard in earlier.Document.Shards) earlier.Add(shard, folder);
+            foreach (var part in earlier.Document.Parts) earlier.Add(part, folder);
             return earlier;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -48,16 +48,16 @@ internal sealed class EarlierPublication
         return changed;
     }
 
-    private void Add(ShardListing shard, string folder)
+    private void Add(PartListing part, string folder)
     {
-        while (_layers.Count <= shard.Layer) _layers.Add(new HashSet<string>(StringComparer.Ordinal));
-        var packed = File.ReadAllBytes(Path.Combine(folder, shard.Path));
-        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != shard.Sha256)
-            throw new MalformedException($"{shard.Path} does not verify");
-        foreach (var bytes in ShardText.Lines(ShardText.Unpack(shard, packed)))
+        while (_layers.Count <= part.Layer) _layers.Add(new HashSet<string>(StringComparer.Ordinal));
+        var packed = File.ReadAllBytes(Path.Combine(folder, part.Path));
+        if (Sha256Digest.FromBytes(SHA256.HashData(packed)) != part.Sha256)
+            throw new MalformedException($"{part.Path} does not verify");
+        foreach (var bytes in PartText.Lines(PartText.Unpack(part, packed)))
         {
             var line = CatalogueLine.Read(bytes.Span);
-            _layers[shard.Layer].Add(line.Id.Text);
+            _layers[part.Layer].Add(line.Id.Text);
             _lines[line.Id.Text] = line.Card is null ? null : DigestOf(bytes.Span);
         }
     }

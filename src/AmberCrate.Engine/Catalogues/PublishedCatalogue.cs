@@ -22,11 +22,11 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
             if (content is null) return null;
             var read = await ReadAtMostAsync(content.Stream, CatalogueDocument.MaxSize, "the entry document", cancel);
             var document = CatalogueDocument.Read(read);
-            return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Shards
-                .Select(shard =>
-                new ShardContent(
-                    shard.Sha256, shard.Layer, shard.Lines, token => FetchShardAsync(shard, token),
-                    packed => Unpack(shard, packed)))]);
+            return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Parts
+                .Select(part =>
+                new PartContent(
+                    part.Sha256, part.Layer, part.Lines, token => FetchPartAsync(part, token),
+                    packed => Unpack(part, packed)))]);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -34,15 +34,15 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
         }
     }
 
-    private async Task<byte[]> FetchShardAsync(ShardListing shard, CancellationToken cancel)
+    private async Task<byte[]> FetchPartAsync(PartListing part, CancellationToken cancel)
     {
         try
         {
-            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, shard.Path)), cancel);
-            var packed = await ReadAtMostAsync(content!.Stream, shard.Size, shard.Path, cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, part.Path)), cancel);
+            var packed = await ReadAtMostAsync(content!.Stream, part.Size, part.Path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
-            if (found != shard.Sha256)
-                throw new MalformedException($"{shard.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
+            if (found != part.Sha256)
+                throw new MalformedException($"{part.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
             return packed;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -51,11 +51,11 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
         }
     }
 
-    private byte[] Unpack(ShardListing shard, byte[] packed)
+    private byte[] Unpack(PartListing part, byte[] packed)
     {
         try
         {
-            return ShardText.Unpack(shard, packed);
+            return PartText.Unpack(part, packed);
         }
         catch (MalformedException fault)
         {
@@ -72,7 +72,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
                 Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}",
             };
         return problem.Code == ProblemCode.NotVerified && problem.Remedy.IsEmpty
-            ? problem with { Remedy = "try again in case it is just being published, otherwise tell its keeper" }
+            ? problem with { Remedy = "try again in case it is just being published, otherwise tell its maintainer" }
             : problem;
     }
 

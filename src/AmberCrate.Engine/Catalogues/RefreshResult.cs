@@ -6,8 +6,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Catalogue">The catalogue.</param>
 /// <param name="State">What the cache now holds of it; null where it was never fetched.</param>
 /// <param name="Changed">Whether there was anything new.</param>
-/// <param name="ShardsRead">How many shards were fetched.</param>
-/// <param name="ShardsInAll">How many shards the catalogue has.</param>
+/// <param name="PartsRead">How many parts were fetched.</param>
+/// <param name="PartsInAll">How many parts the catalogue has.</param>
 /// <param name="Problem">Why it failed; null where it did not.</param>
 public sealed record RefreshResult(
-    RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int ShardsRead, int ShardsInAll, Problem? Problem);
+    RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int PartsRead, int PartsInAll, Problem? Problem);

@@ -61,6 +61,6 @@ internal sealed class ArtifactTransfer(IByteSource source)
         VerifiedFile.Differs(wanted.Size, wanted.Sha256, incoming.Length, incoming.Found) with
         {
             Remedy = $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; where you have checked the "
-                + $"new file with its developer: --expect {wanted.App}=sha256:DIGEST",
+                + $"new file with its developer: --accept-digest {wanted.App}=sha256:DIGEST",
         };
 }

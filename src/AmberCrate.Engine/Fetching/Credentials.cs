@@ -64,7 +64,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
         lock (_guard)
         {
             if (!_byOrigin.TryGetValue(OriginOf(address), out var known))
-                return "the artifact's keeper must make it readable, or offer it from the catalogue's own host";
+                return "the artifact's maintainer must make it readable, or offer it from the catalogue's own host";
             return known.Credential is null
                 ? $"put its token into {VariableFor("TOKEN", known.Name)}, or write its credentials into {file}"
                 : $"check the credentials of {known.Name}";

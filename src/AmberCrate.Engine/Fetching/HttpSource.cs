@@ -13,25 +13,25 @@ namespace AmberCrate.Engine.Fetching;
 public sealed class HttpSource : IByteSource, IDisposable
 {
     /// <summary>How long a server may be silent unless set otherwise.</summary>
-    public static readonly TimeSpan DefaultPatience = TimeSpan.FromSeconds(30);
+    public static readonly TimeSpan DefaultNetworkTimeout = TimeSpan.FromSeconds(30);
 
     private const int MostRedirects = 5;
 
     private readonly Lazy<HttpClient> _http;
     private readonly Lazy<bool> _hasAuthorities;
     private readonly HostEnvironment? _host;
-    private readonly TimeSpan _patience;
+    private readonly TimeSpan _timeout;
     private readonly bool _isOffline;
     private readonly Credentials? _credentials;
 
     /// <summary>Makes a source.</summary>
-    /// <param name="patience">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
+    /// <param name="timeout">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
     /// <param name="host">What is around the program; null for the framework's own network, and nobody who wants to know.</param>
     /// <param name="isOffline">Whether nobody may be asked.</param>
     /// <param name="credentials">What private catalogues ask for; null for none.</param>
-    public HttpSource(TimeSpan patience, HostEnvironment? host = null, bool isOffline = false, Credentials? credentials = null)
+    public HttpSource(TimeSpan timeout, HostEnvironment? host = null, bool isOffline = false, Credentials? credentials = null)
     {
-        (_patience, _host, _isOffline, _credentials) = (patience, host, isOffline, credentials);
+        (_timeout, _host, _isOffline, _credentials) = (timeout, host, isOffline, credentials);
         _http = new Lazy<HttpClient>(MakeClient);
         _hasAuthorities = new Lazy<bool>(() => host is null || AuthorityCertificates.MakeKnown(host.Variable));
     }
@@ -79,7 +79,7 @@ public sealed class HttpSource : IByteSource, IDisposable
 
     private SocketsHttpHandler OwnHandler() => new()
     {
-        ConnectTimeout = _patience, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false,
+        ConnectTimeout = _timeout, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false,
         Proxy = new LoopbackDirect(HttpClient.DefaultProxy),
     };
 
@@ -127,7 +127,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
         var length = response.Content.Headers.ContentLength;
         var encoding = length == request.WholeLength - from ? null : response.Content.Headers.ContentEncoding.LastOrDefault();
-        return new FetchedContent(Decoded(new PatientStream(body, _patience), encoding), response)
+        return new FetchedContent(Decoded(new TimeoutStream(body, _timeout), encoding), response)
         {
             Mark = MarkOf(response), From = from, Length = encoding is null ? length : null,
         };
@@ -199,7 +199,7 @@ public sealed class HttpSource : IByteSource, IDisposable
                 ProblemCode.NotVerified,
                 $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed",
                 "a redirect may only lead to https",
-                "tell its keeper; the address that is redirected to can be named instead").ToException();
+                "tell its maintainer; the address that is redirected to can be named instead").ToException();
     }
 
     private static string? MarkOf(HttpResponseMessage response) =>
@@ -209,14 +209,14 @@ public sealed class HttpSource : IByteSource, IDisposable
     private async Task<T> InTimeAsync<T>(Func<CancellationToken, Task<T>> act, CancellationToken cancel)
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        limit.CancelAfter(_patience);
+        limit.CancelAfter(_timeout);
         try
         {
             return await act(limit.Token);
         }
         catch (OperationCanceledException late) when (!cancel.IsCancellationRequested)
         {
-            throw new TimeoutException($"the server does not answer within {_patience.TotalSeconds:0} seconds", late);
+            throw new TimeoutException($"the server does not answer within {_timeout.TotalSeconds:0} seconds", late);
         }
     }
 }

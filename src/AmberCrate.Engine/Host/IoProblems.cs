@@ -44,7 +44,7 @@ public static class IoProblems
 
     /// <summary>What to do where a server does not have a file any more.</summary>
     internal static Advice WhenGone =>
-        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its keeper";
+        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer";
 
     private static Problem OfFile(IOException fault, string what) => fault.HResult switch
     {

@@ -141,7 +141,9 @@ internal static partial class Posix
         return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
     }
 
-    /// <summary>statx(2): whether anything is at a path, be it a link that leads nowhere. False where it cannot be reached.</summary>
+    /// <summary>
+    /// statx(2): whether anything is at a path, be it a link that leads nowhere. False where it cannot be reached.
+    /// </summary>
     public static unsafe bool IsThere(string path)
     {
         const int LinksThemselves = 0x100, TypeOnly = 1;

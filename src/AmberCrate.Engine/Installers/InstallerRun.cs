@@ -24,7 +24,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// write into their files where they were put.</param>
     /// <param name="say">Is told every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <returns>Whether the machine must be started again.</returns>
+    /// <returns>Whether restart the machine to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(
         string file,
@@ -52,11 +52,11 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
             var ended = confinement.Run(
                 program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
             if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
-            if (!rules.Fine.Contains(ended.ExitCode) && !rules.Restart.Contains(ended.ExitCode))
+            if (!rules.SuccessCodes.Contains(ended.ExitCode) && !rules.RestartCodes.Contains(ended.ExitCode))
                 throw Failed($"it ended with {ended.ExitCode}", ended);
             if (!Directory.EnumerateFileSystemEntries(folder).Any())
                 throw Failed("it ended as it should, and has put nothing into its folder", ended);
-            return rules.Restart.Contains(ended.ExitCode);
+            return rules.RestartCodes.Contains(ended.ExitCode);
         }
         finally
         {
@@ -73,5 +73,5 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
         ProblemCode.NotVerified,
         "the installer has failed",
         ended.LastLines.Count > 0 ? $"{why}; its last words: {string.Join(" / ", ended.LastLines)}" : $"{why}, without a word",
-        "see the log of this app; where it waited for an answer, --to-installer APP=ARGUMENT may give it").ToException();
+        "see the log of this app; where it waited for an answer, --installer-argument APP=ARGUMENT may give it").ToException();
 }

@@ -79,7 +79,7 @@ public sealed record MachineLayout
             StateFolder = Path.Combine(Xdg("XDG_STATE_HOME", ".local/state"), OwnName),
             CacheFolder = Path.Combine(cache, OwnName),
             ConfigFolder = config,
-            CredentialsFile = Path.Combine(config, OwnName, "credentials.toml"),
+            CredentialsFile = Path.Combine(config, OwnName, "catalogue-access.toml"),
             SettingsFile = Path.Combine(config, OwnName, SettingsReader.FileName),
             DownloadsFolder = Path.Combine(cache, OwnName, "downloads"),
         };
@@ -94,19 +94,19 @@ public sealed record MachineLayout
     /// is placed below /usr/local, records are below /var/lib.
     /// </summary>
     /// <param name="root">The folder that is taken for /.</param>
-    public static MachineLayout OfEveryone(string root = "/")
+    public static MachineLayout OfAllUsers(string root = "/")
     {
         var top = Path.GetFullPath(root);
         return new MachineLayout
         {
-            Scope = InstallScope.Everyone,
+            Scope = InstallScope.AllUsers,
             BinFolder = Path.Combine(top, "usr", "local", "bin"),
             DataFolder = Path.Combine(top, "usr", "local", "share"),
             OwnFolder = Path.Combine(top, "opt", OwnName),
             StateFolder = Path.Combine(top, "var", "lib", OwnName),
             CacheFolder = Path.Combine(top, "var", "cache", OwnName),
             ConfigFolder = Path.Combine(top, "etc", "xdg"),
-            CredentialsFile = Path.Combine(top, "etc", OwnName, "credentials.toml"),
+            CredentialsFile = Path.Combine(top, "etc", OwnName, "catalogue-access.toml"),
             SettingsFile = Path.Combine(top, "etc", OwnName, SettingsReader.FileName),
             DownloadsFolder = Path.Combine(top, "var", "cache", OwnName, "downloads"),
         };

@@ -18,12 +18,12 @@ public sealed class About(Session session)
         var (offers, machine) = (station.Offers(), station.State());
         List<AboutApp> apps = [.. references.Select(reference =>
         {
-            var study = AppStudy.Of(reference, offers, machine);
-            var orphaned = study.Offer is null ? CatalogueStatus.Words(study.Installed!.Catalogue, offers) : "";
-            return new AboutApp(study, station.Other.Find(study.Id.Text), orphaned);
+            var assessment = AppAssessment.Of(reference, offers, machine);
+            var orphaned = assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, offers) : "";
+            return new AboutApp(assessment, station.Other.Find(assessment.Id.Text), orphaned);
         })];
         return new AboutResult(
-            apps, station.Standing(), machine.Platform, station.Layout, station.Other.Layout,
+            apps, station.Freshness(), machine.Platform, station.Layout, station.Other.Layout,
             station.Other.FirstOnPath(station.Layout, session.Host.SearchPath));
     }
 }

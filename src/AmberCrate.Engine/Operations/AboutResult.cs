@@ -5,11 +5,11 @@ namespace AmberCrate.Engine.Operations;
 
 /// <summary>What is known about one app, or several.</summary>
 /// <param name="Apps">The apps, in the order in which they were named.</param>
-/// <param name="Standing">How fresh the catalogue data are.</param>
+/// <param name="Freshness">How fresh the catalogue data are.</param>
 /// <param name="Platform">The platform of this machine.</param>
 /// <param name="Layout">Where the apps of this scope lie.</param>
 /// <param name="OtherLayout">Where those of the other scope lie.</param>
 /// <param name="FirstOnPath">The folder of commands that a shell looks into first; null where that is none of the two.</param>
 public sealed record AboutResult(
-    IReadOnlyList<AboutApp> Apps, DataStanding Standing, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout,
+    IReadOnlyList<AboutApp> Apps, DataFreshness Freshness, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout,
     string? FirstOnPath);

@@ -28,8 +28,8 @@ public sealed class Equip(Session session)
         var fetched = await station.RefreshAsync(added, signals.Soon);
         var offers = station.OffersWith(fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
         var plan = new Planner(station.State(), offers).Equip(bundle)
-            .Expecting(options.StatedDigests)
-            .Giving(options.InstallerArguments) with
+            .WithAcceptedDigests(options.StatedDigests)
+            .WithInstallerArguments(options.InstallerArguments) with
         {
             Catalogues =
             [

@@ -18,8 +18,8 @@ public sealed class Install(Session session)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         var plan = new Planner(station.State(), station.Offers()).Install(references)
-            .Expecting(options.StatedDigests)
-            .Giving(options.InstallerArguments);
+            .WithAcceptedDigests(options.StatedDigests)
+            .WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
     }
 }

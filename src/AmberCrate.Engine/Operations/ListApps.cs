@@ -22,15 +22,15 @@ public sealed class ListApps(Session session)
             .Where(item => wanted.TrueForAll(
                 word => SearchText.Squash($"{item.Entry.App.Id} {item.Entry.App.Name}").Contains(word, StringComparison.Ordinal)))
             .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
-        var twice = other is null ? [] : Twice(entries, other);
-        return new ListResult(station.Layout.Scope, entries, station.Standing())
+        var inBothScopes = other is null ? [] : InBothScopes(entries, other);
+        return new ListResult(station.Layout.Scope, entries, station.Freshness())
         {
-            OtherStanding = other?.Standing(), Twice = twice,
-            FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
+            OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
+            FirstOnPath = inBothScopes.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
     }
 
-    private static List<InstalledApp> Twice(List<ScopedEntry> entries, Workstation other) => [.. entries
+    private static List<InstalledApp> InBothScopes(List<ScopedEntry> entries, Workstation other) => [.. entries
         .GroupBy(item => item.Entry.App.Id)
         .Where(group => group.Count() > 1)
         .SelectMany(group => group.Where(item => item.Scope == other.Layout.Scope))

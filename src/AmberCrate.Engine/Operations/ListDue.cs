@@ -13,6 +13,7 @@ public sealed class ListDue(Session session)
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
         var entries = DueEntry.All(station.State(), station.Offers());
         return new ListResult(
-            station.Layout.Scope, [.. entries.Select(entry => new ScopedEntry(station.Layout.Scope, entry))], station.Standing());
+            station.Layout.Scope, [.. entries.Select(entry => new ScopedEntry(station.Layout.Scope, entry))],
+            station.Freshness());
     }
 }

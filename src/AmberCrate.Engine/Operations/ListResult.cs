@@ -6,14 +6,14 @@ namespace AmberCrate.Engine.Operations;
 /// <summary>What is on a machine.</summary>
 /// <param name="Scope">The scope that was asked for.</param>
 /// <param name="Entries">The apps, ordered by id.</param>
-/// <param name="Standing">How fresh the data of this scope's catalogues are.</param>
-public sealed record ListResult(InstallScope Scope, IReadOnlyList<ScopedEntry> Entries, DataStanding Standing)
+/// <param name="Freshness">How fresh the data of this scope's catalogues are.</param>
+public sealed record ListResult(InstallScope Scope, IReadOnlyList<ScopedEntry> Entries, DataFreshness Freshness)
 {
     /// <summary>The same for the other scope, where its apps are among them; null where they are not.</summary>
-    public DataStanding? OtherStanding { get; init; }
+    public DataFreshness? OtherFreshness { get; init; }
 
     /// <summary>The apps of the other scope that are in this one too.</summary>
-    public IReadOnlyList<InstalledApp> Twice { get; init; } = [];
+    public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
 
     /// <summary>The folder of commands that a shell looks into first; null where that is none of the two.</summary>
     public string? FirstOnPath { get; init; }

@@ -18,7 +18,7 @@ public abstract record OperationEvent
 
     /// <summary>A refresh gets on.</summary>
     /// <param name="Name">The catalogue.</param>
-    /// <param name="Done">How many of its new shards have been fetched.</param>
+    /// <param name="Done">How many of its new parts have been fetched.</param>
     /// <param name="Count">How many there are.</param>
     public sealed record Refreshing(CatalogueName Name, int Done, int Count) : OperationEvent;
 

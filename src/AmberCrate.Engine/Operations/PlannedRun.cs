@@ -76,7 +76,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         session.Watch(new OperationEvent.RunBegins());
         var report = await station.Runner().RunAsync(
             plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
-            options.EvenOpen);
+            options.EvenInUse);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 
@@ -91,7 +91,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         return plan with
         {
             Rights = RightsFor(plan),
-            Twice = twice,
+            InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
     }

@@ -19,7 +19,8 @@ public sealed class Prefetch(Session session)
         if (!options.IsDryRun) opening.RaiseIfNeeded([]);
         using var station = await opening.ToReadFreshAsync(cancel);
         var planner = new Planner(station.State(), station.Offers());
-        var plan = (references is null ? planner.Upgrade([]) : planner.Install(references)).Expecting(options.StatedDigests);
+        var plan =
+            (references is null ? planner.Upgrade([]) : planner.Install(references)).WithAcceptedDigests(options.StatedDigests);
         return await new PlannedRun(session, station, options).PrefetchAsync(plan, cancel);
     }
 }

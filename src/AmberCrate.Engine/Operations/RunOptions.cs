@@ -15,7 +15,7 @@ public sealed record RunOptions
     public bool IsPicking { get; init; }
 
     /// <summary>Whether apps are changed too that are open.</summary>
-    public bool EvenOpen { get; init; }
+    public bool EvenInUse { get; init; }
 
     /// <summary>
     /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.

@@ -34,14 +34,14 @@ public sealed class Search(Session session)
             wish.Limit)
         { IsListing = wish.Words.Count == 0 };
         var results = station.Cache.Search(request);
-        var standing = station.Standing();
+        var freshness = station.Freshness();
         return new SearchReport(
             wish,
             [.. results.Shown.Select(result => new FoundApp(
                 result, NewestReleases.VersionFor(result.Newest, machine.Platform), machine.Find(result.Id)?.Version.Text))],
             results,
-            [.. standing.States.Where(state => catalogues.Contains(state.Name))],
-            standing,
+            [.. freshness.States.Where(state => catalogues.Contains(state.Name))],
+            freshness,
             results.Total == 0 ? offers.Nearest(string.Join(' ', wish.Words)) : []);
     }
 

@@ -22,9 +22,9 @@ public sealed class Session
     public Session(HostEnvironment host, CallRequest request, Action<OperationEvent> watch, IConfirm confirm)
     {
         var root = request.Root is { Length: > 0 } set ? host.FullPath(set) : null;
-        var isAllUsers = request.Scope == InstallScope.Everyone;
+        var isAllUsers = request.Scope == InstallScope.AllUsers;
         var own = root is null ? MachineLayout.OfUser(host.Variable) : MachineLayout.Under(root);
-        var all = MachineLayout.OfEveryone(root ?? "/");
+        var all = MachineLayout.OfAllUsers(root ?? "/");
         SettingsFiles =
             isAllUsers ? [all.SettingsFile] : root is null ? [own.SettingsFile, all.SettingsFile] : [own.SettingsFile];
         Settings = new SettingsReader(request.Option, host.Variable, SettingsFiles).Read();

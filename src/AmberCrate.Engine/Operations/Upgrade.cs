@@ -17,8 +17,8 @@ public sealed class Upgrade(Session session)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         var plan = new Planner(station.State(), station.Offers()).Upgrade(names)
-            .Expecting(options.StatedDigests)
-            .Giving(options.InstallerArguments);
+            .WithAcceptedDigests(options.StatedDigests)
+            .WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 }

@@ -67,7 +67,7 @@ internal sealed class Workstation : IDisposable
     public static Workstation Open(Session session, MachineLayout layout, RunLock? held)
     {
         session.Host.Trace($"opens {layout.RecordsFile} and {layout.CataloguesFile}{(held is null ? "" : ", to change them")}");
-        if (layout.Scope == InstallScope.Everyone) Posix.MakeReadableByAll();
+        if (layout.Scope == InstallScope.AllUsers) Posix.MakeReadableByAll();
         var records = RecordStore.Open(layout, session.Host.Clock, create: held is not null);
         try
         {
@@ -97,13 +97,13 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>How fresh the data of the catalogues are.</summary>
-    public DataStanding Standing()
+    public DataFreshness Freshness()
     {
         var known = Records.Catalogues();
         var asked = known.Where(catalogue => !catalogue.IsPaused)
             .Select(catalogue => (catalogue.Name, State: Cache.StateOf(catalogue)))
             .ToList();
-        return new DataStanding([.. asked.Select(one => one.State).OfType<CatalogueState>()], Now)
+        return new DataFreshness([.. asked.Select(one => one.State).OfType<CatalogueState>()], Now)
         {
             Known = known.Count,
             Paused = [.. known.Where(catalogue => catalogue.IsPaused).Select(catalogue => catalogue.Name)],

@@ -29,12 +29,12 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
             {
                 throw new Problem(
                     ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults),
-                    "tell the catalogue's keeper").ToException();
+                    "tell the catalogue's maintainer").ToException();
             }
 
             if (check?.Invoke() is { } fault) throw new Problem(
                 ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault,
-                "tell the catalogue's keeper; its log has what it wrote").ToException();
+                "tell the catalogue's maintainer; its log has what it wrote").ToException();
             cancel.ThrowIfCancellationRequested();
             records.Settle(id, after);
             return edited;

@@ -13,7 +13,7 @@ namespace AmberCrate.Engine.Placing;
 /// <param name="searchPath">The value of PATH.</param>
 public sealed class DesktopCaches(MachineLayout layout, string searchPath)
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(60);
+    private static readonly TimeSpan Timeout = TimeSpan.FromSeconds(60);
 
     /// <summary>The programs of the system that are run after something of these kinds was placed or taken away.</summary>
     public IReadOnlyList<string> ProgramsFor(IEnumerable<PlaceKind> kinds) =>
@@ -41,12 +41,12 @@ public sealed class DesktopCaches(MachineLayout layout, string searchPath)
             })!;
             process.StandardInput.Close();
             var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (process.WaitForExit(Patience))
+            if (process.WaitForExit(Timeout))
                 return process.ExitCode == 0
                     ? "done"
                     : $"ended with {process.ExitCode}: {(errors.Result + output.Result).Trim()}";
             process.Kill(entireProcessTree: true);
-            return $"had not ended after {Patience.TotalSeconds} seconds, and was stopped";
+            return $"had not ended after {Timeout.TotalSeconds} seconds, and was stopped";
         }
         catch (Exception fault) when (fault is Win32Exception or IOException or InvalidOperationException)
         {

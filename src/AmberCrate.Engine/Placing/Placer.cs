@@ -163,6 +163,6 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         return File.Exists(file) ? file
             : throw new Problem(
                 ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact",
-                remedy: "tell the catalogue's keeper").ToException();
+                remedy: "tell the catalogue's maintainer").ToException();
     }
 }

@@ -32,7 +32,7 @@ public sealed class Shelf(MachineLayout layout)
     {
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
-        if (layout.Scope == InstallScope.Everyone) LetEveryoneRead(incoming);
+        if (layout.Scope == InstallScope.AllUsers) LetEveryoneRead(incoming);
         Delete(folder);
         Steps.Pass();
         Posix.Rename(incoming, folder);
@@ -106,7 +106,7 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>
-    /// What is on for everyone can be used by everyone and changed by its owner only, whatever its archive or installer says.
+    /// What is on for all users can be used by everyone and changed by its owner only, whatever its archive or installer says.
     /// </summary>
     private static void LetEveryoneRead(string folder)
     {

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 4;
+    public const int Version = 5;
 
     private const string First = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
@@ -27,7 +27,7 @@ internal static class RecordSchema
 
     /// <summary>What was said about files and installers.</summary>
     private const string Third =
-        "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB";
+        "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN installer_arguments BLOB";
 
     /// <summary>
     /// Words instead of names in the code; the whole state of an app before and after; the catalogues that a run has added.
@@ -42,7 +42,17 @@ internal static class RecordSchema
             outcome = CASE outcome WHEN 'AppOpen' THEN 'app-open' WHEN 'NotOffered' THEN 'not-offered' ELSE lower(outcome) END;
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth];
+    /// <summary>Plainer words: an app that is in use, what an app follows, the arguments of its installer.</summary>
+    private static readonly string Fifth = string.Concat(
+        new[] { ("apps", "record"), ("intentions", "after"), ("run_items", "before"), ("run_items", "after") }
+            .Select(place => Renamed(place, "asked", "follows") + Renamed(place, "to_installer", "installer_arguments")))
+        + """
+        UPDATE run_items SET
+            action = CASE action WHEN 'pinned' THEN 'keep' ELSE action END,
+            outcome = CASE outcome WHEN 'app-open' THEN 'in-use' WHEN 'pinned' THEN 'unchanged' ELSE outcome END;
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>
@@ -62,6 +72,14 @@ internal static class RecordSchema
     /// <summary>Whether a database has the tables of the current version.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>
     public static bool IsCurrent(Database database, string file) => RequireKnown(database, file) == Version;
+
+    /// <summary>Renames a key of the JSON in a column. What is not JSON is left, and told by whoever reads it.</summary>
+    private static string Renamed((string Table, string Column) place, string before, string after) => $"""
+        UPDATE {place.Table} SET {place.Column} = json_remove(
+            json_set({place.Column}, '$.{after}', json({place.Column} -> '$.{before}')), '$.{before}')
+        WHERE json_valid({place.Column}) AND json_type({place.Column}, '$.{before}') IS NOT NULL;
+
+        """;
 
     private static long RequireKnown(Database database, string file)
     {

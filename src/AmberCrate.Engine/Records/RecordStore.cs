@@ -173,7 +173,8 @@ public sealed class RecordStore : IDisposable
     /// <summary>The items of a run, in the order of its plan.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, to_installer, before, after FROM run_items WHERE "
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after FROM run_items "
+            + "WHERE "
             + "run = $1 ORDER BY rowid",
         ReadItem, run);
 
@@ -265,11 +266,12 @@ public sealed class RecordStore : IDisposable
         _database.Run(
             """
             INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,
-                stated_sha256, to_installer, before, after)
+                stated_sha256, installer_arguments, before, after)
             VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
             """,
             run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
-            new AppReference(catalogue, item.Id, item.Asked).ToString(), item.StatedSha256?.Hex, Packed(item.ToInstaller),
+            new AppReference(catalogue, item.Id, item.Follows).ToString(), item.StatedSha256?.Hex,
+            Packed(item.InstallerArguments),
             Record(item.Installed), Record(after));
     }
 
@@ -288,7 +290,7 @@ public sealed class RecordStore : IDisposable
                 reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
             {
                 StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
-                ToInstaller = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
+                InstallerArguments = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
                 Before = Text(7) is { } before ? ReadApp(before) : null,
                 After = Text(8) is { } after ? ReadApp(after) : null,
             };

@@ -47,7 +47,7 @@ public static class FolderRights
                 $"{folder} belongs to another user",
                 $"its owner is user {owner}, this is user {self}; nothing has been changed",
                 self == 0
-                    ? "run it as that user, without more rights, or say --everyone to put apps on for all users"
+                    ? "run it as that user, without more rights, or say --all-users to put apps on for all users"
                     : "run it as that user, or with a HOME of your own");
         }
 

@@ -47,11 +47,11 @@ internal sealed class AppChange(
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
         {
-            records.Remember(item.Installed! with { Asked = item.Asked });
+            records.Remember(item.Installed! with { Follows = item.Follows });
             return [];
         }
 
-        if (!telling.EvenOpen) RequireClosed(item);
+        if (!telling.EvenInUse) RequireClosed(item);
         return present is null ? Remove(place, telling) : await PutOnAsync(place, present, telling);
     }
 
@@ -60,10 +60,10 @@ internal sealed class AppChange(
     {
         if (item.Installed is null || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
         throw new Problem(
-            ProblemCode.AppOpen,
+            ProblemCode.InUse,
             $"{item.Id} {item.From} is open",
             string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
-            $"close it, then {NextCommand.Of("retry")}; --even-open changes it all the same").ToException();
+            $"close it, then {NextCommand.Of("retry")}; --even-in-use changes it all the same").ToException();
     }
 
     private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, ChangeContext telling)
@@ -81,9 +81,9 @@ internal sealed class AppChange(
                 after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
             placing.Shelf.Accept(after, incoming, file);
-            if (!telling.EvenOpen) RequireClosed(item);
+            if (!telling.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
-            if (mustRestart) notes.Add("its installer says that the machine must be started again");
+            if (mustRestart) notes.Add("its installer says that restart the machine to finish");
             return notes;
         }
         catch
@@ -102,8 +102,9 @@ internal sealed class AppChange(
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
             Architecture = artifact.Platform.Architecture,
-            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Asked = item.Asked,
-            Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release), ToInstaller = item.ToInstaller,
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Follows = item.Follows,
+            Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
+            InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
         };
@@ -116,7 +117,7 @@ internal sealed class AppChange(
             item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
         return run.Run(
-            file.Path, item.Artifact!, item.ToInstaller, incoming, placing.Shelf.FolderOf(after),
+            file.Path, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after),
             line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 

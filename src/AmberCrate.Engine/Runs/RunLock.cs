@@ -22,11 +22,11 @@ public sealed class RunLock : IDisposable
     /// <param name="layout">The root.</param>
     /// <param name="command">What the holder is doing, for others to read.</param>
     /// <param name="clock">Tells since when.</param>
-    /// <param name="patience">How long to wait for another holder to give it back.</param>
+    /// <param name="timeout">How long to wait for another holder to give it back.</param>
     /// <param name="waits">Is told once who holds it, where there is a wait.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
     public static RunLock Take(
-        MachineLayout layout, string command, TimeProvider clock, TimeSpan patience = default, Action<string>? waits = null)
+        MachineLayout layout, string command, TimeProvider clock, TimeSpan timeout = default, Action<string>? waits = null)
     {
         var begun = clock.GetTimestamp();
         for (var isFirst = true; ; isFirst = false)
@@ -36,11 +36,11 @@ public sealed class RunLock : IDisposable
                 return Take(layout, command, clock);
             }
             catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked
-                && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && patience < LastMoments
+                && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && timeout < LastMoments
                     ? LastMoments
-                    : patience))
+                    : timeout))
             {
-                if (isFirst && patience > TimeSpan.Zero) waits?.Invoke(held.Problem.Why);
+                if (isFirst && timeout > TimeSpan.Zero) waits?.Invoke(held.Problem.Why);
                 Thread.Sleep(Pause);
             }
         }

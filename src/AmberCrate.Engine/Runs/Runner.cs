@@ -49,8 +49,8 @@ public sealed class Runner
     /// <param name="command">The command as it was typed, for the record.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
-    /// <param name="evenOpen">Whether apps are changed too that a person has open.</param>
-    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, bool evenOpen)
+    /// <param name="evenInUse">Whether apps are changed too that a person has open.</param>
+    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, bool evenInUse)
     {
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
         var run = _records.BeginRun(command, plan);
@@ -59,7 +59,7 @@ public sealed class Runner
         AddCatalogues(plan, run, log);
         var report = await GoAsync(
             plan, Watched(watch, log),
-            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenOpen, signals.Now)),
+            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenInUse, signals.Now)),
             signals);
         _placing.Caches.Refresh(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
@@ -166,9 +166,9 @@ public sealed class Runner
         {
             return new ItemReport(item, Outcome.Skipped);
         }
-        catch (ProblemException open) when (open.Problem.Code == ProblemCode.AppOpen)
+        catch (ProblemException open) when (open.Problem.Code == ProblemCode.InUse)
         {
-            return new ItemReport(item, Outcome.AppOpen, open.Problem);
+            return new ItemReport(item, Outcome.InUse, open.Problem);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -181,7 +181,6 @@ public sealed class Runner
     private static ItemReport Untouched(PlanItem item) =>
         item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle) : new ItemReport(item, item.Action switch
         {
-            PlanAction.StayPinned => Outcome.Pinned,
             PlanAction.Cannot => Outcome.NotOffered,
             _ => Outcome.Unchanged,
         });

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Storage;
 /// </summary>
 public sealed partial class Database : IDisposable
 {
-    private const int PatienceInMilliseconds = 10_000;
+    private const int TimeoutInMilliseconds = 10_000;
     private const int ToChange = raw.SQLITE_OPEN_READWRITE | raw.SQLITE_OPEN_CREATE | raw.SQLITE_OPEN_NOMUTEX;
     private const int ToRead = raw.SQLITE_OPEN_READONLY | raw.SQLITE_OPEN_URI | raw.SQLITE_OPEN_NOMUTEX;
 
@@ -148,7 +148,7 @@ public sealed partial class Database : IDisposable
     internal bool IsIdle => raw.sqlite3_get_autocommit(_connection) != 0;
 
     /// <summary>
-    /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for everyone when a
+    /// Lets readers that may not write know how much of the log they can rely on. SQLite notes that for all users when a
     /// connection reads, and the first one to write to an empty log has not read from it yet.
     /// </summary>
     internal void NoteForReaders()
@@ -173,7 +173,7 @@ public sealed partial class Database : IDisposable
             throw fault;
         }
 
-        raw.sqlite3_busy_timeout(connection, PatienceInMilliseconds);
+        raw.sqlite3_busy_timeout(connection, TimeoutInMilliseconds);
         return connection;
     }
 

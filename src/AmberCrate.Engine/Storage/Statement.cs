@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Storage;
 /// <summary>A statement that is compiled once and may be run many times.</summary>
 public sealed class Statement : IDisposable
 {
-    private const int PatienceInMilliseconds = 5_000;
+    private const int TimeoutInMilliseconds = 5_000;
     private const int PauseInMilliseconds = 5;
 
     private readonly sqlite3 _connection;
@@ -87,7 +87,7 @@ public sealed class Statement : IDisposable
     private bool Step()
     {
         var code = raw.sqlite3_step(_statement);
-        for (var waited = 0; IsForLater(code) && waited < PatienceInMilliseconds; waited += PauseInMilliseconds)
+        for (var waited = 0; IsForLater(code) && waited < TimeoutInMilliseconds; waited += PauseInMilliseconds)
         {
             raw.sqlite3_reset(_statement);
             Thread.Sleep(PauseInMilliseconds);

@@ -36,7 +36,7 @@ public sealed class BundleTests
     public void An_update_keeps_comments_and_order()
     {
         const string Before = """
-            # For the paint frame. Ask Ola before changing!
+            # For the paint frame. Ask the head painter before changing!
             bundle = 1
 
             [[apps]]   # the season's cloths
@@ -52,7 +52,7 @@ public sealed class BundleTests
             # trailing remark
             """;
         BundleWriter.Update(Before, Machine).ShouldBe("""
-            # For the paint frame. Ask Ola before changing!
+            # For the paint frame. Ask the head painter before changing!
             bundle = 1
 
             [[apps]]   # the season's cloths

@@ -25,7 +25,7 @@ public sealed class CardJsonTests
     [InlineData("\"version\":\"4.0\"", "\"version\":\"4.1\"", "releases[2].version: expected each version once")]
     [InlineData("\"date\":\"2025-01-02\"", "\"date\":\"2025-13-02\"", "releases[2].date: expected a date")]
     [InlineData("\"line\":\"lts\"", "\"line\":\"LTS\"", "releases[2].line: expected a release line")]
-    [InlineData("\"form\":\"tar.gz\"", "\"form\":\"rar\"", "releases[1].artifacts[1].form: expected one of tar.gz")]
+    [InlineData("\"format\":\"tar.gz\"", "\"format\":\"rar\"", "releases[1].artifacts[1].format: expected one of tar.gz")]
     [InlineData("\"sha256\":\"0", "\"sha256\":\"G", "releases[1].artifacts[1].sha256: expected a SHA-256 digest")]
     [InlineData("\"location\":\"files/a.tar.gz\"", "\"location\":\"../a.tar.gz\"",
         "releases[1].artifacts[1].location: expected a path relative")]
@@ -44,8 +44,8 @@ public sealed class CardJsonTests
         "project_license: expected an SPDX licence expression")]
     [InlineData("\"releases\":[", "\"attention\":[\"fire\"],\"releases\":[",
         "attention: expected one of restart, dialog, licence")]
-    [InlineData("\"releases\":[", "\"developer\":{\"name\":\"B\",\"vouched\":\"yes\"},\"releases\":[",
-        "developer.vouched: expected true or false")]
+    [InlineData("\"releases\":[", "\"developer\":{\"name\":\"B\",\"confirmed\":\"yes\"},\"releases\":[",
+        "developer.confirmed: expected true or false")]
     [InlineData("\"releases\":[", "\"keywords\":\"none\",\"releases\":[", "keywords: expected an array of strings")]
     [InlineData("\"releases\":[", "\"releases\":[7,", "releases[1]: expected an object")]
     [InlineData("\"version\":\"4.0\"", "\"version\":\"4.0\",\"version\":\"4.0\"", "releases[2].version: expected once")]

@@ -15,7 +15,7 @@ public sealed partial class CardKeysTests
         name = "Scrim Paint"
         summary = "Paint backdrops to scale"
         description = "Two\nlines"
-        developer = { name = "Battenworks", id = "battenworks", vouched = false }
+        developer = { name = "Battenworks", id = "battenworks", confirmed = false }
         homepage = "https://scrim-paint.example"
         project_license = "MIT"
         categories = ["Graphics"]
@@ -51,16 +51,16 @@ public sealed partial class CardKeysTests
         platform = "x86_64-linux-gnu"
         location = "https://files.example/scrim.run"
         mirrors = ["files/scrim.run"]
-        form = "installer"
+        format = "installer"
         sha256 = "{{{CardSamples.Digest}}}"
         download_size = 1234
         installed_size = 4321
-        installer = { arguments = ["--into={folder}"], fine = [0, 3], restart = [4], seconds = 30 }
+        installer = { arguments = ["--into={folder}"], success_codes = [0, 3], restart_codes = [4], seconds = 30 }
 
         [[releases.artifacts]]
         platform = "any-linux-any"
         location = "files/scrim.tar.gz"
-        form = "tar.gz"
+        format = "tar.gz"
         strip = 1
         sha256 = "{{{CardSamples.Digest}}}"
         download_size = 1234
@@ -72,7 +72,7 @@ public sealed partial class CardKeysTests
         [[releases.artifacts]]
         platform = "any-linux-any"
         location = "files/scrim"
-        form = "executable"
+        format = "executable"
         filename = "start"
         sha256 = "{{{CardSamples.Digest}}}"
         download_size = 1234

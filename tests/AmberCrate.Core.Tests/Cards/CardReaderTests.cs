@@ -47,7 +47,7 @@ public sealed class CardReaderTests
           [[releases.artifacts]]
           platform = "x86_64-linux-gnu"
           location = "https://files.example/scrim%20paint.zip"
-          form = "zip"
+          format = "zip"
           sha256 = "{{CardSamples.Digest}}"
           download_size = 1234
           installed_size = 4321
@@ -61,7 +61,7 @@ public sealed class CardReaderTests
           [[releases.artifacts]]
           platform = "any-linux-any"
           location = "files/scrim"
-          form = "executable"
+          format = "executable"
           sha256 = "{{CardSamples.Digest}}"
           download_size = 12
           filename = "scrim"
@@ -92,7 +92,8 @@ public sealed class CardReaderTests
         {
             Platform = Platform.Parse("x86_64-linux-gnu"),
             Location = ArtifactLocation.Parse("https://files.example/scrim%20paint.zip"),
-            Form = ArtifactForm.Zip, Sha256 = Sha256Digest.Parse(CardSamples.Digest), DownloadSize = 1234, InstalledSize = 4321,
+            Format = ArtifactFormat.Zip, Sha256 = Sha256Digest.Parse(CardSamples.Digest), DownloadSize = 1234,
+            InstalledSize = 4321,
             StripFolders = 1,
         });
     }
@@ -130,7 +131,7 @@ public sealed class CardReaderTests
         [[releases.artifacts]]
         platform = "linux"
         location = "../secret"
-        form = "rar"
+        format = "rar"
         sha256 = "abc"
         download_size = 0
         [[place.commands]]
@@ -158,8 +159,8 @@ public sealed class CardReaderTests
                 + "x86_64-linux-gnu, aarch64-linux-gnu or any-linux-any, found \"linux\"",
             "scrim.toml:12: releases[1].artifacts[1].location: expected a path relative to the catalogue that stays inside it, "
                 + "or an http:, https: or file: address, found \"../secret\"",
-            "scrim.toml:13: releases[1].artifacts[1].form: expected one of "
-                + $"{string.Join(", ", CardWords.Forms.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"rar\"",
+            "scrim.toml:13: releases[1].artifacts[1].format: expected one of "
+                + $"{string.Join(", ", CardWords.Formats.Pairs.Select(pair => $"\"{pair.Word}\""))}, found \"rar\"",
             "scrim.toml:14: releases[1].artifacts[1].sha256: expected a SHA-256 digest of 64 lower-case hexadecimal digits, "
                 + "found \"abc\"",
             "scrim.toml:15: releases[1].artifacts[1].download_size: expected a whole number from 1 to 1125899906842624, found 0",

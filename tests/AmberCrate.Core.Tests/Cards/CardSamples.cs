@@ -44,7 +44,7 @@ internal static class CardSamples
         [[releases.artifacts]]
         platform = "{(words.Length > 3 ? words[3] : "any-linux-any")}"
         location = "files/a.tar.gz"
-        form = "tar.gz"
+        format = "tar.gz"
         sha256 = "{Digest}"
         download_size = 10
 

@@ -13,7 +13,7 @@ public sealed class PlacementListTests
         mime_types = [{ name = "x-scrim", path = "share/mime/scrim.xml" }]
         manual_pages = [{ name = "scrim.1.gz", path = "man/scrim.1.gz" }, { name = "scrim-cloth.5", path = "man/cloth.5" }]
         completions = [{ shell = "bash", command = "scrim", path = "c/scrim" }, { shell = "zsh", command = "scrim", path = "c/_scrim" }, { shell = "fish", command = "scrim", path = "c/scrim.fish" }]
-        fonts = [{ name = "Playbill.otf", path = "fonts/Playbill.otf" }]
+        fonts = [{ name = "Poster.otf", path = "fonts/Poster.otf" }]
         autostart = [{ name = "scrim-watch", command = "scrim", arguments = "--background" }]
         icons = [{ name = "scrim", path = "i/48.png", size = "48x48" }, { name = "scrim", path = "i/96.png", size = "48x48@2" }]
         """;
@@ -31,7 +31,7 @@ public sealed class PlacementListTests
             "ManualPage man1/scrim.1.gz man/scrim.1.gz", "ManualPage man5/scrim-cloth.5 man/cloth.5",
             "Completion bash-completion/completions/scrim c/scrim", "Completion zsh/site-functions/_scrim c/_scrim",
             "Completion fish/vendor_completions.d/scrim.fish c/scrim.fish",
-            "Font scrim/Playbill.otf fonts/Playbill.otf", "Autostart scrim-watch.desktop ",
+            "Font scrim/Poster.otf fonts/Poster.otf", "Autostart scrim-watch.desktop ",
         ]);
         items[^1].Content!.ShouldContain("Exec=/home/u/.local/bin/scrim --background\n");
         DesktopEntryText.Faults(items[^1].Content!).ShouldBeEmpty();
@@ -55,19 +55,20 @@ public sealed class PlacementListTests
             .ShouldContain(fault => fault.Contains(says, StringComparison.Ordinal));
 
     [Theory]
-    [InlineData("tar.gz", "installer = { arguments = [] }", "expected only where form is \"installer\"")]
-    [InlineData("installer", "", "expected where form is \"installer\"")]
-    [InlineData("installer", "installer = { fine = [256] }", "expected whole numbers from 0 to 255")]
+    [InlineData("tar.gz", "installer = { arguments = [] }", "expected only where format is \"installer\"")]
+    [InlineData("installer", "", "expected where format is \"installer\"")]
+    [InlineData("installer", "installer = { success_codes = [256] }", "expected whole numbers from 0 to 255")]
     [InlineData("installer", "installer = { seconds = 0 }", "installer.seconds")]
     [InlineData("appimage", "filename = \"start\"", "expected another name than \"start\"")]
-    [InlineData("7z", "filename = \"a\"", "expected only where form is a single file")]
-    [InlineData("installer", "installer = { arguments = [\"--into={folder}\"], fine = [0, 2], restart = [3], seconds = 60 }",
+    [InlineData("7z", "filename = \"a\"", "expected only where format is a single file")]
+    [InlineData("installer",
+        "installer = { arguments = [\"--into={folder}\"], success_codes = [0, 2], restart_codes = [3], seconds = 60 }",
         null)]
     [InlineData("appimage", "filename = \"Scrim.AppImage\"", null)]
-    public void Artifacts_of_a_form_have_the_keys_of_that_form(string form, string key, string? says)
+    public void Artifacts_of_a_form_have_the_keys_of_that_form(string format, string key, string? says)
     {
         var text = CardSamples.Text("a", "1 2026-01-01")
-            .Replace("form = \"tar.gz\"", $"form = \"{form}\"\n{key}", StringComparison.Ordinal);
+            .Replace("format = \"tar.gz\"", $"format = \"{format}\"\n{key}", StringComparison.Ordinal);
         if (says is not null)
         {
             CardSamples.FaultsOf(text).ShouldContain(fault => fault.Contains(says, StringComparison.Ordinal));
@@ -76,10 +77,10 @@ public sealed class PlacementListTests
 
         var card = CardSamples.Read(text);
         CardJson.Write(CardJson.Read(CardJson.Write(card))).ShouldBe(CardJson.Write(card));
-        if (form == "installer")
+        if (format == "installer")
         {
             var installer = card.Releases[0].Artifacts[0].Installer!;
-            $"{string.Join(" ", installer.Fine)}, {installer.Seconds}".ShouldBe("0 2, 60");
+            $"{string.Join(" ", installer.SuccessCodes)}, {installer.Seconds}".ShouldBe("0 2, 60");
         }
     }
 

@@ -32,17 +32,18 @@ public sealed class CompletenessTests
             try
             {
                 var plan =
-                    new Planner(world.Machine, world.Offers).Install(world.Asked.Select(at => AppReference.Parse(World.Id(at))));
+                    new Planner(world.Machine, world.Offers).Install(
+                        world.Follows.Select(at => AppReference.Parse(World.Id(at))));
                 var after = world.After(plan);
                 states.ShouldContain(state => state.SequenceEqual(after));
 
                 // Nothing moves that need not: no other plan has the same of what was asked for and moves only a part of the
                 // rest.
                 bool Moves(int[] state, int app) =>
-                    !world.Asked.Contains(app) && world.Installed[app] > 0 && state[app] != world.Installed[app];
+                    !world.Follows.Contains(app) && world.Installed[app] > 0 && state[app] != world.Installed[app];
                 bool MovesLess(int[] state) => Enumerable.Range(0, Apps).All(app => !Moves(state, app) || Moves(after, app))
                     && Enumerable.Range(0, Apps).Any(app => Moves(after, app) && !Moves(state, app));
-                states.Where(state => world.Asked.All(app => state[app] == after[app])).Where(MovesLess).ShouldBeEmpty();
+                states.Where(state => world.Follows.All(app => state[app] == after[app])).Where(MovesLess).ShouldBeEmpty();
             }
             catch (ProblemException refused) when (refused.Problem.Code is ProblemCode.Refused or ProblemCode.NothingMatched)
             {
@@ -77,7 +78,7 @@ public sealed class CompletenessTests
     /// there.
     /// </summary>
     private sealed record World(
-        List<int>[] NeedOf, int[] Targets, int[] Bounds, int[] ConflictOf, int[] Installed, int[] Held, int[] Asked)
+        List<int>[] NeedOf, int[] Targets, int[] Bounds, int[] ConflictOf, int[] Installed, int[] Held, int[] Follows)
     {
         public FixedOffers Offers => new([.. Enumerable.Range(0, Apps).Select(app => ("guild", Card(app)))]);
 
@@ -85,7 +86,7 @@ public sealed class CompletenessTests
             new(FixedOffers.Here, Enumerable.Range(0, Apps).Where(app => Installed[app] > 0).Select(app =>
             FixedOffers.Installed($"{Id(app)} {Installed[app]}.0 guild") with
             {
-                Asked = AskedOf(app),
+                Follows = AskedOf(app),
                 Needs = Needs(app, Installed[app]),
                 Conflicts = Conflicts(app, Installed[app]),
             }));
@@ -105,7 +106,7 @@ public sealed class CompletenessTests
         /// all needs and conflicts.
         /// </summary>
         public IEnumerable<int[]> Goals() => All(0, new int[Apps])
-            .Where(state => Asked.All(app => state[app] > 0)
+            .Where(state => Follows.All(app => state[app] > 0)
                 && Enumerable.Range(0, Apps).All(app => Installed[app] == 0 || state[app] > 0))
             .Where(state => Enumerable.Range(0, Apps).All(app => state[app] == 0
                 || state[app] == Installed[app]

@@ -51,7 +51,7 @@ internal sealed class FixedOffers(params (string Catalogue, AppCard Card)[] offe
             Id = AppId.Parse(words[0]), Name = words[0], Kind = AppKind.DesktopApp, Version = AppVersion.Parse(words[1]),
             Architecture = "any", Line = ReleaseLine.Stable,
             Released = new DateOnly(2026, 1, 1), Catalogue = CatalogueName.Parse(words[2]),
-            Asked = words.Length > 3 ? VersionSelector.Parse(words[3]) : null,
+            Follows = words.Length > 3 ? VersionSelector.Parse(words[3]) : null,
             InstalledAt = DateTimeOffset.UnixEpoch, Source = "/cat/files/a.tar.gz",
             Sha256 = Sha256Digest.Parse(CardSamples.Digest),
         };

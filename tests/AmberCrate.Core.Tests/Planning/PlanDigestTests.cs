@@ -23,11 +23,11 @@ public sealed class PlanDigestTests
         ("the same version, kept to something", Planned(Paint, [], "paint@2.0")),
         ("an upgrade", Planned(Paint, ["paint 1.0 guild"], "paint@2.x")),
         ("another card of the same release", Planned(Paint with { Summary = "Something else" }, [], "paint")),
-        ("a file that was stated", Plan.Expecting(
+        ("a file that was stated", Plan.WithAcceptedDigests(
             new Dictionary<string, Sha256Digest> { ["paint"] = Sha256Digest.Parse(new string('a', 64)) })),
-        ("something for its installer", new Plan([Plan.Items[0] with { ToInstaller = ["a"] }])),
-        ("two things for its installer", new Plan([Plan.Items[0] with { ToInstaller = ["a", ""] }])),
-        ("two other things for its installer", new Plan([Plan.Items[0] with { ToInstaller = ["", "a"] }])),
+        ("something for its installer", new Plan([Plan.Items[0] with { InstallerArguments = ["a"] }])),
+        ("two things for its installer", new Plan([Plan.Items[0] with { InstallerArguments = ["a", ""] }])),
+        ("two other things for its installer", new Plan([Plan.Items[0] with { InstallerArguments = ["", "a"] }])),
         ("needed by something", new Plan([Plan.Items[0] with { NeededBy = ["a"] }])),
         ("twice", new Plan([Plan.Items[0], Plan.Items[0]])),
         ("nothing", new Plan([])),
@@ -36,7 +36,7 @@ public sealed class PlanDigestTests
         {
             Catalogues = [new PlannedCatalogue(CatalogueName.Parse("guild"), "/srv/other")],
         }),
-        ("for all users", Plan with { Scope = InstallScope.Everyone }),
+        ("for all users", Plan with { Scope = InstallScope.AllUsers }),
         ("only fetched", Plan with { FetchesOnly = true }),
         ("with a command placed", Plan with { Places = [new PlannedPlace("paint", PlaceKind.Command, "/usr/local/bin/paint")] }),
         ("with a command placed elsewhere", Plan with

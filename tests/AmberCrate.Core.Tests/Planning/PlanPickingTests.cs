@@ -34,12 +34,13 @@ public sealed class PlanPickingTests
     {
         var plan = new Planner(FixedOffers.Machine(), Offers).Install([AppReference.Parse("tool")]);
         var digest = Sha256Digest.Parse(new string('a', 64));
-        plan.Expecting(new Dictionary<string, Sha256Digest> { ["tool"] = digest }).Items[0].StatedSha256.ShouldBe(digest);
-        plan.Expecting(new Dictionary<string, Sha256Digest>
+        plan.WithAcceptedDigests(new Dictionary<string, Sha256Digest> { ["tool"] = digest }).Items[0].StatedSha256.ShouldBe(
+            digest);
+        plan.WithAcceptedDigests(new Dictionary<string, Sha256Digest>
         {
             ["tool"] = Sha256Digest.Parse(CardSamples.Digest),
         }).Items[0].StatedSha256.ShouldBeNull("it is what the card says");
-        Should.Throw<ProblemException>(() => plan.Expecting(
+        Should.Throw<ProblemException>(() => plan.WithAcceptedDigests(
             new Dictionary<string, Sha256Digest> { ["paint"] = digest })).Problem.Code.ShouldBe(ProblemCode.BadCommandLine);
     }
 

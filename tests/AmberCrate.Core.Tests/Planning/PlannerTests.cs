@@ -39,13 +39,13 @@ public sealed class PlannerTests
     [Theory]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "keep 5.0.0")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint", "keep 4.1.0: 5.0.0 is available: acrate upgrade scrim-paint")]
-    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: 5.0.0 is available, outside @4.2.x")]
+    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: 5.0.0 is newer")]
     [InlineData("scrim-paint 4.2.1 guild", "scrim-paint@4.2.x",
-        "remember 4.2.1: now kept to @4.2.x; 5.0.0 is available, outside @4.2.x")]
+        "remember 4.2.1: now follows @4.2.x; 5.0.0 is newer")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint@4.2.x", "upgrade 4.2.1")]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint@4.2.x", "downgrade 4.2.1")]
     [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint@stable",
-        "remember 4.2.1: now kept to @stable; 5.0.0 is available: acrate upgrade scrim-paint")]
+        "remember 4.2.1: now follows @stable; 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("cue-ledger 2.0 guild", "cue-ledger", "keep 2.0")]
     [InlineData("gone 1.0 guild", "scrim-paint@4.1.0", "install 4.1.0")]
     public void An_installed_app_changes_only_where_it_must(string installed, string reference, string expected) =>
@@ -82,11 +82,11 @@ public sealed class PlannerTests
     {
         var machine = FixedOffers.Machine(
             "backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
-        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1", "upgrade 4.2.1: 5.0.0 is beyond"]);
+        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1", "upgrade 4.2.1: 5.0.0 is newer"]);
         Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(
             ["keep 1.0", "cannot : guild does not offer it any more"]);
         Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(
-            ["stay-pinned 4.2.1: 5.0.0 is outside @4.2.x"]);
+            ["keep 4.2.1: follows @4.2.x; 5.0.0 is newer"]);
     }
 
     [Fact]
@@ -106,9 +106,9 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "4.2.1", "downgrade 4.2.1")]
     [InlineData("scrim-paint 4.2.1 guild", "scrim-paint", "4.2.1", "keep 4.2.1: 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("scrim-paint 4.2.0 guild", "scrim-paint@4.x", null,
-        "remember 4.2.0: now kept to @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
+        "remember 4.2.0: now follows @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
     [InlineData("scrim-paint 4.2.0 guild 4.x", "scrim-paint", "4.2.0",
-        "remember 4.2.0: no longer kept to @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
+        "remember 4.2.0: no longer follows @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
     [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (asked: catalogues house, guild)")]
     [InlineData("", "scrim-paint", "9.9", "cannot : scrim-paint has no release that fits @9.9")]
     [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null,
@@ -128,8 +128,8 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 5.0.0 guild", DueState.Current, null, null, 0, 0)]
     [InlineData("scrim-paint 4.1.0 guild", DueState.Due, "5.0.0", null, 3, 90)]
     [InlineData("scrim-paint 4.1.0 guild 4.x", DueState.Due, "4.2.1", "5.0.0", 2, 59)]
-    [InlineData("scrim-paint 4.2.1 guild 4.x", DueState.Pinned, null, "5.0.0", 1, 90)]
-    [InlineData("scrim-paint 4.1.0 guild 4.1.0", DueState.Pinned, null, "5.0.0", 3, 90)]
+    [InlineData("scrim-paint 4.2.1 guild 4.x", DueState.Follows, null, "5.0.0", 1, 90)]
+    [InlineData("scrim-paint 4.1.0 guild 4.1.0", DueState.Follows, null, "5.0.0", 3, 90)]
     [InlineData("scrim-paint 4.2.1 house", DueState.NotOffered, null, null, 0, 0)]
     [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", null, 1, 31)]
     [InlineData("backcloth 4.0.0 guild", DueState.Current, null, null, 0, 0)]
@@ -139,7 +139,7 @@ public sealed class PlannerTests
         var machine = FixedOffers.Machine(installed);
         var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
         (entry.State, entry.Available?.Release.Version.Text,
-            entry.Beyond?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
+            entry.Newer?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
             .ShouldBe((state, available, beyond, releases, days));
     }
 
@@ -177,7 +177,7 @@ public sealed class PlannerTests
 
     [Theory]
     [InlineData("gone", "keep 1.0: loft is not it")]
-    [InlineData("gone@1.x", "remember 1.0: now kept to @1.x; loft is not it")]
+    [InlineData("gone@1.x", "remember 1.0: now follows @1.x; loft is not it")]
     [InlineData("loft:gone", "keep 1.0: loft is not it")]
     [InlineData("Gone", "keep 1.0: loft is not it")]
     [InlineData("gone@2.x", "gone@2.x cannot be had; 1.0 is installed")]
@@ -210,6 +210,6 @@ public sealed class PlannerTests
 
     private static string[] Show(Plan plan) =>
         [.. plan.Items.Select(item =>
-            $"{(item.Action == PlanAction.StayPinned ? "stay-pinned" : item.Action.ToString().ToLowerInvariant())} "
+            $"{item.Action.ToString().ToLowerInvariant()} "
                 + $"{item.To}{(!item.Note.IsEmpty ? $": {item.Note}" : "")}")];
 }

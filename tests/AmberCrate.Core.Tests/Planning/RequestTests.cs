@@ -41,7 +41,7 @@ public sealed class RequestTests
         "leave out paint, leave out base or ask for base without @2.0", "paint 1.0 needs base@1.1..2; you asked for base@2.0")]
     [InlineData("plot", "base 1.1 @..2", "plot cannot be put on this machine",
         "let base go from @..2: acrate install base@SELECTOR or uninstall base first",
-        "plot 1.0 needs base@2..; base 1.1 is kept to @..2")]
+        "plot 1.0 needs base@2..; base 1.1 follows @..2")]
     [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be put on this machine", "uninstall old first",
         "plot 1.0 needs base@2..; old 1.0 (installed) needs base@..2; only one version of base can be there at a time")]
     [InlineData("lost,tool", "", "lost cannot be put on this machine", "leave out lost",
@@ -80,8 +80,8 @@ public sealed class RequestTests
     [InlineData("base 1.2,old 1.0 needs:base@..2,tool 0.9",
         "base Keep 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2 @1.2,plot 0.9,tool 0.9",
-        "base StayPinned 1.2 2.0 is outside @1.2| plot Keep 0.9 1.0 would be newer: plot 1.0 needs base@2..; base 1.2 is kept "
-            + "to @1.2| tool Upgrade 1.0 ")]
+        "base Keep 1.2 follows @1.2; 2.0 is newer| plot Keep 0.9 1.0 would be newer: plot 1.0 needs base@2..; base 1.2 follows "
+            + "@1.2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,plot 0.9", "base Upgrade 2.0 | plot Upgrade 1.0 ")]
     public void An_upgrade_goes_as_far_as_others_can_follow_and_does_the_rest(string installed, string expected) =>
         Shown(new Planner(Machine(installed), Offers).Upgrade([])).ShouldBe(expected);

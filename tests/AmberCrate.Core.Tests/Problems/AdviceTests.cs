@@ -6,7 +6,7 @@ public sealed class AdviceTests
 {
     private static readonly CallOptions Everything = new("/srv/image one", AllUsers: true);
 
-    private const string Full = "--everyone --root '/srv/image one'";
+    private const string Full = "--all-users --root '/srv/image one'";
 
     public static TheoryData<Advice, string, string> Sayings { get; } = new()
     {

@@ -1,6 +1,7 @@
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using CsCheck;
 
 namespace AmberCrate.Core.Tests.Searching;
@@ -73,8 +74,8 @@ public sealed class SearchRankingTests
     [InlineData("paint", "plaint", 1)]
     public void Names_are_so_far_apart(string left, string right, int distance)
     {
-        NameDistance.Between(left, right).ShouldBe(distance);
-        NameDistance.Between(right, left).ShouldBe(distance);
+        WordDistance.Between(left, right).ShouldBe(distance);
+        WordDistance.Between(right, left).ShouldBe(distance);
     }
 
     [Fact]
@@ -88,7 +89,7 @@ public sealed class SearchRankingTests
         {
             var padding = new string('x', 60 * longer);
             var pattern = new SpellingPattern(padding + text, most, skipsJoints: false);
-            var distance = NameDistance.Between(text, other);
+            var distance = WordDistance.Between(text, other);
             var utf8 = Encoding.UTF8.GetBytes(padding + other);
             if (distance <= most)
             {
@@ -124,7 +125,7 @@ public sealed class SearchRankingTests
         {
             var other = Misspelled(text, most, new Random(chance));
             if (SpellingSeeds.Of(text, most) is not { } seeds) text.Length.ShouldBeLessThan(3);
-            else if (NameDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings)
+            else if (WordDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings)
                 || Begins(SpellingSeeds.Reversed(other), seeds.Endings)).ShouldBeTrue($"{text} {most} {other}");
         });
 

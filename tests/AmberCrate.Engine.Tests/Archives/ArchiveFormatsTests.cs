@@ -7,11 +7,11 @@ public sealed class ArchiveFormatsTests
 {
     [Fact]
     public void Every_form_of_a_card_has_one_format() =>
-        ArchiveFormats.All.Select(format => format.Form).ShouldBe(Enum.GetValues<ArtifactForm>(), ignoreOrder: true);
+        ArchiveFormats.All.Select(format => format.Format).ShouldBe(Enum.GetValues<ArtifactFormat>(), ignoreOrder: true);
 
     [Fact]
     public void A_form_without_a_format_is_a_mistake_and_not_a_damaged_archive() =>
-        Should.Throw<NotSupportedException>(() => ArchiveFormats.Of((ArtifactForm)99)).Message.ShouldBe(
+        Should.Throw<NotSupportedException>(() => ArchiveFormats.Of((ArtifactFormat)99)).Message.ShouldBe(
             "no format is known for 99");
 
     [Fact]

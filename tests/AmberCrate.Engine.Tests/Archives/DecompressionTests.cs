@@ -16,28 +16,28 @@ public sealed class DecompressionTests
 
     [Theory]
     [MemberData(nameof(Decoders))]
-    public void What_was_compressed_comes_back_whatever_the_portions(string form, bool native)
+    public void What_was_compressed_comes_back_whatever_the_portions(string format, bool native)
     {
-        var packed = Packed(form);
-        Read(Open(form, native, packed), 1 << 16).ShouldBe(Plain);
-        Read(Open(form, native, packed), 977).ShouldBe(Plain);
-        if (form == "zst" || native) Read(Open(form, native, [.. packed, .. packed]), 1 << 20).ShouldBe(
+        var packed = Packed(format);
+        Read(Open(format, native, packed), 1 << 16).ShouldBe(Plain);
+        Read(Open(format, native, packed), 977).ShouldBe(Plain);
+        if (format == "zst" || native) Read(Open(format, native, [.. packed, .. packed]), 1 << 20).ShouldBe(
             [.. Plain, .. Plain], "the managed decoder for xz knows one stream only");
-        Read(new ReadAheadStream(Open(form, native, packed)), 70_001).ShouldBe(Plain);
+        Read(new ReadAheadStream(Open(format, native, packed)), 70_001).ShouldBe(Plain);
     }
 
     [Theory]
     [MemberData(nameof(Decoders))]
-    public void What_is_cut_or_altered_is_refused(string form, bool native)
+    public void What_is_cut_or_altered_is_refused(string format, bool native)
     {
-        var packed = Packed(form);
-        ShouldBeDamaged(() => Read(Open(form, native, packed[..(packed.Length / 2)]), 4096));
-        ShouldBeDamaged(() => Read(new ReadAheadStream(Open(form, native, packed[..500])), 4096));
-        ShouldBeDamaged(() => Read(Open(form, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
+        var packed = Packed(format);
+        ShouldBeDamaged(() => Read(Open(format, native, packed[..(packed.Length / 2)]), 4096));
+        ShouldBeDamaged(() => Read(new ReadAheadStream(Open(format, native, packed[..500])), 4096));
+        ShouldBeDamaged(() => Read(Open(format, native, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13]), 4096));
 
         // xz has a checksum in it, zstd need not.
-        if (form == "xz")
-            ShouldBeDamaged(() => Read(Open(form, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096));
+        if (format == "xz")
+            ShouldBeDamaged(() => Read(Open(format, native, [.. packed[..500], .. new byte[100], .. packed[600..]]), 4096));
     }
 
     /// <summary>What a damaged file is told by, and nothing else is; the managed decoders have exceptions of their own.</summary>
@@ -55,17 +55,17 @@ public sealed class DecompressionTests
         ahead.ReadByte().ShouldBe(0);
     }
 
-    private static Stream Open(string form, bool native, byte[] packed)
+    private static Stream Open(string format, bool native, byte[] packed)
     {
         LibzstdStream.IsAvailable.ShouldBeTrue("this test needs libzstd");
         LiblzmaStream.IsAvailable.ShouldBeTrue("this test needs liblzma");
         var source = new MemoryStream(packed);
-        return form == "zst"
+        return format == "zst"
             ? native ? new LibzstdStream(source) : new ZstdSharp.DecompressionStream(source)
             : native ? new LiblzmaStream(source) : new XZStream(source);
     }
 
-    private static byte[] Packed(string form) => form == "zst" ? ArtifactForge.Zstd(Plain) : XzEncoder.Encode(Plain);
+    private static byte[] Packed(string format) => format == "zst" ? ArtifactForge.Zstd(Plain) : XzEncoder.Encode(Plain);
 
     private static byte[] Read(Stream stream, int portion)
     {

@@ -24,11 +24,11 @@ public sealed class UnpackerTests : IDisposable
     [InlineData("zip")]
     [InlineData("7z")]
     [InlineData("deb")]
-    public async Task Every_form_is_unpacked_without_its_leading_folder(string form)
+    public async Task Every_form_is_unpacked_without_its_leading_folder(string format)
     {
         var big = new byte[300_000];
         new Random(7).NextBytes(big);
-        await UnpackAsync(form, ArtifactForge.Pack(form, "top-1.0",
+        await UnpackAsync(format, ArtifactForge.Pack(format, "top-1.0",
         [
             PackedFile.Program("bin/tool", "#!/bin/sh\n"), new PackedFile("share/big", big, false), PackedFile.Plain("empty", ""),
         ]), strip: 1);
@@ -121,15 +121,15 @@ public sealed class UnpackerTests : IDisposable
     [InlineData("zip")]
     [InlineData("7z")]
     [InlineData("deb")]
-    public async Task A_damaged_archive_is_said_to_be_damaged(string form)
+    public async Task A_damaged_archive_is_said_to_be_damaged(string format)
     {
         var noise = new byte[20_000];
         new Random(3).NextBytes(noise);
-        var whole = ArtifactForge.Pack(form, "top", [new PackedFile("noise", noise, false)]);
+        var whole = ArtifactForge.Pack(format, "top", [new PackedFile("noise", noise, false)]);
         foreach (var bytes in new[] { whole[..(whole.Length / 2)], whole[..10], Encoding.UTF8.GetBytes(
             "this is no archive at all, whatever its name says") })
         {
-            var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(form, bytes, 1))).Problem;
+            var problem = (await Should.ThrowAsync<ProblemException>(() => UnpackAsync(format, bytes, 1))).Problem;
             (problem.Code, problem.What).ShouldBe((ProblemCode.NotVerified, "the archive is damaged"));
         }
     }
@@ -182,14 +182,14 @@ public sealed class UnpackerTests : IDisposable
 
     private string Mode(string path) => Convert.ToString((int)File.GetUnixFileMode(_folder["out", path]), 8);
 
-    private async Task UnpackAsync(string form, byte[] bytes, int strip)
+    private async Task UnpackAsync(string format, byte[] bytes, int strip)
     {
         var artifact = new Artifact
         {
             Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("files/artifact"),
-            Form = CardWords.Forms.Read(form),
+            Format = CardWords.Formats.Read(format),
             Sha256 = Sha256Digest.FromBytes(SHA256.HashData(bytes)), DownloadSize = bytes.Length,
-            InstalledSize = form == "tar.gz" ? 1 : null, StripFolders = strip,
+            InstalledSize = format == "tar.gz" ? 1 : null, StripFolders = strip,
         };
         var file =
             await VerifiedFile.ReceiveAsync(

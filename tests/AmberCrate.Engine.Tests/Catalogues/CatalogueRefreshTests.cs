@@ -24,7 +24,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     {
         Directory.CreateDirectory(_folder["cards"]);
         for (var number = 0; number < Apps; number++) WriteCard(number, "1.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, afresh: false, default);
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
         _server = await StaticServer.StartAsync(_folder["site"]);
         _cache = CatalogueCache.Open(MachineLayout.Under(_folder["root"]), create: true);
         _catalogue = new RegisteredCatalogue(Guild, _server.Address.ToString());
@@ -42,15 +42,15 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     public async Task Only_what_changed_is_fetched()
     {
         var first = await RefreshAsync();
-        (first.ShardsRead, first.State!.Apps).ShouldBe((2, Apps));
+        (first.PartsRead, first.State!.Apps).ShouldBe((2, Apps));
         _server.Requests.Clear();
         (await RefreshAsync()).Changed.ShouldBeFalse();
         _server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));
 
         WriteCard(7, "2.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, afresh: false, default);
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
         _server.Requests.Clear();
-        (await RefreshAsync()).ShardsRead.ShouldBe(1);
+        (await RefreshAsync()).PartsRead.ShouldBe(1);
         _server.Requests.Count.ShouldBe(2);
         _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
         _cache.Search(SearchRequest.For(SearchQuery.Of(["app 7"]), [Guild])).Shown[0].Id.Text.ShouldBe("app-7");
@@ -62,7 +62,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         await RefreshAsync();
         _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldHaveSingleItem();
         File.Delete(_folder["cards", "app-299.appcard.toml"]);
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, afresh: false, default);
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
         (await RefreshAsync()).State!.Apps.ShouldBe(Apps - 1);
         _cache.Find(AppId.Parse("app-299"), [Guild]).ShouldBeEmpty();
         _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldBeEmpty();
@@ -74,12 +74,12 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     [InlineData("cut", ProblemCode.Unreachable)]
     [InlineData("stall", ProblemCode.Unreachable)]
     [InlineData("other", ProblemCode.NotVerified)]
-    public async Task A_shard_that_does_not_come_whole_leaves_the_old_state(string fault, ProblemCode code)
+    public async Task A_part_that_does_not_come_whole_leaves_the_old_state(string fault, ProblemCode code)
     {
         await RefreshAsync();
         for (var number = 0; number < Apps; number++) WriteCard(number, "2.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, afresh: false, default);
-        var last = Directory.EnumerateFiles(_folder["site", "shards"]).Select(Path.GetFileName).Last()!;
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
+        var last = Directory.EnumerateFiles(_folder["site", "parts"]).Select(Path.GetFileName).Last()!;
         _server.Faults[last] = fault switch
         {
             "cut" => new ServerFault.CutShort(),
@@ -101,7 +101,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     [Fact]
     public async Task The_same_cards_are_published_to_the_same_bytes()
     {
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["again"], withArtifacts: false, afresh: false, default);
+        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["again"], withArtifacts: false, full: false, default);
         _folder.Tree("again").ShouldBe(_folder.Tree("site"));
         foreach (var file in _folder.Tree("site").Where(file => File.Exists(_folder["site", file])))
             File.ReadAllBytes(_folder["again", file]).ShouldBe(File.ReadAllBytes(_folder["site", file]));
@@ -159,7 +159,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         [[releases.artifacts]]
         platform = "any-linux-any"
         location = "files/a"
-        form = "executable"
+        format = "executable"
         sha256 = "{new string('0', 64)}"
         download_size = 1
         """);

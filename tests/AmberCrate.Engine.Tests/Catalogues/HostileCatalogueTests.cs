@@ -7,7 +7,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
 
@@ -35,8 +35,8 @@ public sealed class HostileCatalogueTests : IDisposable
             [Good[0].Replace("\"id\"", "\"hint\":1,\"id\"")],
         ], 1, "line 1: hint: unknown key" },
         { "an empty line", [[Good[0], ""]], 2, "line 2: " },
-        { "an app twice in a shard", [[Good[0], Good[0]]], 2, "which another line has too" },
-        { "an app twice in two shards", [[Good[0], Good[1]], [Good[1]]], 3, "which another line has too" },
+        { "an app twice in a part", [[Good[0], Good[0]]], 2, "which another line has too" },
+        { "an app twice in two parts", [[Good[0], Good[1]], [Good[1]]], 3, "which another line has too" },
         { "an app twice in a later layer", [[Good[0], Good[1]], ["layer", Good[1], Good[1]]], 2, "is in one layer twice" },
         { "an app that is gone from the first layer",
         [
@@ -52,11 +52,11 @@ public sealed class HostileCatalogueTests : IDisposable
 
     [Theory]
     [MemberData(nameof(Trees), DisableDiscoveryEnumeration = true)]
-    public async Task A_faulty_tree_is_refused_as_a_whole(string what, string[][] shards, int apps, string says)
+    public async Task A_faulty_tree_is_refused_as_a_whole(string what, string[][] parts, int apps, string says)
     {
         Write([Good[4]], 1);
         (await RefreshAsync()).Problem.ShouldBeNull();
-        var problem = (await RefreshAfter(() => Write(shards, apps))).Problem.ShouldNotBeNull(what);
+        var problem = (await RefreshAfter(() => Write(parts, apps))).Problem.ShouldNotBeNull(what);
         problem.Code.ShouldBe(ProblemCode.NotVerified);
         problem.Why.ShouldContain(says);
         _cache.Ids(Guild).ShouldBe([AppIdOf(Good[4])]);
@@ -71,7 +71,7 @@ public sealed class HostileCatalogueTests : IDisposable
     [InlineData(-1)]
     [InlineData(1)]
     [InlineData(-900)]
-    public async Task A_shard_that_unpacks_to_another_size_than_announced_is_refused(int more)
+    public async Task A_part_that_unpacks_to_another_size_than_announced_is_refused(int more)
     {
         Write([Good[0]], 1, contentSizeOff: more);
         (await RefreshAsync()).Problem.ShouldNotBeNull().Why.ShouldContain("is not of");
@@ -79,7 +79,7 @@ public sealed class HostileCatalogueTests : IDisposable
     }
 
     [Fact]
-    public async Task A_shard_that_announces_two_billion_lines_costs_nothing()
+    public async Task A_part_that_announces_two_billion_lines_costs_nothing()
     {
         Write([Good[0]], 1);
         var entry = _folder["site", "catalogue.json"];
@@ -106,20 +106,20 @@ public sealed class HostileCatalogueTests : IDisposable
 
     private void Write(string[] lines, int apps, int contentSizeOff = 0) => Write([lines], apps, contentSizeOff);
 
-    /// <summary>Writes a tree by hand, as a careless or an evil keeper might; digests are right.</summary>
-    private void Write(string[][] shards, int apps, int contentSizeOff = 0)
+    /// <summary>Writes a tree by hand, as a careless or an evil maintainer might; digests are right.</summary>
+    private void Write(string[][] parts, int apps, int contentSizeOff = 0)
     {
-        Directory.CreateDirectory(_folder["site", "shards"]);
+        Directory.CreateDirectory(_folder["site", "parts"]);
         using var compressor = new ZstdSharp.Compressor(3);
         var layer = 0;
-        var listings = new List<ShardListing>();
-        foreach (var shard in shards)
+        var listings = new List<PartListing>();
+        foreach (var part in parts)
         {
-            if (shard[0] == "layer") layer++;
-            var lines = shard.Where(line => line != "layer").ToList();
+            if (part[0] == "layer") layer++;
+            var lines = part.Where(line => line != "layer").ToList();
             var content = Encoding.UTF8.GetBytes(string.Concat(lines.Select(line => line + "\n")));
             var packed = compressor.Wrap(content).ToArray();
-            var listing = new ShardListing(
+            var listing = new PartListing(
                 Sha256Digest.FromBytes(SHA256.HashData(packed)), packed.Length, content.Length + contentSizeOff, lines.Count,
                 layer);
             File.WriteAllBytes(_folder["site", listing.Path], packed);

@@ -5,7 +5,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
 
@@ -52,11 +52,11 @@ public sealed class LayeredCatalogueTests : IDisposable
                 });
             }
 
-            layers.Add(Publish().Shards[^1].Layer);
+            layers.Add(Publish().Parts[^1].Layer);
             if (random.Next(3) > 0) await RefreshAsync(_cache);
         }
 
-        layers.Count.ShouldBeGreaterThan(2, "changes lie in several layers, and are published afresh now and then");
+        layers.Count.ShouldBeGreaterThan(2, "changes lie in several layers, and are published full now and then");
         await RefreshAsync(_cache);
         ShouldHaveTheCards(_cache);
         using var anew = Open("anew");
@@ -65,19 +65,19 @@ public sealed class LayeredCatalogueTests : IDisposable
     }
 
     [Fact]
-    public async Task A_small_change_is_a_small_shard_and_a_card_that_changes_back_is_as_before()
+    public async Task A_small_change_is_a_small_part_and_a_card_that_changes_back_is_as_before()
     {
         Publish();
         await RefreshAsync(_cache);
         var (id, before) = _cards.First();
         Put(before with { Summary = "Zebra crossing" });
-        Publish().Shards[^1].ShouldSatisfyAllConditions(shard => shard.Layer.ShouldBe(1), shard => shard.Lines.ShouldBe(1));
-        (await RefreshAsync(_cache)).ShardsRead.ShouldBe(1);
+        Publish().Parts[^1].ShouldSatisfyAllConditions(part => part.Layer.ShouldBe(1), part => part.Lines.ShouldBe(1));
+        (await RefreshAsync(_cache)).PartsRead.ShouldBe(1);
         _cache.Search(SearchRequest.For(SearchQuery.Of(["zebra"]), [Guild])).Shown.Select(result => result.Id.Text)
             .ShouldBe([id]);
         Put(before);
         Publish();
-        (await RefreshAsync(_cache)).ShardsRead.ShouldBe(1);
+        (await RefreshAsync(_cache)).PartsRead.ShouldBe(1);
         _cache.Search(SearchRequest.For(SearchQuery.Of(["zebra"]), [Guild])).Total.ShouldBe(0);
         ShouldHaveTheCards(_cache);
     }
@@ -88,7 +88,7 @@ public sealed class LayeredCatalogueTests : IDisposable
         Publish();
         await RefreshAsync(_cache);
         var first = File.ReadAllBytes(_folder["site", "catalogue.json"]);
-        var shards = Directory.GetFiles(_folder["site", "shards"]).ToDictionary(file => file, File.ReadAllBytes);
+        var parts = Directory.GetFiles(_folder["site", "parts"]).ToDictionary(file => file, File.ReadAllBytes);
         var published = _cards.ToDictionary();
         foreach (var id in _cards.Keys.Take(7).ToList()) Put(_cards[id] with { Summary = "Covered" });
         _cards.Remove(_cards.Keys.Last());
@@ -96,12 +96,12 @@ public sealed class LayeredCatalogueTests : IDisposable
         await RefreshAsync(_cache);
         ShouldHaveTheCards(_cache);
 
-        // The keeper puts an older tree back: no shard of it is new to this machine.
-        foreach (var (file, bytes) in shards) File.WriteAllBytes(file, bytes);
+        // The maintainer puts an older tree back: no part of it is new to this machine.
+        foreach (var (file, bytes) in parts) File.WriteAllBytes(file, bytes);
         File.WriteAllBytes(_folder["site", "catalogue.json"], first);
         foreach (var (id, card) in published) _cards[id] = card;
         var back = await RefreshAsync(_cache);
-        (back.ShardsRead, back.Changed).ShouldBe((0, true));
+        (back.PartsRead, back.Changed).ShouldBe((0, true));
         ShouldHaveTheCards(_cache);
     }
 
@@ -116,8 +116,8 @@ public sealed class LayeredCatalogueTests : IDisposable
         Publish().Write().ShouldBe(document.Write());
         foreach (var (file, time) in before.Where(pair => !pair.Key.EndsWith("catalogue.json", StringComparison.Ordinal)))
             File.GetLastWriteTimeUtc(file).ShouldBe(time);
-        File.WriteAllText(Directory.GetFiles(_folder["site", "shards"])[0], "rubbish");
-        Publish().Shards.ShouldAllBe(shard => shard.Layer == 0);
+        File.WriteAllText(Directory.GetFiles(_folder["site", "parts"])[0], "rubbish");
+        Publish().Parts.ShouldAllBe(part => part.Layer == 0);
     }
 
     [Fact]
@@ -144,7 +144,7 @@ public sealed class LayeredCatalogueTests : IDisposable
     private void Put(AppCard card) => _cards[card.Id.Text] = card;
 
     private CatalogueDocument Publish() =>
-        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], afresh: false, default);
+        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], full: false, default);
 
     private CatalogueCache Open(string root) => CatalogueCache.Open(MachineLayout.Under(_folder[root]), create: true);
 

@@ -1,7 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
-using AmberCrate.Repertoire;
+using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
 

@@ -51,9 +51,10 @@ public sealed class CredentialsTests : IDisposable
     public void A_file_that_others_may_read_is_not_used(UnixFileMode more)
     {
         WriteFile($"credentials = 1\n[guild]\ntoken = \"{Secret}\"\n");
-        File.SetUnixFileMode(_folder["credentials.toml"], File.GetUnixFileMode(_folder["credentials.toml"]) | more);
+        File.SetUnixFileMode(_folder["catalogue-access.toml"], File.GetUnixFileMode(_folder["catalogue-access.toml"]) | more);
         var refused = Should.Throw<ProblemException>(() => Make().Admit(Guild, "https://guild.example/")).Problem;
-        (refused.Code, refused.Remedy.ToString()).ShouldBe((ProblemCode.Refused, $"chmod 600 {_folder["credentials.toml"]}"));
+        (refused.Code, refused.Remedy.ToString()).ShouldBe(
+            (ProblemCode.Refused, $"chmod 600 {_folder["catalogue-access.toml"]}"));
     }
 
     [Theory]
@@ -89,11 +90,11 @@ public sealed class CredentialsTests : IDisposable
 
     private static CatalogueName Guild { get; } = CatalogueName.Parse("guild");
 
-    private Credentials Make() => new(_folder["credentials.toml"], name => _variables.GetValueOrDefault(name));
+    private Credentials Make() => new(_folder["catalogue-access.toml"], name => _variables.GetValueOrDefault(name));
 
     private void WriteFile(string text)
     {
-        File.WriteAllText(_folder["credentials.toml"], text);
-        File.SetUnixFileMode(_folder["credentials.toml"], UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        File.WriteAllText(_folder["catalogue-access.toml"], text);
+        File.SetUnixFileMode(_folder["catalogue-access.toml"], UnixFileMode.UserRead | UnixFileMode.UserWrite);
     }
 }

@@ -57,7 +57,7 @@ public sealed class RunOperationTests : IDisposable
             .Select(item => $"{Shown(item.Before)} > {Shown(item.After)}")
             .ShouldBe([" > 4.1.2 @4.1.x 3", "4.1.2 @4.1.x 3 > 4.2.1 @4.2.x 3", "4.2.1 @4.2.x 3 > "]);
 
-        static string Shown(InstalledApp? app) => app is null ? "" : $"{app.Version} @{app.Asked} {app.Placed.Count}";
+        static string Shown(InstalledApp? app) => app is null ? "" : $"{app.Version} @{app.Follows} {app.Placed.Count}";
     }
 
     [Fact]
@@ -113,9 +113,9 @@ public sealed class RunOperationTests : IDisposable
     [Fact]
     public async Task All_users_apps_of_an_image_are_judged_by_the_packages_and_libraries_of_the_image()
     {
-        await new CatalogueUpkeep(_stage.Session(InstallScope.Everyone)).AddAsync(
+        await new CatalogueUpkeep(_stage.Session(InstallScope.AllUsers)).AddAsync(
             CatalogueName.Parse("guild"), _stage["guild"], default);
-        var lacking = await InstallAsync(Agreed, InstallScope.Everyone, "cue-ledger");
+        var lacking = await InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger");
         lacking.Report!.Items.ShouldHaveSingleItem().Problem!.Why.ShouldBe(
             "bin/cue-ledger is a script for /bin/sh, which this machine lacks");
         Directory.CreateDirectory(_stage["root", "bin"]);
@@ -124,10 +124,10 @@ public sealed class RunOperationTests : IDisposable
         Directory.CreateDirectory(_stage["root", "var", "lib", "dpkg", "info"]);
         File.WriteAllText(_stage["root", "usr", "local", "bin", "cue-ledger"], "");
         File.WriteAllText(_stage["root", "var", "lib", "dpkg", "info", "prompt-box.list"], "/usr/local/bin/cue-ledger\n");
-        var blocked = await Should.ThrowAsync<ProblemException>(() => InstallAsync(Agreed, InstallScope.Everyone, "cue-ledger"));
+        var blocked = await Should.ThrowAsync<ProblemException>(() => InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger"));
         blocked.Problem.Why.ShouldBe("it belongs to the system's package prompt-box; nothing has been changed");
         File.Delete(_stage["root", "usr", "local", "bin", "cue-ledger"]);
-        (await InstallAsync(Agreed, InstallScope.Everyone, "cue-ledger")).Report!.Items.ShouldHaveSingleItem().Outcome.ShouldBe(
+        (await InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger")).Report!.Items.ShouldHaveSingleItem().Outcome.ShouldBe(
             Outcome.Done);
     }
 

@@ -30,7 +30,7 @@ public sealed class RecordStoreTests : IDisposable
             using (var records = RecordStore.Open(Layout, TimeProvider.System, writes))
             {
                 records.Apps()
-                    .Select(app => $"{app.Id} {app.Version} {app.Asked}")
+                    .Select(app => $"{app.Id} {app.Version} {app.Follows}")
                     .ShouldBe(["gantry-plot 2.1.0 ", "scrim-paint 4.1.2 4.1.x"]);
                 records.Catalogues()
                     .Select(catalogue => $"{catalogue.Name} {catalogue.IsPaused}")
@@ -41,7 +41,7 @@ public sealed class RecordStoreTests : IDisposable
                     .ShouldBe(["cue-ledger Install 1.5.0 Failed", "prompt-margin Install 2.1.0 Done"]);
                 left.Items[0].Reference.ToString().ShouldBe(version == 1 ? "cue-ledger" : "guild:cue-ledger");
                 records.ItemsOf(version == 1 ? 4 : 3).ShouldHaveSingleItem().Action.ShouldBe(PlanAction.Remove);
-                if (version == 1) records.ItemsOf(3).ShouldHaveSingleItem().Outcome.ShouldBe(Outcome.Pinned);
+                if (version == 1) records.ItemsOf(3).ShouldHaveSingleItem().Outcome.ShouldBe(Outcome.Unchanged);
             }
 
             using var database = Database.Open(Layout.RecordsFile);

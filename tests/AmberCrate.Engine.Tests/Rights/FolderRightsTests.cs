@@ -13,29 +13,29 @@ public sealed class FolderRightsTests : IDisposable
     [Fact]
     public void Everyones_folders_are_the_systems_own()
     {
-        var layout = MachineLayout.OfEveryone();
-        layout.Scope.ShouldBe(InstallScope.Everyone);
+        var layout = MachineLayout.OfAllUsers();
+        layout.Scope.ShouldBe(InstallScope.AllUsers);
         layout.ShelfFolder.ShouldBe("/opt/amber-crate/shelf");
         layout.FrontFolder.ShouldBe("/opt/amber-crate/front");
         layout.RecordsFile.ShouldBe("/var/lib/amber-crate/records.db");
         layout.CataloguesFile.ShouldBe("/var/cache/amber-crate/catalogues.db");
         layout.DownloadsFolder.ShouldBe("/var/cache/amber-crate/downloads");
-        layout.CredentialsFile.ShouldBe("/etc/amber-crate/credentials.toml");
+        layout.CredentialsFile.ShouldBe("/etc/amber-crate/catalogue-access.toml");
         Enum.GetValues<PlaceKind>().Select(kind => layout.PathOf(kind, "x")).ShouldBe(
         [
             "/usr/local/bin/x", "/usr/local/share/applications/x", "/usr/local/share/icons/hicolor/x",
             "/usr/local/share/mime/packages/x",
             "/usr/local/share/man/x", "/usr/local/share/x", "/usr/local/share/fonts/x", "/etc/xdg/autostart/x",
         ], ignoreOrder: true);
-        MachineLayout.OfEveryone("/mnt/image").PathOf(PlaceKind.Command, "x").ShouldBe("/mnt/image/usr/local/bin/x");
+        MachineLayout.OfAllUsers("/mnt/image").PathOf(PlaceKind.Command, "x").ShouldBe("/mnt/image/usr/local/bin/x");
     }
 
     [Fact]
     public void Nothing_is_missing_where_all_can_be_made_and_a_file_in_the_way_is_named()
     {
-        FolderRights.Missing(MachineLayout.OfEveryone(_folder["root"])).ShouldBeNull();
+        FolderRights.Missing(MachineLayout.OfAllUsers(_folder["root"])).ShouldBeNull();
         File.WriteAllText(_folder["opt"], "");
-        var problem = FolderRights.Missing(MachineLayout.OfEveryone(_folder.Path)).ShouldNotBeNull();
+        var problem = FolderRights.Missing(MachineLayout.OfAllUsers(_folder.Path)).ShouldNotBeNull();
         problem.Code.ShouldBe(ProblemCode.StateNeedsAttention);
         problem.Why.ShouldBe($"{_folder["opt"]} is a file");
     }

@@ -1,0 +1,209 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Storage;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>Takes a catalogue as it is now over into the cache, within a transaction that the caller has begun.</summary>
+/// <param name="database">The cache.</param>
+/// <param name="name">The catalogue's name.</param>
+/// <param name="number">Its number in the cache.</param>
+internal sealed class CatalogueImport(Database database, CatalogueName name, long number)
+{
+    private static readonly int PartsAhead = Environment.ProcessorCount + 1;
+
+    // Apps that more than one line may tell about: what is in force of them is settled when all lines are there.
+    private readonly HashSet<string> _touched = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _words = new(StringComparer.Ordinal);
+    private readonly List<long> _added = [];
+
+    /// <summary>Removes parts that are gone and adds new ones.</summary>
+    /// <param name="parts">The parts as they are now.</param>
+    /// <param name="read">Reads the bytes of a new part, which have been fetched before. Called from several threads.</param>
+    /// <param name="cancel">Stops; the transaction must then be rolled back.</param>
+    /// <returns>How many parts were added.</returns>
+    /// <exception cref="ProblemException">A part cannot be unpacked or has a faulty line.</exception>
+    public int Run(IReadOnlyList<PartContent> parts, Func<PartContent, byte[]> read, CancellationToken cancel)
+    {
+        var known = database
+            .Query(
+                "SELECT key, number, layer, first, last FROM parts WHERE catalogue = $1",
+                row => (Key: row.Text(0), Part: new KnownPart(row.Number(1), row.Small(2), row.Number(3), row.Number(4))),
+                number)
+            .ToDictionary(pair => pair.Key, pair => pair.Part, StringComparer.Ordinal);
+        var wanted = parts.ToDictionary(part => part.Key.Hex, StringComparer.Ordinal);
+        foreach (var (key, part) in known)
+        {
+            if (!wanted.TryGetValue(key, out var now)) RemovePart(part);
+            else if (now.Layer != part.Layer) MovePart(part, now.Layer);
+        }
+
+        var before = database.Number("SELECT COALESCE(MAX(number), 0) FROM cards");
+        var added = parts.Where(part => !known.ContainsKey(part.Key.Hex)).ToList();
+        var fromNothing = added.Count == parts.Count;
+        AddParts(added, read, before, fromNothing, cancel);
+        cancel.ThrowIfCancellationRequested();
+        Settle();
+        new KnownWords(database).Add(_words);
+        if (fromNothing) database.Run(
+            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY "
+                + $"apps_by_place WHERE number > $1 ORDER BY place",
+            before);
+        else database.Run(
+            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps WHERE "
+                + $"number IN (SELECT value FROM json_each($1)) ORDER BY place",
+            Json(_added));
+        return added.Count;
+    }
+
+    /// <summary>Removes everything of the catalogue.</summary>
+    public void Clear()
+    {
+        if (database.Number("SELECT COUNT(*) FROM catalogues") <= 1)
+        {
+            // The only catalogue: its index is emptied at once, not app by app.
+            database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
+            foreach (var table in new[] { "apps", "cards", "parts" }) database.Run($"DELETE FROM {table}");
+            new KnownWords(database).Clear();
+            return;
+        }
+
+        RemoveApps("catalogue = $1", number);
+        database.Run("DELETE FROM cards WHERE part IN (SELECT number FROM parts WHERE catalogue = $1)", number);
+        database.Run("DELETE FROM parts WHERE catalogue = $1", number);
+    }
+
+    private void RemovePart(KnownPart part)
+    {
+        Touch(part);
+        RemoveApps("number BETWEEN $1 AND $2", part.First, part.Last);
+        database.Run("DELETE FROM cards WHERE number BETWEEN $1 AND $2", part.First, part.Last);
+        database.Run("DELETE FROM parts WHERE number = $1", part.Number);
+    }
+
+    private void MovePart(KnownPart part, int layer)
+    {
+        Touch(part);
+        database.Run("UPDATE parts SET layer = $2 WHERE number = $1", part.Number, layer);
+    }
+
+    private void Touch(KnownPart part) =>
+        _touched.UnionWith(
+            database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.Text(0), part.First, part.Last));
+
+    /// <summary>
+    /// Removes apps from the index and from the list, in the order of the index: it is changed in one sweep then.
+    /// </summary>
+    private void RemoveApps(string condition, params ReadOnlySpan<object?> values)
+    {
+        database.Run(
+            $"INSERT INTO texts(texts, rowid, {CatalogueTables.Indexed}) SELECT 'delete', place, {CatalogueTables.Indexed} "
+                + $"FROM apps WHERE {condition} ORDER BY place",
+            values);
+        database.Run($"DELETE FROM apps WHERE {condition}", values);
+    }
+
+    /// <summary>Adds parts in their order, while the next ones are unpacked and read by other threads.</summary>
+    private void AddParts(
+        List<PartContent> added, Func<PartContent, byte[]> read, long before, bool fromNothing, CancellationToken cancel)
+    {
+        using var writer = new AppWriter(database, number);
+        var ids = new HashSet<string>(StringComparer.Ordinal);
+        var ahead = new Queue<(PartContent Part, Task<List<AppRow>> Rows)>();
+        var next = before;
+        for (var at = 0; at < added.Count || ahead.Count > 0;)
+        {
+            cancel.ThrowIfCancellationRequested();
+            for (; at < added.Count && ahead.Count < PartsAhead; at++)
+            {
+                var coming = added[at];
+                ahead.Enqueue((coming, Task.Run(() => ReadPart(coming, read), cancel)));
+            }
+
+            var (part, task) = ahead.Dequeue();
+            var rows = task.GetAwaiter().GetResult();
+            database.Run(
+                "INSERT INTO parts(catalogue, key, layer, first, last) VALUES($1, $2, $3, $4, $5)", number, part.Key.Hex,
+                part.Layer, next + 1, next + rows.Count);
+            var partNumber = database.Number("SELECT last_insert_rowid()");
+            for (var line = 0; line < rows.Count; line++)
+            {
+                var row = rows[line];
+                writer.AddCard(++next, partNumber, row);
+                if (part.Layer > 0 || !fromNothing) _touched.Add(row.Id.Text);
+                else if (!ids.Add(row.Id.Text)) throw Faulty(part, line + 1, $"\"{row.Id}\", which another line has too", null);
+                else if (row.Entry is null)
+                    throw Faulty(part, line + 1, $"\"{row.Id}\" is gone from a layer that has nothing below", null);
+                else Add(writer, next, row);
+            }
+        }
+    }
+
+    private void Add(AppWriter writer, long card, AppRow row)
+    {
+        writer.AddApp(card, row);
+        _added.Add(card);
+        foreach (var text in row.Entry!.Texts) _words.UnionWith(text.Split(' ', StringSplitOptions.RemoveEmptyEntries));
+    }
+
+    private List<AppRow> ReadPart(PartContent part, Func<PartContent, byte[]> read)
+    {
+        var rows = new List<AppRow>();
+        foreach (var bytes in PartText.Lines(part.Unpack(read(part))))
+        {
+            try
+            {
+                rows.Add(AppRow.Read(bytes.Span));
+            }
+            catch (MalformedException fault)
+            {
+                throw Faulty(part, rows.Count + 1, fault.Message, fault);
+            }
+        }
+
+        return rows.Count == part.Lines
+            ? rows
+            : throw Faulty(part, rows.Count, $"{part.Lines} lines were announced, {rows.Count} are there", null);
+    }
+
+    /// <summary>Puts those lines in force that are in the highest layer.</summary>
+    private void Settle()
+    {
+        using var writer = new AppWriter(database, number);
+        var overridden = new List<long>();
+        var winners = new List<long>();
+        foreach (var id in _touched)
+        {
+            var lines = database.Query(
+                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL FROM cards JOIN parts ON parts.number = "
+                    + "cards.part LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND parts.catalogue = $2 "
+                    + "ORDER BY layer DESC",
+                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3)), id, number);
+            if (lines.Count > 1 && lines[0].Layer == lines[1].Layer) throw Faulty($"\"{id}\" is in one layer twice", null);
+            overridden.AddRange(lines.Where((line, at) => line.IsInForce && (at > 0 || line.IsGone)).Select(line => line.Card));
+            if (lines.Count > 0 && lines[0] is { IsGone: false, IsInForce: false } winner) winners.Add(winner.Card);
+        }
+
+        // What this very run has put in force is not in the index yet.
+        var indexed = overridden.Except(_added).ToList();
+        if (indexed.Count > 0) RemoveApps("number IN (SELECT value FROM json_each($1))", Json(indexed));
+        if (indexed.Count < overridden.Count)
+            database.Run("DELETE FROM apps WHERE number IN (SELECT value FROM json_each($1))", Json(overridden));
+        foreach (var card in winners)
+        {
+            var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), card)[0];
+            Add(writer, card, AppRow.Read(CardPacking.Unpack(line)));
+        }
+    }
+
+    private ProblemException Faulty(PartContent part, int line, string why, Exception? cause) =>
+        Faulty($"part {part.Key.Hex[..12]}…, line {line}: {why}", cause);
+
+    private ProblemException Faulty(string why, Exception? cause) => new Problem(
+        ProblemCode.NotVerified, $"the catalogue {name} has a faulty card", why,
+        "tell its maintainer; the catalogue as it was before is still in use").ToException(cause);
+
+    private static string Json(IEnumerable<long> numbers) => $"[{string.Join(',', numbers)}]";
+
+    private sealed record KnownPart(long Number, int Layer, long First, long Last);
+}

@@ -1,0 +1,22 @@
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>How fresh the catalogue data are that a result rests on.</summary>
+/// <param name="States">What is known of each catalogue that is asked, in their order; those never fetched are left out.</param>
+/// <param name="Now">The time at which this was looked at.</param>
+public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTimeOffset Now)
+{
+    /// <summary>How many catalogues there are, those included that are not asked.</summary>
+    public int Known { get; init; }
+
+    /// <summary>The catalogues that are not asked for now.</summary>
+    public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
+
+    /// <summary>The catalogues of which nothing is known yet.</summary>
+    public IReadOnlyList<CatalogueName> NeverFetched { get; init; } = [];
+
+    /// <summary>The catalogues that could not be reached when they were last asked.</summary>
+    public IEnumerable<CatalogueName> NotReached => States.Where(state => state.IsBehind).Select(state => state.Name);
+}
