@@ -25,10 +25,13 @@ internal sealed partial class ManualPage(DateOnly date)
         page.Line(".Ar command");
         page.Line(".Op Ar options");
         page.Line(".Sh DESCRIPTION");
-        page.Paragraph("Searches catalogues for desktop applications, installs them at the versions that you choose, keeps them current, and "
+        page.Paragraph("Searches catalogues for desktop applications, installs them at the versions that you choose, keeps "
+            + "them current, and "
             + "copies a machine to another. Every command that changes something shows a plan first, and asks once.");
-        page.Paragraph("An app is named by its id, such as `scrim-paint`. A version, a series, a range or a release line may stand behind it, and a "
-            + "catalogue in front: `scrim-paint@4.2.0`, `scrim-paint@4.2.x`, `scrim-paint@4..5`, `scrim-paint@lts`, `guild:scrim-paint`.");
+        page.Paragraph("An app is named by its id, such as `scrim-paint`. A version, a series, a range or a release line may "
+            + "stand behind it, and a "
+            + "catalogue in front: `scrim-paint@4.2.0`, `scrim-paint@4.2.x`, `scrim-paint@4..5`, `scrim-paint@lts`, "
+            + "`guild:scrim-paint`.");
         foreach (var (task, commands) in groups)
         {
             page.Line($".Ss {Escaped(task)}");
@@ -170,7 +173,8 @@ internal sealed partial class ManualPage(DateOnly date)
     private int Literal(List<string> lines, int at)
     {
         Line(".Bd -literal -offset indent");
-        for (at++; !lines[at].StartsWith("```", StringComparison.Ordinal); at++) Line(lines[at].Length == 0 ? "\\&" : Escaped(lines[at]));
+        for (at++; !lines[at].StartsWith("```", StringComparison.Ordinal); at++)
+            Line(lines[at].Length == 0 ? "\\&" : Escaped(lines[at]));
         Line(".Ed");
         return at;
     }
@@ -181,7 +185,8 @@ internal sealed partial class ManualPage(DateOnly date)
         for (at += 2; at < lines.Count && lines[at].StartsWith('|'); at++)
         {
             var cells = lines[at].Trim('|').Split('|').Select(cell => cell.Trim()).ToList();
-            Line(".It " + Inline(cells[0]) + (cells.Count > 2 ? $" ({string.Join(", ", cells[1..^1].Where(cell => cell.Length > 0))})" : ""));
+            Line(".It " + Inline(cells[0])
+                + (cells.Count > 2 ? $" ({string.Join(", ", cells[1..^1].Where(cell => cell.Length > 0))})" : ""));
             Text(cells[^1], isMarkdown: true);
         }
 
@@ -195,7 +200,8 @@ internal sealed partial class ManualPage(DateOnly date)
         for (; at < lines.Count && lines[at].StartsWith("- ", StringComparison.Ordinal); at++)
         {
             var item = lines[at][2..];
-            while (at + 1 < lines.Count && lines[at + 1].StartsWith("  ", StringComparison.Ordinal)) item += " " + lines[++at].Trim();
+            while (at + 1 < lines.Count && lines[at + 1].StartsWith("  ", StringComparison.Ordinal))
+                item += " " + lines[++at].Trim();
             Line(".It");
             Text(item, isMarkdown: true);
         }
@@ -207,7 +213,8 @@ internal sealed partial class ManualPage(DateOnly date)
     private int Words(List<string> lines, int at)
     {
         var words = lines[at];
-        while (at + 1 < lines.Count && lines[at + 1].Length > 0 && lines[at + 1][0] is not ('|' or '#' or '-' or '<' or '`' or ' '))
+        while (at + 1 < lines.Count && lines[at + 1].Length > 0
+            && lines[at + 1][0] is not ('|' or '#' or '-' or '<' or '`' or ' '))
             words += " " + lines[++at];
         if (!_text.ToString().TrimEnd('\n').Split('\n')[^1].StartsWith(".S", StringComparison.Ordinal)) Line(".Pp");
         Text(words, isMarkdown: true);

@@ -3,7 +3,8 @@ using AmberCrate.Cli.Commands;
 using AmberCrate.Core.Cards;
 using AmberCrate.Pages;
 
-// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of that
+// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of
+// that
 // working tree (eng/pages); AmberCrate.Pages manual FOLDER OUT [DATE] writes the manual pages (eng/manual).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");

@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Tests;
 /// </summary>
 internal static class BuiltProgram
 {
-    private static readonly string Repository = FindRepository();
+    public static string Repository { get; } = FindRepository();
     private static readonly string[] Sources = ["src", "Directory.Build.props", "Directory.Packages.props", "eng/publish"];
 
     /// <summary>The path of the program.</summary>

@@ -33,7 +33,10 @@ public sealed class HelpTests
             page.ShouldContain($"`{name}", Case.Sensitive, $"docs/commands.md should tell of {name}");
             var help = sandbox.Run([.. name.Split(' '), "--help"]).ShouldEnd(0).Out;
             help.ShouldStartWith($"acrate {name}: ");
-            foreach (var heading in new[] { "Form\n  acrate " + name, "Output\n", "Exit codes\n  0    all as asked", "Examples\n" })
+            foreach (var heading in new[]
+            {
+                "Form\n  acrate " + name, "Output\n", "Exit codes\n  0    all as asked", "Examples\n",
+            })
                 help.ShouldContain("\n" + heading, Case.Sensitive, name);
             help.Split('\n').ShouldAllBe(line => line.Length <= 80, name);
             help.Split("\n  acrate ").Length.ShouldBe(4, $"a form and two examples of {name}");

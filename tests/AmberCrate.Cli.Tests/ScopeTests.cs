@@ -64,10 +64,10 @@ public sealed class ScopeTests
         about.ShouldContain(warning);
         var json = sandbox.Run("about", "scrim-paint", "--json").ShouldEnd(0).Json;
         json.GetProperty("installed").GetProperty("scope").GetString().ShouldBe("user");
-        json.GetProperty("installed_other").GetProperty("scope").GetString().ShouldBe("everyone");
+        json.GetProperty("installed_other").GetProperty("scope").GetString().ShouldBe("all-users");
         sandbox.Run("about", "scrim-paint", "gantry-plot").ShouldEnd(0).Out.ShouldContain("4.1.2, 4.2.1 for all users");
         var plan = sandbox.Run("upgrade", "--all-users", "--dry-run", "--json").ShouldEnd(0).Json;
-        plan.GetProperty("scope").GetString().ShouldBe("everyone");
+        plan.GetProperty("scope").GetString().ShouldBe("all-users");
     }
 
     [Fact]

@@ -26,11 +26,14 @@ internal static class CommandLineCheck
         };
     }
 
-    /// <summary>Options that the command does not have: the parser takes them for arguments, and no app or file is meant.</summary>
+    /// <summary>
+    /// Options that the command does not have: the parser takes them for arguments, and no app or file is meant.
+    /// </summary>
     private static IEnumerable<string> UnknownOptions(ParseResult parsed)
     {
         var known = HelpText.OptionsOf(parsed.CommandResult.Command)
-            .SelectMany(option => option.Aliases.Append(option.Name)).Where(name => name.StartsWith("--", StringComparison.Ordinal));
+            .SelectMany(option => option.Aliases.Append(option.Name)).Where(
+                name => name.StartsWith("--", StringComparison.Ordinal));
         foreach (var token in parsed.Tokens.TakeWhile(token => token.Type != TokenType.DoubleDash))
         {
             if (token.Type != TokenType.Argument || token.Value.Length < 2 || token.Value[0] != '-') continue;
@@ -39,7 +42,9 @@ internal static class CommandLineCheck
         }
     }
 
-    /// <summary>A command that there is not, or an argument that is missing or too much; null where all are in their places.</summary>
+    /// <summary>
+    /// A command that there is not, or an argument that is missing or too much; null where all are in their places.
+    /// </summary>
     private static string? Misplaced(ParseResult parsed)
     {
         var command = parsed.CommandResult.Command;
@@ -51,7 +56,9 @@ internal static class CommandLineCheck
             var path = command is RootCommand ? "acrate" : $"acrate {HelpText.PathOf(command)}";
             if (extra is not null)
                 return $"there is no command {path} {extra}{Meant(Nearest(extra, command, path))}";
-            return command is RootCommand ? null : $"{path} needs a command: {string.Join(", ", subcommands.Select(sub => sub.Name))}";
+            return command is RootCommand
+                ? null
+                : $"{path} needs a command: {string.Join(", ", subcommands.Select(sub => sub.Name))}";
         }
 
         var form = $"expected acrate {HelpText.Form(command)}";

@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.Globalization;
 using System.Text;
 
 namespace AmberCrate.Cli.Commands;
@@ -34,7 +33,7 @@ internal static class CompletionScript
 
             """);
         foreach (var command in All(root))
-            script.Append(CultureInfo.InvariantCulture, $"                    \" {HelpText.PathOf(command)}\") path=\" {HelpText.PathOf(command)}\" ;;\n");
+            Add(script, $"                    \" {HelpText.PathOf(command)}\") path=\" {HelpText.PathOf(command)}\" ;;\n");
         script.Append("""
                             esac ;;
                     esac
@@ -44,18 +43,21 @@ internal static class CompletionScript
 
             """);
         foreach (var (names, takes) in ValuedOptions(root))
-            script.Append(CultureInfo.InvariantCulture, $"        {string.Join('|', names)}) option={Quoted(takes)} ;;\n");
+            Add(script, $"        {string.Join('|', names)}) option={Quoted(takes)} ;;\n");
         script.Append("        esac\n    case \"$path\" in\n");
         foreach (var command in All(root).Prepend(root))
         {
             var path = command is RootCommand ? "" : " " + HelpText.PathOf(command);
-            script.Append(CultureInfo.InvariantCulture, $"        \"{path}\") words={Quoted(WordsOf(command))}; takes={Quoted(TakenBy(command))} ;;\n");
+            Add(script, $"        \"{path}\") words={Quoted(WordsOf(command))}; takes={Quoted(TakenBy(command))} ;;\n");
         }
 
         script.Append("""
                 esac
                 [ -z "$option" ] || { words=; takes=$option; }
-                case "$word" in -*) takes= ;; esac
+                case "$word" in
+                    -*) takes= ;;
+                    *) [ -z "$takes" ] || words= ;;
+                esac
                 case "$takes" in
                     files) compopt -o filenames; mapfile -t COMPREPLY < <(compgen -f -- "$word"); return ;;
                     folders) compopt -o filenames; mapfile -t COMPREPLY < <(compgen -d -- "$word"); return ;;
@@ -89,7 +91,7 @@ internal static class CompletionScript
 
             """);
         foreach (var command in All(root))
-            script.Append(CultureInfo.InvariantCulture, $"                    \" {HelpText.PathOf(command)}\") line=\" {HelpText.PathOf(command)}\" ;;\n");
+            Add(script, $"                    \" {HelpText.PathOf(command)}\") line=\" {HelpText.PathOf(command)}\" ;;\n");
         script.Append("""
                             esac ;;
                     esac
@@ -99,21 +101,23 @@ internal static class CompletionScript
 
             """);
         foreach (var (names, takes) in ValuedOptions(root))
-            script.Append(CultureInfo.InvariantCulture, $"        {string.Join('|', names)}) option={Quoted(takes)} ;;\n");
+            Add(script, $"        {string.Join('|', names)}) option={Quoted(takes)} ;;\n");
         script.Append("        esac\n    case \"$line\" in\n");
         foreach (var command in All(root).Prepend(root))
         {
             var path = command is RootCommand ? "" : " " + HelpText.PathOf(command);
-            script.Append(CultureInfo.InvariantCulture, $"        \"{path}\") known=(\n");
-            foreach (var sub in command.Subcommands.Where(sub => !sub.Hidden)) script.Append(CultureInfo.InvariantCulture, $"            {Described(sub.Name, sub.Description)}\n");
-            foreach (var option in HelpText.OptionsOf(command)) script.Append(CultureInfo.InvariantCulture, $"            {Described(option.Name, option.Description)}\n");
-            script.Append(CultureInfo.InvariantCulture, $"            ); takes={Quoted(TakenBy(command))} ;;\n");
+            Add(script, $"        \"{path}\") known=(\n");
+            foreach (var sub in command.Subcommands.Where(sub => !sub.Hidden))
+                Add(script, $"            {Described(sub.Name, sub.Description)}\n");
+            foreach (var option in HelpText.OptionsOf(command))
+                Add(script, $"            {Described(option.Name, option.Description)}\n");
+            Add(script, $"            ); takes={Quoted(TakenBy(command))} ;;\n");
         }
 
         script.Append("""
                 esac
                 [[ -z $option ]] || { known=(); takes=$option; }
-                [[ $word == -* ]] && takes=
+                if [[ $word == -* ]]; then takes=; elif [[ -n $takes ]]; then known=(); fi
                 case "$takes" in
                     files) _files ;;
                     folders) _files -/ ;;
@@ -122,7 +126,7 @@ internal static class CompletionScript
                 esac
                 (( ${#known} )) && _describe -t commands acrate known
             }
-            compdef _acrate acrate
+            if [[ ${funcstack[1]} == _acrate ]]; then _acrate "$@"; else compdef _acrate acrate; fi
 
             """);
         return script.ToString();
@@ -141,7 +145,7 @@ internal static class CompletionScript
                     switch (string join ' ' $path $word)
 
             """);
-        script.Append(CultureInfo.InvariantCulture, $"            case {string.Join(' ', All(root).Select(command => Quoted(HelpText.PathOf(command))))}\n");
+        Add(script, $"            case {string.Join(' ', All(root).Select(command => Quoted(HelpText.PathOf(command))))}\n");
         script.Append("""
                             set -a path $word
                     end
@@ -149,7 +153,8 @@ internal static class CompletionScript
                 string join ' ' $path
             end
             function __acrate_at
-                test (__acrate_path) = "$argv[1]"
+                set -l path (__acrate_path)
+                test "$path" = "$argv[1]"
             end
             function __acrate_names
                 acrate completion-names $argv[1] (commandline -ct) 2>/dev/null
@@ -162,13 +167,16 @@ internal static class CompletionScript
             var path = command is RootCommand ? "" : HelpText.PathOf(command);
             var here = $"complete -c acrate -n \"__acrate_at '{path}'\"";
             foreach (var sub in command.Subcommands.Where(sub => !sub.Hidden))
-                script.Append(CultureInfo.InvariantCulture, $"{here} -a {Quoted(sub.Name)} -d {Quoted(sub.Description ?? "")}\n");
-            if (command.Subcommands.Count == 0 && TakenBy(command) is { Length: > 0 } takes) script.Append(CultureInfo.InvariantCulture, $"{here}{FishValue(takes)}\n");
+                Add(script, $"{here} -a {Quoted(sub.Name)} -d {Quoted(sub.Description ?? "")}\n");
+            if (command.Subcommands.Count == 0 && TakenBy(command) is { Length: > 0 } takes)
+                Add(script, $"{here}{FishValue(takes)}\n");
             foreach (var option in HelpText.OptionsOf(command))
             {
                 var brief = option.Aliases.Where(alias => alias.Length == 2).Select(alias => $" -s {alias[1]}");
-                var value = TakesValue(option) ? " -r" + FishValue(TakenBy(option)) : "";
-                script.Append(CultureInfo.InvariantCulture, $"{here} -l {option.Name[2..]}{string.Concat(brief)}{value} -d {Quoted(option.Description ?? "")}\n");
+                var value = TakesValue(option)
+                    ? (TakenBy(option) is "files" or "folders" ? " -r" : " -x") + FishValue(TakenBy(option))
+                    : "";
+                Add(script, $"{here} -l {option.Name[2..]}{string.Concat(brief)}{value} -d {Quoted(option.Description ?? "")}\n");
             }
         }
 
@@ -195,7 +203,8 @@ internal static class CompletionScript
         _ => symbol is Option ? "none" : "",
     };
 
-    private static IEnumerable<(IEnumerable<string> Names, string Takes)> ValuedOptions(RootCommand root) => All(root).Prepend(root)
+    private static IEnumerable<(IEnumerable<string> Names, string Takes)> ValuedOptions(RootCommand root) =>
+        All(root).Prepend(root)
         .SelectMany(HelpText.OptionsOf)
         .Where(TakesValue)
         .DistinctBy(option => option.Name)
@@ -211,6 +220,8 @@ internal static class CompletionScript
         _ when takes.StartsWith("words:", StringComparison.Ordinal) => $" -a {Quoted(takes["words:".Length..])}",
         _ => $" -a '(__acrate_names {takes})'",
     };
+
+    private static void Add(StringBuilder script, string text) => script.Append(text);
 
     private static string Described(string name, string? meaning) => Quoted($"{name}:{meaning}");
 

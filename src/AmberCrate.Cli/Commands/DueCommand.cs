@@ -1,6 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -10,6 +11,10 @@ internal static class DueCommand
 {
     public static Command Create()
     {
+        var words = new DeclaredArgument<string[]>("WORDS", Completion.InstalledApp)
+        {
+            Description = "Only apps whose id or name has these words", Arity = ArgumentArity.ZeroOrMore,
+        };
         var check = new DeclaredOption<bool>(OptionGroup.Output, "--check")
         {
             Description = "End with exit code 10 where something can be upgraded",
@@ -22,12 +27,13 @@ internal static class DueCommand
                 ("acrate due", "what an upgrade would take, and what holds the rest"),
                 ("acrate due --check --json", "for a script: exit code 10 where something can be upgraded"),
             ]))
-        { check };
+        { words, check };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var result = await new ListDue(call.Session).RunAsync(cancel);
+            var result = await new ListDue(call.Session).RunAsync(parsed.GetValue(words)!, cancel);
             DueView.Show(call.Output, result);
+            if (result.Entries.Count == 0 && parsed.GetValue(words)!.Length > 0) return ExitCodes.Of(ProblemCode.NothingMatched);
             return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due)
                 ? ExitCodes.Difference
                 : ExitCodes.AllAsAsked;

@@ -35,7 +35,7 @@ internal static class ExportCommand
             [3, 7, 9],
             [
                 ("acrate export -o paintframe.bundle.toml", "this machine as a bundle"),
-                ("acrate export -o paintframe.bundle.toml --update", "the same file brought up to date, with your comments in it"),
+                ("acrate export -o paintframe.bundle.toml --update", "the same file updated, with your comments in it"),
             ]))
         { file, without, update, title };
         command.SetAction(parsed =>

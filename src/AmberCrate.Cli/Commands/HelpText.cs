@@ -27,12 +27,14 @@ internal static class HelpText
         {
             text.WriteLine();
             text.WriteLine(task);
-            foreach (var command in commands.SelectMany(Leaves)) WritePair(text, Form(command), command.Description ?? "", WideColumn);
+            foreach (var command in commands.SelectMany(Leaves))
+                WritePair(text, Form(command), command.Description ?? "", WideColumn);
         }
 
         text.WriteLine();
         text.WriteLine("With every command");
-        foreach (var option in everywhere.Where(option => !option.Hidden)) WritePair(text, NameOf(option), option.Description ?? "", WideColumn);
+        foreach (var option in everywhere.Where(option => !option.Hidden))
+            WritePair(text, NameOf(option), option.Description ?? "", WideColumn);
         text.WriteLine();
         text.WriteLine("An APP is an id, such as scrim-paint. It may name a release and a catalogue:");
         text.WriteLine("  scrim-paint@4.2.0  scrim-paint@4.2.x  scrim-paint@4..5  scrim-paint@lts");
@@ -55,7 +57,8 @@ internal static class HelpText
         if (command.Subcommands.Any(sub => !sub.Hidden))
         {
             text.WriteLine("Commands");
-            foreach (var sub in command.Subcommands.Where(sub => !sub.Hidden)) WritePair(text, Form(sub), sub.Description ?? "", WideColumn);
+            foreach (var sub in command.Subcommands.Where(sub => !sub.Hidden))
+                WritePair(text, Form(sub), sub.Description ?? "", WideColumn);
             text.WriteLine();
             text.WriteLine($"acrate {PathOf(command)} COMMAND --help tells more about one of them.");
             return;
@@ -94,7 +97,8 @@ internal static class HelpText
     }
 
     /// <summary>An option as it is typed, with its short name and its value.</summary>
-    public static string NameOf(Option option) => string.Join(", ", option.Aliases.Order(StringComparer.Ordinal).Append(option.Name))
+    public static string NameOf(Option option) =>
+        string.Join(", ", option.Aliases.Order(StringComparer.Ordinal).Append(option.Name))
         + (option.HelpName is { } value ? $" {value}" : "");
 
     /// <summary>The options of a command, those of every command included.</summary>

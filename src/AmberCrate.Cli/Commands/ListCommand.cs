@@ -1,5 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -25,8 +26,11 @@ internal static class ListCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            ListView.Show(call.Output, await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel));
-            return ExitCodes.AllAsAsked;
+            var result = await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel);
+            ListView.Show(call.Output, result);
+            return result.Entries.Count == 0 && parsed.GetValue(words)!.Length > 0
+                ? ExitCodes.Of(ProblemCode.NothingMatched)
+                : ExitCodes.AllAsAsked;
         });
         return command;
     }

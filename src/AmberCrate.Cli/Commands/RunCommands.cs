@@ -1,6 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
 
@@ -40,6 +41,7 @@ internal static class RunCommands
         {
             { End: RunEnd.CalledOff } => ExitCodes.Of(ProblemCode.Interrupted),
             { Report: { } report } => ExitCodes.Of(report),
+            { End: RunEnd.PlanOnly } => ExitCodes.Of(RunReport.Foreseen(result.Plan)),
             _ => ExitCodes.AllAsAsked,
         };
     });

@@ -18,23 +18,46 @@ internal static class SearchCommand
             Description = "What it is called, or what it is for", Arity = ArgumentArity.ZeroOrMore,
         };
     private static readonly Option<string> InCatalogue =
-        new DeclaredOption<string>(OptionGroup.Selection, "--catalogue") { Description = "Only this catalogue", HelpName = "NAME", Completion = Completion.Catalogue };
+        new DeclaredOption<string>(OptionGroup.Selection, "--catalogue")
+        {
+            Description = "Only this catalogue", HelpName = "NAME", Completion = Completion.Catalogue,
+        };
     private static readonly Option<string> Kind =
-        new DeclaredOption<string>(OptionGroup.Selection, "--kind") { Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND", Completion = Completion.Word, Words = ["desktop", "console", "runtime", "font"] };
+        new DeclaredOption<string>(OptionGroup.Selection, "--kind")
+        {
+            Description = "Only this kind: desktop, console, runtime or font", HelpName = "KIND", Completion = Completion.Word,
+            Words = ["desktop", "console", "runtime", "font"],
+        };
     private static readonly Option<string> Category =
-        new DeclaredOption<string>(OptionGroup.Selection, "--category") { Description = "Only this category, by its name or in plain words", HelpName = "WORD" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--category")
+        {
+            Description = "Only this category, by its name or in plain words", HelpName = "WORD",
+        };
     private static readonly Option<string> ByDeveloper =
-        new DeclaredOption<string>(OptionGroup.Selection, "--developer") { Description = "Only developers with words like these in their name", HelpName = "WORDS" };
-    private static readonly Option<string> Licence = new DeclaredOption<string>(OptionGroup.Selection, "--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
-    private static readonly Option<bool> Installed = new DeclaredOption<bool>(OptionGroup.Selection, "--installed") { Description = "Only apps that are installed" };
+        new DeclaredOption<string>(OptionGroup.Selection, "--developer")
+        {
+            Description = "Only developers with words like these in their name", HelpName = "WORDS",
+        };
+    private static readonly Option<string> Licence = new DeclaredOption<string>(
+        OptionGroup.Selection, "--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
+    private static readonly Option<bool> Installed =
+        new DeclaredOption<bool>(OptionGroup.Selection, "--installed") { Description = "Only apps that are installed" };
     private static readonly Option<bool> NotInstalled =
         new DeclaredOption<bool>(OptionGroup.Selection, "--not-installed") { Description = "Only apps that are not installed" };
     private static readonly Option<bool> Reviewed =
-        new DeclaredOption<bool>(OptionGroup.Selection, "--reviewed") { Description = "Only apps that the catalogue's maintainers have reviewed" };
+        new DeclaredOption<bool>(
+            OptionGroup.Selection, "--reviewed") { Description = "Only apps that the catalogue's maintainers have reviewed" };
     private static readonly Option<string> Sort =
-        new DeclaredOption<string>(OptionGroup.Selection, "--sort") { Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word, Words = ["match", "name", "newest"] };
+        new DeclaredOption<string>(OptionGroup.Selection, "--sort")
+        {
+            Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word,
+            Words = ["match", "name", "newest"],
+        };
     private static readonly Option<int> Limit =
-        new DeclaredOption<int>(OptionGroup.Selection, "--limit") { Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit };
+        new DeclaredOption<int>(OptionGroup.Selection, "--limit")
+        {
+            Description = "Show at most N apps", HelpName = "N", DefaultValueFactory = _ => DefaultLimit,
+        };
 
     public static Command Create()
     {

@@ -19,6 +19,7 @@ internal sealed record ListedAppDocument(
     string State,
     string? Available,
     string? Newer,
+    IReadOnlyList<string> HeldBy,
     int ReleasesBehind,
     int DaysBehind)
 {
@@ -30,6 +31,7 @@ internal sealed record ListedAppDocument(
             app.Catalogue.Text,
             PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State),
             entry.Available?.Release.Version.Text,
-            entry.Newer?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind);
+            entry.Newer?.Release.Version.Text,
+            [.. entry.HeldBy.Select(id => id.Text)], entry.ReleasesBehind, entry.DaysBehind);
     }
 }

@@ -19,7 +19,7 @@ internal static class DueView
         }
 
         var shown = listed.ConvertAll(item => item.Entry);
-        var table = new TextTable("app", "installed", "available", "behind", "catalogue", "remark");
+        var table = new TextTable("app", "installed", "available", "released", "behind", "catalogue", "remark");
         foreach (var entry in shown)
         {
             var behind = entry.ReleasesBehind == 0
@@ -30,7 +30,7 @@ internal static class DueView
                 new Cell(
                     (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "",
                     entry.State == DueState.Due ? Tone.Attention : Tone.Plain),
-                behind, entry.App.Catalogue.Text, Remark(entry));
+                Released(entry, result.Freshness.Now), behind, entry.App.Catalogue.Text, Words.Remark(entry));
         }
 
         output.Table(table);
@@ -48,14 +48,11 @@ internal static class DueView
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
     }
 
-    private static string Remark(DueEntry entry) => entry.State switch
+    /// <summary>For how long the newer one has been there.</summary>
+    private static string Released(DueEntry entry, DateTimeOffset now)
     {
-        DueState.Paused => "its catalogue is paused",
-        DueState.NotOffered => "not offered any more",
-        DueState.NotFetched => "its catalogue has not been fetched yet",
-        DueState.Dropped => "its catalogue is not here any more",
-        DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
-        _ when entry.App.Follows is { } follows => $"follows @{follows}",
-        _ => "",
-    };
+        if ((entry.Available ?? entry.Newer) is not { } newer) return "";
+        var days = DateOnly.FromDateTime(now.UtcDateTime).DayNumber - newer.Release.Date.DayNumber;
+        return days switch { < 0 => "", 0 => "today", _ => $"{Words.Count(days, "day")} ago" };
+    }
 }

@@ -25,7 +25,7 @@ internal static class ListView
     private static TextTable TableOf(ListResult result)
     {
         string[] scope = result.OtherFreshness is null ? [] : ["for"];
-        var table = new TextTable(["app", "version", "newer", "follows", .. scope, "catalogue", "kind", "name"]);
+        var table = new TextTable(["app", "version", "newer", "follows", .. scope, "catalogue", "kind", "name", "remark"]);
         foreach (var (whom, entry) in result.Entries)
         {
             var app = entry.App;
@@ -36,6 +36,7 @@ internal static class ListView
                 new Cell(app.Id.Text, Tone.Strong), app.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
                 app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
+                entry.IsUnknown || entry.State == DueState.HeldBack ? Words.Remark(entry) : "",
             ]);
         }
 

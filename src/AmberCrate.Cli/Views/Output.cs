@@ -111,7 +111,7 @@ internal sealed class Output : IDisposable
     }
 
     /// <summary>Writes one JSON document; on one line where lines of events have been written.</summary>
-    public void Json<T>(T document) => Json(document, isOverLines: !_hasLines);
+    public void Json<T>(T document) => Json(document, isOverLines: !_hasLines && !OutputStream.HasWritten);
 
     /// <summary>Writes one event as a line of JSON.</summary>
     public void Event<T>(T line)

@@ -162,7 +162,7 @@ internal sealed class ProgressView : IDisposable
     private void ShowEnd(RunEvent.ItemEnds ended)
     {
         var (item, outcome) = (ended.Report.Item, ended.Report.Outcome);
-        var version = item.To is null ? $"{item.From} uninstalled" : $"{item.To}";
+        var version = item.To is null && outcome.IsDone() ? $"{item.From} uninstalled" : $"{item.To ?? item.From}";
         var tone = outcome.IsDone() || outcome == Outcome.Unchanged ? Tone.Plain : Tone.Attention;
         var word = OutcomeWords.Outcomes.WordOf(outcome);
         _output.Line(

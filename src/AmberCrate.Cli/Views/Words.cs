@@ -38,6 +38,20 @@ internal static class Words
         _ => "terms of a licence must be accepted",
     };
 
+    /// <summary>Why an installed app is not simply current or due.</summary>
+    public static string Remark(DueEntry entry) => entry.State switch
+    {
+        DueState.HeldBack when entry.HeldBy.Count > 0 => $"held back by {string.Join(", ", entry.HeldBy)}",
+        DueState.HeldBack => "held back: other apps do not go with it",
+        DueState.Paused => "its catalogue is paused",
+        DueState.NotOffered => "not offered any more",
+        DueState.NotFetched => "its catalogue has not been fetched yet",
+        DueState.Dropped => "its catalogue is not here any more",
+        DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
+        _ when entry.App.Follows is { } follows => $"follows @{follows}",
+        _ => "",
+    };
+
     /// <summary>What is said where a card is silent.</summary>
     public const string NotSupplied = "not supplied";
 

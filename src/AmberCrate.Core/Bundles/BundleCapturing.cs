@@ -12,17 +12,18 @@ public static class BundleCapturing
     /// written.</param>
     /// <param name="capture">Where and when.</param>
     /// <param name="withVersions">Whether the exact versions are written.</param>
+    /// <param name="title">What the bundle is called; null for the machine's name.</param>
     /// <returns>The bundle, and the apps that it cannot carry because their catalogue is gone.</returns>
     public static (Bundle Bundle, IReadOnlyList<InstalledApp> NotCarried) Capture(
         IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture,
-        bool withVersions)
+        bool withVersions, string? title = null)
     {
         var known = catalogues.Select(catalogue => catalogue.Name).ToHashSet();
         var carried = apps.Where(app => known.Contains(app.Catalogue)).ToList();
         var used = carried.Select(app => app.Catalogue).ToHashSet();
         var bundle = new Bundle
         {
-            Title = capture.On,
+            Title = title ?? capture.On,
             Captured = capture,
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
             Apps = [.. carried.Select(app => new BundleApp(

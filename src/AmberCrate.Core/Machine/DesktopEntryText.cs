@@ -15,7 +15,9 @@ public static class DesktopEntryText
     public static string Compose(AppCard card, DesktopEntryStart start)
     {
         var text = new StringBuilder();
-        text.Append(MainGroup).Append("\nType=Application\nVersion=1.5\n");
+        // The lowest version that has all keys below: a validator that is older than the newest specification accepts it.
+        var version = card.Keywords.Count > 0 ? "1.1" : "1.0";
+        text.Append(MainGroup).Append("\nType=Application\nVersion=").Append(version).Append('\n');
         text.Append("Name=").Append(EscapeValue(card.Name)).Append('\n');
         text.Append("Comment=").Append(EscapeValue(card.Summary)).Append('\n');
         text.Append("Exec=").Append(Exec(start.Command, start.Arguments)).Append('\n');

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
@@ -36,12 +37,48 @@ public sealed record DueEntry(
         return new DueEntry(app, available is null ? DueState.Follows : DueState.Due, available, newer, releases, days);
     }
 
+    /// <summary>Whether nothing can be said of it, since its catalogue is paused, gone, not fetched, or has withdrawn the app.</summary>
+    public bool IsUnknown =>
+        State is DueState.Paused or DueState.NotOffered or DueState.NotFetched or DueState.Dropped;
+
+    /// <summary>The installed apps that hold it back; empty where it is not held back, or by a release that is newer itself.</summary>
+    public IReadOnlyList<AppId> HeldBy { get; init; } = [];
+
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
     public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers)
     {
         offers.Expect(machine.Apps.Select(app => app.Id), everyRelease: false);
         return [.. machine.Apps.Select(app => Of(app, offers, machine))];
     }
+
+    /// <summary>
+    /// The same, with those apps marked that an upgrade of everything would leave as they are because of others: what is called
+    /// due is what an upgrade does.
+    /// </summary>
+    public static IReadOnlyList<DueEntry> AllSettled(MachineState machine, IOffers offers)
+    {
+        var entries = All(machine, offers);
+        if (!entries.Any(entry => entry.State == DueState.Due && entry.MayBeHeldBack(machine))) return entries;
+        var kept = new Planner(machine, offers).Upgrade([]).Items.Where(item => item.Action == PlanAction.Keep)
+            .Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
+        return
+        [
+            .. entries.Select(entry => entry.State == DueState.Due && kept.Contains(entry.App.Id.Text)
+                ? entry with { State = DueState.HeldBack, HeldBy = [.. entry.Blockers(machine).Select(app => app.Id)] }
+                : entry),
+        ];
+    }
+
+    /// <summary>Whether it takes a plan to know that an upgrade takes it: where needs or conflicts are in play.</summary>
+    private bool MayBeHeldBack(MachineState machine) => Blockers(machine).Any()
+        || Available is { } newer
+            && (newer.Offer.Card.NeedsOf(newer.Release).Count > 0 || newer.Offer.Card.ConflictsOf(newer.Release).Count > 0);
+
+    /// <summary>Installed apps that do not go with what is available.</summary>
+    private IEnumerable<InstalledApp> Blockers(MachineState machine) => Available is not { Release: var release } ? []
+        : machine.Apps.Where(other => other.Id != App.Id
+            && (other.Needs.Any(need => need.Id == App.Id && !need.Accepts(release.Version, release.Line))
+                || other.Conflicts.Any(conflict => conflict.Id == App.Id && conflict.Accepts(release.Version, release.Line))));
 
     private static VersionSelector? FollowedBy(InstalledApp app) =>
         app.Follows ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));

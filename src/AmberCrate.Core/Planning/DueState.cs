@@ -12,6 +12,9 @@ public enum DueState
     /// <summary>Something newer is offered, and the app follows a version, range or line that it does not belong to.</summary>
     Follows,
 
+    /// <summary>Something newer is offered that belongs to what it follows, and other apps do not allow it.</summary>
+    HeldBack,
+
     /// <summary>Its catalogue is paused, so that nothing can be said.</summary>
     Paused,
 

@@ -9,6 +9,11 @@ namespace AmberCrate.Core.Runs;
 /// <param name="Problem">Why it failed or waits; null where it does neither.</param>
 public sealed record ItemReport(PlanItem Item, Outcome Outcome, Problem? Problem = null)
 {
+    /// <summary>How an item ends that changes nothing: something is in its way, nobody offers it, or it stays as it is.</summary>
+    public static ItemReport OfUntouched(PlanItem item) =>
+        item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle)
+        : new ItemReport(item, item.Action == PlanAction.Cannot ? Outcome.NotOffered : Outcome.Unchanged);
+
     /// <summary>What the person should know besides: what was left as they had changed it, for one.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 }

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Runs;
@@ -15,6 +16,11 @@ public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted
 
     /// <summary>How long the run took.</summary>
     public TimeSpan Took { get; init; }
+
+    /// <summary>How a run of a plan would end, as far as it can be known before it: what is planned is done.</summary>
+    public static RunReport Foreseen(Plan plan) => new([.. plan.Items.Select(item => item.Changes
+        ? new ItemReport(item, Outcome.Done)
+        : ItemReport.OfUntouched(item))], Interrupted: false);
 
     /// <summary>Items that did not end as asked.</summary>
     public IEnumerable<ItemReport> Failures =>

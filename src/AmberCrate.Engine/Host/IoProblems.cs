@@ -1,3 +1,4 @@
+using System.Net.Sockets;
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -65,10 +66,27 @@ public static class IoProblems
         return new Problem(ProblemCode.Unreachable, what, Why(fault), "check the network and the server, then try again");
     }
 
-    /// <summary>What the framework says of a connection that ended early is about bytes that it had expected.</summary>
-    private static string Why(HttpRequestException fault) =>
-        fault.InnerException is { } cause and not HttpIOException { HttpRequestError: HttpRequestError.ResponseEnded }
-            && !fault.Message.Contains(cause.Message, StringComparison.Ordinal)
-            ? $"{fault.Message}: {cause.Message}"
-            : fault.Message;
+    /// <summary>
+    /// What happened to a connection, in plain words. Where the framework names an address in brackets, it is the one that was
+    /// dialled: the proxy's where there is one.
+    /// </summary>
+    private static string Why(HttpRequestException fault)
+    {
+        var dialled = fault.Message.EndsWith(')') ? $" to {fault.Message[(fault.Message.LastIndexOf('(') + 1)..^1]}" : "";
+        var socket = (fault.InnerException as SocketException)?.SocketErrorCode;
+        return (fault.HttpRequestError, socket) switch
+        {
+            (_, SocketError.ConnectionRefused) => $"the connection{dialled} was refused",
+            (_, SocketError.HostUnreachable or SocketError.NetworkUnreachable or SocketError.NetworkDown) =>
+                "the network does not lead there",
+            (_, SocketError.TimedOut) => $"the connection{dialled} was not answered",
+            (HttpRequestError.NameResolutionError, _) => $"the name is not known here{dialled.Replace(" to ", ": ", StringComparison.Ordinal)}",
+            (HttpRequestError.ProxyTunnelError, _) => "the proxy does not let the connection through",
+            (HttpRequestError.ResponseEnded, _) => "the server ended the connection too early",
+            (HttpRequestError.InvalidResponse, _) => "the answer is not HTTP",
+            (HttpRequestError.ConnectionError, _) => $"the connection{dialled} could not be made",
+            _ when fault.InnerException is IOException => "the connection broke off",
+            _ => fault.Message,
+        };
+    }
 }

@@ -151,6 +151,22 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, LinksThemselves, TypeOnly, buffer) == 0;
     }
 
+    /// <summary>statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.</summary>
+    /// <exception cref="UnauthorizedAccessException">A folder on the way may not be entered.</exception>
+    /// <exception cref="IOException">It cannot be told for another reason.</exception>
+    public static unsafe bool IsMissing(string path)
+    {
+        const int TypeOnly = 1, NoEntry = 2, AccessDenied = 13, NoFolder = 20;
+        var buffer = stackalloc byte[StatSize];
+        if (StatCall(HereUnlessAbsolute, path, 0, TypeOnly, buffer) == 0) return false;
+        return Marshal.GetLastPInvokeError() switch
+        {
+            NoEntry or NoFolder => true,
+            AccessDenied => throw new UnauthorizedAccessException($"{path} may not be looked at"),
+            _ => throw Failed($"cannot look at {path}"),
+        };
+    }
+
     private static unsafe void Look(string path, byte* buffer)
     {
         const int BasicFacts = 0x7ff;

@@ -16,11 +16,9 @@ public sealed class ListApps(Session session)
         var opening = new Opening(session);
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
-        var wanted = words.Select(SearchText.Squash).ToList();
         List<ScopedEntry> entries = [.. new[] { station, other }.OfType<Workstation>()
-            .SelectMany(one => DueEntry.All(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
-            .Where(item => wanted.TrueForAll(
-                word => SearchText.Squash($"{item.Entry.App.Id} {item.Entry.App.Name}").Contains(word, StringComparison.Ordinal)))
+            .SelectMany(one => DueEntry.AllSettled(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
+            .Where(item => Has(item.Entry.App, words))
             .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
         var inBothScopes = other is null ? [] : InBothScopes(entries, other);
         return new ListResult(station.Layout.Scope, entries, station.Freshness())
@@ -28,6 +26,13 @@ public sealed class ListApps(Session session)
             OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
             FirstOnPath = inBothScopes.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
+    }
+
+    /// <summary>Whether the id or name of an app has these words.</summary>
+    internal static bool Has(InstalledApp app, IReadOnlyList<string> words)
+    {
+        var text = words.Count == 0 ? "" : SearchText.Squash($"{app.Id} {app.Name}");
+        return words.All(word => text.Contains(SearchText.Squash(word), StringComparison.Ordinal));
     }
 
     private static List<InstalledApp> InBothScopes(List<ScopedEntry> entries, Workstation other) => [.. entries

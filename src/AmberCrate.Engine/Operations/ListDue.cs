@@ -7,13 +7,14 @@ namespace AmberCrate.Engine.Operations;
 public sealed class ListDue(Session session)
 {
     /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
+    /// <param name="words">Only apps whose id or name has these words.</param>
     /// <param name="cancel">Stops.</param>
-    public async Task<ListResult> RunAsync(CancellationToken cancel)
+    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var entries = DueEntry.All(station.State(), station.Offers());
+        var entries = DueEntry.AllSettled(station.State(), station.Offers());
         return new ListResult(
-            station.Layout.Scope, [.. entries.Select(entry => new ScopedEntry(station.Layout.Scope, entry))],
+            station.Layout.Scope, [.. entries.Where(entry => ListApps.Has(entry.App, words)).Select(entry => new ScopedEntry(station.Layout.Scope, entry))],
             station.Freshness());
     }
 }

@@ -16,9 +16,18 @@ public sealed class Upgrade(Session session)
     public async Task<RunResult> RunAsync(IReadOnlyList<string> names, RunOptions options, RunSignals signals)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        if (names.Count == 0) NoteLeft(station);
         var plan = new Planner(station.State(), station.Offers()).Upgrade(names)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    /// <summary>Names the apps of which nothing can be known, so that silence about them is not taken for "up to date".</summary>
+    private void NoteLeft(Workstation station)
+    {
+        var offers = station.Offers();
+        foreach (var entry in DueEntry.All(station.State(), offers).Where(entry => entry.IsUnknown))
+            session.Note($"{entry.App.Id} cannot be upgraded: {CatalogueStatus.Words(entry.App.Catalogue, offers)}");
     }
 }

@@ -222,7 +222,7 @@ public sealed class RecordStore : IDisposable
     /// </summary>
     private static Database OpenToRead(string file)
     {
-        var database = File.Exists(file) ? Database.OpenToRead(file) : Database.Open(null);
+        var database = Posix.IsMissing(file) ? Database.Open(null) : Database.OpenToRead(file);
         try
         {
             if (RecordSchema.IsCurrent(database, file)) return database;

@@ -108,18 +108,52 @@ public sealed class Runner
         Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.DownloadSize));
         foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
         var reports = new List<ItemReport>();
-        foreach (var place in places)
+        var remaining = new List<ItemPlace>(places);
+        while (remaining.Count > 0)
         {
+            var place = await NextAsync(remaining, transfers);
+            remaining.Remove(place);
             var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell), signals);
             reports.Add(report);
             Tell(new RunEvent.ItemEnds(place, report));
         }
+
+        reports = [.. plan.Items.Select(item => reports.Find(report => ReferenceEquals(report.Item, item))!)];
 
         await transfers.StopAsync();
         Prune(plan);
         var isInterrupted = signals.Soon.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped);
         return new RunReport(reports, isInterrupted) { Took = _clock.GetElapsedTime(begun) };
     }
+
+    /// <summary>
+    /// The item whose turn it is: the first of the plan whose file is there and of which nothing else is waited for, so that a
+    /// small app does not wait for a large one that it has nothing to do with.
+    /// </summary>
+    private static async Task<ItemPlace> NextAsync(List<ItemPlace> remaining, PlanTransfers transfers)
+    {
+        while (true)
+        {
+            var waited = new HashSet<string>(StringComparer.Ordinal);
+            var waitedNeeds = new HashSet<string>(StringComparer.Ordinal);
+            var under = new List<Task>();
+            foreach (var place in remaining)
+            {
+                var needs = NeedsOf(place.Item).ToList();
+                var isFree = !needs.Exists(waited.Contains) && !waitedNeeds.Contains(place.Item.Id);
+                var file = place.Item.Fetches ? transfers.FileOf(place.Item) : Task.CompletedTask;
+                if (isFree && file.IsCompleted) return place;
+                if (isFree) under.Add(file);
+                waited.Add(place.Item.Id);
+                waitedNeeds.UnionWith(needs);
+            }
+
+            await Task.WhenAny(under);
+        }
+    }
+
+    private static IEnumerable<string> NeedsOf(PlanItem item) => !item.Fetches ? []
+        : item.Offer!.Card.NeedsOf(item.Release!).Concat(item.Offer.Card.ConflictsOf(item.Release!)).Select(need => need.Id.Text);
 
     private static List<ItemPlace> Places(Plan plan)
     {
@@ -155,7 +189,7 @@ public sealed class Runner
     private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals)
     {
         var item = place.Item;
-        if (!item.Changes) return Untouched(item);
+        if (!item.Changes) return ItemReport.OfUntouched(item);
         if (signals.Soon.IsCancellationRequested) return new ItemReport(item, Outcome.Skipped);
         try
         {
@@ -177,13 +211,6 @@ public sealed class Runner
                 : $"{item.Id} {item.To} cannot be put on"));
         }
     }
-
-    private static ItemReport Untouched(PlanItem item) =>
-        item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle) : new ItemReport(item, item.Action switch
-        {
-            PlanAction.Cannot => Outcome.NotOffered,
-            _ => Outcome.Unchanged,
-        });
 
     private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, ChangeContext context)
     {

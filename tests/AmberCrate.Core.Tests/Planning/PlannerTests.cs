@@ -39,7 +39,7 @@ public sealed class PlannerTests
     [Theory]
     [InlineData("scrim-paint 5.0.0 guild", "scrim-paint", "keep 5.0.0")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint", "keep 4.1.0: 5.0.0 is available: acrate upgrade scrim-paint")]
-    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: 5.0.0 is newer")]
+    [InlineData("scrim-paint 4.2.1 guild 4.2.x", "scrim-paint", "keep 4.2.1: follows @4.2.x; 5.0.0 is newer")]
     [InlineData("scrim-paint 4.2.1 guild", "scrim-paint@4.2.x",
         "remember 4.2.1: now follows @4.2.x; 5.0.0 is newer")]
     [InlineData("scrim-paint 4.1.0 guild", "scrim-paint@4.2.x", "upgrade 4.2.1")]
