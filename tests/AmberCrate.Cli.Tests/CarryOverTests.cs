@@ -174,6 +174,26 @@ public sealed class CarryOverTests
             """);
     }
 
+    [Fact]
+    public async Task A_bundle_goes_through_standard_streams_and_a_dry_run_ends_as_the_run_would()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        var bundle = sandbox.Run("export", "-o", "-", "--title", "Paint frame").ShouldEnd(0).Out;
+        bundle.ShouldContain("title = \"Paint frame\"");
+        bundle.ShouldNotContain("on = \"Paint frame\"");
+        File.Exists(sandbox["-"]).ShouldBeFalse();
+        File.WriteAllText(sandbox["more.bundle.toml"], bundle + "\n[[apps]]\nreference = \"guild:lamp-black\"\n");
+        sandbox.Run("equip", "more.bundle.toml", "--dry-run").ExitCode.ShouldBe(3);
+        sandbox.Run("equip", "more.bundle.toml", "--yes").ExitCode.ShouldBe(3);
+        File.AppendAllText(sandbox["more.bundle.toml"], "\n[[apps]]\nreference = \"guild:gantry-plot\"\n");
+        sandbox.Run("equip", "more.bundle.toml", "--dry-run").ExitCode.ShouldBe(1);
+        using var process = sandbox.Start("install", "--list-file", "-", "--yes");
+        process.StandardInput.Write("scrim-paint # for the backdrop\n");
+        process.StandardInput.Close();
+        sandbox.Finish(process, ["install"]).ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
+    }
+
     private static string Apps(Sandbox sandbox) =>
         string.Join('\n', sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
         .Select(app =>

@@ -17,6 +17,18 @@ public sealed class CatalogueTests
     }
 
     [Fact]
+    public async Task A_faulty_folder_of_cards_is_told_with_lines_and_keys_by_refresh_too()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        File.AppendAllText(sandbox["house", "catalogue.toml"], "licence = 7\n");
+        var refreshed = sandbox.Run("catalogue", "refresh", "house");
+        refreshed.Out.ShouldContain("  catalogue.toml:");
+        refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, summary, title\n");
+        refreshed.ExitCode.ShouldBe(5);
+        sandbox.Run("search", "notes").Out.ShouldContain("not refreshed: house\n");
+    }
+
+    [Fact]
     public async Task A_card_with_five_faults_is_answered_with_five()
     {
         await using var sandbox = new Sandbox();

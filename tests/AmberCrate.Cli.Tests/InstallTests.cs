@@ -9,6 +9,15 @@ public sealed class InstallTests
         """;
 
     [Fact]
+    public async Task Lines_of_json_stay_lines_also_where_it_ends_in_an_error()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var result = sandbox.Run("install", "cue-ledger", "--json");
+        result.ExitCode.ShouldBe(2);
+        foreach (var line in result.Out.TrimEnd().Split('\n')) System.Text.Json.JsonDocument.Parse(line).Dispose();
+    }
+
+    [Fact]
     public async Task Install_puts_every_form_in_place()
     {
         await using var sandbox = Sandbox.WithCatalogues();
@@ -52,7 +61,7 @@ public sealed class InstallTests
         File.ReadAllText(sandbox["root", ".local", "share", "applications", "gantry-plot.desktop"]).ShouldBe($"""
             [Desktop Entry]
             Type=Application
-            Version=1.5
+            Version=1.1
             Name=Gantry Plot
             Comment=Rigging plans for flown scenery
             Exec={sandbox["root"]}/.local/bin/gantry-plot %F

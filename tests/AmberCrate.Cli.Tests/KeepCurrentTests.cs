@@ -3,6 +3,31 @@ namespace AmberCrate.Cli.Tests;
 public sealed class KeepCurrentTests
 {
     [Fact]
+    public async Task What_cannot_be_known_is_said_and_words_that_fit_nothing_are_no_empty_machine()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "pause", "house").ShouldEnd(0);
+        sandbox.Run("list", "prompt").ShouldEnd(0).Out.ShouldContain("Prompt Margin  its catalogue is paused\n");
+        var upgrade = sandbox.Run("upgrade", "--yes");
+        upgrade.Error.ShouldBe("note: prompt-margin cannot be upgraded: the catalogue house is paused\n");
+        upgrade.ExitCode.ShouldBe(0);
+        foreach (var command in new[] { "list", "due" })
+        {
+            sandbox.Run(command, "juggler").ShouldFail(3, """
+                acrate: no installed app has "juggler" in its id or name
+                  next: acrate list shows all
+                """);
+        }
+
+        sandbox.Run("due", "cue").ShouldPrint(0, "Nothing is due among 1 app · catalogue refreshed just now");
+        File.Delete(sandbox["guild", "cue-ledger.appcard.toml"]);
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Run("export").Error.ShouldBe(
+            "note: cue-ledger is in the bundle, and equip may not find it: guild does not offer it any more\n");
+    }
+
+    [Fact]
     public async Task Due_and_upgrade_stay_inside_what_was_asked_for()
     {
         await using var sandbox = Sandbox.WithCatalogues();

@@ -71,7 +71,7 @@ public sealed class MistakeTests
             acrate: ~/root/.config/amber-crate/acrate.toml has 1 fault
               why: no setting has been used
               next: mend these; docs/settings.md describes every key
-                ~/root/.config/amber-crate/acrate.toml:2: bandwith: unknown key; known here: downloads, bandwidth, cache_size, cache_folder, retry_wait, network_timeout, refresh_hours, wait, logs, raise
+                ~/root/.config/amber-crate/acrate.toml:2: bandwith: unknown key; did you mean bandwidth?
             """);
     }
 }

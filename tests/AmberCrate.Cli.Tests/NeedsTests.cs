@@ -3,6 +3,25 @@ namespace AmberCrate.Cli.Tests;
 public sealed class NeedsTests
 {
     [Fact]
+    public async Task What_another_app_holds_back_is_not_called_due()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0);
+        var card = sandbox["guild", "batten-runtime.appcard.toml"];
+        var newest = File.ReadAllText(card)[File.ReadAllText(card).IndexOf("[[releases]]", StringComparison.Ordinal)..];
+        File.AppendAllText(card, System.Text.RegularExpressions.Regex.Replace(
+            newest, "version = \"[^\"]*\"", "version = \"2.0\"", System.Text.RegularExpressions.RegexOptions.None,
+            TimeSpan.FromSeconds(1)));
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldContain("held back by trapdoor-carry\nNothing is due among 2 apps");
+        sandbox.Run("list", "batten").ShouldEnd(0).Out.ShouldContain("held back by trapdoor-carry\n1 app, 0 outdated");
+        sandbox.Run("about", "batten-runtime").ShouldEnd(0).Out.ShouldNotContain("next: acrate upgrade");
+        sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("held_by")[0].GetString()
+            .ShouldBe("trapdoor-carry");
+        sandbox.Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldContain("Nothing to do: 1 unchanged.\n");
+    }
+
+    [Fact]
     public async Task What_an_app_needs_is_shown_comes_along_and_stays_while_it_is_needed()
     {
         await using var sandbox = Sandbox.WithCatalogues();

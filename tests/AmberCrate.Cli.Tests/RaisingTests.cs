@@ -65,6 +65,27 @@ public sealed partial class RaisingTests : IAsyncDisposable
         refused.ShouldBe(7, why);
     }
 
+    [Fact]
+    public void Records_that_may_not_be_read_are_not_told_as_an_empty_machine()
+    {
+        if (!Environment.IsPrivilegedProcess) Assert.Skip("it takes another user");
+        var state = _sandbox["root", ".local", "state"];
+        Directory.CreateDirectory(Path.Combine(state, "amber-crate"));
+        Do("chmod", "0700", state);
+        Do("chown", "-R", "root:root", state);
+        foreach (string[] command in new[]
+        {
+            ["list"], ["due", "--check"], (string[])["export", "-o", _sandbox["out.bundle.toml"]],
+        })
+        {
+            var (ended, output) = RunAsUser("none", terminal: false, command);
+            ended.ShouldBe(7, output);
+            output.ShouldContain("the records ~/root/.local/state/amber-crate/records.db cannot be opened\n");
+        }
+
+        File.Exists(_sandbox["out.bundle.toml"]).ShouldBeFalse();
+    }
+
     [Theory]
     [InlineData("PRAGMA user_version=1")]
     [InlineData(null)]

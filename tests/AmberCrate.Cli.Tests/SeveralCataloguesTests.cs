@@ -103,7 +103,7 @@ public sealed class SeveralCataloguesTests
         result.ExitCode.ShouldBe(0);
         result.Error.ShouldBe(
             "note: guild could not be refreshed, using data refreshed 3 days ago: the server answers 503 Service Unavailable\n");
-        result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not reached: guild\n");
+        result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not refreshed: guild\n");
         sandbox.Run("search", "--catalogue", "guild", "--json").ShouldEnd(0).Json.GetProperty("found")
             .GetInt32()
             .ShouldBe(10, "the only catalogue can be listed too");

@@ -15,7 +15,8 @@ internal static class AboutCommand
             Arity = ArgumentArity.OneOrMore, CustomParser = CommonOptions.TextsOf,
         };
         var releases = new DeclaredOption<bool>(
-            OptionGroup.Selection, "--releases") { Description = "Show every release, not only the newest of each line" };
+            OptionGroup.Selection, "--releases")
+        { Description = "Show every release, not only the newest of each line" };
         var command = new HelpedCommand("about", "All about an app, or several side by side", new CommandHelp(
             "Shows what the catalogues say about an app: who makes it and whether that is confirmed, versions, "
                 + "licence, where its file comes from and with which digest, and what installing it will do.",

@@ -1,7 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -33,7 +32,6 @@ internal static class DueCommand
             using var call = new Call(parsed);
             var result = await new ListDue(call.Session).RunAsync(parsed.GetValue(words)!, cancel);
             DueView.Show(call.Output, result);
-            if (result.Entries.Count == 0 && parsed.GetValue(words)!.Length > 0) return ExitCodes.Of(ProblemCode.NothingMatched);
             return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due)
                 ? ExitCodes.Difference
                 : ExitCodes.AllAsAsked;

@@ -1,6 +1,5 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -26,11 +25,8 @@ internal static class ListCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var result = await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel);
-            ListView.Show(call.Output, result);
-            return result.Entries.Count == 0 && parsed.GetValue(words)!.Length > 0
-                ? ExitCodes.Of(ProblemCode.NothingMatched)
-                : ExitCodes.AllAsAsked;
+            ListView.Show(call.Output, await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel));
+            return ExitCodes.AllAsAsked;
         });
         return command;
     }

@@ -39,14 +39,16 @@ internal static class SearchCommand
             Description = "Only developers with words like these in their name", HelpName = "WORDS",
         };
     private static readonly Option<string> Licence = new DeclaredOption<string>(
-        OptionGroup.Selection, "--licence") { Description = "Only this SPDX licence", HelpName = "ID" };
+        OptionGroup.Selection, "--licence")
+    { Description = "Only this SPDX licence", HelpName = "ID" };
     private static readonly Option<bool> Installed =
         new DeclaredOption<bool>(OptionGroup.Selection, "--installed") { Description = "Only apps that are installed" };
     private static readonly Option<bool> NotInstalled =
         new DeclaredOption<bool>(OptionGroup.Selection, "--not-installed") { Description = "Only apps that are not installed" };
     private static readonly Option<bool> Reviewed =
         new DeclaredOption<bool>(
-            OptionGroup.Selection, "--reviewed") { Description = "Only apps that the catalogue's maintainers have reviewed" };
+            OptionGroup.Selection, "--reviewed")
+        { Description = "Only apps that the catalogue's maintainers have reviewed" };
     private static readonly Option<string> Sort =
         new DeclaredOption<string>(OptionGroup.Selection, "--sort")
         {

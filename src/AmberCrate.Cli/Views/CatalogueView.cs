@@ -90,6 +90,7 @@ internal static class CatalogueView
     {
         output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
         ErrorView.ShowRest(output, problem);
+        foreach (var detail in problem.Details) output.Line($"    {detail.In(output.Call)}");
         output.Line(result.State is { } old
             ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use"
             : "  nothing is known of it yet");

@@ -57,7 +57,7 @@ internal static class SearchView
         var age = report.States.Count > 0 ? Words.Age(report.States, freshness.Now) : Words.Age(freshness);
         return string.Join(" · ", new[]
         {
-            age, Listed("not reached", freshness.NotReached), Listed("never fetched", freshness.NeverFetched),
+            age, Listed("not refreshed", freshness.NotReached), Listed("never fetched", freshness.NeverFetched),
             Listed("paused", freshness.Paused),
         }.OfType<string>());
 

@@ -20,7 +20,10 @@ internal static class CardKeys
         Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Review = Review!.In(values),
         Releases = Releases!.In(values), Placement = Place!.In(values),
         LaterPlacement = Place.LaterIn<Placement>(values),
-    });
+    }, new Dictionary<string, string> { ["license"] = LicenceName, ["licence"] = LicenceName });
+
+    /// <summary>AppStream's name, which other tools read and write too; hence its spelling.</summary>
+    private const string LicenceName = "project_license";
 
     private static readonly Key<AppCard, AppId> Id = Table.Required(
         "id", new ParsedFormat<AppId>(AppId.TryParse, AppId.Expected, id => id.Text), card => card.Id,
@@ -46,7 +49,7 @@ internal static class CardKeys
         "an http: or https: address");
 
     private static readonly Key<AppCard, string?> Licence = Table.Optional(
-        "project_license", new TextFormat(Text, SpdxExpression.IsValid, SpdxExpression.Expected), card => card.Licence,
+        LicenceName, new TextFormat(Text, SpdxExpression.IsValid, SpdxExpression.Expected), card => card.Licence,
         "an SPDX 2.3 licence expression; `LicenseRef-proprietary` for what is not free. The grammar is checked, not the list of "
             + "licences");
 

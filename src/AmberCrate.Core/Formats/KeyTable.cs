@@ -7,7 +7,8 @@ namespace AmberCrate.Core.Formats;
 /// reader, the JSON reader, the JSON writer and the documentation all go by it.
 /// </summary>
 /// <param name="make">Makes the record from the values of the keys; the required ones are there.</param>
-internal sealed class KeyTable<T>(Func<KeyValues, T> make) : IKeyTable
+/// <param name="hints">What is meant by keys that people write in place of others; null for none.</param>
+internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<string, string>? hints = null) : IKeyTable
     where T : class
 {
     private readonly List<Key<T>> _keys = [];
@@ -63,7 +64,7 @@ internal sealed class KeyTable<T>(Func<KeyValues, T> make) : IKeyTable
     {
         var values = new KeyValues(_keys.Count);
         foreach (var key in _keys) values[key.Place] = key.Format.Read(table, key.Name, key.IsRequired);
-        table.RefuseUnknownKeys();
+        table.RefuseUnknownKeys(hints);
         return MissingIn(values) is null ? make(values) : null;
     }
 

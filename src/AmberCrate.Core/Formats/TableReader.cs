@@ -115,10 +115,16 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     }
 
     /// <summary>Adds a fault for every key that nothing has asked for.</summary>
-    public void RefuseUnknownKeys()
+    /// <param name="hints">What is meant by keys that people write in place of others; null for none.</param>
+    public void RefuseUnknownKeys(IReadOnlyDictionary<string, string>? hints = null)
     {
         foreach (var (key, value) in table.Entries.Where(entry => !_known.Contains(entry.Key)))
-            Fault<object>(value.Line, key, $"unknown key; known here: {string.Join(", ", _known.Order(StringComparer.Ordinal))}");
+        {
+            var meant = hints?.GetValueOrDefault(key) ?? WordDistance.Nearest(key, _known);
+            Fault<object>(value.Line, key, meant is null
+                ? $"unknown key; known here: {string.Join(", ", _known.Order(StringComparer.Ordinal))}"
+                : $"unknown key; did you mean {meant}?");
+        }
     }
 
     /// <summary>Adds a fault at a key of this table.</summary>

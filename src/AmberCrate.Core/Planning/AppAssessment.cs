@@ -28,6 +28,9 @@ public sealed record AppAssessment(
     /// <summary>The newest release of every line, the default line first.</summary>
     public IReadOnlyList<Release> Lines => field ??= NewestOfLines();
 
+    /// <summary>Whether it is installed, and other installed apps do not allow the newer version that there is.</summary>
+    public bool IsHeldBack { get; private init; }
+
     /// <summary>
     /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
     /// catalogue would not do. Null where it is there already, or cannot be had.
@@ -38,7 +41,7 @@ public sealed record AppAssessment(
         {
             if (Choice is not { } choice || AlongProblem is not null) return null;
             if (Installed is null) return NextCommand.Of("install", $"{Reference with { Name = Id.Text }}");
-            return choice.Release.Version > Installed.Version ? NextCommand.Of("upgrade", Id.Text) : null;
+            return choice.Release.Version > Installed.Version && !IsHeldBack ? NextCommand.Of("upgrade", Id.Text) : null;
         }
     }
 
@@ -65,7 +68,10 @@ public sealed record AppAssessment(
             if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
         }
 
-        return WithNeeds(new AppAssessment(reference, offer, choice, installed, others), offers, machine);
+        var isHeldBack =
+            installed is not null && DueEntry.OfSettled(installed, offers, machine).State == DueState.HeldBack;
+        return WithNeeds(
+            new AppAssessment(reference, offer, choice, installed, others) { IsHeldBack = isHeldBack }, offers, machine);
     }
 
     private List<Release> NewestOfLines()
@@ -90,7 +96,7 @@ public sealed record AppAssessment(
             {
                 Along =
                 [
-                    .. new Planner(machine, offers).Assessment(choice)
+                    .. new Planner(machine, offers).Assess(choice)
                         .Where(other => other.Id != assessment.Id.Text && other.Changes),
                 ],
             };

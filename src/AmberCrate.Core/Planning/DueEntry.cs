@@ -37,11 +37,15 @@ public sealed record DueEntry(
         return new DueEntry(app, available is null ? DueState.Follows : DueState.Due, available, newer, releases, days);
     }
 
-    /// <summary>Whether nothing can be said of it, since its catalogue is paused, gone, not fetched, or has withdrawn the app.</summary>
+    /// <summary>
+    /// Whether nothing can be said of it, since its catalogue is paused, gone, not fetched, or has withdrawn the app.
+    /// </summary>
     public bool IsUnknown =>
         State is DueState.Paused or DueState.NotOffered or DueState.NotFetched or DueState.Dropped;
 
-    /// <summary>The installed apps that hold it back; empty where it is not held back, or by a release that is newer itself.</summary>
+    /// <summary>
+    /// The installed apps that hold it back; empty where it is not held back, or by a release that is newer itself.
+    /// </summary>
     public IReadOnlyList<AppId> HeldBy { get; init; } = [];
 
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
@@ -55,11 +59,18 @@ public sealed record DueEntry(
     /// The same, with those apps marked that an upgrade of everything would leave as they are because of others: what is called
     /// due is what an upgrade does.
     /// </summary>
-    public static IReadOnlyList<DueEntry> AllSettled(MachineState machine, IOffers offers)
+    public static IReadOnlyList<DueEntry> AllSettled(MachineState machine, IOffers offers) =>
+        Settled(All(machine, offers), [], machine, offers);
+
+    /// <summary>The same for one app.</summary>
+    public static DueEntry OfSettled(InstalledApp app, IOffers offers, MachineState machine) =>
+        Settled([Of(app, offers, machine)], [app.Id.Text], machine, offers)[0];
+
+    private static IReadOnlyList<DueEntry> Settled(
+        IReadOnlyList<DueEntry> entries, IReadOnlyList<string> upgraded, MachineState machine, IOffers offers)
     {
-        var entries = All(machine, offers);
         if (!entries.Any(entry => entry.State == DueState.Due && entry.MayBeHeldBack(machine))) return entries;
-        var kept = new Planner(machine, offers).Upgrade([]).Items.Where(item => item.Action == PlanAction.Keep)
+        var kept = new Planner(machine, offers).Upgrade(upgraded).Items.Where(item => item.Action == PlanAction.Keep)
             .Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
         return
         [

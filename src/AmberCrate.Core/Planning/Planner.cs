@@ -86,7 +86,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
-    internal IReadOnlyList<PlanItem> Assessment(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
+    internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
         [new Aim(
             choice.Offer.Card.Id, new Candidate(choice, null),
             new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,

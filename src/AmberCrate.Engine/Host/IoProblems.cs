@@ -80,7 +80,8 @@ public static class IoProblems
             (_, SocketError.HostUnreachable or SocketError.NetworkUnreachable or SocketError.NetworkDown) =>
                 "the network does not lead there",
             (_, SocketError.TimedOut) => $"the connection{dialled} was not answered",
-            (HttpRequestError.NameResolutionError, _) => $"the name is not known here{dialled.Replace(" to ", ": ", StringComparison.Ordinal)}",
+            (HttpRequestError.NameResolutionError, _) =>
+                $"the name is not known here{dialled.Replace(" to ", ": ", StringComparison.Ordinal)}",
             (HttpRequestError.ProxyTunnelError, _) => "the proxy does not let the connection through",
             (HttpRequestError.ResponseEnded, _) => "the server ended the connection too early",
             (HttpRequestError.InvalidResponse, _) => "the answer is not HTTP",

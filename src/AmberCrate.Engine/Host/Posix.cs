@@ -151,7 +151,9 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, LinksThemselves, TypeOnly, buffer) == 0;
     }
 
-    /// <summary>statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.</summary>
+    /// <summary>
+    /// statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.
+    /// </summary>
     /// <exception cref="UnauthorizedAccessException">A folder on the way may not be entered.</exception>
     /// <exception cref="IOException">It cannot be told for another reason.</exception>
     public static unsafe bool IsMissing(string path)

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Layout;
@@ -69,7 +70,9 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
         if (SettingKey.All.FirstOrDefault(key => key.Name == name) is not { } known)
         {
             faults.Add(new FormatFault(
-                path, value.Line, name, $"unknown key; known here: {string.Join(", ", SettingKey.All.Select(key => key.Name))}"));
+                path, value.Line, name, WordDistance.Nearest(name, SettingKey.All.Select(key => key.Name)) is { } meant
+                    ? $"unknown key; did you mean {meant}?"
+                    : $"unknown key; known here: {string.Join(", ", SettingKey.All.Select(key => key.Name))}"));
             return null;
         }
 

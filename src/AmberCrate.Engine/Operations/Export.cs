@@ -20,7 +20,8 @@ public sealed class Export(Session session)
         var offers = station.Offers();
         foreach (var entry in DueEntry.All(station.State(), offers).Where(entry => entry.State == DueState.NotOffered))
             session.Note(
-                $"{entry.App.Id} is in the bundle, and equip may not find it: {CatalogueStatus.Words(entry.App.Catalogue, offers)}");
+                $"{entry.App.Id} is in the bundle, and equip may not find it: "
+                    + $"{CatalogueStatus.Words(entry.App.Catalogue, offers)}");
         List<BundleCatalogue> catalogues =
             [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
         var (bundle, notCarried) = BundleCapturing.Capture(

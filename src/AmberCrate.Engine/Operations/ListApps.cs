@@ -1,5 +1,6 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 
 namespace AmberCrate.Engine.Operations;
@@ -17,15 +18,27 @@ public sealed class ListApps(Session session)
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
         List<ScopedEntry> entries = [.. new[] { station, other }.OfType<Workstation>()
-            .SelectMany(one => DueEntry.AllSettled(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
+            .SelectMany(
+                one => DueEntry.AllSettled(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
             .Where(item => Has(item.Entry.App, words))
             .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
+        RequireSome(entries, words);
         var inBothScopes = other is null ? [] : InBothScopes(entries, other);
         return new ListResult(station.Layout.Scope, entries, station.Freshness())
         {
             OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
             FirstOnPath = inBothScopes.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
+    }
+
+    /// <summary>Says that words fit no app, so that an empty list is not taken for an empty machine.</summary>
+    /// <exception cref="ProblemException">They fit none.</exception>
+    internal static void RequireSome(IReadOnlyCollection<ScopedEntry> entries, IReadOnlyList<string> words)
+    {
+        if (entries.Count > 0 || words.Count == 0) return;
+        throw new Problem(
+            ProblemCode.NothingMatched, $"no installed app has \"{string.Join(' ', words)}\" in its id or name",
+            remedy: $"{NextCommand.Of("list")} shows all").ToException();
     }
 
     /// <summary>Whether the id or name of an app has these words.</summary>

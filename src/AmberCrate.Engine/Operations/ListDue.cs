@@ -12,9 +12,10 @@ public sealed class ListDue(Session session)
     public async Task<ListResult> RunAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var entries = DueEntry.AllSettled(station.State(), station.Offers());
-        return new ListResult(
-            station.Layout.Scope, [.. entries.Where(entry => ListApps.Has(entry.App, words)).Select(entry => new ScopedEntry(station.Layout.Scope, entry))],
-            station.Freshness());
+        List<ScopedEntry> entries = [.. DueEntry.AllSettled(station.State(), station.Offers())
+            .Where(entry => ListApps.Has(entry.App, words))
+            .Select(entry => new ScopedEntry(station.Layout.Scope, entry))];
+        ListApps.RequireSome(entries, words);
+        return new ListResult(station.Layout.Scope, entries, station.Freshness());
     }
 }

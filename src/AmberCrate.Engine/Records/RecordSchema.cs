@@ -76,10 +76,13 @@ internal static class RecordSchema
     /// <summary>Renames a key of the JSON in a column. What is not JSON is left, and told by whoever reads it.</summary>
     private static string Renamed((string Table, string Column) place, string before, string after) => $"""
         UPDATE {place.Table} SET {place.Column} = json_remove(
-            json_set({place.Column}, '$.{after}', json({place.Column} -> '$.{before}')), '$.{before}')
-        WHERE json_valid({place.Column}) AND json_type({place.Column}, '$.{before}') IS NOT NULL;
+            json_set({place.Column}, {PathOf(after)}, json({place.Column} -> {PathOf(before)})), {PathOf(before)})
+        WHERE json_valid({place.Column}) AND json_type({place.Column}, {PathOf(before)}) IS NOT NULL;
 
         """;
+
+    /// <summary>The path of a key. The dollar sign is spelled, since it begins a parameter in our statements.</summary>
+    private static string PathOf(string key) => $"char(36) || '.{key}'";
 
     private static long RequireKnown(Database database, string file)
     {

@@ -21,7 +21,7 @@ public sealed class DesktopEntryTextTests
         DesktopEntryText.Compose(card, Start).ShouldBe("""
             [Desktop Entry]
             Type=Application
-            Version=1.5
+            Version=1.1
             Name=Scrim\nPaint
             Comment=Something for the stage
             Exec=/home/tech/.local/bin/scrim %F

@@ -159,7 +159,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         problem.Code.ShouldBe(ProblemCode.NotVerified, "a false file says more than one that is away");
         problem.Details.Count.ShouldBe(3);
         problem.Details[0].ToString().ShouldBe($"{Address("gone")}: the server answers 404 Not Found");
-        problem.Details[1].ToString().ShouldContain("Connection refused");
+        problem.Details[1].ToString().ShouldContain("the connection to 127.0.0.1:1 was refused");
     }
 
     [Fact]

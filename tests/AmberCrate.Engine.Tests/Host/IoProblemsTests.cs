@@ -22,7 +22,7 @@ public sealed class IoProblemsTests
         { new ServerAnswerException(
             HttpStatusCode.ServiceUnavailable, null), ProblemCode.Unreachable, "the server answers 503 Service Unavailable" },
         { new HttpRequestException(
-            "the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke: reset" },
+            "the connection broke", new IOException("reset")), ProblemCode.Unreachable, "the connection broke off" },
         { new DatabaseException("x", 13), ProblemCode.StateNeedsAttention, "the disk is full" },
         { new DatabaseException("x", 5), ProblemCode.Locked, "another program is writing to the database" },
         { new DatabaseException("x", 11), ProblemCode.StateNeedsAttention, "the database is damaged" },

@@ -28,7 +28,7 @@ public sealed class SettingsTests : IDisposable
 
     [Theory]
     [InlineData("downloads = 0", "1: downloads: expected a whole number from 1 to 64, as a number or in quotes, found 0")]
-    [InlineData("\ndownload = 4", "2: download: unknown key; known here: downloads, bandwidth")]
+    [InlineData("\ndownload = 4", "2: download: unknown key; did you mean downloads?")]
     [InlineData("wait = true", "1: wait: expected a number of seconds from 0 to 86400, as a number or in quotes, found true")]
     [InlineData("wait = ", "1: not valid TOML")]
     public void A_faulty_file_is_named_with_line_and_key(string text, string fault)

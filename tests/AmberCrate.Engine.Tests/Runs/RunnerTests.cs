@@ -19,6 +19,7 @@ public sealed class RunnerTests : IDisposable
         RunStage stage, bool twice, string outcomes)
     {
         await _stage.AddGuildAsync();
+        _stage.Variables["ACRATE_DOWNLOADS"] = "1";
         using CancellationTokenSource soon = new(), now = new();
         _stage.WhenHappens = happened =>
         {
