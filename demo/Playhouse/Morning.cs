@@ -120,7 +120,7 @@ public sealed class Morning(string folder, string acrate)
         Console.WriteLine($"{_stage.Checks - _stage.Faults.Count} of {_stage.Checks} checks hold.");
     }
 
-    private static readonly string[] Facts = ["id", "version", "asked", "catalogue"];
+    private static readonly string[] Facts = ["id", "version", "follows", "catalogue"];
 
     /// <summary>The apps of the machine with version and what was asked for: what two equal machines have in common.</summary>
     private string Installed()

@@ -28,10 +28,10 @@ public sealed class InstallTests
             3 of 5  done       cue-ledger 1.5.0
             4 of 5  done       dimmer-desk 0.9.0
             5 of 5  done       seatmap-teller 3.1.0
+            5 done.
             attention  dimmer-desk: restart the machine to finish
             attention  seatmap-teller: shows a dialog at first start
             attention  seatmap-teller: terms of a licence must be accepted
-            5 done.
 
             """);
         foreach (var (command, says) in new[]
@@ -105,8 +105,8 @@ public sealed class InstallTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "--yes").ShouldPrint(0, """
-            unchanged  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
             Nothing to do: 1 unchanged.
+            unchanged  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
             """);
         sandbox.Run("install", "scrim-paint", "--dry-run").ShouldPrint(0, """
             keep  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
@@ -119,8 +119,8 @@ public sealed class InstallTests
         sandbox.Run("install", "scrim-paint@4..5").ShouldBeRefused(2, NobodyToAsk);
         sandbox.Run("install", "scrim-paint@4..5", "--yes").ShouldEnd(0).Out.ShouldContain("keep  scrim-paint  4.1.2");
         sandbox.Run("install", "scrim-paint", "--yes").ShouldPrint(0, """
-            unchanged  scrim-paint 4.1.2  4.2.1 is available: acrate upgrade scrim-paint
             Nothing to do: 1 unchanged.
+            unchanged  scrim-paint 4.1.2  4.2.1 is available: acrate upgrade scrim-paint
             """);
     }
 

@@ -27,7 +27,7 @@ public sealed class InstallerTests
         put.Out.ShouldContain("to its installer: restart\n");
         put.Out.ShouldContain(
             "runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
-        put.Out.ShouldContain("attention  truss-tally: its installer says that restart the machine to finish\n");
+        put.Out.ShouldContain("attention  truss-tally: its installer says: restart the machine to finish\n");
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
         log.ShouldContain(

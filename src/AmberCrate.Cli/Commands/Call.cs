@@ -51,7 +51,11 @@ internal sealed class Call : IDisposable
         var root = parsed.GetResult(CommonOptions.Root) is null ? null : parsed.GetValue(CommonOptions.Root);
         return new Output(
             parsed.GetValue(CommonOptions.Json), hasColour,
-            new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)));
+            new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)))
+        {
+            IsVerbose = parsed.GetValue(CommonOptions.Verbose),
+            IsQuiet = parsed.GetResult(CommonOptions.Quiet) is { Implicit: false } && parsed.GetValue(CommonOptions.Yes),
+        };
     }
 
     /// <summary>The references given as arguments and in a list file.</summary>

@@ -43,6 +43,11 @@ internal static class CommonOptions
         Description = "Tell each step on standard error", Recursive = true,
     };
 
+    public static Option<bool> Quiet { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--quiet", "-q")
+    {
+        Description = "With --yes: show problems only",
+    };
+
     public static Option<bool> Yes { get; } = new DeclaredOption<bool>(OptionGroup.Plan, "--yes", "-y")
     {
         Description = "Do not ask before changing something",

@@ -16,7 +16,7 @@ internal static class RunCommands
         Add(command,
         [
             CommonOptions.Yes, CommonOptions.DryRun, CommonOptions.Pick, CommonOptions.Skip, CommonOptions.AsShown,
-            CommonOptions.EvenInUse, CommonOptions.Wait,
+            CommonOptions.EvenInUse, CommonOptions.Wait, CommonOptions.Quiet,
         ]);
         if (fetches)
             Add(

@@ -53,6 +53,7 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
             return;
         }
 
+        if (output.IsQuiet) return;
         PlanView.Show(output, planned.Plan);
         if (planned.Plan.ChangesApps) output.Line();
         output.Flush();

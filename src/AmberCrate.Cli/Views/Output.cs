@@ -34,6 +34,12 @@ internal sealed class Output : IDisposable
     /// <summary>Whether JSON is wanted.</summary>
     public bool IsJson { get; }
 
+    /// <summary>Whether each step is told.</summary>
+    public bool IsVerbose { get; init; }
+
+    /// <summary>Whether only problems are told.</summary>
+    public bool IsQuiet { get; init; }
+
     /// <summary>The options that suggested commands carry.</summary>
     public CallOptions Call { get; }
 

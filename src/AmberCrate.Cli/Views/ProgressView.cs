@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Views;
 /// <summary>
 /// Says what a run is doing. Where somebody watches: a line for each item that has ended, and below them what is going on,
 /// redrawn.
-/// Otherwise a line for each stage. For programs: a line of JSON for each event.
+/// Otherwise a line for each app, with --verbose for each stage. For programs: a line of JSON for each event.
 /// </summary>
 internal sealed class ProgressView : IDisposable
 {
@@ -25,7 +25,7 @@ internal sealed class ProgressView : IDisposable
     public ProgressView(Output output, TimeProvider clock)
     {
         (_output, _progress) = (output, new RunProgress(clock));
-        if (!output.ErrorIsTerminal || output.IsJson) return;
+        if (!output.ErrorIsTerminal || output.IsJson || output.IsQuiet) return;
         output.Flush();
         output.Moves = true;
         _drawing = Task.Run(DrawAsync);
@@ -37,8 +37,8 @@ internal sealed class ProgressView : IDisposable
         {
             _progress.Take(happened);
             if (_output.IsJson) Write(happened);
-            else if (_drawing is null) ShowStage(happened);
-            if (happened is not RunEvent.ItemEnds { Place.Number: > 0 } ended || _output.IsJson) return;
+            else if (_drawing is null && _output.IsVerbose) ShowStage(happened);
+            if (happened is not RunEvent.ItemEnds { Place.Number: > 0 } ended || _output.IsJson || _output.IsQuiet) return;
             ShowEnd(ended);
             _output.Flush();
         }

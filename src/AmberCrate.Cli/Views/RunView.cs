@@ -38,7 +38,7 @@ internal static class RunView
     }
 
     /// <summary>
-    /// Reports how a run ended: failures first, with reason and remedy; then what needs attention; then the sum.
+    /// Reports how a run ended: the verdict first, then failures with reason and remedy, then what needs attention.
     /// </summary>
     private static void ShowReport(Output output, RunResult result)
     {
@@ -49,26 +49,32 @@ internal static class RunView
             return;
         }
 
+        ShowVerdict(output, report);
+        if (report.Items.All(item => !item.Item.Changes) && !output.IsQuiet) ShowUntouched(output, report);
         foreach (var failed in report.Items.Where(item => item.Problem is not null)
             .OrderBy(item => item.Outcome == Outcome.InUse)) ShowFailed(output, failed);
         foreach (var note in Notes(report)) output.Line(new Cell("attention  ", Tone.Attention), note);
-        if (report.Items.All(item => !item.Item.Changes)) ShowUntouched(output, report);
-        output.Line(Summary(report));
-        if (report.Interrupted)
-            output.Line(new Cell("Stopped. The remaining apps were not changed.", Tone.Attention));
-        else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("Apps that failed were not changed.");
         if (report.Items.Any(item => item.Outcome.IsLeft()))
         {
             if (report.Number is { } number) output.Next(NextCommand.Of("retry", $"{number}"));
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
         }
 
-        if (result.Hint is { } hint) ShowHint(output, hint);
+        if (result.Hint is { } hint && !output.IsQuiet) ShowHint(output, hint);
+    }
+
+    /// <summary>The verdict of the whole run, which comes first.</summary>
+    private static void ShowVerdict(Output output, RunReport report)
+    {
+        var isBad = report.Interrupted || report.Failures.Any();
+        if (output.IsQuiet && !isBad) return;
+        output.Line(new Cell(Summary(report), isBad ? Tone.Attention : Tone.Strong));
+        if (report.Interrupted) output.Line("Stopped. The remaining apps were not changed.");
+        else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("Apps that failed were not changed.");
     }
 
     private static void ShowFailed(Output output, ItemReport failed)
     {
-        output.Line();
         output.Line(
             new Cell(OutcomeWords.Outcomes.WordOf(failed.Outcome), Tone.Attention),
             $"  {failed.Item.Id} {failed.Item.To ?? failed.Item.From}: {failed.Problem!.What}");

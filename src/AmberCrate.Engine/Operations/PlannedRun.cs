@@ -166,6 +166,9 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private StartHint? HintOf(RunReport report)
     {
         var layout = station.Layout;
+        // Whoever has apps already knows: it is said with the first ones only.
+        var own = report.Items.Select(item => item.Item.Id).ToHashSet(StringComparer.Ordinal);
+        if (!own.IsSupersetOf(station.Records.Ids())) return null;
         if (report.Number is null || session.Host.SearchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder))
             return null;
         var command = report.Items.Where(item => item.Outcome.IsDone() && item.Item.Fetches)

@@ -83,7 +83,7 @@ internal sealed class AppChange(
             placing.Shelf.Accept(after, incoming, file);
             if (!telling.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
-            if (mustRestart) notes.Add("its installer says that restart the machine to finish");
+            if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;
         }
         catch

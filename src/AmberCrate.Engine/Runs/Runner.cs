@@ -14,6 +14,8 @@ namespace AmberCrate.Engine.Runs;
 /// <summary>Carries a plan out, app by app. Each ends in one outcome, and the failure of one does not stop the others.</summary>
 public sealed class Runner
 {
+    private static readonly TimeSpan Moment = TimeSpan.FromMilliseconds(100);
+
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
     private readonly DownloadCache _downloads;
@@ -109,9 +111,10 @@ public sealed class Runner
         foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
         var reports = new List<ItemReport>();
         var remaining = new List<ItemPlace>(places);
+        var awaited = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
         while (remaining.Count > 0)
         {
-            var place = await NextAsync(remaining, transfers);
+            var place = await NextAsync(remaining, transfers, awaited);
             remaining.Remove(place);
             var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell), signals);
             reports.Add(report);
@@ -130,7 +133,12 @@ public sealed class Runner
     /// The item whose turn it is: the first of the plan whose file is there and of which nothing else is waited for, so that a
     /// small app does not wait for a large one that it has nothing to do with.
     /// </summary>
-    private static async Task<ItemPlace> NextAsync(List<ItemPlace> remaining, PlanTransfers transfers)
+    /// <param name="remaining">The items that are still to be done, in the order of the plan.</param>
+    /// <param name="transfers">Their files.</param>
+    /// <param name="awaited">Items whose turn it was and whose file was not there at once: each is given a moment, so that the
+    /// order of the plan is kept where that costs nothing.</param>
+    private static async Task<ItemPlace> NextAsync(
+        List<ItemPlace> remaining, PlanTransfers transfers, HashSet<PlanItem> awaited)
     {
         while (true)
         {
@@ -142,6 +150,8 @@ public sealed class Runner
                 var needs = NeedsOf(place.Item).ToList();
                 var isFree = !needs.Exists(waited.Contains) && !waitedNeeds.Contains(place.Item.Id);
                 var file = place.Item.Fetches ? transfers.FileOf(place.Item) : Task.CompletedTask;
+                if (isFree && file.IsCompleted) return place;
+                if (isFree && awaited.Add(place.Item)) await Task.WhenAny(file, Task.Delay(Moment));
                 if (isFree && file.IsCompleted) return place;
                 if (isFree) under.Add(file);
                 waited.Add(place.Item.Id);
