@@ -3,8 +3,8 @@ using Spectre.Console;
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// Our looks: quiet, bold, and amber for what needs a person; from the 256 colours of terminals. Both colours have a contrast of about
-/// 4.5 to 1 on black and on white, so that it does not matter which ground a terminal has.
+/// Our looks: quiet, bold, and amber for what needs a person; from the 256 colours of terminals. Both colours have a contrast of
+/// about 4.5 to 1 on black and on white, so that it does not matter which ground a terminal has.
 /// </summary>
 internal static class Palette
 {
