@@ -8,7 +8,7 @@ public sealed class Morning(string folder, string acrate)
     private readonly Stage _stage = new(folder, acrate);
 
     /// <summary>Plays the morning; false where something was not as it should be.</summary>
-    /// <param name="shell">Whether to leave it status and open a shell in it.</param>
+    /// <param name="shell">Whether to leave it standing and open a shell in it.</param>
     public async Task<bool> PlayAsync(bool shell)
     {
         var (house, guildCards, guildSite) =
@@ -25,7 +25,7 @@ public sealed class Morning(string folder, string acrate)
         CarryOver();
         TakeOff();
         Report();
-        if (shell) await OpenShellAsync();
+        if (shell) await OpenShellAsync(guild.Address);
         return _stage.Faults.Count == 0;
     }
 
@@ -130,19 +130,31 @@ public sealed class Morning(string folder, string acrate)
             .Select(app => string.Join(' ', Facts.Select(name => app.GetProperty(name)))));
     }
 
-    private async Task OpenShellAsync()
+    /// <summary>
+    /// Opens a shell at a machine that has nothing yet, where the README's first ten minutes begin. Another machine has had its
+    /// morning, and can be looked at with --root.
+    /// </summary>
+    private async Task OpenShellAsync(Uri guild)
     {
+        const string Bare = "promptdesk-01";
         var tools = Directory.CreateDirectory(Path.Combine(folder, "tools")).FullName;
         var link = Path.Combine(tools, "acrate");
         File.Delete(link);
         File.CreateSymbolicLink(link, acrate);
-        var root = _stage.RootOf("paintframe-01");
-        Console.WriteLine($"\nThe playhouse stands in {folder}. This shell sits at paintframe-01; exit ends it.");
+        var root = _stage.RootOf(Bare);
+        Console.WriteLine($"""
+
+            The playhouse stands in {folder}. This shell sits at {Bare}, a bare machine; exit ends it.
+            Two catalogues are published and not added yet:
+              acrate catalogue add house house
+              acrate catalogue add guild {guild}
+            paintframe-01 has had its morning: acrate list --root {_stage.RootOf("paintframe-01")}
+            """);
         var start = new System.Diagnostics.ProcessStartInfo("/bin/sh", ["-i"]) { WorkingDirectory = folder };
         start.Environment["ACRATE_ROOT"] = root;
-        start.Environment["ACRATE_CACHE"] = _stage.CacheOf("paintframe-01");
+        start.Environment["ACRATE_CACHE"] = _stage.CacheOf(Bare);
         start.Environment["PATH"] = $"{tools}:{Path.Combine(root, ".local/bin")}:{Environment.GetEnvironmentVariable("PATH")}";
-        start.Environment["PS1"] = "paintframe-01$ ";
+        start.Environment["PS1"] = $"{Bare}$ ";
         using var process = System.Diagnostics.Process.Start(start)!;
         await process.WaitForExitAsync();
     }

@@ -41,7 +41,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
 
     /// <summary>
-    /// The folder of commands that a shell looks into first, where apps are there inBothScopes; null where that is none of the
+    /// The folder of commands that a shell looks into first, where apps are there in both scopes; null where that is none of the
     /// two.
     /// </summary>
     public string? FirstOnPath { get; init; }

@@ -27,7 +27,7 @@ internal static class ArchiveFormats
         new InstallerFormat(),
     ];
 
-    /// <summary>The format of a format.</summary>
+    /// <summary>What unpacks a format.</summary>
     /// <exception cref="NotSupportedException">There is none, which is a mistake of this program.</exception>
     public static IArchiveFormat Of(ArtifactFormat format) =>
         All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"no format is known for {format}");

@@ -39,7 +39,7 @@ public sealed class SolverTests
     [Fact]
     public void What_would_take_too_long_is_given_up()
     {
-        // Ten things in nine places, no two in one: known to take every resolution proof more than any timeout (Haken, 1985).
+        // Ten things in nine places, no two in one: known to take every resolution proof more than any patience (Haken, 1985).
         var rules = from one in Enumerable.Range(0, 10)
                     from other in Enumerable.Range(one + 1, 9 - one)
                     from place in Enumerable.Range(0, 9)
