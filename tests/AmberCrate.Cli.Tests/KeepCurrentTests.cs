@@ -121,9 +121,10 @@ public sealed class KeepCurrentTests
         sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
     }
 
-    /// <summary>A table without its padding, and without how long ago a release came out, which changes from day to day.</summary>
+    /// <summary>A table without its padding, and without how long ago a release came out, which changes daily.</summary>
     private static string Squeezed(string table) => System.Text.RegularExpressions.Regex.Replace(
         System.Text.RegularExpressions.Regex.Replace(
-            table, "[0-9]+ days? ago", "N days ago", System.Text.RegularExpressions.RegexOptions.None, TimeSpan.FromSeconds(1)),
+            table, "[0-9]+ days? ago", "N days ago", System.Text.RegularExpressions.RegexOptions.None,
+            TimeSpan.FromSeconds(1)),
         " {2,}", "  ", System.Text.RegularExpressions.RegexOptions.None, TimeSpan.FromSeconds(1));
 }

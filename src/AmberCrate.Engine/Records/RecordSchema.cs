@@ -82,7 +82,7 @@ internal static class RecordSchema
         """;
 
     /// <summary>The path of a key. The dollar sign is spelled, since it begins a parameter in our statements.</summary>
-    private static string PathOf(string key) => $"char(36) || '.{key}'";
+    private static string PathOf(string key) => $"(char(36) || '.{key}')";
 
     private static long RequireKnown(Database database, string file)
     {
