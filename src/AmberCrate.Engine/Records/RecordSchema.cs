@@ -27,7 +27,7 @@ internal static class RecordSchema
 
     /// <summary>What was said about files and installers.</summary>
     private const string Third =
-        "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN installer_arguments BLOB";
+        "ALTER TABLE run_items ADD COLUMN stated_sha256 TEXT; ALTER TABLE run_items ADD COLUMN to_installer BLOB";
 
     /// <summary>
     /// Words instead of names in the code; the whole state of an app before and after; the catalogues that a run has added.
@@ -47,6 +47,7 @@ internal static class RecordSchema
         new[] { ("apps", "record"), ("intentions", "after"), ("run_items", "before"), ("run_items", "after") }
             .Select(place => Renamed(place, "asked", "follows") + Renamed(place, "to_installer", "installer_arguments")))
         + """
+        ALTER TABLE run_items RENAME COLUMN to_installer TO installer_arguments;
         UPDATE run_items SET
             action = CASE action WHEN 'pinned' THEN 'keep' ELSE action END,
             outcome = CASE outcome WHEN 'app-open' THEN 'in-use' WHEN 'pinned' THEN 'unchanged' ELSE outcome END;

@@ -142,24 +142,35 @@ public sealed class Runner
     {
         while (true)
         {
-            var waited = new HashSet<string>(StringComparer.Ordinal);
-            var waitedNeeds = new HashSet<string>(StringComparer.Ordinal);
-            var under = new List<Task>();
-            foreach (var place in remaining)
+            var (ready, free) = Look(remaining, transfers);
+            var first = free.FirstOrDefault();
+            if (first is not null && first != ready && awaited.Add(first.Item))
+                await Task.WhenAny(transfers.FileOf(first.Item), Task.Delay(Moment));
+            else if (ready is not null) return ready;
+            else await Task.WhenAny(free.Select(place => transfers.FileOf(place.Item)));
+        }
+    }
+
+    /// <summary>The first item that can be begun now, and all that wait for nothing but their file, in order.</summary>
+    private static (ItemPlace? Ready, List<ItemPlace> Free) Look(List<ItemPlace> remaining, PlanTransfers transfers)
+    {
+        var waited = new HashSet<string>(StringComparer.Ordinal);
+        var waitedNeeds = new HashSet<string>(StringComparer.Ordinal);
+        var free = new List<ItemPlace>();
+        foreach (var place in remaining)
+        {
+            var needs = NeedsOf(place.Item).ToList();
+            if (!needs.Exists(waited.Contains) && !waitedNeeds.Contains(place.Item.Id))
             {
-                var needs = NeedsOf(place.Item).ToList();
-                var isFree = !needs.Exists(waited.Contains) && !waitedNeeds.Contains(place.Item.Id);
-                var file = place.Item.Fetches ? transfers.FileOf(place.Item) : Task.CompletedTask;
-                if (isFree && file.IsCompleted) return place;
-                if (isFree && awaited.Add(place.Item)) await Task.WhenAny(file, Task.Delay(Moment));
-                if (isFree && file.IsCompleted) return place;
-                if (isFree) under.Add(file);
-                waited.Add(place.Item.Id);
-                waitedNeeds.UnionWith(needs);
+                free.Add(place);
+                if (!place.Item.Fetches || transfers.FileOf(place.Item).IsCompleted) return (place, free);
             }
 
-            await Task.WhenAny(under);
+            waited.Add(place.Item.Id);
+            waitedNeeds.UnionWith(needs);
         }
+
+        return (null, free);
     }
 
     private static IEnumerable<string> NeedsOf(PlanItem item) => !item.Fetches ? []
