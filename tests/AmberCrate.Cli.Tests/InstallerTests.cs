@@ -15,6 +15,12 @@ public sealed class InstallerTests
         ask) read answer || exit 9 ;;
         fork) sh -c 'trap "" TERM; while :; do sleep 0.1; done' & ;;
         forks) for one in 1 2 3 4 5 6 7 8; do sh -c 'trap "" TERM; while :; do sleep 0.1; done' & done ;;
+        look)
+            echo "interfaces: $(grep -c : /proc/net/dev)"
+            cat "$3" 2>/dev/null
+            touch /usr/acrate-was-here 2>/dev/null && echo "wrote to the system"
+            touch "${3%/*}/acrate-was-here" 2>/dev/null && echo "wrote beside the secret"
+            ls /proc | grep -c '^[0-9]' | sed 's/^/processes: /' ;;
         restless) again='exec sh -c "$again"'; export again; for one in 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19 20; do sh -c "$again" & done ;;
         esac
         """;
@@ -43,6 +49,32 @@ public sealed class InstallerTests
             "acrate: --installer-argument names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  "
                 + "next: "
                 + "name an app that the plan puts on by an installer, by its id");
+    }
+
+    [Fact]
+    public async Task A_confined_installer_sees_no_network_no_files_of_the_person_and_no_other_process()
+    {
+        await using var sandbox = WithInstaller();
+        sandbox.Variables["PATH"] = "/usr/bin:/bin";
+        Directory.CreateDirectory(sandbox["home"]);
+        File.WriteAllText(sandbox["home", "secret"], "the combination of the safe\n");
+        string[] arguments =
+        [
+            "install", "truss-tally", "--yes", "--installer-argument", "truss-tally=look", "--installer-argument",
+            $"truss-tally={sandbox["home", "secret"]}",
+        ];
+        var plan = sandbox.Run([.. arguments, "--dry-run"]).Out;
+        if (!plan.Contains("confined by bwrap, without network", StringComparison.Ordinal))
+            Assert.Skip("bwrap does not work here");
+        sandbox.Run(arguments).ExitCode.ShouldBe(0);
+        sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
+        var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
+        log.ShouldContain("interfaces: 1\n");
+        log.ShouldNotContain("the combination of the safe");
+        log.ShouldNotContain("wrote ");
+        log.Split("processes: ")[1].Split('\n')[0].Length.ShouldBe(1, "only its own few processes are to be seen");
+        File.Exists("/usr/acrate-was-here").ShouldBeFalse();
+        File.Exists(sandbox["home", "acrate-was-here"]).ShouldBeFalse();
     }
 
     [Theory]
