@@ -34,7 +34,7 @@ internal static class DebianPackage
                 throw new InvalidDataException("a member of the package has no proper header");
             if (isFirst && name != "debian-binary") throw new InvalidDataException("it is not a Debian package");
             if (name.StartsWith(DataName, StringComparison.Ordinal))
-                return (FormOf(name[DataName.Length..]), new PartStream(package, length));
+                return (FormatOf(name[DataName.Length..]), new PartStream(package, length));
             if (name == "debian-binary") RequireVersion(package, length);
             else Pass(package, length);
             if (length % 2 != 0) Pass(package, 1);
@@ -57,7 +57,7 @@ internal static class DebianPackage
         package.Seek(length, SeekOrigin.Current);
     }
 
-    private static ArtifactFormat? FormOf(string ending) => ending switch
+    private static ArtifactFormat? FormatOf(string ending) => ending switch
     {
         "" => null,
         ".gz" => ArtifactFormat.TarGz,

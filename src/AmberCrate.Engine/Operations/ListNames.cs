@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Lists names that a shell may propose. What cannot be read is left out: a shell is not the place to tell.</summary>
+/// <summary>Lists names that a shell may propose. The scripts of shells do not show an error.</summary>
 /// <param name="session">The session.</param>
 public sealed class ListNames(Session session)
 {

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -173,8 +174,15 @@ public sealed class Runner
         return (null, free);
     }
 
-    private static IEnumerable<string> NeedsOf(PlanItem item) => !item.Fetches ? []
-        : item.Offer!.Card.NeedsOf(item.Release!).Concat(item.Offer.Card.ConflictsOf(item.Release!)).Select(need => need.Id.Text);
+    /// <summary>The apps that an item has to do with, as it is and as it will be: their order in the plan is kept.</summary>
+    private static IEnumerable<string> NeedsOf(PlanItem item)
+    {
+        IEnumerable<RelatedApp> before = item.Installed is { } app ? [.. app.Needs, .. app.Conflicts] : [];
+        IEnumerable<RelatedApp> after = item.Fetches
+            ? [.. item.Offer!.Card.NeedsOf(item.Release!), .. item.Offer.Card.ConflictsOf(item.Release!)]
+            : [];
+        return before.Concat(after).Select(other => other.Id.Text);
+    }
 
     private static List<ItemPlace> Places(Plan plan)
     {
