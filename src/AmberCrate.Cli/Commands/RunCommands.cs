@@ -1,5 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Operations;
@@ -41,6 +42,8 @@ internal static class RunCommands
         {
             { End: RunEnd.CalledOff } => ExitCodes.Of(ProblemCode.Interrupted),
             { Report: { } report } => ExitCodes.Of(report),
+            { End: RunEnd.PlanOnly, Plan.Rights.State: RightsState.Missing } => ExitCodes.Of(ProblemCode.NoRights),
+            { End: RunEnd.PlanOnly, Plan.Obstacle: { } obstacle } => ExitCodes.Of(obstacle.Code),
             { End: RunEnd.PlanOnly } => ExitCodes.Of(RunReport.Foreseen(result.Plan)),
             _ => ExitCodes.AllAsAsked,
         };
