@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Runs;
 /// <summary>Carries a plan out, app by app. Each ends in one outcome, and the failure of one does not stop the others.</summary>
 public sealed class Runner
 {
-    private static readonly TimeSpan Moment = TimeSpan.FromMilliseconds(100);
+    private static readonly TimeSpan Moment = TimeSpan.FromSeconds(1);
 
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
