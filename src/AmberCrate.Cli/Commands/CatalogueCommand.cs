@@ -38,7 +38,7 @@ internal static class CatalogueCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            CatalogueView.ShowAdded(call.Output, await new CatalogueUpkeep(call.Session).AddAsync(
+            CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
                 ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, cancel));
             return ExitCodes.AllAsAsked;
         });
@@ -54,7 +54,7 @@ internal static class CatalogueCommand
                 ("acrate catalogue list", "yours"),
                 ("acrate catalogue list --all-users", "those for all users"),
             ]));
-        SetListing(command, (upkeep, _) => upkeep.List());
+        SetListing(command, (session, _) => new ListCatalogues(session).Run());
         return command;
     }
 
@@ -77,7 +77,7 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             var results =
-                await new CatalogueUpkeep(call.Session).RefreshAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
+                await new RefreshCatalogues(call.Session).RunAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
@@ -102,7 +102,8 @@ internal static class CatalogueCommand
                 ("acrate catalogue rank house guild", "the same, and then the guild's"),
             ]))
         { names };
-        SetListing(command, (upkeep, parsed) => upkeep.Rank([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
+        SetListing(command, (session, parsed) =>
+            new RankCatalogues(session).Run([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
         return command;
     }
 
@@ -122,7 +123,8 @@ internal static class CatalogueCommand
                 ("acrate catalogue resume guild", "uses it again"),
             ]))
         { name };
-        SetListing(command, (upkeep, parsed) => upkeep.Pause(ReadName(parsed.GetValue(name)!), pause));
+        SetListing(command, (session, parsed) =>
+            new PauseCatalogue(session).Run(ReadName(parsed.GetValue(name)!), pause));
         return command;
     }
 
@@ -140,7 +142,7 @@ internal static class CatalogueCommand
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
-            CatalogueView.ShowDropped(call.Output, new CatalogueUpkeep(call.Session).Drop(ReadName(parsed.GetValue(name)!)));
+            CatalogueView.ShowDropped(call.Output, new DropCatalogue(call.Session).Run(ReadName(parsed.GetValue(name)!)));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -182,11 +184,11 @@ internal static class CatalogueCommand
     }
 
     /// <summary>Has a command show the catalogues as they are behind it.</summary>
-    private static void SetListing(Command command, Func<CatalogueUpkeep, ParseResult, CatalogueList> run) =>
+    private static void SetListing(Command command, Func<Session, ParseResult, CatalogueList> run) =>
         command.SetAction(parsed =>
     {
         using var call = new Call(parsed);
-        CatalogueView.ShowList(call.Output, run(new CatalogueUpkeep(call.Session), parsed));
+        CatalogueView.ShowList(call.Output, run(call.Session, parsed));
         return ExitCodes.AllAsAsked;
     });
 

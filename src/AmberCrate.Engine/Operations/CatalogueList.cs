@@ -3,4 +3,9 @@ namespace AmberCrate.Engine.Operations;
 /// <summary>The catalogues of a machine.</summary>
 /// <param name="Entries">The catalogues, in order of preference.</param>
 /// <param name="Now">The time at which they were looked at.</param>
-public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now);
+public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now)
+{
+    internal static CatalogueList Of(Workstation station) => new(
+        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(catalogue, station.Cache.StateOf(catalogue)))],
+        station.Now);
+}

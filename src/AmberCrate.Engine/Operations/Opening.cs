@@ -71,6 +71,17 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>
+    /// Opens the root for a change that needs no plan. Where rights are missing, the whole command runs again with them.
+    /// </summary>
+    /// <exception cref="RaisedRunEndedException">It has run with more rights.</exception>
+    /// <exception cref="ProblemException">As for <see cref="ToChange"/>.</exception>
+    public Workstation ToChangeAtOnce()
+    {
+        RaiseIfNeeded([]);
+        return ToChange(planOnly: false, []);
+    }
+
+    /// <summary>
     /// Has the whole command run again with the rights that it takes, where they are missing, and ends with it.
     /// </summary>
     /// <param name="added">Options that the command needs where there is no terminal.</param>

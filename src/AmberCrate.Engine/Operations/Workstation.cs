@@ -132,6 +132,18 @@ internal sealed class Workstation : IDisposable
             DataAge.IsOver(state.Refreshed, age, now) && DataAge.IsOver(state.Tried, Settings.Respite, now);
     }
 
+    /// <summary>Says that there is no catalogue of a name, and which there are.</summary>
+    /// <exception cref="ProblemException">There is none.</exception>
+    public void RequireCatalogue(CatalogueName name)
+    {
+        var known = Records.Catalogues();
+        if (known.Any(catalogue => catalogue.Name == name)) return;
+        var remedy = known.Count == 0
+            ? "none has been added yet"
+            : $"the catalogues are: {string.Join(", ", known.Select(catalogue => catalogue.Name))}";
+        throw new Problem(ProblemCode.NothingMatched, $"there is no catalogue \"{name}\"", remedy: remedy).ToException();
+    }
+
     /// <summary>
     /// Brings catalogues up to date, several at a time. How that gets on is told to whoever watches the session.
     /// </summary>

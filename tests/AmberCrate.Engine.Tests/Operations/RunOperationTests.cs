@@ -68,10 +68,10 @@ public sealed class RunOperationTests : IDisposable
             "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"guild\"\n[[apps]]\nreference = \"guild:cue-ledger\"\n");
         var planned = await EquipAsync(new RunOptions { IsDryRun = true });
         planned.Plan.AddedCatalogues.ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
-        new CatalogueUpkeep(_stage.Session()).List().Entries.ShouldBeEmpty("only a plan was wanted");
+        new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("only a plan was wanted");
         _stage.Answer = false;
         (await EquipAsync(new RunOptions())).End.ShouldBe(RunEnd.CalledOff);
-        new CatalogueUpkeep(_stage.Session()).List().Entries.ShouldBeEmpty("the person said no");
+        new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("the person said no");
         var number = (await EquipAsync(Agreed)).Report!.Number.ShouldNotBeNull();
         using var station = new Opening(_stage.Session()).ToRead();
         station.Records.CataloguesOf(number).ShouldHaveSingleItem().Name.Text.ShouldBe("guild");
@@ -113,7 +113,7 @@ public sealed class RunOperationTests : IDisposable
     [Fact]
     public async Task All_users_apps_of_an_image_are_judged_by_the_packages_and_libraries_of_the_image()
     {
-        await new CatalogueUpkeep(_stage.Session(InstallScope.AllUsers)).AddAsync(
+        await new AddCatalogue(_stage.Session(InstallScope.AllUsers)).RunAsync(
             CatalogueName.Parse("guild"), _stage["guild"], default);
         var lacking = await InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger");
         lacking.Report!.Items.ShouldHaveSingleItem().Problem!.Why.ShouldBe(

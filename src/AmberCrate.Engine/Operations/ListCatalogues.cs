@@ -1,0 +1,13 @@
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Lists the catalogues of a machine.</summary>
+/// <param name="session">The session.</param>
+public sealed class ListCatalogues(Session session)
+{
+    /// <summary>The catalogues, in order of preference.</summary>
+    public CatalogueList Run()
+    {
+        using var station = new Opening(session).ToRead();
+        return CatalogueList.Of(station);
+    }
+}

@@ -1,0 +1,21 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Leaves a catalogue out, or asks it again.</summary>
+/// <param name="session">The session.</param>
+public sealed class PauseCatalogue(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="name">The catalogue.</param>
+    /// <param name="isPaused">Whether it is left out from now on.</param>
+    /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
+    public CatalogueList Run(CatalogueName name, bool isPaused)
+    {
+        using var station = new Opening(session).ToChangeAtOnce();
+        station.RequireCatalogue(name);
+        station.Records.Pause(name, isPaused);
+        return CatalogueList.Of(station);
+    }
+}
