@@ -41,7 +41,7 @@ public sealed class SearchStage : IDisposable
         _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit));
 
     /// <summary>What the catalogue offers, with nothing read yet.</summary>
-    public CachedOffers Offers() => new(_cache, [Name], [], () => []);
+    public CachedOffers Offers() => new(_cache, [Name], [], () => [], () => []);
 
     /// <inheritdoc/>
     public void Dispose() => _cache.Dispose();

@@ -24,7 +24,7 @@ public sealed class CatalogueTests
         var refreshed = sandbox.Run("catalogue", "refresh", "house");
         refreshed.Out.ShouldContain("  catalogue.toml:");
         refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, summary, title\n");
-        refreshed.ExitCode.ShouldBe(5);
+        refreshed.ShouldExitWith(5);
         sandbox.Run("search", "notes").Out.ShouldContain("not refreshed: house\n");
     }
 
@@ -78,7 +78,7 @@ public sealed class CatalogueTests
         await using var sandbox = new Sandbox();
         File.AppendAllText(sandbox["guild", "files", "truss-tally-0.3.zip"], "x");
         var result = sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts");
-        result.ExitCode.ShouldBe(5);
+        result.ShouldExitWith(5);
         result.Error.ShouldContain("truss-tally 0.3: files/truss-tally-0.3.zip: the file does not verify: it is too large");
         File.Exists(sandbox["site", "catalogue.json"]).ShouldBeFalse();
     }
@@ -108,7 +108,7 @@ public sealed class CatalogueTests
         await using var sandbox = new Sandbox();
         Directory.CreateDirectory(sandbox["home"]);
         var result = sandbox.Run("catalogue", "add", name, location);
-        result.ExitCode.ShouldBe(exitCode, result.Error);
+        result.ShouldExitWith(exitCode);
         result.Error.ShouldStartWith("acrate: ");
         result.Error.ShouldNotContain("secret");
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldStartWith("No catalogue has been added.");

@@ -113,7 +113,7 @@ public sealed class FetchingTests
             card, File.ReadAllText(card).Replace("installed_size = ", "installed_size = 90000000000", StringComparison.Ordinal));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         var refused = sandbox.Run("install", "truss-tally", "--yes");
-        refused.ExitCode.ShouldBe(9);
+        refused.ShouldExitWith(9);
         refused.Error.ShouldStartWith("acrate: there is not enough room on /\n  why: ");
         Directory.Exists(sandbox.Downloads).ShouldBeFalse();
     }
@@ -125,7 +125,7 @@ public sealed class FetchingTests
         File.WriteAllLines(
             sandbox["list"], Enumerable.Range(0, 5000).Select(number => number % 2 == 0 ? "scrim-paint" : $"lamp-{number}"));
         var refused = sandbox.Run("install", "--list-file", "list", "--yes");
-        refused.ExitCode.ShouldBe(3);
+        refused.ShouldExitWith(3);
         refused.Error.ShouldStartWith("acrate: 2500 of the names cannot be used\n");
         sandbox.Tree("root").ShouldBeEmpty();
     }

@@ -70,7 +70,7 @@ public sealed class HelpTests
         result.Error.Split('\n')[0].ShouldBe($"acrate: {says}");
         result.Error.ShouldContain("\n  next: acrate ");
         result.Out.ShouldBeEmpty();
-        result.ExitCode.ShouldBe(2);
+        result.ShouldExitWith(2);
     }
 
     private static string RepositoryRoot()

@@ -13,7 +13,7 @@ public sealed class InstallTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         var result = sandbox.Run("install", "cue-ledger", "--json");
-        result.ExitCode.ShouldBe(2);
+        result.ShouldExitWith(2);
         foreach (var line in result.Out.TrimEnd().Split('\n')) System.Text.Json.JsonDocument.Parse(line).Dispose();
     }
 

@@ -66,7 +66,7 @@ public sealed class InstallerTests
         var plan = sandbox.Run([.. arguments, "--dry-run"]).Out;
         if (!plan.Contains("confined by bwrap, without network", StringComparison.Ordinal))
             Assert.Skip("bwrap does not work here");
-        sandbox.Run(arguments).ExitCode.ShouldBe(0);
+        sandbox.Run(arguments).ShouldExitWith(0);
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
         log.ShouldContain("interfaces: 1\n");

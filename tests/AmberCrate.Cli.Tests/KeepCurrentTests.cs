@@ -1,3 +1,5 @@
+using AmberCrate.Playhouse;
+
 namespace AmberCrate.Cli.Tests;
 
 public sealed class KeepCurrentTests
@@ -11,7 +13,7 @@ public sealed class KeepCurrentTests
         sandbox.Run("list", "prompt").ShouldEnd(0).Out.ShouldContain("Prompt Margin  its catalogue is paused\n");
         var upgrade = sandbox.Run("upgrade", "--yes");
         upgrade.Error.ShouldBe("note: prompt-margin cannot be upgraded: the catalogue house is paused\n");
-        upgrade.ExitCode.ShouldBe(0);
+        upgrade.ShouldExitWith(0);
         foreach (var command in new[] { "list", "due" })
         {
             sandbox.Run(command, "juggler").ShouldFail(3, """
@@ -25,6 +27,37 @@ public sealed class KeepCurrentTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("export").Error.ShouldBe(
             "note: cue-ledger is in the bundle, and equip may not find it: guild does not offer it any more\n");
+    }
+
+    [Fact]
+    public async Task A_file_that_its_catalogue_has_exchanged_is_told_and_taken_by_name_only()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        var before = sandbox.RunInstalled("truss-tally", "--version");
+        sandbox.ReplaceArtifact(
+            "truss-tally",
+            ArtifactForge.Pack("tar.gz", ".", [PackedFile.Program("bin/truss-tally", "#!/bin/sh\necho another file\n")]),
+            "tar.gz");
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        const string remark = "changed by the catalogue since it was installed";
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(remark);
+        var due = sandbox.Run("due", "--check").ShouldEnd(0).Out;
+        due.ShouldContain(remark);
+        due.ShouldEndWith("next: acrate upgrade truss-tally\n");
+        sandbox.Run("about", "truss-tally").ShouldEnd(0).Out.ShouldEndWith("next: acrate upgrade truss-tally\n");
+        sandbox.Run("upgrade", "--yes").ShouldPrint(0, """
+            Nothing to do: 1 unchanged.
+            unchanged  truss-tally 0.3  changed by the catalogue since it was installed: acrate upgrade truss-tally takes the new file
+            """);
+        sandbox.RunInstalled("truss-tally", "--version").ShouldBe(before);
+        var plan = sandbox.Run("upgrade", "truss-tally", "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("items")[0];
+        (plan.GetProperty("action").GetString(), plan.GetProperty("to").GetString()).ShouldBe(("replace", "0.3"));
+        sandbox.Run("upgrade", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.RunInstalled("truss-tally", "--version").ShouldBe("another file\n");
+        sandbox.Run("due").ShouldPrint(0, "Nothing is due among 1 app · catalogues refreshed just now");
+        sandbox.Run("uninstall", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Tree("root").ShouldBeEmpty();
     }
 
     [Fact]

@@ -11,7 +11,7 @@ public sealed class MistakeTests
         sandbox.Variables["TMPDIR"] = sandbox.Folder;
         sandbox.Variables["ACRATE_MISTAKE_AT_STEP"] = "7";
         var mistaken = sandbox.Run("install", "cue-ledger@1.5.0", "--yes");
-        mistaken.ExitCode.ShouldBe(70);
+        mistaken.ShouldExitWith(70);
         var log = Directory.EnumerateFiles(sandbox.Folder, "acrate-mistake-*.log").ShouldHaveSingleItem();
         mistaken.Error.ShouldBe(
             $"acrate: sorry, this is a mistake of acrate itself; the details are in ~/{Path.GetFileName(log)}\n");

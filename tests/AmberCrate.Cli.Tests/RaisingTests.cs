@@ -156,7 +156,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
         Do("chown", "-R", "34567", _sandbox["home"]);
         _sandbox.Variables["ACRATE_ROOT"] = "";
         var refused = _sandbox.Run("catalogue", "add", "guild", "guild");
-        refused.ExitCode.ShouldBe(7);
+        refused.ShouldExitWith(7);
         refused.Error.ShouldBe("""
             acrate: ~/home belongs to another user
               why: its owner is user 34567, this is user 0; nothing has been changed

@@ -16,7 +16,7 @@ public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, strin
     /// <summary>Asserts the exit code, and that nothing was written to standard error.</summary>
     public Result ShouldEnd(int exitCode)
     {
-        ExitCode.ShouldBe(exitCode, Explain());
+        ShouldExitWith(exitCode);
         Error.ShouldBe("", Explain());
         return this;
     }
@@ -40,7 +40,7 @@ public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, strin
     /// <summary>Asserts exit code and the whole of standard error, where the plan has been shown before.</summary>
     public Result ShouldBeRefused(int exitCode, string error)
     {
-        ExitCode.ShouldBe(exitCode, Explain());
+        ShouldExitWith(exitCode);
         Error.ShouldBe(error.ReplaceLineEndings("\n") + "\n", Explain());
         return this;
     }
@@ -48,8 +48,15 @@ public sealed record Result(Sandbox Sandbox, string Command, int ExitCode, strin
     /// <summary>Asserts the exit code and what is said to have happened, the first line of standard error.</summary>
     public Result ShouldRefuse(int exitCode, string what)
     {
-        ExitCode.ShouldBe(exitCode, Explain());
+        ShouldExitWith(exitCode);
         Error.Split('\n')[0].ShouldBe($"acrate: {what}", Explain());
+        return this;
+    }
+
+    /// <summary>Asserts the exit code, where the test goes on to assert what was said.</summary>
+    public Result ShouldExitWith(int exitCode)
+    {
+        ExitCode.ShouldBe(exitCode, Explain());
         return this;
     }
 

@@ -148,6 +148,7 @@ public sealed class Sandbox : IAsyncDisposable
             && !path.EndsWith("/lock", StringComparison.Ordinal)
             && !path.EndsWith("bin/sh", StringComparison.Ordinal)
             && !path.Contains("/downloads/", StringComparison.Ordinal)
+            && !path.Contains("/reserve/", StringComparison.Ordinal)
             && !path.Contains("/logs/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
 

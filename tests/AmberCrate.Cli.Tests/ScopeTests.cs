@@ -71,15 +71,45 @@ public sealed class ScopeTests
     }
 
     [Fact]
+    public async Task Finding_looks_into_the_catalogues_for_all_users_too_and_says_so()
+    {
+        await using var sandbox = new Sandbox();
+        sandbox.MakeImage();
+        sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("search", "scrim").ShouldPrint(0, """
+            app          version  catalogue            kind         what it is
+            scrim-paint  4.2.1    guild for all users  desktop app  Scrim Paint: Paint backdrops and gauzes to scale
+            1 app · catalogue refreshed just now
+            next: acrate install --all-users scrim-paint
+            """);
+        var about = sandbox.Run("about", "scrim-paint").ShouldEnd(0);
+        about.Out.ShouldContain("  catalogue      guild for all users\n");
+        about.Out.ShouldEndWith("next: acrate install --all-users scrim-paint\n");
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldFail(3, """
+            acrate: no app is called "scrim-paint"
+              why: you have no catalogue of your own; those for all users are not asked: guild
+              next: add --all-users to install from them
+            """);
+        sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
+        var both = sandbox.Run("search", "prompt", "--json").ShouldEnd(0).Json;
+        both.GetProperty("results").EnumerateArray()
+            .Select(app => $"{app.GetProperty("id")} {app.GetProperty("catalogue")} {app.GetProperty("scope")}")
+            .ShouldBe(["prompt-margin house user", "cue-ledger guild all-users"]);
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1    guild      desktop app");
+        sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain("guild for all users  4.2.1 ");
+    }
+
+    [Fact]
     public async Task Records_of_everyone_that_cannot_be_read_do_not_keep_a_person_from_their_own()
     {
         await using var sandbox = WithScrimPaintForEveryone();
         foreach (var file in Directory.EnumerateFiles(sandbox["root", "var", "lib", "amber-crate"], "records.db*"))
             File.WriteAllText(file, new string('x', 5000));
         var run = sandbox.Run("install", "scrim-paint", "--yes");
-        run.ExitCode.ShouldBe(0);
+        run.ShouldExitWith(0);
         run.Error.ShouldBe(
-            "note: what is on for all users cannot be told: the records ~/root/var/lib/amber-crate/records.db cannot be "
+            "note: apps and catalogues for all users cannot be read: the records ~/root/var/lib/amber-crate/records.db cannot be "
                 + "opened\n");
         sandbox.Run("list", "--all-users").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
@@ -138,7 +168,7 @@ public sealed class ScopeTests
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown)
             .ShouldRefuse(4, "what would be done is no longer what was shown");
         var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
-        refused.ExitCode.ShouldBe(4);
+        refused.ShouldExitWith(4);
         refused.Error.ShouldStartWith(
             "acrate: what would be done is no longer what was shown\n  why: the plan that was shown is " + shown);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);

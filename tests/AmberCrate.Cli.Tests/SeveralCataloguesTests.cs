@@ -100,7 +100,7 @@ public sealed class SeveralCataloguesTests
         sandbox.MakeCatalogueDataOld(days: 3);
         sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(503);
         var result = sandbox.Run("search", "scrim");
-        result.ExitCode.ShouldBe(0);
+        result.ShouldExitWith(0);
         result.Error.ShouldBe(
             "note: guild could not be refreshed, using data refreshed 3 days ago: the server answers 503 Service Unavailable\n");
         result.Out.ShouldEndWith("1 app · catalogue refreshed 3 days ago · not refreshed: guild\n");

@@ -34,14 +34,14 @@ public sealed class SuddenEndTests
                 return;
             }
 
-            result.ExitCode.ShouldBe(137, result.Error);
+            result.ShouldExitWith(137);
 
             // Whatever reads in between sees each app whole, either way.
             if (step % ReadEvery == 0) sandbox.Run("list").ShouldEnd(0);
 
             // The next that writes puts in order what was cut off, and says so where it was in the middle of an app.
             var next = sandbox.Run("retry", "--yes");
-            next.ExitCode.ShouldBe(0, $"step {step}: {next.Error}{next.Out}");
+            next.ShouldExitWith(0);
             if (next.Error.Length > 0) next.Error.ShouldMatch(
                 "^(note: an earlier run was cut off: [a-z-]+ is back as it was before\n)+$", $"step {step}");
             var seen = Seen(sandbox, "root");

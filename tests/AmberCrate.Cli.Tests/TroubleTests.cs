@@ -44,7 +44,7 @@ public sealed class TroubleTests
         foreach (var command in new[] { "list", "upgrade" })
         {
             var refused = sandbox.Run(command);
-            refused.ExitCode.ShouldBe(9);
+            refused.ShouldExitWith(9);
             refused.Error.ShouldContain(
                 "  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: put a copy of it back; "
                     + "without one move it away");
@@ -53,12 +53,12 @@ public sealed class TroubleTests
 
         foreach (var file in Directory.EnumerateFiles(Path.GetDirectoryName(records)!, "records.db*")) File.Delete(file);
         var added = sandbox.Run("catalogue", "add", "guild", "guild");
-        added.ExitCode.ShouldBe(0);
+        added.ShouldExitWith(0);
         added.Error.ShouldBe(
             "note: in place, but not on record: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint takes up again "
                 + "what its catalogue still has\n");
         var taken = sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes");
-        taken.ExitCode.ShouldBe(0, taken.Out);
+        taken.ShouldExitWith(0);
         sandbox.Tree("root").ShouldBe(before);
         sandbox.Run("uninstall", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
@@ -75,7 +75,7 @@ public sealed class TroubleTests
         foreach (var file in Directory.EnumerateFiles(state, "records.db*")) File.Delete(file);
         foreach (var (file, bytes) in older) File.WriteAllBytes(file, bytes);
         var upgraded = sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes");
-        upgraded.ExitCode.ShouldBe(0, upgraded.Out);
+        upgraded.ShouldExitWith(0);
         upgraded.Error.ShouldStartWith("note: in place, but not on record: cue-ledger;");
         foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") })
             sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
@@ -270,6 +270,72 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task Apps_are_removed_from_a_disk_that_is_full()
+    {
+        await using var sandbox = new Sandbox();
+        Directory.CreateDirectory(sandbox["small"]);
+        if (Mount("mount", "-t", "tmpfs", "-o", "size=24m,nr_inodes=400", "none", sandbox["small"]) != 0)
+            Assert.Skip("no right to mount a small tmpfs here");
+        try
+        {
+            (sandbox.Root, sandbox.Variables["ACRATE_CACHE"]) = ("small/root", sandbox["small", "cache"]);
+            sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+            sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
+            FillUp(sandbox["small"]);
+            sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
+            sandbox.Tree("small/root").ShouldNotContain(path => path.Contains("cue-ledger", StringComparison.Ordinal));
+            FillUp(sandbox["small"]);
+            sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
+            foreach (var file in Directory.EnumerateFiles(sandbox["small"], "filler-*")) File.Delete(file);
+            sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+            FillUp(sandbox["small"]);
+            sandbox.Run("uninstall", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldEndWith("2 done.\n");
+        }
+        finally
+        {
+            Mount("umount", sandbox["small"]);
+        }
+
+        // To the last byte, and to the last file that the file system can have.
+        static void FillUp(string folder)
+        {
+            var content = new byte[1 << 20];
+            for (var (number, size) = (0, content.Length); ;)
+            {
+                try
+                {
+                    using var file =
+                        new FileStream(Path.Combine(folder, $"filler-{Guid.NewGuid()}-{number++}"), FileMode.CreateNew);
+                    file.Write(content, 0, size);
+                }
+                catch (IOException) when (size > 0)
+                {
+                    size /= 4;
+                }
+                catch (IOException)
+                {
+                    return;
+                }
+            }
+        }
+    }
+
+    [Fact]
+    public async Task An_app_does_not_wait_for_the_file_of_another_that_it_has_nothing_to_do_with()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "60";
+        sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new ServerFault.Stall();
+        string[] arguments = ["install", "scrim-paint", "cue-ledger", "--yes"];
+        using var process = sandbox.Start(arguments);
+        for (var waited = 0; waited < 600 && sandbox.Run("list", "cue-ledger").ExitCode != 0; waited++) await Task.Delay(50);
+        Process.Start("kill", ["-INT", $"{process.Id}"])!.WaitForExit();
+        sandbox.Finish(process, arguments).ShouldExitWith(130).Out.ShouldContain("done       cue-ledger 1.5.0\n");
+        sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
+        sandbox.Tree("root").ShouldNotContain(path => path.Contains("scrim-paint", StringComparison.Ordinal));
+    }
+
+    [Fact]
     public async Task The_second_of_two_runs_is_told_who_holds_the_lock()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
@@ -279,7 +345,7 @@ public sealed class TroubleTests
         using var first = sandbox.Start(arguments);
         await sandbox.WaitForDownloadAsync();
         var second = sandbox.Run("install", "cue-ledger", "--yes");
-        second.ExitCode.ShouldBe(8);
+        second.ShouldExitWith(8);
         second.Error.ShouldMatch(
             $"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install "
                 + $"scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
@@ -291,7 +357,7 @@ public sealed class TroubleTests
         sandbox.Run("retry", "--dry-run").ShouldEnd(0);
         Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
         var result = sandbox.Finish(first, arguments);
-        result.ExitCode.ShouldBe(130);
+        result.ShouldExitWith(130);
         result.Error.ShouldBe("note: stopping once the app in hand is finished; the same again puts it back at once\n");
         result.Out.ShouldEndWith(
             "1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped. The remaining apps were not changed.\n"
@@ -361,7 +427,7 @@ public sealed class TroubleTests
     {
         await using var sandbox = new Sandbox();
         var result = sandbox.Run(arguments);
-        result.ExitCode.ShouldBe(2, result.Error);
+        result.ShouldExitWith(2);
         result.Error.ShouldStartWith("acrate: ");
         result.Error.ShouldContain("--help");
         result.Error.ShouldNotContain("   at ");
@@ -442,7 +508,7 @@ public sealed class TroubleTests
         Array.Fill(bytes, (byte)'x', 4096, bytes.Length - 4096);
         File.WriteAllBytes(cache, bytes);
         var result = sandbox.Run(command);
-        result.ExitCode.ShouldBe(exitCode, result.Error);
+        result.ShouldExitWith(exitCode);
         result.Error.ShouldStartWith(says);
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.Contains("guild", StringComparison.Ordinal).ShouldBe(exitCode != 0);
     }

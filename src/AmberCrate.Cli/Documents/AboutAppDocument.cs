@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Documents;
@@ -9,6 +10,7 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>Everything that is known about one app, as JSON.</summary>
 internal sealed record AboutAppDocument(
     string? Catalogue,
+    string Scope,
     JsonElement? Card,
     ChoiceDocument? WouldInstall,
     IReadOnlyList<string> ComesAlong,
@@ -20,14 +22,16 @@ internal sealed record AboutAppDocument(
 {
     public static AboutAppDocument Of(AboutApp app, AboutResult result, CallOptions call) => new(
         app.Assessment.Offer?.Catalogue.Text,
+        ScopeWords.Scopes.WordOf(app.Scope),
         app.Assessment.Offer is { } offer ? Parsed(CardJson.Write(offer.Card)) : null,
-        ChoiceDocument.OfMaybe(app.Assessment.Choice, result.Layout),
+        ChoiceDocument.OfMaybe(app.Assessment.Choice, result.LayoutOf(app)),
         [.. app.Assessment.Along.Select(item => $"{item.Id}@{item.To}")],
         ProblemDocument.OfMaybe(app.Assessment.AlongProblem, call),
-        InstalledDocument.OfMaybe(app.Assessment.Installed, result.Layout),
-        InstalledDocument.OfMaybe(app.Other, result.OtherLayout),
-        [.. app.Assessment.Others.Select(other => OtherOfferDocument.Of(other, result.Layout))],
-        app.Assessment.Next?.In(call));
+        InstalledDocument.OfMaybe(app.Assessment.Installed, result.LayoutOf(app)),
+        InstalledDocument.OfMaybe(app.Other, result.OtherLayoutOf(app)),
+        [.. app.Assessment.Others.Select(other => OtherOfferDocument.Of(other, result.LayoutOf(app))),
+            .. app.Elsewhere.Select(other => OtherOfferDocument.Of(other, result.OtherLayoutOf(app)))],
+        app.Next?.In(call));
 
     private static JsonElement Parsed(ReadOnlyMemory<byte> json)
     {

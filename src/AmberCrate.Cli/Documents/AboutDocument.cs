@@ -8,6 +8,7 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>One app in a document of its own, as JSON.</summary>
 internal sealed record AboutDocument(
     string? Catalogue,
+    string Scope,
     JsonElement? Card,
     ChoiceDocument? WouldInstall,
     IReadOnlyList<string> ComesAlong,
@@ -23,7 +24,7 @@ internal sealed record AboutDocument(
     {
         var app = AboutAppDocument.Of(result.Apps[0], result, call);
         return new AboutDocument(
-            app.Catalogue, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
+            app.Catalogue, app.Scope, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
             app.Others, app.Next,
             CatalogueDataDocument.Of(result.Freshness.States));
     }

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Cli.Documents;
@@ -5,11 +6,14 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>How fresh the data of one catalogue are, as JSON.</summary>
 internal sealed record CatalogueDataDocument(
     string Name,
+    string Scope,
     string Refreshed,
     bool Reached,
     int Apps)
 {
     public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
         [.. states.Select(
-            state => new CatalogueDataDocument(state.Name.Text, PlainText.Time(state.Refreshed), !state.IsBehind, state.Apps))];
+            state => new CatalogueDataDocument(
+                state.Name.Text, ScopeWords.Scopes.WordOf(state.Scope), PlainText.Time(state.Refreshed), !state.IsBehind,
+                state.Apps))];
 }

@@ -7,6 +7,7 @@ internal sealed record FoundAppDocument(
     string Summary,
     string Type,
     string Catalogue,
+    string Scope,
     string? Version,
     string Released,
     string? Installed,

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Documents;
@@ -18,7 +19,7 @@ internal sealed record SearchDocument(
 
     private static FoundAppDocument Of(FoundApp app, string query) => new(
         app.Result.Id.Text, app.Result.Name, app.Result.Summary, CardWords.Kinds.WordOf(app.Result.Kind),
-        app.Result.Catalogue.Text, app.Version,
+        app.Result.Catalogue.Text, ScopeWords.Scopes.WordOf(app.Scope), app.Version,
         app.Result.Released, app.Installed, query.Length == 0 ? null : FieldWords.Of(app.Result.Match.Field),
         app.Result.Match.IsGuess);
 }

@@ -28,7 +28,7 @@ internal static class AboutView
         output.Line(new Cell(installed.Name, Tone.Strong), "  " + installed.Id);
         output.Line(new Cell($"No catalogue offers it: it came from {installed.Catalogue}, and {app.Orphaned}.", Tone.Attention));
         output.Line();
-        WriteInstalled(output, installed, result.Layout, isAlone: true);
+        WriteInstalled(output, app, installed, result.LayoutOf(app), isAlone: true);
         output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
     }
 
@@ -45,25 +45,26 @@ internal static class AboutView
         }
 
         foreach (var (name, value) in AppFacts.Of(card)) Fact(output, name, value);
-        Fact(output, "catalogue", offer.Catalogue.Text);
+        Fact(output, "catalogue", Words.Catalogue(offer.Catalogue, app.Scope, result.Layout.Scope));
         output.Line();
         WriteReleases(output, assessment, everyRelease, result.Platform);
-        WriteChoice(output, assessment, result);
+        WriteChoice(output, app, result);
         WriteHere(output, app, result);
-        WriteOthers(output, assessment);
+        WriteOthers(output, app, result);
         output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
-        if (assessment.Next is { } next) output.Next(next);
+        if (app.Next is { } next) output.Next(next);
     }
 
     /// <summary>What is installed: in this scope, and in the other.</summary>
     private static void WriteHere(Output output, AboutApp app, AboutResult result)
     {
-        if (app.Assessment.Installed is { } installed) WriteInstalled(output, installed, result.Layout, app.Other is null);
-        else output.Line(app.Other is null ? "Not installed." : $"Not installed {ScopeText.For(result.Layout.Scope)}.");
+        if (app.Assessment.Installed is { } installed)
+            WriteInstalled(output, app, installed, result.LayoutOf(app), app.Other is null);
+        else output.Line(app.Other is null ? "Not installed." : $"Not installed {ScopeText.For(app.Scope)}.");
         if (app.Other is not { } other) return;
-        WriteInstalled(output, other, result.OtherLayout, isAlone: false);
+        WriteInstalled(output, app, other, result.OtherLayoutOf(app), isAlone: false);
         if (app.Assessment.Installed is not null)
-            ScopeView.ShowInBothScopes(output, [other], result.Layout.Scope, result.FirstOnPath);
+            ScopeView.ShowInBothScopes(output, [other], app.Scope, result.FirstOnPath);
     }
 
     private static void WriteReleases(Output output, AppAssessment assessment, bool every, Platform platform)
@@ -88,8 +89,9 @@ internal static class AboutView
         output.Line();
     }
 
-    private static void WriteChoice(Output output, AppAssessment assessment, AboutResult result)
+    private static void WriteChoice(Output output, AboutApp app, AboutResult result)
     {
+        var assessment = app.Assessment;
         if (assessment.Choice is not { } choice)
         {
             output.Line(new Cell($"No release for this machine ({result.Platform}).", Tone.Attention));
@@ -113,16 +115,20 @@ internal static class AboutView
             output, "also installs", assessment.Along,
             item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
         Facts(
-            output, "placed", choice.Places, place => result.Layout.PathOf(place.Kind, place.Name), "nothing outside the shelf");
+            output, "placed", choice.Places, place => result.LayoutOf(app).PathOf(place.Kind, place.Name),
+            "nothing outside the shelf");
         output.Line();
     }
 
-    private static void WriteInstalled(Output output, InstalledApp installed, MachineLayout layout, bool isAlone)
+    private static void WriteInstalled(
+        Output output, AboutApp app, InstalledApp installed, MachineLayout layout, bool isAlone)
     {
         output.Line(
             isAlone && layout.Scope == InstallScope.ThisUser ? "Installed is " : $"Installed {ScopeText.For(layout.Scope)} is ",
             new Cell(installed.Version.Text, Tone.Strong));
         Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
+        if (app.Assessment.IsChanged && installed == app.Assessment.Installed)
+            Fact(output, "file", new Cell("changed by the catalogue since it was installed", Tone.Attention));
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "follows", installed.Follows is null ? "the newest" : "@" + installed.Follows);
         Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
@@ -130,23 +136,29 @@ internal static class AboutView
         output.Line();
     }
 
-    private static void WriteOthers(Output output, AppAssessment assessment)
+    private static void WriteOthers(Output output, AboutApp app, AboutResult result)
     {
-        if (assessment.Others.Count == 0) return;
+        var assessment = app.Assessment;
+        if (assessment.Others.Count + app.Elsewhere.Count == 0) return;
         output.Line("Other catalogues have ", new Cell(assessment.Id.Text, Tone.Strong), " too:");
         var table = new TextTable("catalogue", "version", "sha256", "review", "developer", "differs in");
-        table.Add(Other(assessment.Offer!, assessment.Choice, "(shown above)"));
-        foreach (var other in assessment.Others)
-            table.Add(Other(other.Offer, other.Choice, other.Differences.Count == 0
-                ? "nothing that matters"
-                : new Cell(string.Join(", ", other.Differences), Tone.Attention)));
+        table.Add(Other(Name(assessment.Offer!, app.Scope), assessment.Offer!, assessment.Choice, "(shown above)"));
+        foreach (var other in assessment.Others) AddOther(other, app.Scope);
+        foreach (var other in app.Elsewhere) AddOther(other, ScopeView.OtherThan(app.Scope));
         output.Table(table);
         output.Line();
+
+        string Name(Offer offer, InstallScope scope) => Words.Catalogue(offer.Catalogue, scope, result.Layout.Scope);
+
+        void AddOther(OtherOffer other, InstallScope scope) =>
+            table.Add(Other(Name(other.Offer, scope), other.Offer, other.Choice, other.Differences.Count == 0
+                ? "nothing that matters"
+                : new Cell(string.Join(", ", other.Differences), Tone.Attention)));
     }
 
-    private static Cell[] Other(Offer offer, ReleaseChoice? choice, Cell last) =>
+    private static Cell[] Other(string name, Offer offer, ReleaseChoice? choice, Cell last) =>
     [
-        new Cell(offer.Catalogue.Text, Tone.Strong), choice?.Release.Version.Text ?? "none fits",
+        new Cell(name, Tone.Strong), choice?.Release.Version.Text ?? "none fits",
         choice is null ? "" : choice.Artifact.Sha256.Hex[..DigestShown] + "…",
         CardWords.ReviewStates.WordOf(offer.Card.Review.State), offer.Card.Developer?.Name ?? Words.NotSupplied, last,
     ];

@@ -17,20 +17,22 @@ internal static class CompareView
         }
 
         var table = new TextTable(["", .. result.Apps.Select(app => app.Assessment.Id.Text)]) { IsEven = true };
-        foreach (var (name, value) in OfCard().Concat(OfChoice()).Concat(OfMachine(output, result)))
+        foreach (var (name, value) in OfCard(result).Concat(OfChoice()).Concat(OfMachine(output, result)))
             table.Add([new Cell(name, Tone.Quiet), .. result.Apps.Select(value)]);
         output.Table(table);
         output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
     }
 
-    private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfCard()
+    private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfCard(AboutResult result)
     {
         yield return ("name", app => app.Assessment.Offer?.Card.Name ?? app.Assessment.Installed!.Name);
         yield return ("what it is", app => app.Assessment.Offer?.Card.Summary ?? "");
         foreach (var name in AppFacts.Names) yield return (name, app => app.Assessment.Offer is { } offer
             ? AppFacts.Of(offer.Card).First(fact => fact.Name == name).Value
             : "");
-        yield return ("catalogue", app => app.Assessment.Offer?.Catalogue.Text ?? new Cell(app.Orphaned, Tone.Attention));
+        yield return ("catalogue", app => app.Assessment.Offer is { } offer
+            ? Words.Catalogue(offer.Catalogue, app.Scope, result.Layout.Scope)
+            : new Cell(app.Orphaned, Tone.Attention));
     }
 
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfChoice()
@@ -55,11 +57,11 @@ internal static class CompareView
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfMachine(Output output, AboutResult result)
     {
         yield return ("installed", Installed);
-        yield return ("next", app => app.Assessment.Next?.In(output.Call) ?? "");
+        yield return ("next", app => app.Next?.In(output.Call) ?? "");
 
         Cell Installed(AboutApp app)
         {
-            var other = app.Other is null ? null : $"{app.Other.Version} {ScopeText.For(result.OtherLayout.Scope)}";
+            var other = app.Other is null ? null : $"{app.Other.Version} {ScopeText.For(result.OtherLayoutOf(app).Scope)}";
             return string.Join(
                 ", ", new[] { app.Assessment.Installed?.Version.Text, other }.OfType<string>().DefaultIfEmpty("no"));
         }

@@ -35,7 +35,9 @@ internal static class DueView
 
         output.Table(table);
         output.Line(new Cell($"{Answer(shown, result.Entries.Count)} · {Words.Age(result.Freshness)}", Tone.Quiet));
+        var changed = shown.Where(entry => entry.State == DueState.Changed).Select(entry => entry.App.Id.Text).ToArray();
         if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
+        else if (changed.Length > 0) output.Next(NextCommand.Of("upgrade", changed));
     }
 
     private static string Answer(List<DueEntry> shown, int count)

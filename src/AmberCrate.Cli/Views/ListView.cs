@@ -36,7 +36,7 @@ internal static class ListView
                 new Cell(app.Id.Text, Tone.Strong), app.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
                 app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
-                entry.IsUnknown || entry.State == DueState.HeldBack ? Words.Remark(entry) : "",
+                entry.IsUnknown || entry.State is DueState.HeldBack or DueState.Changed ? Words.Remark(entry) : "",
             ]);
         }
 

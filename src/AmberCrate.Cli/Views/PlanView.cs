@@ -123,7 +123,8 @@ internal static class PlanView
     }
 
     private static string Word(Plan plan, PlanAction action) =>
-        plan.FetchesOnly && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade)
+        plan.FetchesOnly
+        && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace)
             ? "fetch"
             : Words.Of(action);
 

@@ -21,7 +21,8 @@ internal static class SearchView
         var query = Shown(report.Query);
         output.Line(query.Length == 0 ? "Nothing fits." : $"Nothing matches \"{query}\".");
         foreach (var id in report.Nearest) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
-        var asked = string.Join(", ", report.States.Select(state => $"{state.Name} ({Words.Count(state.Apps, "app")})"));
+        var asked = string.Join(", ", report.States.Select(state => $"{Words.Catalogue(state.Name, state.Scope, report.Scope)} "
+            + $"({Words.Count(state.Apps, "app")})"));
         output.Line(new Cell(asked.Length == 0 ? Age(report) : $"asked: {asked} · {Age(report)}", Tone.Quiet));
         if (asked.Length == 0 && report.Freshness.Known > report.Freshness.Paused.Count)
             output.Next(NextCommand.Of("catalogue refresh"));
@@ -33,18 +34,20 @@ internal static class SearchView
         if (report.Results.Matches == 0)
             output.Line(new Cell($"Nothing matches \"{query}\" as it is spelled; these are guesses.", Tone.Attention));
         var table = new TextTable("app", "version", "released", "installed", "catalogue", "kind", "found by", "what it is");
-        foreach (var (result, version, installed) in report.Apps)
+        foreach (var (result, version, installed, scope) in report.Apps)
         {
             table.Add(
                 new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine",
                 report.Wish.Order == SearchOrder.Newest ? result.Released : "",
                 new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                result.Catalogue.Text, Words.Of(result.Kind),
+                Words.Catalogue(result.Catalogue, scope, report.Scope), Words.Of(result.Kind),
                 query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
         output.Table(table);
         output.Line(new Cell($"{Counted(report)} · {Age(report)}", Tone.Quiet));
+        if (report.Apps[0] is { Installed: null, Version: not null } best && best.Scope != report.Scope)
+            output.Next(NextCommand.Of("install", best.Result.Id.Text).ForAllUsers());
     }
 
     private static string Shown(string query) =>
@@ -71,7 +74,8 @@ internal static class SearchView
         var (results, shown) = (report.Results, report.Apps.Count);
         var guesses =
             results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "";
-        var where = report.States.Count > 1 ? " in " + string.Join(", ", report.States.Select(state => state.Name)) : "";
+        var where =
+            report.States.Count > 1 ? " in " + string.Join(", ", report.States.Select(state => state.Name).Distinct()) : "";
         var total = $"{Words.Count(results.Total, "app")}{guesses}{where}";
         return results.Total > shown ? $"{shown} of {total}; --limit shows more" : total;
     }

@@ -42,6 +42,7 @@ internal static class Words
     public static string Remark(DueEntry entry) => entry.State switch
     {
         DueState.HeldBack when entry.HeldBy.Count > 0 => $"held back by {string.Join(", ", entry.HeldBy)}",
+        DueState.Changed => "changed by the catalogue since it was installed",
         DueState.HeldBack => "held back: other apps do not go with it",
         DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
@@ -77,13 +78,17 @@ internal static class Words
             : "no catalogue has been fetched yet";
     }
 
+    /// <summary>The name of a catalogue, with whom it is for where that is not what was asked about.</summary>
+    public static string Catalogue(CatalogueName name, InstallScope scope, InstallScope asked) =>
+        scope == asked ? name.Text : $"{name} {ScopeText.For(scope)}";
+
     /// <summary>How old the data of catalogues are, of one at least; each for itself where they differ.</summary>
     public static string Age(IReadOnlyCollection<CatalogueState> catalogues, DateTimeOffset now) => catalogues.Count switch
     {
         1 => "catalogue refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
         _ when catalogues.Select(catalogue => DataAge.Ago(catalogue.Refreshed, now)).Distinct().Count() == 1 =>
             "catalogues refreshed " + DataAge.Ago(catalogues.First().Refreshed, now),
-        _ =>
-            "refreshed: " + string.Join(", ", catalogues.Select(one => $"{one.Name} {DataAge.Ago(one.Refreshed, now)}")),
+        _ => "refreshed: " + string.Join(", ", catalogues.Select(
+            one => $"{Catalogue(one.Name, one.Scope, catalogues.First().Scope)} {DataAge.Ago(one.Refreshed, now)}")),
     };
 }

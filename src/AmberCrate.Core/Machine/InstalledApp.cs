@@ -8,6 +8,8 @@ namespace AmberCrate.Core.Machine;
 /// <summary>An app that this tool has put on a machine, as its record says.</summary>
 public sealed record InstalledApp
 {
+    private const int DigestInName = 8;
+
     /// <summary>The id.</summary>
     public required AppId Id { get; init; }
 
@@ -61,9 +63,15 @@ public sealed record InstalledApp
     /// <summary>What it has placed outside the shelf.</summary>
     public IReadOnlyList<PlacedItem> Placed { get; init; } = [];
 
+    /// <summary>
+    /// Whether it has replaced another file of the same version, so that its folder on the shelf needs a name of its own.
+    /// </summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool HasReplaced { get; init; }
+
     /// <summary>The name of its folder below <c>shelf/&lt;id&gt;/</c>.</summary>
     [JsonIgnore]
-    public string ShelfName => $"{Version}+{Architecture}";
+    public string ShelfName => $"{Version}+{Architecture}{(HasReplaced ? "." + Sha256.Hex[..DigestInName] : "")}";
 
     /// <summary>Whether the person asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
     [JsonIgnore]

@@ -31,6 +31,9 @@ public sealed record AppAssessment(
     /// <summary>Whether it is installed, and other installed apps do not allow the newer version that there is.</summary>
     public bool IsHeldBack { get; private init; }
 
+    /// <summary>Whether it is installed, and its catalogue has another file by now for that version.</summary>
+    public bool IsChanged { get; private init; }
+
     /// <summary>
     /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
     /// catalogue would not do. Null where it is there already, or cannot be had.
@@ -41,7 +44,9 @@ public sealed record AppAssessment(
         {
             if (Choice is not { } choice || AlongProblem is not null) return null;
             if (Installed is null) return NextCommand.Of("install", $"{Reference with { Name = Id.Text }}");
-            return choice.Release.Version > Installed.Version && !IsHeldBack ? NextCommand.Of("upgrade", Id.Text) : null;
+            return IsChanged || (choice.Release.Version > Installed.Version && !IsHeldBack)
+                ? NextCommand.Of("upgrade", Id.Text)
+                : null;
         }
     }
 
@@ -68,10 +73,13 @@ public sealed record AppAssessment(
             if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
         }
 
-        var isHeldBack =
-            installed is not null && DueEntry.OfSettled(installed, offers, machine).State == DueState.HeldBack;
+        var state = installed is null ? DueState.Current : DueEntry.OfSettled(installed, offers, machine).State;
         return WithNeeds(
-            new AppAssessment(reference, offer, choice, installed, others) { IsHeldBack = isHeldBack }, offers, machine);
+            new AppAssessment(reference, offer, choice, installed, others)
+            {
+                IsHeldBack = state == DueState.HeldBack, IsChanged = state == DueState.Changed,
+            },
+            offers, machine);
     }
 
     private List<Release> NewestOfLines()

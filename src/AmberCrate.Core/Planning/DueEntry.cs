@@ -29,13 +29,21 @@ public sealed record DueEntry(
             ? NewerThan(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version)
             : null;
         var named = available ?? newer;
-        if (named is null) return new DueEntry(app, DueState.Current, null, null, 0, 0);
+        var changed = available is null ? Republished(app, offer[0], machine) : null;
+        if (named is null)
+            return new DueEntry(
+                app, changed is null ? DueState.Current : DueState.Changed, null, null, 0, 0)
+            { Changed = changed };
 
         var releases = offer[0].Card.ReleasesFor(machine.Platform, available is null ? null : asked)
             .Count(release => release.Version > app.Version && release.Version <= named.Release.Version);
         var days = Math.Max(0, named.Release.Date.DayNumber - app.Released.DayNumber);
-        return new DueEntry(app, available is null ? DueState.Follows : DueState.Due, available, newer, releases, days);
+        var state = available is not null ? DueState.Due : changed is not null ? DueState.Changed : DueState.Follows;
+        return new DueEntry(app, state, available, newer, releases, days) { Changed = changed };
     }
+
+    /// <summary>The installed version as its catalogue has it by now; null unless that is another file.</summary>
+    public ReleaseChoice? Changed { get; private init; }
 
     /// <summary>
     /// Whether nothing can be said of it, since its catalogue is paused, gone, not fetched, or has withdrawn the app.
@@ -90,6 +98,20 @@ public sealed record DueEntry(
         : machine.Apps.Where(other => other.Id != App.Id
             && (other.Needs.Any(need => need.Id == App.Id && !need.Accepts(release.Version, release.Line))
                 || other.Conflicts.Any(conflict => conflict.Id == App.Id && conflict.Accepts(release.Version, release.Line))));
+
+    /// <summary>
+    /// What a catalogue has for the installed version, where that is another file. Where a person has stated the digest of the
+    /// installed one, that was their choice.
+    /// </summary>
+    private static ReleaseChoice? Republished(InstalledApp app, Offer offer, MachineState machine)
+    {
+        if (app.IsDigestStated) return null;
+        var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
+        return release?.ArtifactFor(machine.Platform) is { } artifact && artifact.Sha256 != app.Sha256
+            && artifact.Platform.Architecture == app.Architecture
+            ? new ReleaseChoice(offer, release, artifact)
+            : null;
+    }
 
     private static VersionSelector? FollowedBy(InstalledApp app) =>
         app.Follows ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));

@@ -9,6 +9,11 @@ public enum DueState
     /// <summary>Something newer is offered that belongs to what it follows.</summary>
     Due,
 
+    /// <summary>
+    /// Nothing newer is offered of what it follows, and its catalogue has by now another file for the version that is installed.
+    /// </summary>
+    Changed,
+
     /// <summary>Something newer is offered, and the app follows a version, range or line that it does not belong to.</summary>
     Follows,
 

@@ -14,6 +14,11 @@ public interface IOffers
     /// <summary>Those of <see cref="Catalogues"/> of which nothing is known, since they have not been fetched yet.</summary>
     IReadOnlyList<CatalogueName> Unfetched { get; }
 
+    /// <summary>
+    /// The names of the catalogues for all users, where these are a person's own: they are searched, but not installed from.
+    /// </summary>
+    IReadOnlyList<CatalogueName> ForAllUsers => [];
+
     /// <summary>Says which apps will be asked for, so that they can be made ready together.</summary>
     /// <param name="ids">The apps.</param>
     /// <param name="everyRelease">Whether all their releases will be looked at; otherwise mostly the newest.</param>

@@ -11,6 +11,12 @@ namespace AmberCrate.Core.Planning;
 /// </summary>
 public static class NameResolver
 {
+    /// <summary>Whether a reference means something here: an installed app, or an offered one.</summary>
+    public static bool Knows(AppReference reference, IOffers offers, MachineState machine) =>
+        machine.Named(reference.Name).Count > 0
+        || (AppId.TryParse(reference.Name, out var id) && From(reference, offers.Find(id)).Count > 0)
+        || offers.Named(SearchText.Squash(reference.Name)).Any(other => From(reference, offers.Find(other)).Count > 0);
+
     /// <summary>The offers of the app that a reference means, in order of preference.</summary>
     /// <exception cref="ProblemException">No app fits, or several do.</exception>
     public static IReadOnlyList<Offer> Offered(AppReference reference, IOffers offers)
@@ -89,6 +95,11 @@ public static class NameResolver
 
     private static ProblemException Unknown(AppReference reference, IOffers offers)
     {
+        if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0 && offers.ForAllUsers.Count > 0)
+            return new Problem(
+                ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"",
+                $"you have no catalogue of your own; those for all users are not asked: {string.Join(", ", offers.ForAllUsers)}",
+                $"add {CallOptions.AllUsersOption} to install from them").ToException();
         if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0)
             return new Problem(
                 ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet",

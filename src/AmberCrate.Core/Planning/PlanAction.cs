@@ -12,6 +12,9 @@ public enum PlanAction
     /// <summary>Replace it by an older version.</summary>
     Downgrade,
 
+    /// <summary>Replace it by the file that its catalogue has by now for the same version.</summary>
+    Replace,
+
     /// <summary>Leave it as it is, and remember what is now asked for.</summary>
     Remember,
 

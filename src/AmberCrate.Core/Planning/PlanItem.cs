@@ -92,11 +92,13 @@ public sealed record PlanItem
         Id = choice.Offer.Card.Id.Text,
         Action = installed is null
             ? PlanAction.Install
+            : choice.Release.Version == installed.Version ? PlanAction.Replace
             : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
         Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Follows = asked,
         InstallerArguments = installed?.InstallerArguments ?? [],
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>
-    public bool Fetches => Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade;
+    public bool Fetches =>
+        Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace;
 }

@@ -17,6 +17,11 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
         Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");
 
+    /// <summary>Its catalogue has another file by now for the installed version.</summary>
+    internal static PlanNote ChangedByCatalogue(AppId id) => Of(
+        "changed", [],
+        $"changed by the catalogue since it was installed: {NextCommand.Of("upgrade", id.Text)} takes the new file");
+
     /// <summary>A newer version is there, and the app follows something that it does not belong to.</summary>
     internal static PlanNote FollowsOther(AppVersion newer, VersionSelector? follows) =>
         Of("follows-other", [Version(newer), Selector(follows)], $"follows @{follows}; {newer} is newer");

@@ -44,12 +44,18 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return new Plan(new RequestSolver(machine, offers).Solve([.. aims.Values.Select(wish => wish.Aim)]));
     }
 
-    /// <summary>Plans bringing apps up to date within what was asked for, each as far as the others can follow.</summary>
+    /// <summary>
+    /// Plans bringing apps up to date within what was asked for, each as far as the others can follow. A file that a catalogue
+    /// has
+    /// exchanged under the same version is taken only where the app is named.
+    /// </summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names) => Planned(names.Count > 0
-        ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine)))
-        : DueEntry.All(machine, offers).Where(entry => entry.State is DueState.Due or DueState.Follows).Select(UpgradeOne));
+        ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
+        : DueEntry.All(machine, offers)
+            .Where(entry => entry.State is DueState.Due or DueState.Follows or DueState.Changed)
+            .Select(entry => UpgradeOne(entry, isNamed: false)));
 
     /// <summary>Plans taking installed apps off.</summary>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
@@ -229,6 +235,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             null => PlanNote.NotOffered(installed.Catalogue, offers),
             DueState.Due => PlanNote.NewerIsAvailable(installed.Id, due.Available!.Release.Version),
+            DueState.Changed => PlanNote.ChangedByCatalogue(installed.Id),
             DueState.Follows when item.Action == PlanAction.Keep => PlanNote.FollowsOther(due.Newer!.Release.Version, asked),
             DueState.Follows => PlanNote.IsNewer(due.Newer!.Release.Version),
             _ => null,
@@ -237,13 +244,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return item with { Notes = [.. new[] { follows, hint }.OfType<PlanNote>()] };
     }
 
-    private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry)
+    private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry, bool isNamed)
     {
         var app = entry.App;
         var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Follows = app.Follows };
         return entry.State switch
         {
             DueState.Due => (null, UpgradeAim(entry, rest)),
+            DueState.Changed when isNamed => (null, ReplaceAim(entry, rest)),
+            DueState.Changed => (rest with { Notes = [PlanNote.ChangedByCatalogue(app.Id)] }, null),
             DueState.Follows =>
                 (rest with { Notes = [PlanNote.FollowsOther(entry.Newer!.Release.Version, app.Follows)] }, null),
             DueState.Current => (rest, null),
@@ -271,6 +280,17 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 .Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
             return new AimStates(candidates, ValueSet.Below(candidates.Count));
         }
+    }
+
+    /// <summary>The wish for the file that a catalogue has by now for the installed version.</summary>
+    private static Aim ReplaceAim(DueEntry entry, PlanItem rest)
+    {
+        var replaced = new Candidate(entry.Changed!, null);
+        return new Aim(
+            entry.App.Id, replaced, new Lazy<AimStates>(States), false, null,
+            chosen => chosen.Choice is { } choice ? PlanItem.Changing(entry.App, choice, entry.App.Follows) : rest);
+
+        AimStates States() => new([replaced, new Candidate(null, entry.App)], ValueSet.Below(2));
     }
 
     private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)

@@ -10,6 +10,7 @@ public sealed record NextCommand
     private readonly string _verb;
     private readonly IReadOnlyList<string> _arguments;
     private readonly bool _isAboutTheCall;
+    private bool _isForAllUsers;
 
     private NextCommand(string verb, IReadOnlyList<string> arguments, bool isAboutTheCall) =>
         (_verb, _arguments, _isAboutTheCall) = (verb, arguments, isAboutTheCall);
@@ -23,6 +24,9 @@ public sealed record NextCommand
     /// <param name="verb">The command; empty for the program itself.</param>
     public static NextCommand HelpOf(string verb) => new(verb, ["--help"], false);
 
+    /// <summary>The same for all users' apps, whatever the call was about.</summary>
+    public NextCommand ForAllUsers() => this with { _isForAllUsers = true };
+
     /// <summary>The command as it is typed, with the options of a call.</summary>
     public string In(CallOptions options) => string.Join(' ', Words(options).Where(word => word.Length > 0));
 
@@ -35,6 +39,9 @@ public sealed record NextCommand
     /// <inheritdoc/>
     public override int GetHashCode() => ToString().GetHashCode(StringComparison.Ordinal);
 
+    private CallOptions OptionsOf(CallOptions call) =>
+        !_isAboutTheCall ? CallOptions.None : _isForAllUsers ? call with { AllUsers = true } : call;
+
     private IEnumerable<string> Words(CallOptions options) =>
-        [Program, _verb, .. _isAboutTheCall ? options.Words : [], .. _arguments.Select(ShellWord.Quote)];
+        [Program, _verb, .. OptionsOf(options).Words, .. _arguments.Select(ShellWord.Quote)];
 }

@@ -19,7 +19,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     {
         var left = items.Where(item => item.IsLeft).ToList();
         var installed = left.Where(IsAskedForAnew).Select(item => item.Reference);
-        var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade), StillThere(left, PlanAction.Remove));
+        var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade, PlanAction.Replace), StillThere(left, PlanAction.Remove));
         List<Plan> parts = [planner.Install(installed)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
@@ -29,8 +29,8 @@ public sealed class RunRetry(MachineState machine, Planner planner)
             .Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
     }
 
-    private List<string> StillThere(List<RecordedItem> left, PlanAction action) =>
-        [.. left.Where(item => item.Action == action && !IsAskedForAnew(item) && Find(item) is not null)
+    private List<string> StillThere(List<RecordedItem> left, params PlanAction[] actions) =>
+        [.. left.Where(item => actions.Contains(item.Action) && !IsAskedForAnew(item) && Find(item) is not null)
             .Select(item => item.Reference.Name)];
 
     /// <summary>
@@ -39,7 +39,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
     private bool IsAskedForAnew(RecordedItem item) => item.Action switch
     {
         PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember => true,
-        PlanAction.Upgrade => Find(item) is { } app && app.Follows != item.Reference.Selector,
+        PlanAction.Upgrade or PlanAction.Replace => Find(item) is { } app && app.Follows != item.Reference.Selector,
         _ => false,
     };
 

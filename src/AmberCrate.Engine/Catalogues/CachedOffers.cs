@@ -9,11 +9,13 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="catalogues">The catalogues, in order of preference.</param>
 /// <param name="paused">The catalogues that are not asked for now.</param>
 /// <param name="unfetched">Tells the catalogues of which nothing is known yet.</param>
+/// <param name="forAllUsers">Tells the catalogues for all users, where these are a person's own.</param>
 public sealed class CachedOffers(
     CatalogueCache cache,
     IReadOnlyList<CatalogueName> catalogues,
     IReadOnlyList<CatalogueName> paused,
-    Func<IReadOnlyList<CatalogueName>> unfetched) : IOffers
+    Func<IReadOnlyList<CatalogueName>> unfetched,
+    Func<IReadOnlyList<CatalogueName>> forAllUsers) : IOffers
 {
     private const int MostCandidates = 5;
 
@@ -27,6 +29,9 @@ public sealed class CachedOffers(
 
     /// <inheritdoc/>
     public IReadOnlyList<CatalogueName> Unfetched => field ??= unfetched();
+
+    /// <inheritdoc/>
+    public IReadOnlyList<CatalogueName> ForAllUsers => field ??= forAllUsers();
 
     /// <inheritdoc/>
     public void Expect(IEnumerable<AppId> ids, bool everyRelease)

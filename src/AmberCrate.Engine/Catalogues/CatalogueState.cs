@@ -13,6 +13,9 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed record CatalogueState(
     CatalogueName Name, string Title, Uri Base, string? Mark, DateTimeOffset Refreshed, int Apps, DateTimeOffset Tried)
 {
+    /// <summary>Whose catalogue it is.</summary>
+    public InstallScope Scope { get; init; }
+
     /// <summary>Whether it could not be reached when it was last asked.</summary>
     public bool IsBehind => Tried != Refreshed;
 }

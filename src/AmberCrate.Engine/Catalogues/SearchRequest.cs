@@ -24,6 +24,9 @@ public sealed record SearchRequest(
     /// </summary>
     public bool IsListing { get; init; }
 
+    /// <summary>The ids of apps that are not wanted.</summary>
+    public IReadOnlyCollection<string> WithoutIds { get; init; } = [];
+
     /// <summary>A search for words only.</summary>
     public static SearchRequest For(SearchQuery query, IReadOnlyList<CatalogueName> catalogues, int limit = 20) =>
         new(query, new SearchFilter(), SearchOrder.Match, catalogues, [], limit);

@@ -35,7 +35,7 @@ internal sealed class SearchStatement(
     public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(namesOnly ? NameColumns : AllColumns));
 
     /// <summary>Whether more than the index is needed to tell a match.</summary>
-    public bool HasConditions => request.Filter.Installed is not null;
+    public bool HasConditions => request.Filter.Installed is not null || request.WithoutIds.Count > 0;
 
     /// <summary>The SQL that finds rows: columns of <c>apps</c> by an expression.</summary>
     /// <param name="columns">What is wanted.</param>
@@ -46,15 +46,18 @@ internal sealed class SearchStatement(
         if (match is not null) conditions.Add("texts MATCH $1");
         if (request.Filter.Installed is { } installed)
             conditions.Add($"apps.app {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each($2))");
+        if (request.WithoutIds.Count > 0) conditions.Add("apps.app NOT IN (SELECT value FROM json_each($3))");
         var where = conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
         return $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{where}";
     }
 
     /// <summary>The values of <see cref="Select"/>.</summary>
     public object?[] Values(string? match) =>
-        [match, HasConditions
-            ? $"[{string.Join(',', request.InstalledIds.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]"
-            : null];
+        [match, request.Filter.Installed is null ? null : List(request.InstalledIds),
+            request.WithoutIds.Count == 0 ? null : List(request.WithoutIds)];
+
+    private static string List(IEnumerable<string> ids) =>
+        $"[{string.Join(',', ids.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]";
 
     /// <summary>
     /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together

@@ -56,6 +56,9 @@ public sealed record MachineLayout
     /// <summary>The lock that one writer holds.</summary>
     public string LockFile => Path.Combine(StateFolder, "lock");
 
+    /// <summary>Files that hold a little room on the disk, for removing apps when it is full.</summary>
+    public string ReserveFolder => Path.Combine(StateFolder, "reserve");
+
     /// <summary>The database of what catalogues offer.</summary>
     public string CataloguesFile => Path.Combine(CacheFolder, DatabaseRepair.CataloguesName);
 

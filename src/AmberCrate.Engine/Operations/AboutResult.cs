@@ -7,9 +7,16 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Apps">The apps, in the order in which they were named.</param>
 /// <param name="Freshness">How fresh the catalogue data are.</param>
 /// <param name="Platform">The platform of this machine.</param>
-/// <param name="Layout">Where the apps of this scope lie.</param>
+/// <param name="Layout">Where the apps of the scope lie that was asked for.</param>
 /// <param name="OtherLayout">Where those of the other scope lie.</param>
 /// <param name="FirstOnPath">The folder of commands that a shell looks into first; null where that is none of the two.</param>
 public sealed record AboutResult(
     IReadOnlyList<AboutApp> Apps, DataFreshness Freshness, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout,
-    string? FirstOnPath);
+    string? FirstOnPath)
+{
+    /// <summary>Where an app lies, or would lie.</summary>
+    public MachineLayout LayoutOf(AboutApp app) => app.Scope == Layout.Scope ? Layout : OtherLayout;
+
+    /// <summary>Where it lies in the other scope.</summary>
+    public MachineLayout OtherLayoutOf(AboutApp app) => app.Scope == Layout.Scope ? OtherLayout : Layout;
+}

@@ -17,6 +17,15 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
     /// <summary>The catalogues of which nothing is known yet.</summary>
     public IReadOnlyList<CatalogueName> NeverFetched { get; init; } = [];
 
+    /// <summary>The same together with the catalogues of the other scope, behind these.</summary>
+    public DataFreshness With(DataFreshness other) => this with
+    {
+        States = [.. States, .. other.States],
+        Known = Known + other.Known,
+        Paused = [.. Paused, .. other.Paused],
+        NeverFetched = [.. NeverFetched, .. other.NeverFetched],
+    };
+
     /// <summary>The catalogues that could not be reached when they were last asked.</summary>
     public IEnumerable<CatalogueName> NotReached => States.Where(state => state.IsBehind).Select(state => state.Name);
 }

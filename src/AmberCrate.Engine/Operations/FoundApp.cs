@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Engine.Operations;
@@ -6,4 +7,5 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Result">The app, and why it was found.</param>
 /// <param name="Version">The version that this machine would get; null where none fits it.</param>
 /// <param name="Installed">The version that is installed; null where none is.</param>
-public sealed record FoundApp(SearchResult Result, string? Version, string? Installed);
+/// <param name="Scope">Whose catalogue it is in.</param>
+public sealed record FoundApp(SearchResult Result, string? Version, string? Installed, InstallScope Scope);

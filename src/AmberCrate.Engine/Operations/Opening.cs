@@ -1,6 +1,7 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
 
@@ -30,20 +31,18 @@ internal sealed class Opening(Session session)
     /// <summary>
     /// Opens the other scope for reading beside this person's own; null where it has nothing, or is what was asked for.
     /// </summary>
-    public Workstation? OtherToo(Workstation own)
-    {
-        NoteOther(own);
-        if (own.Layout.Scope != InstallScope.ThisUser || own.Other.Apps.Count == 0) return null;
-        var other = Workstation.Open(session, session.OtherLayout, held: null);
-        NoteCache(other);
-        return other;
-    }
+    public Workstation? OtherToo(Workstation own) => OtherWhere(own, other => other.Apps.Count > 0);
+
+    /// <summary>
+    /// Opens the other scope for reading beside this person's own; null where it has no catalogues, or is what was asked for.
+    /// </summary>
+    public Workstation? OtherCatalogues(Workstation own) => OtherWhere(own, other => other.Catalogues.Count > 0);
 
     /// <summary>Says where the other scope cannot be read.</summary>
     public void NoteOther(Workstation station)
     {
         if (station.Other.Fault is { } fault)
-            session.Note($"what is on {ScopeText.For(station.Other.Layout.Scope)} cannot be told: {fault.What}");
+            session.Note($"apps and catalogues {ScopeText.For(station.Other.Layout.Scope)} cannot be read: {fault.What}");
     }
 
     /// <summary>
@@ -53,12 +52,13 @@ internal sealed class Opening(Session session)
     /// <param name="added">Options that the command needs where there is no terminal.</param>
     /// <exception cref="ProblemException">Rights are missing and cannot be raised, the folders are another user's, or another run
     /// holds the lock.</exception>
-    public Workstation ToChange(bool planOnly, IReadOnlyList<string> added)
+    /// <param name="makesRoom">Whether the operation removes things, which must go on where the disk is full.</param>
+    public Workstation ToChange(bool planOnly, IReadOnlyList<string> added, bool makesRoom = false)
     {
         if (planOnly) return ToRead();
         RequireOwnHome();
         session.Raising?.RequirePossible(added);
-        return session.Raising is not null ? ToRead() : Locked();
+        return session.Raising is not null ? ToRead() : Locked(makesRoom);
     }
 
     /// <summary>
@@ -75,10 +75,10 @@ internal sealed class Opening(Session session)
     /// </summary>
     /// <exception cref="RaisedRunEndedException">It has run with more rights.</exception>
     /// <exception cref="ProblemException">As for <see cref="ToChange"/>.</exception>
-    public Workstation ToChangeAtOnce()
+    public Workstation ToChangeAtOnce(bool makesRoom = false)
     {
         RaiseIfNeeded([]);
-        return ToChange(planOnly: false, []);
+        return ToChange(planOnly: false, [], makesRoom);
     }
 
     /// <summary>
@@ -95,6 +95,15 @@ internal sealed class Opening(Session session)
         raising.Run([]);
     }
 
+    private Workstation? OtherWhere(Workstation own, Func<OtherScope, bool> isWanted)
+    {
+        NoteOther(own);
+        if (own.Layout.Scope != InstallScope.ThisUser || !isWanted(own.Other)) return null;
+        var other = Workstation.Open(session, session.OtherLayout, held: null);
+        NoteCache(other);
+        return other;
+    }
+
     private void RequireOwnHome()
     {
         if (!session.IsHome || session.Layout.Scope != InstallScope.ThisUser) return;
@@ -105,8 +114,9 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
-    private Workstation Locked()
+    private Workstation Locked(bool makesRoom)
     {
+        if (makesRoom) RoomReserve.GiveUpIfFull(session.Layout);
         var held = RunLock.Take(
             session.Layout, session.Request.CommandLine, session.Host.Clock, session.Settings.LockWait,
             holder => session.Note($"waiting for another run to end, {holder}"));
@@ -116,6 +126,7 @@ internal sealed class Opening(Session session)
             station = Workstation.Open(session, session.Layout, held);
             NoteCache(station);
             NoteRecovered(station);
+            if (!makesRoom) RoomReserve.Hold(session.Layout);
             return station;
         }
         catch

@@ -15,7 +15,7 @@ public sealed class Uninstall(Session session)
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(IReadOnlyList<string> names, RunOptions options, RunSignals signals)
     {
-        using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal);
+        using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal, makesRoom: true);
         var plan = new Planner(station.State(), station.Offers()).Uninstall(names);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }

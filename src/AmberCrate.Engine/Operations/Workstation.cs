@@ -93,7 +93,9 @@ internal sealed class Workstation : IDisposable
         List<CatalogueName> asked = [], paused = [];
         foreach (var catalogue in Records.Catalogues()) (catalogue.IsPaused ? paused : asked).Add(catalogue.Name);
         asked.AddRange(more);
-        return new CachedOffers(Cache, asked, paused, NeverFetched);
+        return new CachedOffers(
+            Cache, asked, paused, NeverFetched,
+            () => Layout.Scope == InstallScope.ThisUser ? [.. Other.Catalogues.Select(catalogue => catalogue.Name)] : []);
     }
 
     /// <summary>How fresh the data of the catalogues are.</summary>
@@ -101,7 +103,9 @@ internal sealed class Workstation : IDisposable
     {
         var known = Records.Catalogues();
         var asked = known.Where(catalogue => !catalogue.IsPaused)
-            .Select(catalogue => (catalogue.Name, State: Cache.StateOf(catalogue)))
+            .Select(catalogue => (catalogue.Name, State: Cache.StateOf(catalogue) is { } state
+                ? state with { Scope = Layout.Scope }
+                : null))
             .ToList();
         return new DataFreshness([.. asked.Select(one => one.State).OfType<CatalogueState>()], Now)
         {

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Records;
@@ -10,6 +11,9 @@ namespace AmberCrate.Engine.Records;
 /// <param name="Fault">Why they cannot be read; null where they can.</param>
 public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp> Apps, Problem? Fault)
 {
+    /// <summary>Its catalogues, in order of preference.</summary>
+    public IReadOnlyList<RegisteredCatalogue> Catalogues { get; private init; } = [];
+
     /// <summary>Looks at a scope.</summary>
     /// <param name="layout">Where it lies.</param>
     /// <param name="clock">Tells the time.</param>
@@ -19,7 +23,7 @@ public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp
         try
         {
             using var records = RecordStore.Open(layout, clock, create: false);
-            return new OtherScope(layout, records.Apps(), null);
+            return new OtherScope(layout, records.Apps(), null) { Catalogues = records.Catalogues() };
         }
         catch (ProblemException fault)
         {

@@ -107,6 +107,7 @@ internal sealed class AppChange(
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
+            HasReplaced = item.Action == PlanAction.Replace,
         };
     }
 
