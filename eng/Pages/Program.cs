@@ -4,16 +4,24 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of
-// that
-// working tree (eng/pages); AmberCrate.Pages manual FOLDER OUT [DATE] writes the manual pages (eng/manual).
+// that working tree (eng/pages); manual FOLDER OUT [DATE] writes the manual pages (eng/manual); package FOLDER OUT writes the
+// completions and the configuration file of a package (eng/package).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
 if (args[0] == "tables") return FillTables(cardPage);
-
-var date = args.Length > 3 ? DateOnly.Parse(args[3], CultureInfo.InvariantCulture) : DateOnly.FromDateTime(DateTime.UtcNow);
 var target = args[2];
 Directory.CreateDirectory(target);
 var root = AcrateCommand.Create(default);
+if (args[0] == "package")
+{
+    Write("acrate.bash", CompletionScript.Bash(root));
+    Write("_acrate", CompletionScript.Zsh(root));
+    Write("acrate.fish", CompletionScript.Fish(root));
+    Write("acrate.toml", SettingsFile.Text());
+    return 0;
+}
+
+var date = args.Length > 3 ? DateOnly.Parse(args[3], CultureInfo.InvariantCulture) : DateOnly.FromDateTime(DateTime.UtcNow);
 var groups = AcrateCommand.Groups(default);
 Write("acrate.1", ManualPage.OfProgram(root, groups, date));
 foreach (var command in root.Subcommands.SelectMany(HelpText.Leaves))

@@ -93,6 +93,13 @@ public sealed class Sandbox : IAsyncDisposable
         return Finish(process, arguments);
     }
 
+    /// <summary>Runs another program in the same surroundings, such as this one of another architecture.</summary>
+    public Result RunBy(string program, params string[] arguments)
+    {
+        using var process = StartAs(program, arguments);
+        return Finish(process, arguments);
+    }
+
     /// <summary>Starts the program without waiting for it.</summary>
     public Process Start(params string[] arguments) => StartAs(Program, arguments);
 

@@ -24,7 +24,9 @@ internal static partial class Posix
 
     private const int StatSize = 256, HereUnlessAbsolute = -100;
 
-    private const int ReadOnlyFolder = 0x10000 | 0x80000; // O_DIRECTORY | O_CLOEXEC
+    /// <summary>O_DIRECTORY | O_CLOEXEC. ARM has a number of its own for the first (asm/fcntl.h).</summary>
+    private static readonly int ReadOnlyFolder =
+        (RuntimeInformation.ProcessArchitecture is Architecture.Arm64 or Architecture.Arm ? 0x4000 : 0x10000) | 0x80000;
 
     /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
     public static void Rename(string from, string to)
