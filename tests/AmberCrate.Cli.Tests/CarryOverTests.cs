@@ -17,6 +17,7 @@ public sealed class CarryOverTests
             catalogue house will be added: ~/house
             catalogue guild will be added: ~/guild
 
+            3 to install
             plan     app            to     catalogue  download  on disk  remark
             install  cue-ledger     1.5.0  guild
             """.TrimEnd());
@@ -30,11 +31,11 @@ public sealed class CarryOverTests
             unchanged  prompt-margin 2.1.0
             unchanged  scrim-paint 4.1.2  follows @4.1.x; 5.0.0 is newer
             """);
-        sandbox.Run("due").ShouldEnd(0).Out.ShouldContain("1 of 3 apps due");
+        sandbox.Run("due").ShouldEnd(0).Out.ShouldContain("1 of 3 apps is due");
     }
 
     [Fact]
-    public async Task Equip_shows_install_upgrade_keep_and_cannot_in_the_bundle_s_order()
+    public async Task Equip_shows_what_it_does_by_kind_and_counts_what_it_keeps()
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "scrim-paint@4.1.2", "cue-ledger", "--yes").ShouldEnd(0);
@@ -56,9 +57,11 @@ public sealed class CarryOverTests
             .Where(line => line.Length > 0)
             .Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4)))
             .ShouldBe([
-            "plan app from to", "upgrade scrim-paint 4.1.2 4.2.0", "cannot lamp-black no app", "keep cue-ledger 1.5.0 guild",
-            "install prompt-margin 2.0.0 house", "1 to upgrade ·", "needs 2.9 KiB; ROOM",
+            "1 to install, 1", "plan app from to", "install prompt-margin 2.0.0 house", "upgrade scrim-paint 4.1.2 4.2.0",
+            "cannot lamp-black no app", "1.4 KiB to download", "--verbose lists the unchanged,", "needs 2.9 KiB; ROOM",
         ]);
+        shown.ShouldStartWith("1 to install, 1 to upgrade, 1 unchanged, 1 not available\n");
+        sandbox.Run("equip", "b.bundle.toml", "--dry-run", "--verbose").Out.ShouldContain("\nkeep     cue-ledger     1.5.0");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");
     }

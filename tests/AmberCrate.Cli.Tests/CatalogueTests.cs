@@ -7,8 +7,8 @@ public sealed class CatalogueTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldMatch(
-            "catalogue +apps +refreshed +location +title\nguild +10 +just now +http://guild/ +Stagecraft guild\n1 catalogue, in "
-                + "order of preference\n");
+            "^1 catalogue, in order of preference\ncatalogue +apps +refreshed +location +title\n"
+                + "guild +10 +just now +http://guild/ +Stagecraft guild\n$");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
         sandbox.Server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));

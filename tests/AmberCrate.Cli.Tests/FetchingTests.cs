@@ -14,10 +14,11 @@ public sealed class FetchingTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("prefetch", "scrim-paint", "cue-ledger").ShouldPrint(0, """
+            2 to fetch
             plan   app          to     catalogue  download
-            fetch  scrim-paint  4.2.1  guild      772 B
-            fetch  cue-ledger   1.5.0  guild      1.2 KiB
-            2 to fetch · 2.0 KiB to download
+            fetch  scrim-paint  4.2.1  guild         772 B
+            fetch  cue-ledger   1.5.0  guild       1.2 KiB
+            2.0 KiB to download
             needs 2.0 KiB; ROOM free on /
 
             1 of 2  done       scrim-paint 4.2.1
@@ -27,7 +28,7 @@ public sealed class FetchingTests
         sandbox.Tree("root").ShouldBeEmpty();
         foreach (var file in (string[])[Scrim, "cue-ledger-1.5.0.zip"]) sandbox.Server.Faults[file] = new ServerFault.Status(500);
         sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain(
-            "1 to install · 772 B fetched already · no administrator rights needed\n");
+            "\n772 B fetched already · no administrator rights needed\n");
         sandbox.Root = "other";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);

@@ -21,11 +21,12 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
         sandbox.Run("search", "drawing").ShouldPrint(0, """
+            3 apps in house, guild
             app               version  installed  catalogue  kind         found by  what it is
             backcloth-render  4.0.0               guild      desktop app  category  Backcloth Render: Render painted cloths under stage light
             gantry-plot       2.1.0               guild      desktop app  category  Gantry Plot: Rigging plans for flown scenery
             scrim-paint       4.2.1    4.1.2      guild      desktop app  category  Scrim Paint: Paint backdrops and gauzes to scale
-            3 apps in house, guild · catalogues refreshed just now
+            catalogues refreshed just now
             """);
     }
 

@@ -88,9 +88,10 @@ public sealed class InstallTests
         await using var sandbox = Sandbox.WithCatalogues();
         var size = new FileInfo(sandbox["guild", "files", "scrim-paint-4.1.2.tar.xz"]).Length;
         sandbox.Run("install", "scrim-paint@4.1.x", "--dry-run").ShouldPrint(0, $"""
+            1 to install
             plan     app          to     catalogue  download  on disk  remark
-            install  scrim-paint  4.1.2  guild      {size} B     819 B    follows @4.1.x
-            1 to install · {size} B to download · no administrator rights needed
+            install  scrim-paint  4.1.2  guild         {size} B    819 B  follows @4.1.x
+            {size} B to download · no administrator rights needed
             needs 1.6 KiB; ROOM free on /
             """);
         sandbox.Tree("root").ShouldBeEmpty();
@@ -109,12 +110,12 @@ public sealed class InstallTests
             unchanged  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
             """);
         sandbox.Run("install", "scrim-paint", "--dry-run").ShouldPrint(0, """
-            keep  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
-            Nothing to do.
+            Nothing to do: 1 unchanged.
+            unchanged  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
             """);
         sandbox.Run("upgrade", "--dry-run").ShouldPrint(0, """
-            keep  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
-            Nothing to do.
+            Nothing to do: 1 unchanged.
+            unchanged  scrim-paint 4.1.2  follows @4.1.2; 4.2.1 is newer
             """);
         sandbox.Run("install", "scrim-paint@4..5").ShouldBeRefused(2, NobodyToAsk);
         sandbox.Run("install", "scrim-paint@4..5", "--yes").ShouldEnd(0).Out.ShouldContain("keep  scrim-paint  4.1.2");
@@ -172,10 +173,11 @@ public sealed class InstallTests
         sandbox.Run("install", "scrim-paint@4.2.1", "--yes").ShouldEnd(0);
         sandbox.Run("uninstall", "gantry-plot", "Scrim Paint").ShouldBeRefused(2, NobodyToAsk);
         sandbox.Run("uninstall", "gantry-plot", "Scrim Paint", "--yes").ShouldPrint(0, """
+            2 to uninstall
             plan       app          from   catalogue
             uninstall  gantry-plot  2.1.0  guild
             uninstall  scrim-paint  4.2.1  guild
-            2 to uninstall · no administrator rights needed
+            no administrator rights needed
 
             1 of 2  done       gantry-plot 2.1.0 uninstalled
             2 of 2  done       scrim-paint 4.2.1 uninstalled

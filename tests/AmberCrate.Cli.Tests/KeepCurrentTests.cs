@@ -72,27 +72,30 @@ public sealed class KeepCurrentTests
             guild  1 of 1 part fetched, 10 apps
             """);
         Squeezed(sandbox.Run("due", "--check").ShouldEnd(10).Out).ShouldBe(Squeezed("""
+            3 of 4 apps are due
             app               installed  available  released     behind               catalogue  remark
             backcloth-render  3.6.4      3.6.5      N days ago   1 release, 255 days  guild      follows @lts
             cue-ledger        1.5.0      1.6.0      N days ago   1 release, 141 days  guild
             scrim-paint       4.2.1      4.2.2      N days ago   1 release, 85 days   guild      follows @4.2.x; 5.0.0 is newer
-            3 of 4 apps due · catalogues refreshed just now
+            catalogues refreshed just now
             next: acrate upgrade
 
             """));
         sandbox.Run("list", "scrim").ShouldPrint(0, """
+            1 app, 1 outdated
             app          version  newer  follows  catalogue  kind         name
             scrim-paint  4.2.1    4.2.2  @4.2.x   guild      desktop app  Scrim Paint
-            1 app, 1 outdated · catalogues refreshed just now
+            catalogues refreshed just now
             """);
         sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith(
             "1 of 1  done       cue-ledger 1.6.0\n1 done, 1 unchanged.\n");
         sandbox.Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldContain("\n2 done.\nattention  ");
         sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.2\n");
         Squeezed(sandbox.Run("due").ShouldEnd(0).Out).ShouldBe(Squeezed("""
+            Nothing is due among 4 apps
             app          installed  available  released    behind             catalogue  remark
             scrim-paint  4.2.2      5.0.0      N days ago  1 release, 6 days  guild      follows @4.2.x
-            Nothing is due among 4 apps · catalogues refreshed just now
+            catalogues refreshed just now
 
             """));
         sandbox.Run("upgrade", "--yes").ShouldPrint(0, """
@@ -138,9 +141,10 @@ public sealed class KeepCurrentTests
         sandbox.Run("catalogue", "drop", "guild")
             .ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
         sandbox.Run("due").ShouldPrint(0, """
+            Nothing is due among 1 app
             app         installed  catalogue  remark
             cue-ledger  1.5.0      guild      its catalogue is not here any more
-            Nothing is due among 1 app · catalogue refreshed just now
+            catalogue refreshed just now
             """);
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
         sandbox.Run("upgrade", "cue-ledger", "--yes").ShouldEnd(3);

@@ -18,7 +18,7 @@ public sealed class LeftOverTests
         sandbox.Server.Faults.Clear();
         var retried = sandbox.Run("retry", "1", "--yes").ShouldEnd(0);
         retried.Out.ShouldStartWith("run 1: acrate install gantry-plot cue-ledger@1.x --yes\n");
-        retried.Out.ShouldContain("install  cue-ledger  1.5.0  guild      1.2 KiB   977 B    follows @1.x");
+        retried.Out.ShouldContain("install  cue-ledger  1.5.0  guild       1.2 KiB    977 B  follows @1.x");
         retried.Out.ShouldNotContain("gantry-plot 2.1.0");
         sandbox.Run("retry", "3").ShouldPrint(0, "Run 3 has left nothing.");
         sandbox.Run("retry", "99").ShouldFail(3, "acrate: there is no run 99 on record");

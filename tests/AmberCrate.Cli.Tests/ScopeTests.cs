@@ -47,11 +47,12 @@ public sealed class ScopeTests
             """;
         sandbox.Run("install", "scrim-paint@4.1.x", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(warning);
         sandbox.Run("list").ShouldEnd(0).Out.ShouldBe("""
+            3 apps, 0 outdated
             app          version  newer  follows  for        catalogue  kind         name
             gantry-plot  2.1.0                    you        guild      desktop app  Gantry Plot
             scrim-paint  4.1.2    4.2.1  @4.1.x   you        guild      desktop app  Scrim Paint
             scrim-paint  4.2.1                    all users  guild      desktop app  Scrim Paint
-            3 apps, 0 outdated · for you: catalogues refreshed just now · for all users: catalogue refreshed just now
+            for you: catalogues refreshed just now · for all users: catalogue refreshed just now
 
             """ + warning);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps")
@@ -77,9 +78,10 @@ public sealed class ScopeTests
         sandbox.MakeImage();
         sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
         sandbox.Run("search", "scrim").ShouldPrint(0, """
+            1 app
             app          version  catalogue            kind         what it is
             scrim-paint  4.2.1    guild for all users  desktop app  Scrim Paint: Paint backdrops and gauzes to scale
-            1 app · catalogue refreshed just now
+            catalogue refreshed just now
             next: acrate install --all-users scrim-paint
             """);
         var about = sandbox.Run("about", "scrim-paint").ShouldEnd(0);

@@ -49,7 +49,8 @@ internal static class CatalogueView
             return;
         }
 
-        var table = new TextTable("catalogue", "apps", "refreshed", "state", "location", "title");
+        var table = new TextTable("catalogue", "apps", "refreshed", "state", "location", "title")
+        { ToTheRight = ["apps", "refreshed"] };
         foreach (var (catalogue, state) in list.Entries)
         {
             table.Add(
@@ -58,8 +59,7 @@ internal static class CatalogueView
                 new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
         }
 
-        output.Table(table);
-        output.Line(new Cell($"{Words.Count(list.Entries.Count, "catalogue")}, in order of preference", Tone.Quiet));
+        output.List($"{Words.Count(list.Entries.Count, "catalogue")}, in order of preference", table, "");
     }
 
     public static void ShowDropped(Output output, DroppedCatalogue dropped)

@@ -24,6 +24,9 @@ internal static class DisplayWidth
     /// <summary>A text followed by as many spaces as it lacks.</summary>
     public static string Pad(string text, int width) => text + new string(' ', Math.Max(0, width - Of(text)));
 
+    /// <summary>A text behind as many spaces as it lacks.</summary>
+    public static string PadLeft(string text, int width) => new string(' ', Math.Max(0, width - Of(text))) + text;
+
     /// <summary>A text cut into pieces of at most so many columns.</summary>
     public static IEnumerable<string> Pieces(string text, int width)
     {

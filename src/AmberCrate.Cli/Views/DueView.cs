@@ -19,7 +19,8 @@ internal static class DueView
         }
 
         var shown = listed.ConvertAll(item => item.Entry);
-        var table = new TextTable("app", "installed", "available", "released", "behind", "catalogue", "remark");
+        var table = new TextTable("app", "installed", "available", "released", "behind", "catalogue", "remark")
+        { ToTheRight = ["released", "behind"] };
         foreach (var entry in shown)
         {
             var behind = entry.ReleasesBehind == 0
@@ -33,8 +34,7 @@ internal static class DueView
                 Released(entry, result.Freshness.Now), behind, entry.App.Catalogue.Text, Words.Remark(entry));
         }
 
-        output.Table(table);
-        output.Line(new Cell($"{Answer(shown, result.Entries.Count)} · {Words.Age(result.Freshness)}", Tone.Quiet));
+        output.List(Answer(shown, result.Entries.Count), table, Words.Age(result.Freshness));
         var changed = shown.Where(entry => entry.State == DueState.Changed).Select(entry => entry.App.Id.Text).ToArray();
         if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
         else if (changed.Length > 0) output.Next(NextCommand.Of("upgrade", changed));
@@ -46,7 +46,7 @@ internal static class DueView
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
         var apps = Words.Count(count, "app");
         return due > 0
-            ? $"{due} of {apps} due"
+            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due"
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
     }
 

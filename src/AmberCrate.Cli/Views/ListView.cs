@@ -16,9 +16,8 @@ internal static class ListView
             return;
         }
 
-        output.Table(TableOf(result));
         var outdated = result.Entries.Count(item => item.Entry.State == DueState.Due);
-        output.Line(new Cell($"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated · {Age(result)}", Tone.Quiet));
+        output.List($"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated", TableOf(result), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
     }
 

@@ -34,6 +34,9 @@ internal sealed class Output : IDisposable
     /// <summary>Whether JSON is wanted.</summary>
     public bool IsJson { get; }
 
+    /// <summary>Whether the results go to a terminal.</summary>
+    public bool IsTerminal => _outIsTerminal;
+
     /// <summary>Whether each step is told.</summary>
     public bool IsVerbose { get; init; }
 
@@ -114,6 +117,24 @@ internal sealed class Output : IDisposable
         }
 
         foreach (var line in table.Lines()) _text.Write(line + "\n");
+    }
+
+    /// <summary>Writes a list: the answer first, then the rows, then what the answer rests on; on one line where there are no
+    /// rows.</summary>
+    /// <param name="answer">The answer in one line.</param>
+    /// <param name="table">The rows.</param>
+    /// <param name="basis">What it rests on, such as the age of data; may be empty.</param>
+    public void List(string answer, TextTable table, string basis)
+    {
+        if (table.Rows.Count == 0)
+        {
+            Line(new Cell(answer, Tone.Strong), new Cell(basis.Length == 0 ? "" : $" · {basis}", Tone.Quiet));
+            return;
+        }
+
+        Line(new Cell(answer, Tone.Strong));
+        Table(table);
+        if (basis.Length > 0) Line(new Cell(basis, Tone.Quiet));
     }
 
     /// <summary>Writes one JSON document; on one line where lines of events have been written.</summary>

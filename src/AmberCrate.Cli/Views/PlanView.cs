@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows a plan, and what else will change with it.</summary>
 internal static class PlanView
 {
-    private const int DigestShown = 12;
+    private const int DigestShown = 12, MostUnchanged = 10;
 
     /// <summary>Shows a plan that will not be carried out: also where it changes nothing, and then of each app why not.</summary>
     public static void ShowOnly(Output output, RunResult result)
@@ -22,10 +22,15 @@ internal static class PlanView
         var plan = result.Plan;
         Show(output, plan);
         if (plan.Changes || plan.Items.Any(item => item.Action == PlanAction.Cannot)) return;
-        foreach (var item in plan.Items)
-            output.Line($"{Words.Of(item.Action)}  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
-        output.Line("Nothing to do.");
+        var count = plan.Items.Count;
+        output.Line(new Cell(count == 0 ? "Nothing to do." : $"Nothing to do: {count} unchanged.", Tone.Strong));
+        foreach (var item in plan.Items.Where(item => IsWorthALine(output, item, count)))
+            output.Line("unchanged  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
     }
+
+    /// <summary>Whether an app that stays as it is gets a line: each of a few, of many only those of which there is more to say.</summary>
+    public static bool IsWorthALine(Output output, PlanItem item, int count) =>
+        count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
 
     /// <summary>A note of an item behind its version.</summary>
     public static string Noted(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {item.Note.In(output.Call)}";
@@ -35,8 +40,8 @@ internal static class PlanView
     {
         ShowCatalogues(output, plan);
         if (!plan.ChangesApps && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
-        output.Table(TableOf(output, plan));
-        output.Line(new Cell(Totals(plan), Tone.Quiet));
+        output.List(Verdict(plan), TableOf(output, plan), Takes(plan));
+        if (!output.IsVerbose && plan.Items.Any(IsLeftOut)) output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)
             output.Line(new Cell($"administrator rights are missing: {plan.Rights.By}", Tone.Attention));
@@ -82,18 +87,21 @@ internal static class PlanView
 
     private static TextTable TableOf(Output output, Plan plan)
     {
-        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark");
-        foreach (var item in plan.Items)
+        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark")
+        { ToTheRight = ["download", "on disk"] };
+        PlanAction? last = null;
+        foreach (var item in plan.Items.Where(item => output.IsVerbose || !IsLeftOut(item)).OrderBy(item => item.Action))
         {
             var tone =
                 item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
             table.Add(
-                new Cell(Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text,
+                new Cell(output.IsTerminal && item.Action == last ? "" : Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text,
                 item.Changes ? item.To?.Text : "",
                 (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text,
                 item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
                 size is { } bytes ? Words.Size(bytes) : "", Remark(output, plan, item));
+            last = item.Action;
         }
 
         return table;
@@ -153,13 +161,24 @@ internal static class PlanView
             ? $"attention: {string.Join(", ", calls.Select(Words.Of))}"
             : "";
 
-    private static string Totals(Plan plan)
-    {
-        var parts = plan.Items.GroupBy(item => Word(plan, item.Action)).Select(group => group.First().Action switch
+    /// <summary>Whether an item is counted and not listed, since nothing is done.</summary>
+    private static bool IsLeftOut(PlanItem item) => item.Action == PlanAction.Keep;
+
+    /// <summary>How many apps there are of each kind, in the order in which they are listed.</summary>
+    private static string Verdict(Plan plan) => string.Join(", ", plan.Items
+        .OrderBy(item => item.Action)
+        .GroupBy(item => Word(plan, item.Action))
+        .Select(group => group.First().Action switch
         {
             PlanAction.Cannot => $"{group.Count()} not available",
+            PlanAction.Keep or PlanAction.Remember => $"{group.Count()} unchanged",
             _ => $"{group.Count()} to {group.Key}",
-        }).ToList();
+        }));
+
+    /// <summary>What a plan takes: bytes and rights.</summary>
+    private static string Takes(Plan plan)
+    {
+        var parts = new List<string>();
         if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} fetched already");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)

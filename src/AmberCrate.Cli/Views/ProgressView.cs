@@ -7,13 +7,13 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// Says what a run is doing. Where somebody watches: a line for each item that has ended, and below them what is going on,
-/// redrawn.
+/// Says what a run is doing. Where somebody watches: one line of the whole and below it what is going on, redrawn; it goes when the
+/// run ends, and the report is what stays.
 /// Otherwise a line for each app, with --verbose for each stage. For programs: a line of JSON for each event.
 /// </summary>
 internal sealed class ProgressView : IDisposable
 {
-    private const int MostItems = 8;
+    private const int MostItems = 8, Crates = 16;
     private static readonly TimeSpan Redraw = TimeSpan.FromMilliseconds(100);
 
     private readonly Output _output;
@@ -39,7 +39,7 @@ internal sealed class ProgressView : IDisposable
             if (_output.IsJson) Write(happened);
             else if (_drawing is null && _output.IsVerbose) ShowStage(happened);
             if (happened is not RunEvent.ItemEnds { Place.Number: > 0 } ended || _output.IsJson || _output.IsQuiet) return;
-            ShowEnd(ended);
+            if (_drawing is null || _output.IsVerbose) ShowEnd(ended);
             _output.Flush();
         }
     }
@@ -76,7 +76,7 @@ internal sealed class ProgressView : IDisposable
     {
         var items = _progress.Items();
         var idWidth = items.Select(item => item.Id.Length + item.Version.Length + 1).DefaultIfEmpty(0).Max();
-        List<IRenderable> lines = [Line([new Cell(_progress.Whole(), Tone.Quiet)])];
+        List<IRenderable> lines = [Line([new Cell(Bar(), Tone.Strong), "  ", _progress.Whole()])];
         foreach (var item in items.Take(MostItems))
         {
             var gap = new string(' ', idWidth - item.Id.Length - item.Version.Length - 1);
@@ -89,6 +89,14 @@ internal sealed class ProgressView : IDisposable
 
         if (items.Count > MostItems) lines.Add(Line([new Cell($"  and {items.Count - MostItems} more", Tone.Quiet)]));
         return new Rows(lines);
+    }
+
+    /// <summary>A row of crates, of which those are full that are done. A console without such letters gets plain ones.</summary>
+    private string Bar()
+    {
+        var full = (int)(_progress.Share() * Crates);
+        var (fullCrate, emptyCrate) = Environment.GetEnvironmentVariable("TERM") == "linux" ? ('#', '.') : ('\u25a3', '\u25a2');
+        return new string(fullCrate, full) + new string(emptyCrate, Crates - full);
     }
 
     /// <summary>A line that is cut off where the terminal ends.</summary>

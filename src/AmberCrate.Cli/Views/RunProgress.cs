@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Views;
@@ -17,6 +18,7 @@ internal sealed class RunProgress(TimeProvider clock)
     private readonly long _begun = clock.GetTimestamp();
     private int _count;
     private int _ended;
+    private int _failed;
     private long _bytes;
 
     /// <summary>Whether it is known how much there is to do.</summary>
@@ -47,17 +49,27 @@ internal sealed class RunProgress(TimeProvider clock)
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 _ended++;
+                if (ended.Report.Outcome == Outcome.Failed) _failed++;
                 _atWork.Remove(ended.Place.Number);
                 if (ended.Place.Item.Fetches) _arrived[ended.Place.Number] = ended.Place.Item.Artifact!.DownloadSize;
                 break;
         }
     }
 
+    /// <summary>
+    /// How much is done, from 0 to 1. What has arrived counts three parts and what has ended one, where anything is fetched.
+    /// </summary>
+    public double Share()
+    {
+        var ended = _count == 0 ? 0 : (double)_ended / _count;
+        return _bytes == 0 ? ended : ((3.0 * Arrived() / _bytes) + ended) / 4;
+    }
+
     /// <summary>The line for the whole: how many of how many, bytes, speed, time left.</summary>
     public string Whole()
     {
-        var parts = new List<string> { $"{_ended} of {_count} done" };
-        var arrived = Math.Min(_arrived.Values.Sum(), _bytes);
+        var parts = new List<string> { $"{_ended - _failed} of {_count} done{(_failed > 0 ? $", {_failed} failed" : "")}" };
+        var arrived = Arrived();
         if (_bytes > 0) parts.Add($"{Words.Size(arrived)} of {Words.Size(_bytes)}");
         if (Speed() is { } speed and > 0 && arrived < _bytes)
         {
@@ -77,6 +89,8 @@ internal sealed class RunProgress(TimeProvider clock)
     public static string WaitWords(RunEvent.Waits waits) => waits.Wait <= TimeSpan.Zero
         ? $"waiting: {waits.Why}"
         : $"waiting {Math.Max(1, (int)Math.Round(waits.Wait.TotalSeconds))} s: {waits.Why}";
+
+    private long Arrived() => Math.Min(_arrived.Values.Sum(), _bytes);
 
     private static string Share(RunEvent.BytesArrive bytes) => bytes.Expected > 0
         ? $"fetching   {100 * Math.Min(bytes.Arrived, bytes.Expected) / bytes.Expected,3} %  {Words.Size(bytes.Arrived)} of "

@@ -83,7 +83,8 @@ internal static class RunView
 
     private static void ShowUntouched(Output output, RunReport report)
     {
-        foreach (var item in report.Items.Where(item => item.Outcome is not (Outcome.NotOffered or Outcome.Failed)))
+        var untouched = report.Items.Where(item => item.Outcome is not (Outcome.NotOffered or Outcome.Failed)).ToList();
+        foreach (var item in untouched.Where(item => PlanView.IsWorthALine(output, item.Item, untouched.Count)))
             output.Line(
                 $"{OutcomeWords.Outcomes.WordOf(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong),
                 $" {item.Item.From}{PlanView.Noted(output, item.Item)}");

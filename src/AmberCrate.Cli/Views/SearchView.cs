@@ -31,8 +31,6 @@ internal static class SearchView
     private static void WriteFound(Output output, SearchReport report)
     {
         var query = Shown(report.Query);
-        if (report.Results.Matches == 0)
-            output.Line(new Cell($"Nothing matches \"{query}\" as it is spelled; these are guesses.", Tone.Attention));
         var table = new TextTable("app", "version", "released", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed, scope) in report.Apps)
         {
@@ -44,8 +42,7 @@ internal static class SearchView
                 query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
-        output.Table(table);
-        output.Line(new Cell($"{Counted(report)} · {Age(report)}", Tone.Quiet));
+        output.List(Counted(report), table, Age(report));
         if (report.Apps[0] is { Installed: null, Version: not null } best && best.Scope != report.Scope)
             output.Next(NextCommand.Of("install", best.Result.Id.Text).ForAllUsers());
     }
@@ -76,6 +73,9 @@ internal static class SearchView
             results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "";
         var where =
             report.States.Count > 1 ? " in " + string.Join(", ", report.States.Select(state => state.Name).Distinct()) : "";
+        if (results.Matches == 0)
+            return $"Nothing matches \"{Shown(report.Query)}\" as it is spelled; these are "
+                + (results.Total > shown ? $"{shown} of {results.Total} guesses; --limit shows more" : "guesses.");
         var total = $"{Words.Count(results.Total, "app")}{guesses}{where}";
         return results.Total > shown ? $"{shown} of {total}; --limit shows more" : total;
     }

@@ -17,6 +17,9 @@ internal sealed class TextTable(params string[] headings)
     /// <summary>Whether, on a terminal, every column may wrap, and not the last one only.</summary>
     public bool IsEven { get; init; }
 
+    /// <summary>The headings of columns that hold sizes, counts or times: they are set to the right, to be compared.</summary>
+    public IReadOnlyCollection<string> ToTheRight { get; init; } = [];
+
     /// <summary>The rows.</summary>
     public List<Cell[]> Rows { get; } = [];
 
@@ -39,9 +42,13 @@ internal sealed class TextTable(params string[] headings)
         string Line(string[] texts)
         {
             var end = columns.FindLastIndex(column => texts[column].Length > 0);
-            return string.Concat(columns.Take(end + 1)
-                .Select((column, at) => at == end ? texts[column] : DisplayWidth.Pad(texts[column], widths[at] + Gap)));
+            return string.Concat(columns.Take(end + 1).Select((column, at) => Set(column, texts[column], widths[at], at == end)));
         }
+
+        string Set(int column, string text, int width, bool isEnd) =>
+            ToTheRight.Contains(headings[column]) ? DisplayWidth.PadLeft(text, width) + (isEnd ? "" : new string(' ', Gap))
+            : isEnd ? text
+            : DisplayWidth.Pad(text, width + Gap);
     }
 
     /// <summary>Lays the table out for a terminal.</summary>
@@ -79,6 +86,7 @@ internal sealed class TextTable(params string[] headings)
             table.AddColumn(new TableColumn(Written(new Cell(headings[column], IsEven ? Tone.Strong : Tone.Quiet)))
             {
                 NoWrap = !IsEven && column != _last, Padding = new Padding(0, 0, isEnd ? 0 : Gap, 0),
+                Alignment = ToTheRight.Contains(headings[column]) ? Justify.Right : Justify.Left,
             });
         }
 
