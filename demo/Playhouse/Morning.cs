@@ -83,7 +83,7 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "fetched");
-        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps due");
+        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps are due");
         _stage.Run("acrate upgrade --yes", 0, "5 done");
         _stage.Run("acrate due", 0, "follows @4.2.x", "Nothing is due among 8 apps");
         _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");
@@ -110,7 +110,7 @@ public sealed class Morning(string folder, string acrate)
         _stage.Check(
             !File.Exists(Path.Combine(_stage.RootOf("soundbooth-02"), ".local/bin/seatmap-teller")),
             "seatmap-teller's command is still there");
-        _stage.Run("acrate equip paintframe.bundle.toml --dry-run", 0, "1 to install", "7 to keep");
+        _stage.Run("acrate equip paintframe.bundle.toml --dry-run", 0, "1 to install", "7 unchanged");
     }
 
     private void Report()

@@ -13,7 +13,8 @@ public sealed class NeedsTests
             newest, "version = \"[^\"]*\"", "version = \"2.0\"", System.Text.RegularExpressions.RegexOptions.None,
             TimeSpan.FromSeconds(1)));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
-        sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldMatch("^Nothing is due among 2 apps\n(?s:.*)held back by trapdoor-carry\n");
+        sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldMatch(
+            "^Nothing is due among 2 apps\n(?s:.*)held back by trapdoor-carry\n");
         sandbox.Run("list", "batten").ShouldEnd(0).Out.ShouldMatch("^1 app, 0 outdated\n(?s:.*)held back by trapdoor-carry\n");
         sandbox.Run("about", "batten-runtime").ShouldEnd(0).Out.ShouldNotContain("next: acrate upgrade");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("held_by")[0].GetString()

@@ -28,7 +28,9 @@ internal static class PlanView
             output.Line("unchanged  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
     }
 
-    /// <summary>Whether an app that stays as it is gets a line: each of a few, of many only those of which there is more to say.</summary>
+    /// <summary>
+    /// Whether an app that stays as it is gets a line: each of a few, of many only those of which there is more to say.
+    /// </summary>
     public static bool IsWorthALine(Output output, PlanItem item, int count) =>
         count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
 
@@ -41,7 +43,8 @@ internal static class PlanView
         ShowCatalogues(output, plan);
         if (!plan.ChangesApps && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
         output.List(Verdict(plan), TableOf(output, plan), Takes(plan));
-        if (!output.IsVerbose && plan.Items.Any(IsLeftOut)) output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
+        if (!output.IsVerbose && plan.Items.Any(IsLeftOut))
+            output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)
             output.Line(new Cell($"administrator rights are missing: {plan.Rights.By}", Tone.Attention));
@@ -96,7 +99,8 @@ internal static class PlanView
                 item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
             table.Add(
-                new Cell(output.IsTerminal && item.Action == last ? "" : Word(plan, item.Action), tone), new Cell(item.Id, Tone.Strong), item.From?.Text,
+                new Cell(output.IsTerminal && item.Action == last ? "" : Word(plan, item.Action), tone),
+                new Cell(item.Id, Tone.Strong), item.From?.Text,
                 item.Changes ? item.To?.Text : "",
                 (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text,
                 item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
