@@ -4,11 +4,18 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of
-// that working tree (eng/pages); manual FOLDER OUT [DATE] writes the manual pages (eng/manual); package FOLDER OUT writes the
-// completions and the configuration file of a package (eng/package).
+// that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes
+// the
+// manual pages (eng/manual); package FOLDER OUT writes the completions and the configuration file of a package (eng/package).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
 if (args[0] == "tables") return FillTables(cardPage);
+if (args[0] == "messages")
+{
+    File.WriteAllText(args[2], MessageTable.Of(repository));
+    return 0;
+}
+
 var target = args[2];
 Directory.CreateDirectory(target);
 var root = AcrateCommand.Create(default);

@@ -78,7 +78,7 @@ internal static class Program
         return ExitCodes.Of(problem.Code);
     }
 
-    /// <summary>The first signal lets the app in hand be finished, the second does not.</summary>
+    /// <summary>The first signal lets the current app be finished, the second does not.</summary>
     private static void Stop(PosixSignalContext signal, CancellationTokenSource cancel, CancellationTokenSource now)
     {
         signal.Cancel = true;

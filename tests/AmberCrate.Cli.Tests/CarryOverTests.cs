@@ -77,8 +77,8 @@ public sealed class CarryOverTests
                 + "here\n\n[[apps]]\nreference = "
                 + "\"cue-ledger\"\nversion = \"1.4.0\" # old\n");
         sandbox.Run("export", "-o", "c.bundle.toml").ShouldFail(4, """
-            acrate: c.bundle.toml is there already
-              why: it may have been edited by hand
+            acrate: c.bundle.toml exists already
+              why: somebody may have edited it
               next: add --update to bring it up to date and keep comments and order, or name another file
             """);
         sandbox.Run("export", "-o", "c.bundle.toml", "--update").ShouldPrint(0, """
@@ -127,7 +127,7 @@ public sealed class CarryOverTests
         sandbox.Run("equip", "d.bundle.toml", "--yes").ShouldFail(5, """
             acrate: d.bundle.toml has 2 faults
               why: nothing has been changed
-              next: mend these; docs/formats/bundle.md describes every key
+              next: correct them; docs/formats/bundle.md describes every key
                 d.bundle.toml:3: apps[1].reference: expected an exact version (4.2.0), a series (4.2.x), a range (4..5, 4.., ..5) or a release line (lts), found "", found "a@"
                 d.bundle.toml:4: apps[1].version: expected a string, found 3
             """);
@@ -171,9 +171,9 @@ public sealed class CarryOverTests
             "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"house\"\n"
             + "[[apps]]\nreference = \"guild:prompt-margin\"\n");
         sandbox.Run("equip", "f.bundle.toml", "--yes").ShouldFail(4, """
-            acrate: the catalogue guild is not the same here as in the bundle
+            acrate: the catalogue guild has another location here than in the bundle
               why: here it is at ~/guild, in the bundle at ~/house
-              next: change the location in the bundle, or drop the catalogue here and equip again
+              next: change the location in the bundle, or remove the catalogue here: acrate catalogue drop guild
             """);
     }
 

@@ -44,7 +44,7 @@ public sealed class CatalogueTests
             """);
         var faults = """
             acrate: lamp.appcard.toml has 6 faults
-              next: mend these; docs/formats/app-card.md describes every key
+              next: correct them; docs/formats/app-card.md describes every key
                 lamp.appcard.toml:1: name: expected a string, but the key is missing
                 lamp.appcard.toml:2: id: expected the id that the file is named after, "lamp", found "lamp-black"
                 lamp.appcard.toml:3: type: expected one of "desktop-application", "console-application", "runtime", "font", found "program"
@@ -67,7 +67,7 @@ public sealed class CatalogueTests
         File.Copy(sandbox["guild", "truss-tally.appcard.toml"], sandbox["guild", "more", "truss-tally.appcard.toml"]);
         sandbox.Run("catalogue", "build", "guild", "site").ShouldFail(5, """
             acrate: truss-tally.appcard.toml has 1 fault
-              next: mend these; docs/formats/app-card.md describes every key
+              next: correct them; docs/formats/app-card.md describes every key
                 truss-tally.appcard.toml:1: id: expected each id once, found "truss-tally" in more/truss-tally.appcard.toml too
             """);
     }

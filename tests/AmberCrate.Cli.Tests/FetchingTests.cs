@@ -97,8 +97,8 @@ public sealed class FetchingTests
         "acrate: --accept-digest \"scrim-paint=sha256:12\" cannot be used\n  why: expected APP=sha256:DIGEST with an id and 64 "
             + "hexadecimal digits")]
     [InlineData("--pick", null,
-        "acrate: there is no terminal on which to tick items\n  why: nothing has been changed\n  next: name what you want, or "
-            + "leave --pick out")]
+        "acrate: cannot offer a choice: there is no terminal\n  why: nothing has been changed\n  next: name what you want, or "
+            + "leave out --pick")]
     public async Task What_cannot_be_used_is_said_at_once(string option, string? value, string error)
     {
         await using var sandbox = Sandbox.WithCatalogues();

@@ -117,7 +117,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
             asked: house (5 apps), guild (10 apps) · catalogues refreshed just now
             """);
         _sandbox.Run("search", new string('x', 10_000)).ShouldEnd(3);
-        _sandbox.Run("search", "paint", "--catalogue", "loft").ShouldRefuse(3, "there is no catalogue \"loft\" that is asked");
+        _sandbox.Run("search", "paint", "--catalogue", "loft").ShouldRefuse(3, "no catalogue in use is called \"loft\"");
         Fresh.Run("search", "paint", "--catalogue", "house").ShouldPrint(3, """
             Nothing matches "paint".
             asked: house (5 apps) · catalogue refreshed just now
@@ -224,7 +224,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
             .Select(app => app.GetProperty("card").GetProperty("id").GetString()).ShouldBe(["dimmer-desk", "seatmap-teller"]);
         _sandbox.Run("about", "dimmer-desk", "seatmap-taler").ShouldFail(3, """
             acrate: no app is called "seatmap-taler"
-              why: asked: catalogues house, guild
+              why: searched the catalogues house, guild
               next: did you mean one of these?
                 seatmap-teller  Seatmap Teller: Seat plans for the box office
             """);

@@ -3,9 +3,9 @@ namespace AmberCrate.Cli.Tests;
 public sealed class InstallTests
 {
     private const string NobodyToAsk = """
-        acrate: there is no terminal on which to ask whether to go ahead
+        acrate: cannot ask whether to go ahead: there is no terminal
           why: nothing has been changed
-          next: say --yes to go ahead, or --dry-run to see the plan only
+          next: add --yes to go ahead, or --dry-run to see the plan only
         """;
 
     [Fact]
@@ -133,17 +133,17 @@ public sealed class InstallTests
         sandbox.Run("install", "gantry-plto", "--list-file", "apps.txt", "--yes").ShouldFail(3, """
             acrate: 2 of the names cannot be used
               why: nothing has been changed
-                no app is called "gantry-plto" (asked: catalogues house, guild)
+                no app is called "gantry-plto" (searched the catalogues house, guild)
                   did you mean one of these?
                     gantry-plot  Gantry Plot: Rigging plans for flown scenery
-                no app is called "scrim-pant" (asked: catalogues house, guild)
+                no app is called "scrim-pant" (searched the catalogues house, guild)
                   did you mean one of these?
                     scrim-paint  Scrim Paint: Paint backdrops and gauzes to scale
             """);
         sandbox.Tree("root").ShouldBeEmpty();
         sandbox.Run("install", "scrim-paint@9.x", "--yes").ShouldRefuse(3, "scrim-paint has no release that fits @9.x");
         sandbox.Run("install", "scrim-paint@4.2.0", "scrim-paint@4.1.2", "--yes")
-            .ShouldRefuse(4, "scrim-paint is asked for twice, and differently: scrim-paint@4.2.0 and scrim-paint@4.1.2");
+            .ShouldRefuse(4, "scrim-paint is named twice, with different versions: scrim-paint@4.2.0 and scrim-paint@4.1.2");
         sandbox.Run("install", "--yes").ShouldRefuse(2, "no app is named");
         sandbox.Run("install", "scrim-paint@", "--yes").ShouldRefuse(2, "\"scrim-paint@\" is not a reference to an app");
         sandbox.Run("install", "--list-file", "none.txt", "--yes").ShouldRefuse(3, "there is no file none.txt");
@@ -159,7 +159,7 @@ public sealed class InstallTests
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         sandbox.Run("install", "Scrim Paint", "--yes").ShouldFail(3, """
             acrate: "Scrim Paint" fits more than one app
-              next: say which one by its id
+              next: name it by its id
                 scrim-paint  Scrim Paint: Paint backdrops and gauzes to scale
                 truss-tally  Scrim Paint: Count truss, couplers and safeties
             """);
@@ -189,7 +189,7 @@ public sealed class InstallTests
               next: acrate list shows what is installed
             """);
         sandbox.Run("uninstall", "gantry-plot@2", "--yes")
-            .ShouldRefuse(2, "\"gantry-plot@2\" says more than the name of an installed app");
+            .ShouldRefuse(2, "\"gantry-plot@2\" has a version or a catalogue in it");
         sandbox.Run("uninstall", "--yes").ShouldRefuse(2, "no app is named");
     }
 

@@ -46,9 +46,10 @@ public sealed class InstallerTests
         sandbox.Run("equip", "all.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("restart the machine to finish");
         sandbox.Run("install", "gantry-plot", "--dry-run", "--installer-argument", "gantry-plot=x").ShouldFail(
             2,
-            "acrate: --installer-argument names gantry-plot, of which no installer is run\n  why: nothing has been changed\n  "
+            "acrate: --installer-argument names gantry-plot, which has no installer in this run\n  why: nothing has been "
+                + "changed\n  "
                 + "next: "
-                + "name an app that the plan puts on by an installer, by its id");
+                + "name an app that this run installs with an installer, by its id");
     }
 
     [Fact]
@@ -78,15 +79,15 @@ public sealed class InstallerTests
     }
 
     [Theory]
-    [InlineData("fail", "why: it ended with 7; its last words: ", "no room in the fly loft")]
+    [InlineData("fail", "why: it ended with 7; its last lines: ", "no room in the fly loft")]
     [InlineData("nothing", "why: it ended as it should, and has put nothing into its folder", "")]
-    [InlineData("hang", "why: it had not ended after 2 seconds; its last words: ", "press any key")]
+    [InlineData("hang", "why: it had not ended after 2 seconds; its last lines: ", "press any key")]
     [InlineData("ask", "why: it ended with 9", "")]
     public async Task An_installer_that_does_not_do_its_work_leaves_nothing(string how, string says, string last)
     {
         await using var sandbox = WithInstaller();
         var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(5);
-        put.Out.ShouldContain("failed  truss-tally 0.3: the installer has failed\n");
+        put.Out.ShouldContain("failed  truss-tally 0.3: the installer failed\n");
         put.Out.ShouldContain(says);
         put.Out.ShouldContain(last);
         sandbox.Tree("root").ShouldBeEmpty();
@@ -127,7 +128,7 @@ public sealed class InstallerTests
     [Theory]
     [InlineData("[\"--version\"]", "Gantry Plot {version}", null)]
     [InlineData("[\"--version\"]", "Gantry Plot 9",
-        "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last words: Gantry Plot 2.1.0")]
+        "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last lines: Gantry Plot 2.1.0")]
     public async Task An_app_is_started_once_where_its_card_says_so(string arguments, string output, string? why)
     {
         await using var sandbox = new Sandbox();

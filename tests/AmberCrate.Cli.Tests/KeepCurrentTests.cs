@@ -128,8 +128,9 @@ public sealed class KeepCurrentTests
         sandbox.Run("upgrade", "--yes").ShouldPrint(0, "Nothing to do.");
         sandbox.Run("upgrade", "cue-ledger", "--yes").ShouldRefuse(3, "no installed app is called \"cue-ledger\"");
         sandbox.Run("upgrade", "cue-ledger@1.x", "--yes").ShouldFail(2, """
-            acrate: "cue-ledger@1.x" says more than the name of an installed app
-              next: acrate install cue-ledger@1.x changes which release is kept; here only cue-ledger is expected
+            acrate: "cue-ledger@1.x" has a version or a catalogue in it
+              why: only the name of an installed app is expected
+              next: name cue-ledger; acrate install cue-ledger@1.x changes what it follows
             """);
     }
 

@@ -63,7 +63,7 @@ public sealed class LeftOverTests
             upgraded.ShouldEnd(1).Out.ShouldContain($"""
                 in-use  cue-ledger 1.6.0: cue-ledger 1.5.0 is open
                   why: process {open.Id}, waits
-                  next: close it, then acrate retry; --even-in-use changes it all the same
+                  next: close it, then acrate retry; --even-in-use changes it anyway
                 """);
             sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
             sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(1);

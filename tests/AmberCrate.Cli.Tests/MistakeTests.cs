@@ -70,7 +70,7 @@ public sealed class MistakeTests
         sandbox.Run("list").ShouldFail(2, """
             acrate: ~/root/.config/amber-crate/acrate.toml has 1 fault
               why: no setting has been used
-              next: mend these; docs/settings.md describes every key
+              next: correct them; docs/settings.md describes every key
                 ~/root/.config/amber-crate/acrate.toml:2: bandwith: unknown key; did you mean bandwidth?
             """);
     }

@@ -31,9 +31,9 @@ public sealed class NeedsTests
         sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0).Out.ShouldContain("needed by trapdoor-carry");
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
         sandbox.Run("uninstall", "batten-runtime", "--yes").ShouldFail(4, """
-            acrate: other apps need what is to be taken off
+            acrate: other apps need what would be uninstalled
               why: nothing has been changed
-              next: uninstall these too, or leave it
+              next: uninstall these as well, or keep it
                 trapdoor-carry 7.0 needs batten-runtime@1..2
             """);
         sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  also installs  nothing, it is there already\n");

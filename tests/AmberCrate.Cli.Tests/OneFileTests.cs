@@ -27,8 +27,8 @@ public sealed class OneFileTests
         sandbox.Root = "other";
         Bare(sandbox, "equip", "a.bundle.toml", "--yes").Out.ShouldContain("\n4 done.\n");
         Bare(sandbox, "catalogue", "add", "far", "https://127.0.0.1:9/").ShouldFail(6, """
-            acrate: https://127.0.0.1:9/catalogue.json cannot be asked
-              why: this machine has no certificates of authorities, by which a server proves who it is; the catalogue has not been added
+            acrate: https://127.0.0.1:9/catalogue.json cannot be reached
+              why: this machine has no CA certificates, so it cannot tell whether a server is genuine; the catalogue has not been added
               next: install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE
             """);
     }

@@ -100,8 +100,8 @@ public sealed partial class RaisingTests : IAsyncDisposable
         var (ended, output) = RunAsUser("none", terminal: false, "list", "--all-users");
         ended.ShouldBe(0, output);
         output.ShouldContain(
-            "note: ~/root/var/cache/amber-crate/catalogues.db is damaged or of another version of acrate, and with these "
-                + "rights it cannot be made anew: nothing is known of these catalogues until acrate catalogue refresh "
+            "note: ~/root/var/cache/amber-crate/catalogues.db is damaged or from another version of acrate, and you may not "
+                + "replace it: nothing is known of its catalogues until somebody who may runs acrate catalogue refresh "
                 + "--all-users\n");
         RunAsUser("none", terminal: false, "search", "--all-users", "scrim").Ended.ShouldBe(3);
     }
@@ -160,7 +160,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
         refused.Error.ShouldBe("""
             acrate: ~/home belongs to another user
               why: its owner is user 34567, this is user 0; nothing has been changed
-              next: run it as that user, without more rights, or say --all-users to put apps on for all users
+              next: run it as that user, without sudo, or add --all-users to install for all users
 
             """);
         Directory.EnumerateFileSystemEntries(_sandbox["home"]).ShouldBeEmpty();

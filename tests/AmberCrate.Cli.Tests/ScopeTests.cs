@@ -116,7 +116,7 @@ public sealed class ScopeTests
         sandbox.Run("list", "--all-users").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
               why: the database is damaged
-              next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
+              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, add the catalogues again, and install the apps that acrate then names
             """);
     }
 
@@ -168,11 +168,11 @@ public sealed class ScopeTests
         var shown = sandbox.Run("install", "scrim-paint", "cue-ledger", "--skip", "cue-ledger", "--dry-run", "--json")
             .ShouldEnd(0).Json.GetProperty("digest").GetString()!;
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--as-shown", shown)
-            .ShouldRefuse(4, "what would be done is no longer what was shown");
+            .ShouldRefuse(4, "the plan has changed since it was shown");
         var refused = sandbox.Run("install", "scrim-paint@4.1.x", "--as-shown", shown);
         refused.ShouldExitWith(4);
         refused.Error.ShouldStartWith(
-            "acrate: what would be done is no longer what was shown\n  why: the plan that was shown is " + shown);
+            "acrate: the plan has changed since it was shown\n  why: it was " + shown);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
         sandbox.Run("install", "scrim-paint", "--as-shown", "sha256:12").ShouldFail(2, """
             acrate: --as-shown "sha256:12" cannot be used

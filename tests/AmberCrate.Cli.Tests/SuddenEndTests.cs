@@ -43,7 +43,7 @@ public sealed class SuddenEndTests
             var next = sandbox.Run("retry", "--yes");
             next.ShouldExitWith(0);
             if (next.Error.Length > 0) next.Error.ShouldMatch(
-                "^(note: an earlier run was cut off: [a-z-]+ is back as it was before\n)+$", $"step {step}");
+                "^(note: an earlier run was cut off; [a-z-]+ has been put back as it was\n)+$", $"step {step}");
             var seen = Seen(sandbox, "root");
             if (next.Out.StartsWith("No run has left anything", StringComparison.Ordinal) && seen.SequenceEqual(before))
             {

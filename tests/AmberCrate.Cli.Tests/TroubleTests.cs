@@ -46,8 +46,8 @@ public sealed class TroubleTests
             var refused = sandbox.Run(command);
             refused.ShouldExitWith(9);
             refused.Error.ShouldContain(
-                "  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: put a copy of it back; "
-                    + "without one move it away");
+                "  why: the database ~/root/.local/state/amber-crate/records.db is damaged\n  next: restore it from a copy. "
+                    + "Without a copy: move it away");
             sandbox.Tree("root").ShouldBe(before);
         }
 
@@ -55,7 +55,7 @@ public sealed class TroubleTests
         var added = sandbox.Run("catalogue", "add", "guild", "guild");
         added.ShouldExitWith(0);
         added.Error.ShouldBe(
-            "note: in place, but not on record: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint takes up again "
+            "note: installed, but not in the records: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint records "
                 + "what its catalogue still has\n");
         var taken = sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes");
         taken.ShouldExitWith(0);
@@ -76,7 +76,7 @@ public sealed class TroubleTests
         foreach (var (file, bytes) in older) File.WriteAllBytes(file, bytes);
         var upgraded = sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes");
         upgraded.ShouldExitWith(0);
-        upgraded.Error.ShouldStartWith("note: in place, but not on record: cue-ledger;");
+        upgraded.Error.ShouldStartWith("note: installed, but not in the records: cue-ledger;");
         foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") })
             sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
         sandbox.Run("uninstall", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
@@ -95,7 +95,7 @@ public sealed class TroubleTests
             3 of 3  done       truss-tally 0.3
             2 done, 1 failed.
             Apps that failed were not changed.
-            failed  cue-ledger 1.5.0: http://guild/files/cue-ledger-1.5.0.zip cannot be fetched
+            failed  cue-ledger 1.5.0: http://guild/files/cue-ledger-1.5.0.zip cannot be downloaded
               why: the server answers 404 Not Found
               next: acrate catalogue refresh, in case the catalogue has changed; otherwise tell its maintainer
             next: acrate retry 1
@@ -192,7 +192,7 @@ public sealed class TroubleTests
         sandbox.Run("--root", "file", "catalogue", "add", "x", "house").Error.ShouldStartWith(
             "acrate: the state folder ~/file/.local/state/amber-crate cannot be written\n  why: ");
         File.WriteAllText(sandbox["root", ".local", "bin"], "");
-        sandbox.Run("install", "gantry-plot", "--yes").ShouldRefuse(9, "~/root/.local/bin cannot be made");
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldRefuse(9, "~/root/.local/bin cannot be created");
         File.Delete(sandbox["root", ".local", "bin"]);
         sandbox.Tree("root").ShouldBeEmpty();
     }
@@ -259,7 +259,8 @@ public sealed class TroubleTests
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
             sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
-                "failed  big 1: big 1 cannot be put on\n  why: the disk is full\n  next: make room and run the command again\n");
+                "failed  big 1: big 1 cannot be installed\n  why: the disk is full\n  next: make room and run the command "
+                    + "again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
         }
@@ -358,7 +359,8 @@ public sealed class TroubleTests
         Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
         var result = sandbox.Finish(first, arguments);
         result.ShouldExitWith(130);
-        result.Error.ShouldBe("note: stopping once the app in hand is finished; the same again puts it back at once\n");
+        result.Error.ShouldBe(
+            "note: stopping after the current app; interrupt again to stop at once and put that app back as it was\n");
         result.Out.ShouldEndWith(
             "1 of 1  skipped    scrim-paint 4.2.1\n1 skipped.\nStopped. The remaining apps were not changed.\n"
                 + "next: acrate retry 1\nlog: ~/root/.local/state/amber-crate/logs/00001/run.log\n");
@@ -444,7 +446,7 @@ public sealed class TroubleTests
         result.ShouldFail(9, """
             acrate: the records ~/root/.local/state/amber-crate/records.db cannot be opened
               why: the database is damaged
-              next: put a copy of it back; without one move it away with records.db-wal and records.db-shm, add the catalogues again, and install what is in place: acrate tells what that is
+              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, add the catalogues again, and install the apps that acrate then names
             """);
         File.ReadAllText(records).ShouldBe(new string('x', 5000));
     }
@@ -481,8 +483,8 @@ public sealed class TroubleTests
         // It is found before anything is shown, and made good at once.
         Check(
             sandbox.Run(command),
-            "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything "
-                + "in it can be fetched again\n");
+            "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been deleted; everything "
+                + "in it can be downloaded again\n");
         Check(sandbox.Run(command), "");
 
         void Check(Result result, string says)
@@ -495,8 +497,8 @@ public sealed class TroubleTests
 
     [Theory]
     [InlineData(0,
-        "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been thrown away; everything in it "
-            + "can be fetched again\n",
+        "note: the catalogue cache was damaged: ~/root/.cache/amber-crate/catalogues.db has been deleted; everything in it "
+            + "can be downloaded again\n",
         "catalogue", "drop", "guild")]
     [InlineData(9, "acrate: the catalogue cache was damaged\n", "install", "scrim-paint", "--list-file", "/dev/null",
         "--dry-run")]

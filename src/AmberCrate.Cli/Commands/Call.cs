@@ -78,9 +78,9 @@ internal sealed class Call : IDisposable
         if (references.Find(reference => reference.Selector is not null || reference.Catalogue is not null) is not { } tooMuch)
             return [.. references.Select(reference => reference.Name)];
         throw new Problem(
-            ProblemCode.BadCommandLine, $"\"{tooMuch}\" says more than the name of an installed app",
-            remedy: $"{NextCommand.Of("install", tooMuch.ToString())} changes which release is kept; here only {tooMuch.Name} "
-                + $"is expected").ToException();
+            ProblemCode.BadCommandLine, $"\"{tooMuch}\" has a version or a catalogue in it",
+            "only the name of an installed app is expected",
+            $"name {tooMuch.Name}; {NextCommand.Of("install", tooMuch.ToString())} changes what it follows").ToException();
     }
 
     /// <summary>The problem of a command that needs an app and has none.</summary>

@@ -17,7 +17,7 @@ internal static class RetryCommand
         };
         var command = new HelpedCommand("retry", "Retry what an earlier run did not finish", new CommandHelp(
             "Retries what an earlier run did not finish: apps that failed, were in use, or were not reached. They "
-                + "are planned anew from what the catalogues say now.",
+                + "are planned again, from what the catalogues offer now.",
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate retry", "the latest run that left something"),

@@ -2,7 +2,7 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Cli.Views;
 
-/// <summary>Apologises for a mistake of this program, and keeps what is needed to mend it.</summary>
+/// <summary>Apologises for a mistake of this program, and keeps what is needed to correct it.</summary>
 internal static class ApologyView
 {
     /// <summary>Says so in one line on standard error, and writes the rest to a file.</summary>

@@ -59,7 +59,7 @@ internal static class PlanView
     }
 
     /// <summary>
-    /// The question that is asked before the plan is carried out: with names and count where something is taken off.
+    /// The question that is asked before the plan is carried out: with names and count where something is uninstalled.
     /// </summary>
     public static string Question(Plan plan)
     {

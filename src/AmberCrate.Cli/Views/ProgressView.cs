@@ -8,7 +8,8 @@ namespace AmberCrate.Cli.Views;
 
 /// <summary>
 /// Says what a run is doing. Where somebody watches: one line of the whole and below it what is going on, redrawn. It goes when
-/// the run ends, and the report is what stays. Otherwise a line for each app, with --verbose for each stage. For programs: a line of JSON for each event.
+/// the run ends, and the report is what stays. Otherwise a line for each app, with --verbose for each stage. For programs: a line
+/// of JSON for each event.
 /// </summary>
 internal sealed class ProgressView : IDisposable
 {

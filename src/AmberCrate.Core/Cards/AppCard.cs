@@ -53,7 +53,7 @@ public sealed record AppCard
     /// <summary>Whether it asks for a licence key; null where the card is silent.</summary>
     public SignIn? LicenceKey { get; init; }
 
-    /// <summary>What a person will have to see to when it is put on; null where the card is silent.</summary>
+    /// <summary>What a person will have to do when it is installed; null where the card is silent.</summary>
     public IReadOnlyList<Attention>? Attention { get; init; }
 
     /// <summary>What the catalogue's maintainers say about it.</summary>

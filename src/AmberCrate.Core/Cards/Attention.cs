@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>What a person will have to see to when an app is put on.</summary>
+/// <summary>What a person will have to do when an app is installed.</summary>
 public enum Attention
 {
     /// <summary>The machine has to be restarted before the app works.</summary>

@@ -13,7 +13,7 @@ namespace AmberCrate.Core.Catalogues;
 public sealed record LayerPlan(int KeptLayers, IReadOnlySet<string> Ids)
 {
     private const int MergeBelow = 2;
-    private const int AfreshFrom = 8;
+    private const int WholeFrom = 8;
 
     /// <summary>Plans the publication of a change; null where the catalogue is to be published in full.</summary>
     /// <param name="layers">The ids that each layer tells about, the first layer first.</param>
@@ -26,6 +26,6 @@ public sealed record LayerPlan(int KeptLayers, IReadOnlySet<string> Ids)
         var kept = layers.Count;
         while (kept > 1 && layers[kept - 1].Count < ids.Count * MergeBelow) ids.UnionWith(layers[--kept]);
         var above = ids.Count + layers.Take(kept).Skip(1).Sum(layer => layer.Count);
-        return above * AfreshFrom > apps ? null : new LayerPlan(kept, ids);
+        return above * WholeFrom > apps ? null : new LayerPlan(kept, ids);
     }
 }

@@ -5,7 +5,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Machine;
 
-/// <summary>An app that this tool has put on a machine, as its record says.</summary>
+/// <summary>An app that this tool has installed, as its record says.</summary>
 public sealed record InstalledApp
 {
     private const int DigestInName = 8;

@@ -16,10 +16,10 @@ namespace AmberCrate.Core.Planning;
 public sealed record AppAssessment(
     AppReference Reference, Offer? Offer, ReleaseChoice? Choice, InstalledApp? Installed, IReadOnlyList<OtherOffer> Others)
 {
-    /// <summary>What would come along, because it is needed and not there.</summary>
+    /// <summary>What is also installed, because it is needed and not there.</summary>
     public IReadOnlyList<PlanItem> Along { get; private init; } = [];
 
-    /// <summary>Why what is needed cannot be had; null where it can.</summary>
+    /// <summary>Why what is needed is not available; null where it can.</summary>
     public Problem? AlongProblem { get; private init; }
 
     /// <summary>The id.</summary>
@@ -36,7 +36,7 @@ public sealed record AppAssessment(
 
     /// <summary>
     /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
-    /// catalogue would not do. Null where it is there already, or cannot be had.
+    /// catalogue would not do. Null where it is there already, or not available.
     /// </summary>
     public NextCommand? Next
     {

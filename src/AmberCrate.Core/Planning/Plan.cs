@@ -37,7 +37,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// </summary>
     public long FetchedSize { get; init; }
 
-    /// <summary>Apps of the other scope that it puts on in this one.</summary>
+    /// <summary>Apps of the other scope that it installs in this one.</summary>
     public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
 
     /// <summary>
@@ -73,7 +73,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
         if (stated.Keys.FirstOrDefault(id => !Items.Any(item => item.Fetches && item.Id == id)) is { } idle)
         {
             throw new Problem(
-                ProblemCode.BadCommandLine, $"--accept-digest names {idle}, of which nothing is fetched",
+                ProblemCode.BadCommandLine, $"--accept-digest names {idle}, which this run does not download",
                 "nothing has been changed",
                 "name an app that the plan installs or changes, by its id").ToException();
         }
@@ -95,9 +95,9 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
         if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
         {
             throw new Problem(
-                ProblemCode.BadCommandLine, $"--installer-argument names {idle}, of which no installer is run",
+                ProblemCode.BadCommandLine, $"--installer-argument names {idle}, which has no installer in this run",
                 "nothing has been changed",
-                "name an app that the plan puts on by an installer, by its id").ToException();
+                "name an app that this run installs with an installer, by its id").ToException();
         }
 
         return given.Count == 0 ? this : this with

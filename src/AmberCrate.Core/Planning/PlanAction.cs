@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Planning;
 /// <summary>What a plan does with an app.</summary>
 public enum PlanAction
 {
-    /// <summary>Put it on.</summary>
+    /// <summary>Install it.</summary>
     Install,
 
     /// <summary>Replace it by a newer version.</summary>
@@ -21,7 +21,7 @@ public enum PlanAction
     /// <summary>Leave it as it is.</summary>
     Keep,
 
-    /// <summary>Take it off.</summary>
+    /// <summary>Uninstall it.</summary>
     Remove,
 
     /// <summary>Nothing can be done: it is not offered.</summary>

@@ -21,7 +21,7 @@ public sealed record PlanItem
     /// <summary>Where the new version comes from; null where none is needed.</summary>
     public Offer? Offer { get; init; }
 
-    /// <summary>The release to be there afterwards; null where it is removed or cannot be had.</summary>
+    /// <summary>The release to be there afterwards; null where it is removed or not available.</summary>
     public Release? Release { get; init; }
 
     /// <summary>The artifact that delivers it.</summary>
@@ -33,14 +33,14 @@ public sealed record PlanItem
     public Sha256Digest? StatedSha256 { get; init; }
 
     /// <summary>
-    /// The digest that the file to be put on must have: as stated, otherwise the card's; null where there is none.
+    /// The digest that the file to be installed must have: as stated, otherwise the card's; null where there is none.
     /// </summary>
     public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
 
     /// <summary>What the person gives to its installer, beside what its card says.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
-    /// <summary>Whether a program of the vendor is run to put it on.</summary>
+    /// <summary>Whether a program of the vendor is run to install it.</summary>
     public bool RunsInstaller => Fetches && Artifact!.Format == ArtifactFormat.Installer;
 
     /// <summary>What is remembered as asked for.</summary>
@@ -69,7 +69,7 @@ public sealed record PlanItem
     /// <summary>The version now; null where it is not installed.</summary>
     public AppVersion? From => Installed?.Version;
 
-    /// <summary>The version afterwards; null where it is removed or cannot be had.</summary>
+    /// <summary>The version afterwards; null where it is removed or not available.</summary>
     public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Release?.Version ?? Installed?.Version;
 
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>

@@ -13,7 +13,7 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Text">The same in words.</param>
 public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Value)> Values, Advice Text)
 {
-    /// <summary>A newer version can be had by an upgrade.</summary>
+    /// <summary>A newer version is available by an upgrade.</summary>
     internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
         Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");
 
@@ -31,7 +31,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>A version would be newer, and others do not go with it.</summary>
     internal static PlanNote WouldBeNewer(AppVersion version) =>
-        Of("would-be-newer", [Version(version)], $"{version} would be newer");
+        Of("would-be-newer", [Version(version)], $"{version} is newer, but other apps do not allow it");
 
     /// <summary>From now on the app follows something else.</summary>
     internal static PlanNote FollowsFromNow(VersionSelector? before, VersionSelector? now) =>
@@ -42,7 +42,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         "not-offered", [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.Of(catalogue, offers)))],
         CatalogueStatus.Words(catalogue, offers));
 
-    /// <summary>It cannot be had, for a reason that would end another command.</summary>
+    /// <summary>It is not available, for a reason that would end another command.</summary>
     internal static PlanNote Refused(Problem problem) => Of(
         "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))],
         problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})");
@@ -57,7 +57,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         !before.IsEmpty ? Advice.Of($"{before}: {why}") : preferred is not null ? $"not {preferred}: {why}" : why);
 
     /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
-    internal static PlanNote MakesRoom() => Of("makes-room", [], "moves so that the rest fits");
+    internal static PlanNote MakesRoom() => Of("makes-room", [], "changes so that the other apps fit");
 
     private static PlanNote Of(string code, IReadOnlyList<(string Name, string Value)> values, Advice text) =>
         new(code, values, text);

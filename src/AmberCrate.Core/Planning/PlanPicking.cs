@@ -8,7 +8,7 @@ public static class PlanPicking
 {
     /// <summary>
     /// The items that go with those that are left out: what needs them and is not served by what is there now, what would
-    /// exclude their present version, and what came along for nothing else.
+    /// exclude their present version, and what was installed for nothing else.
     /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="left">The ids of the items that the person leaves out.</param>
@@ -54,6 +54,6 @@ public static class PlanPicking
     }
 
     private static Problem GoesWith(PlanItem item, IEnumerable<string> hindered) => new(
-        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is left as it is",
-        $"it goes with {string.Join(", ", hindered)}, and something is in the way there");
+        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is not changed",
+        $"it depends on {string.Join(", ", hindered)}, which cannot be changed");
 }

@@ -31,7 +31,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 else if (earlier.Reference.Selector != reference.Selector || earlier.From != from)
                     problems.Add(new Problem(
                         ProblemCode.Refused,
-                        $"{aim.Id} is asked for twice, and differently: {earlier.Reference} and {reference}",
+                        $"{aim.Id} is named twice, with different versions: {earlier.Reference} and {reference}",
                         remedy: "leave one of them out"));
             }
             catch (ProblemException refused)
@@ -70,13 +70,13 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return needed.Count == 0
             ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
             : throw new Problem(
-                ProblemCode.Refused, "other apps need what is to be taken off", "nothing has been changed",
-                "uninstall these too, or leave it")
+                ProblemCode.Refused, "other apps need what would be uninstalled", "nothing has been changed",
+                "uninstall these as well, or keep it")
             { Details = [.. needed] }.ToException();
     }
 
     /// <summary>
-    /// Plans making a machine hold what a bundle lists, in the bundle's order. What cannot be had is an item too.
+    /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
     /// </summary>
     public Plan Equip(Bundle bundle)
     {
@@ -207,7 +207,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
         ProblemCode.NothingMatched,
-        $"{installed.Id}@{wanted} cannot be had; {installed.Version} is installed",
+        $"{installed.Id}@{wanted} is not available; {installed.Version} is installed",
         CatalogueStatus.Words(installed.Catalogue, offers),
         CatalogueStatus.Of(installed.Catalogue, offers) switch
         {
@@ -219,8 +219,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     private static Problem StaysWithItsCatalogue(InstalledApp installed, CatalogueName wanted) => new(
         ProblemCode.Refused,
-        $"{installed.Id} is installed from {installed.Catalogue} and cannot be taken over from {wanted}",
-        "two catalogues may mean different apps by one id",
+        $"{installed.Id} is installed from {installed.Catalogue}, and cannot be changed to {wanted}",
+        "the app of that id may be another one there",
         $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
 
     private PlanItem Kept(InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found)

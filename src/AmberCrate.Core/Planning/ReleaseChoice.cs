@@ -50,7 +50,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
                 $"the machine is {machine}; the catalogue offers {Platforms(offers)}")
             : new Problem(
                 ProblemCode.NothingMatched, $"{id} has no release that fits @{selector}",
-                remedy: "these are offered, newest first:")
+                remedy: "available releases, newest first:")
             { Details = [.. offered] };
     }
 

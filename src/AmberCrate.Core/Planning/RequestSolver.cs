@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Planning;
 /// <summary>
 /// Solves a whole request at once: what is asked for together with what it needs, what is installed and what excludes what. The
 /// wishes come in the order in which they were asked for, each with the newest release that fits; then every installed app that
-/// nobody asked for stays as it is where it can; then what comes along is the newest that fits.
+/// nobody asked for stays as it is where it can; then what is installed with it is the newest that fits.
 /// </summary>
 /// <param name="machine">The machine.</param>
 /// <param name="offers">What is offered.</param>
@@ -43,9 +43,9 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
 
     private static Problem TooHard() => new(
         ProblemCode.Refused,
-        "no plan was found within the time that planning may take",
-        $"after {MostWork / 1_000_000} million steps it is still open whether there is one",
-        "ask for fewer apps at once, or name the versions that you want");
+        "planning took too long and was stopped",
+        $"after {MostWork / 1_000_000} million steps there was no answer",
+        "name fewer apps at once, or name the versions that you want");
 
     private static Solution Run(RequestModel model, IReadOnlyList<Aim> aims, long mostWork) =>
         new Solver(model.Sizes, model.Rules).Solve(

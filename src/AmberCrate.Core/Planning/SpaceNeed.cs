@@ -24,5 +24,5 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
         $"there is not enough room on {MountPoint}",
         $"{(IsEstimate ? "at least " : "")}{ByteSize.Mebibytes(Certain)} MiB are needed, {ByteSize.Mebibytes(Free)} MiB are "
             + $"free; nothing has been changed",
-        "make room, or ask for fewer apps at once");
+        "make room, or install fewer apps at once");
 }

@@ -12,9 +12,9 @@ public sealed class RunRetry(MachineState machine, Planner planner)
 {
     /// <summary>
     /// Plans what is left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be
-    /// upgraded or taken off.
+    /// upgraded or uninstalled.
     /// </summary>
-    /// <exception cref="ProblemException">Something to be put on is not offered any more, or there is no plan.</exception>
+    /// <exception cref="ProblemException">Something to be installed is not offered any more, or there is no plan.</exception>
     public Plan Plan(IEnumerable<RecordedItem> items)
     {
         var left = items.Where(item => item.IsLeft).ToList();

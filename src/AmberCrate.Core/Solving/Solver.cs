@@ -6,7 +6,7 @@ namespace AmberCrate.Core.Solving;
 /// K. A. Sakallah: GRASP, 1996), with sets of values in place of truth values.
 /// <para>
 /// Decisions are made in one fixed order, and a decision is only taken back by a rule that follows from the decisions before
-/// it. So the solution found is the first one by the order of preferences: the first preference that can be had is had, then
+/// it. So the solution found is the first one by the order of preferences: the first preference that can be met is met, then
 /// the second as far as the first allows, and so on.
 /// </para>
 /// </summary>

@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Values;
 
 /// <summary>
-/// Whom apps are put on for. Each scope is a machine of its own: with its own apps, catalogues, records and lock.
+/// Whom apps are installed for. Each scope is a machine of its own: with its own apps, catalogues, records and lock.
 /// </summary>
 public enum InstallScope
 {

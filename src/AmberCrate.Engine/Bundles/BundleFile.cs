@@ -40,7 +40,7 @@ public static class BundleFile
         if (!update)
         {
             throw new Problem(
-                ProblemCode.Refused, $"{path} is there already", "it may have been edited by hand",
+                ProblemCode.Refused, $"{path} exists already", "somebody may have edited it",
                 "add --update to bring it up to date and keep comments and order, or name another file").ToException();
         }
 
@@ -71,7 +71,7 @@ public static class BundleFile
         var bundle = faults.Count == 0 ? BundleReader.Read(text, name, faults) : null;
         return bundle ?? throw new Problem(
             ProblemCode.NotVerified, $"{path} has {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}",
-            "nothing has been changed", "mend these; docs/formats/bundle.md describes every key")
+            "nothing has been changed", "correct them; docs/formats/bundle.md describes every key")
         { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
     }
 }

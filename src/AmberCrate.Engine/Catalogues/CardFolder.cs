@@ -88,7 +88,7 @@ public sealed class CardFolder(string folder) : ICatalogueSource
         var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
         return new Problem(
             ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
-            remedy: "mend these; docs/formats/app-card.md describes every key")
+            remedy: "correct them; docs/formats/app-card.md describes every key")
         {
             Details = [.. faults.Select(fault => fault.ToString())],
         };

@@ -9,8 +9,8 @@ using AmberCrate.Engine.Storage;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// What the catalogues offer, in a local database with full-text search. Everything in it can be fetched again: where
-/// it is damaged or from another version, it is made anew and empty.
+/// What the catalogues offer, in a local database with full-text search. Everything in it can be downloaded again: where
+/// it is damaged or from another version, it is replaced by an empty one.
 /// </summary>
 public sealed class CatalogueCache : IDisposable
 {
@@ -26,11 +26,11 @@ public sealed class CatalogueCache : IDisposable
     private CatalogueCache(string? path, Database database, bool toRead, bool rebuilt) =>
         (_path, _database, _isToRead, WasRebuilt) = (path, database, toRead, rebuilt);
 
-    /// <summary>Whether the database was unusable and has been made anew.</summary>
+    /// <summary>Whether the database was unusable and has been replaced.</summary>
     public bool WasRebuilt { get; }
 
     /// <summary>
-    /// Whether the database is unusable and cannot be made anew with these rights: nothing is known of any catalogue then.
+    /// Whether the database is unusable and cannot be replaced with these rights: nothing is known of any catalogue then.
     /// </summary>
     public bool IsUnreadable { get; private init; }
 
@@ -62,7 +62,8 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>
-    /// Throws the cache away where an exception tells that it is damaged: what is in it can be fetched again, and would be found
+    /// Throws the cache away where an exception tells that it is damaged: what is in it can be downloaded again, and would be
+    /// found
     /// damaged again.
     /// </summary>
     /// <returns>What to say; null where the exception is about something else, or the cache cannot be removed.</returns>
@@ -81,8 +82,8 @@ public sealed class CatalogueCache : IDisposable
 
         return new Problem(
             ProblemCode.StateNeedsAttention, "the catalogue cache was damaged",
-            $"{file} has been thrown away; everything in it can be fetched again",
-            "run the same command again: it fetches catalogue data on the way");
+            $"{file} has been deleted; everything in it can be downloaded again",
+            "run the command again: it downloads the catalogue data");
     }
 
     /// <summary>What is known of a catalogue at a location; null where it was never fetched from there.</summary>

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
 /// Writes the published form of a folder of cards. The same cards over the same earlier publication give the same bytes;
-/// nothing changed, nothing is written anew.
+/// nothing changed, nothing is written again.
 /// </summary>
 public static class CataloguePublisher
 {
@@ -131,7 +131,7 @@ public static class CataloguePublisher
         {
             throw new Problem(
                 ProblemCode.NotVerified, $"{problems.Count} artifacts are not as their cards say",
-                "nothing has been published", "mend the cards or the files")
+                "nothing has been published", "correct the cards or the files")
             { Details = [.. problems] }.ToException();
         }
     }

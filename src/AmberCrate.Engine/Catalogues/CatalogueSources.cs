@@ -17,7 +17,8 @@ public sealed class CatalogueSources(IByteSource bytes)
         if (location.Contains("://", StringComparison.Ordinal))
             return new PublishedCatalogue(new Uri(location.TrimEnd('/') + "/"), bytes);
         if (!Directory.Exists(location)) throw new Problem(
-            ProblemCode.Unreachable, $"there is no folder {location}", remedy: "mount it, or drop the catalogue").ToException();
+            ProblemCode.Unreachable, $"there is no folder {location}",
+            remedy: $"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", "NAME")}").ToException();
         return File.Exists(Path.Combine(location, CatalogueDocument.FileName))
             ? new PublishedCatalogue(FileAddress.OfFolder(location), bytes)
             : new CardFolder(location);

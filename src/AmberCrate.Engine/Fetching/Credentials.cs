@@ -103,7 +103,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
         if (!File.Exists(file)) return new Dictionary<CatalogueName, CatalogueCredential>();
         if ((File.GetUnixFileMode(file) & OthersMay) != 0)
             throw new Problem(
-                ProblemCode.Refused, $"the credentials in {file} are not used", "others than its owner may read or change it",
+                ProblemCode.Refused, $"the credentials in {file} are not used", "other users can read or change it",
                 $"chmod 600 {file}").ToException();
         var faults = new List<FormatFault>();
         var credentials = CatalogueCredential.Read(TextFile.Read(file, file, faults), file, faults);

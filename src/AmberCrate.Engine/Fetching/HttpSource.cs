@@ -44,7 +44,8 @@ public sealed class HttpSource : IByteSource, IDisposable
     public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
     {
         if (_isOffline) throw new Problem(
-            ProblemCode.Unreachable, $"{request.Address} is not asked", "--offline", "leave --offline out").ToException();
+            ProblemCode.Unreachable, $"{request.Address} was not contacted", "--offline is set",
+            "run it again without --offline").ToException();
         var (response, address) = await FollowAsync(request, cancel);
         try
         {
@@ -140,7 +141,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         : throw new HttpRequestException("the server sends a part without saying which");
 
     /// <summary>
-    /// Undoes an encoding that a server puts on top although none is asked for; an unknown one is left, and will not verify.
+    /// Undoes an encoding that a server adds although none is asked for; an unknown one is left, and will not verify.
     /// </summary>
     private static Stream Decoded(Stream body, string? encoding) => encoding?.ToLowerInvariant() switch
     {
@@ -180,8 +181,8 @@ public sealed class HttpSource : IByteSource, IDisposable
     {
         if (address.Scheme != Uri.UriSchemeHttps || _hasAuthorities.Value) return;
         throw new Problem(
-            ProblemCode.Unreachable, $"{address.GetLeftPart(UriPartial.Path)} cannot be asked",
-            "this machine has no certificates of authorities, by which a server proves who it is",
+            ProblemCode.Unreachable, $"{address.GetLeftPart(UriPartial.Path)} cannot be reached",
+            "this machine has no CA certificates, so it cannot tell whether a server is genuine",
             "install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE").ToException();
     }
 
@@ -197,9 +198,9 @@ public sealed class HttpSource : IByteSource, IDisposable
         if (!isSafe)
             throw new Problem(
                 ProblemCode.NotVerified,
-                $"{from} leads to {to.GetLeftPart(UriPartial.Path)}, which is not followed",
-                "a redirect may only lead to https",
-                "tell its maintainer; the address that is redirected to can be named instead").ToException();
+                $"{from} redirects to {to.GetLeftPart(UriPartial.Path)}, which is not followed",
+                "only redirects to https are followed",
+                "tell its maintainer, or use the address that it redirects to").ToException();
     }
 
     private static string? MarkOf(HttpResponseMessage response) =>

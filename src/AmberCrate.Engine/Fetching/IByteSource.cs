@@ -10,6 +10,6 @@ public interface IByteSource
     /// <param name="request">What is asked.</param>
     /// <param name="cancel">Stops.</param>
     /// <returns>The content; null where it is still what the request's mark says.</returns>
-    /// <exception cref="Exception">It cannot be had: one for which <see cref="SourceFault.IsOfSource"/> holds.</exception>
+    /// <exception cref="Exception">It is not available: one for which <see cref="SourceFault.IsOfSource"/> holds.</exception>
     Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel);
 }

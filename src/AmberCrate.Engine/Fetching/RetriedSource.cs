@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
 /// Tries again after growing waits where the reason of a failure may pass. Progress, seen by a request that begins further on
-/// than the last, starts the count anew. To be used for one file only.
+/// than the last, starts the count again. To be used for one file only.
 /// </summary>
 /// <param name="inner">Opens the file.</param>
 /// <param name="retries">When to try again.</param>

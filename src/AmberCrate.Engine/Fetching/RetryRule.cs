@@ -3,7 +3,7 @@ namespace AmberCrate.Engine.Fetching;
 /// <summary>
 /// When a transfer that has failed for a passing reason is tried again: after waits that double, within bounds.
 /// </summary>
-/// <param name="Rounds">How many rounds over all sources are made before giving up; progress begins the count anew.</param>
+/// <param name="Rounds">How many rounds over all sources are made before giving up; progress begins the count again.</param>
 /// <param name="FirstWait">The wait after the first round that failed.</param>
 public sealed record RetryRule(int Rounds, TimeSpan FirstWait)
 {

@@ -24,7 +24,7 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
     public static SourceFault Of(Exception fault, Uri address)
     {
         if (fault is SourcesFailedException all) return all.Fault;
-        var problem = IoProblems.Of(fault, $"{Shown(address)} cannot be fetched");
+        var problem = IoProblems.Of(fault, $"{Shown(address)} cannot be downloaded");
         return fault switch
         {
             ServerAnswerException answer =>

@@ -47,7 +47,7 @@ internal static partial class Posix
         if (handle < 0) throw Failed($"cannot open {folder}");
         try
         {
-            // Some file systems do not know this for folders; then there is nothing to be had.
+            // Some file systems do not know this for folders; then there is nothing to do.
             _ = SyncCall(handle);
         }
         finally

@@ -71,7 +71,9 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
 
     private static ProblemException Failed(string why, ProgramEnd ended) => new Problem(
         ProblemCode.NotVerified,
-        "the installer has failed",
-        ended.LastLines.Count > 0 ? $"{why}; its last words: {string.Join(" / ", ended.LastLines)}" : $"{why}, without a word",
+        "the installer failed",
+        ended.LastLines.Count > 0
+            ? $"{why}; its last lines: {string.Join(" / ", ended.LastLines)}"
+            : $"{why}; it printed nothing",
         "see the log of this app; where it waited for an answer, --installer-argument APP=ARGUMENT may give it").ToException();
 }

@@ -43,7 +43,7 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
                     if (line.Contains(expected, StringComparison.Ordinal)) isThere = true;
                 },
                 cancel);
-            var words = ended.LastLines.Count > 0 ? $"; its last words: {string.Join(" / ", ended.LastLines)}" : "";
+            var words = ended.LastLines.Count > 0 ? $"; its last lines: {string.Join(" / ", ended.LastLines)}" : "";
             if (ended.Refusal is { } refusal) return $"{check.CommandLine}: {refusal}{words}";
             if (ended.ExitCode != 0) return $"{check.CommandLine} ended with {ended.ExitCode}{words}";
             return isThere ? null : $"{check.CommandLine} has not written \"{expected}\"{words}";

@@ -14,7 +14,7 @@ public sealed record MachineLayout
     {
     }
 
-    /// <summary>Whom its apps are put on for.</summary>
+    /// <summary>Whom its apps are installed for.</summary>
     public InstallScope Scope { get; private init; }
 
     /// <summary>The folder for commands.</summary>
@@ -29,7 +29,7 @@ public sealed record MachineLayout
     /// <summary>The folder of records and lock.</summary>
     public required string StateFolder { get; init; }
 
-    /// <summary>The folder of what can be fetched again.</summary>
+    /// <summary>The folder of what can be downloaded again.</summary>
     public required string CacheFolder { get; init; }
 
     /// <summary>The folder for configuration, which holds what is started at sign-in.</summary>
@@ -145,7 +145,7 @@ public sealed record MachineLayout
     /// <summary>The link to an app's live version.</summary>
     public string FrontOf(AppId id) => Path.Combine(FrontFolder, id.Text);
 
-    /// <summary>Whether this process may write what can be fetched again.</summary>
+    /// <summary>Whether this process may write what can be downloaded again.</summary>
     public bool CanWriteCache => Posix.CanWrite(NearestThatIsThere(CacheFolder));
 
     /// <summary>A folder, or the nearest above it that is there; a file where one is in its place.</summary>

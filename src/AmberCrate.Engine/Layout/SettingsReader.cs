@@ -45,7 +45,7 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
     {
         if ((File.GetUnixFileMode(path) & OthersMayWrite) != 0)
             throw new Problem(
-                ProblemCode.Refused, $"the settings in {path} are not used", "others than its owner may change it",
+                ProblemCode.Refused, $"the settings in {path} are not used", "other users can change it",
                 $"chmod o-w {ShellWord.Quote(path)}").ToException();
         var faults = new List<FormatFault>();
         var values = new Dictionary<string, SettingValue>(StringComparer.Ordinal);
@@ -59,7 +59,7 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
         var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
         throw new Problem(
             ProblemCode.BadCommandLine, $"{path} has {count}", "no setting has been used",
-            "mend these; docs/settings.md describes every key")
+            "correct them; docs/settings.md describes every key")
         {
             Details = [.. faults.Select(fault => fault.ToString())],
         }.ToException();

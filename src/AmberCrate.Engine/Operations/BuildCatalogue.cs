@@ -12,7 +12,7 @@ public sealed class BuildCatalogue(HostEnvironment host)
     /// <param name="cards">The folder of cards.</param>
     /// <param name="target">The folder to publish to.</param>
     /// <param name="withArtifacts">Whether artifacts that lie beside the cards are verified and copied.</param>
-    /// <param name="isFull">Whether every app is written anew.</param>
+    /// <param name="isFull">Whether every app is written again.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>
     public async Task<PublishResult> RunAsync(

@@ -15,7 +15,7 @@ public sealed class DropCatalogue(Session session)
         using var station = new Opening(session).ToChangeAtOnce(makesRoom: true);
         station.RequireCatalogue(name);
 
-        // The data first, which can be fetched again: where that fails, the catalogue is still there to be dropped.
+        // The data first, which can be downloaded again: where that fails, the catalogue is still there to be dropped.
         station.Cache.Drop(name);
         station.Records.DropCatalogue(name);
         return new DroppedCatalogue(name, station.State().Apps.Count(app => app.Catalogue == name));

@@ -67,7 +67,7 @@ public sealed class Equip(Session session)
 
     private static Problem IsElsewhere(RegisteredCatalogue here, string location) => new(
         ProblemCode.Refused,
-        $"the catalogue {here.Name} is not the same here as in the bundle",
+        $"the catalogue {here.Name} has another location here than in the bundle",
         $"here it is at {here.Location}, in the bundle at {location}",
-        "change the location in the bundle, or drop the catalogue here and equip again");
+        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Of("catalogue drop", here.Name.Text)}");
 }

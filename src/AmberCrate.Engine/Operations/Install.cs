@@ -5,7 +5,7 @@ using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Puts apps on the machine.</summary>
+/// <summary>Installs apps.</summary>
 /// <param name="session">The session.</param>
 public sealed class Install(Session session)
 {

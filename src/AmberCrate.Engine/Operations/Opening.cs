@@ -23,7 +23,7 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>
-    /// Opens the root for reading, with catalogue data that are not older than the person wishes where they can be had.
+    /// Opens the root for reading, with catalogue data that are not older than the person wishes where they are available.
     /// </summary>
     /// <param name="cancel">Stops refreshing.</param>
     public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
@@ -62,7 +62,7 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>
-    /// Opens the root for changing it, with catalogue data that are not older than the person wishes where they can be had.
+    /// Opens the root for changing it, with catalogue data that are not older than the person wishes where they are available.
     /// </summary>
     public Task<Workstation> ToChangeFreshAsync(RunOptions options, CancellationToken cancel)
     {
@@ -91,7 +91,7 @@ internal sealed class Opening(Session session)
     {
         if (session.Raising is not { } raising) return;
         raising.RequirePossible(added);
-        session.Note($"this takes root's rights; {raising.By} may ask for a password");
+        session.Note($"this needs administrator rights; {raising.By} may ask for a password");
         raising.Run([]);
     }
 
@@ -110,7 +110,7 @@ internal sealed class Opening(Session session)
         if (FolderRights.Foreign(session.Layout) is { } foreign) throw foreign.ToException();
         if (!FolderRights.CanBeRaised && session.Host.Variable("SUDO_USER") is { Length: > 0 } and not "root" and var person)
             session.Note(
-                $"this puts apps on for root alone, not for {person}; {CallOptions.AllUsersOption} puts them on for all users");
+                $"this installs apps for root only, not for {person}; {CallOptions.AllUsersOption} installs them for all users");
     }
 
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
@@ -140,21 +140,24 @@ internal sealed class Opening(Session session)
     private void NoteRecovered(Workstation station)
     {
         var recovery = new Recovery(station.Layout, station.Records, station.Placing);
-        foreach (var id in recovery.RevertUnsettled()) session.Note($"an earlier run was cut off: {id} is back as it was before");
+        foreach (var id in recovery.RevertUnsettled())
+            session.Note($"an earlier run was cut off; {id} has been put back as it was");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
-            $"in place, but not on record: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} takes up "
-                + $"again what its catalogue still has");
+            $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} records "
+                + "what its catalogue still has");
     }
 
     private void NoteCache(Workstation station)
     {
         if (station.Cache.WasRebuilt) session.Note(
-            $"the catalogue cache could not be read and was made anew; {NextCommand.Of("catalogue refresh")} fills it");
+            $"the catalogue cache could not be read and was replaced by an empty one; {NextCommand.Of("catalogue refresh")} "
+                + $"fills it");
         if (!station.Cache.IsUnreadable) return;
         session.Note(
-            $"{station.Layout.CataloguesFile} is damaged or of another version of acrate, and with these rights it cannot be "
-                + $"made anew: nothing is known of these catalogues until {NextCommand.Of("catalogue refresh")}");
+            $"{station.Layout.CataloguesFile} is damaged or from another version of acrate, and you may not replace it: "
+                + $"nothing is "
+                + $"known of its catalogues until somebody who may runs {NextCommand.Of("catalogue refresh")}");
     }
 
     /// <summary>
@@ -181,7 +184,8 @@ internal sealed class Opening(Session session)
         if (stale.Count == 0)
         {
             if (station.NeverFetched() is { Count: > 0 } unknown)
-                session.Note($"nothing is known yet of {string.Join(", ", unknown)}: never fetched, and nobody is asked now");
+                session.Note($"nothing is known yet of the catalogue {string.Join(", ", unknown)}: it has never been "
+                    + $"refreshed, and is not now");
             return;
         }
 
@@ -189,8 +193,7 @@ internal sealed class Opening(Session session)
         {
             var names = string.Join(", ", stale.Select(catalogue => catalogue.Name));
             session.Note(
-                $"{names} cannot be refreshed with these rights; the data at hand are used. "
-                    + $"{NextCommand.Of("catalogue refresh")} brings them up to date");
+                $"you may not refresh {names}; older data are used. {NextCommand.Of("catalogue refresh")} updates them");
             return;
         }
 

@@ -72,7 +72,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private async Task<RunResult> RunAsync(Plan plan, Sha256Digest digest, RunSignals signals)
     {
         using var stopping = signals.Soon.Register(
-            () => session.Note("stopping once the app in hand is finished; the same again puts it back at once"));
+            () =>
+                session.Note("stopping after the current app; interrupt again to stop at once and put that app back as it was"));
         session.Watch(new OperationEvent.RunBegins());
         var report = await station.Runner().RunAsync(
             plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
@@ -103,8 +104,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (obstacles.Count == 1)
             throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
         throw new Problem(
-            ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be put on", "nothing has been changed",
-            "see to these, or leave the apps out with --skip")
+            ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be installed", "nothing has been changed",
+            "solve these problems, or leave the apps out with --skip")
         {
             Details = [.. obstacles.Select(obstacle => Advice.Of($"{obstacle.What}: {obstacle.Why}"))],
         }.ToException();
@@ -127,25 +128,25 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         if (!options.IsPicking || options.AsShown is not null || session.Confirm.CanAsk) return;
         throw new Problem(
-            ProblemCode.BadCommandLine, "there is no terminal on which to tick items", "nothing has been changed",
-            "name what you want, or leave --pick out").ToException();
+            ProblemCode.BadCommandLine, "cannot offer a choice: there is no terminal", "nothing has been changed",
+            "name what you want, or leave out --pick").ToException();
     }
 
     private void RequireAsShown(Sha256Digest digest)
     {
         if (options.AsShown is not { } shown || shown == digest) return;
         throw new Problem(
-            ProblemCode.Refused, "what would be done is no longer what was shown",
-            $"the plan that was shown is sha256:{shown}, that of now sha256:{digest}; nothing has been changed",
-            "look at the plan anew, without --as-shown").ToException();
+            ProblemCode.Refused, "the plan has changed since it was shown",
+            $"it was sha256:{shown}, and is now sha256:{digest}; nothing has been changed",
+            "run the command again without --as-shown to see the new plan").ToException();
     }
 
     private bool MayGoAhead(Plan plan, CancellationToken cancel)
     {
         if (options.IsAgreed) return true;
         return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw new Problem(
-            ProblemCode.BadCommandLine, "there is no terminal on which to ask whether to go ahead", "nothing has been changed",
-            "say --yes to go ahead, or --dry-run to see the plan only").ToException();
+            ProblemCode.BadCommandLine, "cannot ask whether to go ahead: there is no terminal", "nothing has been changed",
+            "add --yes to go ahead, or --dry-run to see the plan only").ToException();
     }
 
     private RightsNeed RightsFor(Plan plan)
@@ -162,7 +163,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private void Raise(Sha256Digest digest, List<string> left) =>
         session.Raising!.Run(["--yes", "--as-shown", $"sha256:{digest}", .. left.SelectMany(id => new[] { "--skip", id })]);
 
-    /// <summary>How to start what was put on where the shell does not find it.</summary>
+    /// <summary>How to start what was installed where the shell does not find it.</summary>
     private StartHint? HintOf(RunReport report)
     {
         var layout = station.Layout;

@@ -13,7 +13,7 @@ public sealed record RunResult(RunEnd End, Plan Plan, Sha256Digest Digest)
     /// <summary>How the run ended; null where there was none.</summary>
     public RunReport? Report { get; init; }
 
-    /// <summary>How to start what was put on; null where a shell finds it.</summary>
+    /// <summary>How to start what was installed; null where a shell finds it.</summary>
     public StartHint? Hint { get; init; }
 
     /// <summary>The number of the run that was looked at for what is left; null where none was.</summary>

@@ -29,7 +29,7 @@ public sealed class Search(Session session)
         var (first, second) = (AskedOf(own, wish), other is null ? [] : AskedOf(other, wish));
         if (wish.Catalogue is { } only && first.Count + second.Count == 0)
             throw new Problem(
-                ProblemCode.NothingMatched, $"there is no catalogue \"{only}\" that is asked",
+                ProblemCode.NothingMatched, $"no catalogue in use is called \"{only}\"",
                 remedy: NextCommand.Of("catalogue list")).ToException();
         var found = Found(own, first, wish, []);
         var freshness = own.Freshness();

@@ -4,7 +4,7 @@ using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Takes apps off the machine.</summary>
+/// <summary>Uninstalls apps.</summary>
 /// <param name="session">The session.</param>
 public sealed class Uninstall(Session session)
 {

@@ -12,7 +12,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
 {
     /// <summary>Goes from one state to another, and back where something fails.</summary>
     /// <param name="before">The app as recorded; null where it is not installed.</param>
-    /// <param name="after">The app as it shall be, its version complete on the shelf; null to take it off.</param>
+    /// <param name="after">The app as it shall be, its version complete on the shelf; null to uninstall it.</param>
     /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
@@ -28,13 +28,14 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
             if (after is not null && placer.Faults(after, edited).ToList() is { Count: > 0 } faults)
             {
                 throw new Problem(
-                    ProblemCode.NotVerified, $"{id} {after.Version} does not verify after placing", string.Join("; ", faults),
+                    ProblemCode.NotVerified, $"{id} {after.Version} failed the check after it was installed",
+                    string.Join("; ", faults),
                     "tell the catalogue's maintainer").ToException();
             }
 
             if (check?.Invoke() is { } fault) throw new Problem(
                 ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault,
-                "tell the catalogue's maintainer; its log has what it wrote").ToException();
+                "tell the catalogue's maintainer; its output is in the log").ToException();
             cancel.ThrowIfCancellationRequested();
             records.Settle(id, after);
             return edited;

@@ -7,7 +7,7 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs make anew.
+/// What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs write again.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="searchPath">The value of PATH.</param>
@@ -20,7 +20,7 @@ public sealed class DesktopCaches(MachineLayout layout, string searchPath)
         [.. CommandsFor(kinds).Select(command => command.Name)];
 
     /// <summary>
-    /// Has the lists made anew. What fails is said and does no harm: desktops look at the folders themselves sooner or later.
+    /// Has the lists written again. What fails is said and does no harm: desktops look at the folders themselves sooner or later.
     /// </summary>
     /// <param name="kinds">The kinds of what was placed or taken away.</param>
     /// <param name="say">Is told what was run, and what came of it.</param>

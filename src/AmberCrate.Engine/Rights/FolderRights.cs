@@ -18,7 +18,7 @@ public static class FolderRights
         {
             var existing = MachineLayout.NearestThatIsThere(folder);
             if (File.Exists(existing)) return new Problem(
-                ProblemCode.StateNeedsAttention, $"{folder} cannot be made", $"{existing} is a file",
+                ProblemCode.StateNeedsAttention, $"{folder} cannot be created", $"{existing} is a file",
                 "move it away, or name another folder with --root");
             if (!Posix.CanWrite(existing)) return new Problem(
                 ProblemCode.NoRights, $"{existing} cannot be written", "nothing has been changed",
@@ -47,7 +47,7 @@ public static class FolderRights
                 $"{folder} belongs to another user",
                 $"its owner is user {owner}, this is user {self}; nothing has been changed",
                 self == 0
-                    ? "run it as that user, without more rights, or say --all-users to put apps on for all users"
+                    ? "run it as that user, without sudo, or add --all-users to install for all users"
                     : "run it as that user, or with a HOME of your own");
         }
 

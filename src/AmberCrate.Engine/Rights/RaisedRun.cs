@@ -89,7 +89,8 @@ public sealed class RaisedRun
         {
             throw new Problem(
                 ProblemCode.NoRights, $"{way.Program} cannot be run", fault.Message,
-                $"{SettingKey.Raise.Variable} names another way: {string.Join(", ", RaisingWay.Names)}").ToException(fault);
+                $"{SettingKey.Raise.Variable} can name another program: {string.Join(", ", RaisingWay.Names)}").ToException(
+                    fault);
         }
 
         if (!way.EndsWithUnlessAllowed.Contains(ended) || LockTaken() != before) throw new RaisedRunEndedException(ended);

@@ -13,7 +13,7 @@ using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>Changes one app: puts a version on, takes the app off, or notes what it follows from now on.</summary>
+/// <summary>Changes one app: installs a version, uninstalls the app, or notes what it follows from now on.</summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="records">The records.</param>
 /// <param name="downloads">The artifacts that have been fetched.</param>
@@ -52,7 +52,7 @@ internal sealed class AppChange(
         }
 
         if (!telling.EvenInUse) RequireClosed(item);
-        return present is null ? Remove(place, telling) : await PutOnAsync(place, present, telling);
+        return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
 
     /// <summary>Refuses to change an app that a person has open.</summary>
@@ -63,10 +63,10 @@ internal sealed class AppChange(
             ProblemCode.InUse,
             $"{item.Id} {item.From} is open",
             string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
-            $"close it, then {NextCommand.Of("retry")}; --even-in-use changes it all the same").ToException();
+            $"close it, then {NextCommand.Of("retry")}; --even-in-use changes it anyway").ToException();
     }
 
-    private async Task<IReadOnlyList<string>> PutOnAsync(ItemPlace place, PresentFile present, ChangeContext telling)
+    private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPlace place, PresentFile present, ChangeContext telling)
     {
         var item = place.Item;
         var (card, release) = (item.Offer!.Card, item.Release!);
@@ -144,7 +144,7 @@ internal sealed class AppChange(
     }
 
     /// <summary>
-    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched anew.
+    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched again.
     /// </summary>
     private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(
         PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)

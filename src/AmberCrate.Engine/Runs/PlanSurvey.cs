@@ -67,7 +67,7 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
 
     private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
     {
-        // What was put on before without being on record is its own where it is just as it will be, which is seen once it is
+        // What was installed before without being on record is its own where it is just as it will be, which is seen once it is
         // unpacked.
         var card = item.Offer!.Card;
         if (item.Installed is null && placing.Shelf.IsInFront(card.Id)) return null;

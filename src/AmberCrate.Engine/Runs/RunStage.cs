@@ -12,6 +12,6 @@ public enum RunStage
     /// <summary>The version is put in front and its things are placed and verified.</summary>
     Placing,
 
-    /// <summary>The app is being taken off.</summary>
+    /// <summary>The app is being uninstalled.</summary>
     Removing,
 }

@@ -203,7 +203,7 @@ public sealed class Runner
         }
     }
 
-    /// <summary>An app is not put on when what it needs could not be.</summary>
+    /// <summary>An app is not installed when what it needs could not be.</summary>
     private static ItemReport? MissingNeed(PlanItem item, List<ItemReport> reports)
     {
         if (!item.Fetches) return null;
@@ -211,7 +211,7 @@ public sealed class Runner
         if (reports.Find(report => report.Outcome == Outcome.Failed && needs.Contains(report.Item.Id)) is not { } missing)
             return null;
         return new ItemReport(item, Outcome.Failed, new Problem(
-            missing.Problem!.Code, $"{item.Id} {item.To} cannot be put on", $"{missing.Item.Id}, which it needs, has failed",
+            missing.Problem!.Code, $"{item.Id} {item.To} cannot be installed", $"{missing.Item.Id}, which it needs, has failed",
             "see there"));
     }
 
@@ -236,8 +236,8 @@ public sealed class Runner
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, item.Action == PlanAction.Remove
-                ? $"{item.Id} {item.From} cannot be taken off"
-                : $"{item.Id} {item.To} cannot be put on"));
+                ? $"{item.Id} {item.From} cannot be uninstalled"
+                : $"{item.Id} {item.To} cannot be installed"));
         }
     }
 

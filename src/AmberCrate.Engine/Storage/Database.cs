@@ -56,7 +56,7 @@ public sealed partial class Database : IDisposable
 
     /// <summary>
     /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what
-    /// readers share, so that it makes nothing of it anew; where there is no log and none could be made, that nobody is
+    /// readers share, so that it creates nothing; where there is no log and none could be made, that nobody is
     /// changing the file.
     /// </summary>
     /// <remarks>

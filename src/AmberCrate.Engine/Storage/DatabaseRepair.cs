@@ -11,13 +11,13 @@ public static class DatabaseRepair
     /// <summary>The name of the database of what catalogues offer.</summary>
     public const string CataloguesName = "catalogues.db";
 
-    /// <summary>The way on, by the file's name; nothing where that is not known.</summary>
+    /// <summary>What to do, by the file's name; nothing where that is not known.</summary>
     internal static Advice AdviceFor(string file) => file switch
     {
         "" => Advice.None,
         RecordsName =>
-            $"put a copy of it back; without one move it away with {file}-wal and {file}-shm, add the catalogues again, and "
-                + $"install what is in place: acrate tells what that is",
-        _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes it anew",
+            $"restore it from a copy. Without a copy: move it away with {file}-wal and {file}-shm, add the catalogues again, and "
+                + $"install the apps that acrate then names",
+        _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes a new one",
     };
 }

@@ -57,9 +57,9 @@ public sealed class PlannerTests
     [InlineData(ProblemCode.NothingMatched, "scrim-paint has no release that fits @9.x", "scrim-paint@9.x")]
     [InlineData(ProblemCode.NothingMatched, "there is no catalogue \"loft\"", "loft:scrim-paint")]
     [InlineData(ProblemCode.NothingMatched, "elsewhere has no release for this machine", "elsewhere")]
-    [InlineData(ProblemCode.Refused, "scrim-paint is asked for twice, and differently: scrim-paint@4.x and scrim-paint@5.x",
+    [InlineData(ProblemCode.Refused, "scrim-paint is named twice, with different versions: scrim-paint@4.x and scrim-paint@5.x",
         "scrim-paint@4.x", "scrim-paint@5.x")]
-    [InlineData(ProblemCode.Refused, "gantry is installed from guild and cannot be taken over from house", "house:gantry")]
+    [InlineData(ProblemCode.Refused, "gantry is installed from guild, and cannot be changed to house", "house:gantry")]
     [InlineData(ProblemCode.NothingMatched, "2 of the names cannot be used", "backcloth", "lamp", "rope")]
     public void A_list_with_a_fault_is_refused_whole(ProblemCode code, string what, params string[] references)
     {
@@ -109,11 +109,11 @@ public sealed class PlannerTests
         "remember 4.2.0: now follows @4.x; 4.2.1 is available: acrate upgrade scrim-paint")]
     [InlineData("scrim-paint 4.2.0 guild 4.x", "scrim-paint", "4.2.0",
         "remember 4.2.0: no longer follows @4.x; 5.0.0 is available: acrate upgrade scrim-paint")]
-    [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (asked: catalogues house, guild)")]
+    [InlineData("", "lamp", null, "cannot : no app is called \"lamp\" (searched the catalogues house, guild)")]
     [InlineData("", "scrim-paint", "9.9", "cannot : scrim-paint has no release that fits @9.9")]
     [InlineData("cue-ledger 1.0 house", "guild:cue-ledger", null,
-        "cannot : cue-ledger is installed from house and cannot be taken over from guild (two catalogues may mean different "
-            + "apps by one id)")]
+        "cannot : cue-ledger is installed from house, and cannot be changed to guild (the app of that id may be another one "
+            + "there)")]
     public void Equip_shows_the_difference(string installed, string reference, string? version, string expected)
     {
         var bundle = new Bundle
@@ -160,7 +160,7 @@ public sealed class PlannerTests
         Show(new Planner(machine, offers).Upgrade(["gone"])).ShouldBe([$"cannot : {says}"]);
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
         missing.Why.ShouldBe(
-            $"asked: catalogues "
+            $"searched the catalogues "
                 + $"guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}"
                 + $"{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
 
@@ -180,7 +180,7 @@ public sealed class PlannerTests
     [InlineData("gone@1.x", "remember 1.0: now follows @1.x; loft is not it")]
     [InlineData("loft:gone", "keep 1.0: loft is not it")]
     [InlineData("Gone", "keep 1.0: loft is not it")]
-    [InlineData("gone@2.x", "gone@2.x cannot be had; 1.0 is installed")]
+    [InlineData("gone@2.x", "gone@2.x is not available; 1.0 is installed")]
     [InlineData("guild:gone", "no app is called \"gone\"")]
     [InlineData("backcloth", "install 4.0.0")]
     public void What_is_there_already_needs_no_catalogue(string reference, string expected)

@@ -26,11 +26,11 @@ public sealed class RequestTests
         "base install 1.2 <mixer paint, paint install 1.0, mixer install 2.0 (not 3.0: paint 1.0 needs base@1.1..2; mixer 3.0 "
             + "needs base@2..)")]
     [InlineData("plot", "mixer 2.0 needs:base@..2,base 1.1",
-        "base upgrade 2.0 <mixer plot, plot install 1.0, mixer upgrade 3.0 (moves so that the rest fits)")]
+        "base upgrade 2.0 <mixer plot, plot install 1.0, mixer upgrade 3.0 (changes so that the other apps fit)")]
     [InlineData("light", "mixer 2.0 needs:base@..2,base 1.1", "light install 1.0")]
     [InlineData("tool", "old 1.0 needs:gone", "tool install 1.0")]
     [InlineData("foe@1.0", "paint 0.9 conflicts:foe",
-        "base install 1.2 <paint, paint upgrade 1.0 (moves so that the rest fits), foe install 1.0")]
+        "base install 1.2 <paint, paint upgrade 1.0 (changes so that the other apps fit), foe install 1.0")]
     public void What_is_needed_comes_along_and_what_need_not_move_stays(string asked, string installed, string expected) =>
         Planned(asked, installed).ShouldBe(expected);
 
@@ -39,12 +39,12 @@ public sealed class RequestTests
         "plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2; only one version of base can be there at a time")]
     [InlineData("paint,base@2.0", "", "paint and base cannot be there together",
         "leave out paint, leave out base or ask for base without @2.0", "paint 1.0 needs base@1.1..2; you asked for base@2.0")]
-    [InlineData("plot", "base 1.1 @..2", "plot cannot be put on this machine",
+    [InlineData("plot", "base 1.1 @..2", "plot cannot be installed this machine",
         "let base go from @..2: acrate install base@SELECTOR or uninstall base first",
         "plot 1.0 needs base@2..; base 1.1 follows @..2")]
-    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be put on this machine", "uninstall old first",
+    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be installed this machine", "uninstall old first",
         "plot 1.0 needs base@2..; old 1.0 (installed) needs base@..2; only one version of base can be there at a time")]
-    [InlineData("lost,tool", "", "lost cannot be put on this machine", "leave out lost",
+    [InlineData("lost,tool", "", "lost cannot be installed this machine", "leave out lost",
         "lost 1.0 needs nowhere, and no such release is offered for this machine")]
     [InlineData("foe@2.0,paint", "", "foe and paint cannot be there together",
         "leave out foe, leave out paint or ask for foe without @2.0",
@@ -52,7 +52,7 @@ public sealed class RequestTests
     [InlineData("foe@2.0,studio", "", "foe and studio cannot be there together",
         "leave out foe, leave out studio or ask for foe without @2.0",
         "you asked for foe@2.0; foe 2.0 cannot be there beside paint; studio 1.0 needs paint")]
-    [InlineData("foe@2.0", "paint 1.0", "foe cannot be put on this machine",
+    [InlineData("foe@2.0", "paint 1.0", "foe cannot be installed this machine",
         "ask for foe without @2.0 or uninstall paint first", "you asked for foe@2.0; foe 2.0 cannot be there beside paint")]
     public void Where_there_is_no_plan_the_reasons_follow_from_each_other_and_the_ways_out_are_ways_out(
         string asked, string installed, string what, string next, string reasons)
@@ -76,11 +76,12 @@ public sealed class RequestTests
 
     [Theory]
     [InlineData("base 1.1,old 1.0 needs:base@..2,tool 0.9",
-        "base Upgrade 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+        "base Upgrade 1.2 2.0 is newer, but other apps do not allow it: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,old 1.0 needs:base@..2,tool 0.9",
-        "base Keep 1.2 2.0 would be newer: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+        "base Keep 1.2 2.0 is newer, but other apps do not allow it: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2 @1.2,plot 0.9,tool 0.9",
-        "base Keep 1.2 follows @1.2; 2.0 is newer| plot Keep 0.9 1.0 would be newer: plot 1.0 needs base@2..; base 1.2 follows "
+        "base Keep 1.2 follows @1.2; 2.0 is newer| plot Keep 0.9 1.0 is newer, but other apps do not allow it: plot 1.0 needs "
+            + "base@2..; base 1.2 follows "
             + "@1.2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,plot 0.9", "base Upgrade 2.0 | plot Upgrade 1.0 ")]
     public void An_upgrade_goes_as_far_as_others_can_follow_and_does_the_rest(string installed, string expected) =>

@@ -27,7 +27,7 @@ public sealed class RunOperationTests : IDisposable
         _stage.Answer = null;
         var nobody = await Should.ThrowAsync<ProblemException>(() => InstallAsync(new RunOptions(), "gantry-plot"));
         (nobody.Problem.Code, nobody.Problem.What).ShouldBe(
-            (ProblemCode.BadCommandLine, "there is no terminal on which to ask whether to go ahead"));
+            (ProblemCode.BadCommandLine, "cannot ask whether to go ahead: there is no terminal"));
     }
 
     [Fact]
