@@ -36,8 +36,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// <summary>Refuses where something that is not this app's stands in the way.</summary>
     /// <param name="app">The app as it shall be.</param>
     /// <param name="wasThere">Whether it has been installed before without being on record: then what is just as it shall be is
-    /// its
-    /// own.</param>
+    /// its own.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
     /// <exception cref="ProblemException">Something does; the owner is named where it can be told.</exception>
