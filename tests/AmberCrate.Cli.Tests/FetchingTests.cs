@@ -14,10 +14,10 @@ public sealed class FetchingTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("prefetch", "scrim-paint", "cue-ledger").ShouldPrint(0, """
-            2 to fetch
-            plan   app          to     catalogue  download
-            fetch  scrim-paint  4.2.1  guild         772 B
-            fetch  cue-ledger   1.5.0  guild       1.2 KiB
+            2 to download
+            plan      app          to     catalogue  download
+            download  scrim-paint  4.2.1  guild         772 B
+            download  cue-ledger   1.5.0  guild       1.2 KiB
             2.0 KiB to download
             needs 2.0 KiB; ROOM free on /
 
@@ -28,7 +28,7 @@ public sealed class FetchingTests
         sandbox.Tree("root").ShouldBeEmpty();
         foreach (var file in (string[])[Scrim, "cue-ledger-1.5.0.zip"]) sandbox.Server.Faults[file] = new ServerFault.Status(500);
         sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain(
-            "\n772 B fetched already · no administrator rights needed\n");
+            "\n772 B downloaded already · no administrator rights needed\n");
         sandbox.Root = "other";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
@@ -40,7 +40,7 @@ public sealed class FetchingTests
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.Faults[Scrim] = new ServerFault.CutShort();
         string.Join("|", sandbox.Run("install", "scrim-paint", "--yes", "--verbose").Stages)
-            .ShouldContain("1 of 1  waiting    scrim-paint 4.2.1, 1 s: the connection broke");
+            .ShouldContain("1 of 1  waiting      scrim-paint 4.2.1, 1 s: the connection broke");
         sandbox.Server.Faults.Clear();
         var before = sandbox.Server.Requests.Count;
         sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
@@ -82,7 +82,7 @@ public sealed class FetchingTests
             .ToList();
         events.Select(happened => happened.GetProperty("event").GetString()
             + (happened.TryGetProperty("stage", out var stage) ? " " + stage : "")).ShouldBe(
-            ["plan", "begins", "stage fetching", "waits", "fetched", "stage unpacking", "stage placing", "item", "ends"]);
+            ["plan", "begins", "stage downloading", "waits", "downloaded", "stage unpacking", "stage placing", "item", "ends"]);
         events[3].GetProperty("why").GetString().ShouldBe("the server answers 503 Service Unavailable");
         events[0].GetProperty("space")[0].GetProperty("needed").GetInt64().ShouldBeGreaterThan(0);
         events[^1].GetProperty("items")[0].GetProperty("outcome").GetString().ShouldBe("done");

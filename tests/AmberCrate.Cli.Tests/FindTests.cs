@@ -131,6 +131,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
         sandbox.Run("search", "paint").ShouldPrint(3, """
             Nothing matches "paint".
             no catalogue has been added
+            next: acrate catalogue add NAME LOCATION
             """);
         sandbox.Run("list").ShouldPrint(0, "0 apps, 0 outdated · no catalogue has been added");
         sandbox.Run("due").ShouldPrint(0, "Nothing is due among 0 apps · no catalogue has been added");
@@ -177,7 +178,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
             3 releases in all; --releases shows each
 
             On this machine scrim-paint@4.2.1 would be
-              fetched        ~/guild/files/scrim-paint-4.2.1.tar.xz
+              downloaded     ~/guild/files/scrim-paint-4.2.1.tar.xz
               size           {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
               format         tar.xz for any-linux-any
               sha256         {sha256}

@@ -69,7 +69,7 @@ public sealed class KeepCurrentTests
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, """
             house  nothing new, 5 apps
-            guild  1 of 1 part fetched, 10 apps
+            guild  1 of 1 part downloaded, 10 apps
             """);
         Squeezed(sandbox.Run("due", "--check").ShouldEnd(10).Out).ShouldBe(Squeezed("""
             3 of 4 apps are due

@@ -61,9 +61,9 @@ public sealed class LeftOverTests
         {
             var upgraded = sandbox.Run("upgrade", "--yes");
             upgraded.ShouldEnd(1).Out.ShouldContain($"""
-                in-use  cue-ledger 1.6.0: cue-ledger 1.5.0 is open
+                in-use  cue-ledger 1.5.0
                   why: process {open.Id}, waits
-                  next: close it, then acrate retry; --even-in-use changes it anyway
+                  next: close it; --even-in-use changes it anyway
                 """);
             sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
             sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(1);

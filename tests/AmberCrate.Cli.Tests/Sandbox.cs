@@ -10,7 +10,7 @@ public sealed class Sandbox : IAsyncDisposable
 {
     public static readonly string Program = BuiltProgram.Path;
     private static readonly System.Text.RegularExpressions.Regex StageLine = new(
-        "^[0-9]+ of [0-9]+  (fetching|unpacking|placing|removing|waiting) ",
+        "^[0-9]+ of [0-9]+  (downloading|unpacking|placing|removing|waiting) ",
         System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex Took = new(
         ", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));

@@ -148,6 +148,6 @@ public sealed class SeveralCataloguesTests
         File.Delete(sandbox["house", "wardrobe-index.appcard.toml"]);
         var result = sandbox.Run("catalogue", "refresh").ShouldEnd(1);
         result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");
-        result.Out.ShouldContain("house  1 of 1 part fetched, 4 apps\n");
+        result.Out.ShouldContain("house  1 of 1 part downloaded, 4 apps\n");
     }
 }

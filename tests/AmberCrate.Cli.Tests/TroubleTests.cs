@@ -259,7 +259,7 @@ public sealed class TroubleTests
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
             sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
-                "failed  big 1: big 1 cannot be installed\n  why: the disk is full\n  next: make room and run the command "
+                "failed  big 1 cannot be installed\n  why: the disk is full\n  next: make room and run the command "
                     + "again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);

@@ -27,7 +27,7 @@ internal static class CatalogueCommand
             Description = "A folder of cards, a published catalogue, or its http address",
         };
         var command = new HelpedCommand("add", "Add a catalogue", new CommandHelp(
-            "Adds a catalogue and fetches its data. Apps are taken from it from now on, after those of the "
+            "Adds a catalogue and downloads its data. From now on apps are taken from it, too, after those of the "
                 + "catalogues before it.",
             [3, 4, 5, 6, 7, 8],
             [
@@ -48,7 +48,7 @@ internal static class CatalogueCommand
     private static HelpedCommand CreateList()
     {
         var command = new HelpedCommand("list", "The catalogues, in order of preference", new CommandHelp(
-            "Lists the catalogues, which come first, how many apps they have and how old their data are.",
+            "Lists the catalogues in order of preference, with the number of their apps and the age of their data.",
             [7, 9],
             [
                 ("acrate catalogue list", "yours"),
@@ -65,7 +65,7 @@ internal static class CatalogueCommand
             Description = "A catalogue; all where none is named", Arity = ArgumentArity.ZeroOrMore,
         };
         var command = new HelpedCommand("refresh", "Update catalogue data", new CommandHelp(
-            "Fetches what has changed in the catalogues since the last time. A catalogue that cannot be reached, "
+            "Downloads what has changed in the catalogues since the last time. A catalogue that cannot be reached, "
                 + "or whose data do not verify, keeps the data it has.",
             [1, 3, 5, 6, 7, 8],
             [
@@ -115,8 +115,7 @@ internal static class CatalogueCommand
     {
         var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue" };
         var command = new HelpedCommand(verb, description, new CommandHelp(
-            "While a catalogue is paused nothing is offered from it and it is not asked. Its apps that are "
-                + "installed stay.",
+            "A paused catalogue is not asked and offers nothing. Installed apps stay.",
             [3, 7, 8],
             [
                 ("acrate catalogue pause guild", "leaves the guild's catalogue out"),

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.CommandLine.Invocation;
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -35,7 +36,11 @@ internal sealed class CommandHelpAction(IReadOnlyList<(string Task, IReadOnlyLis
         using var text = new StringWriter();
         if (command is RootCommand) HelpText.WriteAll(text, groups, command.Options);
         else HelpText.Write(text, command);
-        output.Raw(text.ToString());
+        foreach (var line in text.ToString().TrimEnd('\n').Split('\n'))
+            output.Line(new Cell(line, IsHeading(line) ? Tone.Strong : Tone.Plain));
         return ExitCodes.AllAsAsked;
     }
+
+    /// <summary>Headings stand at the left and are no sentences.</summary>
+    private static bool IsHeading(string line) => line.Length > 0 && line[0] != ' ' && !line.EndsWith('.') && line.Length < 30;
 }

@@ -19,8 +19,7 @@ internal static class DueCommand
             Description = "End with exit code 10 where something can be upgraded",
         };
         var command = new HelpedCommand("due", "What is outdated, and by how much", new CommandHelp(
-            "Lists the installed apps for which something newer is there, and how far they are behind. Upgrade "
-                + "takes those of them that are due.",
+            "Lists installed apps that are outdated, and how far behind they are. acrate upgrade upgrades those that are due.",
             [7, 9, 10],
             [
                 ("acrate due", "what an upgrade would take, and what holds the rest"),

@@ -30,8 +30,7 @@ internal static class ExportCommand
         };
         var command = new HelpedCommand("export", "Write this machine down as a bundle", new CommandHelp(
             "Writes the apps of this machine, their versions, what they follow and the catalogues they come from "
-                + "into a bundle, from which equip makes another machine the same. What the bundle cannot carry is "
-                + "said.",
+                + "into a bundle, from which equip makes another machine the same. Names what the bundle cannot contain.",
             [3, 7, 9],
             [
                 ("acrate export -o paintframe.bundle.toml", "this machine as a bundle"),

@@ -9,7 +9,7 @@ internal static class HelpText
 
     private static readonly Dictionary<OptionGroup, string> Headings = new()
     {
-        [OptionGroup.Selection] = "What is meant", [OptionGroup.Plan] = "Before anything changes",
+        [OptionGroup.Selection] = "Which apps", [OptionGroup.Plan] = "Before anything changes",
         [OptionGroup.Files] = "Files and installers", [OptionGroup.Network] = "Downloads and the network",
         [OptionGroup.Waiting] = "Apps in use, other runs", [OptionGroup.Place] = "Whose apps, which machine",
         [OptionGroup.Output] = "Output",

@@ -11,9 +11,8 @@ internal static class InstallCommand
         var apps = CommonOptions.Apps(
             "An app: its id or name, with a catalogue in front and a version behind it if you like", Completion.OfferedApp);
         var command = new HelpedCommand("install", "Install apps", new CommandHelp(
-            "Installs apps at the newest version, or at the one behind the @, which upgrades then follow. All of "
-                + "it is planned and checked first, and shown; then you are asked once. One app that fails does not "
-                + "stop the others.",
+            "Installs apps in the newest version, or in the one after the @, which upgrades then follow. Everything is "
+                + "planned, checked and shown first. Then you are asked once. If one app fails, the others go on.",
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate install gantry-plot scrim-paint@4.2.x", "two apps; Scrim Paint follows 4.2.x from now on"),

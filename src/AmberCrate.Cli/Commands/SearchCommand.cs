@@ -65,7 +65,7 @@ internal static class SearchCommand
     {
         var command = new HelpedCommand("search", "Find apps by name or purpose", new CommandHelp(
             "Finds apps in all catalogues. Case, accents, hyphens and the order of words do not matter, and small "
-                + "spelling mistakes are forgiven. The best match comes first, with how it was found.",
+                + "spelling mistakes are forgiven. The best match comes first. A column says how an app was found.",
             [3, 6],
             [
                 ("acrate search drawing", "apps for drawing, whatever they are called"),

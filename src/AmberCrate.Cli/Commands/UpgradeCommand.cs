@@ -12,7 +12,7 @@ internal static class UpgradeCommand
             "An installed app: its id or name; all that are outdated where none is named", Completion.InstalledApp);
         var command = new HelpedCommand("upgrade", "Bring installed apps up to date", new CommandHelp(
             "Brings installed apps to the newest version of what they follow. Each goes as far as the others "
-                + "allow. An app in use keeps its old version; retry takes it up again once it is closed.",
+                + "allow. An app in use keeps its old version; acrate retry upgrades it once it is closed.",
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate upgrade", "everything that is outdated"),

@@ -101,7 +101,7 @@ internal static class AboutView
 
         var (release, artifact) = (choice.Release, choice.Artifact);
         output.Line("On this machine ", new Cell(assessment.Id + "@" + release.Version, Tone.Strong), " would be");
-        Fact(output, "fetched", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
+        Fact(output, "downloaded", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
         Fact(output, "size", Words.Size(artifact.DownloadSize) + ", "
             + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
         Fact(output, "format", CardWords.Formats.WordOf(artifact.Format) + " for " + artifact.Platform);

@@ -97,5 +97,5 @@ internal static class CatalogueView
     }
 
     private static string News(RefreshResult result) =>
-        result.Changed ? $"{result.PartsRead} of {Words.Count(result.PartsInAll, "part")} fetched" : "nothing new";
+        result.Changed ? $"{result.PartsRead} of {Words.Count(result.PartsInAll, "part")} downloaded" : "nothing new";
 }

@@ -11,9 +11,13 @@ internal static class ErrorView
     {
         output.Status("");
         output.Flush();
-        WriteText(Console.Error, problem, output.Call);
+        WriteText(Console.Error, problem, output);
         if (output.IsJson) output.Json(new ErrorDocument(ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
     }
+
+    /// <summary>What happened to an app, which is named once only.</summary>
+    public static string WhatOf(Problem problem, string app, string version) =>
+        problem.What.StartsWith(app + " ", StringComparison.Ordinal) ? problem.What : $"{app} {version}: {problem.What}";
 
     /// <summary>The lines about why, and what to do, below what happened.</summary>
     public static void ShowRest(Output output, Problem problem)
@@ -22,9 +26,11 @@ internal static class ErrorView
         if (!problem.Remedy.IsEmpty) output.Line($"  next: {problem.Remedy.In(output.Call)}");
     }
 
-    private static void WriteText(TextWriter text, Problem problem, CallOptions call)
+    private static void WriteText(TextWriter text, Problem problem, Output output)
     {
-        text.WriteLine($"acrate: {Printable.Line(problem.What)}");
+        var call = output.Call;
+        text.WriteLine(
+            $"{output.OnError("acrate:", Tone.Attention)} {output.OnError(Printable.Line(problem.What), Tone.Strong)}");
         if (problem.Why.Length > 0) text.WriteLine($"  why: {Printable.Line(problem.Why)}");
         if (!problem.Remedy.IsEmpty) text.WriteLine($"  next: {Printable.Line(problem.Remedy.In(call))}");
         foreach (var detail in problem.Details) text.WriteLine($"    {Printable.Line(detail.In(call))}");

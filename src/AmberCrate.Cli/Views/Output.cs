@@ -87,6 +87,9 @@ internal sealed class Output : IDisposable
         _text.Write('\n');
     }
 
+    /// <summary>A text in the looks of a tone where it goes to a terminal as standard error.</summary>
+    public string OnError(string text, Tone tone) => ErrorIsTerminal && _hasColour ? Palette.Coloured(text, tone) : text;
+
     /// <summary>Whether something moves on the terminal, above which lines must be written with care.</summary>
     public bool Moves { get; set; }
 

@@ -137,7 +137,7 @@ internal static class PlanView
     private static string Word(Plan plan, PlanAction action) =>
         plan.FetchesOnly
         && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace)
-            ? "fetch"
+            ? "download"
             : Words.Of(action);
 
     private static string Remark(Output output, Plan plan, PlanItem item)
@@ -184,7 +184,7 @@ internal static class PlanView
     {
         var parts = new List<string>();
         if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
-        if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} fetched already");
+        if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
             parts.Add(
                 plan.Rights.State == RightsState.Own

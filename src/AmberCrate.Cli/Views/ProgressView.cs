@@ -131,7 +131,7 @@ internal sealed class ProgressView : IDisposable
                     waits.Why));
                 break;
             case RunEvent.Fetched { Place: var place }:
-                _output.Event(new FetchedEvent("fetched", place.Number, place.Count, place.Item.Id, Version(place)));
+                _output.Event(new FetchedEvent("downloaded", place.Number, place.Count, place.Item.Id, Version(place)));
                 break;
             case RunEvent.ItemEnds ended:
                 _output.Event(ItemEvent.Of(ended, _output.Call));
@@ -148,7 +148,7 @@ internal sealed class ProgressView : IDisposable
         switch (happened)
         {
             case RunEvent.StageBegins { Stage: RunStage.Fetching } stage:
-                ShowStage(stage.Place, "fetching", $", {Words.Size(stage.Place.Item.Artifact!.DownloadSize)}");
+                ShowStage(stage.Place, "downloading", $", {Words.Size(stage.Place.Item.Artifact!.DownloadSize)}");
                 break;
             case RunEvent.StageBegins stage:
                 ShowStage(stage.Place, StageWords.Stages.WordOf(stage.Stage), "");
@@ -162,7 +162,7 @@ internal sealed class ProgressView : IDisposable
     private void ShowStage(ItemPlace place, string stage, string more)
     {
         _output.Line(
-            $"{place.Number} of {place.Count}  {stage,-9}  ", new Cell(place.Item.Id, Tone.Strong),
+            $"{place.Number} of {place.Count}  {stage,-11}  ", new Cell(place.Item.Id, Tone.Strong),
             $" {place.Item.To ?? place.Item.From}{more}");
         _output.Flush();
     }

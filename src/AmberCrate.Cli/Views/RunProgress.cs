@@ -93,9 +93,9 @@ internal sealed class RunProgress(TimeProvider clock)
     private long Arrived() => Math.Min(_arrived.Values.Sum(), _bytes);
 
     private static string Share(RunEvent.BytesArrive bytes) => bytes.Expected > 0
-        ? $"fetching   {100 * Math.Min(bytes.Arrived, bytes.Expected) / bytes.Expected,3} %  {Words.Size(bytes.Arrived)} of "
+        ? $"downloading  {100 * Math.Min(bytes.Arrived, bytes.Expected) / bytes.Expected,3} %  {Words.Size(bytes.Arrived)} of "
             + $"{Words.Size(bytes.Expected)}"
-        : $"fetching   {Words.Size(bytes.Arrived)}";
+        : $"downloading  {Words.Size(bytes.Arrived)}";
 
     private static string TimeLeft(TimeSpan left) => left.TotalSeconds switch
     {

@@ -75,10 +75,13 @@ internal static class RunView
 
     private static void ShowFailed(Output output, ItemReport failed)
     {
+        var (item, problem) = (failed.Item, failed.Problem!);
         output.Line(
-            new Cell(OutcomeWords.Outcomes.WordOf(failed.Outcome), Tone.Attention),
-            $"  {failed.Item.Id} {failed.Item.To ?? failed.Item.From}: {failed.Problem!.What}");
-        ErrorView.ShowRest(output, failed.Problem);
+            new Cell(OutcomeWords.Outcomes.WordOf(failed.Outcome), Tone.Attention), "  ",
+            failed.Outcome == Outcome.InUse
+                ? $"{item.Id} {item.From}"
+                : ErrorView.WhatOf(problem, item.Id, $"{item.To ?? item.From}"));
+        ErrorView.ShowRest(output, problem);
     }
 
     private static void ShowUntouched(Output output, RunReport report)

@@ -24,7 +24,8 @@ internal static class SearchView
         var asked = string.Join(", ", report.States.Select(state => $"{Words.Catalogue(state.Name, state.Scope, report.Scope)} "
             + $"({Words.Count(state.Apps, "app")})"));
         output.Line(new Cell(asked.Length == 0 ? Age(report) : $"asked: {asked} · {Age(report)}", Tone.Quiet));
-        if (asked.Length == 0 && report.Freshness.Known > report.Freshness.Paused.Count)
+        if (report.Freshness.Known == 0) output.Next(NextCommand.Of("catalogue add", "NAME", "LOCATION"));
+        else if (asked.Length == 0 && report.Freshness.Known > report.Freshness.Paused.Count)
             output.Next(NextCommand.Of("catalogue refresh"));
     }
 
@@ -57,7 +58,7 @@ internal static class SearchView
         var age = report.States.Count > 0 ? Words.Age(report.States, freshness.Now) : Words.Age(freshness);
         return string.Join(" · ", new[]
         {
-            age, Listed("not refreshed", freshness.NotReached), Listed("never fetched", freshness.NeverFetched),
+            age, Listed("not refreshed", freshness.NotReached), Listed("never refreshed", freshness.NeverFetched),
             Listed("paused", freshness.Paused),
         }.OfType<string>());
 

@@ -46,7 +46,7 @@ internal static class Words
         DueState.HeldBack => "held back: other apps do not go with it",
         DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
-        DueState.NotFetched => "its catalogue has not been fetched yet",
+        DueState.NotFetched => "its catalogue has never been refreshed",
         DueState.Dropped => "its catalogue is not here any more",
         DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
         _ when entry.App.Follows is { } follows => $"follows @{follows}",
@@ -75,7 +75,7 @@ internal static class Words
         if (freshness.States.Count > 0) return Age(freshness.States, freshness.Now);
         return freshness.Known == 0 ? "no catalogue has been added"
             : freshness.Paused.Count == freshness.Known ? "every catalogue is paused"
-            : "no catalogue has been fetched yet";
+            : "no catalogue has been refreshed yet";
     }
 
     /// <summary>The name of a catalogue, with whom it is for where that is not what was asked about.</summary>

@@ -48,7 +48,10 @@ public sealed record CatalogueCredential(string? Token, string? User, string? Pa
         }
 
         foreach (var fault in found)
-            faults.Add(fault with { Message = fault.Key.Length == 0 ? "expected TOML" : "not as docs/commands.md describes it" });
+            faults.Add(fault with
+            {
+                Message = fault.Key.Length == 0 ? "expected TOML" : "not as docs/formats/catalogue-access.md describes it",
+            });
         return credentials;
     }
 

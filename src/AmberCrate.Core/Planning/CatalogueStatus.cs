@@ -17,7 +17,7 @@ public static class CatalogueStatus
     {
         DueState.Paused => $"the catalogue {catalogue} is paused",
         DueState.Dropped => $"the catalogue {catalogue} is not here any more",
-        DueState.NotFetched => $"the catalogue {catalogue} has not been fetched yet",
+        DueState.NotFetched => $"the catalogue {catalogue} has never been refreshed",
         _ => $"{catalogue} does not offer it any more",
     };
 }

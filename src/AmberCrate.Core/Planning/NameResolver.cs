@@ -117,7 +117,7 @@ public static class NameResolver
         return new Problem(
             ProblemCode.NothingMatched,
             $"no app is called \"{reference.Name}\"",
-            $"searched the {where}{Listed("not fetched yet", offers.Unfetched)}{Listed("paused", offers.Paused)}",
+            $"searched the {where}{Listed("never refreshed", offers.Unfetched)}{Listed("paused", offers.Paused)}",
             closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0
                 ? Advice.Of($"{NextCommand.Of("catalogue refresh")}")
                 : Advice.Of($"{NextCommand.Of("search")} finds apps by what they are for"))

@@ -112,7 +112,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
         if (faults.Count > 0)
             throw new Problem(
                 ProblemCode.NotVerified, $"the credentials in {file} cannot be read",
-                remedy: "docs/commands.md describes the file")
+                remedy: "docs/formats/catalogue-access.md describes the file")
             {
                 Details = [.. faults.Select(fault => fault.ToString())],
             }.ToException();

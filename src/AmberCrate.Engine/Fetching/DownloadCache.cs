@@ -77,7 +77,7 @@ public sealed class DownloadCache
 
             await using var incoming = VerifiedFile.Incoming.TryOpen(path + PartEnding);
             if (incoming is not null) return await FetchAsync(wanted, incoming, path, watch, cancel);
-            if (!waits) watch?.Waits?.Invoke(TimeSpan.Zero, "another run is fetching the same file");
+            if (!waits) watch?.Waits?.Invoke(TimeSpan.Zero, "another run is downloading the same file");
             await Task.Delay(LookAgain, _clock, cancel);
         }
     }

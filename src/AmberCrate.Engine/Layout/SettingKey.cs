@@ -16,9 +16,9 @@ public sealed record SettingKey(
 {
     private const string Unlimited = "unlimited", Automatic = "auto";
 
-    /// <summary>How many files are fetched at a time.</summary>
+    /// <summary>How many files are downloaded at a time.</summary>
     public static SettingKey Downloads { get; } = Whole(
-        "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are fetched at a time.");
+        "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are downloaded at a time.");
 
     /// <summary>How many bytes may arrive in a second.</summary>
     public static SettingKey Bandwidth { get; } = new(

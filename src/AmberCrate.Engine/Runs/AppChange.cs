@@ -61,9 +61,9 @@ internal sealed class AppChange(
         if (item.Installed is null || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
         throw new Problem(
             ProblemCode.InUse,
-            $"{item.Id} {item.From} is open",
+            $"{item.Id} {item.From} is in use",
             string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
-            $"close it, then {NextCommand.Of("retry")}; --even-in-use changes it anyway").ToException();
+            "close it; --even-in-use changes it anyway").ToException();
     }
 
     private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPlace place, PresentFile present, ChangeContext telling)

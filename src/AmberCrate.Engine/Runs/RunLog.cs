@@ -65,7 +65,7 @@ public sealed class RunLog : IDisposable
                 Write(waits.Place.Item.Id, $"waits {waits.Wait.TotalSeconds:0} s: {waits.Why}");
                 break;
             case RunEvent.Fetched fetched:
-                Write(fetched.Place.Item.Id, $"fetched, sha256 {fetched.Place.Item.FileDigest!.Hex}");
+                Write(fetched.Place.Item.Id, $"downloaded, sha256 {fetched.Place.Item.FileDigest!.Hex}");
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 WriteEnd(ended.Report);

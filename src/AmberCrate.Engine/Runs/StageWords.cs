@@ -7,6 +7,6 @@ public static class StageWords
 {
     /// <summary>A word for each stage.</summary>
     public static WordTable<RunStage> Stages { get; } = new(
-        (RunStage.Fetching, "fetching"), (RunStage.Unpacking, "unpacking"), (RunStage.Placing, "placing"),
+        (RunStage.Fetching, "downloading"), (RunStage.Unpacking, "unpacking"), (RunStage.Placing, "placing"),
         (RunStage.Removing, "removing"));
 }

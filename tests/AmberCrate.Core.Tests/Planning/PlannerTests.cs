@@ -146,7 +146,7 @@ public sealed class PlannerTests
     [Theory]
     [InlineData("", "", DueState.NotOffered, "guild does not offer it any more")]
     [InlineData("guild", "", DueState.Paused, "the catalogue guild is paused")]
-    [InlineData("", "guild", DueState.NotFetched, "the catalogue guild has not been fetched yet")]
+    [InlineData("", "guild", DueState.NotFetched, "the catalogue guild has never been refreshed")]
     [InlineData("", "loft", DueState.NotOffered, "guild does not offer it any more")]
     public void Why_a_catalogue_offers_nothing_of_an_installed_app_is_told(
         string paused, string unfetched, DueState state, string says)
@@ -161,7 +161,7 @@ public sealed class PlannerTests
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
         missing.Why.ShouldBe(
             $"searched the catalogues "
-                + $"guild{(unfetched.Length > 0 ? $"; not fetched yet: {unfetched}" : "")}"
+                + $"guild{(unfetched.Length > 0 ? $"; never refreshed: {unfetched}" : "")}"
                 + $"{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
 
         static CatalogueName[] Names(string name) => name.Length == 0 ? [] : [CatalogueName.Parse(name)];

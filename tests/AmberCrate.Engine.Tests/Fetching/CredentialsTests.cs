@@ -60,14 +60,14 @@ public sealed class CredentialsTests : IDisposable
     [Theory]
     [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\nx\"", ":3: expected TOML")]
     [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\nuser = \"swordfish\"",
-        "guild: not as docs/commands.md describes it")]
-    [InlineData("credentials = 1\n[guild]\nuser = \"swordfish\"", "guild: not as docs/commands.md describes it")]
-    [InlineData("credentials = 1\n[guild]\ntoken = 7", "guild.token: not as docs/commands.md describes it")]
+        "guild: not as docs/formats/catalogue-access.md describes it")]
+    [InlineData("credentials = 1\n[guild]\nuser = \"swordfish\"", "guild: not as docs/formats/catalogue-access.md describes it")]
+    [InlineData("credentials = 1\n[guild]\ntoken = 7", "guild.token: not as docs/formats/catalogue-access.md describes it")]
     [InlineData("credentials = 1\n[guild]\ntoken = \"swordfish\"\ntokn = \"swordfish\"",
-        "guild.tokn: not as docs/commands.md describes it")]
+        "guild.tokn: not as docs/formats/catalogue-access.md describes it")]
     [InlineData("credentials = 1\n[guild]\ntoken = \"sword\\nfish\"", "guild: a token is one word")]
-    [InlineData("[guild]\ntoken = \"swordfish\"", "credentials: not as docs/commands.md describes it")]
-    [InlineData("credentials = 2", "credentials: not as docs/commands.md describes it")]
+    [InlineData("[guild]\ntoken = \"swordfish\"", "credentials: not as docs/formats/catalogue-access.md describes it")]
+    [InlineData("credentials = 2", "credentials: not as docs/formats/catalogue-access.md describes it")]
     public void Faults_of_the_file_are_named_without_a_secret(string text, string says)
     {
         WriteFile(text);

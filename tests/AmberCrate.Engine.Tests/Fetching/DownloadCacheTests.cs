@@ -211,7 +211,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         var files = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => GetAsync(Cache(), Wanted("a"))));
         files.ShouldAllBe(file => File.ReadAllBytes(file.Path).SequenceEqual(Bytes));
         Statuses().ShouldBe("200");
-        _waits.ShouldContain("another run is fetching the same file");
+        _waits.ShouldContain("another run is downloading the same file");
     }
 
     [Fact]
