@@ -41,8 +41,8 @@ public sealed class ScopeTests
         await using var sandbox = WithScrimPaintForEveryone();
         sandbox.Variables["PATH"] = $"{sandbox["root", "usr", "local", "bin"]}:{sandbox["root", ".local", "bin"]}";
         var warning = """
-            twice on this machine, for all users too: scrim-paint 4.2.1
-              their commands start what is in ~/root/usr/local/bin, which is first on PATH
+            also installed for all users: scrim-paint 4.2.1
+              its commands start the app in ~/root/usr/local/bin, which is first on PATH
 
             """;
         sandbox.Run("install", "scrim-paint@4.1.x", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(warning);

@@ -40,7 +40,7 @@ internal static class CommonOptions
 
     public static Option<bool> Verbose { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--verbose")
     {
-        Description = "Tell each step on standard error", Recursive = true,
+        Description = "Show every step, and unchanged apps in plans", Recursive = true,
     };
 
     public static Option<bool> Quiet { get; } = new DeclaredOption<bool>(OptionGroup.Output, "--quiet", "-q")

@@ -17,10 +17,10 @@ internal static class ScopeView
         if (twice.Count == 0) return;
         var whom = ScopeText.For(OtherThan(scope));
         output.Line(new Cell(
-            $"twice on this machine, {whom} too: {string.Join(", ", twice.Select(app => $"{app.Id} {app.Version}"))}",
+            $"also installed {whom}: {string.Join(", ", twice.Select(app => $"{app.Id} {app.Version}"))}",
             Tone.Attention));
         if (firstOnPath is not null)
-            output.Line(new Cell($"  their commands start what is in {firstOnPath}, which is first on PATH", Tone.Attention));
+            output.Line(new Cell($"  its commands start the app in {firstOnPath}, which is first on PATH", Tone.Attention));
     }
 
     /// <summary>The other of the two scopes.</summary>

@@ -108,7 +108,8 @@ public static class NameResolver
             return new Problem(
                 ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused",
                 NextCommand.Of("catalogue resume", offers.Paused[0].Text)).ToException();
-        var where = reference.Catalogue is { } only ? $"catalogue {only}" : $"catalogues {string.Join(", ", offers.Catalogues)}";
+        var asked = reference.Catalogue is { } only ? [only] : offers.Catalogues;
+        var where = $"{(asked.Count == 1 ? "catalogue" : "catalogues")} {string.Join(", ", asked)}";
         var closest = offers.Closest(reference.Name)
             .Select(offers.Find)
             .Where(list => list.Count > 0)

@@ -160,7 +160,7 @@ public sealed class PlannerTests
         Show(new Planner(machine, offers).Upgrade(["gone"])).ShouldBe([$"cannot : {says}"]);
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
         missing.Why.ShouldBe(
-            $"searched the catalogues "
+            $"searched the catalogue "
                 + $"guild{(unfetched.Length > 0 ? $"; never refreshed: {unfetched}" : "")}"
                 + $"{(paused.Length > 0 ? $"; paused: {paused}" : "")}");
 
