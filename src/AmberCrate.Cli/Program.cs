@@ -14,10 +14,12 @@ internal static class Program
 {
     public static async Task<int> Main(string[] arguments)
     {
+        StandardDescriptors.Open();
         using var cancel = new CancellationTokenSource();
         using var now = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
+        using var hangUp = PosixSignalRegistration.Create(PosixSignal.SIGHUP, signal => Stop(signal, cancel, now));
         var parsed =
             AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
         return await RunAsync(parsed, cancel, isFirst: true);

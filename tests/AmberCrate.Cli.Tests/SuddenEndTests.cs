@@ -57,6 +57,64 @@ public sealed class SuddenEndTests
         throw new InvalidOperationException("the change never came to its end");
     }
 
+    [Theory]
+    [InlineData("upgrade")]
+    [InlineData("uninstall")]
+    public async Task An_app_that_cannot_be_put_back_is_named_and_does_not_keep_the_others(string way)
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.1.x", "--yes").ShouldEnd(0);
+        Copy(sandbox["root"], sandbox["as-it-was"]);
+        var front = new FileInfo(sandbox["root", ".local", "share", "amber-crate", "front", "scrim-paint"]);
+        for (var step = 1; front.LinkTarget?.EndsWith("4.2.1+any", StringComparison.Ordinal) != true; step++)
+        {
+            step.ShouldBeLessThan(MostSteps);
+            Directory.Delete(sandbox["root"], recursive: true);
+            Copy(sandbox["as-it-was"], sandbox["root"]);
+            sandbox.Variables["ACRATE_END_AT_STEP"] = $"{step}";
+            sandbox.Run("install", "scrim-paint@4.2.x", "--yes").ShouldExitWith(137);
+            front.Refresh();
+        }
+
+        sandbox.Variables.Remove("ACRATE_END_AT_STEP");
+        var icons = sandbox["root", ".local", "share", "icons", "hicolor", "scalable", "apps"];
+        Directory.Delete(icons, recursive: true);
+        File.WriteAllText(icons, "");
+        const string stuck = "scrim-paint is in the middle of a change and could not be put back as it was";
+        var others = sandbox.Run("install", "cue-ledger", "--yes");
+        others.ShouldExitWith(0);
+        others.Error.ShouldStartWith($"note: {stuck}: ");
+        others.Error.ShouldContain("remove the cause and run the command again, or: acrate uninstall scrim-paint\n");
+        if (way == "uninstall")
+        {
+            sandbox.Run("uninstall", "scrim-paint", "--yes").ShouldExitWith(0);
+            File.Delete(icons);
+            sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
+            sandbox.Tree("root").ShouldBeEmpty();
+            return;
+        }
+
+        var again = sandbox.Run("upgrade", "scrim-paint", "--yes");
+        again.Out.ShouldNotContain("done");
+        File.Delete(icons);
+        sandbox.Run("install", "scrim-paint@4.2.x", "--yes").ShouldExitWith(0).Error.ShouldBe(
+            "note: an earlier run was cut off; scrim-paint has been put back as it was\n");
+        sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.1\n");
+    }
+
+    [Fact]
+    public async Task Closed_standard_descriptors_do_no_harm()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        foreach (var closed in new[] { "<&-", ">&-", "2>&-", "<&- >&- 2>&-" })
+        {
+            var shell = sandbox.RunBy("/bin/sh", "-c", $"{Sandbox.Program} install cue-ledger --yes {closed}");
+            shell.ShouldExitWith(0);
+            sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
+            sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
+        }
+    }
+
     /// <summary>What is placed, in front and on the shelf; old versions may stay on the shelf.</summary>
     private static List<string> Seen(Sandbox sandbox, string root) => [.. sandbox.Tree(root).Where(path =>
         !path.Contains("/shelf/", StringComparison.Ordinal) || File.Exists(sandbox[root, path]) && IsLive(sandbox, root, path))];

@@ -70,7 +70,12 @@ internal static class RunView
         if (output.IsQuiet && !isBad) return;
         output.Line(new Cell(Summary(report), isBad ? Tone.Attention : Tone.Strong));
         if (report.Interrupted) output.Line("Stopped. The remaining apps were not changed.");
-        else if (report.Items.Any(item => item.Outcome == Outcome.Failed)) output.Line("Apps that failed were not changed.");
+        else if (report.Items.Any(item => item.Outcome == Outcome.Failed))
+        {
+            output.Line(report.Items.Any(item => item.Problem?.LeavesOpen == true)
+                ? "Apps that failed were not changed, but for those in the middle of a change."
+                : "Apps that failed were not changed.");
+        }
     }
 
     private static void ShowFailed(Output output, ItemReport failed)

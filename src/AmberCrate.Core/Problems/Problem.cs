@@ -26,6 +26,9 @@ public sealed record Problem
     /// <summary>Further lines that belong to the problem, such as candidates or the faults of a file.</summary>
     public IReadOnlyList<Advice> Details { get; init; } = [];
 
+    /// <summary>Whether something is left half done, which the next command that changes something takes up.</summary>
+    public bool LeavesOpen { get; init; }
+
     /// <summary>Wraps this problem in an exception.</summary>
     public ProblemException ToException(Exception? inner = null) => new(this, inner);
 }

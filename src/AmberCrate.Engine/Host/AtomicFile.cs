@@ -13,7 +13,7 @@ public static class AtomicFile
     /// <param name="mode">The permissions, set before the file appears under its name.</param>
     public static void Write(string path, ReadOnlySpan<byte> bytes, UnixFileMode mode)
     {
-        var folder = Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(path))!).FullName;
+        var folder = MakeFolder(Path.GetDirectoryName(Path.GetFullPath(path))!);
         var beside = Beside(path);
         try
         {
@@ -42,7 +42,7 @@ public static class AtomicFile
     /// <summary>Creates or replaces a symbolic link.</summary>
     public static void Link(string path, string target)
     {
-        var folder = Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(path))!).FullName;
+        var folder = MakeFolder(Path.GetDirectoryName(Path.GetFullPath(path))!);
         var beside = Beside(path);
         File.CreateSymbolicLink(beside, target);
         try
@@ -57,6 +57,32 @@ public static class AtomicFile
             File.Delete(beside);
             throw;
         }
+    }
+
+    /// <summary>Creates a folder, and those above it that are missing; each is on the disk before the next is made.</summary>
+    /// <returns>The folder.</returns>
+    public static string MakeFolder(string folder)
+    {
+        if (Directory.Exists(folder)) return folder;
+        var above = Path.GetDirectoryName(folder);
+        if (above is not null) MakeFolder(above);
+        Directory.CreateDirectory(folder);
+        if (above is not null) Posix.FlushFolder(above);
+        return folder;
+    }
+
+    /// <summary>Removes files or links; that they are gone is on the disk then.</summary>
+    public static void Remove(IEnumerable<string> paths)
+    {
+        var folders = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var path in paths)
+        {
+            File.Delete(path);
+            Steps.Pass();
+            folders.Add(Path.GetDirectoryName(path)!);
+        }
+
+        foreach (var folder in folders) Posix.FlushFolder(folder);
     }
 
     /// <summary>Removes what a process that died left beside a file. Only for the one who holds the lock.</summary>

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using System.Text;
+using Microsoft.Win32.SafeHandles;
 
 namespace AmberCrate.Engine.Host;
 
@@ -25,8 +26,12 @@ internal static partial class Posix
     private const int StatSize = 256, HereUnlessAbsolute = -100;
 
     /// <summary>O_DIRECTORY | O_CLOEXEC. ARM has a number of its own for the first (asm/fcntl.h).</summary>
-    private static readonly int ReadOnlyFolder =
-        (RuntimeInformation.ProcessArchitecture is Architecture.Arm64 or Architecture.Arm ? 0x4000 : 0x10000) | 0x80000;
+    private static readonly int ReadOnlyFolder = (IsArm ? 0x4000 : 0x10000) | 0x80000;
+
+    /// <summary>O_NOFOLLOW, of which the same is true.</summary>
+    private static readonly int NoFollow = IsArm ? 0x8000 : 0x20000;
+
+    private static bool IsArm => RuntimeInformation.ProcessArchitecture is Architecture.Arm64 or Architecture.Arm;
 
     /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
     public static void Rename(string from, string to)
@@ -41,19 +46,81 @@ internal static partial class Posix
     }
 
     /// <summary>fsync(2) on a folder, so that a rename in it survives a power loss.</summary>
+    /// <exception cref="IOException">The disk did not take it.</exception>
     public static void FlushFolder(string folder)
+    {
+        // Some file systems do not know this for folders; then there is nothing to do.
+        const int NotKnown = 22, NotSupported = 95, ReadOnlyFileSystem = 30;
+        Flush(folder, SyncCall, error => error is NotKnown or NotSupported or ReadOnlyFileSystem);
+    }
+
+    /// <summary>
+    /// syncfs(2): everything that was written to the file system of a folder is on the disk, whoever has written it.
+    /// </summary>
+    /// <exception cref="IOException">The disk did not take something.</exception>
+    public static void FlushFileSystem(string folder) => Flush(folder, SyncFileSystemCall, _ => false);
+
+    private static void Flush(string folder, Func<int, int> flush, Func<int, bool> isNothing)
     {
         var handle = OpenCall(folder, ReadOnlyFolder);
         if (handle < 0) throw Failed($"cannot open {folder}");
         try
         {
-            // Some file systems do not know this for folders; then there is nothing to do.
-            _ = SyncCall(handle);
+            if (flush(handle) != 0 && !isNothing(Marshal.GetLastPInvokeError())) throw Failed($"{folder} cannot be flushed");
         }
         finally
         {
             _ = CloseCall(handle);
         }
+    }
+
+    /// <summary>
+    /// Opens /dev/null in place of standard input, output or error where a caller has closed them. Otherwise the first files that are
+    /// opened would be taken for them.
+    /// </summary>
+    public static void OpenStandardDescriptors()
+    {
+        const int DescriptorFlags = 1, ReadAndWrite = 2, LastOfThem = 2;
+        for (var number = 0; number <= LastOfThem; number++)
+        {
+            if (ControlCall(number, DescriptorFlags) >= 0) continue;
+            var opened = OpenCall("/dev/null", ReadAndWrite);
+            if (opened < 0 || opened == number) continue;
+            _ = DuplicateCall(opened, number);
+            _ = CloseCall(opened);
+        }
+    }
+
+    /// <summary>
+    /// Opens a regular file below a folder, without following a link anywhere on the way: openat(2) with O_NOFOLLOW, one name after
+    /// the other.
+    /// </summary>
+    /// <param name="folder">The folder, which is trusted.</param>
+    /// <param name="path">The path of the file inside it.</param>
+    /// <exception cref="IOException">There is no such regular file, or a link is on the way.</exception>
+    public static unsafe SafeFileHandle OpenBeneath(string folder, string path)
+    {
+        const int CloseOnExec = 0x80000, NotBlocking = 0x800, EmptyPath = 0x1000, BasicFacts = 0x7ff, Mode = 0x1c, TypeMask = 0xf000;
+        var handle = OpenCall(folder, ReadOnlyFolder);
+        if (handle < 0) throw Failed($"cannot open {folder}");
+        var names = path.Split('/');
+        for (var at = 0; at < names.Length; at++)
+        {
+            var flags = at < names.Length - 1 ? ReadOnlyFolder : CloseOnExec | NotBlocking;
+            var next = OpenAtCall(handle, names[at], flags | NoFollow);
+            var error = Marshal.GetLastPInvokeError();
+            _ = CloseCall(handle);
+            Marshal.SetLastPInvokeError(error);
+            if (next < 0) throw Failed($"cannot open {path} in {folder} without following a link");
+            handle = next;
+        }
+
+        var opened = new SafeFileHandle(handle, ownsHandle: true);
+        var buffer = stackalloc byte[StatSize];
+        if (StatCall(handle, "", EmptyPath, BasicFacts, buffer) == 0
+            && (FileType)(*(ushort*)(buffer + Mode) & TypeMask) == FileType.Regular) return opened;
+        opened.Dispose();
+        throw new IOException($"{path} in {folder} is not a regular file");
     }
 
     /// <summary>access(2): whether this process may write to a folder, a read-only file system included.</summary>
@@ -194,6 +261,22 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int OpenCall(string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "openat", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int OpenAtCall(int folder, string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "fcntl", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int ControlCall(int handle, int command);
+
+    [LibraryImport("libc", EntryPoint = "dup2", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int DuplicateCall(int handle, int wanted);
+
+    [LibraryImport("libc", EntryPoint = "syncfs", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int SyncFileSystemCall(int handle);
 
     [LibraryImport("libc", EntryPoint = "setenv", StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

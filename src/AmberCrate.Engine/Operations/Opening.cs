@@ -140,8 +140,9 @@ internal sealed class Opening(Session session)
     private void NoteRecovered(Workstation station)
     {
         var recovery = new Recovery(station.Layout, station.Records, station.Placing);
-        foreach (var id in recovery.RevertUnsettled())
-            session.Note($"an earlier run was cut off; {id} has been put back as it was");
+        var (reverted, stuck) = recovery.RevertUnsettled();
+        foreach (var problem in stuck) session.Note($"{problem.What}: {problem.Why}; {problem.Remedy}");
+        foreach (var id in reverted) session.Note($"an earlier run was cut off; {id} has been put back as it was");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
             $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} records "

@@ -1,5 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Placing;
@@ -40,31 +42,95 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
             records.Settle(id, after);
             return edited;
         }
-        catch
+        catch (Exception fault)
         {
-            Apply(after, before);
-            records.Settle(id, before);
+            Revert(id, before, after, fault);
             throw;
         }
     }
 
-    /// <summary>Reverts what earlier runs left in the middle.</summary>
-    /// <returns>The ids of the apps that were reverted.</returns>
-    public IReadOnlyList<string> RevertUnsettled()
+    /// <summary>Reverts what earlier runs left in the middle. One app that cannot be reverted does not keep the others.</summary>
+    /// <returns>The ids of the apps that were reverted, and what keeps the others from it.</returns>
+    public (IReadOnlyList<string> Reverted, IReadOnlyList<Problem> Stuck) RevertUnsettled()
     {
         var reverted = new List<string>();
+        var stuck = new List<Problem>();
         foreach (var (id, after) in records.Intentions())
+        {
+            if (Stuck(id, after) is { } problem) stuck.Add(problem);
+            else reverted.Add(id.Text);
+        }
+
+        var kept = records.Ids().Concat(records.Intentions().Select(open => open.Id.Text)).ToHashSet(StringComparer.Ordinal);
+        shelf.DropLeftovers(id => kept.Contains(id.Text));
+        return (reverted, stuck);
+    }
+
+    /// <summary>Tries once more to revert an app that is in the middle; what keeps it from that, or null.</summary>
+    /// <param name="id">The app.</param>
+    public Problem? StillStuck(AppId id)
+    {
+        foreach (var (open, after) in records.Intentions())
+        {
+            if (open == id) return Stuck(id, after);
+        }
+
+        return null;
+    }
+
+    /// <summary>
+    /// Takes away what an app in the middle has placed on its way to a state that it did not reach, so that it can be uninstalled.
+    /// </summary>
+    /// <param name="id">The app.</param>
+    public void TakeAwayUnreached(AppId id)
+    {
+        foreach (var (open, after) in records.Intentions())
+        {
+            if (open == id && after is not null) placer.TakeAway(after, null);
+        }
+    }
+
+    /// <summary>Whether an app is in the middle of a change.</summary>
+    public bool IsOpen(AppId id) => records.Intentions().Any(open => open.Id == id);
+
+    private Problem? Stuck(AppId id, InstalledApp? after)
+    {
+        try
         {
             var before = records.Find(id);
             foreach (var app in new[] { before, after }.OfType<InstalledApp>()) placer.DropLeftovers(app);
             Apply(after, before);
             records.Settle(id, before);
-            reverted.Add(id.Text);
+            return null;
         }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return InTheMiddle(id, fault, "");
+        }
+    }
 
-        var installed = records.Ids();
-        shelf.DropLeftovers(id => installed.Contains(id.Text));
-        return reverted;
+    /// <exception cref="ProblemException">It cannot be put back; the intention stays open.</exception>
+    private void Revert(AppId id, InstalledApp? before, InstalledApp? after, Exception fault)
+    {
+        try
+        {
+            Apply(after, before);
+            records.Settle(id, before);
+        }
+        catch (Exception second) when (IoProblems.IsExpected(second))
+        {
+            throw InTheMiddle(id, second, $"{IoProblems.Of(fault, $"{id} cannot be changed").What}; ").ToException(fault);
+        }
+    }
+
+    private static Problem InTheMiddle(AppId id, Exception fault, string first)
+    {
+        var problem = IoProblems.Of(fault, $"{id} cannot be put back");
+        var why = problem.Why.Length == 0 ? problem.What : problem.Why;
+        return new Problem(
+            ProblemCode.StateNeedsAttention, $"{id} is in the middle of a change and could not be put back as it was",
+            $"{first}{why}", $"remove the cause and run the command again, or: {NextCommand.Of("uninstall", id.Text)}")
+        { LeavesOpen = true };
     }
 
     /// <summary>

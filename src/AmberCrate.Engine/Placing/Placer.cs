@@ -20,6 +20,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
 {
     private const UnixFileMode PlainMode =
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+    private const long MostPlaced = 64 << 20;
     private const UnixFileMode AnyExecute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
 
     /// <summary>
@@ -28,7 +29,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     public IReadOnlyList<PlacedItem> List(AppCard card, Release release, string shelfFolder)
     {
         var items = PlacementList.Of(
-            card, release, name => layout.PathOf(PlaceKind.Command, name), path => File.ReadAllText(InShelf(shelfFolder, path)));
+            card, release, name => layout.PathOf(PlaceKind.Command, name), path => Encoding.UTF8.GetString(InShelf(shelfFolder, path)));
         return [.. items.Select(
             item => item.Kind == PlaceKind.Command ? item : item with { Sha256 = Digest(Bytes(item, shelfFolder)) })];
     }
@@ -100,13 +101,10 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// </summary>
     public void TakeAway(InstalledApp app, InstalledApp? stays)
     {
-        foreach (var item in app.Placed.Where(item => stays?.Placed.Any(item.IsAt) != true))
-        {
-            var path = layout.PathOf(item.Kind, item.Name);
-            if (!Posix.IsThere(path) || !IsAsPlaced(app, item)) continue;
-            File.Delete(path);
-            Steps.Pass();
-        }
+        AtomicFile.Remove(app.Placed
+            .Where(item => stays?.Placed.Any(item.IsAt) != true)
+            .Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && IsAsPlaced(app, item))
+            .Select(item => layout.PathOf(item.Kind, item.Name)));
     }
 
     /// <summary>Removes what a process that died left beside an app's things.</summary>
@@ -155,14 +153,38 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         Path.GetRelativePath(layout.BinFolder, Path.Combine(layout.FrontOf(app.Id), item.Source!.Text));
 
     private static byte[] Bytes(PlacedItem item, string shelfFolder) =>
-        item.Content is not null ? Encoding.UTF8.GetBytes(item.Content) : File.ReadAllBytes(InShelf(shelfFolder, item.Source!));
+        item.Content is not null ? Encoding.UTF8.GetBytes(item.Content) : InShelf(shelfFolder, item.Source!);
 
-    private static string InShelf(string shelfFolder, InsidePath path)
+    /// <summary>
+    /// The content of a file in a folder that an artifact has filled: neither a link of it is followed, nor anything read that is no
+    /// file.
+    /// </summary>
+    private static byte[] InShelf(string shelfFolder, InsidePath path)
     {
-        var file = Path.Combine(shelfFolder, path.Text);
-        return File.Exists(file) ? file
-            : throw new Problem(
+        if (!Posix.IsThere(Path.Combine(shelfFolder, path.Text)))
+            throw new Problem(
                 ProblemCode.NotVerified, $"the card names {path}, which is not in the artifact",
                 remedy: "tell the catalogue's maintainer").ToException();
+        try
+        {
+            using var file = Posix.OpenBeneath(shelfFolder, path.Text);
+            var length = RandomAccess.GetLength(file);
+            if (length > MostPlaced) throw new IOException($"it has more than {MostPlaced >> 20} MiB");
+            var content = new byte[length];
+            for (var read = 0; read < length;)
+            {
+                var more = RandomAccess.Read(file, content.AsSpan(read), read);
+                if (more == 0) throw new IOException("it has become shorter");
+                read += more;
+            }
+
+            return content;
+        }
+        catch (IOException fault)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, $"{path}, which the card places, is not a file that can be placed", fault.Message,
+                "tell the catalogue's maintainer").ToException(fault);
+        }
     }
 }

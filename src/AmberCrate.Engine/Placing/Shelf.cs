@@ -11,6 +11,9 @@ namespace AmberCrate.Engine.Placing;
 public sealed class Shelf(MachineLayout layout)
 {
     private const string IncomingPrefix = ".incoming-";
+    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+    private const UnixFileMode Open = OwnerOnly | UnixFileMode.GroupRead | UnixFileMode.GroupExecute | UnixFileMode.OtherRead
+        | UnixFileMode.OtherExecute;
 
     /// <summary>The folder of one installed version.</summary>
     public string FolderOf(InstalledApp app) => Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
@@ -20,11 +23,13 @@ public sealed class Shelf(MachineLayout layout)
     {
         var folder = Path.Combine(layout.ShelfOf(app.Id), IncomingPrefix + app.ShelfName);
         Delete(folder);
-        Directory.CreateDirectory(folder);
+        AtomicFile.MakeFolder(layout.ShelfOf(app.Id));
+        Directory.CreateDirectory(folder, OwnerOnly);
         return folder;
     }
 
-    /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version.</summary>
+    /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version. All of it is on the disk
+    /// first.</summary>
     /// <param name="app">The app as it will be.</param>
     /// <param name="incoming">The hidden folder.</param>
     /// <param name="proof">The artifact that was unpacked, verified.</param>
@@ -33,6 +38,8 @@ public sealed class Shelf(MachineLayout layout)
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
         if (layout.Scope == InstallScope.AllUsers) LetEveryoneRead(incoming);
+        else File.SetUnixFileMode(incoming, Open);
+        Posix.FlushFileSystem(incoming);
         Delete(folder);
         Steps.Pass();
         Posix.Rename(incoming, folder);
@@ -101,8 +108,7 @@ public sealed class Shelf(MachineLayout layout)
     /// <summary>Takes an app's front link away.</summary>
     public void TakeFromFront(AppId id)
     {
-        if (Directory.Exists(layout.FrontFolder)) File.Delete(layout.FrontOf(id));
-        Steps.Pass();
+        if (Directory.Exists(layout.FrontFolder)) AtomicFile.Remove([layout.FrontOf(id)]);
     }
 
     /// <summary>

@@ -3,6 +3,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Installers;
@@ -51,6 +52,8 @@ internal sealed class AppChange(
             return [];
         }
 
+        if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
+        else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
         if (!telling.EvenInUse) RequireClosed(item);
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
@@ -89,7 +92,7 @@ internal sealed class AppChange(
         catch
         {
             placing.Shelf.DropIncoming(after.Id);
-            if (item.Installed?.ShelfName != after.ShelfName) placing.Shelf.Drop(after);
+            if (item.Installed?.ShelfName != after.ShelfName && !_switch.IsOpen(after.Id)) placing.Shelf.Drop(after);
             throw;
         }
     }

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Placing;
@@ -12,8 +13,8 @@ namespace AmberCrate.Engine.Runs;
 public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingTools placing)
 {
     /// <summary>Reverts what an earlier run left in the middle, and ends what its installers left running.</summary>
-    /// <returns>The ids of the apps that were reverted.</returns>
-    public IReadOnlyList<string> RevertUnsettled()
+    /// <returns>The ids of the apps that were reverted, and what keeps the others from it.</returns>
+    public (IReadOnlyList<string> Reverted, IReadOnlyList<Problem> Stuck) RevertUnsettled()
     {
         foreach (var folder in AppChange.WorkFolders(layout))
         {

@@ -50,7 +50,7 @@ public sealed class RunLock : IDisposable
     {
         try
         {
-            Directory.CreateDirectory(layout.StateFolder);
+            AtomicFile.MakeFolder(layout.StateFolder);
             var file = new FileStream(layout.LockFile, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
             file.SetLength(0);
             using var writer = new StreamWriter(file, leaveOpen: true);

@@ -39,7 +39,7 @@ public sealed partial class Database : IDisposable
     public static Database Open(string? path)
     {
         if (path is null) return new Database(Connect(":memory:", ToChange));
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
         var database = new Database(Kept(Connect(path, ToChange)));
         try
         {
