@@ -75,7 +75,8 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// Opens /dev/null in place of standard input, output or error where a caller has closed them. Otherwise the first files that are
+    /// Opens /dev/null in place of standard input, output or error where a caller has closed them. Otherwise the first files that
+    /// are
     /// opened would be taken for them.
     /// </summary>
     public static void OpenStandardDescriptors()
@@ -92,7 +93,8 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// Opens a regular file below a folder, without following a link anywhere on the way: openat(2) with O_NOFOLLOW, one name after
+    /// Opens a regular file below a folder, without following a link anywhere on the way: openat(2) with O_NOFOLLOW, one name
+    /// after
     /// the other.
     /// </summary>
     /// <param name="folder">The folder, which is trusted.</param>
@@ -100,7 +102,8 @@ internal static partial class Posix
     /// <exception cref="IOException">There is no such regular file, or a link is on the way.</exception>
     public static unsafe SafeFileHandle OpenBeneath(string folder, string path)
     {
-        const int CloseOnExec = 0x80000, NotBlocking = 0x800, EmptyPath = 0x1000, BasicFacts = 0x7ff, Mode = 0x1c, TypeMask = 0xf000;
+        const int CloseOnExec =
+            0x80000, NotBlocking = 0x800, EmptyPath = 0x1000, BasicFacts = 0x7ff, Mode = 0x1c, TypeMask = 0xf000;
         var handle = OpenCall(folder, ReadOnlyFolder);
         if (handle < 0) throw Failed($"cannot open {folder}");
         var names = path.Split('/');

@@ -79,7 +79,8 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     }
 
     /// <summary>
-    /// Takes away what an app in the middle has placed on its way to a state that it did not reach, so that it can be uninstalled.
+    /// Takes away what an app in the middle has placed on its way to a state that it did not reach, so that it can be
+    /// uninstalled.
     /// </summary>
     /// <param name="id">The app.</param>
     public void TakeAwayUnreached(AppId id)

@@ -29,7 +29,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     public IReadOnlyList<PlacedItem> List(AppCard card, Release release, string shelfFolder)
     {
         var items = PlacementList.Of(
-            card, release, name => layout.PathOf(PlaceKind.Command, name), path => Encoding.UTF8.GetString(InShelf(shelfFolder, path)));
+            card, release, name => layout.PathOf(PlaceKind.Command, name),
+            path => Encoding.UTF8.GetString(InShelf(shelfFolder, path)));
         return [.. items.Select(
             item => item.Kind == PlaceKind.Command ? item : item with { Sha256 = Digest(Bytes(item, shelfFolder)) })];
     }
@@ -156,7 +157,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         item.Content is not null ? Encoding.UTF8.GetBytes(item.Content) : InShelf(shelfFolder, item.Source!);
 
     /// <summary>
-    /// The content of a file in a folder that an artifact has filled: neither a link of it is followed, nor anything read that is no
+    /// The content of a file in a folder that an artifact has filled: neither a link of it is followed, nor anything read that is
+    /// no
     /// file.
     /// </summary>
     private static byte[] InShelf(string shelfFolder, InsidePath path)

@@ -28,7 +28,8 @@ public sealed class Shelf(MachineLayout layout)
         return folder;
     }
 
-    /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version. All of it is on the disk
+    /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version. All of it is on
+    /// the disk
     /// first.</summary>
     /// <param name="app">The app as it will be.</param>
     /// <param name="incoming">The hidden folder.</param>

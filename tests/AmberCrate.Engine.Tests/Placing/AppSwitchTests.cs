@@ -63,7 +63,7 @@ public sealed class AppSwitchTests : IDisposable
         File.CreateSymbolicLink(_folder[".local", "bin", ".tool.1.acrate-new"], "nowhere");
         _shelf.MakeIncoming(two with { Version = AppVersion.Parse("3") });
         Directory.CreateDirectory(Path.Combine(_layout.ShelfFolder, "never-recorded", "1+any"));
-        _switch.RevertUnsettled().ShouldBe(["gantry"]);
+        _switch.RevertUnsettled().Reverted.ShouldBe(["gantry"]);
         Placed().ShouldBe(["tool -> ../share/amber-crate/front/gantry/bin/tool"]);
         Directory.GetDirectories(_layout.ShelfFolder).Select(Path.GetFileName).ShouldBe(["gantry"]);
         Directory.GetDirectories(_layout.ShelfOf(one.Id)).Select(Path.GetFileName).Order().ShouldBe(["1+any", "2+any"]);
@@ -83,11 +83,11 @@ public sealed class AppSwitchTests : IDisposable
         _shelf.PutInFront(two);
         Placer().Place(two, one);
         Placer().TakeAway(one, two);
-        _switch.RevertUnsettled().ShouldBe(["gantry"]);
+        _switch.RevertUnsettled().Reverted.ShouldBe(["gantry"]);
         Placed().ShouldBe(before);
         if (wasInstalled) File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("1");
         (_records.Find(two.Id)?.Version.Text).ShouldBe(wasInstalled ? "1" : null);
-        _switch.RevertUnsettled().ShouldBeEmpty();
+        _switch.RevertUnsettled().Reverted.ShouldBeEmpty();
     }
 
     [Fact]
