@@ -17,7 +17,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     /// <summary>The permissions of any other file.</summary>
     public const UnixFileMode PlainMode = OwnerCanChange | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
-    private const int BufferSize = 1 << 17;
+    private const int BufferSize = 1 << 17, WorthBeginning = 1 << 16;
     private const UnixFileMode Everything = (UnixFileMode)0x1FF;
     private const UnixFileMode OwnerCanChange = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
@@ -111,6 +111,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
         {
             Copy(content, file);
             File.SetUnixFileMode(file.SafeFileHandle, mode);
+            if (file.Position >= WorthBeginning) Posix.BeginFlush(file.SafeFileHandle);
         }
 
         if (modified is { } time) File.SetLastWriteTimeUtc(path, time.UtcDateTime);

@@ -158,8 +158,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
 
     /// <summary>
     /// The content of a file in a folder that an artifact has filled: neither a link of it is followed, nor anything read that is
-    /// no
-    /// file.
+    /// no file.
     /// </summary>
     private static byte[] InShelf(string shelfFolder, InsidePath path)
     {

@@ -29,8 +29,7 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>Turns a filled hidden folder into the version's own, replacing a leftover of the same version. All of it is on
-    /// the disk
-    /// first.</summary>
+    /// the disk first.</summary>
     /// <param name="app">The app as it will be.</param>
     /// <param name="incoming">The hidden folder.</param>
     /// <param name="proof">The artifact that was unpacked, verified.</param>
