@@ -29,6 +29,21 @@ public sealed class CatalogueTests
     }
 
     [Fact]
+    public async Task A_catalogue_from_a_server_cannot_have_files_of_this_machine_read()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        File.WriteAllText(
+            card,
+            File.ReadAllText(card)
+                .Replace("\"files/truss-tally-0.3.zip\"", "\"file:///etc/hostname\"", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0);
+        sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain(
+            "a file: address is for catalogues in a folder of this machine only");
+        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+    }
+
+    [Fact]
     public async Task A_card_with_five_faults_is_answered_with_five()
     {
         await using var sandbox = new Sandbox();

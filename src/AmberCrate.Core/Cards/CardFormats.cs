@@ -28,6 +28,9 @@ internal static class CardFormats
     public static ValueFormat<FileName> FileNames { get; } =
         new ParsedFormat<FileName>(FileName.TryParse, FileName.Expected, name => name.Text);
 
+    public static ValueFormat<FileName> CommandNames { get; } =
+        new ParsedFormat<FileName>(CommandNameRule.TryParse, CommandNameRule.Expected, name => name.Text);
+
     public static ValueFormat<InsidePath> InsidePaths { get; } =
         new ParsedFormat<InsidePath>(InsidePath.TryParse, InsidePath.Expected, path => path.Text);
 

@@ -56,7 +56,7 @@ internal static class PlacementKeys
             new(values => new PlacedCommand(Name!.In(values), Path!.In(values)));
 
         private static readonly Key<PlacedCommand, FileName> Name =
-            Table.Required("name", FileNames, command => command.Name, "what a person types");
+            Table.Required("name", CommandNames, command => command.Name, "what a person types");
 
         private static readonly Key<PlacedCommand, InsidePath> Path =
             Table.Required("path", InsidePaths, command => command.Path, "the executable in the shelf entry");

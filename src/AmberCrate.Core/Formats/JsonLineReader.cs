@@ -43,6 +43,7 @@ internal ref partial struct JsonLineReader
     public T ReadAll<T>(KeyTable<T> keys)
         where T : class
     {
+        if (!WasChecked) JsonUnicode.Require(_line);
         try
         {
             _json.Read();

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Tomlyn;
 using Tomlyn.Parsing;
 using Tomlyn.Syntax;
 
@@ -12,7 +13,18 @@ public static class TomlText
     /// </summary>
     public static TomlTable? Read(string text, string file, ICollection<FormatFault> faults)
     {
-        var document = SyntaxParser.Parse(text, file, validate: true);
+        DocumentSyntax document;
+        try
+        {
+            document = SyntaxParser.Parse(text, file, validate: true);
+        }
+        catch (TomlException fault)
+        {
+            // Such as tables or arrays in one another, deeper than anybody means them.
+            faults.Add(new FormatFault(file, 1, "", $"not valid TOML: {fault.Message.Split(". ")[0]}"));
+            return null;
+        }
+
         if (document.HasErrors)
         {
             foreach (var message in document.Diagnostics.Where(message => message.Kind == DiagnosticMessageKind.Error))

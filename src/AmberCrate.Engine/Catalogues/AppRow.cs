@@ -46,10 +46,15 @@ internal sealed record AppRow(
     }
 
     /// <summary>Reads a line.</summary>
+    /// <param name="bytes">The line.</param>
+    /// <param name="mayNameFiles">Whether its catalogue is a folder of this machine. A server must not have this machine's files
+    /// read, whose digests the messages would tell.</param>
     /// <exception cref="MalformedException">It is not one.</exception>
-    public static AppRow Read(ReadOnlySpan<byte> bytes)
+    public static AppRow Read(ReadOnlySpan<byte> bytes, bool mayNameFiles = true)
     {
         var (id, card, canOpen) = CatalogueLine.Read(bytes);
+        if (!mayNameFiles && card is not null && NamesFile(card))
+            throw new MalformedException("releases: a file: address is for catalogues in a folder of this machine only");
         return card is null
             ? new AppRow(id, null, null)
             : new AppRow(
@@ -57,6 +62,11 @@ internal sealed record AppRow(
                 NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
                 SearchMarks.Of(card));
     }
+
+    private static bool NamesFile(AppCard card) => card.Releases
+        .SelectMany(release => release.Artifacts)
+        .SelectMany(artifact => artifact.Mirrors.Prepend(artifact.Location))
+        .Any(location => location.Absolute?.IsFile == true);
 
     /// <summary>Reads the texts of an app from the columns of <see cref="CatalogueTables.Entry"/>.</summary>
     /// <param name="row">A row of a query.</param>

@@ -121,7 +121,7 @@ public sealed class CatalogueCache : IDisposable
         using var transaction = ToChange().Begin();
         if (NumberOf(name) is > 0 and var number)
         {
-            new CatalogueImport(_database, name, number).Clear();
+            new CatalogueImport(_database, name, number, isFolder: false).Clear();
             _database.Run("DELETE FROM catalogues WHERE number = $1", number);
         }
 
@@ -158,7 +158,7 @@ public sealed class CatalogueCache : IDisposable
                 + "CONFLICT(name) DO UPDATE SET location = excluded.location",
             name.Text, catalogue.Location, Time(now));
         var number = NumberOf(name);
-        var import = new CatalogueImport(_database, name, number);
+        var import = new CatalogueImport(_database, name, number, snapshot.Base.IsFile);
         if (!atSameLocation) import.Clear();
         var added = import.Run(snapshot.Parts, read, cancel);
         var apps =

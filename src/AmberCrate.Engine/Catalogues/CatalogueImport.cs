@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="database">The cache.</param>
 /// <param name="name">The catalogue's name.</param>
 /// <param name="number">Its number in the cache.</param>
-internal sealed class CatalogueImport(Database database, CatalogueName name, long number)
+/// <param name="isFolder">Whether it is a folder of this machine.</param>
+internal sealed class CatalogueImport(Database database, CatalogueName name, long number, bool isFolder)
 {
     private static readonly int PartsAhead = Environment.ProcessorCount + 1;
 
@@ -153,7 +154,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         {
             try
             {
-                rows.Add(AppRow.Read(bytes.Span));
+                rows.Add(AppRow.Read(bytes.Span, isFolder));
             }
             catch (MalformedException fault)
             {

@@ -22,6 +22,10 @@ public sealed class Session
     public Session(HostEnvironment host, CallRequest request, Action<OperationEvent> watch, IConfirm confirm)
     {
         var root = request.Root is { Length: > 0 } set ? host.FullPath(set) : null;
+        if (root is null && host.Variable("HOME") is { Length: > 0 } home && (!home.StartsWith('/') || home.Contains('\ufffd')))
+            throw new Problem(
+                ProblemCode.BadCommandLine, "the variable HOME is not the path of a folder", $"it is \"{home}\"",
+                "set HOME to an absolute path in UTF-8, or use --root").ToException();
         var isAllUsers = request.Scope == InstallScope.AllUsers;
         var own = root is null ? MachineLayout.OfUser(host.Variable) : MachineLayout.Under(root);
         var all = MachineLayout.OfAllUsers(root ?? "/");

@@ -11,6 +11,8 @@ namespace AmberCrate.Engine.Runs;
 /// </summary>
 public sealed class RunLock : IDisposable
 {
+    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+
     private static readonly TimeSpan LastMoments = TimeSpan.FromSeconds(2);
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
 
@@ -51,7 +53,14 @@ public sealed class RunLock : IDisposable
         try
         {
             AtomicFile.MakeFolder(layout.StateFolder);
-            var file = new FileStream(layout.LockFile, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+
+            // Whoever can open the file can hold the lock: nobody but its owner may.
+            var file = new FileStream(layout.LockFile, new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnerOnly,
+            });
+            if ((File.GetUnixFileMode(file.SafeFileHandle) & ~OwnerOnly) != 0)
+                File.SetUnixFileMode(file.SafeFileHandle, OwnerOnly);
             file.SetLength(0);
             using var writer = new StreamWriter(file, leaveOpen: true);
             writer.Write($"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}");

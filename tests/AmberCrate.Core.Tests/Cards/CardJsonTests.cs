@@ -36,7 +36,7 @@ public sealed class CardJsonTests
     [InlineData("\"download_size\":10", "\"download_size\":1.5",
         "releases[1].artifacts[1].download_size: expected a whole number")]
     [InlineData("\"path\":\"bin/scrim\"", "\"path\":\"/bin/scrim\"", "place.commands[1].path: expected a relative path")]
-    [InlineData("\"name\":\"scrim\"", "\"name\":\"-scrim\"", "place.commands[1].name: expected a file name")]
+    [InlineData("\"name\":\"scrim\"", "\"name\":\"-scrim\"", "place.commands[1].name: expected a command name")]
     [InlineData("\"releases\":[", "\"categories\":[\"Painting\"],\"releases\":[", "categories: expected a category registered")]
     [InlineData("\"releases\":[", "\"homepage\":\"javascript:alert(1)\",\"releases\":[",
         "homepage: expected an http: or https: address")]
