@@ -322,6 +322,31 @@ public sealed class TroubleTests
     }
 
     [Fact]
+    public async Task An_app_whose_files_cannot_be_deleted_is_uninstalled_all_the_same()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        var shelf = Directory.GetDirectories(
+            sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).ShouldHaveSingleItem();
+        var kept = Directory.CreateDirectory(Path.Combine(shelf, "kept")).FullName;
+        if (Mount("mount", "-t", "tmpfs", "none", kept) != 0) Assert.Skip("no right to mount a tmpfs here");
+        try
+        {
+            sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldContain(
+                "1 done.\nattention  cue-ledger: it is uninstalled, but some of its files stay in ");
+            sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
+        }
+        finally
+        {
+            Mount("umount", kept);
+        }
+
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Tree("root")
+            .ShouldNotContain(path => path.Contains("cue-ledger", StringComparison.Ordinal), "leftovers go later");
+    }
+
+    [Fact]
     public async Task An_app_does_not_wait_for_the_file_of_another_that_it_has_nothing_to_do_with()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();

@@ -6,6 +6,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
@@ -181,9 +182,24 @@ internal sealed class AppChange(
         var app = place.Item.Installed!;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
         var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
-        if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) placing.Shelf.DropAll(app.Id);
+        if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) notes.AddRange(DropFiles(app));
         else notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
+    }
+
+    /// <summary>Removes the files of an app that is uninstalled already: what keeps them is no failure of that.</summary>
+    private IEnumerable<string> DropFiles(InstalledApp app)
+    {
+        try
+        {
+            placing.Shelf.DropAll(app.Id);
+            return [];
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            var why = IoProblems.Of(fault, "they cannot be deleted").Why;
+            return [$"it is uninstalled, but some of its files stay in {layout.ShelfOf(app.Id)}: {why}"];
+        }
     }
 
     private static List<string> Notes(IReadOnlyList<string> edited) =>

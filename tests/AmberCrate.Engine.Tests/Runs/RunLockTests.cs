@@ -23,6 +23,19 @@ public sealed class RunLockTests
     }
 
     [Fact]
+    public void Only_its_owner_can_open_the_lock_also_where_an_earlier_version_let_others()
+    {
+        const UnixFileMode ownerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        using var folder = new TemporaryFolder();
+        var layout = MachineLayout.Under(folder.Path);
+        RunLock.Take(layout, "acrate upgrade", TimeProvider.System).Dispose();
+        File.GetUnixFileMode(layout.LockFile).ShouldBe(ownerOnly);
+        File.SetUnixFileMode(layout.LockFile, ownerOnly | UnixFileMode.GroupRead | UnixFileMode.OtherRead);
+        RunLock.Take(layout, "acrate upgrade", TimeProvider.System).Dispose();
+        File.GetUnixFileMode(layout.LockFile).ShouldBe(ownerOnly);
+    }
+
+    [Fact]
     public void Layouts_follow_the_base_directory_specification()
     {
         var variables = new Dictionary<string, string>
