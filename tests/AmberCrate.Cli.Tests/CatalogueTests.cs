@@ -29,6 +29,24 @@ public sealed class CatalogueTests
     }
 
     [Fact]
+    public async Task Many_faults_are_counted_and_texts_cannot_reorder_a_line_of_json()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        var text = File.ReadAllText(card);
+        File.WriteAllText(card, string.Concat(Enumerable.Range(1, 120).Select(number => $"key{number} = 1\n")) + text);
+        var told = sandbox.Run("catalogue", "build", "guild", "site").ShouldExitWith(5).Error;
+        told.ShouldStartWith("acrate: truss-tally.appcard.toml has 120 faults\n");
+        told.ShouldEndWith("\n    and 70 more\n");
+        File.WriteAllText(card, text.Replace("Count truss", "Count \u202etruss\u2066", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        var found = sandbox.Run("search", "truss", "--json").ShouldEnd(0);
+        found.Out.ShouldContain("Count \\u202Etruss\\u2066");
+        found.Out.ShouldNotContain("\u202e");
+        found.Json.GetProperty("results")[0].GetProperty("summary").GetString().ShouldStartWith("Count \u202etruss");
+    }
+
+    [Fact]
     public async Task A_catalogue_from_a_server_cannot_have_files_of_this_machine_read()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();

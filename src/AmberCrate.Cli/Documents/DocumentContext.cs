@@ -1,5 +1,4 @@
 using System.Buffers;
-using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
@@ -31,9 +30,10 @@ namespace AmberCrate.Cli.Documents;
     GenerationMode = JsonSourceGenerationMode.Serialization)]
 internal sealed partial class DocumentContext : JsonSerializerContext
 {
+    private static readonly SafeJsonEncoder Safe = new();
     private static readonly JsonWriterOptions OverLines =
-        new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
-    private static readonly JsonWriterOptions OnOneLine = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+        new() { Indented = true, NewLine = "\n", Encoder = Safe };
+    private static readonly JsonWriterOptions OnOneLine = new() { Encoder = Safe };
 
     /// <summary>
     /// Writes a document, over several lines or on one. Documents are only written, so that no code to read them is made.

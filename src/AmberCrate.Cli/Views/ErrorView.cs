@@ -6,6 +6,8 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Says what went wrong: what, to what, why, and what to do next.</summary>
 internal static class ErrorView
 {
+    private const int MostDetails = 50;
+
     /// <summary>Shows a problem on standard error, and as JSON too where that was asked for.</summary>
     public static void Show(Output output, Problem problem)
     {
@@ -33,6 +35,7 @@ internal static class ErrorView
             $"{output.OnError("acrate:", Tone.Attention)} {output.OnError(Printable.Line(problem.What), Tone.Strong)}");
         if (problem.Why.Length > 0) text.WriteLine($"  why: {Printable.Line(problem.Why)}");
         if (!problem.Remedy.IsEmpty) text.WriteLine($"  next: {Printable.Line(problem.Remedy.In(call))}");
-        foreach (var detail in problem.Details) text.WriteLine($"    {Printable.Line(detail.In(call))}");
+        foreach (var detail in problem.Details.Take(MostDetails)) text.WriteLine($"    {Printable.Line(detail.In(call))}");
+        if (problem.Details.Count > MostDetails) text.WriteLine($"    and {problem.Details.Count - MostDetails} more");
     }
 }

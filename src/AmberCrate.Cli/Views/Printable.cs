@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Cli.Documents;
 
 namespace AmberCrate.Cli.Views;
 
@@ -18,23 +19,16 @@ internal static class Printable
     private static string Make(string text, string breaks)
     {
         if (text.Length > MaxLength) text = text[..MaxLength] + "…";
-        if (!text.AsSpan().ContainsAnyExceptInRange(' ', '~') || !text.Any(IsSteering)) return text;
+        if (!text.AsSpan().ContainsAnyExceptInRange(' ', '~') || !text.Any(SteeringCharacters.Has)) return text;
         var shown = new StringBuilder(text.Length + 16);
         foreach (var c in text.ReplaceLineEndings("\n"))
         {
             if (c == '\n') shown.Append(breaks);
             else if (c == '\t') shown.Append(' ');
-            else if (IsSteering(c)) shown.Append(CultureInfo.InvariantCulture, $"<{(int)c:X4}>");
+            else if (SteeringCharacters.Has(c)) shown.Append(CultureInfo.InvariantCulture, $"<{(int)c:X4}>");
             else shown.Append(c);
         }
 
         return shown.ToString();
     }
-
-    /// <summary>
-    /// C0 and C1 controls, and the marks of the Unicode bidirectional algorithm (UAX #9) that reorder what follows.
-    /// </summary>
-    private static bool IsSteering(char c) =>
-        char.IsControl(c) || c is '\u200E' or '\u200F' or '\u061C' or '\u2028' or '\u2029' or (>= '\u202A' and <= '\u202E')
-            or (>= '\u2066' and <= '\u2069');
 }
