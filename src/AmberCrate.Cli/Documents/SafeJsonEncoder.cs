@@ -43,5 +43,6 @@ internal sealed class SafeJsonEncoder : JavaScriptEncoder
             .TryCopyTo(new Span<char>(buffer, bufferLength));
     }
 
-    private static bool IsMark(int unicodeScalar) => unicodeScalar <= char.MaxValue && SteeringCharacters.Has((char)unicodeScalar);
+    private static bool IsMark(int unicodeScalar) =>
+        unicodeScalar <= char.MaxValue && SteeringCharacters.Has((char)unicodeScalar);
 }
