@@ -31,7 +31,7 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
             isMissing ? ProblemCode.NothingMatched : ProblemCode.Refused,
             asked.Count > 1
                 ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together"
-                : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be installed this machine",
+                : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be installed on this machine",
             "the reasons follow below, and nothing has been changed",
             WaysOut(reasons, asked))
         { Details = [.. lines] };

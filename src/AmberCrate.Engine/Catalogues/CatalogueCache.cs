@@ -63,8 +63,7 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>
     /// Throws the cache away where an exception tells that it is damaged: what is in it can be downloaded again, and would be
-    /// found
-    /// damaged again.
+    /// found damaged again.
     /// </summary>
     /// <returns>What to say; null where the exception is about something else, or the cache cannot be removed.</returns>
     public static Problem? DiscardDamaged(Exception exception)

@@ -62,8 +62,7 @@ internal static partial class Posix
 
     /// <summary>
     /// sync_file_range(2): has the disk begin to take what was written to a file, and waits for nothing. Whether that works does
-    /// not
-    /// matter; <see cref="FlushFileSystem"/> has less to wait for if it does.
+    /// not matter; <see cref="FlushFileSystem"/> has less to wait for if it does.
     /// </summary>
     public static void BeginFlush(SafeFileHandle file)
     {

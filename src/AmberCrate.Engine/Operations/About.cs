@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -18,37 +19,37 @@ public sealed class About(Session session)
         var opening = new Opening(session);
         using var own = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherCatalogues(own);
-        List<AboutApp> apps = [.. references.Select(
-            reference => other is not null && !Knows(own, reference) && Knows(other, reference)
-                ? OfAllUsers(reference, other)
-                : Own(reference, own, other))];
+        var (mine, everyones) = (Sight.Of(own), other is null ? null : Sight.Of(other));
+        List<AboutApp> apps = [.. references.Select(reference =>
+            everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)
+                ? Told(reference, everyones, installedElsewhere: _ => null, elsewhere: null)
+                : Told(reference, mine, own.Other.Find, everyones))];
         return new AboutResult(
-            apps, other is null ? own.Freshness() : own.Freshness().With(other.Freshness()), own.State().Platform, own.Layout,
+            apps, other is null ? own.Freshness() : own.Freshness().With(other.Freshness()), mine.Machine.Platform, own.Layout,
             own.Other.Layout, own.Other.FirstOnPath(own.Layout, session.Host.SearchPath));
-    }
 
-    private static AboutApp Own(AppReference reference, Workstation own, Workstation? other)
-    {
-        var (offers, machine) = (own.Offers(), own.State());
-        var assessment = AppAssessment.Of(reference, offers, machine);
-        var orphaned = assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, offers) : "";
-        return new AboutApp(assessment, own.Layout.Scope, own.Other.Find(assessment.Id.Text), orphaned, assessment.Next)
+        AboutApp Told(AppReference reference, Sight sight, Func<string, InstalledApp?> installedElsewhere, Sight? elsewhere)
         {
-            Elsewhere = assessment.Offer is { } offer && other is not null
-                ? [.. other.Offers().Find(offer.Card.Id)
-                    .Select(its => OtherOffer.Of(its, offer, assessment.Choice, machine.Platform))]
-                : [],
-        };
+            var assessment = AppAssessment.Of(reference, sight.Offers, sight.Machine);
+            var orphaned =
+                assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, sight.Offers) : "";
+            return new AboutApp(
+                assessment, sight.Scope, installedElsewhere(assessment.Id.Text), orphaned,
+                sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
+            {
+                Elsewhere = assessment.Offer is { } offer && elsewhere is not null
+                    ? [.. elsewhere.Offers.Find(offer.Card.Id)
+                        .Select(its => OtherOffer.Of(its, offer, assessment.Choice, sight.Machine.Platform))]
+                    : [],
+            };
+        }
     }
 
-    private static AboutApp OfAllUsers(AppReference reference, Workstation other)
+    /// <summary>What is looked at of one scope: read once, however many apps are named.</summary>
+    private sealed record Sight(InstallScope Scope, IOffers Offers, MachineState Machine)
     {
-        var (offers, machine) = (other.Offers(), other.State());
-        var assessment = AppAssessment.Of(reference, offers, machine);
-        var orphaned = assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, offers) : "";
-        return new AboutApp(assessment, InstallScope.AllUsers, null, orphaned, assessment.Next?.ForAllUsers());
-    }
+        public static Sight Of(Workstation station) => new(station.Layout.Scope, station.Offers(), station.State());
 
-    private static bool Knows(Workstation station, AppReference reference) =>
-        NameResolver.Knows(reference, station.Offers(), station.State());
+        public bool Knows(AppReference reference) => NameResolver.Knows(reference, Offers, Machine);
+    }
 }

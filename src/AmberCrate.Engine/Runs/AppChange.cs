@@ -53,9 +53,9 @@ internal sealed class AppChange(
             return [];
         }
 
+        if (!telling.EvenInUse) RequireClosed(item);
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
         else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
-        if (!telling.EvenInUse) RequireClosed(item);
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
 

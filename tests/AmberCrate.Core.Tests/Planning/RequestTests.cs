@@ -39,12 +39,12 @@ public sealed class RequestTests
         "plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2; only one version of base can be there at a time")]
     [InlineData("paint,base@2.0", "", "paint and base cannot be there together",
         "leave out paint, leave out base or ask for base without @2.0", "paint 1.0 needs base@1.1..2; you asked for base@2.0")]
-    [InlineData("plot", "base 1.1 @..2", "plot cannot be installed this machine",
+    [InlineData("plot", "base 1.1 @..2", "plot cannot be installed on this machine",
         "let base go from @..2: acrate install base@SELECTOR or uninstall base first",
         "plot 1.0 needs base@2..; base 1.1 follows @..2")]
-    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be installed this machine", "uninstall old first",
+    [InlineData("plot", "old 1.0 needs:base@..2,base 1.1", "plot cannot be installed on this machine", "uninstall old first",
         "plot 1.0 needs base@2..; old 1.0 (installed) needs base@..2; only one version of base can be there at a time")]
-    [InlineData("lost,tool", "", "lost cannot be installed this machine", "leave out lost",
+    [InlineData("lost,tool", "", "lost cannot be installed on this machine", "leave out lost",
         "lost 1.0 needs nowhere, and no such release is offered for this machine")]
     [InlineData("foe@2.0,paint", "", "foe and paint cannot be there together",
         "leave out foe, leave out paint or ask for foe without @2.0",
@@ -52,7 +52,7 @@ public sealed class RequestTests
     [InlineData("foe@2.0,studio", "", "foe and studio cannot be there together",
         "leave out foe, leave out studio or ask for foe without @2.0",
         "you asked for foe@2.0; foe 2.0 cannot be there beside paint; studio 1.0 needs paint")]
-    [InlineData("foe@2.0", "paint 1.0", "foe cannot be installed this machine",
+    [InlineData("foe@2.0", "paint 1.0", "foe cannot be installed on this machine",
         "ask for foe without @2.0 or uninstall paint first", "you asked for foe@2.0; foe 2.0 cannot be there beside paint")]
     public void Where_there_is_no_plan_the_reasons_follow_from_each_other_and_the_ways_out_are_ways_out(
         string asked, string installed, string what, string next, string reasons)
