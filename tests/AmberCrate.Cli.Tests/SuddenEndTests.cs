@@ -105,6 +105,8 @@ public sealed class SuddenEndTests
     [Fact]
     public async Task Closed_standard_descriptors_do_no_harm()
     {
+        // The ordinary build's runtime has opened files of its own in their place before the program begins.
+        if (File.Exists(Path.ChangeExtension(Sandbox.Program, ".dll"))) Assert.Skip("this is not the native build");
         await using var sandbox = Sandbox.WithCatalogues();
         foreach (var closed in new[] { "<&-", ">&-", "2>&-", "<&- >&- 2>&-" })
         {
