@@ -32,7 +32,7 @@ public sealed class InstallerTests
         var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", "truss-tally=restart").ShouldEnd(0);
         put.Out.ShouldContain("to its installer: restart\n");
         put.Out.ShouldContain(
-            "runs the vendor's installer of truss-tally: NOT confined, since bwrap is missing here or does not work\n");
+            "runs the vendor's installer of truss-tally: confined, without network\n");
         put.Out.ShouldContain("attention  truss-tally: its installer says: restart the machine to finish\n");
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
@@ -56,7 +56,6 @@ public sealed class InstallerTests
     public async Task A_confined_installer_sees_no_network_no_files_of_the_person_and_no_other_process()
     {
         await using var sandbox = WithInstaller();
-        sandbox.Variables["PATH"] = "/usr/bin:/bin";
         Directory.CreateDirectory(sandbox["home"]);
         File.WriteAllText(sandbox["home", "secret"], "the combination of the safe\n");
         string[] arguments =
@@ -64,9 +63,6 @@ public sealed class InstallerTests
             "install", "truss-tally", "--yes", "--installer-argument", "truss-tally=look", "--installer-argument",
             $"truss-tally={sandbox["home", "secret"]}",
         ];
-        var plan = sandbox.Run([.. arguments, "--dry-run"]).Out;
-        if (!plan.Contains("confined by bwrap, without network", StringComparison.Ordinal))
-            Assert.Skip("bwrap does not work here");
         sandbox.Run(arguments).ShouldExitWith(0);
         sandbox.RunInstalled("truss-tally").ShouldBe("hemmed\n");
         var log = File.ReadAllText(sandbox["root", ".local", "state", "amber-crate", "logs", "00001", "truss-tally.log"]);
@@ -98,7 +94,9 @@ public sealed class InstallerTests
     public async Task An_installer_whose_run_was_ended_is_ended_by_the_next_and_what_it_was_given_is_given_again()
     {
         await using var sandbox = WithInstaller();
-        string[] install = ["install", "truss-tally", "--yes", "--installer-argument", "truss-tally=hang"];
+        NotConfined(sandbox);
+        string[] install =
+            ["install", "truss-tally", "--yes", "--installer-argument", "truss-tally=hang", "--allow-unconfined"];
         using (var cut = sandbox.Start(install))
         {
             for (var tries = 0; tries < 600 && Mine(sandbox).Count == 0; tries++)
@@ -108,21 +106,65 @@ public sealed class InstallerTests
         }
 
         Mine(sandbox).ShouldNotBeEmpty("nobody has ended it yet");
-        sandbox.Run("retry", "--dry-run").ShouldEnd(0).Out.ShouldContain("to its installer: hang");
+        sandbox.Run("retry", "--dry-run", "--allow-unconfined").ShouldEnd(0).Out.ShouldContain("to its installer: hang");
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         Mine(sandbox).ShouldBeEmpty();
         Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();
     }
 
     [Theory]
-    [InlineData("fork")]
-    [InlineData("forks")]
-    [InlineData("restless")]
-    public async Task What_an_installer_has_started_ends_with_it(string how)
+    [InlineData("fork", true)]
+    [InlineData("forks", true)]
+    [InlineData("restless", true)]
+    [InlineData("fork", false)]
+    [InlineData("forks", false)]
+    [InlineData("restless", false)]
+    public async Task What_an_installer_has_started_ends_with_it(string how, bool isConfined)
     {
         await using var sandbox = WithInstaller();
-        sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(0);
+        if (!isConfined) NotConfined(sandbox);
+        sandbox.Run("install", "truss-tally", "--yes", "--allow-unconfined", "--installer-argument", $"truss-tally={how}")
+            .ShouldEnd(0);
         Mine(sandbox).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData(true, true)]
+    [InlineData(true, false)]
+    [InlineData(false, false)]
+    public async Task An_installer_that_cannot_be_confined_does_not_run_as_root_and_for_others_only_if_they_say_so(
+        bool asRoot, bool allUsers)
+    {
+        await using var sandbox = WithInstaller();
+        if (allUsers) sandbox.MakeImage();
+        if (allUsers) sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
+        NotConfined(sandbox, asRoot);
+        string[] install = ["install", "truss-tally", "--yes", .. allUsers ? ["--all-users"] : (string[])[]];
+        var refused = sandbox.Run(install);
+        refused.ShouldExitWith(4);
+        refused.Error.ShouldStartWith("acrate: the installer of truss-tally cannot run safely\n  why: it cannot be confined: bwrap, prlimit or setpriv is missing on this machine, or does not work");
+        sandbox.Tree("root").ShouldBeEmpty();
+        var agreed = sandbox.Run([.. install, "--allow-unconfined"]);
+        agreed.ShouldExitWith(asRoot ? 4 : 0);
+        if (asRoot) return;
+        agreed.Out.ShouldContain("NOT confined");
+        agreed.Out.ShouldContain("attention  truss-tally: its installer ran without confinement\n");
+    }
+
+    [Theory]
+    [InlineData(true, false, "not started once to see whether it works, since it cannot be confined here")]
+    [InlineData(false, false, "not started once to see whether it works, since it cannot be confined here")]
+    [InlineData(false, true, "it was started once without confinement")]
+    public async Task An_app_that_cannot_be_confined_is_not_started_once_unless_the_person_says_so(
+        bool asRoot, bool isAllowed, string note)
+    {
+        await using var sandbox = WithCheck("[\"--version\"]", "Gantry Plot {version}");
+        NotConfined(sandbox, asRoot);
+        var put = sandbox.Run(["install", "gantry-plot", "--yes", .. isAllowed ? ["--allow-unconfined"] : (string[])[]]);
+        put.ShouldExitWith(0);
+        put.Out.ShouldContain($"attention  gantry-plot: {note}\n");
+        put.Out.Contains("started once, to see whether it works: gantry-plot --version (NOT confined)", StringComparison.Ordinal)
+            .ShouldBe(isAllowed);
     }
 
     [Theory]
@@ -131,15 +173,7 @@ public sealed class InstallerTests
         "why: gantry-plot --version has not written \"Gantry Plot 9\"; its last lines: Gantry Plot 2.1.0")]
     public async Task An_app_is_started_once_where_its_card_says_so(string arguments, string output, string? why)
     {
-        await using var sandbox = new Sandbox();
-        var card = sandbox["guild", "gantry-plot.appcard.toml"];
-        var text = File.ReadAllText(card);
-        var at = text.IndexOf("[[place.", StringComparison.Ordinal);
-        File.WriteAllText(
-            card,
-            $"{text[..at]}[place.check]\ncommand = \"gantry-plot\"\narguments = {arguments}\noutput = "
-                + $"\"{output}\"\n\n{text[at..]}");
-        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        await using var sandbox = WithCheck(arguments, output);
         var put = sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(why is null ? 0 : 5);
         put.Out.ShouldContain("started once, to see whether it works: gantry-plot --");
         if (why is null) return;
@@ -148,14 +182,41 @@ public sealed class InstallerTests
         sandbox.Tree("root").ShouldBeEmpty();
     }
 
-    private static Sandbox WithInstaller()
+    private static Sandbox WithCheck(string arguments, string output)
     {
         var sandbox = new Sandbox();
-        sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(Script), "installer");
+        var card = sandbox["guild", "gantry-plot.appcard.toml"];
+        var text = File.ReadAllText(card);
+        var at = text.IndexOf("[[place.", StringComparison.Ordinal);
+        File.WriteAllText(
+            card,
+            $"{text[..at]}[place.check]\ncommand = \"gantry-plot\"\narguments = {arguments}\noutput = "
+                + $"\"{output}\"\n\n{text[at..]}");
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        return sandbox;
+    }
+
+    /// <summary>Takes away what confines programs.</summary>
+    private static void NotConfined(Sandbox sandbox, bool asRoot = false)
+    {
+        sandbox.SystemPrograms["bwrap"] = null;
+        if (!asRoot) sandbox.BecomeUser("23456");
+    }
+
+    private static Sandbox WithInstaller() => With(Script, seconds: 2);
+
+    /// <summary>A sandbox in which an app has an installer.</summary>
+    /// <param name="script">The installer.</param>
+    /// <param name="seconds">How long it may take.</param>
+    internal static Sandbox With(string script, int seconds)
+    {
+        var sandbox = new Sandbox();
+        sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(script), "installer");
         var card = sandbox["guild", "truss-tally.appcard.toml"];
         File.WriteAllText(card, File.ReadAllText(card).Replace(
             "format = \"installer\"",
-            "format = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart_codes = [3], seconds = 2 }",
+            "format = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart_codes = [3], "
+                + $"seconds = {seconds} }}",
             StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         return sandbox;

@@ -115,14 +115,9 @@ public sealed class LeftOverTests
     public async Task The_desktop_is_told_once_a_run_by_the_systems_own_programs()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        Directory.CreateDirectory(sandbox["programs"]);
         foreach (var (name, end) in new[] { ("update-desktop-database", 0), ("gtk-update-icon-cache", 3) })
-        {
-            File.WriteAllText(
-                sandbox["programs", name],
-                $"#!/bin/sh\necho \"{name} $*\" >> '{sandbox["told"]}'\necho trouble >&2\nexit {end}\n");
-            File.SetUnixFileMode(sandbox["programs", name], UnixFileMode.UserRead | UnixFileMode.UserExecute);
-        }
+            sandbox.SystemPrograms[name] =
+                $"#!/bin/sh\necho \"{name} $*\" >> '{sandbox["told"]}'\necho trouble >&2\nexit {end}\n";
 
         var run = sandbox.Run("install", "gantry-plot", "scrim-paint", "--yes").ShouldEnd(0);
         run.Out.ShouldContain("afterwards: update-desktop-database, gtk-update-icon-cache\n");

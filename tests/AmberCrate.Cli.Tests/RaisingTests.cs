@@ -19,7 +19,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
     {
         _sandbox.MakeImage();
         _sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
-        Directory.CreateDirectory(_sandbox["programs"]);
+        foreach (var name in new[] { "sudo", "run0", "pkexec" }) _sandbox.SystemPrograms[name] = null;
         Directory.CreateDirectory(_sandbox["home"]);
         Do("cp", "-r", Path.GetDirectoryName(Sandbox.Program)!, _sandbox["built"]);
         if (Environment.IsPrivilegedProcess) Do("chown", "-R", $"{User}:{User}", _sandbox.Folder);
@@ -27,10 +27,10 @@ public sealed partial class RaisingTests : IAsyncDisposable
     }
 
     [Theory]
-    [InlineData("", "none of sudo, run0, pkexec is on PATH", "as root: ")]
+    [InlineData("", "none of sudo, run0, pkexec is on this machine", "as root: ")]
     [InlineData("none", "ACRATE_RAISE says that rights are not raised", "as root: ")]
     [InlineData("sudo", "there is no terminal on which sudo could ask for a password", "sudo ")]
-    [InlineData("pkexec", "pkexec, which ACRATE_RAISE names, is not on PATH", "as root: ")]
+    [InlineData("pkexec", "pkexec, which ACRATE_RAISE names, is not on this machine", "as root: ")]
     public void Without_a_way_or_a_terminal_the_command_to_use_is_named(string way, string why, string how)
     {
         if (way.Length > 0) LetSudo("exit 99");
@@ -178,19 +178,17 @@ public sealed partial class RaisingTests : IAsyncDisposable
     [GeneratedRegex(@"\x1b(\[[0-9;?]*[A-Za-z]|[=>])", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Control();
 
-    private void LetSudo(params string[] lines)
-    {
-        File.WriteAllLines(_sandbox["programs", "sudo"], ["#!/bin/sh", .. lines]);
-        Do("chmod", "755", _sandbox["programs", "sudo"]);
-    }
+    private void LetSudo(params string[] lines) =>
+        _sandbox.SystemPrograms["sudo"] = string.Join('\n', ["#!/bin/sh", .. lines]);
 
     /// <summary>Runs the program as the user, on a terminal of its own where one is wanted, with "y" for every answer.</summary>
     private (int Ended, string Output) RunAsUser(string way, bool terminal, params string[] arguments)
     {
         string[] program = [_sandbox["built", Path.GetFileName(Sandbox.Program)], .. arguments];
-        string[] shown = terminal ? ["script", "-qefc", string.Join(' ', program), "/dev/null"] : program;
-        string[] all =
-            Environment.IsPrivilegedProcess ? ["setpriv", "--reuid", User, "--regid", User, "--clear-groups", .. shown] : shown;
+        string[] shown = terminal ? ["/usr/bin/script", "-qefc", string.Join(' ', program), "/dev/null"] : program;
+        _sandbox.User = User;
+        string[] all = [.. _sandbox.Around(), .. shown];
+        _sandbox.User = null;
         var start = new ProcessStartInfo(all[0], all[1..])
         {
             RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
@@ -202,12 +200,9 @@ public sealed partial class RaisingTests : IAsyncDisposable
         foreach (var (name, value) in new[]
         {
             ("HOME", _sandbox["home"]), ("ACRATE_ROOT", _sandbox["root"]), ("ACRATE_RAISE", way),
-            ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", _sandbox["programs"]), ("SHELL", "/bin/sh"), ("TERM", "xterm"),
+            ("ACRATE_TOKEN_GUILD", "secret"), ("PATH", "/usr/bin:/bin"), ("SHELL", "/bin/sh"), ("TERM", "xterm"),
         })
             start.Environment[name] = value;
-        if (!File.Exists(all[0])) start.FileName = $"/usr/bin/{all[0]}";
-        if (terminal && Environment.IsPrivilegedProcess)
-            start.ArgumentList[start.ArgumentList.IndexOf("script")] = "/usr/bin/script";
         using var process = Process.Start(start)!;
         if (terminal) process.StandardInput.Write("y\n");
         if (!terminal) process.StandardInput.Close();

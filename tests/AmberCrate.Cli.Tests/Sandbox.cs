@@ -32,6 +32,18 @@ public sealed class Sandbox : IAsyncDisposable
 
     public Dictionary<string, string> Variables { get; } = [];
 
+    /// <summary>
+    /// The system's own programs as this sandbox has them: the text of a script in place of one, or null for one that is missing.
+    /// Programs are looked for in fixed folders of root, so this takes root and a name space for mounts.
+    /// </summary>
+    public Dictionary<string, string?> SystemPrograms { get; } = [];
+
+    /// <summary>What a shell does before it starts the program, where <see cref="SystemPrograms"/> are set.</summary>
+    public string Before { get; set; } = "";
+
+    /// <summary>The number of the user who runs the program; null for the one who runs the tests.</summary>
+    public string? User { get; set; }
+
     public StaticServer Server => _server ?? throw new InvalidOperationException("no server has been started");
 
     public string this[params string[] parts] => Path.Combine([Folder, .. parts]);
@@ -111,9 +123,41 @@ public sealed class Sandbox : IAsyncDisposable
         return StartAs("/usr/bin/script", ["-qefc", string.Join(' ', (string[])[Program, .. arguments]), "/dev/null"]);
     }
 
+    /// <summary>
+    /// Has another user run the program from now on, to whom the whole sandbox belongs. It takes root.
+    /// </summary>
+    public void BecomeUser(string user)
+    {
+        if (!Environment.IsPrivilegedProcess) Assert.Skip("only root can run the program as another user");
+        User = user;
+        Directory.CreateDirectory(this["home"]);
+        foreach (var command in new[] { $"cp -r {Path.GetDirectoryName(Program)} {this["built"]}", $"chown -R {user}:{user} {Folder}" })
+        {
+            using var process = Process.Start("/bin/sh", ["-c", command]);
+            process.WaitForExit();
+            process.ExitCode.ShouldBe(0, command);
+        }
+    }
+
+    /// <summary>The words around a command that give it the system's programs and the user of this sandbox.</summary>
+    public string[] Around()
+    {
+        string[] user = User is null ? [] : ["/usr/bin/setpriv", "--reuid", User, "--regid", User, "--clear-groups"];
+        if (SystemPrograms.Count == 0) return user;
+        if (!Environment.IsPrivilegedProcess) Assert.Skip("only root can put other programs in place of the system's");
+        var hidden = SystemPrograms.Keys.SelectMany(name => new[] { $"/usr/bin/{name}", $"/usr/sbin/{name}" }).Where(File.Exists);
+        var script = new System.Text.StringBuilder("/usr/bin/mount -t tmpfs -o mode=755 acrate /usr/local/bin\n");
+        foreach (var path in hidden) script.Append($"/usr/bin/mount --bind /dev/null {path}\n");
+        foreach (var (name, text) in SystemPrograms.Where(one => one.Value is not null))
+            script.Append($"/usr/bin/cat > /usr/local/bin/{name} <<'END OF SCRIPT'\n{text}\nEND OF SCRIPT\n/usr/bin/chmod 755 /usr/local/bin/{name}\n");
+        return ["/usr/bin/unshare", "--mount", "/bin/sh", "-ec", $"{script}{Before}\nexec \"$@\"", "sh", .. user];
+    }
+
     private Process StartAs(string program, string[] arguments)
     {
-        var start = new ProcessStartInfo(program, arguments)
+        if (User is not null && program == Program) program = this["built", Path.GetFileName(Program)];
+        string[] words = [.. Around(), program, .. arguments];
+        var start = new ProcessStartInfo(words[0], words[1..])
         {
             RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
             WorkingDirectory = Folder,
@@ -124,7 +168,7 @@ public sealed class Sandbox : IAsyncDisposable
         start.Environment["HOME"] = this["home"];
         start.Environment["ACRATE_ROOT"] = this[Root];
 
-        // Neither the system's programs for the desktop nor the machine's own choice of PATH may matter.
+        // The machine's own choice of PATH may not matter.
         start.Environment["PATH"] = $"{this["programs"]}:{this[Root, ".local", "bin"]}";
         foreach (var (name, value) in Variables) start.Environment[name] = value;
         return Process.Start(start)!;

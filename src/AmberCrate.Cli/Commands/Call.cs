@@ -5,6 +5,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -37,7 +38,13 @@ internal sealed class Call : IDisposable
     {
         IsDryRun = _parsed.GetValue(CommonOptions.DryRun), IsAgreed = _parsed.GetValue(CommonOptions.Yes),
         IsPicking = _parsed.GetValue(CommonOptions.Pick),
-        EvenInUse = _parsed.GetValue(CommonOptions.EvenInUse), Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
+        Consent = new RunConsent
+        {
+            EvenInUse = _parsed.GetValue(CommonOptions.EvenInUse),
+            Unconfined = _parsed.GetValue(CommonOptions.AllowUnconfined),
+            Shadowing = _parsed.GetValue(CommonOptions.Shadow) ?? [],
+        },
+        Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
         AsShown = AsShown(),
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };

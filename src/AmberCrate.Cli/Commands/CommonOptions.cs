@@ -102,6 +102,16 @@ internal static class CommonOptions
         Description = "Change apps even while they are in use",
     };
 
+    public static Option<bool> AllowUnconfined { get; } = new DeclaredOption<bool>(OptionGroup.Files, "--allow-unconfined")
+    {
+        Description = "Run installers with all your rights where they cannot be confined; never as root",
+    };
+
+    public static Option<string[]> Shadow { get; } = new DeclaredOption<string[]>(OptionGroup.Files, "--shadow")
+    {
+        Description = "Let an app place the command NAME although it hides another one on PATH", HelpName = "NAME",
+    };
+
     public static Option<string> Wait { get; } = new DeclaredOption<string>(OptionGroup.Waiting, "--wait")
     {
         Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS",

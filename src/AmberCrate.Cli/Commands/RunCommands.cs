@@ -22,7 +22,10 @@ internal static class RunCommands
         if (fetches)
             Add(
                 command,
-                [CommonOptions.InstallerArguments, CommonOptions.AcceptDigest, CommonOptions.Downloads, CommonOptions.Bandwidth]);
+                [
+                    CommonOptions.InstallerArguments, CommonOptions.AcceptDigest, CommonOptions.AllowUnconfined,
+                    CommonOptions.Shadow, CommonOptions.Downloads, CommonOptions.Bandwidth,
+                ]);
     }
 
     /// <summary>Has a command run an operation, show its result and end with its code.</summary>

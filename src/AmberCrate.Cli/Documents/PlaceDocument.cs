@@ -4,4 +4,5 @@ namespace AmberCrate.Cli.Documents;
 internal sealed record PlaceDocument(
     string App,
     string Kind,
-    string Path);
+    string Path,
+    string? Hides);

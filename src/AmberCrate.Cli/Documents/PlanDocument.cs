@@ -21,7 +21,8 @@ internal sealed record PlanDocument
         var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.AllUsers ? InstallScope.ThisUser : InstallScope.AllUsers);
         InBothScopes = [.. plan.InBothScopes.Select(app => new OtherScopeDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
-        Places = [.. plan.Places.Select(place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path))];
+        Places = [.. plan.Places.Select(
+            place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides))];
         Starts = [.. plan.Starts.Select(
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
@@ -45,6 +46,7 @@ internal static class PlanView
         output.List(Verdict(plan), TableOf(output, plan), Takes(plan));
         if (!output.IsVerbose && plan.Items.Any(IsLeftOut))
             output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
+        ShowPlaces(output, plan);
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)
             output.Line(new Cell($"administrator rights are missing: {plan.Rights.By}", Tone.Attention));
@@ -111,6 +113,24 @@ internal static class PlanView
         return table;
     }
 
+    private static void ShowPlaces(Output output, Plan plan)
+    {
+        Placed(PlaceKind.Command, "commands: ");
+        Placed(PlaceKind.DesktopEntry, "menu entries: ");
+        foreach (var place in plan.Places.Where(place => place.Hides is not null))
+            output.Line(new Cell($"{place.Path} hides {place.Hides}", Tone.Attention));
+
+        void Placed(PlaceKind kind, string words)
+        {
+            var names = plan.Places.Where(place => place.Kind == kind && (output.IsVerbose || !place.IsThere))
+                .Select(place => NameOf(place)).ToList();
+            if (names.Count > 0) output.Line(new Cell(words + string.Join(", ", names), Tone.Quiet));
+        }
+    }
+
+    private static string NameOf(PlannedPlace place) =>
+        place.Kind == PlaceKind.Command ? Path.GetFileName(place.Path) : Path.GetFileNameWithoutExtension(place.Path);
+
     private static void ShowStarts(Output output, Plan plan)
     {
         var installers = plan.Starts.Where(start => start.Reason == StartReason.Installer).ToList();
@@ -119,13 +139,15 @@ internal static class PlanView
         {
             var areConfined = installers.TrueForAll(start => start.IsConfined == true);
             var how =
-                areConfined ? "confined by bwrap, without network" : "NOT confined, since bwrap is missing here or does not work";
+                areConfined ? "confined, without network" : "NOT confined: with all your rights";
             var apps = string.Join(", ", installers.Select(start => start.App));
             output.Line(new Cell($"runs the vendor's installer of {apps}: {how}", areConfined ? Tone.Quiet : Tone.Attention));
         }
 
-        Started(StartReason.Check, start => start.Command, "started once, to see whether it works: ", Tone.Quiet);
+        Started(StartReason.Check, How, "started once, to see whether it works: ", Tone.Quiet);
         Started(StartReason.DesktopList, start => start.Command, "afterwards: ", Tone.Quiet);
+
+        static string How(PlannedStart start) => start.IsConfined == true ? start.Command : $"{start.Command} (NOT confined)";
 
         void Started(StartReason reason, Func<PlannedStart, string> name, string words, Tone tone)
         {

@@ -33,7 +33,8 @@ public static class PlanDigest
         Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
         foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location]);
         foreach (var item in plan.Items) Add(hash, Parts(item));
-        foreach (var place in plan.Places) Add(hash, ["place", place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path]);
+        foreach (var place in plan.Places)
+            Add(hash, ["place", place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides]);
         foreach (var start in plan.Starts)
             Add(hash, ["start", StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined?.ToString()]);
         return Sha256Digest.FromBytes(hash.GetHashAndReset());

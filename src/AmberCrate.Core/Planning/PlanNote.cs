@@ -59,6 +59,10 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
     internal static PlanNote MakesRoom() => Of("makes-room", [], "changes so that the other apps fit");
 
+    /// <summary>It is not started once to see whether it works.</summary>
+    public static PlanNote NotTried() =>
+        Of("not-tried", [], "not started once to see whether it works, since it cannot be confined here");
+
     private static PlanNote Of(string code, IReadOnlyList<(string Name, string Value)> values, Advice text) =>
         new(code, values, text);
 

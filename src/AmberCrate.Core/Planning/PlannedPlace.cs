@@ -6,4 +6,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="App">The id of the app.</param>
 /// <param name="Kind">What it is.</param>
 /// <param name="Path">Its absolute path.</param>
-public sealed record PlannedPlace(string App, PlaceKind Kind, string Path);
+/// <param name="Hides">For a new command: the program of that name that was found before; null where there is none.</param>
+public sealed record PlannedPlace(string App, PlaceKind Kind, string Path, string? Hides = null)
+{
+    /// <summary>Whether the installed version has placed it already.</summary>
+    public bool IsThere { get; init; }
+}

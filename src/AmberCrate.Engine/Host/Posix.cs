@@ -25,6 +25,9 @@ internal static partial class Posix
 
     private const int StatSize = 256, HereUnlessAbsolute = -100;
 
+    /// <summary>Newer calls have one number on all architectures. The C library knows this one from version 2.34 only.</summary>
+    private const int CloseRangeNumber = 436;
+
     /// <summary>O_DIRECTORY | O_CLOEXEC. ARM has a number of its own for the first (asm/fcntl.h).</summary>
     private static readonly int ReadOnlyFolder = (IsArm ? 0x4000 : 0x10000) | 0x80000;
 
@@ -134,6 +137,45 @@ internal static partial class Posix
         throw new IOException($"{path} in {folder} is not a regular file");
     }
 
+    /// <summary>lchown(2): gives what is at a path, not where a link leads, to a user and a group.</summary>
+    /// <exception cref="IOException">That is not possible.</exception>
+    public static void ChangeOwner(string path, uint user, uint group)
+    {
+        if (ChangeOwnerCall(path, user, group) != 0) throw Failed($"{path} cannot be given to user {user}");
+    }
+
+    /// <summary>lremovexattr(2): takes an extended attribute away, if it is there.</summary>
+    public static void RemoveAttribute(string path, string name) => _ = RemoveAttributeCall(path, name);
+
+    /// <summary>
+    /// close_range(2): programs that are started from now on get none of the descriptors that are open, but the three standard
+    /// ones.
+    /// </summary>
+    public static void CloseOnStart()
+    {
+        const int First = 3, CloseOnExec = 4;
+        _ = SystemCall(CloseRangeNumber, First, int.MaxValue, CloseOnExec);
+    }
+
+    /// <summary>memfd_create(2): a file in memory that a program which is started now can read from its beginning.</summary>
+    /// <param name="content">What it holds.</param>
+    /// <exception cref="IOException">There is no memory or no descriptor for it.</exception>
+    public static unsafe InheritedDescriptor InheritedFile(ReadOnlySpan<byte> content)
+    {
+        var handle = MemoryFileCall("acrate", 0);
+        if (handle < 0) throw Failed("cannot make a file in memory");
+        fixed (byte* bytes = content)
+        {
+            if (WriteAtCall(handle, bytes, (nuint)content.Length, 0) == content.Length) return new InheritedDescriptor(handle);
+        }
+
+        _ = CloseCall(handle);
+        throw new IOException("cannot fill a file in memory");
+    }
+
+    /// <summary>close(2).</summary>
+    internal static void Close(int descriptor) => _ = CloseCall(descriptor);
+
     /// <summary>access(2): whether this process may write to a folder, a read-only file system included.</summary>
     public static bool CanWrite(string folder)
     {
@@ -143,6 +185,9 @@ internal static partial class Posix
 
     /// <summary>geteuid(2): the user as whom this process acts; 0 for the one with all rights.</summary>
     public static uint EffectiveUser() => EffectiveUserCall();
+
+    /// <summary>getegid(2): the group as which this process acts.</summary>
+    public static uint EffectiveGroup() => EffectiveGroupCall();
 
     /// <summary>
     /// umask(2) of 022: what this process makes from now on can be read by everyone, and changed by its user only.
@@ -313,9 +358,33 @@ internal static partial class Posix
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial uint EffectiveUserCall();
 
+    [LibraryImport("libc", EntryPoint = "getegid")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial uint EffectiveGroupCall();
+
     [LibraryImport("libc", EntryPoint = "umask")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial uint MaskCall(uint mask);
+
+    [LibraryImport("libc", EntryPoint = "lchown", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int ChangeOwnerCall(string path, uint user, uint group);
+
+    [LibraryImport("libc", EntryPoint = "lremovexattr", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int RemoveAttributeCall(string path, string name);
+
+    [LibraryImport("libc", EntryPoint = "memfd_create", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int MemoryFileCall(string name, uint flags);
+
+    [LibraryImport("libc", EntryPoint = "pwrite", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial nint WriteAtCall(int handle, byte* buffer, nuint count, long offset);
+
+    [LibraryImport("libc", EntryPoint = "syscall", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint SystemCall(nint number, nint first, nint second, nint third);
 
     [LibraryImport("libc", EntryPoint = "kill", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -1,27 +1,27 @@
 using System.ComponentModel;
 using System.Diagnostics;
-using System.Text;
-using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 
-/// <summary>Runs foreign programs as far away from the person's own things as the machine allows.</summary>
-/// <param name="searchPath">The value of PATH.</param>
-public sealed class Confinement(string searchPath)
+/// <summary>
+/// Runs foreign programs as far away from the machine as it can be done: see <see cref="ConfinedRoot"/>. Where that is not possible
+/// they run only if the person says so, and never as root.
+/// </summary>
+public sealed class Confinement
 {
     private const string PlainPath = "/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin";
-    private const int MostLines = 20_000, KeptLines = 4, LongestLine = 2000;
-    private const long LeastFree = 64 << 20;
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200), Grace = TimeSpan.FromSeconds(5),
         TrialTime = TimeSpan.FromSeconds(10);
 
-    private readonly string? _setsid = ProgramSearch.Find("setsid", searchPath);
-    private readonly Lazy<string?> _bwrap =
-        new(() => ProgramSearch.Find("bwrap", searchPath) is { } found && Works(found) ? found : null);
+    private readonly string? _setsid = ProgramSearch.Trusted("setsid");
+    private readonly Lazy<ConfinedRoot?> _root = new(() => ConfinedRoot.Find() is { } found && Works(found) ? found : null);
 
     /// <summary>Whether programs are confined.</summary>
-    public bool IsConfined => _bwrap.Value is not null;
+    public bool IsConfined => _root.Value is not null;
+
+    /// <summary>Whether programs that are not confined may run if the person says so: not with the rights of root.</summary>
+    public static bool CanRunUnconfined => Posix.EffectiveUser() != 0;
 
     /// <summary>Runs a program to its end, or to the end of what it is allowed. Nothing that it has started lives on.</summary>
     /// <param name="program">The program.</param>
@@ -39,12 +39,14 @@ public sealed class Confinement(string searchPath)
         Action<string> say,
         CancellationToken cancel)
     {
-        var start = Start(program, arguments, place);
-        var output = new Lines(say);
+        if (!IsConfined && !CanRunUnconfined) throw new InvalidOperationException("a foreign program would run as root");
+        var isOwn = program.StartsWith(place.Own + "/", StringComparison.Ordinal);
+        _root.Value?.GiveTo([.. place.Writable, .. isOwn ? [program] : (string[])[]]);
+        var output = new ProgramOutput(say);
         Process process;
         try
         {
-            process = Process.Start(start)!;
+            process = Start([program, .. arguments], place, limits.Bytes);
         }
         catch (Win32Exception fault)
         {
@@ -72,25 +74,34 @@ public sealed class Confinement(string searchPath)
         }
     }
 
-    private ProcessStartInfo Start(string program, IReadOnlyList<string> arguments, ProgramPlace place)
+    /// <summary>Ends what programs have left running whose own acrate was ended before it could do so.</summary>
+    /// <param name="own">The folder that held them.</param>
+    public static void EndLeftover(string own) => new ProgramFamily(own, session: null).Kill();
+
+    private Process Start(string[] program, ProgramPlace place, long mostBytes)
     {
-        List<string> words = _bwrap.Value is { } bwrap
-            ?
-            [
-                bwrap, "--unshare-all", "--die-with-parent", "--new-session", "--ro-bind", "/", "/", "--dev", "/dev", "--proc",
-                "/proc", "--tmpfs", "/tmp", .. HideHome(place),
-                .. place.Visible is { } visible ? (string[])["--ro-bind", visible, visible] : [],
-                "--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs, "--", program,
-            ]
-            : _setsid is null ? [program] : [_setsid, "--wait", program];
-        var start = new ProcessStartInfo(words[0], [.. words[1..], .. arguments])
+        // What a caller of ours has left open is none of its business.
+        Posix.CloseOnStart();
+        if (_root.Value is { } root)
+        {
+            using var filter = Posix.InheritedFile(SystemCallFilter.Bytes());
+            return Start(root.Words(program, place, mostBytes, filter.Descriptor), place.Folder, Variables(place));
+        }
+
+        return Start(_setsid is null ? program : [_setsid, "--wait", .. program], place.Folder, Variables(place));
+    }
+
+    private static Process Start(
+        IReadOnlyList<string> words, string folder, IEnumerable<(string Name, string Value)> variables)
+    {
+        var start = new ProcessStartInfo(words[0], words.Skip(1))
         {
             RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
-            WorkingDirectory = place.Folder,
+            WorkingDirectory = folder,
         };
         start.Environment.Clear();
-        foreach (var (name, value) in Variables(place)) start.Environment[name] = value;
-        return start;
+        foreach (var (name, value) in variables) start.Environment[name] = value;
+        return Process.Start(start)!;
     }
 
     private static IEnumerable<(string Name, string Value)> Variables(ProgramPlace place) =>
@@ -99,59 +110,29 @@ public sealed class Confinement(string searchPath)
         (ProgramFamily.Mark, place.Own),
     ];
 
-    /// <summary>The person's own files are not even to be seen.</summary>
-    private static string[] HideHome(ProgramPlace place)
-    {
-        var home = Environment.GetEnvironmentVariable("HOME");
-        return home is { Length: > 1 }
-            && Path.IsPathFullyQualified(home)
-            && Directory.Exists(home)
-            && !home.StartsWith("/tmp", StringComparison.Ordinal)
-            && !place.Own.Equals(home, StringComparison.Ordinal) ? ["--tmpfs", home] : [];
-    }
-
     /// <summary>Waits for the end; tells why it did not wait for it.</summary>
     private static string? Wait(Process process, ProgramLimits limits, CancellationToken cancel)
     {
         var begun = Stopwatch.GetTimestamp();
+        var usage = new ProgramUsage(limits, process.Id);
         while (!process.WaitForExit(Look))
         {
             if (cancel.IsCancellationRequested) return "the run was stopped";
             if (Stopwatch.GetElapsedTime(begun) > limits.Time)
                 return $"it had not ended after {limits.Time.TotalSeconds:0} seconds";
-            if (limits.Folders.Sum(SizeOf) > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
-            if (new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree) return "the disk is nearly full";
+            if (usage.Excess() is { } excess) return excess;
         }
 
-        return null;
+        return usage.FolderExcess();
     }
 
-    /// <summary>Ends what programs have left running whose own acrate was ended before it could do so.</summary>
-    /// <param name="own">The folder that held them.</param>
-    public static void EndLeftover(string own) => new ProgramFamily(own, session: null).Kill();
-
-    private static long SizeOf(string folder)
+    private static bool Works(ConfinedRoot root)
     {
         try
         {
-            return Directory.Exists(folder) ? new DirectoryInfo(folder).EnumerateFiles("*", SearchOption.AllDirectories)
-                .Sum(file => file.LinkTarget is null ? file.Length : 0) : 0;
-        }
-        catch (Exception changing) when (changing is IOException or UnauthorizedAccessException)
-        {
-            return 0;
-        }
-    }
-
-    private static bool Works(string bwrap)
-    {
-        try
-        {
-            using var trial = Process.Start(new ProcessStartInfo(bwrap,
-            [
-                "--unshare-all", "--ro-bind", "/", "/", "--dev", "/dev", "--proc", "/proc", "true",
-            ])
-            { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false })!;
+            using var filter = Posix.InheritedFile(SystemCallFilter.Bytes());
+            using var trial = Start(root.Words(["true"], null, 1 << 20, filter.Descriptor), "/", [("PATH", PlainPath)]);
+            trial.StandardInput.Close();
             if (trial.WaitForExit(TrialTime)) return trial.ExitCode == 0;
             trial.Kill();
             return false;
@@ -159,58 +140,6 @@ public sealed class Confinement(string searchPath)
         catch (Win32Exception)
         {
             return false;
-        }
-    }
-
-    /// <summary>What a program writes: passed on line by line up to a limit, and the last of it kept.</summary>
-    private sealed class Lines(Action<string> say)
-    {
-        private readonly Queue<string> _last = new();
-        private int _count;
-
-        public IReadOnlyList<string> Last
-        {
-            get
-            {
-                lock (_last) return [.. _last];
-            }
-        }
-
-        public void Take(StreamReader reader)
-        {
-            try
-            {
-                var line = new StringBuilder();
-                var buffer = new char[4096];
-                for (int read; (read = reader.Read(buffer)) > 0;)
-                {
-                    foreach (var letter in buffer.AsSpan(0, read))
-                    {
-                        if (letter is '\n' or '\r') Add(line);
-                        else if (line.Length < LongestLine) line.Append(letter);
-                    }
-                }
-
-                Add(line);
-            }
-            catch (Exception gone) when (gone is IOException or ObjectDisposedException)
-            {
-                // The program has closed it, or was ended.
-            }
-        }
-
-        private void Add(StringBuilder line)
-        {
-            var text = line.ToString().Trim();
-            line.Clear();
-            if (text.Length == 0) return;
-            lock (_last)
-            {
-                _last.Enqueue(text.Length > 200 ? text[..200] + "…" : text);
-                if (_last.Count > KeptLines) _last.Dequeue();
-                if (++_count < MostLines) say(text);
-                else if (_count == MostLines) say("more lines than these are not kept");
-            }
         }
     }
 }

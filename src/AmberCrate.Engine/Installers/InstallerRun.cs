@@ -1,12 +1,13 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// Runs a vendor's self-extracting installer so that it fills a folder: as this user, with an environment, a home folder and
-/// a folder for temporary files of its own, without a terminal or input, for a limited time, and where bwrap(1) works
-/// confined by it: the system read-only, no network, nothing writable but its own folders.
+/// Runs a vendor's self-extracting installer so that it fills a folder: confined, with an environment, a home folder and a folder
+/// for temporary files of its own, without a terminal or input, for a limited time.
 /// </summary>
 /// <param name="confinement">How programs are confined.</param>
 /// <param name="workFolder">A folder on the same disk for what the installer needs beside its target; made and removed
@@ -24,7 +25,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// write into their files where they were put.</param>
     /// <param name="say">Is told every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <returns>Whether restart the machine to finish.</returns>
+    /// <returns>Whether the machine must be restarted to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(
         string file,
@@ -48,7 +49,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
             List<string> arguments = [.. rules.Arguments.Select(
                 argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
             var limits = new ProgramLimits(
-                TimeSpan.FromSeconds(rules.Seconds), new Core.Machine.UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
+                TimeSpan.FromSeconds(rules.Seconds), new UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
             var ended = confinement.Run(
                 program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
             if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
@@ -56,6 +57,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
                 throw Failed($"it ended with {ended.ExitCode}", ended);
             if (!Directory.EnumerateFileSystemEntries(folder).Any())
                 throw Failed("it ended as it should, and has put nothing into its folder", ended);
+            Tame(folder);
             return rules.RestartCodes.Contains(ended.ExitCode);
         }
         finally
@@ -64,9 +66,20 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
         }
     }
 
-    private void DropWork()
+    private void DropWork() => DeepFolder.Delete(workFolder);
+
+    private static void Tame(string folder)
     {
-        if (Directory.Exists(workFolder)) Directory.Delete(workFolder, recursive: true);
+        try
+        {
+            FolderTaming.Tame(folder);
+        }
+        catch (RefusedEntryException refused)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, "what the installer has put there is not accepted", $"it holds {refused.Message}",
+                "tell the catalogue's maintainer").ToException(refused);
+        }
     }
 
     private static ProblemException Failed(string why, ProgramEnd ended) => new Problem(

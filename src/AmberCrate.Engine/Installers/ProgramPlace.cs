@@ -9,6 +9,9 @@ namespace AmberCrate.Engine.Installers;
 /// known by it.</param>
 public sealed record ProgramPlace(string Folder, string SeenAs, string Home, string Temporary, string Own)
 {
-    /// <summary>A folder that it may read although it lies in the person's home; null for none.</summary>
+    /// <summary>The folders that it may write to.</summary>
+    public IReadOnlyList<string> Writable => [Own, Home, Temporary, Folder];
+
+    /// <summary>A folder that it may read besides; null for none.</summary>
     public string? Visible { get; init; }
 }

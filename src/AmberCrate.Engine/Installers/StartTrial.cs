@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 
@@ -25,7 +26,7 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
     {
         var (home, temporary, folder) =
             (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "here"));
-        if (Directory.Exists(workFolder)) Directory.Delete(workFolder, recursive: true);
+        DeepFolder.Delete(workFolder);
         try
         {
             foreach (var own in new[] { workFolder, home, temporary, folder }) Directory.CreateDirectory(own, OwnerOnly);
@@ -50,7 +51,7 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
         }
         finally
         {
-            if (Directory.Exists(workFolder)) Directory.Delete(workFolder, recursive: true);
+            DeepFolder.Delete(workFolder);
         }
     }
 }

@@ -58,7 +58,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             FetchesOnly = true,
             Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
         };
-        plan = station.Survey().Surveyed(plan);
+        plan = station.Survey(options.Consent).Surveyed(plan);
         var digest = PlanDigest.Of(plan);
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
@@ -77,7 +77,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         session.Watch(new OperationEvent.RunBegins());
         var report = await station.Runner().RunAsync(
             plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
-            options.EvenInUse);
+            options.Consent);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 
@@ -85,7 +85,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private Plan Whole(Plan plan)
     {
         new Opening(session).NoteOther(station);
-        var survey = station.Survey();
+        var survey = station.Survey(options.Consent);
         plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];

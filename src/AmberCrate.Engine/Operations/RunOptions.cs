@@ -1,4 +1,5 @@
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -14,8 +15,8 @@ public sealed record RunOptions
     /// <summary>Whether the person picks what of the plan to carry out.</summary>
     public bool IsPicking { get; init; }
 
-    /// <summary>Whether apps are changed too that are open.</summary>
-    public bool EvenInUse { get; init; }
+    /// <summary>What the person has agreed to that is refused otherwise.</summary>
+    public RunConsent Consent { get; init; } = RunConsent.None;
 
     /// <summary>
     /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.

@@ -7,6 +7,7 @@ using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
@@ -29,7 +30,7 @@ internal sealed class Workstation : IDisposable
         _credentials = new Credentials(layout.CredentialsFile, host.Variable);
         _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials);
         _bytes = new SchemeSource(new FileSource(), _network);
-        Confinement = new Confinement(host.SearchPath);
+        Confinement = new Confinement();
         Placing = PlacingTools.Of(layout, host);
     }
 
@@ -169,7 +170,9 @@ internal sealed class Workstation : IDisposable
         new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call);
 
     /// <summary>Makes what looks at the machine for a plan.</summary>
-    public PlanSurvey Survey() => new(Layout, Downloads, Placing, Confinement);
+    /// <param name="consent">What the person has agreed to.</param>
+    public PlanSurvey Survey(RunConsent consent) => new(
+        Layout, Downloads, Placing, Confinement, consent, new CommandPath(Layout, _session.Host.SystemRoot, _session.Host.SearchPath));
 
     /// <inheritdoc/>
     public void Dispose()

@@ -10,8 +10,7 @@ namespace AmberCrate.Engine.Placing;
 /// What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs write again.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
-/// <param name="searchPath">The value of PATH.</param>
-public sealed class DesktopCaches(MachineLayout layout, string searchPath)
+public sealed class DesktopCaches(MachineLayout layout)
 {
     private static readonly TimeSpan Timeout = TimeSpan.FromSeconds(60);
 
@@ -65,7 +64,7 @@ public sealed class DesktopCaches(MachineLayout layout, string searchPath)
             (PlaceKind.Font, "fc-cache", [Path.Combine(layout.DataFolder, "fonts")]),
         })
         {
-            if (placed.Contains(kind) && ProgramSearch.Find(name, searchPath) is { } program)
+            if (placed.Contains(kind) && ProgramSearch.Trusted(name) is { } program)
                 yield return (name, program, arguments);
         }
     }

@@ -19,6 +19,6 @@ public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Cach
         var packages = new SystemPackages(host.SystemRoot);
         var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);
         return new PlacingTools(
-            new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout, host.SearchPath));
+            new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout));
     }
 }

@@ -22,7 +22,7 @@ public sealed class Shelf(MachineLayout layout)
     public string MakeIncoming(InstalledApp app)
     {
         var folder = Path.Combine(layout.ShelfOf(app.Id), IncomingPrefix + app.ShelfName);
-        Delete(folder);
+        DeepFolder.Delete(folder);
         AtomicFile.MakeFolder(layout.ShelfOf(app.Id));
         Directory.CreateDirectory(folder, OwnerOnly);
         return folder;
@@ -37,10 +37,10 @@ public sealed class Shelf(MachineLayout layout)
     {
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
-        if (layout.Scope == InstallScope.AllUsers) LetEveryoneRead(incoming);
+        if (layout.Scope == InstallScope.AllUsers || Posix.EffectiveUser() == 0) LetEveryoneRead(incoming);
         else File.SetUnixFileMode(incoming, Open);
         Posix.FlushFileSystem(incoming);
-        Delete(folder);
+        DeepFolder.Delete(folder);
         Steps.Pass();
         Posix.Rename(incoming, folder);
         Steps.Pass();
@@ -52,7 +52,7 @@ public sealed class Shelf(MachineLayout layout)
     {
         var shelf = layout.ShelfOf(id);
         if (!Directory.Exists(shelf)) return;
-        foreach (var folder in Directory.EnumerateDirectories(shelf, IncomingPrefix + "*")) Delete(folder);
+        foreach (var folder in Directory.EnumerateDirectories(shelf, IncomingPrefix + "*")) DeepFolder.Delete(folder);
         RemoveIfEmpty(shelf);
     }
 
@@ -75,14 +75,14 @@ public sealed class Shelf(MachineLayout layout)
     /// <summary>Removes one version.</summary>
     public void Drop(InstalledApp app)
     {
-        Delete(FolderOf(app));
+        DeepFolder.Delete(FolderOf(app));
         RemoveIfEmpty(layout.ShelfOf(app.Id));
     }
 
     /// <summary>Removes all versions of an app.</summary>
     public void DropAll(AppId id)
     {
-        Delete(layout.ShelfOf(id));
+        DeepFolder.Delete(layout.ShelfOf(id));
         Steps.Pass();
     }
 
@@ -139,8 +139,4 @@ public sealed class Shelf(MachineLayout layout)
         if (Directory.Exists(folder) && !Directory.EnumerateFileSystemEntries(folder).Any()) Directory.Delete(folder);
     }
 
-    private static void Delete(string folder)
-    {
-        if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
-    }
 }

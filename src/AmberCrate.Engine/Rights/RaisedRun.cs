@@ -46,7 +46,7 @@ public sealed class RaisedRun
     public static RaisedRun? Of(MachineLayout layout, string? root, string? wanted, HostEnvironment host)
     {
         if (!FolderRights.CanBeRaised || FolderRights.Missing(layout) is not { Code: ProblemCode.NoRights } missing) return null;
-        return new RaisedRun(layout, missing, wanted, RaisingWay.Find(wanted, host.SearchPath), root, host);
+        return new RaisedRun(layout, missing, wanted, RaisingWay.Find(wanted, ProgramSearch.Trusted), root, host);
     }
 
     /// <summary>Ends the command where the rights cannot be raised.</summary>
@@ -58,8 +58,8 @@ public sealed class RaisedRun
         if (_way is not null && _host.HasTerminal) return;
         var why = _way is not null ? $"there is no terminal on which {_way.Name} could ask for a password"
             : _wanted == RaisingWay.None ? $"{SettingKey.Raise.Variable} says that rights are not raised"
-            : _wanted is not null ? $"{_wanted}, which {SettingKey.Raise.Variable} names, is not on PATH"
-            : $"none of {string.Join(", ", RaisingWay.Names.SkipLast(1))} is on PATH";
+            : _wanted is not null ? $"{_wanted}, which {SettingKey.Raise.Variable} names, is not on this machine"
+            : $"none of {string.Join(", ", RaisingWay.Names.SkipLast(1))} is on this machine";
         var typed = string.Join(' ', Command(added).Select(ShellWord.Quote));
         throw (_missing with
         {

@@ -1,5 +1,3 @@
-using AmberCrate.Engine.Host;
-
 namespace AmberCrate.Engine.Rights;
 
 /// <summary>A program of the system by which another is run with all rights, once the person has shown that they may.</summary>
@@ -46,11 +44,11 @@ public sealed record RaisingWay
 
     /// <summary>Finds the way to be used.</summary>
     /// <param name="wanted">The word for it; null for the first that is on this machine.</param>
-    /// <param name="searchPath">The value of PATH.</param>
+    /// <param name="find">Finds a program of the system by its name.</param>
     /// <returns>The way; null where there is none, or none is wanted.</returns>
-    public static RaisingWay? Find(string? wanted, string searchPath) => Known
+    public static RaisingWay? Find(string? wanted, Func<string, string?> find) => Known
         .Where(way => wanted is null || way.Name == wanted)
-        .Select(way => ProgramSearch.Find(way.Name, searchPath) is { } program ? way with { Program = program } : null)
+        .Select(way => find(way.Name) is { } program ? way with { Program = program } : null)
         .FirstOrDefault(way => way is not null);
 
     /// <summary>The arguments that make it run a command.</summary>

@@ -53,7 +53,7 @@ internal sealed class AppChange(
             return [];
         }
 
-        if (!telling.EvenInUse) RequireClosed(item);
+        if (!telling.Consent.EvenInUse) RequireClosed(item);
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
         else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
@@ -79,14 +79,16 @@ internal sealed class AppChange(
         {
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Unpacking));
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
+            RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
             after = after with { Placed = placing.Placer.List(card, release, incoming) };
             placing.Placer.RequireFreeWay(
                 after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
             placing.Shelf.Accept(after, incoming, file);
-            if (!telling.EvenInUse) RequireClosed(item);
+            if (!telling.Consent.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
+            notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;
         }
@@ -96,6 +98,22 @@ internal sealed class AppChange(
             if (item.Installed?.ShelfName != after.ShelfName && !_switch.IsOpen(after.Id)) placing.Shelf.Drop(after);
             throw;
         }
+    }
+
+    /// <summary>The plan has refused this already; nothing that came later may step around it.</summary>
+    private void RequireConfined(PlanItem item, ChangeContext telling)
+    {
+        if (new ForeignProgram(confinement, telling.Consent).Obstacle(item) is { } obstacle) throw obstacle.ToException();
+    }
+
+    /// <summary>What ran without being confined, or did not run since it could not be.</summary>
+    private IEnumerable<string> Unconfined(PlanItem item, ChangeContext telling)
+    {
+        var isTried = item.Offer!.Card.PlacementOf(item.Release!).Check is not null;
+        if (!(item.RunsInstaller || isTried) || confinement.IsConfined) yield break;
+        if (item.RunsInstaller) yield return "its installer ran without confinement";
+        if (isTried && new ForeignProgram(confinement, telling.Consent).MayRun) yield return "it was started once without confinement";
+        else if (isTried) yield return PlanNote.NotTried().Text.ToString();
     }
 
     private InstalledApp StateAfter(PlanItem item)
@@ -129,7 +147,7 @@ internal sealed class AppChange(
     /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
-        if (card.PlacementOf(release).Check is not { } check) return null;
+        if (card.PlacementOf(release).Check is not { } check || !new ForeignProgram(confinement, telling.Consent).MayRun) return null;
         telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
         var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
         var trial = new StartTrial(confinement, Path.Combine(layout.CacheFolder, $"{TrialFolders}{card.Id}"));

@@ -6,6 +6,7 @@ using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 
 namespace AmberCrate.Engine.Runs;
@@ -18,7 +19,15 @@ namespace AmberCrate.Engine.Runs;
 /// <param name="downloads">What has been fetched already.</param>
 /// <param name="placing">Tells what is in the way, and what the desktop is told.</param>
 /// <param name="confinement">Tells whether foreign programs are confined.</param>
-public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, PlacingTools placing, Confinement confinement)
+/// <param name="consent">What the person has agreed to.</param>
+/// <param name="commands">Tells which commands are there already.</param>
+public sealed class PlanSurvey(
+    MachineLayout layout,
+    DownloadCache downloads,
+    PlacingTools placing,
+    Confinement confinement,
+    RunConsent consent,
+    CommandPath commands)
 {
     /// <summary>The plan without items that something foreign is in the way of, which say so.</summary>
     /// <param name="plan">The plan.</param>
@@ -37,10 +46,11 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
     /// <summary>The plan with all that it takes of the machine.</summary>
     public Plan Surveyed(Plan plan)
     {
+        var foreign = new ForeignProgram(confinement, consent);
         var there = new Dictionary<Sha256Digest, long>();
         foreach (var item in plan.Items.Where(item => item.Fetches))
             there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
-        return plan with
+        return (plan.FetchesOnly ? plan : foreign.Noted(plan)) with
         {
             Scope = layout.Scope,
             Space = SpaceOf(plan, there),
@@ -67,6 +77,9 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
 
     private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
     {
+        if (new ForeignProgram(confinement, consent).Obstacle(item) is { } unsafeProgram) return unsafeProgram;
+        if (Shadowing(item) is { } shadowing) return shadowing;
+
         // What was installed before without being on record is its own where it is just as it will be, which is seen once it is
         // unpacked.
         var card = item.Offer!.Card;
@@ -79,7 +92,32 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
 
     private IEnumerable<PlannedPlace> PlacesOf(PlanItem item) => !item.Fetches ? [] : PlacementList
         .Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!))
-        .Select(place => new PlannedPlace(item.Id, place.Kind, layout.PathOf(place.Kind, place.Name)));
+        .Select(place => new PlannedPlace(
+            item.Id, place.Kind, layout.PathOf(place.Kind, place.Name), HiddenBy(item, place.Kind, place.Name))
+        {
+            IsThere = IsPlaced(item, place.Kind, place.Name),
+        });
+
+    private string? HiddenBy(PlanItem item, PlaceKind kind, string name) =>
+        kind == PlaceKind.Command && !IsPlaced(item, kind, name) ? commands.HiddenBy(name) : null;
+
+    private static bool IsPlaced(PlanItem item, PlaceKind kind, string name) =>
+        item.Installed?.Placed.Any(placed => placed.Kind == kind && placed.Name == name) == true;
+
+    /// <summary>A command that would be found before another one, without the person having said that it may.</summary>
+    private Problem? Shadowing(PlanItem item)
+    {
+        foreach (var (kind, name, _) in PlacementList.Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!)))
+        {
+            if (HiddenBy(item, kind, name) is not { } other || consent.Shadowing.Contains(name)) continue;
+            return new Problem(
+                ProblemCode.Refused, $"{item.Id} places the command {name}, which would hide {other}",
+                "whoever types it would start another program than before",
+                $"--shadow {name} installs it all the same");
+        }
+
+        return null;
+    }
 
     private IEnumerable<PlannedStart> StartsOf(PlanItem item)
     {
@@ -87,7 +125,7 @@ public sealed class PlanSurvey(MachineLayout layout, DownloadCache downloads, Pl
         if (item.RunsInstaller)
             yield return new PlannedStart(StartReason.Installer, item.Id, item.Artifact!.Location.Text, confinement.IsConfined);
         var placement = item.Offer!.Card.PlacementOf(item.Release!);
-        if (placement.Check is { } check)
+        if (placement.Check is { } check && new ForeignProgram(confinement, consent).MayRun)
             yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
         foreach (var entry in placement.Autostart)
             yield return new PlannedStart(

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Placing;
@@ -19,7 +20,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
         foreach (var folder in AppChange.WorkFolders(layout))
         {
             Confinement.EndLeftover(folder);
-            Directory.Delete(folder, recursive: true);
+            DeepFolder.Delete(folder);
         }
 
         return new AppSwitch(placing.Shelf, placing.Placer, records).RevertUnsettled();

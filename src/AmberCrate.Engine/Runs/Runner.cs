@@ -52,8 +52,8 @@ public sealed class Runner
     /// <param name="command">The command as it was typed, for the record.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
-    /// <param name="evenInUse">Whether apps are changed too that a person has open.</param>
-    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, bool evenInUse)
+    /// <param name="consent">What the person has agreed to.</param>
+    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent)
     {
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
         var run = _records.BeginRun(command, plan);
@@ -62,7 +62,7 @@ public sealed class Runner
         AddCatalogues(plan, run, log);
         var report = await GoAsync(
             plan, Watched(watch, log),
-            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, evenInUse, signals.Now)),
+            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, consent, signals.Now)),
             signals);
         _placing.Caches.Refresh(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),

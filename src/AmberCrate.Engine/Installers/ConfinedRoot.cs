@@ -1,0 +1,129 @@
+using System.Globalization;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Installers;
+
+/// <summary>
+/// How a foreign program is started by bwrap(1): in a root of its own that has the system's programs and libraries and nothing
+/// else of the machine, without network, as a user without rights, with limits that it cannot lift. All parts come from folders
+/// that only root can write to.
+/// </summary>
+internal sealed class ConfinedRoot
+{
+    /// <summary>How much a program may write to the folders that are in memory.</summary>
+    private const int MemoryFolderBytes = 64 << 20;
+
+    private const int MostProcesses = 512, MostOpenFiles = 4096;
+
+    private static readonly string[] SystemFolders = ["bin", "sbin", "lib", "lib32", "lib64", "libx32"];
+
+    /// <summary>What programs read of /etc to find their libraries, fonts and the time. Nothing of it is about this
+    /// machine.</summary>
+    private static readonly string[] Settings =
+        ["/etc/ld.so.cache", "/etc/ld.so.conf", "/etc/ld.so.conf.d", "/etc/alternatives", "/etc/fonts", "/etc/localtime"];
+
+    private readonly string _bwrap, _prlimit, _setpriv;
+    private readonly uint? _user;
+
+    private ConfinedRoot(string bwrap, string prlimit, string setpriv, uint? user) =>
+        (_bwrap, _prlimit, _setpriv, _user) = (bwrap, prlimit, setpriv, user);
+
+    /// <summary>Finds what it takes.</summary>
+    /// <returns>Null where a program of it is missing.</returns>
+    public static ConfinedRoot? Find() =>
+        ProgramSearch.Trusted("bwrap") is { } bwrap
+        && ProgramSearch.Trusted("prlimit") is { } prlimit
+        && ProgramSearch.Trusted("setpriv") is { } setpriv
+            ? new ConfinedRoot(bwrap, prlimit, setpriv, UnprivilegedUser.Number())
+            : null;
+
+    /// <summary>The words that start a program.</summary>
+    /// <param name="program">The program and its arguments.</param>
+    /// <param name="place">Where it runs; null for nowhere, to see whether this works at all.</param>
+    /// <param name="mostBytes">How large a file of it may become.</param>
+    /// <param name="filter">The descriptor from which the filter of system calls can be read.</param>
+    public IReadOnlyList<string> Words(IEnumerable<string> program, ProgramPlace? place, long mostBytes, int filter) =>
+    [
+        _bwrap, "--unshare-ipc", "--unshare-pid", "--unshare-net", "--unshare-uts", "--unshare-cgroup-try", "--die-with-parent",
+        "--new-session", "--hostname", "localhost", .. Rights(), "--seccomp", Text(filter), .. System(),
+        "--dev", "/dev", .. InMemory("/dev/shm"), "--proc", "/proc", .. InMemory("/tmp"), .. place is null ? [] : Folders(place),
+        "--remount-ro", "/dev", "--remount-ro", "/", "--", .. Limits(mostBytes), .. program,
+    ];
+
+    /// <summary>
+    /// Gives all folders of a program to the user as whom it runs; nothing where that is this process' own user.
+    /// </summary>
+    public void GiveTo(IEnumerable<string> paths)
+    {
+        if (_user is not { } user) return;
+        foreach (var path in paths) Posix.ChangeOwner(path, user, user);
+    }
+
+    /// <summary>
+    /// For root: real name spaces without one for users, so that the program is nobody outside either; for all others bwrap(1) takes
+    /// one for users by itself. The capabilities serve to enter its folder and to become that user, and are gone with that.
+    /// </summary>
+    private string[] Rights() => _user is null ? ["--cap-drop", "ALL"] :
+        ["--cap-drop", "ALL", "--cap-add", "CAP_SETUID", "--cap-add", "CAP_SETGID", "--cap-add", "CAP_SETPCAP",
+            "--cap-add", "CAP_DAC_READ_SEARCH"];
+
+    private IEnumerable<string> Limits(long mostBytes)
+    {
+        yield return _prlimit;
+        yield return "--core=0";
+        yield return $"--nofile={MostOpenFiles}";
+        yield return $"--fsize={mostBytes}";
+        yield return $"--data={ProgramUsage.MostMemory}";
+
+        // The processes of a person count together with all else that they have open.
+        if (_user is not null) yield return $"--nproc={MostProcesses}";
+        yield return "--";
+        yield return _setpriv;
+        if (_user is { } user)
+            foreach (var word in (string[])["--reuid", Text(user), "--regid", Text(user), "--clear-groups", "--bounding-set=-all"])
+                yield return word;
+        yield return "--inh-caps=-all";
+        yield return "--no-new-privs";
+        yield return "--";
+    }
+
+    private static List<string> System()
+    {
+        List<string> words = ["--ro-bind", "/usr", "/usr"];
+        foreach (var folder in SystemFolders.Select(name => $"/{name}"))
+        {
+            if (new FileInfo(folder).LinkTarget is { } target) words.AddRange(["--symlink", target, folder]);
+            else if (Directory.Exists(folder)) words.AddRange(["--ro-bind", folder, folder]);
+        }
+
+        words.AddRange(OpenFolder("/etc"));
+        foreach (var setting in Settings) words.AddRange(["--ro-bind-try", setting, setting]);
+        return words;
+    }
+
+    private static List<string> Folders(ProgramPlace place)
+    {
+        List<string> words = [];
+        foreach (var folder in new[] { place.Own, place.SeenAs, place.Visible }.OfType<string>().SelectMany(Above).Distinct())
+            words.AddRange(OpenFolder(folder));
+        if (place.Visible is { } visible) words.AddRange(["--ro-bind", visible, visible]);
+        words.AddRange(["--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs]);
+        return words;
+    }
+
+    /// <summary>The folders above one, the outermost first, as far as the new root does not have them already.</summary>
+    private static IEnumerable<string> Above(string folder)
+    {
+        var found = new Stack<string>();
+        for (var above = Path.GetDirectoryName(folder); above is { Length: > 1 }; above = Path.GetDirectoryName(above))
+            found.Push(above);
+        return found.Where(one => one is not ("/tmp" or "/usr" or "/etc" or "/dev" or "/proc")
+            && !one.StartsWith("/usr/", StringComparison.Ordinal));
+    }
+
+    private static string[] OpenFolder(string folder) => ["--perms", "0755", "--dir", folder];
+
+    private static string[] InMemory(string folder) => ["--size", Text(MemoryFolderBytes), "--perms", "1777", "--tmpfs", folder];
+
+    private static string Text(long number) => number.ToString(CultureInfo.InvariantCulture);
+}

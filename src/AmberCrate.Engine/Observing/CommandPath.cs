@@ -1,0 +1,31 @@
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Engine.Observing;
+
+/// <summary>The commands that a shell finds on this machine beside those that are placed here.</summary>
+/// <param name="layout">Where commands are placed, and for whom.</param>
+/// <param name="systemRoot">The folder that is taken for <c>/</c>.</param>
+/// <param name="searchPath">The value of PATH, for commands of this person.</param>
+public sealed class CommandPath(MachineLayout layout, string systemRoot, string searchPath)
+{
+    /// <summary>Where the commands of a system lie. What PATH all its users have is not known.</summary>
+    private static readonly string[] SystemFolders = ["usr/sbin", "usr/bin", "sbin", "bin"];
+
+    /// <summary>
+    /// The program that is found under a name now and would no longer be once a command of that name is placed; null where there is
+    /// none.
+    /// </summary>
+    public string? HiddenBy(string name) =>
+        Behind().Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
+
+    /// <summary>
+    /// The folders behind the one for commands. Where that is not on PATH yet it will come first, as the program advises.
+    /// </summary>
+    private IEnumerable<string> Behind()
+    {
+        if (layout.Scope == InstallScope.AllUsers) return SystemFolders.Select(folder => Path.Combine(systemRoot, folder));
+        List<string> folders = [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
+        return folders.Skip(folders.IndexOf(layout.BinFolder) + 1);
+    }
+}

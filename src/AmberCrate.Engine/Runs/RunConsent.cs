@@ -1,0 +1,17 @@
+namespace AmberCrate.Engine.Runs;
+
+/// <summary>What a person has agreed to that is refused otherwise.</summary>
+public sealed record RunConsent
+{
+    /// <summary>Nothing.</summary>
+    public static RunConsent None { get; } = new();
+
+    /// <summary>Whether apps are changed too that are open.</summary>
+    public bool EvenInUse { get; init; }
+
+    /// <summary>Whether programs of vendors run where they cannot be confined.</summary>
+    public bool Unconfined { get; init; }
+
+    /// <summary>The names of commands that may stand before another command of that name on PATH.</summary>
+    public IReadOnlyList<string> Shadowing { get; init; } = [];
+}
