@@ -209,4 +209,42 @@ public sealed class InstallTests
         error.Json.GetProperty("error").GetProperty("code").GetString().ShouldBe("nothing-matched");
         error.Json.GetProperty("exit_code").GetInt32().ShouldBe(error.ExitCode);
     }
+
+    [Fact]
+    public async Task A_command_that_would_hide_another_one_is_placed_only_where_the_person_says_so()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["programs"]);
+        File.WriteAllText(sandbox["programs", "gantry-plot"], "");
+        sandbox.Variables["PATH"] = $"{sandbox["root", ".local", "bin"]}:{sandbox["programs"]}";
+        var refused = sandbox.Run("install", "gantry-plot", "--yes");
+        refused.ShouldExitWith(4);
+        refused.Error.ShouldBe("""
+            acrate: gantry-plot places the command gantry-plot, which would hide ~/programs/gantry-plot
+              why: whoever types it would start another program than before; nothing has been changed
+              next: --shadow gantry-plot installs it all the same
+
+            """);
+        var put = sandbox.Run("install", "gantry-plot", "--yes", "--shadow", "gantry-plot");
+        put.ShouldExitWith(0);
+        put.Out.ShouldContain("commands: gantry-plot\nmenu entries: gantry-plot\n");
+        put.Out.ShouldContain("~/root/.local/bin/gantry-plot hides ~/programs/gantry-plot\n");
+        sandbox.PublishLater();
+        sandbox.Run("catalogue", "refresh").ShouldExitWith(0);
+        var later = sandbox.Run("upgrade", "--yes");
+        later.ShouldExitWith(0);
+        later.Out.ShouldNotContain("hides");
+        later.Out.ShouldNotContain("commands: ");
+    }
+
+    [Fact]
+    public async Task A_command_behind_another_one_hides_nothing()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["programs"]);
+        File.WriteAllText(sandbox["programs", "gantry-plot"], "");
+        sandbox.Variables["PATH"] = $"{sandbox["programs"]}:{sandbox["root", ".local", "bin"]}";
+        sandbox.Run("install", "gantry-plot", "--dry-run", "--json").ShouldEnd(0).Json.GetProperty("places").EnumerateArray()
+            .ShouldAllBe(place => place.GetProperty("hides").ValueKind == System.Text.Json.JsonValueKind.Null);
+    }
 }

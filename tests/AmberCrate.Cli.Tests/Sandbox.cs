@@ -197,6 +197,7 @@ public sealed class Sandbox : IAsyncDisposable
                 Path.GetRelativePath(this[below], path) + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
         .Where(path => !path.Contains(".db", StringComparison.Ordinal)
             && !path.EndsWith("/lock", StringComparison.Ordinal)
+            && !path.EndsWith(".installed.json", StringComparison.Ordinal)
             && !path.EndsWith("bin/sh", StringComparison.Ordinal)
             && !path.Contains("/downloads/", StringComparison.Ordinal)
             && !path.Contains("/reserve/", StringComparison.Ordinal)

@@ -55,32 +55,52 @@ public sealed class TroubleTests
         var added = sandbox.Run("catalogue", "add", "guild", "guild");
         added.ShouldExitWith(0);
         added.Error.ShouldBe(
-            "note: installed, but not in the records: cue-ledger, scrim-paint; acrate install cue-ledger scrim-paint records "
-                + "what its catalogue still has\n");
-        var taken = sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes");
-        taken.ShouldExitWith(0);
+            "note: the records were older than this machine, and have been brought up to date: cue-ledger 1.5.0 is installed, "
+                + "scrim-paint 4.2.1 is installed\n");
+        sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
         sandbox.Tree("root").ShouldBe(before);
         sandbox.Run("uninstall", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
     }
 
     [Fact]
-    public async Task Records_that_are_older_than_the_disk_lead_back_to_order()
+    public async Task Records_that_are_older_than_the_disk_are_brought_up_to_date()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        sandbox.Run("install", "scrim-paint@4.1.2", "thundersheet", "--yes").ShouldEnd(0);
         var state = sandbox["root", ".local", "state", "amber-crate"];
         var older = Directory.EnumerateFiles(state, "records.db*").ToDictionary(file => file, File.ReadAllBytes);
         sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("uninstall", "thundersheet", "--yes").ShouldEnd(0);
         foreach (var file in Directory.EnumerateFiles(state, "records.db*")) File.Delete(file);
         foreach (var (file, bytes) in older) File.WriteAllBytes(file, bytes);
-        var upgraded = sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes");
+        const string What = "scrim-paint is 4.2.1, not 4.1.2, thundersheet is not installed, cue-ledger 1.5.0 is installed\n";
+        var list = sandbox.Run("list", "--json");
+        list.ShouldExitWith(0);
+        list.Error.ShouldBe($"note: the records are older than this machine: {What}");
+        list.Json.GetProperty("apps").EnumerateArray().Select(app => $"{app.GetProperty("id")} {app.GetProperty("version")}")
+            .ShouldBe(["cue-ledger 1.5.0", "scrim-paint 4.2.1"]);
+        var upgraded = sandbox.Run("upgrade", "--yes");
         upgraded.ShouldExitWith(0);
-        upgraded.Error.ShouldStartWith("note: installed, but not in the records: cue-ledger;");
+        upgraded.Error.ShouldBe($"note: the records were older than this machine, and have been brought up to date: {What}");
         foreach (var (command, says) in new[] { ("scrim-paint", "Scrim Paint 4.2.1"), ("cue-ledger", "Cue Ledger 1.5.0") })
             sandbox.RunInstalled(command, "--version").ShouldBe(says + "\n");
         sandbox.Run("uninstall", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Retry_asks_for_what_the_run_asked_for_and_not_for_what_the_app_followed_before()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint@4.1.x", "--yes").ShouldEnd(0);
+        var artifact = sandbox["guild", "files", "scrim-paint-4.2.1.tar.xz"];
+        var bytes = File.ReadAllBytes(artifact);
+        File.WriteAllText(artifact, "altered");
+        sandbox.Run("install", "scrim-paint@4.2.x", "--yes").ShouldExitWith(5);
+        File.WriteAllBytes(artifact, bytes);
+        sandbox.Run("retry", "--yes").ShouldEnd(0).Out.ShouldContain("1 of 1  done       scrim-paint 4.2.1\n");
+        sandbox.Run("list", "--json").Json.GetProperty("apps")[0].GetProperty("follows").GetString().ShouldBe("4.2.x");
     }
 
     [Fact]

@@ -11,7 +11,8 @@ public static class AtomicFile
     /// <param name="path">The file; its folder is created where missing.</param>
     /// <param name="bytes">The content.</param>
     /// <param name="mode">The permissions, set before the file appears under its name.</param>
-    public static void Write(string path, ReadOnlySpan<byte> bytes, UnixFileMode mode)
+    /// <param name="isFlushed">Whether it is on the disk afterwards; otherwise the caller flushes the whole file system.</param>
+    public static void Write(string path, ReadOnlySpan<byte> bytes, UnixFileMode mode, bool isFlushed = true)
     {
         var folder = MakeFolder(Path.GetDirectoryName(Path.GetFullPath(path))!);
         var beside = Beside(path);
@@ -21,7 +22,7 @@ public static class AtomicFile
                 beside, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = mode }))
             {
                 file.Write(bytes);
-                file.Flush(flushToDisk: true);
+                file.Flush(isFlushed);
                 if (file.Length != bytes.Length)
                     throw new IOException($"{path}: {file.Length} of {bytes.Length} bytes were written");
             }
@@ -30,7 +31,7 @@ public static class AtomicFile
             Steps.Pass();
             Posix.Rename(beside, path);
             Steps.Pass();
-            Posix.FlushFolder(folder);
+            if (isFlushed) Posix.FlushFolder(folder);
         }
         catch
         {

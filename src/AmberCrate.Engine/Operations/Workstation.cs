@@ -22,6 +22,7 @@ internal sealed class Workstation : IDisposable
     private readonly Credentials _credentials;
     private readonly HttpSource _network;
     private readonly SchemeSource _bytes;
+    private bool _hasToldDifferences;
 
     private Workstation(Session session, MachineLayout layout, RunLock? held, RecordStore records, CatalogueCache cache)
     {
@@ -83,7 +84,22 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now.</summary>
-    public MachineState State() => new(HostPlatform.Current, Records.Apps());
+    public MachineState State() => new(HostPlatform.Current, Apps());
+
+    /// <summary>The installed apps, as the disk has them where the records are older. That is said.</summary>
+    private IReadOnlyList<InstalledApp> Apps()
+    {
+        var apps = Records.Apps();
+        var open = Records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
+        var differences = new ShelfWitness(Layout, Placing.Shelf).Differences(apps, open);
+        if (differences.Count == 0) return apps;
+        if (!_hasToldDifferences) _session.Note($"the records are older than this machine: {RecordDifference.Words(differences)}");
+        _hasToldDifferences = true;
+        var changed = differences.Select(one => (one.Record ?? one.Disk)!.Id).ToHashSet();
+        return [.. apps.Where(app => !changed.Contains(app.Id))
+            .Concat(differences.Select(one => one.Disk).OfType<InstalledApp>())
+            .OrderBy(app => app.Id.Text, StringComparer.Ordinal)];
+    }
 
     /// <summary>What the root's catalogues offer, in their order of preference; paused ones are not asked.</summary>
     public CachedOffers Offers() => OffersWith([]);

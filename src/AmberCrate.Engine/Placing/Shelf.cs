@@ -1,5 +1,7 @@
+using System.Text;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
@@ -10,7 +12,7 @@ namespace AmberCrate.Engine.Placing;
 /// <summary>Where installed versions live: complete or not there at all, and never changed once they are.</summary>
 public sealed class Shelf(MachineLayout layout)
 {
-    private const string IncomingPrefix = ".incoming-";
+    private const string IncomingPrefix = ".incoming-", NoteEnding = ".installed.json";
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
     private const UnixFileMode Open = OwnerOnly | UnixFileMode.GroupRead | UnixFileMode.GroupExecute | UnixFileMode.OtherRead
         | UnixFileMode.OtherExecute;
@@ -39,12 +41,37 @@ public sealed class Shelf(MachineLayout layout)
         var folder = FolderOf(app);
         if (layout.Scope == InstallScope.AllUsers || Posix.EffectiveUser() == 0) LetEveryoneRead(incoming);
         else File.SetUnixFileMode(incoming, Open);
+        Note(app, isFlushed: false);
         Posix.FlushFileSystem(incoming);
         DeepFolder.Delete(folder);
         Steps.Pass();
         Posix.Rename(incoming, folder);
         Steps.Pass();
         Posix.FlushFolder(layout.ShelfOf(app.Id));
+    }
+
+    /// <summary>
+    /// Writes beside a version what its record will say, for the day on which the records are older than the disk.
+    /// </summary>
+    /// <param name="app">The app as it will be.</param>
+    /// <param name="isFlushed">Whether the note is on the disk afterwards; otherwise the caller sees to that.</param>
+    public void Note(InstalledApp app, bool isFlushed = true) => AtomicFile.Write(
+        NotePath(app.Id, app.ShelfName), Encoding.UTF8.GetBytes(InstalledAppJson.Write(app)), FolderFiller.PlainMode, isFlushed);
+
+    /// <summary>Reads what was noted beside a version; null where nothing was, or it cannot be read.</summary>
+    /// <param name="id">The app.</param>
+    /// <param name="shelfName">The name of the version's folder.</param>
+    public InstalledApp? NoteOf(AppId id, string shelfName)
+    {
+        try
+        {
+            var app = InstalledAppJson.Read(File.ReadAllText(NotePath(id, shelfName)));
+            return app.Id == id && app.ShelfName == shelfName && Directory.Exists(FolderOf(app)) ? app : null;
+        }
+        catch (Exception fault) when (fault is MalformedException or IOException or UnauthorizedAccessException)
+        {
+            return null;
+        }
     }
 
     /// <summary>Removes what an app's unpacking left behind; the versions themselves stay.</summary>
@@ -76,6 +103,7 @@ public sealed class Shelf(MachineLayout layout)
     public void Drop(InstalledApp app)
     {
         DeepFolder.Delete(FolderOf(app));
+        if (Directory.Exists(layout.ShelfOf(app.Id))) File.Delete(NotePath(app.Id, app.ShelfName));
         RemoveIfEmpty(layout.ShelfOf(app.Id));
     }
 
@@ -133,6 +161,8 @@ public sealed class Shelf(MachineLayout layout)
             if (found.UnixFileMode != wanted) found.UnixFileMode = wanted;
         }
     }
+
+    private string NotePath(AppId id, string shelfName) => Path.Combine(layout.ShelfOf(id), shelfName + NoteEnding);
 
     private static void RemoveIfEmpty(string folder)
     {

@@ -49,7 +49,9 @@ internal sealed class AppChange(
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
         {
-            records.Remember(item.Installed! with { Follows = item.Follows });
+            var remembered = item.Installed! with { Follows = item.Follows };
+            placing.Shelf.Note(remembered);
+            records.Remember(remembered);
             return [];
         }
 

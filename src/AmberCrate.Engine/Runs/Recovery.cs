@@ -26,6 +26,16 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
         return new AppSwitch(placing.Shelf, placing.Placer, records).RevertUnsettled();
     }
 
+    /// <summary>Brings records up to date that are older than the disk.</summary>
+    /// <returns>What they did not know, in words; null for nothing.</returns>
+    public string? BringUpToDate()
+    {
+        var open = records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
+        var differences = new ShelfWitness(layout, placing.Shelf).Differences(records.Apps(), open);
+        foreach (var (record, disk) in differences) records.Settle((record ?? disk)!.Id, disk);
+        return differences.Count == 0 ? null : RecordDifference.Words(differences);
+    }
+
     /// <summary>Apps that are in place and not on record, as where the record is older than the disk.</summary>
     public IReadOnlyList<string> NotOnRecord() => [.. placing.Shelf.InFront().Except(records.Ids())];
 }
