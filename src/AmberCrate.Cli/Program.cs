@@ -14,7 +14,7 @@ internal static class Program
 {
     public static async Task<int> Main(string[] arguments)
     {
-        StandardDescriptors.Open();
+        ProcessSetup.Begin();
         using var cancel = new CancellationTokenSource();
         using var now = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
@@ -55,6 +55,12 @@ internal static class Program
             // begins once more, and
             // fetches what it needs.
             using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
+        }
+        catch (OutOfMemoryException)
+        {
+            return Show(parsed, new Problem(
+                ProblemCode.StateNeedsAttention, "there is not enough memory", "this process may not have more of it",
+                "close other programs, or lift the limit (ulimit -v, or of a container); then run the command again"));
         }
         catch (Exception mistake)
         {

@@ -178,4 +178,43 @@ public sealed class CatalogueTests
             """);
         sandbox.Run("search", "scrim").ShouldEnd(0);
     }
+
+    [Fact]
+    public async Task Another_catalogue_under_the_same_name_takes_over_apps_only_where_the_person_says_so()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Run("catalogue", "drop", "guild").ShouldEnd(0);
+        Directory.Move(sandbox["guild"], sandbox["other"]);
+        File.WriteAllText(sandbox["b.bundle.toml"], """
+            bundle = 1
+
+            [[catalogues]]
+            name = "guild"
+            location = "other"
+
+            [[apps]]
+            reference = "guild:gantry-plot"
+
+            """);
+        foreach (string[] command in new[]
+        {
+            ["catalogue", "add", "guild", "other"], (string[])["equip", "b.bundle.toml", "--yes"],
+        })
+        {
+            var refused = sandbox.Run(command);
+            refused.ShouldExitWith(4);
+            refused.Error.ShouldBe("""
+                acrate: the catalogue guild at ~/other would take over apps that came from another one
+                  why: cue-ledger came from ~/guild; nothing has been changed
+                  next: choose another name; or, where it is the same catalogue at a new place, add --take-over guild
+
+                """);
+        }
+
+        sandbox.Run("equip", "b.bundle.toml", "--yes", "--take-over", "guild").ShouldEnd(0).Out.ShouldContain(
+            "catalogue guild will be added: ~/other\nit takes over, from another catalogue of that name: cue-ledger\n");
+        sandbox.Run("catalogue", "drop", "guild").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "guild", "other").ShouldEnd(0);
+    }
 }

@@ -45,6 +45,7 @@ internal sealed class Call : IDisposable
             Shadowing = _parsed.GetValue(CommonOptions.Shadow) ?? [],
         },
         Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
+        TakesOver = _parsed.GetValue(CommonOptions.TakeOver) ?? [],
         AsShown = AsShown(),
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };

@@ -34,12 +34,12 @@ internal static class CatalogueCommand
                 ("acrate catalogue add house house", "the playhouse's own cards, in a folder"),
                 ("acrate catalogue add guild https://catalogue.stagecraft-guild.example/", "the guild's, over the network"),
             ]))
-        { name, location };
+        { name, location, CommonOptions.TakeOver };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
-                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, cancel));
+                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, parsed.GetValue(CommonOptions.TakeOver) ?? [], cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;

@@ -112,6 +112,11 @@ internal static class CommonOptions
         Description = "Let an app place the command NAME although it hides another one on PATH", HelpName = "NAME",
     };
 
+    public static Option<string[]> TakeOver { get; } = new DeclaredOption<string[]>(OptionGroup.Files, "--take-over")
+    {
+        Description = "Let the catalogue NAME upgrade apps that came from another location under that name", HelpName = "NAME",
+    };
+
     public static Option<string> Wait { get; } = new DeclaredOption<string>(OptionGroup.Waiting, "--wait")
     {
         Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS",

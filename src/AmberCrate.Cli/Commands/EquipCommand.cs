@@ -20,6 +20,7 @@ internal static class EquipCommand
             ]))
         { file };
         command.AddRunOptions(fetches: true);
+        command.Options.Add(CommonOptions.TakeOver);
         command.SetRun(
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
                 InputFile.PathOf(parsed.GetValue(file)!), call.RunOptions(), signals), now);

@@ -78,6 +78,10 @@ internal static class PlanView
             if (catalogue.Problem is not { } problem)
             {
                 output.Line("catalogue ", new Cell(catalogue.Name.Text, Tone.Strong), $" will be added: {catalogue.Location}");
+                if (catalogue.TakesOver.Count > 0)
+                    output.Line(new Cell(
+                        $"it takes over, from another catalogue of that name: {string.Join(", ", catalogue.TakesOver)}",
+                        Tone.Attention));
                 continue;
             }
 

@@ -34,6 +34,10 @@ public sealed record InstalledApp
     /// <summary>The catalogue it came from, and stays with.</summary>
     public required CatalogueName Catalogue { get; init; }
 
+    /// <summary>Where that catalogue was: another one of its name is not the same.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? CatalogueLocation { get; init; }
+
     /// <summary>What the person asked for behind the <c>@</c>; null where they did not say.</summary>
     public VersionSelector? Follows { get; init; }
 

@@ -7,4 +7,8 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Name">Its name.</param>
 /// <param name="Location">The folder or address it is read from.</param>
 /// <param name="Problem">Why it cannot be added, so that it will not be; null where it can.</param>
-public sealed record PlannedCatalogue(CatalogueName Name, string Location, Problem? Problem = null);
+public sealed record PlannedCatalogue(CatalogueName Name, string Location, Problem? Problem = null)
+{
+    /// <summary>The ids of apps that came from another catalogue of this name, and will belong to this one.</summary>
+    public IReadOnlyList<string> TakesOver { get; init; } = [];
+}

@@ -2,6 +2,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Archives;
 
@@ -16,14 +17,20 @@ public static class Unpacker
     /// <param name="artifact">Says how it is packed.</param>
     /// <param name="folder">An empty folder. Where unpacking fails it is left half filled, for the caller to remove.</param>
     /// <param name="cancel">Stops between two blocks.</param>
+    /// <returns>Which file was unpacked; null where it was changed meanwhile.</returns>
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
-    public static void Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
+    public static FileIdentity? Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
         var format = ArchiveFormats.Of(artifact.Format);
-        using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.Read, BufferSize);
+        using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, BufferSize);
+        var identity = FileIdentity.Of(stream.SafeFileHandle);
+
+        // A format may close its stream.
+        using var witness = File.OpenHandle(file.Path, share: FileShare.ReadWrite | FileShare.Delete);
         try
         {
             format.Unpack(stream, artifact, new FolderFiller(folder, new UnpackingBudget(artifact), cancel));
+            return FileIdentity.Of(witness) == identity ? identity : null;
         }
         catch (RefusedEntryException refused)
         {

@@ -1,4 +1,6 @@
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Fetching;
@@ -11,6 +13,8 @@ public sealed class DownloadCache
 {
     private const string PartEnding = ".part";
     private const long WorthNotWaiting = 8 << 20;
+    private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
+    private const UnixFileMode OthersRead = (UnixFileMode)0x1FF & ~OthersWrite;
     private static readonly TimeSpan LookAgain = TimeSpan.FromMilliseconds(150);
     private static readonly TimeSpan PartsAreKept = TimeSpan.FromDays(14);
 
@@ -54,6 +58,7 @@ public sealed class DownloadCache
         var cached = new FileInfo(PathOf(wanted.Sha256));
         if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting)
             return PresentFile.Of(await GetAsync(wanted, watch, cancel));
+        RequireOwn();
         Touch(cached.FullName);
         return new PresentFile(
             cached.FullName, Task.Run(() => VerifiedFile.FindAsync(cached.FullName, wanted.Size, wanted.Sha256, cancel), cancel));
@@ -65,15 +70,13 @@ public sealed class DownloadCache
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<VerifiedFile> GetAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
     {
-        Directory.CreateDirectory(_folder);
+        Directory.CreateDirectory(_folder, OthersRead);
+        RequireOwn();
         var path = PathOf(wanted.Sha256);
         for (var waits = false; ; waits = true)
         {
-            if (await VerifiedFile.FindAsync(path, wanted.Size, wanted.Sha256, cancel) is { } cached)
-            {
-                Touch(path);
-                return cached;
-            }
+            if (File.Exists(path)) Touch(path);
+            if (await VerifiedFile.FindAsync(path, wanted.Size, wanted.Sha256, cancel) is { } cached) return cached;
 
             await using var incoming = VerifiedFile.Incoming.TryOpen(path + PartEnding);
             if (incoming is not null) return await FetchAsync(wanted, incoming, path, watch, cancel);
@@ -125,6 +128,22 @@ public sealed class DownloadCache
             // A half is worth keeping; nothing is not, nor is anything on a disk that is full.
             if (incoming.Length == 0 || new DriveInfo(_folder).AvailableFreeSpace == 0) File.Delete(path + PartEnding);
         }
+    }
+
+    /// <summary>
+    /// In a folder that others can write to, a file could be another one by the time it is unpacked. One of root that can only be read
+    /// is a cache all the same.
+    /// </summary>
+    private void RequireOwn()
+    {
+        var owner = Posix.OwnerOf(_folder);
+        var isOwn = owner == Posix.EffectiveUser() || owner == 0;
+        var mode = File.GetUnixFileMode(_folder);
+        if (isOwn && (mode & OthersWrite) == 0) return;
+        throw new Problem(
+            ProblemCode.Refused, $"the download cache {_folder} is not safe",
+            isOwn ? "other users can write to it" : $"it belongs to user {owner}",
+            isOwn ? (Advice)$"chmod go-w {ShellWord.Quote(_folder)}" : "set cache_folder to a folder of your own").ToException();
     }
 
     private string PathOf(Sha256Digest sha256) => Path.Combine(_folder, sha256.Hex);

@@ -14,13 +14,33 @@ public sealed class VerifiedFile
 {
     private const int BufferSize = 1 << 17;
 
-    private VerifiedFile(string path, Sha256Digest sha256) => (Path, Sha256) = (path, sha256);
+    private VerifiedFile(string path, Sha256Digest sha256, FileIdentity identity) =>
+        (Path, Sha256, Identity) = (path, sha256, identity);
 
     /// <summary>The file.</summary>
     public string Path { get; }
 
     /// <summary>Its digest.</summary>
     public Sha256Digest Sha256 { get; }
+
+    /// <summary>Which file it was when its digest was checked.</summary>
+    internal FileIdentity Identity { get; }
+
+    /// <summary>Opens the file for reading; null where it is another one by now, or has been changed.</summary>
+    public FileStream? OpenUnchanged()
+    {
+        try
+        {
+            var file = new FileStream(Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, BufferSize);
+            if (FileIdentity.Of(file.SafeFileHandle) == Identity) return file;
+            file.Dispose();
+            return null;
+        }
+        catch (Exception gone) when (gone is FileNotFoundException or DirectoryNotFoundException)
+        {
+            return null;
+        }
+    }
 
     /// <summary>Hashes a file that is there already; null where size or digest differ.</summary>
     public static async Task<VerifiedFile?> FindAsync(string path, long? size, Sha256Digest sha256, CancellationToken cancel)
@@ -30,9 +50,10 @@ public sealed class VerifiedFile
             await using var file =
                 new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0);
             if (size is not null && file.Length != size) return null;
+            var identity = FileIdentity.Of(file.SafeFileHandle);
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             await HashAsync(file, hash, cancel);
-            return Sha256Digest.FromBytes(hash.GetHashAndReset()) == sha256 ? new VerifiedFile(path, sha256) : null;
+            return Sha256Digest.FromBytes(hash.GetHashAndReset()) == sha256 ? new VerifiedFile(path, sha256, identity) : null;
         }
         catch (Exception gone) when (gone is FileNotFoundException or DirectoryNotFoundException)
         {
@@ -84,7 +105,10 @@ public sealed class VerifiedFile
     public VerifiedFile MoveTo(string path)
     {
         Posix.Rename(Path, path);
-        return new VerifiedFile(path, Sha256);
+        var identity = FileIdentity.At(path);
+        return Identity.IsSameFile(identity)
+            ? new VerifiedFile(path, Sha256, identity!)
+            : throw new IOException($"{Path} was replaced after it was checked");
     }
 
     private static async Task HashAsync(Stream source, IncrementalHash hash, CancellationToken cancel)
@@ -129,25 +153,12 @@ public sealed class VerifiedFile
         /// </summary>
         public static Incoming? TryOpen(string path)
         {
-            FileStream? file = null;
-            try
-            {
-                file = new FileStream(path, new FileStreamOptions
-                {
-                    Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, BufferSize = 0,
-                });
+            if (Posix.OpenAlone(path) is not { } handle) return null;
 
-                // Between opening and locking, the other one may have given the file its final name.
-                if (File.ResolveLinkTarget(
-                    $"/proc/self/fd/{file.SafeFileHandle.DangerousGetHandle()}",
-                    returnFinalTarget: false)?.FullName == System.IO.Path.GetFullPath(path)) return new Incoming(file, path);
-            }
-            catch (IOException taken) when (taken.HResult == TryAgain)
-            {
-                return null;
-            }
-
-            file.Dispose();
+            // Between opening and locking, the other one may have given the file its final name.
+            if (FileIdentity.Of(handle).IsSameFile(FileIdentity.At(path)))
+                return new Incoming(new FileStream(handle, FileAccess.ReadWrite, 0), path);
+            handle.Dispose();
             return null;
         }
 
@@ -212,7 +223,7 @@ public sealed class VerifiedFile
             if (Found != sha256 || (size is not null && Length != size)) return null;
             if (flush) _file.Flush(flushToDisk: true);
             if (path != _path) Posix.Rename(_path, path);
-            return new VerifiedFile(path, sha256);
+            return new VerifiedFile(path, sha256, FileIdentity.Of(_file.SafeFileHandle));
         }
 
         /// <inheritdoc/>
@@ -221,8 +232,5 @@ public sealed class VerifiedFile
             await _file.DisposeAsync();
             _hash.Dispose();
         }
-
-        /// <summary>EWOULDBLOCK, with which a lock that somebody holds is refused.</summary>
-        private const int TryAgain = 11;
     }
 }

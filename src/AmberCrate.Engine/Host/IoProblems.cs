@@ -9,6 +9,7 @@ namespace AmberCrate.Engine.Host;
 public static class IoProblems
 {
     private const int NoSpace = 28, QuotaExceeded = 122, ReadOnlyFileSystem = 30, NotPermitted = 1, AccessDenied = 13;
+    private const int TooLargeFile = 27, TooManyFiles = 24, TooManyFilesInSystem = 23, TooLongName = 36;
 
     /// <summary>
     /// Whether an exception is about the machine, the network or a file that was read, rather than a mistake in this program.
@@ -31,6 +32,7 @@ public static class IoProblems
         UnauthorizedAccessException denied => NoRights(what, denied.Message),
         MalformedException or InvalidDataException or EndOfStreamException =>
             new Problem(ProblemCode.NotVerified, what, exception.Message),
+        PathTooLongException => TooLong(what),
         IOException io => OfFile(io, what),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, exception.Message),
     };
@@ -40,8 +42,33 @@ public static class IoProblems
         new(ProblemCode.NoRights, what, why, "check who owns the folder, or name another with --root");
 
     /// <summary>The problem of a full disk.</summary>
-    internal static Problem DiskIsFull(string what) =>
-        new(ProblemCode.StateNeedsAttention, what, "the disk is full", "make room and run the command again");
+    /// <param name="what">What was being done.</param>
+    /// <param name="path">What could not be written; null where that is not known.</param>
+    internal static Problem DiskIsFull(string what, string? path) => new(
+        ProblemCode.StateNeedsAttention, what, path is null ? "the disk is full" : $"the disk at {MountOf(path)} is full",
+        "make room and run the command again");
+
+    private static string MountOf(string path)
+    {
+        for (var folder = path; folder is { Length: > 0 }; folder = Path.GetDirectoryName(folder))
+        {
+            if (Directory.Exists(folder)) return new MountPoints().Of(folder);
+        }
+
+        return path;
+    }
+
+    /// <summary>The path that a message of the framework ends with, in quotes; null for none.</summary>
+    private static string? PathIn(string message)
+    {
+        var end = message.LastIndexOf('\'');
+        var begin = end > 0 ? message.IndexOf('\'') : -1;
+        return begin >= 0 && begin < end && message[begin + 1] == '/' ? message[(begin + 1)..end] : null;
+    }
+
+    /// <summary>The problem of a path that no file system takes.</summary>
+    internal static Problem TooLong(string what) => new(
+        ProblemCode.BadCommandLine, what, "the path is too long", "name a folder with a shorter path, such as with --root");
 
     /// <summary>What to do where a server does not have a file any more.</summary>
     internal static Advice WhenGone =>
@@ -49,7 +76,14 @@ public static class IoProblems
 
     private static Problem OfFile(IOException fault, string what) => fault.HResult switch
     {
-        NoSpace or QuotaExceeded => DiskIsFull(what),
+        NoSpace or QuotaExceeded => DiskIsFull(what, PathIn(fault.Message)),
+        TooLargeFile => new Problem(
+            ProblemCode.StateNeedsAttention, what, "a file would become larger than this process may write",
+            "lift the limit (ulimit -f) and run the command again"),
+        TooManyFiles or TooManyFilesInSystem => new Problem(
+            ProblemCode.StateNeedsAttention, what, "too many files are open",
+            "lift the limit (ulimit -n) and run the command again"),
+        TooLongName => TooLong(what),
         ReadOnlyFileSystem or NotPermitted or AccessDenied => NoRights(what, fault.Message),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, fault.Message),
     };

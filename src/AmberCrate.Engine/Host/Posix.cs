@@ -194,6 +194,25 @@ internal static partial class Posix
     /// </summary>
     public static void MakeReadableByAll() => _ = MaskCall(0x12);
 
+    /// <summary>umask(2): what this process makes can be changed by its user only; what was closed besides stays so.</summary>
+    public static void KeepOthersFromWriting() => _ = MaskCall(MaskCall(0x12) | 0x12);
+
+    /// <summary>signal(2): writing beyond a limit of file size fails, and does not end this process.</summary>
+    public static void IgnoreFileSizeSignal()
+    {
+        const int FileSizeExceeded = 25, Ignore = 1;
+        _ = SignalCall(FileSizeExceeded, Ignore);
+    }
+
+    /// <summary>statvfs(3): whether programs on the file system of a folder may not be started.</summary>
+    public static unsafe bool IsNotExecutable(string folder)
+    {
+        const int FlagsAt = 72, Size = 256;
+        const ulong NoExecution = 8;
+        var buffer = stackalloc byte[Size];
+        return FileSystemCall(folder, buffer) == 0 && (*(ulong*)(buffer + FlagsAt) & NoExecution) != 0;
+    }
+
     /// <summary>setenv(3): sets a variable for the libraries of this process, which do not see what the framework sets.</summary>
     public static void SetVariable(string name, string value) => _ = SetVariableCall(name, value, 1);
 
@@ -266,6 +285,67 @@ internal static partial class Posix
         return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
     }
 
+    /// <summary>statx(2): which file an open one is.</summary>
+    /// <exception cref="IOException">It cannot be looked at.</exception>
+    public static unsafe FileIdentity IdentityOf(SafeFileHandle file)
+    {
+        const int EmptyPath = 0x1000, BasicFacts = 0x7ff;
+        var buffer = stackalloc byte[StatSize];
+        if (StatCall((int)file.DangerousGetHandle(), "", EmptyPath, BasicFacts, buffer) != 0) throw Failed("cannot look at a file");
+        return Identity(buffer);
+    }
+
+    /// <summary>statx(2): which file is at a path; null where nothing is, or it cannot be reached.</summary>
+    public static unsafe FileIdentity? IdentityAt(string path)
+    {
+        const int LinksThemselves = 0x100, BasicFacts = 0x7ff;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall(HereUnlessAbsolute, path, LinksThemselves, BasicFacts, buffer) == 0 ? Identity(buffer) : null;
+    }
+
+    private static unsafe FileIdentity Identity(byte* facts)
+    {
+        const int Number = 0x20, ChangedSeconds = 0x60, ChangedNanoseconds = 0x68, Major = 0x88, Minor = 0x8c;
+        return new FileIdentity(
+            $"{*(uint*)(facts + Major)}:{*(uint*)(facts + Minor)}", *(ulong*)(facts + Number),
+            (*(long*)(facts + ChangedSeconds), *(uint*)(facts + ChangedNanoseconds)));
+    }
+
+    /// <summary>
+    /// open(2) and flock(2): opens a regular file of this user to read and write it, makes it where there is none, and holds it
+    /// alone. A link at its path is not followed.
+    /// </summary>
+    /// <returns>Null where another program holds it.</returns>
+    /// <exception cref="IOException">It cannot be opened, or is no such file.</exception>
+    public static SafeFileHandle? OpenAlone(string path)
+    {
+        const int ReadWrite = 2, Create = 0x40, CloseOnExec = 0x80000, NotBlocking = 0x800;
+        const int OwnerReadWriteAllRead = 0x1a4, Exclusive = 2, AtOnce = 4, WouldBlock = 11;
+        var opened = OpenModeCall(path, ReadWrite | Create | CloseOnExec | NotBlocking | NoFollow, OwnerReadWriteAllRead);
+        if (opened < 0) throw Failed($"cannot open {path}");
+        var file = new SafeFileHandle(opened, ownsHandle: true);
+        if (!IsOwnRegularFile(file))
+        {
+            file.Dispose();
+            throw new IOException($"{path} is not a regular file of this user");
+        }
+
+        if (LockCall(opened, Exclusive | AtOnce) == 0) return file;
+        var error = Marshal.GetLastPInvokeError();
+        file.Dispose();
+        Marshal.SetLastPInvokeError(error);
+        return error == WouldBlock ? null : throw Failed($"cannot lock {path}");
+    }
+
+    private static unsafe bool IsOwnRegularFile(SafeFileHandle file)
+    {
+        const int EmptyPath = 0x1000, BasicFacts = 0x7ff, Owner = 0x14, Mode = 0x1c, TypeMask = 0xf000;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall((int)file.DangerousGetHandle(), "", EmptyPath, BasicFacts, buffer) == 0
+            && (FileType)(*(ushort*)(buffer + Mode) & TypeMask) == FileType.Regular
+            && *(uint*)(buffer + Owner) == EffectiveUser();
+    }
+
     /// <summary>
     /// statx(2): whether anything is at a path, be it a link that leads nowhere. False where it cannot be reached.
     /// </summary>
@@ -318,6 +398,14 @@ internal static partial class Posix
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int OpenCall(string path, int flags);
 
+    [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int OpenModeCall(string path, int flags, uint mode);
+
+    [LibraryImport("libc", EntryPoint = "flock", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int LockCall(int handle, int operation);
+
     [LibraryImport("libc", EntryPoint = "openat", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int OpenAtCall(int folder, string path, int flags);
@@ -361,6 +449,14 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "getegid")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial uint EffectiveGroupCall();
+
+    [LibraryImport("libc", EntryPoint = "signal")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint SignalCall(int signal, nint handler);
+
+    [LibraryImport("libc", EntryPoint = "statvfs", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial int FileSystemCall(string path, byte* buffer);
 
     [LibraryImport("libc", EntryPoint = "umask")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
@@ -28,7 +29,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// <returns>Whether the machine must be restarted to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(
-        string file,
+        VerifiedFile file,
         Artifact artifact,
         IReadOnlyList<string> more,
         string folder,
@@ -43,8 +44,15 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
         try
         {
             foreach (var own in new[] { workFolder, home, temporary }) Directory.CreateDirectory(own, OwnerOnly);
-            File.Copy(file, program);
-            File.SetUnixFileMode(program, OwnerOnly);
+            using (var verified = file.OpenUnchanged() ?? throw new IOException($"{file.Path} was changed after it was checked"))
+            using (var copy = new FileStream(program, new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnerOnly,
+            }))
+            {
+                verified.CopyTo(copy);
+            }
+
             var seen = confinement.IsConfined ? Directory.CreateDirectory(finalFolder).FullName : folder;
             List<string> arguments = [.. rules.Arguments.Select(
                 argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];

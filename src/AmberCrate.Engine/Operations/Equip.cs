@@ -22,6 +22,8 @@ public sealed class Equip(Session session)
         var opening = new Opening(session);
         using var station = await opening.ToChangeFreshAsync(options, signals.Soon);
         var added = NewCatalogues(bundle, Path.GetDirectoryName(session.Host.FullPath(file))!, station);
+        var takeOver = new CatalogueTakeOver(station, options.TakesOver);
+        foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
 
         // What is fetched of them is of no effect until they are added, which the run does.
@@ -34,7 +36,10 @@ public sealed class Equip(Session session)
             Catalogues =
             [
                 .. fetched.Select(
-                    result => new PlannedCatalogue(result.Catalogue.Name, result.Catalogue.Location, result.Problem)),
+                    result => new PlannedCatalogue(result.Catalogue.Name, result.Catalogue.Location, result.Problem)
+                    {
+                        TakesOver = takeOver.AppsOf(result.Catalogue),
+                    }),
             ],
         };
         RequireAnyReached(plan);

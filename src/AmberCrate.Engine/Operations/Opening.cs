@@ -143,6 +143,7 @@ internal sealed class Opening(Session session)
         var (reverted, stuck) = recovery.RevertUnsettled();
         foreach (var problem in stuck) session.Note($"{problem.What}: {problem.Why}; {problem.Remedy}");
         foreach (var id in reverted) session.Note($"an earlier run was cut off; {id} has been put back as it was");
+        recovery.RefreshLists(session.Host.Trace);
         if (recovery.BringUpToDate() is { } unknownYet)
             session.Note($"the records were older than this machine, and have been brought up to date: {unknownYet}");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;

@@ -18,6 +18,9 @@ public sealed record RunOptions
     /// <summary>What the person has agreed to that is refused otherwise.</summary>
     public RunConsent Consent { get; init; } = RunConsent.None;
 
+    /// <summary>The names of catalogues that may take over the apps of another one of their name.</summary>
+    public IReadOnlyList<string> TakesOver { get; init; } = [];
+
     /// <summary>
     /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.
     /// </summary>

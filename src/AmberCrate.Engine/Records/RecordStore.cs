@@ -53,7 +53,7 @@ public sealed class RecordStore : IDisposable
     /// <summary>Every app on record.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<InstalledApp> Apps() =>
-        _database.Query("SELECT record FROM apps ORDER BY id", row => ReadApp(row.Text(0)));
+        _database.Query("SELECT record, id FROM apps ORDER BY id", row => ReadApp(row.Text(1), row.Text(0)));
 
     /// <summary>The id of every app on record.</summary>
     public IReadOnlySet<string> Ids() =>
@@ -61,7 +61,7 @@ public sealed class RecordStore : IDisposable
 
     /// <summary>One app's record; null where it is not installed.</summary>
     public InstalledApp? Find(AppId id) =>
-        _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(row.Text(0)), id.Text).FirstOrDefault();
+        _database.Query("SELECT record FROM apps WHERE id = $1", row => ReadApp(id.Text, row.Text(0)), id.Text).FirstOrDefault();
 
     /// <summary>Writes an app's record outside of any switch, where only what is remembered changes.</summary>
     public void Remember(InstalledApp app)
@@ -94,18 +94,30 @@ public sealed class RecordStore : IDisposable
     /// <summary>Intentions that were never settled.</summary>
     public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => _database.Query(
         "SELECT id, after FROM intentions ORDER BY begun, id",
-        row => (AppId.Parse(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(1))));
+        row => (ReadId(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(0), row.Text(1))));
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
         "SELECT name, location, paused FROM catalogues ORDER BY position, name",
         row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2)));
 
-    /// <summary>Adds a catalogue behind the others.</summary>
-    public void AddCatalogue(RegisteredCatalogue catalogue) => ChangeCatalogues(
-        "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM "
-            + "catalogues))",
-        catalogue.Name.Text, catalogue.Location);
+    /// <summary>Adds a catalogue behind the others. The apps of its name belong to it from now on.</summary>
+    public void AddCatalogue(RegisteredCatalogue catalogue)
+    {
+        using var transaction = _database.Begin();
+        Insert(catalogue);
+        transaction.Commit();
+    }
+
+    private void Insert(RegisteredCatalogue catalogue)
+    {
+        ChangeCatalogues(
+            "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM "
+                + "catalogues))",
+            catalogue.Name.Text, catalogue.Location);
+        foreach (var app in Apps().Where(app => app.Catalogue == catalogue.Name && app.CatalogueLocation != catalogue.Location))
+            WriteApp(app.Id, app with { CatalogueLocation = catalogue.Location });
+    }
 
     /// <summary>Pauses a catalogue, or takes it up again; false where there is none of this name.</summary>
     public bool Pause(CatalogueName name, bool paused) =>
@@ -141,7 +153,7 @@ public sealed class RecordStore : IDisposable
     public void AddCatalogue(long run, RegisteredCatalogue catalogue)
     {
         using var transaction = _database.Begin();
-        AddCatalogue(catalogue);
+        Insert(catalogue);
         _database.Run(
             "INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
         transaction.Commit();
@@ -176,7 +188,7 @@ public sealed class RecordStore : IDisposable
         "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after FROM run_items "
             + "WHERE "
             + "run = $1 ORDER BY rowid",
-        ReadItem, run);
+        row => ReadItem(run, row), run);
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
@@ -222,6 +234,7 @@ public sealed class RecordStore : IDisposable
     /// </summary>
     private static Database OpenToRead(string file)
     {
+        Database.RequireWithItsLog(file);
         var database = Posix.IsMissing(file) ? Database.Open(null) : Database.OpenToRead(file);
         try
         {
@@ -239,18 +252,33 @@ public sealed class RecordStore : IDisposable
         }
     }
 
-    private static InstalledApp ReadApp(string record)
+    private static InstalledApp ReadApp(string id, string record)
     {
         try
         {
-            return InstalledAppJson.Read(record);
+            var app = InstalledAppJson.Read(record);
+            return app.Id.Text == id ? app : throw new MalformedException($"it is the record of {app.Id}");
         }
         catch (MalformedException fault)
         {
-            throw new Problem(ProblemCode.StateNeedsAttention, "the record of an app cannot be read", fault.Message).ToException(
-                fault);
+            throw Unreadable($"the record of {id} cannot be read", fault);
         }
     }
+
+    private static AppId ReadId(string text)
+    {
+        try
+        {
+            return AppId.Parse(text);
+        }
+        catch (MalformedException fault)
+        {
+            throw Unreadable($"the records hold \"{text}\", which is not the id of an app", fault);
+        }
+    }
+
+    private static ProblemException Unreadable(string what, MalformedException fault) => new Problem(
+        ProblemCode.StateNeedsAttention, what, fault.Message, DatabaseRepair.AdviceFor(DatabaseRepair.RecordsName)).ToException(fault);
 
     private void WriteApp(AppId id, InstalledApp? app)
     {
@@ -280,7 +308,7 @@ public sealed class RecordStore : IDisposable
     private static byte[]? Packed(IReadOnlyList<string> arguments) =>
         arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
 
-    private static RecordedItem ReadItem(Row row)
+    private static RecordedItem ReadItem(long run, Row row)
     {
         try
         {
@@ -291,14 +319,13 @@ public sealed class RecordStore : IDisposable
             {
                 StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
                 InstallerArguments = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
-                Before = Text(7) is { } before ? ReadApp(before) : null,
-                After = Text(8) is { } after ? ReadApp(after) : null,
+                Before = Text(7) is { } before ? ReadApp(row.Text(0), before) : null,
+                After = Text(8) is { } after ? ReadApp(row.Text(0), after) : null,
             };
         }
         catch (MalformedException fault)
         {
-            throw new Problem(ProblemCode.StateNeedsAttention, "the record of a run cannot be read", fault.Message).ToException(
-                fault);
+            throw Unreadable($"what run {run} did with {row.Text(0)} cannot be read", fault);
         }
 
         string? Text(int column) => row.IsNull(column) ? null : row.Text(column);

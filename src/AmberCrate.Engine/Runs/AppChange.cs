@@ -30,6 +30,7 @@ internal sealed class AppChange(
     Confinement confinement,
     TimeProvider clock)
 {
+    private const int MostTries = 20;
     private const string InstallerFolders = "installer-", TrialFolders = "trial-";
 
     private readonly AppSwitch _switch = new(placing.Shelf, placing.Placer, records);
@@ -126,7 +127,8 @@ internal sealed class AppChange(
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
             Architecture = artifact.Platform.Architecture,
-            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue, Follows = item.Follows,
+            Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue,
+            CatalogueLocation = records.Catalogues().FirstOrDefault(one => one.Name == offer.Catalogue)?.Location, Follows = item.Follows,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
@@ -142,7 +144,7 @@ internal sealed class AppChange(
             item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
         return run.Run(
-            file.Path, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after),
+            file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after),
             line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
@@ -168,33 +170,40 @@ internal sealed class AppChange(
     }
 
     /// <summary>
-    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched is fetched again.
+    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched, or that another run has
+    /// dropped from the cache, is fetched again.
     /// </summary>
     private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(
         PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
     {
-        var incoming = placing.Shelf.MakeIncoming(after);
-        ExceptionDispatchInfo? fault = null;
-        try
+        for (var tries = 1; ; tries++)
         {
-            Unpacker.Unpack(present, item.Artifact!, incoming, cancel);
-        }
-        catch (ProblemException refused)
-        {
-            fault = ExceptionDispatchInfo.Capture(refused);
-        }
+            var incoming = placing.Shelf.MakeIncoming(after);
+            FileIdentity? unpacked = null;
+            ExceptionDispatchInfo? fault = null;
+            try
+            {
+                unpacked = Unpacker.Unpack(present, item.Artifact!, incoming, cancel);
+            }
+            catch (Exception refused) when (refused is ProblemException or FileNotFoundException)
+            {
+                fault = ExceptionDispatchInfo.Capture(refused);
+            }
 
-        if (await present.Check is { } file)
-        {
-            fault?.Throw();
-            return (incoming, file);
-        }
+            var file = await present.Check;
+            if (file is not null && file.Identity == (unpacked ?? FileIdentity.At(file.Path)))
+            {
+                fault?.Throw();
+                if (unpacked is not null) return (incoming, file);
+            }
 
-        placing.Shelf.DropIncoming(after.Id);
-        file = await downloads.GetAsync(WantedFile.Of(item), null, cancel);
-        incoming = placing.Shelf.MakeIncoming(after);
-        Unpacker.Unpack(PresentFile.Of(file), item.Artifact!, incoming, cancel);
-        return (incoming, file);
+            if (tries == MostTries)
+                throw new Problem(
+                    ProblemCode.NotVerified, $"the download of {item.Id} is changed or removed again and again while it is unpacked",
+                    remedy: "find out who else uses the download cache, or set cache_folder to another folder").ToException();
+            placing.Shelf.DropIncoming(after.Id);
+            present = PresentFile.Of(await downloads.GetAsync(WantedFile.Of(item), null, cancel));
+        }
     }
 
     private List<string> Remove(ItemPlace place, ChangeContext telling)

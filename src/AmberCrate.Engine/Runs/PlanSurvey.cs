@@ -78,6 +78,7 @@ public sealed class PlanSurvey(
     private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
     {
         if (new ForeignProgram(confinement, consent).Obstacle(item) is { } unsafeProgram) return unsafeProgram;
+        if (NotExecutable(item) is { } notExecutable) return notExecutable;
         if (Shadowing(item) is { } shadowing) return shadowing;
 
         // What was installed before without being on record is its own where it is just as it will be, which is seen once it is
@@ -103,6 +104,17 @@ public sealed class PlanSurvey(
 
     private static bool IsPlaced(PlanItem item, PlaceKind kind, string name) =>
         item.Installed?.Placed.Any(placed => placed.Kind == kind && placed.Name == name) == true;
+
+    /// <summary>Programs that could be placed and not be started.</summary>
+    private Problem? NotExecutable(PlanItem item)
+    {
+        var folder = MachineLayout.NearestThatIsThere(layout.ShelfFolder);
+        if (item.Offer!.Card.PlacementOf(item.Release!).Commands.Count == 0 || !Posix.IsNotExecutable(folder)) return null;
+        return new Problem(
+            ProblemCode.StateNeedsAttention, $"the commands of {item.Id} could not be started",
+            $"the file system at {new MountPoints().Of(folder)} is mounted with noexec",
+            "mount it without noexec, or use another folder with --root");
+    }
 
     /// <summary>A command that would be found before another one, without the person having said that it may.</summary>
     private Problem? Shadowing(PlanItem item)

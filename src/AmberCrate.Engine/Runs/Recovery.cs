@@ -26,6 +26,9 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
         return new AppSwitch(placing.Shelf, placing.Placer, records).RevertUnsettled();
     }
 
+    /// <summary>Has the desktop's lists written again, where an earlier run did not come to that.</summary>
+    public void RefreshLists(Action<string> say) => new PendingLists(layout, placing.Caches).Catch(say);
+
     /// <summary>Brings records up to date that are older than the disk.</summary>
     /// <returns>What they did not know, in words; null for nothing.</returns>
     public string? BringUpToDate()

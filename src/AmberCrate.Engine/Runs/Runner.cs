@@ -60,11 +60,13 @@ public sealed class Runner
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
         AddCatalogues(plan, run, log);
+        var lists = new PendingLists(_layout, _placing.Caches);
+        lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
         var report = await GoAsync(
             plan, Watched(watch, log),
             (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, consent, signals.Now)),
             signals);
-        _placing.Caches.Refresh(
+        lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
         log.Write(report.Interrupted ? "stopped by a person" : "ended");

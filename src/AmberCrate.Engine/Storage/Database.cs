@@ -38,9 +38,10 @@ public sealed partial class Database : IDisposable
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
     public static Database Open(string? path)
     {
-        if (path is null) return new Database(Connect(":memory:", ToChange));
+        if (path is null) return new Database(Connect(":memory:", ToChange, ""));
         AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
-        var database = new Database(Kept(Connect(path, ToChange)));
+        RequireWithItsLog(path);
+        var database = new Database(Kept(Connect(path, ToChange, path)));
         try
         {
             // What is kept of the log is cut to nothing.
@@ -67,19 +68,20 @@ public sealed partial class Database : IDisposable
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
     public static Database OpenToRead(string path)
     {
+        RequireWithItsLog(path);
         var log = new FileInfo($"{path}-wal");
         if (log.Exists && log.Length == 0 && File.Exists($"{path}-shm"))
-            return new Database(Kept(Connect(Address(path, "readonly_shm"), ToRead)));
+            return new Database(Kept(Connect(Address(path, "readonly_shm"), ToRead, path)));
         return log.Exists || Posix.CanWrite(Path.GetDirectoryName(path)!)
             ? Open(path)
-            : new Database(Connect(Address(path, "immutable"), ToRead));
+            : new Database(Connect(Address(path, "immutable"), ToRead, path));
     }
 
     /// <summary>A copy in memory, which may be changed freely.</summary>
     /// <exception cref="DatabaseException">It cannot be read.</exception>
     public Database CopyInMemory()
     {
-        var copy = new Database(Connect(":memory:", ToChange));
+        var copy = new Database(Connect(":memory:", ToChange, ""));
         var backup = raw.sqlite3_backup_init(copy._connection, "main", _connection, "main");
         var code = backup is null || backup.IsInvalid ? raw.SQLITE_ERROR : raw.sqlite3_backup_step(backup, -1);
         backup?.Dispose();
@@ -163,12 +165,24 @@ public sealed partial class Database : IDisposable
         }
     }
 
-    private static sqlite3 Connect(string address, int flags)
+    /// <summary>
+    /// A database that is empty beside a log that is not has been lost: SQLite would take it for a new one.
+    /// </summary>
+    /// <param name="path">The file.</param>
+    /// <exception cref="DatabaseException">It is so.</exception>
+    internal static void RequireWithItsLog(string path)
+    {
+        var (file, log) = (new FileInfo(path), new FileInfo($"{path}-wal"));
+        if (log.Exists && log.Length > 0 && (!file.Exists || file.Length == 0))
+            throw DatabaseException.Damaged(path, new IOException("the file is empty or missing, and its log is not"));
+    }
+
+    private static sqlite3 Connect(string address, int flags, string file)
     {
         var code = raw.sqlite3_open_v2(address, out var connection, flags, null);
         if (code != raw.SQLITE_OK)
         {
-            var fault = new DatabaseException(raw.sqlite3_errstr(code).utf8_to_string(), code);
+            var fault = DatabaseException.NotOpened(file, raw.sqlite3_errstr(code).utf8_to_string(), code);
             connection?.Dispose();
             throw fault;
         }

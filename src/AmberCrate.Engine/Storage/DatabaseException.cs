@@ -1,3 +1,4 @@
+using System.Text;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using SQLitePCL;
@@ -24,6 +25,9 @@ public sealed class DatabaseException : Exception, IExplained
 
     /// <summary>The database; empty where it is not in a file, or could not be opened.</summary>
     public string File { get; private init; } = "";
+
+    /// <summary>A database could not be opened.</summary>
+    internal static DatabaseException NotOpened(string file, string message, int code) => new(message, code) { File = file };
 
     /// <summary>What is in a database is not what was written there, as its reader has found where SQLite cannot.</summary>
     internal static DatabaseException Damaged(string? file, Exception cause) =>
@@ -55,14 +59,26 @@ public sealed class DatabaseException : Exception, IExplained
     /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch
     {
-        Full => IoProblems.DiskIsFull(what),
-        FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what),
+        Full => IoProblems.DiskIsFull(what, File.Length > 0 ? File : null),
+        FailedIo or CannotOpen when Directory.Exists(File) => new Problem(
+            ProblemCode.StateNeedsAttention, what, $"{File} is a folder, and should be a database",
+            "move the folder away and run the command again"),
+        FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what, File),
+        CannotOpen when IsTooLong(File) => IoProblems.TooLong(what),
         ReadOnly or CannotOpen => IoProblems.NoRights(what, "the database cannot be opened for writing"),
         Busy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
         Corrupt or NotADatabase => new Problem(
             ProblemCode.StateNeedsAttention, what, WhichIsDamaged(what), DatabaseRepair.AdviceFor(Path.GetFileName(File))),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, Message),
     };
+
+    /// <summary>Whether a path, or a name in it, is longer than Linux takes (limits.h).</summary>
+    private static bool IsTooLong(string path)
+    {
+        const int LongestPath = 4095, LongestName = 255;
+        return Encoding.UTF8.GetByteCount(path) > LongestPath
+            || path.Split('/').Any(name => Encoding.UTF8.GetByteCount(name) > LongestName);
+    }
 
     private string WhichIsDamaged(string what) =>
         File.Length > 0 && !what.Contains(File, StringComparison.Ordinal)

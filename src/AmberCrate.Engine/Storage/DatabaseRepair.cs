@@ -16,8 +16,8 @@ public static class DatabaseRepair
     {
         "" => Advice.None,
         RecordsName =>
-            $"restore it from a copy. Without a copy: move it away with {file}-wal and {file}-shm, add the catalogues again, and "
-                + $"install the apps that acrate then names",
+            $"restore it from a copy. Without a copy: move it away with {file}-wal and {file}-shm, and add the catalogues again; "
+                + $"acrate then takes up the apps that are installed",
         _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes a new one",
     };
 }

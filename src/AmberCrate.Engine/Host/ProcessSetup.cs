@@ -1,0 +1,16 @@
+namespace AmberCrate.Engine.Host;
+
+/// <summary>What a caller may have set for this process that would do harm.</summary>
+public static class ProcessSetup
+{
+    /// <summary>
+    /// Opens /dev/null in place of standard input, output and error where they are closed; lets nobody else write to what this process
+    /// makes; and has a file that may not become larger end in an error instead of the end of the process.
+    /// </summary>
+    public static void Begin()
+    {
+        Posix.OpenStandardDescriptors();
+        Posix.KeepOthersFromWriting();
+        Posix.IgnoreFileSizeSignal();
+    }
+}
