@@ -36,7 +36,7 @@ internal sealed class ArtifactTransfer(IByteSource source)
     }
 
     private static FetchRequest Request(WantedFile wanted, VerifiedFile.Incoming incoming) =>
-        new(wanted.Sources[0]) { From = incoming.Length, WholeLength = wanted.Size };
+        new(wanted.Sources[0]) { From = incoming.Length, WholeLength = wanted.Size, Catalogue = wanted.Catalogue };
 
     /// <summary>Receives what a source delivers; false where it broke off, which the source is told.</summary>
     private static async Task<bool> ReceiveAsync(

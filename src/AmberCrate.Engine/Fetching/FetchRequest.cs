@@ -13,6 +13,12 @@ public sealed record FetchRequest(Uri Address)
     /// </summary>
     public long? WholeLength { get; init; }
 
+    /// <summary>
+    /// The address of the catalogue that names this one, which may not lead further in than the catalogue itself lies; null for the
+    /// address itself, which a person has given.
+    /// </summary>
+    public Uri? Catalogue { get; init; }
+
     /// <summary>From which byte on it is wanted. A server may send the whole all the same.</summary>
     public long From { get; init; }
 }

@@ -1,8 +1,10 @@
 using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Headers;
+using System.Net.Sockets;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Fetching;
 
@@ -17,11 +19,12 @@ public sealed class HttpSource : IByteSource, IDisposable
 
     private const int MostRedirects = 5;
 
-    private readonly Lazy<HttpClient> _http;
+    private readonly IReadOnlyDictionary<NetworkReach, Lazy<HttpClient>> _http;
+    private readonly Lazy<LoopbackDirect> _proxies = new(() => new LoopbackDirect(HttpClient.DefaultProxy));
     private readonly Lazy<bool> _hasAuthorities;
     private readonly HostEnvironment? _host;
     private readonly TimeSpan _timeout;
-    private readonly bool _isOffline;
+    private readonly bool _isOffline, _reachesAll;
     private readonly Credentials? _credentials;
 
     /// <summary>Makes a source.</summary>
@@ -29,10 +32,13 @@ public sealed class HttpSource : IByteSource, IDisposable
     /// <param name="host">What is around the program; null for the framework's own network, and nobody who wants to know.</param>
     /// <param name="isOffline">Whether nobody may be asked.</param>
     /// <param name="credentials">What private catalogues ask for; null for none.</param>
-    public HttpSource(TimeSpan timeout, HostEnvironment? host = null, bool isOffline = false, Credentials? credentials = null)
+    /// <param name="reachesAll">Whether catalogues on the internet may name addresses inside private networks.</param>
+    public HttpSource(
+        TimeSpan timeout, HostEnvironment? host = null, bool isOffline = false, Credentials? credentials = null,
+        bool reachesAll = false)
     {
-        (_timeout, _host, _isOffline, _credentials) = (timeout, host, isOffline, credentials);
-        _http = new Lazy<HttpClient>(MakeClient);
+        (_timeout, _host, _isOffline, _credentials, _reachesAll) = (timeout, host, isOffline, credentials, reachesAll);
+        _http = Enum.GetValues<NetworkReach>().ToDictionary(reach => reach, reach => new Lazy<HttpClient>(() => MakeClient(reach)));
         _hasAuthorities = new Lazy<bool>(() => host is null || AuthorityCertificates.MakeKnown(host.Variable));
     }
 
@@ -67,22 +73,67 @@ public sealed class HttpSource : IByteSource, IDisposable
     /// <inheritdoc/>
     public void Dispose()
     {
-        if (_http.IsValueCreated) _http.Value.Dispose();
+        foreach (var client in _http.Values.Where(client => client.IsValueCreated)) client.Value.Dispose();
     }
 
-    private HttpClient MakeClient()
+    private HttpClient MakeClient(NetworkReach reach)
     {
-        var http = new HttpClient(_host?.Network?.Invoke() ?? OwnHandler()) { Timeout = Timeout.InfiniteTimeSpan };
+        var http = new HttpClient(_host?.Network?.Invoke() ?? OwnHandler(reach)) { Timeout = Timeout.InfiniteTimeSpan };
         http.DefaultRequestHeaders.UserAgent.Add(
             new ProductInfoHeaderValue("acrate", typeof(HttpSource).Assembly.GetName().Version?.ToString(3)));
         return http;
     }
 
-    private SocketsHttpHandler OwnHandler() => new()
+    private SocketsHttpHandler OwnHandler(NetworkReach reach) => new()
     {
         ConnectTimeout = _timeout, AutomaticDecompression = DecompressionMethods.None, AllowAutoRedirect = false,
-        Proxy = new LoopbackDirect(HttpClient.DefaultProxy),
+        Proxy = _proxies.Value,
+        ConnectCallback = reach == NetworkReach.Machine ? null : (context, cancel) => ConnectAsync(context, reach, cancel),
     };
+
+    /// <summary>
+    /// Connects to those addresses of a host that may be dialled, whatever its name has meant a moment before. A proxy is where the
+    /// person has put it.
+    /// </summary>
+    private async ValueTask<Stream> ConnectAsync(
+        SocketsHttpConnectionContext context, NetworkReach reach, CancellationToken cancel)
+    {
+        var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+        try
+        {
+            if (_proxies.Value.GetProxy(context.InitialRequestMessage.RequestUri!) is not null)
+                await socket.ConnectAsync(context.DnsEndPoint, cancel);
+            else await socket.ConnectAsync(await AllowedAsync(context.DnsEndPoint, reach, cancel), context.DnsEndPoint.Port, cancel);
+            return new NetworkStream(socket, ownsSocket: true);
+        }
+        catch
+        {
+            socket.Dispose();
+            throw;
+        }
+    }
+
+    private static async Task<IPAddress[]> AllowedAsync(DnsEndPoint host, NetworkReach reach, CancellationToken cancel)
+    {
+        var found = await Dns.GetHostAddressesAsync(host.Host, cancel);
+        IPAddress[] allowed = [.. found.Where(address => NetworkReaches.Of(address) <= reach)];
+        return allowed.Length > 0 ? allowed : throw new IOException($"{host.Host} lies inside a private network");
+    }
+
+    /// <summary>How far inside a request may lead.</summary>
+    /// <exception cref="ProblemException">Its address lies further in.</exception>
+    private async Task<NetworkReach> ReachAsync(Uri address, Uri catalogue, CancellationToken cancel)
+    {
+        if (_reachesAll || catalogue.IsFile || (address == catalogue && address.IsLoopback)) return NetworkReach.Machine;
+        var reach = await NetworkReaches.OfAsync(catalogue, cancel);
+        if (reach == NetworkReach.Machine) return reach;
+        var isProxied = !IPAddress.TryParse(address.DnsSafeHost, out _) && _proxies.Value.GetProxy(address) is not null;
+        if (isProxied || await NetworkReaches.OfAsync(address, cancel) <= reach) return reach;
+        throw new Problem(
+            ProblemCode.NotVerified, $"{address.GetLeftPart(UriPartial.Path)} is not downloaded",
+            $"it lies on this machine or inside a private network, and {catalogue.Host}, which names it, does not",
+            $"tell its maintainer; {SettingKey.InternalAddresses.Name} = \"allow\" in the settings lets it").ToException();
+    }
 
     /// <summary>Asks, and goes where the server sends us.</summary>
     private async Task<(HttpResponseMessage Response, Uri Address)> FollowAsync(FetchRequest request, CancellationToken cancel)
@@ -162,6 +213,7 @@ public sealed class HttpSource : IByteSource, IDisposable
     private async Task<HttpResponseMessage> AskAsync(Uri address, FetchRequest asked, CancellationToken cancel)
     {
         RequireAuthorities(address);
+        var reach = await ReachAsync(address, asked.Catalogue ?? asked.Address, cancel);
         using var request = new HttpRequestMessage(HttpMethod.Get, address);
         request.Headers.Authorization = _credentials?.For(address);
         if (asked.From > 0) request.Headers.Range = new RangeHeaderValue(asked.From, null);
@@ -170,7 +222,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true)
             request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
         var response =
-            await InTimeAsync(token => _http.Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+            await InTimeAsync(token => _http[reach].Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
         _host?.Trace(
             $"GET {address.GetLeftPart(UriPartial.Path)}{(asked.From > 0 ? $" from byte {asked.From}" : "")}: "
                 + $"{(int)response.StatusCode}");

@@ -10,6 +10,9 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="Sources">Where it lies: the address of the card, then its mirrors.</param>
 public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IReadOnlyList<Uri> Sources)
 {
+    /// <summary>The address of the catalogue that names the sources; null where a person has given them.</summary>
+    public Uri? Catalogue { get; init; }
+
     /// <summary>
     /// The file that an item of a plan needs. Where the person has stated a digest, the size on the card says nothing.
     /// </summary>
@@ -18,6 +21,9 @@ public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IRe
         var (artifact, offer) = (item.Artifact!, item.Offer!);
         return new WantedFile(
             item.Id, item.FileDigest!, item.StatedSha256 is null ? artifact.DownloadSize : null,
-            [artifact.Location.Resolve(offer.Base), .. artifact.Mirrors.Select(mirror => mirror.Resolve(offer.Base))]);
+            [artifact.Location.Resolve(offer.Base), .. artifact.Mirrors.Select(mirror => mirror.Resolve(offer.Base))])
+        {
+            Catalogue = offer.Base,
+        };
     }
 }

@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Layout;
 public sealed record SettingKey(
     string Name, string Variable, string? Option, string Default, string Expected, string Meaning, Func<string, bool> IsValid)
 {
-    private const string Unlimited = "unlimited", Automatic = "auto";
+    private const string Unlimited = "unlimited", Automatic = "auto", Refused = "refuse", Allowed = "allow";
 
     /// <summary>How many files are downloaded at a time.</summary>
     public static SettingKey Downloads { get; } = Whole(
@@ -65,9 +65,15 @@ public sealed record SettingKey(
         "By which program administrator rights are asked for.",
         text => text == Automatic || RaisingNames.Contains(text));
 
+    /// <summary>Whether a catalogue on the internet may name addresses inside private networks.</summary>
+    public static SettingKey InternalAddresses { get; } = new(
+        "internal_addresses", "ACRATE_INTERNAL_ADDRESSES", null, Refused, $"{Refused} or {Allowed}",
+        "Whether a catalogue on the internet may name files on this machine's own or a private network.",
+        text => text is Refused or Allowed);
+
     /// <summary>All keys, in the order in which they are shown.</summary>
     public static IReadOnlyList<SettingKey> All { get; } =
-        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, Raise];
+        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, Raise, InternalAddresses];
 
     /// <summary>The words for the programs that raise rights, the first to be tried first, and for none of them.</summary>
     private static string[] RaisingNames => ["sudo", "run0", "pkexec", "none"];
@@ -75,6 +81,9 @@ public sealed record SettingKey(
     /// <summary>The value of a text as a number of seconds.</summary>
     internal static TimeSpan SecondsOf(string text) =>
         TimeSpan.FromSeconds((double)decimal.Parse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture));
+
+    /// <summary>The value of a text that allows or refuses something.</summary>
+    internal static bool IsAllowed(string text) => text == Allowed;
 
     /// <summary>The value of a text as a whole number.</summary>
     internal static int WholeOf(string text) => int.Parse(text, NumberStyles.None, CultureInfo.InvariantCulture);

@@ -47,5 +47,8 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     /// <summary>The word for the program by which rights are raised; null for the first that is there.</summary>
     public string? Raise => SettingKey.ChosenOf(this[SettingKey.Raise]);
 
+    /// <summary>Whether a catalogue on the internet may name addresses inside private networks.</summary>
+    public bool AllowsInternalAddresses => SettingKey.IsAllowed(this[SettingKey.InternalAddresses]);
+
     private string this[SettingKey key] => values.First(value => value.Key == key).Text;
 }

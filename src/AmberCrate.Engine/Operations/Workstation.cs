@@ -29,7 +29,7 @@ internal sealed class Workstation : IDisposable
         (_session, Layout, _lock, Records, Cache) = (session, layout, held, records, cache);
         var host = session.Host;
         _credentials = new Credentials(layout.CredentialsFile, host.Variable);
-        _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials);
+        _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials, session.Settings.AllowsInternalAddresses);
         _bytes = new SchemeSource(new FileSource(), _network);
         Confinement = new Confinement();
         Placing = PlacingTools.Of(layout, host);

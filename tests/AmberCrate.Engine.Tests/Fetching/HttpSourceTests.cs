@@ -67,6 +67,50 @@ public sealed class HttpSourceTests : IAsyncLifetime
             (ProblemCode.Unreachable, "check the credentials of guild"));
     }
 
+    [Theory]
+    [InlineData("http://127.0.0.1:{port}/file")]
+    [InlineData("http://localhost:{port}/file")]
+    [InlineData("http://[::1]:{port}/file")]
+    [InlineData("http://[::ffff:127.0.0.1]:{port}/file")]
+    [InlineData("http://2130706433:{port}/file")]
+    [InlineData("http://0.0.0.0:{port}/file")]
+    [InlineData("http://169.254.169.254/file")]
+    [InlineData("http://10.1.2.3/file")]
+    [InlineData("http://172.31.0.1/file")]
+    [InlineData("http://192.168.1.1/file")]
+    [InlineData("http://100.64.0.1/file")]
+    [InlineData("http://[fd00::1]/file")]
+    [InlineData("http://[fe80::1]/file")]
+    public async Task A_catalogue_on_the_internet_does_not_lead_inside(string address)
+    {
+        using var network = new HttpSource(TimeSpan.FromSeconds(5));
+        var refused = await Should.ThrowAsync<ProblemException>(() => network.OpenAsync(Request(address, "https://8.8.8.8/"), default));
+        refused.Problem.Code.ShouldBe(ProblemCode.NotVerified);
+        refused.Problem.Why.ShouldBe(
+            "it lies on this machine or inside a private network, and 8.8.8.8, which names it, does not");
+        _here.Requests.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("http://10.0.0.1/", false, false)]
+    [InlineData("http://127.0.0.1/", false, true)]
+    [InlineData("file:///srv/catalogue/", false, true)]
+    [InlineData("https://8.8.8.8/", true, true)]
+    public async Task A_catalogue_leads_as_far_in_as_it_lies_itself_unless_all_is_allowed(
+        string catalogue, bool reachesAll, bool isRead)
+    {
+        using var network = new HttpSource(TimeSpan.FromSeconds(5), reachesAll: reachesAll);
+        var fault = await Record.ExceptionAsync(async () =>
+        {
+            using var content = await network.OpenAsync(Request("http://127.0.0.1:{port}/file", catalogue), default);
+        });
+        (fault is null).ShouldBe(isRead);
+        (fault is null or ProblemException).ShouldBeTrue();
+    }
+
+    private FetchRequest Request(string address, string catalogue) =>
+        new(new Uri(address.Replace("{port}", $"{_here.Address.Port}", StringComparison.Ordinal))) { Catalogue = new Uri(catalogue) };
+
     private async Task<string> ReadAsync(string path)
     {
         var credentials = new Credentials(_folder["none"], name => name == "ACRATE_TOKEN_GUILD" ? "swordfish" : null);
