@@ -116,7 +116,7 @@ public sealed class ScopeTests
         sandbox.Run("list", "--all-users").ShouldFail(9, """
             acrate: the records ~/root/var/lib/amber-crate/records.db cannot be opened
               why: the database is damaged
-              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, add the catalogues again, and install the apps that acrate then names
+              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, and add the catalogues again; acrate then takes up the apps that are installed
             """);
     }
 
@@ -148,7 +148,9 @@ public sealed class ScopeTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         foreach (var (options, shelf, file, program) in new (string[], string, string, string)[]
         {
-            (["--yes"], sandbox["root", ".local", "share", "amber-crate", "shelf"], "600", "700"),
+            // As root, everything must be readable for the user without rights who tries it.
+            (["--yes"], sandbox["root", ".local", "share", "amber-crate", "shelf"],
+                Environment.IsPrivilegedProcess ? "644" : "600", Environment.IsPrivilegedProcess ? "755" : "700"),
             (["--yes", "--all-users"], sandbox["root", "opt", "amber-crate", "shelf"], "644", "755"),
         })
         {

@@ -279,7 +279,7 @@ public sealed class TroubleTests
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
             sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
-                "failed  big 1 cannot be installed\n  why: the disk is full\n  next: make room and run the command "
+                "failed  big 1 cannot be installed\n  why: the disk at ~/small is full\n  next: make room and run the command "
                     + "again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
@@ -491,7 +491,7 @@ public sealed class TroubleTests
         result.ShouldFail(9, """
             acrate: the records ~/root/.local/state/amber-crate/records.db cannot be opened
               why: the database is damaged
-              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, add the catalogues again, and install the apps that acrate then names
+              next: restore it from a copy. Without a copy: move it away with records.db-wal and records.db-shm, and add the catalogues again; acrate then takes up the apps that are installed
             """);
         File.ReadAllText(records).ShouldBe(new string('x', 5000));
     }

@@ -10,7 +10,7 @@ namespace AmberCrate.Core.Machine;
 public sealed class UnpackingBudget(Artifact artifact)
 {
     /// <summary>How many entries an archive may have.</summary>
-    public const int MostEntries = 500_000;
+    public const int MostEntries = 300_000;
 
     private const long Slack = 64 << 20, MostUnsaid = 1 << 30, MostGrowth = 200;
 

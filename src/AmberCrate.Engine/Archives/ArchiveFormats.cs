@@ -1,6 +1,5 @@
 using System.IO.Compression;
 using AmberCrate.Core.Cards;
-using SharpCompress.Compressors.BZip2;
 using SharpCompress.Compressors.Xz;
 
 namespace AmberCrate.Engine.Archives;
@@ -47,6 +46,5 @@ internal static class ArchiveFormats
     private static Stream Xz(Stream packed) =>
         LiblzmaStream.IsAvailable ? new LiblzmaStream(packed) : new ForeignStream(() => new XZStream(packed));
 
-    private static ForeignStream BZip2(Stream packed) =>
-        new(() => BZip2Stream.Create(packed, SharpCompress.Compressors.CompressionMode.Decompress, decompressConcatenated: true));
+    private static BZip2Members BZip2(Stream packed) => new(packed);
 }

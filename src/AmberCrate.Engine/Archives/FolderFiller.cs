@@ -73,6 +73,9 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
                 break;
             case ArchiveEntryKind.HardLink:
                 var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
+
+                // The same file once more: some programs write each name of a file that has several as a link to the first.
+                if (existing == place) break;
                 rules.AddFile(place);
                 RefuseFolderInTheWay(path, place);
                 Posix.Link(Path.Combine(folder, existing.Text), path);

@@ -15,7 +15,7 @@ internal static class Foreign
             return decode();
         }
         catch (Exception fault) when (fault is not (IOException or OperationCanceledException or OutOfMemoryException
-            or Core.Machine.RefusedEntryException))
+            or UnsupportedArchiveException or Core.Machine.RefusedEntryException))
         {
             throw new InvalidDataException(fault.Message, fault);
         }

@@ -17,12 +17,13 @@ internal static class SevenZipEntries
 
     public static IEnumerable<ArchiveEntry> Read(Stream archive)
     {
+        SevenZipHeader.Require(archive);
         using var seven = Foreign.Call(() => SevenZipArchive.OpenArchive(archive, new ReaderOptions { LeaveStreamOpen = true }));
         using var reader = Foreign.Call(seven.ExtractAllEntries);
         while (Foreign.Call(reader.MoveToNextEntry))
         {
             var entry = (SevenZipEntry)reader.Entry;
-            if (entry.IsEncrypted) throw new InvalidDataException("the archive is encrypted");
+            if (entry.IsEncrypted) throw new UnsupportedArchiveException("it is encrypted");
             var unix = UnixModeOf(entry);
             var kind = entry.IsDirectory ? ArchiveEntryKind.Folder : KindOf(unix & FileTypeMask);
             var mode = (unix & ModeMask) != 0

@@ -38,6 +38,12 @@ public static class Unpacker
                 ProblemCode.NotVerified, "the archive is not accepted", $"it holds {refused.Message}",
                 "do not use the file, and tell the catalogue's maintainer").ToException(refused);
         }
+        catch (UnsupportedArchiveException unsupported)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, "the archive cannot be unpacked here", unsupported.Message,
+                "tell the catalogue's maintainer: the file must be packed in another way").ToException(unsupported);
+        }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)
         {
             throw Damaged(file, format, damaged).ToException(damaged);

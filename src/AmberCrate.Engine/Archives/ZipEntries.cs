@@ -14,22 +14,28 @@ internal static class ZipEntries
 
     public static IEnumerable<ArchiveEntry> Read(Stream zip)
     {
+        var times = ZipDirectory.Read(zip);
         using var archive = Foreign.Call(() => new ZipArchive(zip, ZipArchiveMode.Read));
+        var number = 0;
         foreach (var entry in Foreign.Call(() => archive.Entries))
         {
+            var modified = times.ElementAtOrDefault(number++) ?? DosTime(entry);
             var unix = entry.ExternalAttributes >> 16 & 0xFFFF;
             var kind = KindOf(unix & FileTypeMask, entry.FullName);
             var mode = (unix & 0xFFF) == 0 ? DefaultMode(kind) : (UnixFileMode)(unix & 0xFFF);
             if (kind == ArchiveEntryKind.SymbolicLink)
             {
-                yield return new ArchiveEntry(entry.FullName, kind, mode, entry.LastWriteTime, ReadLink(entry), null);
+                yield return new ArchiveEntry(entry.FullName, kind, mode, modified, ReadLink(entry), null);
                 continue;
             }
 
             using var content = kind == ArchiveEntryKind.File ? new ForeignStream(entry.Open) : null;
-            yield return new ArchiveEntry(entry.FullName, kind, mode, entry.LastWriteTime, null, content);
+            yield return new ArchiveEntry(entry.FullName, kind, mode, modified, null, content);
         }
     }
+
+    /// <summary>The time of the old kind, which says nothing of its zone: it is taken as it is, wherever this machine stands.</summary>
+    private static DateTimeOffset DosTime(ZipArchiveEntry entry) => new(entry.LastWriteTime.DateTime, TimeSpan.Zero);
 
     private static ArchiveEntryKind KindOf(int type, string name) => type switch
     {

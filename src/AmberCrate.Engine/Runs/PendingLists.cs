@@ -29,6 +29,7 @@ internal sealed class PendingLists(MachineLayout layout, DesktopCaches caches)
     /// <summary>Has the lists written again that an earlier run has left.</summary>
     public void Catch(Action<string> say)
     {
+        AtomicFile.DropLeftovers(File);
         if (!System.IO.File.Exists(File)) return;
         var kinds = Posix.Lines(File).Where(word => Enum.GetValues<PlaceKind>().Any(kind => PlaceWords.Kinds.WordOf(kind) == word));
         End(kinds.Select(PlaceWords.Kinds.Read), say);
