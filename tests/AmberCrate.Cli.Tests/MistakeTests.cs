@@ -67,7 +67,7 @@ public sealed class MistakeTests
                 + $"{value.GetProperty("where")}".Replace(sandbox.Folder, "~"))
             .ShouldBe(["downloads 2 file ~/root/.config/amber-crate/acrate.toml:1", "wait 0.25 variable ACRATE_WAIT"]);
         sandbox.Run("settings").ShouldEnd(0).Out.ShouldContain(
-            "downloads        2          ~/root/.config/amber-crate/acrate.toml:1  How many");
+            "downloads           2          ~/root/.config/amber-crate/acrate.toml:1  How many");
         File.AppendAllText(sandbox["root", ".config", "amber-crate", "acrate.toml"], "bandwith = 3\n");
         sandbox.Run("list").ShouldFail(2, """
             acrate: ~/root/.config/amber-crate/acrate.toml has 1 fault

@@ -159,6 +159,45 @@ public sealed class SurroundingsTests
         (refused.Out + refused.Error).ShouldMatch("the disk at ~/root/.local/share is full|free on ~/root/.local/share");
     }
 
+    [Fact]
+    public async Task A_root_that_was_moved_gets_its_menu_entries_put_right()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "gantry-plot", "scrim-paint", "--yes").ShouldEnd(0);
+        Directory.Move(sandbox["root"], sandbox["moved"]);
+        sandbox.Root = "moved";
+        var refreshed = sandbox.Run("catalogue", "refresh");
+        refreshed.ShouldExitWith(0);
+        refreshed.Error.ShouldBe(
+            "note: this folder has been moved; the menu entries of gantry-plot, scrim-paint have been put right\n");
+        foreach (var app in new[] { "gantry-plot", "scrim-paint" })
+        {
+            var entry = File.ReadAllText(sandbox["moved", ".local", "share", "applications", $"{app}.desktop"]);
+            entry.ShouldContain($"Exec={sandbox["moved", ".local", "bin", app]}");
+            entry.ShouldNotContain(sandbox["root"] + "/");
+        }
+
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0).Error.ShouldBeEmpty();
+        sandbox.Run("uninstall", "gantry-plot", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Tree("moved").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Menus_that_a_killed_run_has_left_are_written_by_the_next()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.SystemPrograms["update-desktop-database"] = $"#!/bin/sh\necho told >> {sandbox["told"]}\n";
+        sandbox.SystemPrograms["gtk-update-icon-cache"] = null;
+        sandbox.Variables["ACRATE_MISTAKE_AT_STEP"] = "12";
+        sandbox.Run("install", "gantry-plot", "--yes").ShouldExitWith(70);
+        sandbox.Variables.Remove("ACRATE_MISTAKE_AT_STEP");
+        File.Exists(sandbox["told"]).ShouldBeFalse();
+        sandbox.Run("catalogue", "refresh").ShouldExitWith(0);
+        File.ReadAllText(sandbox["told"]).ShouldBe("told\n");
+        sandbox.Run("catalogue", "refresh").ShouldExitWith(0);
+        File.ReadAllText(sandbox["told"]).ShouldBe("told\n", "once is enough");
+    }
+
     private static void Shell(Sandbox sandbox, string command)
     {
         using var process = Process.Start(new ProcessStartInfo("/bin/sh", ["-ec", command])

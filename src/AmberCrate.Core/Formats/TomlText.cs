@@ -18,9 +18,10 @@ public static class TomlText
         {
             document = SyntaxParser.Parse(text, file, validate: true);
         }
-        catch (TomlException fault)
+        catch (Exception fault) when (fault is TomlException or ArgumentException or FormatException or InvalidOperationException
+            or OverflowException or IndexOutOfRangeException)
         {
-            // Such as tables or arrays in one another, deeper than anybody means them.
+            // Such as tables or arrays in one another, deeper than anybody means them, or half of a letter as \ud800.
             faults.Add(new FormatFault(file, 1, "", $"not valid TOML: {fault.Message.Split(". ")[0]}"));
             return null;
         }

@@ -63,6 +63,25 @@ public static class DesktopEntryText
         return string.Join('\n', lines) + "\n";
     }
 
+    /// <summary>The folder in which an entry finds a command; null where it does not start that command by its path.</summary>
+    public static string? FolderOf(string text, string command)
+    {
+        const string key = "TryExec=";
+        var path = text.Split('\n').FirstOrDefault(line => line.StartsWith(key, StringComparison.Ordinal))?[key.Length..];
+        return path?.StartsWith('/') == true && path.EndsWith("/" + command, StringComparison.Ordinal)
+            ? path[..^(command.Length + 1)]
+            : null;
+    }
+
+    /// <summary>An entry that finds its commands in another folder.</summary>
+    /// <param name="text">The entry.</param>
+    /// <param name="before">The folder where it finds them now.</param>
+    /// <param name="after">The folder where they are.</param>
+    public static string WithFolder(string text, string before, string after) => text
+        .Replace($"TryExec={before}/", $"TryExec={EscapeValue(after)}/", StringComparison.Ordinal)
+        .Replace($"Exec={before}/", $"Exec={after}/", StringComparison.Ordinal)
+        .Replace($"Exec=\"{before}/", $"Exec=\"{after}/", StringComparison.Ordinal);
+
     /// <summary>What is wrong with an entry that is to start a program, in words; empty where nothing is.</summary>
     public static IEnumerable<string> Faults(string text)
     {

@@ -30,8 +30,19 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
 
     /// <summary>As <see cref="Find"/>, with a problem that lists what is offered instead where nothing fits.</summary>
     /// <exception cref="ProblemException">Nothing fits.</exception>
-    public static ReleaseChoice Require(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine) =>
-        Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();
+    /// <exception cref="ProblemException">The preferred catalogue has nothing of it for this machine, and another one has an app of
+    /// that id, which the person has to choose.</exception>
+    public static ReleaseChoice Require(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
+    {
+        var choice = Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();
+        var first = offers[0];
+        if (ReferenceEquals(choice.Offer, first)
+            || first.Card.Releases.Any(release => release.ArtifactFor(machine) is not null)) return choice;
+        var (id, other) = (first.Card.Id, choice.Offer.Catalogue);
+        throw new Problem(
+            ProblemCode.Ambiguous, $"{id} of {first.Catalogue} has no release for this machine; {other} has an app of the same id",
+            "it may be another app", $"{NextCommand.Of("install", $"{other}:{id}")}, if that is the one").ToException();
+    }
 
     private static Problem NothingFits(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
     {

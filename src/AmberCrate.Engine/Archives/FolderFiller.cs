@@ -23,6 +23,9 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
     private const UnixFileMode OtherUsersRights = UnixFileMode.SetUser | UnixFileMode.SetGroup;
 
+    /// <summary>Links to absolute paths of the system, which lead into the folder for the time being.</summary>
+    private readonly List<(string Path, string Target)> _toSystem = [];
+
     /// <summary>Puts one file into the folder.</summary>
     /// <param name="content">Its bytes.</param>
     /// <param name="name">Its name.</param>
@@ -56,6 +59,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
 
         if (!any) throw new InvalidDataException("nothing is in it, or nothing is left of it after leaving out leading folders");
         foreach (var (path, mode) in folderModes) File.SetUnixFileMode(path, mode);
+        foreach (var (path, target) in _toSystem) LeadToSystem(path, target);
     }
 
     private void Add(ArchiveEntry entry, ArchiveEntryRules rules, InsidePath place, string path)
@@ -70,12 +74,13 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
                 var target = rules.AddLink(place, entry.LinkTarget ?? "");
                 RefuseFolderInTheWay(path, place);
                 File.CreateSymbolicLink(path, target);
+                if (entry.LinkTarget!.StartsWith("/usr/", StringComparison.Ordinal)) _toSystem.Add((path, entry.LinkTarget));
                 break;
             case ArchiveEntryKind.HardLink:
                 var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
 
-                // The same file once more: some programs write each name of a file that has several as a link to the first.
-                if (existing == place) break;
+                // The same file once more: tar writes a file that has several names so, where it is named twice.
+                if (existing.Text == place.Text) break;
                 rules.AddFile(place);
                 RefuseFolderInTheWay(path, place);
                 Posix.Link(Path.Combine(folder, existing.Text), path);
@@ -86,6 +91,17 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
                 Write(entry.Content ?? Stream.Null, path, Tame(entry.Mode) | OwnerCanChange, entry.Modified);
                 break;
         }
+    }
+
+    /// <summary>
+    /// A link of a system's package to something of the system leads there, where the package does not have it itself: below /usr,
+    /// where only root can write, and which everyone can read.
+    /// </summary>
+    private static void LeadToSystem(string path, string target)
+    {
+        if (Path.Exists(path) || target.Split('/').Contains("..") || !Path.Exists(target)) return;
+        File.Delete(path);
+        File.CreateSymbolicLink(path, target);
     }
 
     private static void RefuseSpecial(ArchiveEntry entry, bool takesOtherUsersRights)

@@ -26,10 +26,23 @@ internal sealed class ForeignStream(Func<Stream> open) : ReadOnlyStream
         }
     }
 
+    /// <summary>A decoder may read what is left when it is closed. If that is damaged, whoever comes next will see it.</summary>
+    private void CloseInner()
+    {
+        try
+        {
+            _inner.Dispose();
+        }
+        catch (Exception fault) when (fault is not OutOfMemoryException)
+        {
+            // Nobody wants the rest.
+        }
+    }
+
     /// <inheritdoc/>
     protected override void Dispose(bool disposing)
     {
-        if (disposing) _inner.Dispose();
+        if (disposing) CloseInner();
         base.Dispose(disposing);
     }
 }

@@ -57,9 +57,9 @@ internal static class ZipDirectory
             if (Number(end, 0) != EndSign || at + EndSize + Short(end, 20) > tail.Length) continue;
             var (entries, size) = ((long)Short(end, 10), (long)Number(end, 12));
             var fromEnd = (long)tail.Length - at;
-            if (entries != InLongEnd && size != InLongEndToo) return (entries, size, fromEnd);
             var atLong = at - LocatorSize - LongEndSize;
-            if (atLong < 0 || Number(tail, at - LocatorSize) != LocatorSign || Number(tail, atLong) != LongEndSign) return null;
+            var isLong = atLong >= 0 && Number(tail, at - LocatorSize) == LocatorSign && Number(tail, atLong) == LongEndSign;
+            if (!isLong) return entries != InLongEnd && size != InLongEndToo ? (entries, size, fromEnd) : null;
             return (Checked(tail, atLong + 32), Checked(tail, atLong + 40), tail.Length - atLong);
         }
 

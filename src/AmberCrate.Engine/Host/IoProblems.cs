@@ -66,6 +66,11 @@ public static class IoProblems
         return begin >= 0 && begin < end && message[begin + 1] == '/' ? message[(begin + 1)..end] : null;
     }
 
+    /// <summary>The problem of a file that reaches a limit of this process.</summary>
+    internal static Problem TooLarge(string what) => new(
+        ProblemCode.StateNeedsAttention, what, "a file would become larger than this process may write",
+        "lift the limit (ulimit -f) and run the command again");
+
     /// <summary>The problem of a path that no file system takes.</summary>
     internal static Problem TooLong(string what) => new(
         ProblemCode.BadCommandLine, what, "the path is too long", "name a folder with a shorter path, such as with --root");
@@ -77,9 +82,7 @@ public static class IoProblems
     private static Problem OfFile(IOException fault, string what) => fault.HResult switch
     {
         NoSpace or QuotaExceeded => DiskIsFull(what, PathIn(fault.Message)),
-        TooLargeFile => new Problem(
-            ProblemCode.StateNeedsAttention, what, "a file would become larger than this process may write",
-            "lift the limit (ulimit -f) and run the command again"),
+        TooLargeFile => TooLarge(what),
         TooManyFiles or TooManyFilesInSystem => new Problem(
             ProblemCode.StateNeedsAttention, what, "too many files are open",
             "lift the limit (ulimit -n) and run the command again"),

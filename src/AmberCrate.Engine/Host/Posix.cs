@@ -204,6 +204,14 @@ internal static partial class Posix
         _ = SignalCall(FileSizeExceeded, Ignore);
     }
 
+    /// <summary>getrlimit(2): how large a file this process may write, in bytes; null for no limit.</summary>
+    public static unsafe long? FileSizeLimit()
+    {
+        const int FileSize = 1;
+        var limits = stackalloc ulong[2];
+        return LimitCall(FileSize, limits) == 0 && limits[0] <= long.MaxValue ? (long)limits[0] : null;
+    }
+
     /// <summary>statvfs(3): whether programs on the file system of a folder may not be started.</summary>
     public static unsafe bool IsNotExecutable(string folder)
     {
@@ -449,6 +457,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "getegid")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial uint EffectiveGroupCall();
+
+    [LibraryImport("libc", EntryPoint = "getrlimit", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial int LimitCall(int resource, ulong* limits);
 
     [LibraryImport("libc", EntryPoint = "signal")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

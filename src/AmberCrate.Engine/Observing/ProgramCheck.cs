@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -9,9 +10,9 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="root">The root of the system.</param>
 /// <param name="searchPath">The value of PATH.</param>
 /// <param name="packages">Tells which package would bring a library.</param>
-public sealed class ProgramCheck(string root, string searchPath, SystemPackages packages)
+public sealed partial class ProgramCheck(string root, string searchPath, SystemPackages packages)
 {
-    private const int MostDepth = 20, MostScriptLine = 512;
+    private const int MostDepth = 20, MostScriptLine = 512, MostScript = 1 << 20;
     private static readonly string[] UsualFolders = ["lib64", "usr/lib64", "lib", "usr/lib", "usr/local/lib"];
 
     private readonly Lazy<ILookup<string, string>> _cache =
@@ -36,8 +37,36 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         Search(elf, file, [], [], missing);
         foreach (var library in missing)
             yield return $"{name} needs {library}, which this machine "
-                + $"lacks{(packages.ProviderOf(library) is { } package ? $"; the system's package {package} has it" : "")}";
+                + $"lacks{(packages.ProviderOf(library) is { } package
+                    ? $"; the system's package {package} has it"
+                    : $"; search the system's packages for {library}")}";
     }
+
+    /// <summary>
+    /// The paths of the system that a script names and that lie with the app instead, so that it will not find them; in order, without
+    /// repetition.
+    /// </summary>
+    /// <param name="path">The script; links are followed.</param>
+    /// <param name="shelfFolder">The folder of its version.</param>
+    public IEnumerable<string> Displaced(string path, string shelfFolder)
+    {
+        var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
+        if (Interpreter(file) is null || new FileInfo(file).Length > MostScript) return [];
+        return AbsolutePath().Matches(Encoding.UTF8.GetString(BytesOf(file)))
+            .Select(match => match.Groups["path"].Value.TrimEnd('.', '/'))
+            .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder))
+            .Distinct();
+    }
+
+    /// <summary>Whether a path of the system is in a folder, whole or without its leading folders.</summary>
+    private static bool LiesWith(string named, string folder)
+    {
+        var parts = named.Split('/', StringSplitOptions.RemoveEmptyEntries);
+        return Enumerable.Range(0, parts.Length - 1).Any(leftOut => Path.Exists(Path.Combine([folder, .. parts[leftOut..]])));
+    }
+
+    [GeneratedRegex("(?<![A-Za-z0-9._/$}~-])(?<path>/(usr|etc|opt|var|lib|srv)/[A-Za-z0-9._+/-]+)", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex AbsolutePath();
 
     /// <summary>
     /// Goes through what a file asks for; what lies with the app is gone through in its turn, what is the system's is taken to be

@@ -1,4 +1,7 @@
+using System.ComponentModel;
+using System.Diagnostics;
 using System.Text;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -6,6 +9,10 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="root">The root of the system.</param>
 public sealed class SystemPackages(string root)
 {
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
+
+    private readonly Dictionary<string, string?> _known = new(StringComparer.Ordinal);
+
     private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
 
     /// <summary>The package that a file belongs to; null where it belongs to none, or that cannot be told.</summary>
@@ -25,13 +32,43 @@ public sealed class SystemPackages(string root)
     /// <param name="soname">The name by which programs ask for it, such as <c>libgauze.so.2</c>.</param>
     public string? ProviderOf(string soname)
     {
-        var names = PackageNames(soname);
+        if (!_known.TryGetValue(soname, out var package)) _known[soname] = package = Find(PackageNames(soname));
+        return package;
+    }
+
+    private string? Find(List<string> names) => names.Count == 0 ? null : InLists(names) ?? InIndex(names);
+
+    /// <summary>
+    /// Looks into the index that the system's apt(8) keeps of its lists, which are compressed on most machines.
+    /// </summary>
+    private string? InIndex(List<string> names)
+    {
+        if (root != "/" || ProgramSearch.Trusted("apt-cache") is not { } program) return null;
+        try
+        {
+            using var process = Process.Start(new ProcessStartInfo(program, ["pkgnames", names[0]])
+            {
+                RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
+            })!;
+            var (output, _) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
+            if (!process.WaitForExit(Patience)) process.Kill();
+            var found = output.Result.Split('\n').ToHashSet(StringComparer.Ordinal);
+            return names.Find(found.Contains);
+        }
+        catch (Exception fault) when (fault is Win32Exception or IOException or InvalidOperationException)
+        {
+            return null;
+        }
+    }
+
+    private string? InLists(List<string> names)
+    {
         var found = Files(Offered, "*_Packages").SelectMany(Lines)
             .Where(line => line.StartsWith("Package: ", StringComparison.Ordinal))
             .Select(line => line["Package: ".Length..])
             .Where(names.Contains)
             .ToHashSet(StringComparer.Ordinal);
-        return names.FirstOrDefault(found.Contains);
+        return names.Find(found.Contains);
     }
 
     /// <summary>

@@ -146,6 +146,8 @@ internal sealed class Opening(Session session)
         recovery.RefreshLists(session.Host.Trace);
         if (recovery.BringUpToDate() is { } unknownYet)
             session.Note($"the records were older than this machine, and have been brought up to date: {unknownYet}");
+        if (recovery.PutRightMoved() is { Count: > 0 } moved)
+            session.Note($"this folder has been moved; the menu entries of {string.Join(", ", moved)} have been put right");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
             $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} records "

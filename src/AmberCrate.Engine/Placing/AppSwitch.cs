@@ -49,6 +49,23 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         }
     }
 
+    /// <summary>Puts the entries right that name a folder which was moved.</summary>
+    /// <returns>The ids of their apps.</returns>
+    public IReadOnlyList<string> PutRightMoved()
+    {
+        var open = records.Intentions().Select(intention => intention.Id).ToHashSet();
+        List<string> moved = [];
+        foreach (var app in records.Apps().Where(app => !open.Contains(app.Id)))
+        {
+            if (placer.PutRight(app) is not { } after || !shelf.IsInFront(app.Id)) continue;
+            Go(app, after);
+            shelf.Note(after);
+            moved.Add(app.Id.Text);
+        }
+
+        return moved;
+    }
+
     /// <summary>Reverts what earlier runs left in the middle. One app that cannot be reverted does not keep the others.</summary>
     /// <returns>The ids of the apps that were reverted, and what keeps the others from it.</returns>
     public (IReadOnlyList<string> Reverted, IReadOnlyList<Problem> Stuck) RevertUnsettled()

@@ -21,6 +21,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     private const UnixFileMode PlainMode =
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const long MostPlaced = 64 << 20;
+    private const int MostNamed = 3;
     private const UnixFileMode AnyExecute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
 
     /// <summary>
@@ -133,6 +134,42 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             else if (item.Content is { } text)
                 foreach (var fault in DesktopEntryText.Faults(text)) yield return $"{path}: {fault}";
         }
+    }
+
+    /// <summary>What a person should know of the commands of an app, in words; empty for nothing.</summary>
+    public IEnumerable<string> Remarks(InstalledApp app)
+    {
+        var folder = Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
+        foreach (var item in app.Placed.Where(item => item.Kind == PlaceKind.Command))
+        {
+            var displaced = programs.Displaced(layout.PathOf(item.Kind, item.Name), folder).Take(MostNamed).ToList();
+            if (displaced.Count > 0)
+                yield return $"{item.Name} may not start: it names {string.Join(", ", displaced)}, which lies in its own folder and "
+                    + "not on this machine";
+        }
+    }
+
+    /// <summary>
+    /// An app with the entries that a folder needs which was moved: they name the folder for commands where it was before. Null where
+    /// all is well.
+    /// </summary>
+    public InstalledApp? PutRight(InstalledApp app)
+    {
+        var placed = app.Placed.Select(item => Moved(app, item)).ToList();
+        return placed.SequenceEqual(app.Placed) ? null : app with { Placed = placed };
+    }
+
+    private PlacedItem Moved(InstalledApp app, PlacedItem item)
+    {
+        if (item.Content is not { } text) return item;
+        foreach (var command in app.Placed.Where(other => other.Kind == PlaceKind.Command))
+        {
+            if (DesktopEntryText.FolderOf(text, command.Name) is not { } before || before == layout.BinFolder) continue;
+            var content = DesktopEntryText.WithFolder(text, before, layout.BinFolder);
+            return item with { Content = content, Sha256 = Digest(Encoding.UTF8.GetBytes(content)) };
+        }
+
+        return item;
     }
 
     /// <summary>Whether a thing stands where it was placed, unchanged.</summary>

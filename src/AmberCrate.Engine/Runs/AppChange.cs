@@ -91,6 +91,7 @@ internal sealed class AppChange(
             placing.Shelf.Accept(after, incoming, file);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
+            notes.AddRange(placing.Placer.Remarks(after));
             notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;

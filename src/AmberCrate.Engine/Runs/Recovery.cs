@@ -39,6 +39,10 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
         return differences.Count == 0 ? null : RecordDifference.Words(differences);
     }
 
+    /// <summary>Puts right what a folder needs that was moved with all that is in it; the ids of the apps that it was done
+    /// for.</summary>
+    public IReadOnlyList<string> PutRightMoved() => new AppSwitch(placing.Shelf, placing.Placer, records).PutRightMoved();
+
     /// <summary>Apps that are in place and not on record, as where the record is older than the disk.</summary>
     public IReadOnlyList<string> NotOnRecord() => [.. placing.Shelf.InFront().Except(records.Ids())];
 }

@@ -59,10 +59,12 @@ public sealed class DatabaseException : Exception, IExplained
     /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch
     {
-        Full => IoProblems.DiskIsFull(what, File.Length > 0 ? File : null),
         FailedIo or CannotOpen when Directory.Exists(File) => new Problem(
             ProblemCode.StateNeedsAttention, what, $"{File} is a folder, and should be a database",
             "move the folder away and run the command again"),
+        Full or FailedIo when Posix.FileSizeLimit() is not null => IoProblems.TooLarge(what),
+        CannotOpen when OpenFault(File) is { } fault => IoProblems.Of(fault, what),
+        Full => IoProblems.DiskIsFull(what, File.Length > 0 ? File : null),
         FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what, File),
         CannotOpen when IsTooLong(File) => IoProblems.TooLong(what),
         ReadOnly or CannotOpen => IoProblems.NoRights(what, "the database cannot be opened for writing"),
@@ -78,6 +80,24 @@ public sealed class DatabaseException : Exception, IExplained
         const int LongestPath = 4095, LongestName = 255;
         return Encoding.UTF8.GetByteCount(path) > LongestPath
             || path.Split('/').Any(name => Encoding.UTF8.GetByteCount(name) > LongestName);
+    }
+
+    /// <summary>What keeps the file from being opened, where it is no matter of rights.</summary>
+    private static IOException? OpenFault(string path)
+    {
+        try
+        {
+            using var file = System.IO.File.OpenHandle(path);
+            return null;
+        }
+        catch (IOException fault)
+        {
+            return fault is FileNotFoundException or DirectoryNotFoundException ? null : fault;
+        }
+        catch (UnauthorizedAccessException)
+        {
+            return null;
+        }
     }
 
     private string WhichIsDamaged(string what) =>

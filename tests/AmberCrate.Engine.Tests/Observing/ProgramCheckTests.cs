@@ -31,8 +31,25 @@ public sealed class ProgramCheckTests : IDisposable
         [
             "tool needs libgauze-2.so.1, which this machine lacks; the system's package libgauze-2-1t64 has it",
             "tool needs libgone.so.3, which this machine lacks; the system's package libgone3 has it",
-            "tool needs libwrong.so.1, which this machine lacks",
+            "tool needs libwrong.so.1, which this machine lacks; search the system's packages for libwrong.so.1",
         ]);
+    }
+
+    [Theory]
+    [InlineData("#!/bin/known\nexec /bin/known /usr/lib/tool/main.py \"$@\"\n", "/usr/lib/tool/main.py")]
+    [InlineData("#!/bin/known\n. /etc/tool.conf\n. '/etc/tool.conf'\n", "/etc/tool.conf")]
+    [InlineData("#!/bin/known\nexec /bin/known /usr/lib/there.py\n", null)]
+    [InlineData("#!/bin/known\nexec $HOME/usr/lib/tool/main.py; see https://x.example/usr/lib/tool/main.py\n", null)]
+    [InlineData("#!/bin/known\nexec /usr/lib/nowhere/at/all.py\n", null)]
+    [InlineData("no script: /usr/lib/tool/main.py", null)]
+    public void A_script_that_names_what_lies_in_its_own_folder_is_told(string text, string? named)
+    {
+        Write("system/bin/known", []);
+        Write("system/usr/lib/there.py", []);
+        foreach (var own in new[] { "usr/lib/tool/main.py", "usr/lib/there.py", "etc/tool.conf" }) Write($"app/{own}", []);
+        Write("app/bin/tool", Encoding.UTF8.GetBytes(text));
+        var check = new ProgramCheck(_folder["system"], "/bin", new SystemPackages(_folder["system"]));
+        check.Displaced(_folder["app", "bin", "tool"], _folder["app"]).ShouldBe(named is null ? [] : [named]);
     }
 
     [Theory]
