@@ -92,6 +92,8 @@ public sealed class InstallTests
             plan     app          to     catalogue  download  on disk  remark
             install  scrim-paint  4.1.2  guild         {size} B    819 B  follows @4.1.x
             {size} B to download · no administrator rights needed
+            commands: scrim-paint
+            menu entries: scrim-paint
             needs 1.6 KiB; ROOM free on /
             """);
         sandbox.Tree("root").ShouldBeEmpty();

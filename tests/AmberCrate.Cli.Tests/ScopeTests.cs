@@ -201,4 +201,33 @@ public sealed class ScopeTests
         sandbox.Run("install", "--all-users", "scrim-paint", "--yes").ShouldEnd(0);
         return sandbox;
     }
+
+    [Fact]
+    public async Task Nobody_else_can_open_what_could_be_held_and_everybody_reads_a_copy()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.MakeImage();
+        sandbox.Run("catalogue", "add", "--all-users", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "--all-users", "cue-ledger@1.4.0", "--yes").ShouldEnd(0);
+        foreach (var (folder, name) in new[] { ("lib", "records"), ("cache", "catalogues") })
+        {
+            var path = sandbox["root", "var", folder, "amber-crate", name];
+            foreach (var ending in new[] { ".db", ".db-wal", ".db-shm" })
+                File.GetUnixFileMode(path + ending).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, path + ending);
+            (File.GetUnixFileMode(path + "-copy.db") & UnixFileMode.OtherRead).ShouldBe(UnixFileMode.OtherRead);
+        }
+
+        if (!Environment.IsPrivilegedProcess) return;
+        sandbox.BecomeUser("23456");
+        using (var own = System.Diagnostics.Process.Start("/bin/sh", ["-c", $"chown -R root:root {sandbox["root", "var"]}"]))
+            await own.WaitForExitAsync(TestContext.Current.CancellationToken);
+        var seen = sandbox.Run("list", "--all-users", "--json");
+        seen.ShouldExitWith(0);
+        seen.Json.GetProperty("apps")[0].GetProperty("version").GetString().ShouldBe("1.4.0");
+        sandbox.Run("search", "--all-users", "scrim").ShouldExitWith(0);
+        sandbox.User = null;
+        sandbox.Run("install", "--all-users", "cue-ledger@1.5.0", "--yes").ShouldExitWith(0);
+        sandbox.User = "23456";
+        sandbox.Run("list", "--all-users", "--json").Json.GetProperty("apps")[0].GetProperty("version").GetString().ShouldBe("1.5.0");
+    }
 }

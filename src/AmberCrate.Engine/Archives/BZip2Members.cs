@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Archives;
 /// <param name="packed">The file.</param>
 internal sealed class BZip2Members(Stream packed) : ReadOnlyStream
 {
-    private const int MostEmpty = 100;
+    private const int MostEmpty = 16;
 
     private ForeignStream? _member;
     private bool _isEmpty, _ended;

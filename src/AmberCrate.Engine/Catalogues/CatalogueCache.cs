@@ -21,10 +21,11 @@ public sealed class CatalogueCache : IDisposable
 
     private Database _database;
     private bool _isToRead;
+    private readonly bool _isPrivate;
     private CachedCards? _cards;
 
-    private CatalogueCache(string? path, Database database, bool toRead, bool rebuilt) =>
-        (_path, _database, _isToRead, WasRebuilt) = (path, database, toRead, rebuilt);
+    private CatalogueCache(string? path, Database database, bool toRead, bool isPrivate, bool rebuilt) =>
+        (_path, _database, _isToRead, _isPrivate, WasRebuilt) = (path, database, toRead, isPrivate, rebuilt);
 
     /// <summary>Whether the database was unusable and has been replaced.</summary>
     public bool WasRebuilt { get; }
@@ -46,13 +47,13 @@ public sealed class CatalogueCache : IDisposable
         {
             try
             {
-                return Open(path, isThere, rebuilt: false);
+                return Open(path, isThere, layout.Scope == InstallScope.AllUsers, rebuilt: false);
             }
             catch (Exception fault) when (fault is DatabaseException { IsDamage: true } or InvalidDataException)
             {
                 return create || layout.CanWriteCache
                     ? Rebuild(layout)
-                    : new CatalogueCache(null, InMemory(), toRead: false, rebuilt: false) { IsUnreadable = true };
+                    : new CatalogueCache(null, InMemory(), toRead: false, isPrivate: false, rebuilt: false) { IsUnreadable = true };
             }
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -214,14 +215,14 @@ public sealed class CatalogueCache : IDisposable
 
     private CachedCards Cards => _cards ??= new CachedCards(_database, _path);
 
-    private static CatalogueCache Open(string? path, bool toRead, bool rebuilt)
+    private static CatalogueCache Open(string? path, bool toRead, bool isPrivate, bool rebuilt)
     {
-        var database = toRead ? Database.OpenToRead(path!) : Database.Open(path);
+        var database = toRead ? Database.OpenToRead(path!) : Database.Open(path, isPrivate);
         try
         {
             var version = database.Number("PRAGMA user_version");
             if (version is not (0 or CatalogueTables.Version)) throw new InvalidDataException($"cache version {version}");
-            var cache = new CatalogueCache(path, database, toRead, rebuilt);
+            var cache = new CatalogueCache(path, database, toRead, isPrivate, rebuilt);
             if (version == 0) Create(cache.ToChange());
             return cache;
         }
@@ -240,7 +241,7 @@ public sealed class CatalogueCache : IDisposable
         _database.Dispose();
         try
         {
-            _database = Database.Open(_path);
+            _database = Database.Open(_path, _isPrivate);
             _isToRead = false;
         }
         catch (DatabaseException)
@@ -281,7 +282,7 @@ public sealed class CatalogueCache : IDisposable
     private static CatalogueCache Rebuild(MachineLayout layout)
     {
         Discard(layout.CataloguesFile);
-        return Open(layout.CataloguesFile, toRead: false, rebuilt: true);
+        return Open(layout.CataloguesFile, toRead: false, layout.Scope == InstallScope.AllUsers, rebuilt: true);
     }
 
     /// <summary>What was remembered of the database is about to change.</summary>

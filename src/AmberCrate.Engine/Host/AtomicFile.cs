@@ -40,6 +40,35 @@ public static class AtomicFile
         }
     }
 
+    /// <summary>Creates or replaces a file with what another one holds.</summary>
+    /// <param name="from">The other file.</param>
+    /// <param name="path">The file; its folder is there.</param>
+    /// <param name="mode">The permissions, set before the file appears under its name.</param>
+    /// <exception cref="IOException">It cannot be written.</exception>
+    public static void Copy(string from, string path, UnixFileMode mode)
+    {
+        var beside = Beside(path);
+        try
+        {
+            using (var source = File.OpenRead(from))
+            using (var target = new FileStream(
+                beside, new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write, UnixCreateMode = mode }))
+            {
+                source.CopyTo(target);
+                target.Flush(flushToDisk: true);
+            }
+
+            File.SetUnixFileMode(beside, mode);
+            Posix.Rename(beside, path);
+            Posix.FlushFolder(Path.GetDirectoryName(path)!);
+        }
+        catch
+        {
+            File.Delete(beside);
+            throw;
+        }
+    }
+
     /// <summary>Creates or replaces a symbolic link.</summary>
     public static void Link(string path, string target)
     {

@@ -183,6 +183,13 @@ internal static partial class Posix
         return AccessCall(folder, WriteAndSearch) == 0;
     }
 
+    /// <summary>access(2): whether this process may read a file.</summary>
+    public static bool CanRead(string path)
+    {
+        const int Read = 4;
+        return AccessCall(path, Read) == 0;
+    }
+
     /// <summary>geteuid(2): the user as whom this process acts; 0 for the one with all rights.</summary>
     public static uint EffectiveUser() => EffectiveUserCall();
 

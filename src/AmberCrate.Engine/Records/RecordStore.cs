@@ -40,7 +40,9 @@ public sealed class RecordStore : IDisposable
         Database? database = null;
         try
         {
-            database = create ? OpenToChange(layout.RecordsFile) : OpenToRead(layout.RecordsFile);
+            database = create
+                ? OpenToChange(layout.RecordsFile, layout.Scope == InstallScope.AllUsers)
+                : OpenToRead(layout.RecordsFile);
             return new RecordStore(database, clock);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -210,9 +212,9 @@ public sealed class RecordStore : IDisposable
         return _database.Run(sql, values);
     }
 
-    private static Database OpenToChange(string file)
+    private static Database OpenToChange(string file, bool isPrivate)
     {
-        var database = Database.Open(file);
+        var database = Database.Open(file, isPrivate);
         try
         {
             database.Run("PRAGMA synchronous=FULL");
@@ -234,7 +236,7 @@ public sealed class RecordStore : IDisposable
     /// </summary>
     private static Database OpenToRead(string file)
     {
-        Database.RequireWithItsLog(file);
+        if (!PublicCopy.IsNeeded(file)) Database.RequireWithItsLog(file);
         var database = Posix.IsMissing(file) ? Database.Open(null) : Database.OpenToRead(file);
         try
         {

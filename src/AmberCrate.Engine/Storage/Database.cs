@@ -27,6 +27,9 @@ public sealed partial class Database : IDisposable
         _ = ConfigureCall(PageCache, 0, 0, 1);
     }
 
+    /// <summary>The file of a database that others read a copy of; null for any other.</summary>
+    private string? _private;
+
     private Database(sqlite3 connection) => _connection = connection;
 
     /// <summary>Opens a database file to read and change it, or one in memory where <paramref name="path"/> is null.</summary>
@@ -35,13 +38,15 @@ public sealed partial class Database : IDisposable
     /// and people who may only read it could not make them; nor need every command make four files and take them away again.
     /// </remarks>
     /// <param name="path">The file.</param>
+    /// <param name="isPrivate">Whether only its owner may open it; all others read a copy, which is written when it is closed.</param>
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
-    public static Database Open(string? path)
+    public static Database Open(string? path, bool isPrivate = false)
     {
         if (path is null) return new Database(Connect(":memory:", ToChange, ""));
         AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
         RequireWithItsLog(path);
-        var database = new Database(Kept(Connect(path, ToChange, path)));
+        if (isPrivate) PublicCopy.CloseToOthers(path);
+        var database = new Database(Kept(Connect(path, ToChange, path))) { _private = isPrivate ? path : null };
         try
         {
             // What is kept of the log is cut to nothing.
@@ -68,6 +73,8 @@ public sealed partial class Database : IDisposable
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
     public static Database OpenToRead(string path)
     {
+        if (PublicCopy.IsNeeded(path))
+            return new Database(Connect(Address(PublicCopy.PathOf(path), "immutable"), ToRead, path));
         RequireWithItsLog(path);
         var log = new FileInfo($"{path}-wal");
         if (log.Exists && log.Length == 0 && File.Exists($"{path}-shm"))
@@ -142,7 +149,23 @@ public sealed partial class Database : IDisposable
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _connection.Dispose();
+    public void Dispose()
+    {
+        try
+        {
+            if (_private is { } path && (raw.sqlite3_total_changes(_connection) > 0 || PublicCopy.IsOld(path)))
+            {
+                Run("PRAGMA wal_checkpoint(TRUNCATE)");
+                PublicCopy.Write(path);
+            }
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            // Others read an older copy until the next command that changes something: it finds the copy to be old.
+        }
+
+        _connection.Dispose();
+    }
 
     /// <summary>
     /// Whether nothing has been begun that is neither committed nor rolled back; SQLite itself rolls back on some failures.
