@@ -27,7 +27,8 @@ public sealed class DatabaseException : Exception, IExplained
     public string File { get; private init; } = "";
 
     /// <summary>A database could not be opened.</summary>
-    internal static DatabaseException NotOpened(string file, string message, int code) => new(message, code) { File = file };
+    internal static DatabaseException NotOpened(string file, string message, int code) =>
+        new(message, code, OpenFault(file)) { File = file };
 
     /// <summary>What is in a database is not what was written there, as its reader has found where SQLite cannot.</summary>
     internal static DatabaseException Damaged(string? file, Exception cause) =>
@@ -50,11 +51,12 @@ public sealed class DatabaseException : Exception, IExplained
         }
     }
 
-    internal static DatabaseException Of(sqlite3 connection, int code) =>
-        new($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff)
-        {
-            File = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "",
-        };
+    internal static DatabaseException Of(sqlite3 connection, int code)
+    {
+        var file = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "";
+        var cause = (code & 0xff) == CannotOpen ? OpenFault(file) : null;
+        return new DatabaseException($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff, cause) { File = file };
+    }
 
     /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch
@@ -63,7 +65,7 @@ public sealed class DatabaseException : Exception, IExplained
             ProblemCode.StateNeedsAttention, what, $"{File} is a folder, and should be a database",
             "move the folder away and run the command again"),
         Full or FailedIo when Posix.FileSizeLimit() is not null => IoProblems.TooLarge(what),
-        CannotOpen when OpenFault(File) is { } fault => IoProblems.Of(fault, what),
+        CannotOpen when InnerException is IOException fault => IoProblems.Of(fault, what),
         Full => IoProblems.DiskIsFull(what, File.Length > 0 ? File : null),
         FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what, File),
         CannotOpen when IsTooLong(File) => IoProblems.TooLong(what),
@@ -85,6 +87,7 @@ public sealed class DatabaseException : Exception, IExplained
     /// <summary>What keeps the file from being opened, where it is no matter of rights.</summary>
     private static IOException? OpenFault(string path)
     {
+        if (path.Length == 0) return null;
         try
         {
             using var file = System.IO.File.OpenHandle(path);

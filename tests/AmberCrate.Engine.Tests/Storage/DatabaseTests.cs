@@ -63,7 +63,7 @@ public sealed class DatabaseTests : IDisposable
     {
         var path = Path.Combine(_folder.Path, "records.db");
         File.WriteAllText(path, new string('?', 8192));
-        foreach (var open in new Func<string, Database>[] { Database.Open!, Database.OpenToRead })
+        foreach (var open in new Func<string, Database>[] { file => Database.Open(file), Database.OpenToRead })
         {
             Should.Throw<DatabaseException>(() =>
             {
