@@ -58,7 +58,8 @@ public sealed class CarryOverTests
             .Select(line => string.Join(' ', line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(4)))
             .ShouldBe([
             "1 to install, 1", "plan app from to", "install prompt-margin 2.0.0 house", "upgrade scrim-paint 4.1.2 4.2.0",
-            "cannot lamp-black no app", "1.4 KiB to download", "--verbose lists the unchanged,", "commands: prompt-margin", "menu entries: prompt-margin", "needs 2.9 KiB; ROOM",
+            "cannot lamp-black no app", "1.4 KiB to download", "--verbose lists the unchanged,", "commands: prompt-margin",
+                "menu entries: prompt-margin", "needs 2.9 KiB; ROOM",
         ]);
         shown.ShouldStartWith("1 to install, 1 to upgrade, 1 unchanged, 1 not available\n");
         sandbox.Run("equip", "b.bundle.toml", "--dry-run", "--verbose").Out.ShouldContain("\nkeep     cue-ledger     1.5.0");

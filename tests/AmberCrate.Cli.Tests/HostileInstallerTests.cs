@@ -50,7 +50,8 @@ public sealed class HostileInstallerTests
     [InlineData(true, true)]
     [InlineData(true, false)]
     [InlineData(false, false)]
-    public Task Nothing_of_the_machine_can_be_reached(bool asRoot, bool allUsers) => AttackAsync(asRoot, allUsers, isConfined: true);
+    public Task Nothing_of_the_machine_can_be_reached(bool asRoot, bool allUsers) =>
+        AttackAsync(asRoot, allUsers, isConfined: true);
 
     [Fact]
     public Task The_same_attempts_reach_much_of_it_where_the_installer_is_not_confined() =>
@@ -109,12 +110,15 @@ public sealed class HostileInstallerTests
 
     [Theory]
     [InlineData("dd if=/dev/zero of=\"$1/big\" bs=1M count=2000", "File size limit exceeded", "it has written more than")]
-    [InlineData("n=0; while :; do n=$((n+1)); dd if=/dev/zero of=\"$1/$n\" bs=1M count=200 status=none; done", "it has written more than")]
-    [InlineData("mkdir \"$1/a\"; cd \"$1/a\"; ln -s / l; dd if=/dev/zero of=x bs=1M count=900; dd if=/dev/zero of=y bs=1M count=900; "
+    [InlineData("n=0; while :; do n=$((n+1)); dd if=/dev/zero of=\"$1/$n\" bs=1M count=200 status=none; done",
+        "it has written more than")]
+    [InlineData("mkdir \"$1/a\"; cd \"$1/a\"; ln -s / l; "
+        + "dd if=/dev/zero of=x bs=1M count=900; dd if=/dev/zero of=y bs=1M count=900; "
         + "sleep 30", "it has written more than")]
     [InlineData("mkdir \"$1/a\"; n=0; while [ $n -lt 400 ]; do n=$((n+1)); sleep 100 & done; wait; while :; do sleep 100 & done",
         "Cannot fork", "it had not ended", "it has started more than 512 processes")]
-    [InlineData("cd \"$1\"; n=0; while [ $n -lt 60 ]; do n=$((n+1)); d=$(printf 'd%.0s' $(seq 200)); mkdir $d && cd $d; done; sleep 30",
+    [InlineData("cd \"$1\"; n=0; while [ $n -lt 60 ]; do n=$((n+1)); d=$(printf 'd%.0s' $(seq 200)); "
+        + "mkdir $d && cd $d; done; sleep 30",
         "it has made a folder that cannot be looked into")]
     [InlineData("mkfifo \"$1/pipe\"", "a pipe, a socket or a device")]
     public async Task What_takes_too_much_is_ended_and_leaves_nothing(string command, params string[] says)
@@ -138,7 +142,11 @@ public sealed class HostileInstallerTests
     private static string Owner(string path)
     {
         using var process = System.Diagnostics.Process.Start(
-            new System.Diagnostics.ProcessStartInfo("/usr/bin/stat", ["-c", "%u", path]) { RedirectStandardOutput = true, UseShellExecute = false })!;
+            new System.Diagnostics.ProcessStartInfo("/usr/bin/stat", ["-c", "%u", path])
+            {
+                RedirectStandardOutput =
+                true, UseShellExecute = false
+            })!;
         return process.StandardOutput.ReadToEnd().Trim();
     }
 }

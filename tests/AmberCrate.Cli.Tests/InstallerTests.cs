@@ -142,7 +142,8 @@ public sealed class InstallerTests
         string[] install = ["install", "truss-tally", "--yes", .. allUsers ? ["--all-users"] : (string[])[]];
         var refused = sandbox.Run(install);
         refused.ShouldExitWith(4);
-        refused.Error.ShouldStartWith("acrate: the installer of truss-tally cannot run safely\n  why: it cannot be confined: bwrap, prlimit or setpriv is missing on this machine, or does not work");
+        refused.Error.ShouldStartWith("acrate: the installer of truss-tally cannot run safely\n"
+            + "  why: it cannot be confined: bwrap, prlimit or setpriv is missing on this machine, or does not work");
         sandbox.Tree("root").ShouldBeEmpty();
         var agreed = sandbox.Run([.. install, "--allow-unconfined"]);
         agreed.ShouldExitWith(asRoot ? 4 : 0);

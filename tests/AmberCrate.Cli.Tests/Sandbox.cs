@@ -131,7 +131,8 @@ public sealed class Sandbox : IAsyncDisposable
         if (!Environment.IsPrivilegedProcess) Assert.Skip("only root can run the program as another user");
         User = user;
         Directory.CreateDirectory(this["home"]);
-        foreach (var command in new[] { $"cp -r {Path.GetDirectoryName(Program)} {this["built"]}", $"chown -R {user}:{user} {Folder}" })
+        foreach (var command in new[] { $"cp -r {Path.GetDirectoryName(Program)} {this["built"]}",
+            $"chown -R {user}:{user} {Folder}" })
         {
             using var process = Process.Start("/bin/sh", ["-c", command]);
             process.WaitForExit();
@@ -149,7 +150,8 @@ public sealed class Sandbox : IAsyncDisposable
         var script = new System.Text.StringBuilder("/usr/bin/mount -t tmpfs -o mode=755 acrate /usr/local/bin\n");
         foreach (var path in hidden) script.Append($"/usr/bin/mount --bind /dev/null {path}\n");
         foreach (var (name, text) in SystemPrograms.Where(one => one.Value is not null))
-            script.Append($"/usr/bin/cat > /usr/local/bin/{name} <<'END OF SCRIPT'\n{text}\nEND OF SCRIPT\n/usr/bin/chmod 755 /usr/local/bin/{name}\n");
+            script.Append($"/usr/bin/cat > /usr/local/bin/{name} <<'END OF SCRIPT'\n{text}\nEND OF SCRIPT\n"
+                + $"/usr/bin/chmod 755 /usr/local/bin/{name}\n");
         return ["/usr/bin/unshare", "--mount", "/bin/sh", "-ec", $"{script}{Before}\nexec \"$@\"", "sh", .. user];
     }
 

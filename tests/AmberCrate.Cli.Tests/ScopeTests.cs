@@ -228,6 +228,7 @@ public sealed class ScopeTests
         sandbox.User = null;
         sandbox.Run("install", "--all-users", "cue-ledger@1.5.0", "--yes").ShouldExitWith(0);
         sandbox.User = "23456";
-        sandbox.Run("list", "--all-users", "--json").Json.GetProperty("apps")[0].GetProperty("version").GetString().ShouldBe("1.5.0");
+        sandbox.Run("list", "--all-users", "--json").Json.GetProperty("apps")[0].GetProperty("version").GetString()
+            .ShouldBe("1.5.0");
     }
 }

@@ -39,7 +39,8 @@ public sealed class SurroundingsTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
-        using (var database = Database.Open(sandbox["root", ".local", "state", "amber-crate", "records.db"])) database.Run(damage);
+        using (var database =
+            Database.Open(sandbox["root", ".local", "state", "amber-crate", "records.db"])) database.Run(damage);
         foreach (string[] command in new[] { ["list"], ["list", "--json"], (string[])["upgrade", "--yes"] })
         {
             var refused = sandbox.Run(command);
@@ -96,7 +97,8 @@ public sealed class SurroundingsTests
             var refused = sandbox.Run(command);
             if (command[0] == "list" && refused.ExitCode == 0) continue;
             refused.ShouldExitWith(2);
-            refused.Error.ShouldContain("why: the path is too long\n  next: name a folder with a shorter path, such as with --root\n");
+            refused.Error.ShouldContain(
+                "why: the path is too long\n  next: name a folder with a shorter path, such as with --root\n");
         }
     }
 
@@ -123,10 +125,12 @@ public sealed class SurroundingsTests
         using var process = Process.Start(new ProcessStartInfo("/bin/sh",
             ["-c", $"{limit}; exec \"$@\"", "sh", Sandbox.Program, "install", "gantry-plot", "scrim-paint", "--yes"])
         {
-            RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false, WorkingDirectory = sandbox.Folder,
+            RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false, WorkingDirectory =
+                sandbox.Folder,
             Environment = { ["HOME"] = sandbox["home"], ["ACRATE_ROOT"] = sandbox["root"] },
         })!;
-        var said = process.StandardOutput.ReadToEnd() + await process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
+        var said = process.StandardOutput.ReadToEnd() + await process.StandardError
+            .ReadToEndAsync(TestContext.Current.CancellationToken);
         process.WaitForExit(60_000).ShouldBeTrue();
         process.ExitCode.ShouldBe(9, said);
         said.ShouldContain(why);

@@ -39,7 +39,8 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
-                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!, parsed.GetValue(CommonOptions.TakeOver) ?? [], cancel));
+                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!,
+                parsed.GetValue(CommonOptions.TakeOver) ?? [], cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;

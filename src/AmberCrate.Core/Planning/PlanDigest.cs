@@ -31,7 +31,8 @@ public static class PlanDigest
         var bytes = new ArrayBufferWriter<byte>();
         using var json = CardJson.WriterInto(bytes);
         Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
-        foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location, .. catalogue.TakesOver]);
+        foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location,
+            .. catalogue.TakesOver]);
         foreach (var item in plan.Items) Add(hash, Parts(item));
         foreach (var place in plan.Places)
             Add(hash, ["place", place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides]);

@@ -30,8 +30,8 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
 
     /// <summary>As <see cref="Find"/>, with a problem that lists what is offered instead where nothing fits.</summary>
     /// <exception cref="ProblemException">Nothing fits.</exception>
-    /// <exception cref="ProblemException">The preferred catalogue has nothing of it for this machine, and another one has an app of
-    /// that id, which the person has to choose.</exception>
+    /// <exception cref="ProblemException">The preferred catalogue has nothing of it for this machine, and another one has an app
+    /// of that id, which the person has to choose.</exception>
     public static ReleaseChoice Require(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
     {
         var choice = Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();
@@ -40,7 +40,8 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
             || first.Card.Releases.Any(release => release.ArtifactFor(machine) is not null)) return choice;
         var (id, other) = (first.Card.Id, choice.Offer.Catalogue);
         throw new Problem(
-            ProblemCode.Ambiguous, $"{id} of {first.Catalogue} has no release for this machine; {other} has an app of the same id",
+            ProblemCode.Ambiguous,
+                $"{id} of {first.Catalogue} has no release for this machine; {other} has an app of the same id",
             "it may be another app", $"{NextCommand.Of("install", $"{other}:{id}")}, if that is the one").ToException();
     }
 

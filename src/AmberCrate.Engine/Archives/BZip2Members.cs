@@ -4,7 +4,8 @@ using SharpCompress.Compressors.BZip2;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// Unpacks a bzip2 file that may consist of several streams, one behind the other, as programs write it that use several processors.
+/// Unpacks a bzip2 file that may consist of several streams, one behind the other, as programs write it that use several
+/// processors.
 /// Each stream costs much to begin, so that many empty ones would take hours.
 /// </summary>
 /// <param name="packed">The file.</param>

@@ -94,8 +94,8 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     }
 
     /// <summary>
-    /// A link of a system's package to something of the system leads there, where the package does not have it itself: below /usr,
-    /// where only root can write, and which everyone can read.
+    /// A link of a system's package to something of the system leads there, where the package does not have it itself: below
+    /// /usr, where only root can write, and which everyone can read.
     /// </summary>
     private static void LeadToSystem(string path, string target)
     {

@@ -5,8 +5,8 @@ using SharpCompress.Compressors.LZMA;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// Looks at the header of a 7z archive before the decoder does: whatever it counts must fit into its own length, and what decoding
-/// takes in memory into a limit. After 7zFormat.txt and Methods.txt of the LZMA SDK (public domain).
+/// Looks at the header of a 7z archive before the decoder does: whatever it counts must fit into its own length, and what
+/// decoding takes in memory into a limit. After 7zFormat.txt and Methods.txt of the LZMA SDK (public domain).
 /// </summary>
 internal static class SevenZipHeader
 {
@@ -81,7 +81,8 @@ internal static class SevenZipHeader
     {
         var streams = new SevenZipReader(header, 1).Streams();
         foreach (var each in streams.Coders) RequireCoder(each);
-        if (streams.Coders is not [var coder] || streams.PackedSizes is not [var packed] || streams.UnpackedSizes is not [var size])
+        if (streams.Coders is not [var coder] || streams.PackedSizes is not [var packed]
+            || streams.UnpackedSizes is not [var size])
             throw new UnsupportedArchiveException("its header is packed in a way that is not supported here");
         if (size > MostHeader) throw new InvalidDataException($"its header claims {size} bytes");
         var bytes = Bytes(archive, before, streams.PackedAt, packed);

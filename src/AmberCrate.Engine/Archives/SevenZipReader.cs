@@ -3,8 +3,8 @@ using AmberCrate.Core.Machine;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// Reads the numbers in the header of a 7z archive. Whatever is counted takes at least one byte each, so that no count may be larger
-/// than what is left of the header.
+/// Reads the numbers in the header of a 7z archive. Whatever is counted takes at least one byte each, so that no count may be
+/// larger than what is left of the header.
 /// </summary>
 /// <param name="header">The header.</param>
 /// <param name="at">Where to begin.</param>
@@ -47,7 +47,8 @@ internal sealed class SevenZipReader(byte[] header, int at)
 
     /// <summary>Reads where streams lie and how they are packed.</summary>
     /// <exception cref="InvalidDataException">It is damaged, or counts more than there is room for.</exception>
-    public (long PackedAt, IReadOnlyList<long> PackedSizes, IReadOnlyList<SevenZipCoder> Coders, IReadOnlyList<long> UnpackedSizes)
+    public (long PackedAt, IReadOnlyList<long> PackedSizes, IReadOnlyList<SevenZipCoder> Coders,
+        IReadOnlyList<long> UnpackedSizes)
         Streams()
     {
         var (packedAt, packed, folders, coders, unpacked) =
@@ -163,7 +164,8 @@ internal sealed class SevenZipReader(byte[] header, int at)
             part = Next();
         }
 
-        var unknown = counts.Zip(haveDigests).Where(folder => folder is not { First: 1, Second: true }).Sum(folder => (int)folder.First);
+        var unknown = counts.Zip(haveDigests).Where(folder => folder is not { First: 1, Second: true }).Sum(folder =>
+            (int)folder.First);
         for (; part != 0; part = Next())
         {
             if (part != Digests) throw Damaged();
@@ -192,8 +194,8 @@ internal sealed class SevenZipReader(byte[] header, int at)
     private long Size() => Number() is <= long.MaxValue and var size ? (long)size : throw Damaged();
 
     /// <summary>
-    /// A number: the leading ones of its first byte tell how many bytes follow, the lowest first; what is left of the first byte is the
-    /// highest.
+    /// A number: the leading ones of its first byte tell how many bytes follow, the lowest first; what is left of the first byte
+    /// is the highest.
     /// </summary>
     private ulong Number()
     {

@@ -22,7 +22,8 @@ public static class Unpacker
     public static FileIdentity? Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
         var format = ArchiveFormats.Of(artifact.Format);
-        using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, BufferSize);
+        using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete,
+            BufferSize);
         var identity = FileIdentity.Of(stream.SafeFileHandle);
 
         // A format may close its stream.

@@ -4,8 +4,9 @@ using AmberCrate.Core.Machine;
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>
-/// Reads the central directory of a zip archive before the framework does: how many entries it claims, whether they can be unpacked,
-/// and their times. After PKWARE's APPNOTE 6.3.10 (4.3.12 to 4.3.16, 4.5.3) and Info-ZIP's extra field for times ("UT").
+/// Reads the central directory of a zip archive before the framework does: how many entries it claims, whether they can be
+/// unpacked, and their times. After PKWARE's APPNOTE 6.3.10 (4.3.12 to 4.3.16, 4.5.3) and Info-ZIP's extra field for times
+/// ("UT").
 /// </summary>
 internal static class ZipDirectory
 {
@@ -24,8 +25,8 @@ internal static class ZipDirectory
     private static readonly int[] Known = [0, 8, 9];
 
     /// <summary>
-    /// The time of each entry by Info-ZIP's field, in the order of the directory; null where an entry has none. Empty where there is no
-    /// directory to be found, which the framework then says.
+    /// The time of each entry by Info-ZIP's field, in the order of the directory; null where an entry has none. Empty where there
+    /// is no directory to be found, which the framework then says.
     /// </summary>
     /// <param name="zip">The archive. It stands where it stood afterwards.</param>
     /// <exception cref="RefusedEntryException">It has too many entries.</exception>
@@ -45,7 +46,8 @@ internal static class ZipDirectory
         return times;
     }
 
-    /// <summary>Finds the directory: how many entries it has, how long it is, and how far before the end of the file it ends.</summary>
+    /// <summary>Finds the directory: how many entries it has, how long it is, and how far before the end of the file it
+    /// ends.</summary>
     private static (long Entries, long Size, long FromEnd)? Find(Stream zip)
     {
         var tail = new byte[(int)Math.Min(zip.Length, EndSize + LongestComment + LocatorSize + LongEndSize)];

@@ -34,7 +34,8 @@ internal static class ZipEntries
         }
     }
 
-    /// <summary>The time of the old kind, which says nothing of its zone: it is taken as it is, wherever this machine stands.</summary>
+    /// <summary>The time of the old kind, which says nothing of its zone: it is taken as it is, wherever this machine
+    /// stands.</summary>
     private static DateTimeOffset DosTime(ZipArchiveEntry entry) => new(entry.LastWriteTime.DateTime, TimeSpan.Zero);
 
     private static ArchiveEntryKind KindOf(int type, string name) => type switch

@@ -53,7 +53,10 @@ public sealed class CatalogueCache : IDisposable
             {
                 return create || layout.CanWriteCache
                     ? Rebuild(layout)
-                    : new CatalogueCache(null, InMemory(), toRead: false, isPrivate: false, rebuilt: false) { IsUnreadable = true };
+                    : new CatalogueCache(null, InMemory(), toRead: false, isPrivate: false, rebuilt: false)
+                    {
+                        IsUnreadable = true,
+                    };
             }
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))

@@ -131,8 +131,8 @@ public sealed class DownloadCache
     }
 
     /// <summary>
-    /// In a folder that others can write to, a file could be another one by the time it is unpacked. One of root that can only be read
-    /// is a cache all the same.
+    /// In a folder that others can write to, a file could be another one by the time it is unpacked. One of root that can only be
+    /// read is a cache all the same.
     /// </summary>
     private void RequireOwn()
     {

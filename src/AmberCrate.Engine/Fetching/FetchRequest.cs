@@ -14,8 +14,8 @@ public sealed record FetchRequest(Uri Address)
     public long? WholeLength { get; init; }
 
     /// <summary>
-    /// The address of the catalogue that names this one, which may not lead further in than the catalogue itself lies; null for the
-    /// address itself, which a person has given.
+    /// The address of the catalogue that names this one, which may not lead further in than the catalogue itself lies; null for
+    /// the address itself, which a person has given.
     /// </summary>
     public Uri? Catalogue { get; init; }
 

@@ -38,7 +38,8 @@ public sealed class HttpSource : IByteSource, IDisposable
         bool reachesAll = false)
     {
         (_timeout, _host, _isOffline, _credentials, _reachesAll) = (timeout, host, isOffline, credentials, reachesAll);
-        _http = Enum.GetValues<NetworkReach>().ToDictionary(reach => reach, reach => new Lazy<HttpClient>(() => MakeClient(reach)));
+        _http = Enum.GetValues<NetworkReach>().ToDictionary(reach => reach, reach => new Lazy<HttpClient>(() =>
+            MakeClient(reach)));
         _hasAuthorities = new Lazy<bool>(() => host is null || AuthorityCertificates.MakeKnown(host.Variable));
     }
 
@@ -92,8 +93,8 @@ public sealed class HttpSource : IByteSource, IDisposable
     };
 
     /// <summary>
-    /// Connects to those addresses of a host that may be dialled, whatever its name has meant a moment before. A proxy is where the
-    /// person has put it.
+    /// Connects to those addresses of a host that may be dialled, whatever its name has meant a moment before. A proxy is where
+    /// the person has put it.
     /// </summary>
     private async ValueTask<Stream> ConnectAsync(
         SocketsHttpConnectionContext context, NetworkReach reach, CancellationToken cancel)
@@ -103,7 +104,8 @@ public sealed class HttpSource : IByteSource, IDisposable
         {
             if (_proxies.Value.GetProxy(context.InitialRequestMessage.RequestUri!) is not null)
                 await socket.ConnectAsync(context.DnsEndPoint, cancel);
-            else await socket.ConnectAsync(await AllowedAsync(context.DnsEndPoint, reach, cancel), context.DnsEndPoint.Port, cancel);
+            else await socket.ConnectAsync(await AllowedAsync(context.DnsEndPoint, reach, cancel), context.DnsEndPoint.Port,
+                cancel);
             return new NetworkStream(socket, ownsSocket: true);
         }
         catch
@@ -222,7 +224,8 @@ public sealed class HttpSource : IByteSource, IDisposable
         if (asked.KnownMark?.StartsWith("date ", StringComparison.Ordinal) == true)
             request.Headers.TryAddWithoutValidation("If-Modified-Since", asked.KnownMark[5..]);
         var response =
-            await InTimeAsync(token => _http[reach].Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
+            await InTimeAsync(token =>
+                _http[reach].Value.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, token), cancel);
         _host?.Trace(
             $"GET {address.GetLeftPart(UriPartial.Path)}{(asked.From > 0 ? $" from byte {asked.From}" : "")}: "
                 + $"{(int)response.StatusCode}");

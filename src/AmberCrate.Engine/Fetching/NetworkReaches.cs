@@ -21,12 +21,13 @@ internal static class NetworkReaches
     public static NetworkReach Of(IPAddress address)
     {
         var plain = address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address;
-        return Known.Where(known => known.Network.Contains(plain)).Select(known => known.Reach).FirstOrDefault(NetworkReach.Internet);
+        return Known.Where(known => known.Network.Contains(plain)).Select(known =>
+            known.Reach).FirstOrDefault(NetworkReach.Internet);
     }
 
     /// <summary>
-    /// How far inside the host of an address lies: with several addresses, the outermost counts. A file is on this machine; a name that
-    /// is not known is nowhere inside.
+    /// How far inside the host of an address lies: with several addresses, the outermost counts. A file is on this machine; a
+    /// name that is not known is nowhere inside.
     /// </summary>
     public static async Task<NetworkReach> OfAsync(Uri address, CancellationToken cancel)
     {

@@ -3,8 +3,8 @@ using Microsoft.Win32.SafeHandles;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Which file this is, and when anything of it was changed last: as long as this is the same, so is what is in it. Nobody but root can
-/// set the time of that change.
+/// Which file this is, and when anything of it was changed last: as long as this is the same, so is what is in it. Nobody but
+/// root can set the time of that change.
 /// </summary>
 /// <param name="Device">The device, as <c>major:minor</c>.</param>
 /// <param name="Number">The number of the inode.</param>

@@ -306,7 +306,8 @@ internal static partial class Posix
     {
         const int EmptyPath = 0x1000, BasicFacts = 0x7ff;
         var buffer = stackalloc byte[StatSize];
-        if (StatCall((int)file.DangerousGetHandle(), "", EmptyPath, BasicFacts, buffer) != 0) throw Failed("cannot look at a file");
+        if (StatCall((int)file.DangerousGetHandle(), "", EmptyPath, BasicFacts,
+            buffer) != 0) throw Failed("cannot look at a file");
         return Identity(buffer);
     }
 

@@ -60,8 +60,8 @@ internal sealed class ConfinedRoot
     }
 
     /// <summary>
-    /// For root: real name spaces without one for users, so that the program is nobody outside either; for all others bwrap(1) takes
-    /// one for users by itself. The capabilities serve to enter its folder and to become that user, and are gone with that.
+    /// For root: real name spaces without one for users, so that the program is nobody outside either; for all others bwrap(1)
+    /// takes one for users by itself. The capabilities serve to enter its folder and to become that user, and are gone with that.
     /// </summary>
     private string[] Rights() => _user is null ? ["--cap-drop", "ALL"] :
         ["--cap-drop", "ALL", "--cap-add", "CAP_SETUID", "--cap-add", "CAP_SETGID", "--cap-add", "CAP_SETPCAP",
@@ -80,7 +80,8 @@ internal sealed class ConfinedRoot
         yield return "--";
         yield return _setpriv;
         if (_user is { } user)
-            foreach (var word in (string[])["--reuid", Text(user), "--regid", Text(user), "--clear-groups", "--bounding-set=-all"])
+            foreach (var word in (string[])["--reuid", Text(user), "--regid", Text(user), "--clear-groups",
+                "--bounding-set=-all"])
                 yield return word;
         yield return "--inh-caps=-all";
         yield return "--no-new-privs";

@@ -5,8 +5,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// Runs foreign programs as far away from the machine as it can be done: see <see cref="ConfinedRoot"/>. Where that is not possible
-/// they run only if the person says so, and never as root.
+/// Runs foreign programs as far away from the machine as it can be done: see <see cref="ConfinedRoot"/>. Where that is not
+/// possible they run only if the person says so, and never as root.
 /// </summary>
 public sealed class Confinement
 {

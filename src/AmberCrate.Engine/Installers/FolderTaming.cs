@@ -5,8 +5,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// Makes what a vendor's installer has put into a folder as harmless as what comes out of an archive: it belongs to the user of this
-/// process, nobody else can change it, and nothing of it runs with another user's rights.
+/// Makes what a vendor's installer has put into a folder as harmless as what comes out of an archive: it belongs to the user of
+/// this process, nobody else can change it, and nothing of it runs with another user's rights.
 /// </summary>
 internal static class FolderTaming
 {

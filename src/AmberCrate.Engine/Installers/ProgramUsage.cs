@@ -4,7 +4,8 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Installers;
 
-/// <summary>Watches what a foreign program takes while it runs: bytes and files in its folders, processes, memory, disk.</summary>
+/// <summary>Watches what a foreign program takes while it runs: bytes and files in its folders, processes, memory,
+/// disk.</summary>
 /// <param name="limits">What it is allowed.</param>
 /// <param name="process">The process that was started.</param>
 internal sealed class ProgramUsage(ProgramLimits limits, int process)
@@ -108,7 +109,8 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
         }
     }
 
-    /// <summary>A line of proc_pid_stat(5): behind the name in brackets, which may hold anything, stand state and parent.</summary>
+    /// <summary>A line of proc_pid_stat(5): behind the name in brackets, which may hold anything, stand state and
+    /// parent.</summary>
     private static int? ParentIn(string line)
     {
         var fields = line[(line.LastIndexOf(')') + 1)..].Split(' ', 3, StringSplitOptions.RemoveEmptyEntries);

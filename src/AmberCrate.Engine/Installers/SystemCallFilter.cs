@@ -4,8 +4,8 @@ using System.Runtime.InteropServices;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// A seccomp(2) filter that keeps a foreign program from name spaces, mounts, keys and other parts of the kernel that no installer
-/// needs. It is a program of classic BPF, as the kernel's documentation of seccomp filters describes it.
+/// A seccomp(2) filter that keeps a foreign program from name spaces, mounts, keys and other parts of the kernel that no
+/// installer needs. It is a program of classic BPF, as the kernel's documentation of seccomp filters describes it.
 /// </summary>
 internal static class SystemCallFilter
 {
@@ -74,7 +74,8 @@ internal static class SystemCallFilter
                 new Step(JumpIfAnyBit, NewUserNameSpace, IfNot: 1), new Step(Return, Refuse | NotPermitted),
                 new Step(Return, Allow),
             ]);
-        steps.AddRange([new Step(JumpIfEqual, numbers.Socket, IfNot: (byte)(Families.Length + 2)), new Step(Load, FirstArgumentAt)]);
+        steps.AddRange([new Step(JumpIfEqual, numbers.Socket, IfNot: (byte)(Families.Length + 2)), new Step(Load,
+            FirstArgumentAt)]);
         steps.AddRange(Families.Select((family, at) => new Step(JumpIfEqual, family, If: (byte)(Families.Length - at))));
         steps.AddRange([new Step(Return, Refuse | NoSuchFamily), new Step(Return, Allow)]);
         return steps;

@@ -24,5 +24,6 @@ internal static class UnprivilegedUser
     /// <summary>The numbers of /etc/passwd, as passwd(5) describes it.</summary>
     private static HashSet<uint> Taken() => [.. Posix.Lines("/etc/passwd").Select(line => line.Split(':'))
         .Where(fields => fields.Length > 2)
-        .Select(fields => uint.TryParse(fields[2], NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : 0)];
+        .Select(fields => uint.TryParse(fields[2], NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number
+            : 0)];
 }

@@ -13,8 +13,8 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     private static readonly string[] SystemFolders = ["usr/sbin", "usr/bin", "sbin", "bin"];
 
     /// <summary>
-    /// The program that is found under a name now and would no longer be once a command of that name is placed; null where there is
-    /// none.
+    /// The program that is found under a name now and would no longer be once a command of that name is placed; null where there
+    /// is none.
     /// </summary>
     public string? HiddenBy(string name) =>
         Behind().Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
@@ -25,7 +25,8 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     private IEnumerable<string> Behind()
     {
         if (layout.Scope == InstallScope.AllUsers) return SystemFolders.Select(folder => Path.Combine(systemRoot, folder));
-        List<string> folders = [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
+        List<string> folders =
+            [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
         return folders.Skip(folders.IndexOf(layout.BinFolder) + 1);
     }
 }

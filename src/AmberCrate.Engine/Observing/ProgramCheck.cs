@@ -43,8 +43,8 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
     }
 
     /// <summary>
-    /// The paths of the system that a script names and that lie with the app instead, so that it will not find them; in order, without
-    /// repetition.
+    /// The paths of the system that a script names and that lie with the app instead, so that it will not find them; in order,
+    /// without repetition.
     /// </summary>
     /// <param name="path">The script; links are followed.</param>
     /// <param name="shelfFolder">The folder of its version.</param>
@@ -65,7 +65,8 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
         return Enumerable.Range(0, parts.Length - 1).Any(leftOut => Path.Exists(Path.Combine([folder, .. parts[leftOut..]])));
     }
 
-    [GeneratedRegex("(?<![A-Za-z0-9._/$}~-])(?<path>/(usr|etc|opt|var|lib|srv)/[A-Za-z0-9._+/-]+)", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex("(?<![A-Za-z0-9._/$}~-])(?<path>/(usr|etc|opt|var|lib|srv)/[A-Za-z0-9._+/-]+)",
+        RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex AbsolutePath();
 
     /// <summary>

@@ -13,7 +13,8 @@ public sealed class AddCatalogue(Session session)
     /// <param name="location">Where it is, as the person wrote it.</param>
     /// <param name="takesOver">The names of catalogues that may take over the apps of another one of their name.</param>
     /// <param name="cancel">Stops.</param>
-    /// <exception cref="ProblemException">There is one of this name, it cannot be fetched, or it would take over apps.</exception>
+    /// <exception cref="ProblemException">There is one of this name, it cannot be fetched, or it would take over
+    /// apps.</exception>
     public async Task<RefreshResult> RunAsync(
         CatalogueName name, string location, IReadOnlyList<string> takesOver, CancellationToken cancel)
     {

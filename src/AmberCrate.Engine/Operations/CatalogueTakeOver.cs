@@ -5,8 +5,8 @@ using AmberCrate.Engine.Catalogues;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// An app belongs to the catalogue that it came from: its name here and its location. A catalogue of the same name at another location
-/// gets the upgrades of such apps only where the person says so.
+/// An app belongs to the catalogue that it came from: its name here and its location. A catalogue of the same name at another
+/// location gets the upgrades of such apps only where the person says so.
 /// </summary>
 /// <param name="station">What the operation works on.</param>
 /// <param name="allowed">The names of catalogues of which the person has said so.</param>
@@ -28,7 +28,8 @@ internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<strin
             ProblemCode.Refused,
             $"the catalogue {catalogue.Name} at {catalogue.Location} would take over apps that came from another one",
             $"{string.Join(", ", apps.Select(app => app.Id))} came from {apps[0].CatalogueLocation}; nothing has been changed",
-            $"choose another name; or, where it is the same catalogue at a new place, add {Option} {catalogue.Name}").ToException();
+            $"choose another name; or, where it is the same catalogue at a new place, add {Option} {catalogue.Name}")
+                .ToException();
     }
 
     private List<InstalledApp> FromElsewhere(RegisteredCatalogue catalogue) => [.. station.State().Apps

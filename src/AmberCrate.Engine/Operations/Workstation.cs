@@ -29,7 +29,8 @@ internal sealed class Workstation : IDisposable
         (_session, Layout, _lock, Records, Cache) = (session, layout, held, records, cache);
         var host = session.Host;
         _credentials = new Credentials(layout.CredentialsFile, host.Variable);
-        _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials, session.Settings.AllowsInternalAddresses);
+        _network = new HttpSource(session.Settings.NetworkTimeout, host, session.Request.IsOffline, _credentials,
+            session.Settings.AllowsInternalAddresses);
         _bytes = new SchemeSource(new FileSource(), _network);
         Confinement = new Confinement();
         Placing = PlacingTools.Of(layout, host);
@@ -93,7 +94,8 @@ internal sealed class Workstation : IDisposable
         var open = Records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
         var differences = new ShelfWitness(Layout, Placing.Shelf).Differences(apps, open);
         if (differences.Count == 0) return apps;
-        if (!_hasToldDifferences) _session.Note($"the records are older than this machine: {RecordDifference.Words(differences)}");
+        if (!_hasToldDifferences)
+            _session.Note($"the records are older than this machine: {RecordDifference.Words(differences)}");
         _hasToldDifferences = true;
         var changed = differences.Select(one => (one.Record ?? one.Disk)!.Id).ToHashSet();
         return [.. apps.Where(app => !changed.Contains(app.Id))
@@ -188,7 +190,8 @@ internal sealed class Workstation : IDisposable
     /// <summary>Makes what looks at the machine for a plan.</summary>
     /// <param name="consent">What the person has agreed to.</param>
     public PlanSurvey Survey(RunConsent consent) => new(
-        Layout, Downloads, Placing, Confinement, consent, new CommandPath(Layout, _session.Host.SystemRoot, _session.Host.SearchPath));
+        Layout, Downloads, Placing, Confinement, consent, new CommandPath(Layout, _session.Host.SystemRoot,
+            _session.Host.SearchPath));
 
     /// <inheritdoc/>
     public void Dispose()

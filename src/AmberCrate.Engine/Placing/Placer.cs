@@ -144,14 +144,14 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         {
             var displaced = programs.Displaced(layout.PathOf(item.Kind, item.Name), folder).Take(MostNamed).ToList();
             if (displaced.Count > 0)
-                yield return $"{item.Name} may not start: it names {string.Join(", ", displaced)}, which lies in its own folder and "
-                    + "not on this machine";
+                yield return $"{item.Name} may not start: it names {string.Join(", ", displaced)}, "
+                    + "which lies in its own folder and not on this machine";
         }
     }
 
     /// <summary>
-    /// An app with the entries that a folder needs which was moved: they name the folder for commands where it was before. Null where
-    /// all is well.
+    /// An app with the entries that a folder needs which was moved: they name the folder for commands where it was before. Null
+    /// where all is well.
     /// </summary>
     public InstalledApp? PutRight(InstalledApp app)
     {

@@ -6,8 +6,8 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// What the disk says about installed apps. Where somebody has put an older copy of the records back, the link to the live version
-/// and the note beside it on the shelf know better than the records.
+/// What the disk says about installed apps. Where somebody has put an older copy of the records back, the link to the live
+/// version and the note beside it on the shelf know better than the records.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="shelf">The shelf.</param>

@@ -280,7 +280,8 @@ public sealed class RecordStore : IDisposable
     }
 
     private static ProblemException Unreadable(string what, MalformedException fault) => new Problem(
-        ProblemCode.StateNeedsAttention, what, fault.Message, DatabaseRepair.AdviceFor(DatabaseRepair.RecordsName)).ToException(fault);
+        ProblemCode.StateNeedsAttention, what, fault.Message, DatabaseRepair.AdviceFor(DatabaseRepair.RecordsName))
+            .ToException(fault);
 
     private void WriteApp(AppId id, InstalledApp? app)
     {

@@ -116,7 +116,8 @@ internal sealed class AppChange(
         var isTried = item.Offer!.Card.PlacementOf(item.Release!).Check is not null;
         if (!(item.RunsInstaller || isTried) || confinement.IsConfined) yield break;
         if (item.RunsInstaller) yield return "its installer ran without confinement";
-        if (isTried && new ForeignProgram(confinement, telling.Consent).MayRun) yield return "it was started once without confinement";
+        if (isTried && new ForeignProgram(confinement,
+            telling.Consent).MayRun) yield return "it was started once without confinement";
         else if (isTried) yield return PlanNote.NotTried().Text.ToString();
     }
 
@@ -129,7 +130,8 @@ internal sealed class AppChange(
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
             Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue,
-            CatalogueLocation = records.Catalogues().FirstOrDefault(one => one.Name == offer.Catalogue)?.Location, Follows = item.Follows,
+            CatalogueLocation = records.Catalogues().FirstOrDefault(one =>
+                one.Name == offer.Catalogue)?.Location, Follows = item.Follows,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
@@ -152,7 +154,8 @@ internal sealed class AppChange(
     /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
-        if (card.PlacementOf(release).Check is not { } check || !new ForeignProgram(confinement, telling.Consent).MayRun) return null;
+        if (card.PlacementOf(release).Check is not { } check
+            || !new ForeignProgram(confinement, telling.Consent).MayRun) return null;
         telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
         var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
         var trial = new StartTrial(confinement, Path.Combine(layout.CacheFolder, $"{TrialFolders}{card.Id}"));
@@ -171,8 +174,8 @@ internal sealed class AppChange(
     }
 
     /// <summary>
-    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched, or that another run has
-    /// dropped from the cache, is fetched again.
+    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched, or that another run
+    /// has dropped from the cache, is fetched again.
     /// </summary>
     private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(
         PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
@@ -200,7 +203,8 @@ internal sealed class AppChange(
 
             if (tries == MostTries)
                 throw new Problem(
-                    ProblemCode.NotVerified, $"the download of {item.Id} is changed or removed again and again while it is unpacked",
+                    ProblemCode.NotVerified,
+                        $"the download of {item.Id} is changed or removed again and again while it is unpacked",
                     remedy: "find out who else uses the download cache, or set cache_folder to another folder").ToException();
             placing.Shelf.DropIncoming(after.Id);
             present = PresentFile.Of(await downloads.GetAsync(WantedFile.Of(item), null, cancel));

@@ -7,8 +7,8 @@ using AmberCrate.Engine.Placing;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>
-/// Remembers that the desktop's own lists have to be written again, from before anything is placed until it is done: a run that is
-/// killed leaves that to the next.
+/// Remembers that the desktop's own lists have to be written again, from before anything is placed until it is done: a run that
+/// is killed leaves that to the next.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="caches">The lists.</param>
@@ -31,7 +31,8 @@ internal sealed class PendingLists(MachineLayout layout, DesktopCaches caches)
     {
         AtomicFile.DropLeftovers(File);
         if (!System.IO.File.Exists(File)) return;
-        var kinds = Posix.Lines(File).Where(word => Enum.GetValues<PlaceKind>().Any(kind => PlaceWords.Kinds.WordOf(kind) == word));
+        var kinds = Posix.Lines(File).Where(word => Enum.GetValues<PlaceKind>().Any(kind =>
+            PlaceWords.Kinds.WordOf(kind) == word));
         End(kinds.Select(PlaceWords.Kinds.Read), say);
     }
 

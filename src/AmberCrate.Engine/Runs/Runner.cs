@@ -53,7 +53,8 @@ public sealed class Runner
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
     /// <param name="consent">What the person has agreed to.</param>
-    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent)
+    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals,
+        RunConsent consent)
     {
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
         var run = _records.BeginRun(command, plan);

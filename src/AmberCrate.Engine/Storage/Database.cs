@@ -38,7 +38,8 @@ public sealed partial class Database : IDisposable
     /// and people who may only read it could not make them; nor need every command make four files and take them away again.
     /// </remarks>
     /// <param name="path">The file.</param>
-    /// <param name="isPrivate">Whether only its owner may open it; all others read a copy, which is written when it is closed.</param>
+    /// <param name="isPrivate">Whether only its owner may open it; all others read a copy, which is written when it is
+    /// closed.</param>
     /// <exception cref="DatabaseException">It cannot be opened.</exception>
     public static Database Open(string? path, bool isPrivate = false)
     {

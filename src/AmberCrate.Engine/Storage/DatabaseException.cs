@@ -55,7 +55,11 @@ public sealed class DatabaseException : Exception, IExplained
     {
         var file = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "";
         var cause = (code & 0xff) == CannotOpen ? OpenFault(file) : null;
-        return new DatabaseException($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff, cause) { File = file };
+        return new DatabaseException($"SQLite: {raw.sqlite3_errmsg(connection).utf8_to_string()}", code & 0xff, cause)
+        {
+            File =
+            file
+        };
     }
 
     /// <inheritdoc/>

@@ -3,8 +3,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Storage;
 
 /// <summary>
-/// The copy of a database that only its owner can open. Whoever can open a database can hold its locks, and with them keep its owner
-/// from writing; a copy is replaced as a whole, and nobody waits for those who read it.
+/// The copy of a database that only its owner can open. Whoever can open a database can hold its locks, and with them keep its
+/// owner from writing; a copy is replaced as a whole, and nobody waits for those who read it.
 /// </summary>
 internal static class PublicCopy
 {

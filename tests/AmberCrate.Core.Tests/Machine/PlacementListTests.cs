@@ -110,6 +110,6 @@ public sealed class PlacementListTests
         Should.Throw<RefusedEntryException>(() =>
         {
             for (var entry = 0; entry <= UnpackingBudget.MostEntries; entry++) budget.AddEntry();
-        }).Message.ShouldBe("more than 500000 entries");
+        }).Message.ShouldBe("more than 300000 entries");
     }
 }

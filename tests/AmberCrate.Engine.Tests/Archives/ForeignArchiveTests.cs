@@ -53,9 +53,11 @@ public sealed class ForeignArchiveTests : IDisposable
     }
 
     [Theory]
-    [InlineData("7z a -mhc=off -mm=LZMA q in >/dev/null; perl -0777 -pe 's/(\\x03\\x01\\x01\\x05.)..../$1\\x00\\x00\\x00\\x10/s' q.7z > out",
+    [InlineData("7z a -mhc=off -mm=LZMA q in >/dev/null; "
+            + "perl -0777 -pe 's/(\\x03\\x01\\x01\\x05.)..../$1\\x00\\x00\\x00\\x10/s' q.7z > out",
         "data that take 256 MiB of memory to unpack")]
-    [InlineData("7z a -mhc=off -mm=PPMd q in >/dev/null; perl -0777 -pe 's/(\\x03\\x04\\x01\\x05.)..../$1\\x00\\x00\\x00\\x10/s' q.7z > out",
+    [InlineData("7z a -mhc=off -mm=PPMd q in >/dev/null; "
+            + "perl -0777 -pe 's/(\\x03\\x04\\x01\\x05.)..../$1\\x00\\x00\\x00\\x10/s' q.7z > out",
         "data that take 256 MiB of memory to unpack")]
     public async Task What_takes_too_much_memory_to_unpack_is_refused(string pack, string why)
     {
@@ -72,7 +74,8 @@ public sealed class ForeignArchiveTests : IDisposable
         TimeZoneInfo.ClearCachedData();
         try
         {
-            await _stage.UnpackAsync("zip", _stage.Made("touch -d 2020-02-02T02:02:03Z in/text; zip -q -r out.zip in; mv out.zip out"), 1);
+            await _stage.UnpackAsync("zip", _stage
+                .Made("touch -d 2020-02-02T02:02:03Z in/text; zip -q -r out.zip in; mv out.zip out"), 1);
             File.GetLastWriteTimeUtc(_stage["out", "text"]).ShouldBe(new DateTime(2020, 2, 2, 2, 2, 3, DateTimeKind.Utc));
         }
         finally
@@ -91,12 +94,16 @@ public sealed class ForeignArchiveTests : IDisposable
 
     public static TheoryData<string, string> Hostile => new()
     {
-        { "7z", "printf '7z\\274\\257\\047\\034\\000\\004\\000\\000\\000\\000\\000\\000\\000\\000\\000\\000\\000\\000\\012\\000\\000\\000"
+        { "7z", "printf '7z\\274\\257\\047\\034\\000\\004\\000\\000\\000\\000\\000\\000\\000\\000"
+            + "\\000\\000\\000\\000\\012\\000\\000\\000"
             + "\\000\\000\\000\\000\\000\\000\\000\\000\\001\\005\\360\\377\\377\\377\\177\\000\\000\\000' > out" },
-        { "7z", "7z a -mhc=off -mm=PPMd q in >/dev/null; perl -0777 -pe 's/\\x03\\x04\\x01\\x05./\\x03\\x04\\x01\\x05\\x00/s' q.7z > out" },
-        { "7z", "7z a -mhc=off -mm=PPMd q in >/dev/null; perl -0777 -pe 's/(\\x03\\x04\\x01\\x05.)..../$1\\x00\\x00\\x00\\x00/s' q.7z > out" },
+        { "7z", "7z a -mhc=off -mm=PPMd q in >/dev/null; "
+            + "perl -0777 -pe 's/\\x03\\x04\\x01\\x05./\\x03\\x04\\x01\\x05\\x00/s' q.7z > out" },
+        { "7z", "7z a -mhc=off -mm=PPMd q in >/dev/null; "
+            + "perl -0777 -pe 's/(\\x03\\x04\\x01\\x05.)..../$1\\x00\\x00\\x00\\x00/s' q.7z > out" },
         { "tar.bz2", "printf '' | bzip2 -c > e; for one in 1 2 3 4 5 6 7 8; do cat e e > f; mv f e; done; cat e e e > out" },
-        { "zip", "printf 'PK\\005\\006\\000\\000\\000\\000\\377\\376\\377\\376\\377\\377\\000\\000\\000\\000\\000\\000\\000\\000' > out" },
+        { "zip", "printf 'PK\\005\\006\\000\\000\\000\\000\\377\\376\\377\\376"
+            + "\\377\\377\\000\\000\\000\\000\\000\\000\\000\\000' > out" },
     };
 
     [Theory]

@@ -84,7 +84,8 @@ public sealed class HttpSourceTests : IAsyncLifetime
     public async Task A_catalogue_on_the_internet_does_not_lead_inside(string address)
     {
         using var network = new HttpSource(TimeSpan.FromSeconds(5));
-        var refused = await Should.ThrowAsync<ProblemException>(() => network.OpenAsync(Request(address, "https://8.8.8.8/"), default));
+        var refused = await Should.ThrowAsync<ProblemException>(() =>
+            network.OpenAsync(Request(address, "https://8.8.8.8/"), default));
         refused.Problem.Code.ShouldBe(ProblemCode.NotVerified);
         refused.Problem.Why.ShouldBe(
             "it lies on this machine or inside a private network, and 8.8.8.8, which names it, does not");
@@ -109,7 +110,11 @@ public sealed class HttpSourceTests : IAsyncLifetime
     }
 
     private FetchRequest Request(string address, string catalogue) =>
-        new(new Uri(address.Replace("{port}", $"{_here.Address.Port}", StringComparison.Ordinal))) { Catalogue = new Uri(catalogue) };
+        new(new Uri(address.Replace("{port}", $"{_here.Address.Port}", StringComparison.Ordinal)))
+        {
+            Catalogue =
+            new Uri(catalogue)
+        };
 
     private async Task<string> ReadAsync(string path)
     {

@@ -22,7 +22,8 @@ namespace AmberCrate.Engine.Tests.Fuzz;
 public sealed class FuzzTests : IDisposable
 {
     private static readonly int Count =
-        int.TryParse(Environment.GetEnvironmentVariable("ACRATE_FUZZ"), CultureInfo.InvariantCulture, out var count) ? count : 150;
+        int.TryParse(Environment.GetEnvironmentVariable("ACRATE_FUZZ"), CultureInfo.InvariantCulture, out var count) ? count
+            : 150;
 
     private static readonly TimeSpan MostTime = TimeSpan.FromSeconds(5);
     private const long MostMemory = 256 << 20;
