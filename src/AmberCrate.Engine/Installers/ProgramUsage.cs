@@ -19,7 +19,7 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
     public static long MostMemory { get; } = Math.Min(4L << 30, GC.GetGCMemoryInfo().TotalAvailableMemoryBytes / 2);
 
     /// <summary>Why it must be ended now; null where it may go on.</summary>
-    public string? Excess() => FolderExcess() ?? ProcessExcess();
+    public string? Excess() => FolderExcess() ?? DiskExcess() ?? ProcessExcess();
 
     /// <summary>Why what it has written is too much; null where it is not.</summary>
     public string? FolderExcess()
@@ -30,7 +30,7 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
             _vain = 0;
             if (bytes > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
             if (entries > limits.Entries) return $"it has made more than {limits.Entries} files";
-            return new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree ? "the disk is nearly full" : null;
+            return null;
         }
         catch (Exception closed) when (closed is UnauthorizedAccessException or PathTooLongException or ArgumentException)
         {
@@ -42,6 +42,9 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
             return ++_vain > MostVainLooks ? "its folders change too fast to be watched" : null;
         }
     }
+
+    private string? DiskExcess() =>
+        new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree ? "the disk is nearly full" : null;
 
     private (long Bytes, int Entries) Measure()
     {
