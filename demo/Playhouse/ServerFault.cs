@@ -28,6 +28,9 @@ public abstract record ServerFault
     /// <summary>The server sends another range than asked for.</summary>
     public sealed record OtherRange : ServerFault;
 
+    /// <summary>It sends a part from one byte later on than it says.</summary>
+    public sealed record ShiftedRange : ServerFault;
+
     /// <summary>The server does not say how much comes.</summary>
     public sealed record NoLength : ServerFault;
 

@@ -126,7 +126,7 @@ public sealed class StaticServer : IAsyncDisposable
             if (fault is ServerFault.OtherRange) from /= 2;
             context.Response.StatusCode = StatusCodes.Status206PartialContent;
             context.Response.Headers.ContentRange = $"bytes {from}-{bytes.Length - 1}/{bytes.Length}";
-            bytes = bytes[(int)from..];
+            bytes = bytes[(int)(fault is ServerFault.ShiftedRange ? Math.Min(from + 1, bytes.Length) : from)..];
         }
 
         if (fault is ServerFault.Compressed or ServerFault.SaysCompressed) context.Response.Headers.ContentEncoding = "gzip";

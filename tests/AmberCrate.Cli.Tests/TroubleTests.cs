@@ -568,6 +568,51 @@ public sealed class TroubleTests
         _ => new ServerFault.Status(int.Parse(name)),
     };
 
+    [Fact]
+    public async Task A_terminal_that_is_closed_ends_a_run_as_any_other_signal_does()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new ServerFault.Stall();
+        string[] arguments = ["install", "scrim-paint", "--yes"];
+        using var process = sandbox.Start(arguments);
+        await sandbox.WaitForDownloadAsync();
+        Process.Start("kill", ["-HUP", $"{process.Id}"])!.WaitForExit();
+        sandbox.Finish(process, arguments).ShouldExitWith(130).Out.ShouldContain("1 skipped.\n");
+        sandbox.Tree("root").ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Where_inodes_run_out_an_app_is_its_old_or_its_new_version_and_the_report_says_which()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["small"]);
+        sandbox.Root = "small/root";
+        var failures = 0;
+        for (var inodes = 20; inodes < 60; inodes += 2)
+        {
+            if (Mount("mount", "-t", "tmpfs", "-o", $"nr_inodes={inodes},size=8m", "none", sandbox["small"]) != 0)
+                Assert.Skip("no right to mount a small tmpfs here");
+            try
+            {
+                if (sandbox.Run("catalogue", "add", "guild", "guild").ExitCode != 0) continue;
+                if (sandbox.Run("install", "gantry-plot@2.0.3", "--yes").ExitCode != 0) continue;
+                var upgraded = sandbox.Run("install", "gantry-plot@2.1.0", "--yes");
+                if (upgraded.ExitCode != 0) failures++;
+                var runs = sandbox.RunInstalled("gantry-plot", "--version");
+                runs.ShouldBe(upgraded.ExitCode == 0 ? "Gantry Plot 2.1.0\n" : "Gantry Plot 2.0.3\n", upgraded.Out + upgraded.Error);
+                var listed = sandbox.Run("list", "--json");
+                if (listed.ExitCode == 0)
+                    $"Gantry Plot {listed.Json.GetProperty("apps")[0].GetProperty("version")}\n".ShouldBe(runs);
+            }
+            finally
+            {
+                Mount("umount", sandbox["small"]);
+            }
+        }
+
+        failures.ShouldBeGreaterThan(0, "some are too few for an upgrade");
+    }
+
     private static int Mount(string program, params string[] arguments)
     {
         using var process =

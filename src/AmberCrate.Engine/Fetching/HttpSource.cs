@@ -56,7 +56,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         var (response, address) = await FollowAsync(request, cancel);
         try
         {
-            if (response.StatusCode == HttpStatusCode.RequestedRangeNotSatisfiable && request.From > 0)
+            if (request.From > 0 && IsOtherPart(response, request.From))
             {
                 response.Dispose();
                 return await OpenAsync(request with { From = 0 }, cancel);
@@ -176,7 +176,7 @@ public sealed class HttpSource : IByteSource, IDisposable
 
         if (!response.IsSuccessStatusCode) throw new ServerAnswerException(response.StatusCode, RetryAfter(response));
         var from = response.StatusCode == HttpStatusCode.PartialContent ? BeginOf(response) : 0;
-        if (from != 0 && from != request.From)
+        if (from != request.From && from != 0)
             throw new HttpRequestException($"the server sends from byte {from} on, and not from {request.From}");
         var body = await InTimeAsync(response.Content.ReadAsStreamAsync, cancel);
         var length = response.Content.Headers.ContentLength;
@@ -186,6 +186,11 @@ public sealed class HttpSource : IByteSource, IDisposable
             Mark = MarkOf(response), From = from, Length = encoding is null ? length : null,
         };
     }
+
+    /// <summary>Whether a server does not have the part that was asked for, or sends another one.</summary>
+    private static bool IsOtherPart(HttpResponseMessage response, long from) =>
+        response.StatusCode == HttpStatusCode.RequestedRangeNotSatisfiable
+        || (response.StatusCode == HttpStatusCode.PartialContent && BeginOf(response) != from);
 
     /// <summary>The first byte of a part (RFC 9110, 14.4).</summary>
     private static long BeginOf(HttpResponseMessage response) =>

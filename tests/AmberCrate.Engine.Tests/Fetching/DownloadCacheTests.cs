@@ -129,17 +129,61 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         Statuses().ShouldBe("416 200");
     }
 
+    public static TheoryData<ServerFault> WrongParts =>
+        [new ServerFault.NoRanges(), new ServerFault.OtherRange(), new ServerFault.ShiftedRange()];
+
     [Theory]
-    [InlineData("ignored")]
-    [InlineData("another")]
-    public async Task A_range_that_is_not_kept_does_no_harm(string kind)
+    [MemberData(nameof(WrongParts))]
+    public async Task A_range_that_is_not_kept_does_no_harm_now_or_later(ServerFault fault)
     {
-        _server.Faults["a"] = kind == "ignored" ? new ServerFault.NoRanges() : new ServerFault.OtherRange();
+        _server.Faults["a"] = fault;
         Directory.CreateDirectory(_folder["cache"]);
-        File.WriteAllBytes(_folder["cache", Digest.Hex + ".part"], Bytes[..1000]);
-        if (kind == "ignored") File.ReadAllBytes((await GetAsync(Cache(), Wanted("a"))).Path).ShouldBe(Bytes);
-        else (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem.Why.ShouldStartWith(
-            "the server sends from byte 500 on, and not from 1000");
+        foreach (var half in new[] { Bytes[..1000], Bytes[..299_999] })
+        {
+            File.WriteAllBytes(_folder["cache", Digest.Hex + ".part"], half);
+            File.ReadAllBytes((await GetAsync(Cache(), Wanted("a"))).Path).ShouldBe(Bytes);
+            File.Delete(_folder["cache", Digest.Hex]);
+        }
+    }
+
+    [Fact]
+    public async Task A_link_in_the_path_of_the_cache_is_no_other_run()
+    {
+        Directory.CreateDirectory(_folder["disk"], UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        File.CreateSymbolicLink(_folder["cache"], _folder["disk"]);
+        File.ReadAllBytes((await GetAsync(Cache(), Wanted("a"))).Path).ShouldBe(Bytes);
+        _waits.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_half_that_is_a_link_is_not_followed()
+    {
+        Directory.CreateDirectory(_folder["cache"]);
+        File.WriteAllText(_folder["precious"], "kept");
+        File.CreateSymbolicLink(_folder["cache", Digest.Hex + ".part"], _folder["precious"]);
+        await Should.ThrowAsync<IOException>(() => GetAsync(Cache(), Wanted("a")));
+        File.ReadAllText(_folder["precious"]).ShouldBe("kept");
+    }
+
+    [Fact]
+    public async Task A_cache_that_others_can_write_to_is_refused()
+    {
+        Directory.CreateDirectory(_folder["cache"]);
+        File.SetUnixFileMode(_folder["cache"], (UnixFileMode)0x1FF);
+        var refused = (await Should.ThrowAsync<ProblemException>(() => GetAsync(Cache(), Wanted("a")))).Problem;
+        (refused.Code, refused.Why).ShouldBe((ProblemCode.Refused, "other users can write to it"));
+        refused.Remedy.ToString().ShouldStartWith("chmod go-w ");
+    }
+
+    [Fact]
+    public async Task A_file_that_was_exchanged_after_its_check_is_noticed()
+    {
+        var file = await GetAsync(Cache(), Wanted("a"));
+        file.OpenUnchanged().ShouldNotBeNull().Dispose();
+        File.WriteAllBytes(file.Path, Bytes);
+        file.OpenUnchanged().ShouldBeNull("its content is the same, but it may have been another one meanwhile");
+        File.Delete(file.Path);
+        file.OpenUnchanged().ShouldBeNull();
     }
 
     [Fact]
