@@ -15,7 +15,7 @@ internal sealed unsafe partial class LiblzmaStream : ReadOnlyStream
     private const int Ok = 0, StreamEnd = 1, NoMemory = 5, MemoryLimit = 6, FormatError = 7, OptionsError = 8, DataError = 9,
         BufferError = 10;
     private const int Run = 0, Finish = 3;
-    private const ulong DecoderMemory = 512UL << 20;
+    private const ulong DecoderMemory = 200UL << 20;
     private const ulong ThreadsMemory = 72UL << 20;
 
     private static readonly Lazy<bool> Available =
