@@ -15,6 +15,7 @@ internal static class Program
     public static async Task<int> Main(string[] arguments)
     {
         ProcessSetup.Begin();
+        AppDomain.CurrentDomain.UnhandledException += EndWithoutMemory;
         using var cancel = new CancellationTokenSource();
         using var now = new CancellationTokenSource();
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
@@ -58,9 +59,7 @@ internal static class Program
         }
         catch (OutOfMemoryException)
         {
-            return Show(parsed, new Problem(
-                ProblemCode.StateNeedsAttention, "there is not enough memory", "this process may not have more of it",
-                "close other programs, or lift the limit (ulimit -v, or of a container); then run the command again"));
+            return Show(parsed, NotEnoughMemory);
         }
         catch (Exception mistake)
         {
@@ -68,6 +67,19 @@ internal static class Program
         }
 
         return await RunAsync(parsed, cancel, isFirst: false);
+    }
+
+    private static Problem NotEnoughMemory { get; } = new(
+        ProblemCode.StateNeedsAttention, "there is not enough memory", "this process may not have more of it",
+        "close other programs, or lift the limit (ulimit -v, or of a container); then run the command again");
+
+    /// <summary>A thread that cannot be started ends the process from anywhere: with a sentence all the same.</summary>
+    private static void EndWithoutMemory(object sender, UnhandledExceptionEventArgs unhandled)
+    {
+        if (unhandled.ExceptionObject is not OutOfMemoryException) return;
+        Console.Error.WriteLine(
+            $"acrate: {NotEnoughMemory.What}\n  why: {NotEnoughMemory.Why}\n  next: {NotEnoughMemory.Remedy}");
+        ProcessSetup.EndNow(ExitCodes.Of(NotEnoughMemory.Code));
     }
 
     private static int Show(ParseResult parsed, Problem problem)

@@ -599,7 +599,8 @@ public sealed class TroubleTests
                 var upgraded = sandbox.Run("install", "gantry-plot@2.1.0", "--yes");
                 if (upgraded.ExitCode != 0) failures++;
                 var runs = sandbox.RunInstalled("gantry-plot", "--version");
-                runs.ShouldBe(upgraded.ExitCode == 0 ? "Gantry Plot 2.1.0\n" : "Gantry Plot 2.0.3\n", upgraded.Out + upgraded.Error);
+                runs.ShouldBe(upgraded.ExitCode == 0 ? "Gantry Plot 2.1.0\n"
+                    : "Gantry Plot 2.0.3\n", upgraded.Out + upgraded.Error);
                 var listed = sandbox.Run("list", "--json");
                 if (listed.ExitCode == 0)
                     $"Gantry Plot {listed.Json.GetProperty("apps")[0].GetProperty("version")}\n".ShouldBe(runs);

@@ -237,6 +237,9 @@ internal static partial class Posix
     /// <summary>kill(2) with SIGKILL: ends a process.</summary>
     public static void Kill(int process) => _ = KillCall(process, 9);
 
+    /// <summary>_exit(2): ends this process at once.</summary>
+    public static void EndNow(int code) => ExitCall(code);
+
     /// <summary>Ends this process itself, as a power cut would.</summary>
     public static void KillSelf()
     {
@@ -469,6 +472,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "getrlimit", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial int LimitCall(int resource, ulong* limits);
+
+    [LibraryImport("libc", EntryPoint = "_exit")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial void ExitCall(int code);
 
     [LibraryImport("libc", EntryPoint = "signal")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -13,4 +13,8 @@ public static class ProcessSetup
         Posix.KeepOthersFromWriting();
         Posix.IgnoreFileSizeSignal();
     }
+
+    /// <summary>Ends this process at once, from any thread: what else it has to do is left to the next one.</summary>
+    /// <param name="code">Its exit code.</param>
+    public static void EndNow(int code) => Posix.EndNow(code);
 }
