@@ -224,7 +224,7 @@ public sealed class InstallTests
         refused.Error.ShouldBe("""
             acrate: gantry-plot places the command gantry-plot, which would hide ~/programs/gantry-plot
               why: whoever types it would start another program than before; nothing has been changed
-              next: --shadow gantry-plot installs it all the same
+              next: add --shadow gantry-plot, and it is installed all the same
 
             """);
         var put = sandbox.Run("install", "gantry-plot", "--yes", "--shadow", "gantry-plot");

@@ -150,4 +150,24 @@ public sealed class SeveralCataloguesTests
         result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");
         result.Out.ShouldContain("house  1 of 1 part downloaded, 4 apps\n");
     }
+
+    [Fact]
+    public async Task Where_the_preferred_catalogue_has_nothing_for_this_machine_another_one_s_app_is_not_taken_unasked()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Directory.CreateDirectory(sandbox["other"]);
+        File.Copy(sandbox["guild", "catalogue.toml"], sandbox["other", "catalogue.toml"]);
+        File.WriteAllText(
+            sandbox["other", "cue-ledger.appcard.toml"],
+            File.ReadAllText(sandbox["guild", "cue-ledger.appcard.toml"])
+                .Replace("any-linux-any", "riscv64-linux-gnu", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "other", "other").ShouldEnd(0);
+        sandbox.Run("catalogue", "rank", "other").ShouldEnd(0);
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldFail(3, """
+            acrate: cue-ledger of other has no release for this machine; guild has an app of the same id
+              why: it may be another app
+              next: acrate install guild:cue-ledger, if that is the one
+            """);
+        sandbox.Run("install", "guild:cue-ledger", "--yes").ShouldEnd(0);
+    }
 }

@@ -125,7 +125,7 @@ public sealed class PlanSurvey(
             return new Problem(
                 ProblemCode.Refused, $"{item.Id} places the command {name}, which would hide {other}",
                 "whoever types it would start another program than before",
-                $"--shadow {name} installs it all the same");
+                $"add --shadow {name}, and it is installed all the same");
         }
 
         return null;
