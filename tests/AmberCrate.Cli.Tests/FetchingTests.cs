@@ -7,6 +7,37 @@ namespace AmberCrate.Cli.Tests;
 /// <summary>How artifacts come home, through the program.</summary>
 public sealed class FetchingTests
 {
+
+    [Fact]
+    public async Task Roots_that_share_a_cache_over_its_limit_do_not_take_each_other_s_files()
+    {
+        await using var sandbox = new Sandbox();
+        sandbox.Variables["ACRATE_CACHE_SIZE"] = "1KiB";
+        string[] apps = ["scrim-paint", "cue-ledger", "gantry-plot", "truss-tally"], roots = ["one", "two"];
+        foreach (var root in roots)
+        {
+            sandbox.Root = root;
+            sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        }
+
+        for (var round = 0; round < 8; round++)
+        {
+            foreach (var command in new[] { "install", "uninstall" })
+            {
+                var running = roots.Select(root =>
+                {
+                    sandbox.Root = root;
+                    return sandbox.Start([command, .. apps, "--yes"]);
+                }).ToList();
+                foreach (var process in running)
+                {
+                    sandbox.Finish(process, command, "in both").ShouldExitWith(0);
+                    process.Dispose();
+                }
+            }
+        }
+    }
+
     private const string Scrim = "scrim-paint-4.2.1.tar.xz";
 
     [Fact]
