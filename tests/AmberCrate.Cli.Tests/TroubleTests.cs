@@ -569,6 +569,38 @@ public sealed class TroubleTests
     };
 
     [Fact]
+    public async Task Links_of_a_package_lead_to_the_system_where_they_can_and_are_told_where_not()
+    {
+        await using var sandbox = new Sandbox();
+        var package = sandbox["package"];
+        Directory.CreateDirectory(Path.Combine(package, "DEBIAN"));
+        Directory.CreateDirectory(Path.Combine(package, "usr", "bin"));
+        File.WriteAllText(
+            Path.Combine(package, "DEBIAN", "control"),
+            "Package: truss-tally\nVersion: 0.3\nArchitecture: all\nMaintainer: A <a@offstage.example>\nDescription: counts\n");
+        File.WriteAllText(Path.Combine(package, "usr", "bin", "tool"), "#!/bin/sh\n");
+        File.SetUnixFileMode(Path.Combine(package, "usr", "bin", "tool"), (UnixFileMode)0x1ED);
+        File.CreateSymbolicLink(Path.Combine(package, "usr", "own"), "/usr/bin/tool");
+        File.CreateSymbolicLink(Path.Combine(package, "usr", "system"), "/usr/bin/env");
+        File.CreateSymbolicLink(Path.Combine(package, "usr", "nowhere"), "/usr/share/nowhere/at/all");
+        File.CreateSymbolicLink(Path.Combine(package, "usr", "secret"), "/etc/shadow");
+        File.CreateSymbolicLink(Path.Combine(package, "usr", "round"), "round");
+        if (Mount("dpkg-deb", "--root-owner-group", "-b", package, sandbox["truss.deb"]) != 0) Assert
+            .Skip("dpkg-deb is missing here");
+        sandbox.ReplaceArtifact("truss-tally", File.ReadAllBytes(sandbox["truss.deb"]), "deb");
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        File.WriteAllText(
+            card, File.ReadAllText(card).Replace("path = \"bin/truss-tally\"", "path = \"usr/bin/tool\"",
+                StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0).Out.ShouldContain(
+            "attention  truss-tally: links in it lead to what is not on this machine: usr/nowhere, usr/round, usr/secret\n");
+        var shelf = sandbox["root", ".local", "share", "amber-crate", "shelf", "truss-tally", "0.3+any", "usr"];
+        new FileInfo(Path.Combine(shelf, "own")).LinkTarget.ShouldBe("../usr/bin/tool");
+        new FileInfo(Path.Combine(shelf, "system")).LinkTarget.ShouldBe("/usr/bin/env");
+    }
+
+    [Fact]
     public async Task A_terminal_that_is_closed_ends_a_run_as_any_other_signal_does()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();

@@ -99,7 +99,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     /// </summary>
     private static void LeadToSystem(string path, string target)
     {
-        if (Path.Exists(path) || target.Split('/').Contains("..") || !Path.Exists(target)) return;
+        if (Posix.IsReachable(path) || target.Split('/').Contains("..") || !Posix.IsReachable(target)) return;
         File.Delete(path);
         File.CreateSymbolicLink(path, target);
     }

@@ -375,6 +375,14 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, LinksThemselves, TypeOnly, buffer) == 0;
     }
 
+    /// <summary>statx(2): whether something can be reached by a path, all links followed.</summary>
+    public static unsafe bool IsReachable(string path)
+    {
+        const int TypeOnly = 1;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall(HereUnlessAbsolute, path, 0, TypeOnly, buffer) == 0;
+    }
+
     /// <summary>
     /// statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.
     /// </summary>

@@ -150,6 +150,23 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     }
 
     /// <summary>
+    /// The links of a system's package that lead to something which is neither in it nor on this machine, in words; empty for
+    /// none.
+    /// </summary>
+    /// <param name="app">The app, whose version is on the shelf.</param>
+    public IEnumerable<string> LinksToNothing(InstalledApp app)
+    {
+        var folder = Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
+        var all = new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None };
+        var lost = Directory.EnumerateFileSystemEntries(folder, "*", all)
+            .Where(path => new FileInfo(path).LinkTarget is not null && !Posix.IsReachable(path))
+            .Select(path => Path.GetRelativePath(folder, path)).Order(StringComparer.Ordinal).Take(MostNamed + 1).ToList();
+        if (lost.Count == 0) yield break;
+        var more = lost.Count > MostNamed ? " and others" : "";
+        yield return $"links in it lead to what is not on this machine: {string.Join(", ", lost.Take(MostNamed))}{more}";
+    }
+
+    /// <summary>
     /// An app with the entries that a folder needs which was moved: they name the folder for commands where it was before. Null
     /// where all is well.
     /// </summary>

@@ -92,6 +92,7 @@ internal sealed class AppChange(
             if (!telling.Consent.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
             notes.AddRange(placing.Placer.Remarks(after));
+            if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(placing.Placer.LinksToNothing(after));
             notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;
