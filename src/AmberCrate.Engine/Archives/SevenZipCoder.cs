@@ -5,7 +5,8 @@ namespace AmberCrate.Engine.Archives;
 /// <summary>One step by which a stream of a 7z archive is unpacked.</summary>
 /// <param name="Method">The number of the method, as Methods.txt of the LZMA SDK lists them.</param>
 /// <param name="Properties">What the method must know.</param>
-internal sealed record SevenZipCoder(ulong Method, byte[] Properties)
+/// <param name="Folder">The number of its folder: all steps of a folder are at work together.</param>
+internal sealed record SevenZipCoder(ulong Method, byte[] Properties, int Folder)
 {
     private const int LargestLzma2Step = 40;
 

@@ -66,7 +66,7 @@ internal static class SevenZipHeader
 
         if (id == SevenZipReader.MainStreams)
         {
-            foreach (var coder in reader.Streams().Coders) RequireCoder(coder);
+            RequireCoders(reader.Streams().Coders);
             id = reader.Next();
         }
 
@@ -80,7 +80,7 @@ internal static class SevenZipHeader
     private static byte[] Unpacked(Stream archive, long before, byte[] header)
     {
         var streams = new SevenZipReader(header, 1).Streams();
-        foreach (var each in streams.Coders) RequireCoder(each);
+        RequireCoders(streams.Coders);
         if (streams.Coders is not [var coder] || streams.PackedSizes is not [var packed]
             || streams.UnpackedSizes is not [var size])
             throw new UnsupportedArchiveException("its header is packed in a way that is not supported here");
@@ -96,14 +96,20 @@ internal static class SevenZipHeader
         return unpacked;
     }
 
-    private static void RequireCoder(SevenZipCoder coder)
+    private static void RequireCoders(IReadOnlyList<SevenZipCoder> coders)
+    {
+        foreach (var coder in coders) RequireKnown(coder);
+        var memory = coders.GroupBy(coder => coder.Folder)
+            .Select(folder => folder.Sum(coder => coder.Memory)).DefaultIfEmpty().Max();
+        if (memory > MostMemory) throw new RefusedEntryException($"data that take {memory >> 20} MiB of memory to unpack");
+    }
+
+    private static void RequireKnown(SevenZipCoder coder)
     {
         if (coder.Method == SevenZipReader.Aes) throw new UnsupportedArchiveException("it is encrypted");
         if (!SevenZipReader.Known.Contains(coder.Method))
             throw new UnsupportedArchiveException(coder.Method == SevenZipReader.Deflate64
                 ? "it is packed with Deflate64, which is not supported here"
                 : $"it is packed with method {coder.Method:x}, which is not supported here");
-        if (coder.Memory > MostMemory)
-            throw new RefusedEntryException($"data that take {coder.Memory >> 20} MiB of memory to unpack");
     }
 }

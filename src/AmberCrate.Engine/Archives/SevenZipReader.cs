@@ -101,7 +101,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
             case Folders:
                 var count = Count();
                 if (Next() != 0) throw Damaged();
-                for (var each = 0; each < count; each++) folders.Add(Folder(coders));
+                for (var each = 0; each < count; each++) folders.Add(Folder(coders, folders.Count));
                 break;
             case UnpackSizes:
                 for (var each = folders.Sum(); each > 0; each--) unpacked.Add(Size());
@@ -112,7 +112,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
     }
 
     /// <summary>Reads one folder's coders; tells how many streams come out of them.</summary>
-    private int Folder(List<SevenZipCoder> coders)
+    private int Folder(List<SevenZipCoder> coders, int number)
     {
         const int HasStreams = 0x10, HasProperties = 0x20, LengthMask = 0x0f;
         var (inputs, outputs) = (0, 0);
@@ -126,7 +126,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
             outputs += hasStreams ? Count() : 1;
             var properties = new byte[(flags & HasProperties) != 0 ? Count() : 0];
             for (var each = 0; each < properties.Length; each++) properties[each] = Next();
-            coders.Add(new SevenZipCoder(method, properties));
+            coders.Add(new SevenZipCoder(method, properties, number));
         }
 
         for (var pairs = outputs - 1; pairs > 0; pairs--)

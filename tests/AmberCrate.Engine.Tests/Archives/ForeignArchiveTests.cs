@@ -59,6 +59,9 @@ public sealed class ForeignArchiveTests : IDisposable
     [InlineData("7z a -mhc=off -mm=PPMd q in >/dev/null; "
             + "perl -0777 -pe 's/(\\x03\\x04\\x01\\x05.)..../$1\\x00\\x00\\x00\\x10/s' q.7z > out",
         "data that take 256 MiB of memory to unpack")]
+    [InlineData("7z a -mhc=off -mf=BCJ2 -mm=LZMA q in >/dev/null; "
+            + "perl -0777 -pe 's/(\\x03\\x01\\x01\\x05.)..../$1\\x00\\x00\\x40\\x06/sg' q.7z > out",
+        "of memory to unpack")]
     public async Task What_takes_too_much_memory_to_unpack_is_refused(string pack, string why)
     {
         var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync("7z", _stage.Made(pack), strip: 1));
