@@ -12,7 +12,8 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Machine", "Solving", "Bundles",
+            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Pins", "Machine", "Solving",
+            "Bundles",
             "Planning", "Runs",
         ],
         ["Engine"] =

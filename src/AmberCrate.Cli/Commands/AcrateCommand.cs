@@ -19,9 +19,9 @@ internal static class AcrateCommand
     [
         ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
         ("Install and remove", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create(now)]),
-        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now)]),
+        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create()]),
         ("Copy a machine", [ExportCommand.Create(), EquipCommand.Create(now)]),
-        ("Past runs", [RetryCommand.Create(now)]),
+        ("Past runs", [RunsCommand.Create(), UndoCommand.Create(now), RetryCommand.Create(now)]),
         ("Upkeep", [SettingsCommand.Create(), CompletionsCommand.Create(() => Create(now))]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];

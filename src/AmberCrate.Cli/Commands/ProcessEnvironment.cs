@@ -13,6 +13,7 @@ internal static class ProcessEnvironment
         Clock = TimeProvider.System,
         Folder = Environment.CurrentDirectory,
         MachineName = Environment.MachineName,
+        Person = Person(),
         Trace = isVerbose ? TraceView.Write : _ => { },
         Program = Program(),
         Arguments = [.. Environment.GetCommandLineArgs().Skip(1)],
@@ -20,6 +21,14 @@ internal static class ProcessEnvironment
     };
 
     private static IReadOnlyList<string> VariableNames() => [.. Environment.GetEnvironmentVariables().Keys.Cast<string>()];
+
+    /// <summary>Who runs the program: for root, whoever has raised their rights, as far as that is said.</summary>
+    private static string? Person()
+    {
+        var raised = Environment.IsPrivilegedProcess ? Environment.GetEnvironmentVariable("SUDO_USER") : null;
+        var name = raised is { Length: > 0 and < 100 } ? raised : Environment.UserName;
+        return name.Length > 0 ? name : null;
+    }
 
     private static string[] Program()
     {

@@ -30,7 +30,9 @@ internal static class RetryCommand
         return command;
     }
 
-    private static long? Number(string? text) => text is null ? null
+    /// <summary>The number of a run, as it was typed.</summary>
+    /// <exception cref="ProblemException">It is none.</exception>
+    public static long? Number(string? text) => text is null ? null
         : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number > 0 ? number
         : throw new Problem(
             ProblemCode.BadCommandLine, $"\"{text}\" is not the number of a run", "expected a whole number from 1",

@@ -15,6 +15,10 @@ internal sealed record PlanDocument
         (Digest, Scope) = ($"sha256:{digest}", ScopeWords.Scopes.WordOf(plan.Scope));
         AddedCatalogues =
             [.. plan.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+        DroppedCatalogues =
+            [.. plan.DroppedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+        Pins = [.. plan.Pins.Select(pin => new RunPinDocument(
+            pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))];
         (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
         (Rights, RightsBy) =
             (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
@@ -43,6 +47,10 @@ internal sealed record PlanDocument
     public string Scope { get; }
 
     public IReadOnlyList<AddedCatalogueDocument> AddedCatalogues { get; }
+
+    public IReadOnlyList<AddedCatalogueDocument> DroppedCatalogues { get; }
+
+    public IReadOnlyList<RunPinDocument> Pins { get; }
 
     public bool Changes { get; }
 

@@ -11,7 +11,7 @@ internal record PlanItemDocument
     {
         (Id, Action, From, To) = (item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text);
         (Catalogue, Follows) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Follows?.ToString());
-        NeededBy = item.NeededBy;
+        (NeededBy, FromShelf, Dependency) = (item.NeededBy, item.Restores is not null, item.IsDependency);
         AlsoIn = [.. item.AlsoIn.Select(other => new AlsoInDocument(other.Catalogue.Text, other.Version?.Text))];
         Reasons = [.. item.Notes.Select(note =>
             new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
@@ -54,6 +54,10 @@ internal record PlanItemDocument
     public IReadOnlyList<string>? Attention { get; }
 
     public IReadOnlyList<string> NeededBy { get; }
+
+    public bool FromShelf { get; }
+
+    public bool Dependency { get; }
 
     public IReadOnlyList<AlsoInDocument> AlsoIn { get; }
 

@@ -68,13 +68,19 @@ internal static class PlanView
         var how = plan.Rights.State == RightsState.Raised ? $", as root by {plan.Rights.By}" : "";
         var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
         if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?";
-        return plan.ChangesApps ? $"Go ahead{how}?" : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
+        return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?" : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
     }
 
     private static void ShowCatalogues(Output output, Plan plan)
     {
         foreach (var catalogue in plan.Catalogues)
         {
+            if (catalogue.IsDropped)
+            {
+                output.Line("catalogue ", new Cell(catalogue.Name.Text, Tone.Strong), $" will be dropped: {catalogue.Location}");
+                continue;
+            }
+
             if (catalogue.Problem is not { } problem)
             {
                 output.Line("catalogue ", new Cell(catalogue.Name.Text, Tone.Strong), $" will be added: {catalogue.Location}");
@@ -91,7 +97,11 @@ internal static class PlanView
                 $"{catalogue.Name} at {catalogue.Location} cannot be added: {problem.What}{why}");
         }
 
-        if (plan.Catalogues.Count > 0) output.Line();
+        foreach (var pin in plan.Pins)
+            output.Line(
+                "pin ", new Cell(pin.App.Text, Tone.Strong),
+                pin.After is { } set ? $" will be {set.Words}" : $" will be lifted; it was {pin.Before!.Words}");
+        if (plan.Catalogues.Count + plan.Pins.Count > 0) output.Line();
     }
 
     private static TextTable TableOf(Output output, Plan plan)

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Bundles;
@@ -9,4 +10,7 @@ public sealed record BundleApp(AppReference Reference, AppVersion? Version)
 {
     /// <summary>What its installer is given, beside what its card says.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
+
+    /// <summary>The pin that the app gets; null for none.</summary>
+    public Pin? Pin { get; init; }
 }

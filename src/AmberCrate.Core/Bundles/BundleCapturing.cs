@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Bundles;
@@ -13,11 +14,13 @@ public static class BundleCapturing
     /// <param name="capture">Where and when.</param>
     /// <param name="withVersions">Whether the exact versions are written.</param>
     /// <param name="title">What the bundle is called; null for the machine's name.</param>
+    /// <param name="pins">The machine's pins; null for none.</param>
     /// <returns>The bundle, and the apps that it cannot carry because their catalogue is gone.</returns>
     public static (Bundle Bundle, IReadOnlyList<InstalledApp> NotCarried) Capture(
         IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture,
-        bool withVersions, string? title = null)
+        bool withVersions, string? title = null, IReadOnlyList<Pin>? pins = null)
     {
+        var pinned = (pins ?? []).ToDictionary(pin => pin.App);
         var known = catalogues.Select(catalogue => catalogue.Name).ToHashSet();
         var carried = apps.Where(app => known.Contains(app.Catalogue)).ToList();
         var used = carried.Select(app => app.Catalogue).ToHashSet();
@@ -28,7 +31,10 @@ public static class BundleCapturing
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
             Apps = [.. carried.Select(app => new BundleApp(
                 new AppReference(app.Catalogue, app.Id.Text, app.Follows),
-                withVersions ? app.Version : null) { InstallerArguments = app.InstallerArguments })],
+                withVersions ? app.Version : null)
+            {
+                InstallerArguments = app.InstallerArguments, Pin = pinned.GetValueOrDefault(app.Id),
+            })],
         };
         return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
     }

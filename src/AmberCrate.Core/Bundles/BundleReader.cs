@@ -1,4 +1,5 @@
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -85,7 +86,24 @@ public static class BundleReader
 
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
         var installerArguments = table.Texts("installer_arguments", MostArgument);
+        var pin = ReadPin(table.Child("pin"), reference);
         table.RefuseUnknownKeys();
-        return reference is null ? null : new BundleApp(reference, version) { InstallerArguments = installerArguments };
+        return reference is null
+            ? null
+            : new BundleApp(reference, version) { InstallerArguments = installerArguments, Pin = pin };
+    }
+
+    private static Pin? ReadPin(TableReader? table, AppReference? reference)
+    {
+        if (table is null) return null;
+        var selector = table.Parsed<VersionSelector>("to", VersionSelector.TryParse, VersionSelector.Expected, required: true);
+        var reason = table.Text("reason", maxLength: Pin.MostReason);
+        var until = table.Date("until");
+        table.RefuseUnknownKeys();
+        if (reference is null || selector is null) return null;
+        if (AppId.TryParse(reference.Name, out var id))
+            return new Pin(id, selector) { Reason = reason is { Length: > 0 } ? reason : null, Until = until };
+        table.AddFault("to", "expected only where reference names the app by its id");
+        return null;
     }
 }

@@ -1,5 +1,6 @@
 using System.Text;
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Pins;
 
 namespace AmberCrate.Core.Bundles;
 
@@ -81,7 +82,12 @@ public static class BundleWriter
             + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
         + (app.InstallerArguments.Count == 0
             ? ""
-            : $"installer_arguments = [{string.Join(", ", app.InstallerArguments.Select(Quote))}]\n");
+            : $"installer_arguments = [{string.Join(", ", app.InstallerArguments.Select(Quote))}]\n")
+        + (app.Pin is null ? "" : $"pin = {{ {PinOf(app.Pin)} }}\n");
+
+    private static string PinOf(Pin pin) => $"to = {Quote(pin.Selector.ToString())}"
+        + (pin.Reason is null ? "" : $", reason = {Quote(pin.Reason)}")
+        + (pin.Until is null ? "" : $", until = {pin.Until:yyyy-MM-dd}");
 
     private static IEnumerable<TomlTable> Tables(TomlTable root, string key) =>
         root.Entries.GetValueOrDefault(key) is TomlArray array ? array.Items.OfType<TomlTable>() : [];

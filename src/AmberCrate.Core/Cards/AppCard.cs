@@ -56,6 +56,21 @@ public sealed record AppCard
     /// <summary>What a person will have to do when it is installed; null where the card is silent.</summary>
     public IReadOnlyList<Attention>? Attention { get; init; }
 
+    /// <summary>Whether it is uninstalled only after its protection has been lifted.</summary>
+    public bool IsProtected { get; init; }
+
+    /// <summary>Whether it brings itself up to date, so that it is upgraded only where it is named.</summary>
+    public bool UpdatesItself { get; init; }
+
+    /// <summary>Where it keeps settings and data in a person's home, each as <see cref="SettingsPath"/> has it.</summary>
+    public IReadOnlyList<string> Settings { get; init; } = [];
+
+    /// <summary>The names under which systems have it as a package of their own.</summary>
+    public IReadOnlyList<string> SystemPackages { get; init; } = [];
+
+    /// <summary>Where an installed one says which version it is; null where nothing does.</summary>
+    public VersionSource? VersionSource { get; init; }
+
     /// <summary>What the catalogue's maintainers say about it.</summary>
     public Review Review { get; init; } = new(ReviewState.Unreviewed);
 

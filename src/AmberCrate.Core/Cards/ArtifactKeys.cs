@@ -74,7 +74,7 @@ internal static class ArtifactKeys
         public static readonly KeyTable<InstallerRules> Table = new(values => new InstallerRules
         {
             Arguments = Arguments!.In(values), SuccessCodes = SuccessCodes!.In(values), RestartCodes = RestartCodes!.In(values),
-            Seconds = (int)Seconds!.In(values),
+            Seconds = (int)Seconds!.In(values), AttendedArguments = AttendedArguments!.In(values),
         });
 
         private const int MostSeconds = 7200;
@@ -87,6 +87,12 @@ internal static class ArtifactKeys
             [],
             rules => rules.Arguments,
             "what it is started with, so that it asks nothing. `{folder}` stands for the folder that it shall fill");
+
+        private static readonly Key<InstallerRules, IReadOnlyList<string>?> AttendedArguments = Table.Optional(
+            "attended_arguments",
+            StringsThat(text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", Text),
+            rules => rules.AttendedArguments,
+            "what it is started with by `install --attended`, where a person answers it on the terminal");
 
         private static readonly Key<InstallerRules, IReadOnlyList<int>> SuccessCodes = Table.Optional(
             "success_codes", ExitCodes, [0], rules => rules.SuccessCodes,

@@ -19,7 +19,9 @@ internal static class CardKeys
         SignIn = SignIn!.In(values), LicenceKey = LicenceKey!.In(values), Attention = Attention!.In(values),
         Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Review = Review!.In(values),
         Releases = Releases!.In(values), Placement = Place!.In(values),
-        LaterPlacement = Place.LaterIn<Placement>(values),
+        LaterPlacement = Place.LaterIn<Placement>(values), IsProtected = IsProtected!.In(values),
+        UpdatesItself = UpdatesItself!.In(values), Settings = Settings!.In(values),
+        SystemPackages = SystemPackages!.In(values), VersionSource = Source!.In(values),
     }, new Dictionary<string, string> { ["license"] = LicenceName, ["licence"] = LicenceName });
 
     /// <summary>AppStream's name, which other tools read and write too; hence its spelling.</summary>
@@ -83,6 +85,28 @@ internal static class CardKeys
         "review", One(ReviewKeys.Table), new Review(ReviewState.Unreviewed), card => card.Review,
         "what the catalogue's maintainers say about it");
 
+    private static readonly Key<AppCard, bool> IsProtected = Table.Optional(
+        "protected", new TruthFormat(), false, card => card.IsProtected,
+        "whether `uninstall` refuses to remove it");
+
+    private static readonly Key<AppCard, bool> UpdatesItself = Table.Optional(
+        "self_updating", new TruthFormat(), false, card => card.UpdatesItself,
+        "whether it brings itself up to date; it is then upgraded only where a person names it");
+
+    private static readonly Key<AppCard, IReadOnlyList<string>> Settings = Table.Optional(
+        "settings", new ParsedListFormat<string>(SettingsPath.TryParse, SettingsPath.Expected, path => path, Text, most: 20), [],
+        card => card.Settings,
+        "where it keeps settings and data in a person's home, at most 20: " + SettingsPath.Expected
+            + ". They stay when it is uninstalled, unless `--with-settings` is given");
+
+    private static readonly Key<AppCard, IReadOnlyList<string>> SystemPackages = Table.Optional(
+        "system_packages", StringsThat(IsPackage, "lower-case letters, digits and + - . _, such as scrim-paint", Word), [],
+        card => card.SystemPackages, "the names under which systems have it as a package of their own");
+
+    private static readonly Key<AppCard, VersionSource?> Source = Table.Optional(
+        "version_source", One(VersionSourceKeys.Table), card => card.VersionSource,
+        "where an installed one says which version it is, for apps that change by themselves");
+
     private static readonly Key<AppCard, IReadOnlyList<Release>> Releases = Table.Required(
         "releases", Many(ReleaseKeys.Table, isReadLater: true), card => card.Releases, "at least one, in any order");
 
@@ -93,6 +117,37 @@ internal static class CardKeys
     private static bool IsPage(string text) =>
         Uri.TryCreate(text, UriKind.Absolute, out var uri)
             && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
+
+    private static bool IsPackage(string text) =>
+        text.Length > 0 && text.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '+' or '-' or '.' or '_');
+
+    private static class VersionSourceKeys
+    {
+        public static readonly KeyTable<VersionSource> Table = new(values => new VersionSource
+        {
+            File = File!.In(values), Command = Command!.In(values), Arguments = Arguments!.In(values),
+            DesktopEntry = DesktopEntry!.In(values), Behind = Behind!.In(values),
+        });
+
+        private static readonly Key<VersionSource, InsidePath?> File = Table.Optional(
+            "file", InsidePaths, source => source.File, "a text file in the shelf entry; one of the three");
+
+        private static readonly Key<VersionSource, FileName?> Command = Table.Optional(
+            "command", FileNames, source => source.Command,
+            "one of the app's commands, started confined as `place.check` is; one of the three");
+
+        private static readonly Key<VersionSource, IReadOnlyList<string>> Arguments = Table.Optional(
+            "arguments", StringsThat(text => !text.Any(char.IsControl), "strings without control characters", Text), [],
+            source => source.Arguments, "what the command is started with");
+
+        private static readonly Key<VersionSource, FileName?> DesktopEntry = Table.Optional(
+            "desktop_entry", FileNames, source => source.DesktopEntry,
+            "one of the app's menu entries, in which `X-AppVersion` tells it; one of the three");
+
+        private static readonly Key<VersionSource, string> Behind = Table.Optional(
+            "behind", Texts, "", source => source.Behind,
+            "what stands before the version; otherwise the first word that is a version counts");
+    }
 
     private static class DeveloperKeys
     {

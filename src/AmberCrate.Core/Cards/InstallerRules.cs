@@ -12,6 +12,9 @@ public sealed record InstallerRules
     /// <summary>What it is started with; <see cref="FolderMark"/> stands for the folder.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
+    /// <summary>What it is started with where a person answers it; null where it cannot be answered.</summary>
+    public IReadOnlyList<string>? AttendedArguments { get; init; }
+
     /// <summary>The exit codes with which it has done its work.</summary>
     public IReadOnlyList<int> SuccessCodes { get; init; } = [0];
 

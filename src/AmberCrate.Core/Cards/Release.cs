@@ -18,6 +18,15 @@ public sealed record Release
     /// <summary>What is new in it; null where the card is silent.</summary>
     public string? Notes { get; init; }
 
+    /// <summary>How much it matters to those who have an older one; null where the card is silent.</summary>
+    public Urgency? Urgency { get; init; }
+
+    /// <summary>Why it must not be installed any more; null where it may.</summary>
+    public string? Withdrawn { get; init; }
+
+    /// <summary>Whether the card marks it as a security fix.</summary>
+    public bool IsSecurityFix => Urgency == Cards.Urgency.Critical;
+
     /// <summary>The files that deliver it, one per platform.</summary>
     public required IReadOnlyList<Artifact> Artifacts { get; init; }
 
@@ -33,9 +42,12 @@ public sealed record Release
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 
-    /// <summary>The artifact for a machine, the most specific platform first; null where there is none.</summary>
+    /// <summary>
+    /// The artifact for a machine, the most specific platform first; null where there is none, or the release is withdrawn.
+    /// </summary>
     public Artifact? ArtifactFor(Platform machine)
     {
+        if (Withdrawn is not null) return null;
         Artifact? best = null;
         var artifacts = Artifacts;
         for (var at = 0; at < artifacts.Count; at++)

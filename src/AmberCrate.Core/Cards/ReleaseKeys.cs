@@ -11,6 +11,7 @@ internal static class ReleaseKeys
     public static readonly KeyTable<Release> Table = new(values => new Release
     {
         Version = Version!.In(values), Date = Date!.In(values), DeclaredLine = Line!.In(values), Notes = Notes!.In(values),
+        Urgency = Urgency!.In(values), Withdrawn = Withdrawn!.In(values),
         Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Artifacts = Artifacts!.In(values),
         Placement = Place!.In(values),
     });
@@ -29,6 +30,14 @@ internal static class ReleaseKeys
 
     private static readonly Key<Release, string?> Notes =
         Table.Optional("description", Paragraphs, release => release.Notes, "what is new in it");
+
+    private static readonly Key<Release, Urgency?> Urgency = Table.Optional(
+        "urgency", new ChoiceFormat<Urgency>(CardWords.Urgencies), release => release.Urgency,
+        "how much it matters to those who have an older one, AppStream's word; `critical` marks a security fix. The words");
+
+    private static readonly Key<Release, string?> Withdrawn = Table.Optional(
+        "withdrawn", OneLine, release => release.Withdrawn,
+        "why it must not be installed any more. It is never installed then, and machines that have it are told");
 
     private static readonly Key<Release, IReadOnlyList<RelatedApp>?> Needs = Table.Optional(
         "needs", Related, release => release.Needs, "what this release does not work without, instead of the card's");

@@ -46,6 +46,12 @@ internal static class TextConverters
 
     internal sealed class Paths() : Of<InsidePath>(InsidePath.Parse, path => path.Text);
 
+    internal sealed class Platforms() : Of<Platform>(Platform.Parse, platform => platform.ToString());
+
+    internal sealed class FileNames() : Of<FileName>(
+        text => FileName.TryParse(text, out var name) ? name : throw new MalformedException($"expected {FileName.Expected}"),
+        name => name.Text);
+
     internal sealed class Kinds() : OfWords<AppKind>(CardWords.Kinds);
 
     internal sealed class CatalogueNames() : Of<CatalogueName>(CatalogueName.Parse, name => name.Text);

@@ -73,6 +73,31 @@ public sealed record InstalledApp
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool HasReplaced { get; init; }
 
+    /// <summary>Whether it was pulled in by another, and no person has asked for it.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool IsDependency { get; init; }
+
+    /// <summary>How many bytes its files on the shelf have; null where that was not noted.</summary>
+    public long? Size { get; init; }
+
+    /// <summary>Whether it is uninstalled only after its protection has been lifted, as its card says.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool IsProtected { get; init; }
+
+    /// <summary>Whether it brings itself up to date, as its card says.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool UpdatesItself { get; init; }
+
+    /// <summary>Where it keeps settings and data in a person's home, as its card says.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<string>? Settings { get; init; }
+
+    /// <summary>Where it says which version it is; null where nothing does.</summary>
+    public VersionSource? VersionSource { get; init; }
+
+    /// <summary>The platform that a person chose for it in place of the machine's own; null for that.</summary>
+    public Platform? Platform { get; init; }
+
     /// <summary>The name of its folder below <c>shelf/&lt;id&gt;/</c>.</summary>
     [JsonIgnore]
     public string ShelfName => $"{Version}+{Architecture}{(HasReplaced ? "." + Sha256.Hex[..DigestInName] : "")}";

@@ -13,7 +13,7 @@ namespace AmberCrate.Core.Machine;
         typeof(TextConverters.Ids), typeof(TextConverters.Versions), typeof(TextConverters.Lines), typeof(TextConverters.Digests),
         typeof(TextConverters.Paths), typeof(TextConverters.CatalogueNames), typeof(TextConverters.Selectors),
         typeof(TextConverters.Kinds), typeof(TextConverters.Needs),
-        typeof(PlaceKindConverter),
+        typeof(PlaceKindConverter), typeof(TextConverters.Platforms), typeof(TextConverters.FileNames),
     ])]
 [JsonSerializable(typeof(InstalledApp))]
 internal sealed partial class InstalledAppJsonContext : JsonSerializerContext;

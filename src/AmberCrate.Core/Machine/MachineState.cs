@@ -1,3 +1,4 @@
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 
@@ -13,8 +14,14 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>The machine's platform.</summary>
     public Platform Platform { get; } = platform;
 
+    /// <summary>The pins, and which of them hold today.</summary>
+    public PinList Pins { get; init; } = PinList.None;
+
     /// <summary>The installed apps, ordered by id.</summary>
     public IReadOnlyCollection<InstalledApp> Apps => _apps;
+
+    /// <summary>The same machine with other pins.</summary>
+    public MachineState With(PinList pins) => new(Platform, _apps) { Pins = pins };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>
     public InstalledApp? Find(AppId id) => Find(id.Text);

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -21,29 +22,46 @@ public sealed record DueEntry(
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
     {
         var offer = offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).ToList();
-        if (offer.Count == 0) return new DueEntry(app, CatalogueStatus.Of(app.Catalogue, offers), null, null, 0, 0);
+        if (offer.Count == 0)
+            return new DueEntry(app, CatalogueStatus.Of(app.Catalogue, offers), null, null, 0, 0)
+            {
+                Pin = machine.Pins.Find(app.Id),
+            };
 
         var asked = FollowedBy(app);
-        var available = NewerThan(ReleaseChoice.Find(offer, asked, machine.Platform), app.Version);
-        var newer = app.IsHeld
-            ? NewerThan(ReleaseChoice.Find(offer, null, machine.Platform), available?.Release.Version ?? app.Version)
-            : null;
+        var pin = machine.Pins.InForce(app.Id);
+        var available = NewerThan(ReleaseChoice.Find(offer, asked, machine.Platform, pin), app.Version);
+        var reached = available?.Release.Version ?? app.Version;
+        var pinned = pin is null ? null : NewerThan(ReleaseChoice.Find(offer, asked, machine.Platform), reached);
+        var newer = pinned
+            ?? (app.IsHeld ? NewerThan(ReleaseChoice.Find(offer, null, machine.Platform), reached) : null);
         var named = available ?? newer;
         var changed = available is null ? Republished(app, offer[0], machine) : null;
         if (named is null)
             return new DueEntry(
                 app, changed is null ? DueState.Current : DueState.Changed, null, null, 0, 0)
-            { Changed = changed };
+            { Changed = changed, Pin = machine.Pins.Find(app.Id) };
 
-        var releases = offer[0].Card.ReleasesFor(machine.Platform, available is null ? null : asked)
+        var releases = offer[0].Card.ReleasesFor(machine.Platform, available is null && pinned is null ? null : asked)
             .Count(release => release.Version > app.Version && release.Version <= named.Release.Version);
         var days = Math.Max(0, named.Release.Date.DayNumber - app.Released.DayNumber);
-        var state = available is not null ? DueState.Due : changed is not null ? DueState.Changed : DueState.Follows;
-        return new DueEntry(app, state, available, newer, releases, days) { Changed = changed };
+        var state = available is not null ? DueState.Due
+            : changed is not null ? DueState.Changed
+            : pinned is not null ? DueState.Pinned : DueState.Follows;
+        return new DueEntry(app, state, available, newer, releases, days)
+        {
+            Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null,
+        };
     }
 
     /// <summary>The installed version as its catalogue has it by now; null unless that is another file.</summary>
     public ReleaseChoice? Changed { get; private init; }
+
+    /// <summary>Its pin, lapsed or not; null for none.</summary>
+    public Pin? Pin { get; private init; }
+
+    /// <summary>Whether the newer release belongs to what it follows, and the pin holds it.</summary>
+    public bool IsNewerPinned { get; private init; }
 
     /// <summary>
     /// Whether nothing can be said of it, since its catalogue is paused, gone, not fetched, or has withdrawn the app.

@@ -14,6 +14,9 @@ public enum DueState
     /// </summary>
     Changed,
 
+    /// <summary>Something newer is offered that belongs to what it follows, and a pin holds it.</summary>
+    Pinned,
+
     /// <summary>Something newer is offered, and the app follows a version, range or line that it does not belong to.</summary>
     Follows,
 

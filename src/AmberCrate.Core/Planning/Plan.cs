@@ -47,10 +47,17 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public string? FirstOnPath { get; init; }
 
     /// <summary>The catalogues that will be added.</summary>
-    public IEnumerable<PlannedCatalogue> AddedCatalogues => Catalogues.Where(catalogue => catalogue.Problem is null);
+    public IEnumerable<PlannedCatalogue> AddedCatalogues =>
+        Catalogues.Where(catalogue => catalogue.Problem is null && !catalogue.IsDropped);
+
+    /// <summary>The catalogues that will be dropped.</summary>
+    public IEnumerable<PlannedCatalogue> DroppedCatalogues => Catalogues.Where(catalogue => catalogue.IsDropped);
+
+    /// <summary>The pins that it sets, changes or lifts before the first item.</summary>
+    public IReadOnlyList<PlannedPin> Pins { get; init; } = [];
 
     /// <summary>Whether carrying it out changes anything.</summary>
-    public bool Changes => ChangesApps || AddedCatalogues.Any();
+    public bool Changes => ChangesApps || AddedCatalogues.Any() || DroppedCatalogues.Any() || Pins.Count > 0;
 
     /// <summary>Whether carrying it out changes an app.</summary>
     public bool ChangesApps => Items.Any(item => item.Changes);

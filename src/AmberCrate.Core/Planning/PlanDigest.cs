@@ -33,6 +33,10 @@ public static class PlanDigest
         Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
         foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location,
             .. catalogue.TakesOver]);
+        foreach (var catalogue in plan.DroppedCatalogues) Add(hash, ["drop", catalogue.Name.Text, catalogue.Location]);
+        foreach (var pin in plan.Pins)
+            Add(hash, ["pin", pin.App.Text, pin.After?.Selector.ToString(), pin.After?.Reason,
+                pin.After?.Until?.ToString("yyyy-MM-dd")]);
         foreach (var item in plan.Items) Add(hash, Parts(item));
         foreach (var place in plan.Places)
             Add(hash, ["place", place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides]);
@@ -43,6 +47,7 @@ public static class PlanDigest
         IEnumerable<string?> Parts(PlanItem item) =>
         [
             "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Follows?.ToString(),
+            item.IsDependency ? "dependency" : null, item.Restores?.ShelfName, item.Restores?.Sha256.Hex,
             .. Source(item),
             string.Join(Between, item.InstallerArguments.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))),
             string.Join(Between, item.NeededBy),

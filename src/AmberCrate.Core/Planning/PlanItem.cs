@@ -66,11 +66,14 @@ public sealed record PlanItem
     /// </summary>
     public Problem? Obstacle { get; init; }
 
+    /// <summary>Whether it stays as it is because of a pin.</summary>
+    public bool IsPinned { get; init; }
+
     /// <summary>The version now; null where it is not installed.</summary>
     public AppVersion? From => Installed?.Version;
 
     /// <summary>The version afterwards; null where it is removed or not available.</summary>
-    public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Release?.Version ?? Installed?.Version;
+    public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Restores?.Version ?? Release?.Version ?? Installed?.Version;
 
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.Cannot);
@@ -95,10 +98,22 @@ public sealed record PlanItem
             : choice.Release.Version == installed.Version ? PlanAction.Replace
             : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
         Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Follows = asked,
-        InstallerArguments = installed?.InstallerArguments ?? [],
+        InstallerArguments = installed?.InstallerArguments ?? [], IsDependency = installed?.IsDependency ?? false,
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>
-    public bool Fetches =>
-        Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace;
+    public bool Fetches => PutsOn && Restores is null;
+
+    /// <summary>Whether a version is there afterwards that was not, or not as it should be.</summary>
+    public bool PutsOn => Action is PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace
+        or PlanAction.Repair;
+
+    /// <summary>
+    /// The state of the app to go to, whose version is on the shelf already, so that nothing is fetched; null where a version is
+    /// put on from its artifact.
+    /// </summary>
+    public InstalledApp? Restores { get; init; }
+
+    /// <summary>Whether nobody has asked for the app itself.</summary>
+    public bool IsDependency { get; init; }
 }

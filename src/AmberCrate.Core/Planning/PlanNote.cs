@@ -1,3 +1,5 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -25,6 +27,10 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>A newer version is there, and the app follows something that it does not belong to.</summary>
     internal static PlanNote FollowsOther(AppVersion newer, VersionSelector? follows) =>
         Of("follows-other", [Version(newer), Selector(follows)], $"follows @{follows}; {newer} is newer");
+
+    /// <summary>A newer version of what it follows is there, and a pin holds it.</summary>
+    internal static PlanNote IsPinned(Pin pin, AppVersion newer) => Of(
+        "pinned", [Version(newer), Selector(pin.Selector), ("reason", pin.Reason ?? "")], $"{pin.Words}; {newer} is newer");
 
     /// <summary>A newer version than the planned one is there; what the app follows is said beside it.</summary>
     internal static PlanNote IsNewer(AppVersion version) => Of("is-newer", [Version(version)], $"{version} is newer");
@@ -58,6 +64,22 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
     internal static PlanNote MakesRoom() => Of("makes-room", [], "changes so that the other apps fit");
+
+    /// <summary>Its old version is still on the shelf, so that nothing is downloaded.</summary>
+    internal static PlanNote FromShelf() => Of("from-shelf", [], "still on this machine");
+
+    /// <summary>It has been changed again since the run that is undone.</summary>
+    internal static PlanNote ChangedSince(InstalledApp? now) => Of(
+        "changed-since", now is null ? [] : [Version(now.Version)],
+        now is null ? "uninstalled since that run" : "changed again since that run");
+
+    /// <summary>A version that is neither on the shelf nor offered as it was.</summary>
+    internal static PlanNote NotToBeHad(InstalledApp before) => Of(
+        "not-offered", [Version(before.Version), ("catalogue", before.Catalogue.Text)],
+        $"{before.Version} is neither on this machine nor offered by {before.Catalogue} with the same file");
+
+    /// <summary>From now on it counts as asked for.</summary>
+    internal static PlanNote ChosenFromNow() => Of("chosen-from-now", [], "was installed for another app; now kept for itself");
 
     /// <summary>It is not started once to see whether it works.</summary>
     public static PlanNote NotTried() =>

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -25,6 +26,12 @@ internal abstract record PlanReason(AppId About)
     public sealed record Held(AppId About, AppVersion Version, VersionSelector Selector) : PlanReason(About)
     {
         public override string ToString() => $"{About} {Version} follows @{Selector}";
+    }
+
+    /// <summary>An app is pinned.</summary>
+    public sealed record PinnedTo(Pin Pin) : PlanReason(Pin.App)
+    {
+        public override string ToString() => $"{About} is {Pin.Words}";
     }
 
     /// <summary>An app does not work without another.</summary>

@@ -9,6 +9,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Problem">Why it cannot be added, so that it will not be; null where it can.</param>
 public sealed record PlannedCatalogue(CatalogueName Name, string Location, Problem? Problem = null)
 {
+    /// <summary>Whether it is dropped instead.</summary>
+    public bool IsDropped { get; init; }
+
     /// <summary>The ids of apps that came from another catalogue of this name, and will belong to this one.</summary>
     public IReadOnlyList<string> TakesOver { get; init; } = [];
 }

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
@@ -54,7 +55,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     public Plan Upgrade(IReadOnlyCollection<string> names) => Planned(names.Count > 0
         ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
         : DueEntry.All(machine, offers)
-            .Where(entry => entry.State is DueState.Due or DueState.Follows or DueState.Changed)
+            .Where(entry => entry.State is DueState.Due or DueState.Follows or DueState.Changed or DueState.Pinned)
             .Select(entry => UpgradeOne(entry, isNamed: false)));
 
     /// <summary>Plans taking installed apps off.</summary>
@@ -79,6 +80,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
     /// </summary>
     public Plan Equip(Bundle bundle)
+    {
+        var pins = bundle.Apps.Select(app => app.Pin).OfType<Pin>()
+            .Where(pin => !pin.SaysTheSameAs(machine.Pins.Find(pin.App)))
+            .ToList();
+        var plan = new Planner(machine.With(machine.Pins.With(pins)), offers).EquipPinned(bundle);
+        return plan with { Pins = [.. pins.Select(pin => new PlannedPin(pin.App, machine.Pins.Find(pin.App), pin))] };
+    }
+
+    private Plan EquipPinned(Bundle bundle)
     {
         offers.Expect(
             bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
@@ -121,7 +131,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var (installed, found) = NameResolver.Meant(reference, offers, machine);
         if (installed is null)
         {
-            var best = ReleaseChoice.Require(found, reference.Selector, machine.Platform);
+            var best = Best(found, reference.Selector);
             return (best.Offer.Catalogue, NewAim(found, best, reference.Selector, reference.Selector, isFirm: true));
         }
 
@@ -130,7 +140,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
-        if (found.Count > 0 && reference.Selector is not null) ReleaseChoice.Require(found, reference.Selector, machine.Platform);
+        if (found.Count > 0 && reference.Selector is not null && !willDo) Best(found, reference.Selector);
         var asked = reference.Selector ?? installed.Follows;
         return (installed.Catalogue, InstalledAim(installed, found, asked, asked, willDo, isFirm: true));
     }
@@ -177,7 +187,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var best =
             willDo ? kept : Wanted(found, selector).Where(IsOther).Select(choice => new Candidate(choice, null)).FirstOrDefault();
         return new Aim(installed.Id, best, new Lazy<AimStates>(States), isFirm, selector, chosen =>
-            chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked)
+            chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked) with { IsDependency = false }
             : willDo ? Kept(installed, asked, found)
             : new PlanItem { Id = installed.Id.Text, Action = PlanAction.Cannot, Installed = installed });
 
@@ -195,9 +205,23 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>The releases that will do, the best first.</summary>
     private IEnumerable<ReleaseChoice> Wanted(IEnumerable<Offer> found, VersionSelector? selector) =>
-        found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector).Select(release => ChoiceOf(offer, release)));
+        found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector)
+            .Where(release => machine.Pins.Accepts(offer.Card.Id, release.Version, release.Line))
+            .Select(release => ChoiceOf(offer, release)));
 
     private ReleaseChoice ChoiceOf(Offer offer, Release release) => new(offer, release, release.ArtifactFor(machine.Platform)!);
+
+    /// <summary>The best release that will do.</summary>
+    /// <exception cref="ProblemException">None is offered, or the app's pin does not allow any.</exception>
+    private ReleaseChoice Best(IReadOnlyList<Offer> found, VersionSelector? selector)
+    {
+        var best = ReleaseChoice.Require(found, selector, machine.Platform);
+        var id = best.Offer.Card.Id;
+        if (machine.Pins.InForce(id) is not { } pin) return best;
+        return ReleaseChoice.Find(found, selector, machine.Platform, pin) ?? throw new Problem(
+            ProblemCode.Refused, $"{id} {best.Release.Version} cannot be installed", $"{id} is {pin.Words}",
+            Advice.Of($"{NextCommand.Of("pin", id.Text, "--lift")}, or name a version that the pin allows")).ToException();
+    }
 
     /// <summary>The releases that would not do, for which others may be the reason.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
@@ -227,7 +251,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     {
         var item = new PlanItem
         {
-            Id = installed.Id.Text, Action = asked == installed.Follows ? PlanAction.Keep : PlanAction.Remember,
+            Id = installed.Id.Text,
+            Action = asked == installed.Follows && !installed.IsDependency ? PlanAction.Keep : PlanAction.Remember,
             Installed = installed, Follows = asked,
         };
         var due = found.Count == 0 ? null : DueEntry.Of(installed with { Follows = asked }, offers, machine);
@@ -236,12 +261,14 @@ public sealed class Planner(MachineState machine, IOffers offers)
             null => PlanNote.NotOffered(installed.Catalogue, offers),
             DueState.Due => PlanNote.NewerIsAvailable(installed.Id, due.Available!.Release.Version),
             DueState.Changed => PlanNote.ChangedByCatalogue(installed.Id),
+            DueState.Pinned => PlanNote.IsPinned(due.Pin!, due.Newer!.Release.Version),
             DueState.Follows when item.Action == PlanAction.Keep => PlanNote.FollowsOther(due.Newer!.Release.Version, asked),
             DueState.Follows => PlanNote.IsNewer(due.Newer!.Release.Version),
             _ => null,
         };
-        var follows = item.Action == PlanAction.Remember ? PlanNote.FollowsFromNow(installed.Follows, asked) : null;
-        return item with { Notes = [.. new[] { follows, hint }.OfType<PlanNote>()] };
+        var follows = asked == installed.Follows ? null : PlanNote.FollowsFromNow(installed.Follows, asked);
+        var chosen = installed.IsDependency ? PlanNote.ChosenFromNow() : null;
+        return item with { Notes = [.. new[] { follows, chosen, hint }.OfType<PlanNote>()] };
     }
 
     private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry, bool isNamed)
@@ -253,6 +280,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
             DueState.Due => (null, UpgradeAim(entry, rest)),
             DueState.Changed when isNamed => (null, ReplaceAim(entry, rest)),
             DueState.Changed => (rest with { Notes = [PlanNote.ChangedByCatalogue(app.Id)] }, null),
+            DueState.Pinned =>
+                (rest with { IsPinned = true, Notes = [PlanNote.IsPinned(entry.Pin!, entry.Newer!.Release.Version)] }, null),
             DueState.Follows =>
                 (rest with { Notes = [PlanNote.FollowsOther(entry.Newer!.Release.Version, app.Follows)] }, null),
             DueState.Current => (rest, null),
@@ -270,7 +299,9 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         IReadOnlyList<PlanNote> Newer(ReleaseChoice choice) =>
             choice.Release.Version != newest.Release.Version ? [PlanNote.WouldBeNewer(newest.Release.Version)]
-            : entry.Newer is { } newer ? [PlanNote.IsNewer(newer.Release.Version)]
+            : entry.Newer is { } newer ? [entry.IsNewerPinned
+                ? PlanNote.IsPinned(entry.Pin!, newer.Release.Version)
+                : PlanNote.IsNewer(newer.Release.Version)]
             : [];
 
         AimStates States()
@@ -314,13 +345,13 @@ public sealed class Planner(MachineState machine, IOffers offers)
                         installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with
                     {
                         Make = chosen => chosen.Choice is { } other
-                            ? PlanItem.Changing(installed, other, asked)
+                            ? PlanItem.Changing(installed, other, asked) with { IsDependency = false }
                             : Kept(installed, asked, found),
                     });
             }
 
             if (installed is not null && found.Count == 0) throw NotToBeHad(installed, selector!).ToException();
-            var best = ReleaseChoice.Require(found, selector, machine.Platform);
+            var best = Best(found, selector);
             return (null, installed is null
                 ? NewAim(found, best, selector, asked, isFirm: false)
                 : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));

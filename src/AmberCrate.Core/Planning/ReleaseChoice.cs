@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -17,11 +18,17 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         PlacementList.Places(Offer.Card.Id, Offer.Card.PlacementOf(Release));
 
     /// <summary>The newest fitting release of the first catalogue that has one; null where none has.</summary>
-    public static ReleaseChoice? Find(IEnumerable<Offer> offers, VersionSelector? selector, Platform machine)
+    /// <param name="offers">The offers, in order of preference.</param>
+    /// <param name="selector">What is accepted; null for the usual line.</param>
+    /// <param name="machine">The machine's platform.</param>
+    /// <param name="pin">A pin that must accept it too; null for none.</param>
+    public static ReleaseChoice? Find(
+        IEnumerable<Offer> offers, VersionSelector? selector, Platform machine, Pin? pin = null)
     {
         foreach (var offer in offers)
         {
-            if (offer.Card.ReleasesFor(machine, selector).FirstOrDefault() is { } release)
+            if (offer.Card.ReleasesFor(machine, selector)
+                .FirstOrDefault(release => pin?.Selector.Accepts(release.Version, release.Line) != false) is { } release)
                 return new ReleaseChoice(offer, release, release.ArtifactFor(machine)!);
         }
 

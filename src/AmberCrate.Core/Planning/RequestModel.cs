@@ -29,7 +29,7 @@ internal sealed class RequestModel
     public RequestModel(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, bool mayMoveOthers)
     {
         (_machine, _offers, _mayMoveOthers) = (machine, offers, mayMoveOthers);
-        foreach (var aim in aims) Add(aim.Id, aim.Candidates);
+        foreach (var aim in aims) AddPinned(aim.Id, aim.Candidates);
         for (var at = 0; at < aims.Count; at++) AddWish(at, aims[at]);
         Aims = aims.Count;
         while (_reached.Count > 0)
@@ -89,6 +89,18 @@ internal sealed class RequestModel
         return _ids.Count - 1;
     }
 
+    /// <summary>Adds an app, and what its pin does not let it become.</summary>
+    private int AddPinned(AppId id, IReadOnlyList<Candidate> candidates)
+    {
+        var variable = Add(id, candidates);
+        if (_machine.Pins.InForce(id) is not { } pin) return variable;
+        var outside = ValueSet.Of(Enumerable.Range(0, candidates.Count)
+            .Where(at => candidates[at].Choice is { Release: var release }
+                && !pin.Selector.Accepts(release.Version, release.Line)));
+        if (!outside.IsEmpty) _rules.Add(new Rule(new PlanReason.PinnedTo(pin), new Term(variable, outside)));
+        return variable;
+    }
+
     private void AddWish(int variable, Aim aim)
     {
         var all = ValueSet.Below(aim.Candidates.Count);
@@ -102,7 +114,7 @@ internal sealed class RequestModel
         if (_variables.TryGetValue(id.Text, out var known)) return known;
         return _machine.Find(id) is { } installed
             ? AddInstalled(installed)
-            : Add(
+            : AddPinned(
                 id, [Candidate.Absent, .. _offers.Find(id).SelectMany(ChoicesOf).Select(choice => new Candidate(choice, null))]);
     }
 
@@ -114,7 +126,7 @@ internal sealed class RequestModel
             .SelectMany(ChoicesOf)
             .Where(choice => choice.Release.Version != app.Version)
             .ToList();
-        var variable = Add(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
+        var variable = AddPinned(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
         if (app.Follows is { } asked)
         {
             var outside = ValueSet.Of(Enumerable.Range(0, choices.Count)

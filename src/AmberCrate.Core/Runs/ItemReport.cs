@@ -12,7 +12,8 @@ public sealed record ItemReport(PlanItem Item, Outcome Outcome, Problem? Problem
     /// <summary>How an item ends that changes nothing: something is in its way, nobody offers it, or it stays as it is.</summary>
     public static ItemReport OfUntouched(PlanItem item) =>
         item.Obstacle is { } obstacle ? new ItemReport(item, Outcome.Failed, obstacle)
-        : new ItemReport(item, item.Action == PlanAction.Cannot ? Outcome.NotOffered : Outcome.Unchanged);
+        : new ItemReport(item, item.Action == PlanAction.Cannot ? Outcome.NotOffered
+            : item.IsPinned ? Outcome.Pinned : Outcome.Unchanged);
 
     /// <summary>What the person should know besides: what was left as they had changed it, for one.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];

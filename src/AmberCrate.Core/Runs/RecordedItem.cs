@@ -30,6 +30,15 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     /// </summary>
     public InstalledApp? After { get; init; }
 
+    /// <summary>Why it failed or waited; null where it did neither.</summary>
+    public string? Reason { get; init; }
+
+    /// <summary>Whether the app was changed by the run, as far as the record says.</summary>
+    public bool HasChanged => Outcome is Runs.Outcome.Done or Runs.Outcome.Unchanged && !Equals(Stands(Before), Stands(After));
+
+    private static object? Stands(InstalledApp? app) =>
+        app is null ? null : (app.ShelfName, app.Sha256, app.Follows, app.IsDependency);
+
     /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
     public bool IsLeft => Outcome?.IsLeft() != false;
 }

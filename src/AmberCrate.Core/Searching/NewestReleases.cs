@@ -15,7 +15,7 @@ public static class NewestReleases
     {
         var seen = new HashSet<(ReleaseLine, Platform)>();
         var lines = new List<string>();
-        foreach (var release in card.Releases)
+        foreach (var release in card.Releases.Where(release => release.Withdrawn is null))
         {
             var platforms = release.Artifacts.Select(artifact => artifact.Platform)
                 .Where(platform => seen.Add((release.Line, platform)))

@@ -21,6 +21,9 @@ public sealed record HostEnvironment
     /// <summary>The machine's name.</summary>
     public string MachineName { get; init; } = "machine";
 
+    /// <summary>The name of the person who runs the program, also where they have root's rights for it; null for unknown.</summary>
+    public string? Person { get; init; }
+
     /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>
     public Func<HttpMessageHandler>? Network { get; init; }
 

@@ -36,18 +36,6 @@ internal static partial class Posix
 
     private static bool IsArm => RuntimeInformation.ProcessArchitecture is Architecture.Arm64 or Architecture.Arm;
 
-    /// <summary>rename(2): replaces the target in one step, whatever it is, links included.</summary>
-    public static void Rename(string from, string to)
-    {
-        if (RenameCall(from, to) != 0) throw Failed($"cannot rename to {to}");
-    }
-
-    /// <summary>link(2): a second name for a file.</summary>
-    public static void Link(string existing, string added)
-    {
-        if (LinkCall(existing, added) != 0) throw Failed($"cannot link {added}");
-    }
-
     /// <summary>fsync(2) on a folder, so that a rename in it survives a power loss.</summary>
     /// <exception cref="IOException">The disk did not take it.</exception>
     public static void FlushFolder(string folder)
@@ -412,14 +400,6 @@ internal static partial class Posix
         var error = Marshal.GetLastPInvokeError();
         return new IOException($"{what}: {Marshal.GetPInvokeErrorMessage(error)}", error);
     }
-
-    [LibraryImport("libc", EntryPoint = "rename", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
-    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
-    private static partial int RenameCall(string from, string to);
-
-    [LibraryImport("libc", EntryPoint = "link", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
-    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
-    private static partial int LinkCall(string existing, string added);
 
     [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

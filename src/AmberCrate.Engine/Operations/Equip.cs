@@ -29,6 +29,10 @@ public sealed class Equip(Session session)
         // What is fetched of them is of no effect until they are added, which the run does.
         var fetched = await station.RefreshAsync(added, signals.Soon);
         var offers = station.OffersWith(fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
+        bundle = bundle with
+        {
+            Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
+        };
         var plan = new Planner(station.State(), offers).Equip(bundle)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with

@@ -16,16 +16,15 @@ public sealed class Export(Session session)
     {
         using var station = new Opening(session).ToRead();
         var capture = new BundleCapture(
-            session.Host.MachineName, DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime));
+            session.Host.MachineName, station.Today);
         var offers = station.Offers();
         foreach (var entry in DueEntry.All(station.State(), offers).Where(entry => entry.State == DueState.NotOffered))
             session.Note(
                 $"{entry.App.Id} is in the bundle, and equip may not find it: "
                     + $"{CatalogueStatus.Words(entry.App.Catalogue, offers)}");
-        List<BundleCatalogue> catalogues =
-            [.. station.Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
         var (bundle, notCarried) = BundleCapturing.Capture(
-            station.State().Apps, catalogues, capture, request.WithVersions, request.Title);
+            station.State().Apps, station.BundleCatalogues(), capture, request.WithVersions, request.Title,
+            station.Records.Pins());
         if (request.File is null) return new ExportResult(bundle, null, [], notCarried);
         var (path, notHere) = BundleFile.Write(request.File, bundle, request.IsUpdate);
         return new ExportResult(bundle, path, notHere, notCarried);

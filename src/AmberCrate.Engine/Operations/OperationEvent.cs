@@ -35,6 +35,11 @@ public abstract record OperationEvent
     /// <param name="Command">The command as it was typed.</param>
     public sealed record Retrying(long Number, string Command) : OperationEvent;
 
+    /// <summary>An earlier run is being undone.</summary>
+    /// <param name="Number">Its number.</param>
+    /// <param name="Command">The command as it was typed.</param>
+    public sealed record Undoing(long Number, string Command) : OperationEvent;
+
     /// <summary>A run begins, of which further events follow until its report.</summary>
     public sealed record RunBegins : OperationEvent;
 

@@ -77,7 +77,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         session.Watch(new OperationEvent.RunBegins());
         var report = await station.Runner().RunAsync(
             plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
-            options.Consent);
+            options.Consent, session.Host.Person);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 

@@ -1,5 +1,7 @@
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
@@ -85,7 +87,10 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now.</summary>
-    public MachineState State() => new(HostPlatform.Current, Apps());
+    public MachineState State() => new(HostPlatform.Current, Apps()) { Pins = new PinList(Records.Pins(), Today) };
+
+    /// <summary>The day, where the machine is.</summary>
+    public DateOnly Today => DateOnly.FromDateTime(_session.Host.Clock.GetLocalNow().DateTime);
 
     /// <summary>The installed apps, as the disk has them where the records are older. That is said.</summary>
     private IReadOnlyList<InstalledApp> Apps()
@@ -116,6 +121,10 @@ internal sealed class Workstation : IDisposable
             Cache, asked, paused, NeverFetched,
             () => Layout.Scope == InstallScope.ThisUser ? [.. Other.Catalogues.Select(catalogue => catalogue.Name)] : []);
     }
+
+    /// <summary>The catalogues as a bundle has them, in order of preference.</summary>
+    public IReadOnlyList<BundleCatalogue> BundleCatalogues() =>
+        [.. Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
 
     /// <summary>How fresh the data of the catalogues are.</summary>
     public DataFreshness Freshness()

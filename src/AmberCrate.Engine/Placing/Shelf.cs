@@ -20,6 +20,9 @@ public sealed class Shelf(MachineLayout layout)
     /// <summary>The folder of one installed version.</summary>
     public string FolderOf(InstalledApp app) => Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
 
+    /// <summary>Whether a version is on the shelf; it was complete when it came there.</summary>
+    public bool IsThere(InstalledApp app) => Directory.Exists(FolderOf(app));
+
     /// <summary>Makes an empty hidden folder beside the place where a version will be.</summary>
     public string MakeIncoming(InstalledApp app)
     {
@@ -43,9 +46,15 @@ public sealed class Shelf(MachineLayout layout)
         else File.SetUnixFileMode(incoming, Open);
         Note(app, isFlushed: false);
         Posix.FlushFileSystem(incoming);
-        DeepFolder.Delete(folder);
         Steps.Pass();
-        Posix.Rename(incoming, folder);
+        if (Directory.Exists(folder) && Posix.Exchange(incoming, folder)) DeepFolder.Delete(incoming);
+        else
+        {
+            DeepFolder.Delete(folder);
+            Steps.Pass();
+            Posix.Rename(incoming, folder);
+        }
+
         Steps.Pass();
         Posix.FlushFolder(layout.ShelfOf(app.Id));
     }

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 5;
+    public const int Version = 6;
 
     private const string First = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
@@ -53,7 +53,16 @@ internal static class RecordSchema
             outcome = CASE outcome WHEN 'app-open' THEN 'in-use' WHEN 'pinned' THEN 'unchanged' ELSE outcome END;
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth];
+    /// <summary>Pins, who began a run, and what it did to catalogues and pins.</summary>
+    private const string Sixth = """
+        CREATE TABLE pins(app TEXT PRIMARY KEY, pin TEXT NOT NULL) STRICT;
+        CREATE TABLE run_pins(run INTEGER NOT NULL REFERENCES runs(number), app TEXT NOT NULL, before TEXT, after TEXT,
+            PRIMARY KEY(run, app)) STRICT;
+        ALTER TABLE run_catalogues ADD COLUMN dropped INTEGER NOT NULL DEFAULT 0;
+        ALTER TABLE runs ADD COLUMN who TEXT;
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

@@ -1,11 +1,7 @@
 using System.Globalization;
-using System.Text;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
-using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
@@ -17,11 +13,8 @@ namespace AmberCrate.Engine.Records;
 /// What a root remembers: apps, unsettled intentions, catalogues and runs. One SQLite database with a write-ahead log
 /// and full synchronisation, so that what has been settled survives a power loss.
 /// </summary>
-public sealed class RecordStore : IDisposable
+public sealed partial class RecordStore : IDisposable
 {
-    /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
-    private const char BetweenArguments = '\0';
-
     private readonly Database _database;
     private readonly TimeProvider _clock;
 
@@ -140,69 +133,6 @@ public sealed class RecordStore : IDisposable
     /// <summary>Forgets a catalogue; false where there is none of this name.</summary>
     public bool DropCatalogue(CatalogueName name) => ChangeCatalogues("DELETE FROM catalogues WHERE name = $1", name.Text) > 0;
 
-    /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
-    public long BeginRun(string command, Plan plan)
-    {
-        using var transaction = _database.Begin();
-        var number = _database.Number("INSERT INTO runs(command, begun) VALUES($1, $2) RETURNING number", command, Now());
-        foreach (var item in plan.Items) WriteItem(number, item, OutcomeWords.NotEnded, null);
-        transaction.Commit();
-        Steps.Pass();
-        return number;
-    }
-
-    /// <summary>Adds a catalogue as a part of a run, which from then on is on its record.</summary>
-    public void AddCatalogue(long run, RegisteredCatalogue catalogue)
-    {
-        using var transaction = _database.Begin();
-        Insert(catalogue);
-        _database.Run(
-            "INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
-        transaction.Commit();
-        Steps.Pass();
-    }
-
-    /// <summary>The catalogues that a run has added, in the order of their names.</summary>
-    public IReadOnlyList<RegisteredCatalogue> CataloguesOf(long run) => _database.Query(
-        "SELECT name, location FROM run_catalogues WHERE run = $1 ORDER BY name",
-        row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), run);
-
-    /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
-    /// <param name="number">The number of the run; null for the latest.</param>
-    /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public RecordedRun? RunLeft(long? number)
-    {
-        var runs = _database.Query(
-            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC",
-            row => (Number: row.Number(0), Command: row.Text(1)), number);
-        foreach (var run in runs)
-        {
-            var recorded = new RecordedRun(run.Number, run.Command, ItemsOf(run.Number));
-            if (number is not null || recorded.IsLeft) return recorded;
-        }
-
-        return null;
-    }
-
-    /// <summary>The items of a run, in the order of its plan.</summary>
-    /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after FROM run_items "
-            + "WHERE "
-            + "run = $1 ORDER BY rowid",
-        row => ReadItem(run, row), run);
-
-    /// <summary>Closes the record of a run.</summary>
-    public void EndRun(long number, RunReport report)
-    {
-        using var transaction = _database.Begin();
-        foreach (var item in report.Items)
-            WriteItem(number, item.Item, OutcomeWords.Outcomes.WordOf(item.Outcome), item.Problem?.What);
-        _database.Run(
-            "UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
-        transaction.Commit();
-    }
-
     /// <inheritdoc/>
     public void Dispose() => _database.Dispose();
 
@@ -287,51 +217,6 @@ public sealed class RecordStore : IDisposable
     {
         if (app is null) _database.Run("DELETE FROM apps WHERE id = $1", id.Text);
         else _database.Run("INSERT OR REPLACE INTO apps(id, record) VALUES($1, $2)", id.Text, InstalledAppJson.Write(app));
-    }
-
-    /// <summary>Writes an item with the whole state of its app before it, and after it as far as that has come about.</summary>
-    private void WriteItem(long run, PlanItem item, string outcome, string? reason)
-    {
-        var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
-        var after = outcome == OutcomeWords.NotEnded || !AppId.TryParse(item.Id, out var id) ? null : Find(id);
-        _database.Run(
-            """
-            INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,
-                stated_sha256, installer_arguments, before, after)
-            VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
-            """,
-            run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
-            new AppReference(catalogue, item.Id, item.Follows).ToString(), item.StatedSha256?.Hex,
-            Packed(item.InstallerArguments),
-            Record(item.Installed), Record(after));
-    }
-
-    private static string? Record(InstalledApp? app) => app is null ? null : InstalledAppJson.Write(app);
-
-    private static byte[]? Packed(IReadOnlyList<string> arguments) =>
-        arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
-
-    private static RecordedItem ReadItem(long run, Row row)
-    {
-        try
-        {
-            var reference = AppReference.Parse(Text(4) ?? row.Text(0));
-            Outcome? outcome = row.Text(3) == OutcomeWords.NotEnded ? null : OutcomeWords.Outcomes.Read(row.Text(3));
-            return new RecordedItem(
-                reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
-            {
-                StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
-                InstallerArguments = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
-                Before = Text(7) is { } before ? ReadApp(row.Text(0), before) : null,
-                After = Text(8) is { } after ? ReadApp(row.Text(0), after) : null,
-            };
-        }
-        catch (MalformedException fault)
-        {
-            throw Unreadable($"what run {run} did with {row.Text(0)} cannot be read", fault);
-        }
-
-        string? Text(int column) => row.IsNull(column) ? null : row.Text(column);
     }
 
     private string Now() => _clock.GetUtcNow().ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);

@@ -8,6 +8,21 @@ namespace AmberCrate.Engine.Records;
 /// <param name="Items">Its items.</param>
 public sealed record RecordedRun(long Number, string Command, IReadOnlyList<RecordedItem> Items)
 {
+    /// <summary>When it began.</summary>
+    public DateTimeOffset Begun { get; init; }
+
+    /// <summary>When it ended; null where it was cut off.</summary>
+    public DateTimeOffset? Ended { get; init; }
+
+    /// <summary>Whether a person stopped it.</summary>
+    public bool IsInterrupted { get; init; }
+
+    /// <summary>Who began it; null where that was not noted.</summary>
+    public string? Who { get; init; }
+
+    /// <summary>How many items had each outcome, null for those that had none.</summary>
+    public IReadOnlyList<(Outcome? Outcome, int Count)> Counts { get; init; } = [];
+
     /// <summary>Whether anything of it is still to be done.</summary>
     public bool IsLeft => Items.Any(item => item.IsLeft);
 }

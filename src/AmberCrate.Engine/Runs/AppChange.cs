@@ -50,7 +50,7 @@ internal sealed class AppChange(
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
         {
-            var remembered = item.Installed! with { Follows = item.Follows };
+            var remembered = item.Installed! with { Follows = item.Follows, IsDependency = item.IsDependency };
             placing.Shelf.Note(remembered);
             records.Remember(remembered);
             return [];
@@ -59,6 +59,7 @@ internal sealed class AppChange(
         if (!telling.Consent.EvenInUse) RequireClosed(item);
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
         else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
+        if (item.Restores is { } state) return Restore(place, state, telling);
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
 
@@ -84,7 +85,7 @@ internal sealed class AppChange(
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
             RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
-            after = after with { Placed = placing.Placer.List(card, release, incoming) };
+            after = after with { Placed = placing.Placer.List(card, release, incoming), Size = FolderSize.Of(incoming) };
             placing.Placer.RequireFreeWay(
                 after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
@@ -103,6 +104,17 @@ internal sealed class AppChange(
             if (item.Installed?.ShelfName != after.ShelfName && !_switch.IsOpen(after.Id)) placing.Shelf.Drop(after);
             throw;
         }
+    }
+
+    /// <summary>Goes to a state whose version is on the shelf already.</summary>
+    private List<string> Restore(ItemPlace place, InstalledApp state, ChangeContext telling)
+    {
+        var before = place.Item.Installed;
+        telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
+        placing.Placer.RequireFreeWay(state, before is null && placing.Shelf.IsInFront(state.Id), before, OthersThan(state));
+        var notes = Notes(_switch.Go(before, state, cancel: telling.Cancel));
+        placing.Shelf.Note(state);
+        return notes;
     }
 
     /// <summary>The plan has refused this already; nothing that came later may step around it.</summary>
@@ -137,7 +149,10 @@ internal sealed class AppChange(
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
-            HasReplaced = item.Action == PlanAction.Replace,
+            HasReplaced = item.Action == PlanAction.Replace
+                || (item.Action == PlanAction.Repair && item.Installed?.HasReplaced == true),
+            IsDependency = item.IsDependency, IsProtected = offer.Card.IsProtected, UpdatesItself = offer.Card.UpdatesItself,
+            Settings = offer.Card.Settings.Count > 0 ? offer.Card.Settings : null, VersionSource = offer.Card.VersionSource,
         };
     }
 

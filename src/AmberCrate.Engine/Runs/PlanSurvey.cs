@@ -35,7 +35,7 @@ public sealed class PlanSurvey(
     public Plan Hindered(Plan plan, IReadOnlyCollection<InstalledApp> installed)
     {
         var obstacles = new Dictionary<string, Problem>(StringComparer.Ordinal);
-        foreach (var item in plan.Items.Where(item => item.Fetches))
+        foreach (var item in plan.Items.Where(item => item.PutsOn))
         {
             if (ObstacleOf(item, installed) is { } obstacle) obstacles.TryAdd(item.Id, obstacle);
         }
@@ -70,6 +70,7 @@ public sealed class PlanSurvey(
     {
         if (!item.Changes || item.Action == PlanAction.Remember) return [];
         var before = item.Installed?.Placed.Select(placed => placed.Kind) ?? [];
+        if (item.Restores is { } state) return before.Concat(state.Placed.Select(placed => placed.Kind));
         return item.Fetches ? before.Concat(PlacementList.KindsOf(item.Offer!.Card.PlacementOf(item.Release!))) : before;
     }
 
@@ -77,6 +78,8 @@ public sealed class PlanSurvey(
 
     private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
     {
+        if (item.Restores is { } state)
+            return InTheWay(item, state.Id, state.Placed.Select(placed => (placed.Kind, placed.Name)), installed);
         if (new ForeignProgram(confinement, consent).Obstacle(item) is { } unsafeProgram) return unsafeProgram;
         if (NotExecutable(item) is { } notExecutable) return notExecutable;
         if (Shadowing(item) is { } shadowing) return shadowing;
@@ -85,13 +88,23 @@ public sealed class PlanSurvey(
         // unpacked.
         var card = item.Offer!.Card;
         if (item.Installed is null && placing.Shelf.IsInFront(card.Id)) return null;
-        return PlacementList.Places(card.Id, card.PlacementOf(item.Release!))
-            .Select(place =>
-                placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != card.Id)))
-            .FirstOrDefault(obstacle => obstacle is not null);
+        return InTheWay(
+            item, card.Id,
+            PlacementList.Places(card.Id, card.PlacementOf(item.Release!)).Select(place => (place.Kind, place.Name)), installed);
     }
 
-    private IEnumerable<PlannedPlace> PlacesOf(PlanItem item) => !item.Fetches ? [] : PlacementList
+    private Problem? InTheWay(
+        PlanItem item, AppId id, IEnumerable<(PlaceKind Kind, string Name)> places, IReadOnlyCollection<InstalledApp> installed) =>
+        places.Select(place =>
+                placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != id)))
+            .FirstOrDefault(obstacle => obstacle is not null);
+
+    private IEnumerable<PlannedPlace> PlacesOf(PlanItem item) => item.Restores is { } state
+        ? state.Placed.Select(placed => new PlannedPlace(item.Id, placed.Kind, layout.PathOf(placed.Kind, placed.Name), null)
+        {
+            IsThere = IsPlaced(item, placed.Kind, placed.Name),
+        })
+        : !item.Fetches ? [] : PlacementList
         .Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!))
         .Select(place => new PlannedPlace(
             item.Id, place.Kind, layout.PathOf(place.Kind, place.Name), HiddenBy(item, place.Kind, place.Name))

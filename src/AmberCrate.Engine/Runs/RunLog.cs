@@ -36,9 +36,21 @@ public sealed class RunLog : IDisposable
     /// <param name="call">The options of the call, for commands that are suggested.</param>
     public static RunLog Begin(MachineLayout layout, long run, int keep, TimeProvider clock, CallOptions call)
     {
-        var log = new RunLog(Path.Combine(layout.LogsFolder, run.ToString("00000", CultureInfo.InvariantCulture)), clock, call);
+        var log = new RunLog(FolderOf(layout, run), clock, call);
         log._works = keep > 0 && log.Prepare(layout.LogsFolder, keep);
         return log;
+    }
+
+    /// <summary>The files of the log of a run, that of the whole first; none where it is gone.</summary>
+    /// <param name="layout">Where everything lies.</param>
+    /// <param name="run">The number of the run.</param>
+    public static IReadOnlyList<string> FilesOf(MachineLayout layout, long run)
+    {
+        var folder = FolderOf(layout, run);
+        return Directory.Exists(folder)
+            ? [.. Directory.EnumerateFiles(folder, "*.log")
+                .OrderBy(file => Path.GetFileName(file) != $"{Whole}.log").ThenBy(file => file, StringComparer.Ordinal)]
+            : [];
     }
 
     /// <summary>Writes a line about the whole run.</summary>
@@ -83,6 +95,9 @@ public sealed class RunLog : IDisposable
             _open.Clear();
         }
     }
+
+    private static string FolderOf(MachineLayout layout, long run) =>
+        Path.Combine(layout.LogsFolder, run.ToString("00000", CultureInfo.InvariantCulture));
 
     private void WriteEnd(ItemReport report)
     {

@@ -53,14 +53,17 @@ public sealed class Runner
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
     /// <param name="consent">What the person has agreed to.</param>
-    public async Task<RunReport> RunAsync(Plan plan, string command, Action<RunEvent> watch, RunSignals signals,
-        RunConsent consent)
+    /// <param name="who">The name of the person, for the record; null for unknown.</param>
+    public async Task<RunReport> RunAsync(
+        Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent, string? who = null)
     {
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
-        var run = _records.BeginRun(command, plan);
+        var run = _records.BeginRun(command, who, plan);
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
         AddCatalogues(plan, run, log);
+        _records.ChangePins(run, plan.Pins);
+        foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}" : $"lifted the pin of {pin.App}");
         var lists = new PendingLists(_layout, _placing.Caches);
         lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
         var report = await GoAsync(
@@ -71,6 +74,7 @@ public sealed class Runner
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
         log.Write(report.Interrupted ? "stopped by a person" : "ended");
+        DropCatalogues(plan, run, log);
         report = report with { Number = run, Log = log.File };
         _records.EndRun(run, report);
         return report;
@@ -95,6 +99,15 @@ public sealed class Runner
         {
             _records.AddCatalogue(run, new RegisteredCatalogue(catalogue.Name, catalogue.Location));
             log.Write($"added the catalogue {catalogue.Name}, {catalogue.Location}");
+        }
+    }
+
+    private void DropCatalogues(Plan plan, long run, RunLog log)
+    {
+        foreach (var catalogue in plan.DroppedCatalogues)
+        {
+            _records.DropCatalogue(run, new RegisteredCatalogue(catalogue.Name, catalogue.Location));
+            log.Write($"dropped the catalogue {catalogue.Name}, {catalogue.Location}");
         }
     }
 

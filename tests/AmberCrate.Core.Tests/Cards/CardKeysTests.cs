@@ -25,6 +25,11 @@ public sealed partial class CardKeysTests
         attention = []
         needs = ["batten-runtime@1..2"]
         conflicts = ["scrim-paint-classic"]
+        protected = true
+        self_updating = true
+        settings = ["~/.config/scrim-paint"]
+        system_packages = ["scrim-paint"]
+        version_source = { command = "scrim", arguments = ["-V"], behind = "version " }
         review = { state = "reviewed", date = 2026-09-01, by = "Guild" }
 
         [place]
@@ -43,6 +48,8 @@ public sealed partial class CardKeysTests
         date = 2026-01-02
         line = "lts"
         description = "News"
+        urgency = "critical"
+        withdrawn = "It loses sketches."
         needs = []
         conflicts = []
         place = {}
@@ -55,7 +62,7 @@ public sealed partial class CardKeysTests
         sha256 = "{{{CardSamples.Digest}}}"
         download_size = 1234
         installed_size = 4321
-        installer = { arguments = ["--into={folder}"], success_codes = [0, 3], restart_codes = [4], seconds = 30 }
+        installer = { arguments = ["--into={folder}"], attended_arguments = ["--ask"], success_codes = [0, 3], restart_codes = [4], seconds = 30 }
 
         [[releases.artifacts]]
         platform = "any-linux-any"

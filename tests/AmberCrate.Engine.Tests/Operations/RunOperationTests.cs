@@ -74,7 +74,7 @@ public sealed class RunOperationTests : IDisposable
         new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("the person said no");
         var number = (await EquipAsync(Agreed)).Report!.Number.ShouldNotBeNull();
         using var station = new Opening(_stage.Session()).ToRead();
-        station.Records.CataloguesOf(number).ShouldHaveSingleItem().Name.Text.ShouldBe("guild");
+        station.Records.CataloguesOf(number).ShouldHaveSingleItem().Catalogue.Name.Text.ShouldBe("guild");
         station.Records.Catalogues().ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
     }
 

@@ -1,0 +1,41 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows the pins, and what each holds back.</summary>
+internal static class PinsView
+{
+    public static void Show(Output output, PinsResult result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(PinsDocument.Of(result));
+            return;
+        }
+
+        if (result.Changed is { } changed)
+        {
+            output.Line(
+                new Cell(changed.App.Text, Tone.Strong),
+                result.IsLifted ? $" is no longer {changed.Words}." : $" is {changed.Words}.");
+            return;
+        }
+
+        var table = new TextTable("app", "pinned to", "installed", "holds back", "until", "reason");
+        foreach (var (pin, isLapsed, installed, _) in result.Pins)
+            table.Add(
+                new Cell(pin.App.Text, Tone.Strong), $"@{pin.Selector}", installed?.Version.Text ?? "not installed",
+                result.Pins.First(one => one.Pin == pin).HoldsBack?.Text,
+                new Cell(
+                    pin.Until is { } last ? $"{PlainText.Date(last)}{(isLapsed ? ", lapsed" : "")}" : "no end",
+                    isLapsed ? Tone.Attention : Tone.Plain),
+                new Cell(pin.Reason ?? "no reason given", pin.Reason is null ? Tone.Quiet : Tone.Plain));
+        var lapsed = result.Pins.Count(one => one.IsLapsed);
+        output.List(
+            result.Pins.Count == 0
+                ? "No app is pinned."
+                : $"{Words.Count(result.Pins.Count, "pin")}{(lapsed > 0 ? $", {lapsed} lapsed" : "")}",
+            table, "");
+    }
+}

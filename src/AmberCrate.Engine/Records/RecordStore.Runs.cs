@@ -1,0 +1,238 @@
+using System.Globalization;
+using System.Text;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Storage;
+
+namespace AmberCrate.Engine.Records;
+
+/// <content>The runs.</content>
+public sealed partial class RecordStore
+{
+    /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
+    private const char BetweenArguments = '\0';
+
+    private const string RunColumns = "SELECT number, command, begun, ended, interrupted, who FROM runs ";
+
+    /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
+    /// <param name="command">The command as it was typed.</param>
+    /// <param name="who">The name of the person.</param>
+    /// <param name="plan">What it is about to do.</param>
+    public long BeginRun(string command, string? who, Plan plan)
+    {
+        using var transaction = _database.Begin();
+        var number = _database.Number(
+            "INSERT INTO runs(command, begun, who) VALUES($1, $2, $3) RETURNING number", command, Now(), who);
+        foreach (var item in plan.Items) WriteItem(number, item, OutcomeWords.NotEnded, null);
+        transaction.Commit();
+        Steps.Pass();
+        return number;
+    }
+
+    /// <summary>Adds a catalogue as a part of a run, which from then on is on its record.</summary>
+    public void AddCatalogue(long run, RegisteredCatalogue catalogue)
+    {
+        using var transaction = _database.Begin();
+        Insert(catalogue);
+        _database.Run(
+            "INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
+        transaction.Commit();
+        Steps.Pass();
+    }
+
+    /// <summary>Drops a catalogue as a part of a run, which from then on is on its record.</summary>
+    public void DropCatalogue(long run, RegisteredCatalogue catalogue)
+    {
+        using var transaction = _database.Begin();
+        DropCatalogue(catalogue.Name);
+        _database.Run(
+            "INSERT OR REPLACE INTO run_catalogues(run, name, location, dropped) VALUES($1, $2, $3, 1)", run,
+            catalogue.Name.Text, catalogue.Location);
+        transaction.Commit();
+        Steps.Pass();
+    }
+
+    /// <summary>Sets, changes and lifts pins as a part of a run, which from then on is on its record.</summary>
+    public void ChangePins(long run, IReadOnlyList<PlannedPin> pins)
+    {
+        if (pins.Count == 0) return;
+        using var transaction = _database.Begin();
+        foreach (var pin in pins)
+        {
+            if (pin.After is { } after) SetPin(after);
+            else LiftPin(pin.App);
+            _database.Run(
+                "INSERT OR REPLACE INTO run_pins(run, app, before, after) VALUES($1, $2, $3, $4)", run, pin.App.Text,
+                pin.Before is { } before ? PinJson.Write(before) : null, pin.After is { } set ? PinJson.Write(set) : null);
+        }
+
+        transaction.Commit();
+        Steps.Pass();
+    }
+
+    /// <summary>The catalogues that a run has added and dropped, in the order of their names.</summary>
+    public IReadOnlyList<(RegisteredCatalogue Catalogue, bool IsDropped)> CataloguesOf(long run) => _database.Query(
+        "SELECT name, location, dropped FROM run_catalogues WHERE run = $1 ORDER BY name",
+        row => (new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), row.Truth(2)), run);
+
+    /// <summary>The pins that a run has set, changed and lifted.</summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<PlannedPin> PinsOf(long run) => _database.Query(
+        "SELECT app, before, after FROM run_pins WHERE run = $1 ORDER BY app",
+        row => new PlannedPin(
+            ReadId(row.Text(0)), row.IsNull(1) ? null : ReadPin(row.Text(0), row.Text(1)),
+            row.IsNull(2) ? null : ReadPin(row.Text(0), row.Text(2))),
+        run);
+
+    /// <summary>The latest runs with the outcomes of their items, the latest first.</summary>
+    /// <param name="most">How many at most.</param>
+    public IReadOnlyList<RecordedRun> Runs(int most)
+    {
+        var counts = _database.Query(
+            "SELECT run, outcome, COUNT(*) FROM run_items WHERE run > (SELECT COALESCE(MAX(number), 0) FROM runs) - $1 "
+                + "GROUP BY run, outcome",
+            row => (Run: row.Number(0), Outcome: row.Text(1), Count: (int)row.Number(2)), most)
+            .ToLookup(row => row.Run, row => (ReadOutcome(row.Run, row.Outcome), row.Count));
+        return _database.Query(
+            RunColumns + "ORDER BY number DESC LIMIT $1",
+            row => ReadRun(row, []) with { Counts = [.. counts[row.Number(0)]] }, most);
+    }
+
+    /// <summary>The number of all runs.</summary>
+    public long RunCount() => _database.Number("SELECT COUNT(*) FROM runs");
+
+    /// <summary>A run with its items; null where there is none of this number.</summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public RecordedRun? Run(long number) => _database.Query(
+        RunColumns + "WHERE number = $1", row => ReadRun(row, ItemsOf(number)), number).FirstOrDefault();
+
+    /// <summary>The items of every run behind one, the latest run first.</summary>
+    /// <param name="number">The run; 0 for all.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IEnumerable<IReadOnlyList<RecordedItem>> ItemsSince(long number) => _database
+        .Query("SELECT number FROM runs WHERE number > $1 ORDER BY number DESC", row => row.Number(0), number)
+        .Select(ItemsOf);
+
+    /// <summary>The number of the latest run that has changed something; null where there is none.</summary>
+    public long? LatestThatChanged()
+    {
+        var runs = _database.Query("SELECT number FROM runs ORDER BY number DESC", row => row.Number(0));
+        foreach (var run in runs)
+        {
+            if (ItemsOf(run).Any(item => item.HasChanged || item.Outcome is null) || PinsOf(run).Count > 0
+                || CataloguesOf(run).Count > 0) return run;
+        }
+
+        return null;
+    }
+
+    private static RecordedRun ReadRun(Row row, IReadOnlyList<RecordedItem> items) => new(row.Number(0), row.Text(1), items)
+    {
+        Begun = Time(row.Text(2)), Ended = row.IsNull(3) ? null : Time(row.Text(3)), IsInterrupted = row.Truth(4),
+        Who = row.IsNull(5) ? null : row.Text(5),
+    };
+
+    private static DateTimeOffset Time(string text) => DateTimeOffset.TryParse(
+        text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var time) ? time : DateTimeOffset.UnixEpoch;
+
+    private static Outcome? ReadOutcome(long run, string text)
+    {
+        try
+        {
+            return text == OutcomeWords.NotEnded ? null : OutcomeWords.Outcomes.Read(text);
+        }
+        catch (MalformedException fault)
+        {
+            throw Unreadable($"the record of run {run} cannot be read", fault);
+        }
+    }
+
+    /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
+    /// <param name="number">The number of the run; null for the latest.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public RecordedRun? RunLeft(long? number)
+    {
+        var runs = _database.Query(
+            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC",
+            row => (Number: row.Number(0), Command: row.Text(1)), number);
+        foreach (var run in runs)
+        {
+            var recorded = new RecordedRun(run.Number, run.Command, ItemsOf(run.Number));
+            if (number is not null || recorded.IsLeft) return recorded;
+        }
+
+        return null;
+    }
+
+    /// <summary>The items of a run, in the order of its plan.</summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason FROM run_items "
+            + "WHERE "
+            + "run = $1 ORDER BY rowid",
+        row => ReadItem(run, row), run);
+
+    /// <summary>Closes the record of a run.</summary>
+    public void EndRun(long number, RunReport report)
+    {
+        using var transaction = _database.Begin();
+        foreach (var item in report.Items)
+            WriteItem(number, item.Item, OutcomeWords.Outcomes.WordOf(item.Outcome), item.Problem?.What);
+        _database.Run(
+            "UPDATE runs SET ended = $2, interrupted = $3 WHERE number = $1", number, Now(), report.Interrupted ? 1 : 0);
+        transaction.Commit();
+    }
+
+    /// <summary>Writes an item with the whole state of its app before it, and after it as far as that has come about.</summary>
+    private void WriteItem(long run, PlanItem item, string outcome, string? reason)
+    {
+        var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
+        var after = outcome == OutcomeWords.NotEnded || !AppId.TryParse(item.Id, out var id) ? null : Find(id);
+        _database.Run(
+            """
+            INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,
+                stated_sha256, installer_arguments, before, after)
+            VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+            """,
+            run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
+            new AppReference(catalogue, item.Id, item.Follows).ToString(), item.StatedSha256?.Hex,
+            Packed(item.InstallerArguments),
+            Record(item.Installed), Record(after));
+    }
+
+    private static string? Record(InstalledApp? app) => app is null ? null : InstalledAppJson.Write(app);
+
+    private static byte[]? Packed(IReadOnlyList<string> arguments) =>
+        arguments.Count > 0 ? Encoding.UTF8.GetBytes(string.Join(BetweenArguments, arguments)) : null;
+
+    private static RecordedItem ReadItem(long run, Row row)
+    {
+        try
+        {
+            var reference = AppReference.Parse(Text(4) ?? row.Text(0));
+            Outcome? outcome = row.Text(3) == OutcomeWords.NotEnded ? null : OutcomeWords.Outcomes.Read(row.Text(3));
+            return new RecordedItem(
+                reference, ActionWords.Actions.Read(row.Text(1)), Text(2) is { } to ? AppVersion.Parse(to) : null, outcome)
+            {
+                StatedSha256 = Text(5) is { } digest ? Sha256Digest.Parse(digest) : null,
+                InstallerArguments = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
+                Before = Text(7) is { } before ? ReadApp(row.Text(0), before) : null,
+                Reason = Text(9),
+                After = Text(8) is { } after ? ReadApp(row.Text(0), after) : null,
+            };
+        }
+        catch (MalformedException fault)
+        {
+            throw Unreadable($"what run {run} did with {row.Text(0)} cannot be read", fault);
+        }
+
+        string? Text(int column) => row.IsNull(column) ? null : row.Text(column);
+    }
+}
