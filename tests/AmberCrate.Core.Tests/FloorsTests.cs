@@ -19,7 +19,7 @@ public sealed partial class FloorsTests
         ["Engine"] =
         [
             "Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Placing", "Installers",
-            "Rights", "Bundles", "Runs", "Operations",
+            "Rights", "Bundles", "Runs", "Checking", "Operations",
         ],
         ["Cli"] = ["Documents", "Views", "Commands"],
     };

@@ -56,6 +56,8 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
+    public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) => Answer!.Value;
+
     public void Dispose() => _folder.Dispose();
 
     private void Watch(OperationEvent happened)

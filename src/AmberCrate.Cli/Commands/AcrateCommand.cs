@@ -22,7 +22,7 @@ internal static class AcrateCommand
         ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create()]),
         ("Copy a machine", [ExportCommand.Create(), EquipCommand.Create(now)]),
         ("Past runs", [RunsCommand.Create(), UndoCommand.Create(now), RetryCommand.Create(now)]),
-        ("Upkeep", [SettingsCommand.Create(), CompletionsCommand.Create(() => Create(now))]),
+        ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), SettingsCommand.Create(), CompletionsCommand.Create(() => Create(now))]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];
 

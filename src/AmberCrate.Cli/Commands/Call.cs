@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.Globalization;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -42,7 +43,7 @@ internal sealed class Call : IDisposable
         {
             EvenInUse = _parsed.GetValue(CommonOptions.EvenInUse),
             Unconfined = _parsed.GetValue(CommonOptions.AllowUnconfined),
-            Shadowing = _parsed.GetValue(CommonOptions.Shadow) ?? [],
+            Shadowing = _parsed.GetValue(CommonOptions.Shadow) ?? [], WaitClosed = WaitClosed(),
         },
         Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
         TakesOver = _parsed.GetValue(CommonOptions.TakeOver) ?? [],
@@ -121,6 +122,17 @@ internal sealed class Call : IDisposable
     private string? Given(string name) =>
         _parsed.CommandResult.Command.Options.FirstOrDefault(option => option.Name == name) is Option<string> option
         && _parsed.GetResult(option) is not null ? _parsed.GetValue(option) : null;
+
+    private TimeSpan WaitClosed()
+    {
+        const int most = 7 * 24 * 60;
+        if (_parsed.GetResult(CommonOptions.WaitClosed) is null || _parsed.GetValue(CommonOptions.WaitClosed) is not { } text)
+            return TimeSpan.Zero;
+        return decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var minutes)
+            && minutes is >= 0 and <= most
+            ? TimeSpan.FromMinutes((double)minutes)
+            : throw Unusable($"--wait-closed \"{text}\" cannot be used", $"expected a number of minutes from 0 to {most}");
+    }
 
     private Sha256Digest? AsShown()
     {

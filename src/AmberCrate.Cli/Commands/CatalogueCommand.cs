@@ -192,7 +192,9 @@ internal static class CatalogueCommand
         return ExitCodes.AllAsAsked;
     });
 
-    private static CatalogueName ReadName(string text) =>
+    /// <summary>Reads the name of a catalogue.</summary>
+    /// <exception cref="ProblemException">It is none.</exception>
+    public static CatalogueName ReadName(string text) =>
         CatalogueName.TryParse(text, out var name) ? name
         : throw new Problem(
             ProblemCode.BadCommandLine,

@@ -102,6 +102,16 @@ internal static class CommonOptions
         Description = "Change apps even while they are in use",
     };
 
+    public static Option<bool> RemoveUnneeded { get; } = new DeclaredOption<bool>(OptionGroup.Selection, "--remove-unneeded")
+    {
+        Description = "Also uninstall dependencies that no app needs any more",
+    };
+
+    public static Option<string> WaitClosed { get; } = new DeclaredOption<string>(OptionGroup.Waiting, "--wait-closed")
+    {
+        Description = "Wait up to MINUTES for apps in use to be closed", HelpName = "MINUTES",
+    };
+
     public static Option<bool> AllowUnconfined { get; } = new DeclaredOption<bool>(OptionGroup.Files, "--allow-unconfined")
     {
         Description = "Run installers with all your rights where they cannot be confined; never as root",

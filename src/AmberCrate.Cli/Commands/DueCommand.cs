@@ -18,19 +18,30 @@ internal static class DueCommand
         {
             Description = "End with exit code 10 where something can be upgraded",
         };
+        var notes = new DeclaredOption<bool>(OptionGroup.Output, "--notes")
+        {
+            Description = "Show what is new in each release between",
+        };
+        var metrics = new DeclaredOption<string>(OptionGroup.Output, "--metrics")
+        {
+            Description = "Also write metrics for a node exporter into FILE, such as /var/lib/node_exporter/acrate.prom",
+            HelpName = "FILE", Completion = Completion.File,
+        };
         var command = new HelpedCommand("due", "What is outdated, and by how much", new CommandHelp(
             "Lists installed apps that are outdated, and how far behind they are. acrate upgrade upgrades those that are due.",
             [7, 9, 10],
             [
                 ("acrate due", "what an upgrade would take, and what holds the rest"),
+                ("acrate due --notes", "the same, with what is new in each release"),
                 ("acrate due --check --json", "for a script: exit code 10 where something can be upgraded"),
             ]))
-        { words, check };
+        { words, check, notes, metrics };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var result = await new ListDue(call.Session).RunAsync(parsed.GetValue(words)!, cancel);
-            DueView.Show(call.Output, result);
+            var result = await new ListDue(call.Session).RunAsync(
+                parsed.GetValue(words)!, parsed.GetValue(metrics), cancel);
+            DueView.Show(call.Output, result, parsed.GetValue(notes));
             return parsed.GetValue(check) && result.Entries.Any(item => item.Entry.State == DueState.Due)
                 ? ExitCodes.Difference
                 : ExitCodes.AllAsAsked;

@@ -10,6 +10,10 @@ internal static class InstallCommand
     {
         var apps = CommonOptions.Apps(
             "An app: its id or name, with a catalogue in front and a version behind it if you like", Completion.OfferedApp);
+        var again = new DeclaredOption<bool>(OptionGroup.Plan, "--again")
+        {
+            Description = "Put apps on anew that are installed already",
+        };
         var command = new HelpedCommand("install", "Install apps", new CommandHelp(
             "Installs apps in the newest version, or in the one after the @, which upgrades then follow. Everything is "
                 + "planned, checked and shown first. Then you are asked once. If one app fails, the others go on.",
@@ -18,10 +22,10 @@ internal static class InstallCommand
                 ("acrate install gantry-plot scrim-paint@4.2.x", "two apps; Scrim Paint follows 4.2.x from now on"),
                 ("acrate install --list-file paintframe.txt --yes", "all apps of a list, with nobody at the keyboard"),
             ]))
-        { apps, CommonOptions.ListFile };
+        { apps, CommonOptions.ListFile, again };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
-            new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals), now);
+            new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals, parsed.GetValue(again)), now);
         return command;
     }
 }

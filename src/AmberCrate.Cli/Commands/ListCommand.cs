@@ -1,5 +1,9 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -13,21 +17,60 @@ internal static class ListCommand
         {
             Description = "Only apps whose id or name has these words", Arity = ArgumentArity.ZeroOrMore,
         };
+        var catalogue = new DeclaredOption<string>(OptionGroup.Selection, "--catalogue")
+        {
+            Description = "Only apps from the catalogue NAME", HelpName = "NAME", Completion = Completion.Catalogue,
+        };
+        var kind = new DeclaredOption<string>(OptionGroup.Selection, "--type")
+        {
+            Description = $"Only apps of this type: {Words(CardWords.Kinds)}", HelpName = "TYPE",
+        };
+        var mark = new DeclaredOption<string[]>(OptionGroup.Selection, "--mark")
+        {
+            Description = $"Only apps with this mark: {Words(MarkWords.Marks)}", HelpName = "MARK",
+        };
+        var sort = new DeclaredOption<string>(OptionGroup.Output, "--sort")
+        {
+            Description = $"Order by {Words(ListOrderWords.Orders)}", HelpName = "ORDER",
+        };
+        var sizes = new DeclaredOption<bool>(OptionGroup.Output, "--sizes") { Description = "Show how much room each takes" };
+        var places = new DeclaredOption<bool>(OptionGroup.Output, "--places") { Description = "Show where each lies" };
         var command = new HelpedCommand("list", "What is installed", new CommandHelp(
-            "Lists the installed apps with their versions, what they follow, and what is newer. The last line "
-                + "says how old the catalogue data are.",
+            "Lists the installed apps with their versions, what they follow, what is newer, and whatever there is to know: "
+                + "pinned, held back, in use, changed by hand, damaged, no longer needed. The last line says how old the "
+                + "catalogue data are.",
             [3, 7, 9],
             [
                 ("acrate list", "all apps, yours and those for all users"),
                 ("acrate list paint --json", "apps with \"paint\" in id or name, as JSON"),
+                ("acrate list --mark damaged", "apps that have lost files"),
+                ("acrate list --sizes --sort size", "what takes most room"),
             ]))
-        { words };
+        { words, catalogue, kind, mark, sort, sizes, places };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            ListView.Show(call.Output, await new ListApps(call.Session).RunAsync(parsed.GetValue(words)!, cancel));
+            var wish = new ListWish
+            {
+                Words = parsed.GetValue(words)!,
+                Catalogue = parsed.GetValue(catalogue) is { } name ? CatalogueCommand.ReadName(name) : null,
+                Kind = Choice(CardWords.Kinds, "--type", parsed.GetValue(kind)),
+                Marks = [.. (parsed.GetValue(mark) ?? []).Select(text => Choice(MarkWords.Marks, "--mark", text)!.Value)],
+                Order = Choice(ListOrderWords.Orders, "--sort", parsed.GetValue(sort)) ?? ListOrder.Name,
+            };
+            ListView.Show(
+                call.Output, await new ListApps(call.Session).RunAsync(wish, cancel), parsed.GetValue(sizes),
+                parsed.GetValue(places));
             return ExitCodes.AllAsAsked;
         });
         return command;
     }
+
+    private static string Words<T>(WordTable<T> table)
+        where T : struct, Enum => string.Join(", ", table.Pairs.Select(pair => pair.Word));
+
+    private static T? Choice<T>(WordTable<T> table, string option, string? text)
+        where T : struct, Enum => text is null ? null : table.TryRead(text, out var value) ? value
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"{option} \"{text}\" is not known", $"expected {table.Expected}").ToException();
 }

@@ -38,7 +38,18 @@ internal static class RunCommands
         CancellationToken now) => command.SetAction(async (parsed, cancel) =>
     {
         using var call = new Call(parsed);
-        var result = await run(call, parsed, new RunSignals(cancel, now));
+        return await RunAsync(call, signals => run(call, parsed, signals), cancel, now);
+    });
+
+    /// <summary>Runs an operation, shows its result, and tells its code.</summary>
+    /// <param name="call">The call.</param>
+    /// <param name="run">Runs the operation.</param>
+    /// <param name="cancel">Is cancelled when the person stops it.</param>
+    /// <param name="now">Is cancelled when they do so again.</param>
+    public static async Task<int> RunAsync(
+        Call call, Func<RunSignals, Task<RunResult>> run, CancellationToken cancel, CancellationToken now)
+    {
+        var result = await run(new RunSignals(cancel, now));
         call.EndProgress();
         RunView.Show(call.Output, result);
         return result switch
@@ -50,7 +61,7 @@ internal static class RunCommands
             { End: RunEnd.PlanOnly } => ExitCodes.Of(RunReport.Foreseen(result.Plan)),
             _ => ExitCodes.AllAsAsked,
         };
-    });
+    }
 
     private static void Add(Command command, Option[] options)
     {

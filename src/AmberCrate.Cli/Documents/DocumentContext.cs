@@ -17,6 +17,8 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(ExportDocument))]
 [JsonSerializable(typeof(SettingsDocument))]
 [JsonSerializable(typeof(PinsDocument))]
+[JsonSerializable(typeof(CheckDocument))]
+[JsonSerializable(typeof(ReclaimDocument))]
 [JsonSerializable(typeof(RunsDocument))]
 [JsonSerializable(typeof(RunDetailsDocument))]
 [JsonSerializable(typeof(VersionDocument))]

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
@@ -23,15 +24,51 @@ internal sealed record ListedAppDocument(
     int ReleasesBehind,
     int DaysBehind)
 {
+    public IReadOnlyList<string> Marks { get; private init; } = [];
+
+    public string? RecordedVersion { get; private init; }
+
+    public bool Dependency { get; private init; }
+
+    public long? Size { get; private init; }
+
+    public long Shared { get; private init; }
+
+    public string? Place { get; private init; }
+
+    public string? Withdrawn { get; private init; }
+
+    public bool Security { get; private init; }
+
+    public long? DownloadSize { get; private init; }
+
+    public PinDocument? Pin { get; private init; }
+
+    public IReadOnlyList<ReleaseBetweenDocument> Between { get; private init; } = [];
+
     public static ListedAppDocument Of(ScopedEntry listed)
     {
         var (entry, app) = (listed.Entry, listed.Entry.App);
         return new ListedAppDocument(
-            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), app.Version.Text, app.Line.Name, app.Follows?.ToString(),
+            app.Id.Text, app.Name, CardWords.Kinds.WordOf(app.Kind), entry.Version.Text, app.Line.Name, app.Follows?.ToString(),
             app.Catalogue.Text,
             PlainText.Time(app.InstalledAt), ScopeWords.Scopes.WordOf(listed.Scope), DueWords.States.WordOf(entry.State),
             entry.Available?.Release.Version.Text,
             entry.Newer?.Release.Version.Text,
-            [.. entry.HeldBy.Select(id => id.Text)], entry.ReleasesBehind, entry.DaysBehind);
+            [.. entry.HeldBy.Select(id => id.Text)], entry.ReleasesBehind, entry.DaysBehind)
+        {
+            Marks = [.. listed.Marks.Select(MarkWords.Marks.WordOf)], RecordedVersion = entry.RealVersion is null ? null : app.Version.Text,
+            Dependency = app.IsDependency, Size = app.Size, Shared = app.Shared, Place = listed.Place,
+            Withdrawn = entry.Withdrawn, Security = entry.IsSecurity,
+            DownloadSize = entry.Available?.Artifact.DownloadSize,
+            Pin = PinDocument.OfMaybe(entry.Pin, listed.Marks.Contains(AppMark.PinLapsed)),
+            Between = [.. entry.Between.Select(release => new ReleaseBetweenDocument(
+                release.Version.Text, PlainText.Date(release.Date), release.Urgency is { } urgency
+                    ? CardWords.Urgencies.WordOf(urgency)
+                    : null, release.Notes))],
+        };
     }
 }
+
+/// <summary>A release that is newer than the installed one, as JSON.</summary>
+internal sealed record ReleaseBetweenDocument(string Version, string Date, string? Urgency, string? Description);

@@ -19,6 +19,7 @@ internal sealed record PlanDocument
             [.. plan.DroppedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
         Pins = [.. plan.Pins.Select(pin => new RunPinDocument(
             pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))];
+        (RoomBack, NotNeeded) = (plan.RoomBack, plan.NotNeeded);
         (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
         (Rights, RightsBy) =
             (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
@@ -51,6 +52,10 @@ internal sealed record PlanDocument
     public IReadOnlyList<AddedCatalogueDocument> DroppedCatalogues { get; }
 
     public IReadOnlyList<RunPinDocument> Pins { get; }
+
+    public long RoomBack { get; }
+
+    public IReadOnlyList<string> NotNeeded { get; }
 
     public bool Changes { get; }
 

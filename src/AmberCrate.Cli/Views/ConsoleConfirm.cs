@@ -13,10 +13,15 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 
     public Plan? Pick(Plan plan, CancellationToken cancel) => PickView.Ask(output, plan, cancel);
 
-    public bool MayGoAhead(Plan plan, CancellationToken cancel)
+    public bool MayGoAhead(Plan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
+
+    public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) =>
+        Ask($"Delete this for {Words.Size(plan.Size)}?", cancel);
+
+    private bool Ask(string question, CancellationToken cancel)
     {
         output.Flush();
-        var prompt = new ConfirmationPrompt(Markup.Escape(Printable.Line(PlanView.Question(plan))))
+        var prompt = new ConfirmationPrompt(Markup.Escape(Printable.Line(question)))
         {
             DefaultValue = false, ShowDefaultValue = false, ChoicesStyle = Palette.StyleOf(Tone.Quiet),
             InvalidChoiceMessage = "y or n, please",

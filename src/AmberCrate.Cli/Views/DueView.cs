@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
@@ -8,10 +9,14 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what is outdated, and by how much.</summary>
 internal static class DueView
 {
-    public static void Show(Output output, ListResult result)
+    /// <summary>Shows it.</summary>
+    /// <param name="output">Where to.</param>
+    /// <param name="result">The installed apps.</param>
+    /// <param name="withNotes">Whether what is new in each release is shown too.</param>
+    public static void Show(Output output, ListResult result, bool withNotes)
     {
-        var listed =
-            result.Entries.Where(item => item.Entry.State != DueState.Current).OrderBy(item => item.Entry.State).ToList();
+        var listed = result.Entries.Where(IsListed).OrderBy(item => Rank(item.Entry))
+            .ThenByDescending(item => item.Entry.DaysBehind).ToList();
         if (output.IsJson)
         {
             output.Json(ListDocument.Of(listed, result.Freshness));
@@ -19,25 +24,66 @@ internal static class DueView
         }
 
         var shown = listed.ConvertAll(item => item.Entry);
-        var table = new TextTable("app", "installed", "available", "released", "behind", "catalogue", "remark")
-        { ToTheRight = ["released", "behind"] };
-        foreach (var entry in shown)
-        {
-            var behind = entry.ReleasesBehind == 0
-                ? ""
-                : $"{Words.Count(entry.ReleasesBehind, "release")}, {Words.Count(entry.DaysBehind, "day")}";
-            table.Add(
-                new Cell(entry.App.Id.Text, Tone.Strong), entry.App.Version.Text,
-                new Cell(
-                    (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "",
-                    entry.State == DueState.Due ? Tone.Attention : Tone.Plain),
-                Released(entry, result.Freshness.Now), behind, entry.App.Catalogue.Text, Words.Remark(entry));
-        }
-
+        var table = new TextTable("app", "installed", "available", "released", "behind", "download", "catalogue", "remark")
+        { ToTheRight = ["released", "behind", "download"] };
+        foreach (var entry in shown.Where(entry => entry.State != DueState.UpdatesItself)) table.Add(RowOf(entry, result));
         output.List(Answer(shown, result.Entries.Count), table, Words.Age(result.Freshness));
+        foreach (var entry in shown.Where(entry => entry.State == DueState.UpdatesItself))
+            output.Line(
+                new Cell("updates itself  ", Tone.Quiet), new Cell(entry.App.Id.Text, Tone.Strong),
+                $" {entry.Version}, {entry.Available!.Release.Version} is available");
+        if (withNotes) ShowNotes(output, shown);
         var changed = shown.Where(entry => entry.State == DueState.Changed).Select(entry => entry.App.Id.Text).ToArray();
         if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
         else if (changed.Length > 0) output.Next(NextCommand.Of("upgrade", changed));
+    }
+
+    private static bool IsListed(ScopedEntry item) =>
+        item.Entry.State != DueState.Current || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
+
+    /// <summary>What matters most comes first.</summary>
+    private static int Rank(DueEntry entry) => entry.State switch
+    {
+        DueState.Due when entry.IsSecurity => 0,
+        _ when entry.IsSecurity => 1,
+        _ when entry.Withdrawn is not null => 2,
+        DueState.Due => 3,
+        DueState.Changed => 4,
+        DueState.HeldBack => 5,
+        DueState.Pinned => 6,
+        DueState.Follows or DueState.OtherPlatform => 7,
+        DueState.UpdatesItself => 9,
+        _ => 8,
+    };
+
+    private static Cell[] RowOf(DueEntry entry, ListResult result)
+    {
+        var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? entry.Elsewhere?.Version.Text ?? "";
+        var behind = entry.ReleasesBehind == 0
+            ? ""
+            : $"{Words.Count(entry.ReleasesBehind, "release")}, {Words.Count(entry.DaysBehind, "day")}";
+        return
+        [
+            new Cell(entry.App.Id.Text, Tone.Strong), entry.Version.Text,
+            new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Plain), Released(entry, result.Freshness.Now),
+            behind, entry.Available is { } available ? Words.Size(available.Artifact.DownloadSize) : "",
+            entry.App.Catalogue.Text,
+            new Cell(Words.Remark(entry, result.Today), entry.IsSecurity || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),
+        ];
+    }
+
+    private static void ShowNotes(Output output, List<DueEntry> shown)
+    {
+        foreach (var entry in shown)
+        {
+            foreach (var release in entry.Between)
+            {
+                output.Line(
+                    new Cell($"{entry.App.Id} {release.Version}", Tone.Strong),
+                    new Cell($"  {PlainText.Date(release.Date)}{(release.IsSecurityFix ? ", security fix" : "")}", Tone.Quiet));
+                output.Paragraphs(release.Notes ?? "no notes", 4);
+            }
+        }
     }
 
     private static string Answer(List<DueEntry> shown, int count)
@@ -45,16 +91,17 @@ internal static class DueView
         var due = shown.Count(entry => entry.State == DueState.Due);
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
         var apps = Words.Count(count, "app");
+        var security = shown.Count(entry => entry.State == DueState.Due && entry.IsSecurity);
         return due > 0
-            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due"
+            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{(security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "")}"
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
     }
 
     /// <summary>For how long the newer one has been there.</summary>
     private static string Released(DueEntry entry, DateTimeOffset now)
     {
-        if ((entry.Available ?? entry.Newer) is not { } newer) return "";
-        var days = DateOnly.FromDateTime(now.UtcDateTime).DayNumber - newer.Release.Date.DayNumber;
+        if (((entry.Available ?? entry.Newer)?.Release ?? entry.Elsewhere) is not { } newer) return "";
+        var days = DateOnly.FromDateTime(now.UtcDateTime).DayNumber - newer.Date.DayNumber;
         return days switch { < 0 => "", 0 => "today", _ => $"{Words.Count(days, "day")} ago" };
     }
 }

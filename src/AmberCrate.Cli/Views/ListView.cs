@@ -1,5 +1,8 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
 
@@ -8,7 +11,12 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what is on the machine.</summary>
 internal static class ListView
 {
-    public static void Show(Output output, ListResult result)
+    /// <summary>Shows it.</summary>
+    /// <param name="output">Where to.</param>
+    /// <param name="result">The apps.</param>
+    /// <param name="withSizes">Whether it is shown how much room each takes.</param>
+    /// <param name="withPlaces">Whether it is shown where each lies.</param>
+    public static void Show(Output output, ListResult result, bool withSizes, bool withPlaces)
     {
         if (output.IsJson)
         {
@@ -17,29 +25,57 @@ internal static class ListView
         }
 
         var outdated = result.Entries.Count(item => item.Entry.State == DueState.Due);
-        output.List($"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated", TableOf(result), Age(result));
+        var damaged = result.Entries.Count(item => item.Marks.Contains(AppMark.Damaged));
+        var room = withSizes ? $", {Words.Size(result.Entries.Sum(item => item.Entry.App.Size ?? 0))}" : "";
+        output.List(
+            $"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
+            TableOf(result, withSizes, withPlaces), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
+        if (damaged > 0) output.Next(NextCommand.Of("check"));
     }
 
-    private static TextTable TableOf(ListResult result)
+    private static TextTable TableOf(ListResult result, bool withSizes, bool withPlaces)
     {
         string[] scope = result.OtherFreshness is null ? [] : ["for"];
-        var table = new TextTable(["app", "version", "newer", "follows", .. scope, "catalogue", "kind", "name", "remark"]);
-        foreach (var (whom, entry) in result.Entries)
+        var table = new TextTable(
+            ["app", "version", "newer", "follows", .. scope, "catalogue", "kind", .. withSizes ? ["size", "shared"] : (string[])[],
+                "name", "installed", .. withPlaces ? ["place"] : (string[])[], "remark"])
+        { ToTheRight = ["size", "shared", "installed"] };
+        foreach (var item in result.Entries)
         {
-            var app = entry.App;
+            var (entry, app) = (item.Entry, item.Entry.App);
             var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "";
-            Cell[] shownScope = result.OtherFreshness is null ? [] : [whom == InstallScope.AllUsers ? "all users" : "you"];
+            Cell[] shownScope = result.OtherFreshness is null ? [] : [item.Scope == InstallScope.AllUsers ? "all users" : "you"];
+            Cell[] sizes = withSizes
+                ? [app.Size is { } size ? Words.Size(size) : "?", item.Shared > 0 ? Words.Size(item.Shared) : ""]
+                : [];
+            Cell[] place = withPlaces ? [item.Place] : [];
             table.Add(
             [
-                new Cell(app.Id.Text, Tone.Strong), app.Version.Text,
+                new Cell(app.Id.Text, Tone.Strong), entry.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
-                app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), app.Name,
-                entry.IsUnknown || entry.State is DueState.HeldBack or DueState.Changed ? Words.Remark(entry) : "",
+                app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), .. sizes,
+                app.Name, new Cell(DataAge.Ago(app.InstalledAt, result.Freshness.Now), Tone.Quiet), .. place,
+                new Cell(Remark(item, result.Today), item.Marks.Any(IsBad) ? Tone.Attention : Tone.Plain),
             ]);
         }
 
         return table;
+    }
+
+    private static bool IsBad(AppMark mark) => mark is AppMark.Damaged or AppMark.Security or AppMark.Withdrawn;
+
+    private static string Remark(ScopedEntry item, DateOnly today)
+    {
+        var entry = item.Entry;
+        var marks = item.Marks.Select(Words.Of).Where(words => words.Length > 0);
+        var isTold = entry.IsUnknown || entry.Pin is not null || entry.Withdrawn is not null || entry.IsSecurity
+            || entry.State is DueState.HeldBack or DueState.Changed or DueState.OtherPlatform;
+        var standing = !isTold ? "" : Words.Remark(entry, today);
+        var pin = entry.Pin is { } held && !held.IsLapsed(today) && !standing.Contains("pinned", StringComparison.Ordinal)
+            ? held.Words
+            : "";
+        return string.Join("; ", new[] { standing, pin }.Concat(marks).Where(part => part.Length > 0));
     }
 
     private static string Age(ListResult result)

@@ -26,6 +26,9 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
             case OperationEvent.Retrying retry:
                 if (!output.IsJson) output.Line(new Cell($"run {retry.Number}: {retry.Command}", Tone.Quiet));
                 break;
+            case OperationEvent.Reclaiming { Plan: var plan }:
+                if (!output.IsQuiet) ReclaimView.ShowPlan(output, plan);
+                break;
             case OperationEvent.Undoing undo:
                 if (!output.IsJson) output.Line(new Cell($"undoing run {undo.Number}: {undo.Command}", Tone.Quiet));
                 break;

@@ -46,6 +46,10 @@ internal static class PlanView
         output.List(Verdict(plan), TableOf(output, plan), Takes(plan));
         if (!output.IsVerbose && plan.Items.Any(IsLeftOut))
             output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
+        if (plan.NotNeeded.Count > 0)
+            output.Line(new Cell(
+                $"no app needs {string.Join(", ", plan.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
+                Tone.Quiet));
         ShowPlaces(output, plan);
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)
@@ -67,7 +71,10 @@ internal static class PlanView
     {
         var how = plan.Rights.State == RightsState.Raised ? $", as root by {plan.Rights.By}" : "";
         var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
-        if (removed.Count > 0) return $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?";
+        if (removed.Count > 0)
+            return plan.Items.All(item => item.Action is PlanAction.Remove || !item.Changes)
+                ? $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?"
+                : $"Go ahead{how}, and uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
         return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?" : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
     }
 
@@ -221,6 +228,7 @@ internal static class PlanView
         var parts = new List<string>();
         if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
+        if (plan.RoomBack > 0) parts.Add($"gives back {Words.Size(plan.RoomBack)}");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
             parts.Add(
                 plan.Rights.State == RightsState.Own

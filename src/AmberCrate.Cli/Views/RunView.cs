@@ -60,7 +60,23 @@ internal static class RunView
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
         }
 
+        ShowStillDue(output, result);
         if (result.Hint is { } hint && !output.IsQuiet) ShowHint(output, hint);
+    }
+
+    /// <summary>What is due although everything due was to be upgraded, each with the reason.</summary>
+    private static void ShowStillDue(Output output, RunResult result)
+    {
+        if (result.StillDue is not { Count: > 0 } still || result.Report!.Number is null || output.IsQuiet) return;
+        foreach (var entry in still)
+        {
+            var item = result.Report.Items.FirstOrDefault(item => item.Item.Id == entry.App.Id.Text);
+            var why = entry.State != DueState.Due ? Words.Remark(entry, DateOnly.MinValue)
+                : item is null ? "left out" : OutcomeWords.Outcomes.WordOf(item.Outcome);
+            output.Line(
+                new Cell("still due  ", Tone.Attention),
+                $"{entry.App.Id} {entry.Version}, {(entry.Available ?? entry.Newer)?.Release.Version} is available: {why}");
+        }
     }
 
     /// <summary>The verdict of the whole run, which comes first.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
@@ -38,13 +39,24 @@ internal static class Words
         _ => "terms of a licence must be accepted",
     };
 
-    /// <summary>Why an installed app is not simply current or due.</summary>
-    public static string Remark(DueEntry entry) => entry.State switch
+    /// <summary>Why an installed app is not simply current or due, and what else there is to know of it.</summary>
+    /// <param name="entry">The app.</param>
+    /// <param name="today">The day.</param>
+    public static string Remark(DueEntry entry, DateOnly today) => string.Join("; ", new[]
+    {
+        entry.IsSecurity ? "security fix" : "",
+        entry.Withdrawn is { } why ? $"{entry.Version} is withdrawn: {why}" : "",
+        Standing(entry),
+        entry.Pin is { } pin && pin.IsLapsed(today) ? $"{pin.Words}, which is over" : "",
+    }.Where(part => part.Length > 0));
+
+    private static string Standing(DueEntry entry) => entry.State switch
     {
         DueState.HeldBack when entry.HeldBy.Count > 0 => $"held back by {string.Join(", ", entry.HeldBy)}",
         DueState.Changed => "changed by the catalogue since it was installed",
         DueState.HeldBack => "held back: other apps do not go with it",
         DueState.Pinned => entry.Pin!.Words,
+        DueState.OtherPlatform => "not offered for this machine",
         DueState.Paused => "its catalogue is paused",
         DueState.NotOffered => "not offered any more",
         DueState.NotFetched => "its catalogue has never been refreshed",
@@ -52,6 +64,19 @@ internal static class Words
         DueState.Due when entry is { IsNewerPinned: true, Newer: { } held } => $"{entry.Pin!.Words}; {held.Release.Version} is newer",
         DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
         _ when entry.App.Follows is { } follows => $"follows @{follows}",
+        _ => "",
+    };
+
+    /// <summary>What a mark says to people, where the columns of a list do not.</summary>
+    public static string Of(AppMark mark) => mark switch
+    {
+        AppMark.InUse => "in use",
+        AppMark.Edited => "changed by hand",
+        AppMark.Damaged => "damaged",
+        AppMark.Dependency => "installed for another app",
+        AppMark.NotNeeded => "no longer needed",
+        AppMark.UpdatesItself => "updates itself",
+        AppMark.Protected => "protected",
         _ => "",
     };
 

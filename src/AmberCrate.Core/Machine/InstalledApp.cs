@@ -73,12 +73,19 @@ public sealed record InstalledApp
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool HasReplaced { get; init; }
 
+    /// <summary>When its things were placed: what was touched later was touched by somebody else. Null for not noted.</summary>
+    public DateTimeOffset? PlacedAt { get; init; }
+
     /// <summary>Whether it was pulled in by another, and no person has asked for it.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool IsDependency { get; init; }
 
     /// <summary>How many bytes its files on the shelf have; null where that was not noted.</summary>
     public long? Size { get; init; }
+
+    /// <summary>How many of them it shares with the version before it.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public long Shared { get; init; }
 
     /// <summary>Whether it is uninstalled only after its protection has been lifted, as its card says.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Machine;
 
@@ -20,8 +21,29 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>The installed apps, ordered by id.</summary>
     public IReadOnlyCollection<InstalledApp> Apps => _apps;
 
+    /// <summary>The versions that apps tell themselves, where these are not the ones on record.</summary>
+    public IReadOnlyDictionary<AppId, AppVersion> RealVersions { get; init; } = new Dictionary<AppId, AppVersion>();
+
+    /// <summary>The apps that the machine's settings protect, beside those that their cards protect.</summary>
+    public IReadOnlySet<string> Protected { get; init; } = new HashSet<string>();
+
+    /// <summary>Whether an app may not be uninstalled.</summary>
+    public bool IsProtected(InstalledApp app) => app.IsProtected || Protected.Contains(app.Id.Text);
+
+    /// <summary>Tells what of an app is damaged on the disk; null for nothing.</summary>
+    public Func<InstalledApp, AppDamage?> Damage { get; init; } = _ => null;
+
     /// <summary>The same machine with other pins.</summary>
-    public MachineState With(PinList pins) => new(Platform, _apps) { Pins = pins };
+    public MachineState With(PinList pins) => new(Platform, _apps) 
+    {
+        Pins = pins, Damage = Damage, RealVersions = RealVersions, Protected = Protected,
+    };
+
+    /// <summary>The same machine with the versions that apps tell themselves.</summary>
+    public MachineState With(IReadOnlyDictionary<AppId, AppVersion> real) => new(Platform, _apps)
+    {
+        Pins = Pins, Damage = Damage, RealVersions = real, Protected = Protected,
+    };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>
     public InstalledApp? Find(AppId id) => Find(id.Text);

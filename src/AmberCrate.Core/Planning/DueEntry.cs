@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Values;
@@ -21,38 +22,79 @@ public sealed record DueEntry(
     /// <summary>Compares one installed app with what is offered.</summary>
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
     {
-        var offer = offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue).ToList();
-        if (offer.Count == 0)
+        var real = machine.RealVersions.GetValueOrDefault(app.Id);
+        if (offers.Find(app.Id).FirstOrDefault(offer => offer.Catalogue == app.Catalogue) is not { } offer)
             return new DueEntry(app, CatalogueStatus.Of(app.Catalogue, offers), null, null, 0, 0)
             {
-                Pin = machine.Pins.Find(app.Id),
+                Pin = machine.Pins.Find(app.Id), RealVersion = real,
             };
+        return Compare(app, offer, machine, real);
+    }
 
-        var asked = FollowedBy(app);
-        var pin = machine.Pins.InForce(app.Id);
-        var available = NewerThan(ReleaseChoice.Find(offer, asked, machine.Platform, pin), app.Version);
-        var reached = available?.Release.Version ?? app.Version;
-        var pinned = pin is null ? null : NewerThan(ReleaseChoice.Find(offer, asked, machine.Platform), reached);
+    private static DueEntry Compare(InstalledApp app, Offer offer, MachineState machine, AppVersion? real)
+    {
+        var here = app.Platform ?? machine.Platform;
+        var (asked, pin, version) = (FollowedBy(app), machine.Pins.InForce(app.Id), real ?? app.Version);
+        var available = NewerThan(ReleaseChoice.Find([offer], asked, here, pin), version);
+        var reached = available?.Release.Version ?? version;
+        var pinned = pin is null ? null : NewerThan(ReleaseChoice.Find([offer], asked, here), reached);
         var newer = pinned
-            ?? (app.IsHeld ? NewerThan(ReleaseChoice.Find(offer, null, machine.Platform), reached) : null);
+            ?? (app.Follows is null ? null : NewerThan(ReleaseChoice.Find([offer], null, here), reached));
         var named = available ?? newer;
-        var changed = available is null ? Republished(app, offer[0], machine) : null;
-        if (named is null)
-            return new DueEntry(
-                app, changed is null ? DueState.Current : DueState.Changed, null, null, 0, 0)
-            { Changed = changed, Pin = machine.Pins.Find(app.Id) };
-
-        var releases = offer[0].Card.ReleasesFor(machine.Platform, available is null && pinned is null ? null : asked)
-            .Count(release => release.Version > app.Version && release.Version <= named.Release.Version);
-        var days = Math.Max(0, named.Release.Date.DayNumber - app.Released.DayNumber);
-        var state = available is not null ? DueState.Due
+        var changed = available is null && real is null ? Republished(app, offer, here) : null;
+        var elsewhere = named is null ? NewerElsewhere(offer, asked, here, reached) : null;
+        var until = named?.Release.Version ?? elsewhere?.Version;
+        var between = until is null ? [] : ReleasesBetween(offer.Card, here, available is null && pinned is null ? null : asked, version,
+            until);
+        var installed = offer.Card.Releases.FirstOrDefault(release => release.Version == version);
+        var state = available is not null ? app.UpdatesItself ? DueState.UpdatesItself : DueState.Due
             : changed is not null ? DueState.Changed
-            : pinned is not null ? DueState.Pinned : DueState.Follows;
-        return new DueEntry(app, state, available, newer, releases, days)
+            : pinned is not null ? DueState.Pinned
+            : newer is not null ? DueState.Follows
+            : elsewhere is not null ? DueState.OtherPlatform : DueState.Current;
+        var last = named?.Release ?? elsewhere;
+        return new DueEntry(
+            app, state, available, newer, between.Count,
+            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (installed?.Date ?? app.Released).DayNumber))
         {
-            Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null,
+            Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
+            Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,
         };
     }
+
+    /// <summary>The releases that lie between the installed one and another, that one included; the newest first.</summary>
+    private static List<Release> ReleasesBetween(
+        AppCard card, Platform here, VersionSelector? asked, AppVersion from, AppVersion to) =>
+        [.. card.ReleasesFor(here, asked).Where(release => release.Version > from && release.Version <= to)];
+
+    /// <summary>A newer release of what it follows that has no file for this machine; null for none.</summary>
+    private static Release? NewerElsewhere(Offer offer, VersionSelector? asked, Platform here, AppVersion than)
+    {
+        var followed = asked ?? new VersionSelector.OfLine(offer.Card.DefaultLineFor(here));
+        return offer.Card.Releases.FirstOrDefault(release => release.Version > than && release.Withdrawn is null
+            && followed.Accepts(release.Version, release.Line) && release.ArtifactFor(here) is null);
+    }
+
+    /// <summary>The version that the app itself tells; null where it is not asked, or tells the one on record.</summary>
+    public AppVersion? RealVersion { get; private init; }
+
+    /// <summary>The version that is there.</summary>
+    public AppVersion Version => RealVersion ?? App.Version;
+
+    /// <summary>The offered releases that are newer than the installed one, up to the one named; the newest first.</summary>
+    public IReadOnlyList<Release> Between { get; private init; } = [];
+
+    /// <summary>Whether one of them is a security fix.</summary>
+    public bool IsSecurity => Between.Any(release => release.IsSecurityFix);
+
+    /// <summary>A newer release that has no file for this machine; null for none.</summary>
+    public Release? Elsewhere { get; private init; }
+
+    /// <summary>Why its catalogue has withdrawn the installed release; null where it has not.</summary>
+    public string? Withdrawn { get; private init; }
+
+    /// <summary>Whether its catalogue still lists the installed release.</summary>
+    public bool IsVersionOffered { get; private init; } = true;
 
     /// <summary>The installed version as its catalogue has it by now; null unless that is another file.</summary>
     public ReleaseChoice? Changed { get; private init; }
@@ -121,11 +163,11 @@ public sealed record DueEntry(
     /// What a catalogue has for the installed version, where that is another file. Where a person has stated the digest of the
     /// installed one, that was their choice.
     /// </summary>
-    private static ReleaseChoice? Republished(InstalledApp app, Offer offer, MachineState machine)
+    private static ReleaseChoice? Republished(InstalledApp app, Offer offer, Platform here)
     {
         if (app.IsDigestStated) return null;
         var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
-        return release?.ArtifactFor(machine.Platform) is { } artifact && artifact.Sha256 != app.Sha256
+        return release?.ArtifactFor(here) is { } artifact && artifact.Sha256 != app.Sha256
             && artifact.Platform.Architecture == app.Architecture
             ? new ReleaseChoice(offer, release, artifact)
             : null;

@@ -23,6 +23,12 @@ public enum DueState
     /// <summary>Something newer is offered that belongs to what it follows, and other apps do not allow it.</summary>
     HeldBack,
 
+    /// <summary>Something newer is offered, and the app brings itself up to date.</summary>
+    UpdatesItself,
+
+    /// <summary>Something newer is offered, but no file of it for this machine.</summary>
+    OtherPlatform,
+
     /// <summary>Its catalogue is paused, so that nothing can be said.</summary>
     Paused,
 

@@ -37,6 +37,12 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// </summary>
     public long FetchedSize { get; init; }
 
+    /// <summary>How many bytes are given back by what it uninstalls.</summary>
+    public long RoomBack { get; init; }
+
+    /// <summary>The ids of dependencies that no app needs afterwards, and that stay.</summary>
+    public IReadOnlyList<string> NotNeeded { get; init; } = [];
+
     /// <summary>Apps of the other scope that it installs in this one.</summary>
     public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
 

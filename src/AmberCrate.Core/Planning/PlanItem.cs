@@ -66,6 +66,9 @@ public sealed record PlanItem
     /// </summary>
     public Problem? Obstacle { get; init; }
 
+    /// <summary>The files and folders in a person's home that are deleted with it.</summary>
+    public IReadOnlyList<string> RemovedSettings { get; init; } = [];
+
     /// <summary>Whether it stays as it is because of a pin.</summary>
     public bool IsPinned { get; init; }
 

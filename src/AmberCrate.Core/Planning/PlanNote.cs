@@ -78,6 +78,32 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         "not-offered", [Version(before.Version), ("catalogue", before.Catalogue.Text)],
         $"{before.Version} is neither on this machine nor offered by {before.Catalogue} with the same file");
 
+    /// <summary>It is damaged on the disk.</summary>
+    internal static PlanNote Damaged(AppDamage damage) => Of("damaged", [], damage.Words);
+
+    /// <summary>It brings itself up to date, and was not named.</summary>
+    internal static PlanNote UpdatesItself(AppVersion newer) =>
+        Of("self-updating", [Version(newer)], $"updates itself; {newer} is newer, and is taken where the app is named");
+
+    /// <summary>A newer version has no file for this machine.</summary>
+    internal static PlanNote OtherPlatform(AppVersion newer) =>
+        Of("other-platform", [Version(newer)], $"{newer} is newer, but not offered for this machine");
+
+    /// <summary>What it keeps in a person's home stays.</summary>
+    public static PlanNote SettingsStay(IReadOnlyList<string> paths) =>
+        Of("settings-stay", [("paths", string.Join(", ", paths))], $"its settings stay: {string.Join(", ", paths)}");
+
+    /// <summary>What it keeps in a person's home is deleted too.</summary>
+    public static PlanNote SettingsGo(IReadOnlyList<string> paths) =>
+        Of("settings-go", [("paths", string.Join(", ", paths))], $"deletes its settings: {string.Join(", ", paths)}");
+
+    /// <summary>No app needs it any more.</summary>
+    internal static PlanNote NoLongerNeeded() => Of("not-needed", [], "no app needs it any more");
+
+    /// <summary>It goes because what it needs goes.</summary>
+    internal static PlanNote NeedsRemoved(IEnumerable<string> needs) =>
+        Of("needs-removed", [("needs", string.Join(", ", needs))], $"needs {string.Join(", ", needs)}");
+
     /// <summary>From now on it counts as asked for.</summary>
     internal static PlanNote ChosenFromNow() => Of("chosen-from-now", [], "was installed for another app; now kept for itself");
 

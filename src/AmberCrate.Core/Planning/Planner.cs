@@ -52,28 +52,105 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// </summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Upgrade(IReadOnlyCollection<string> names) => Planned(names.Count > 0
-        ? Installed(names).Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
+    /// <param name="isSecurityOnly">Whether only apps are upgraded for which a security fix is due.</param>
+    public Plan Upgrade(IReadOnlyCollection<string> names, bool isSecurityOnly = false) => Planned((names.Count > 0
+        ? Installed(names).Select(app => (Entry: DueEntry.Of(app, offers, machine), IsNamed: true))
         : DueEntry.All(machine, offers)
-            .Where(entry => entry.State is DueState.Due or DueState.Follows or DueState.Changed or DueState.Pinned)
-            .Select(entry => UpgradeOne(entry, isNamed: false)));
+            .Where(entry => entry.State is not DueState.Current && !entry.IsUnknown)
+            .Select(entry => (Entry: entry, IsNamed: false)))
+        .Where(one => !isSecurityOnly || one.Entry is { IsSecurity: true, Available: not null })
+        .Select(one => UpgradeOne(one.Entry, one.IsNamed)));
 
-    /// <summary>Plans taking installed apps off.</summary>
+    /// <summary>
+    /// Plans taking installed apps off. What is protected, or needed by others, stays and says so; the others go.
+    /// </summary>
+    /// <param name="names">The apps.</param>
+    /// <param name="wish">What goes with them.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Uninstall(IEnumerable<string> names)
+    public Plan Uninstall(IEnumerable<string> names, UninstallWish? wish = null)
     {
-        var removed = Installed(names);
-        var ids = removed.Select(app => app.Id).ToHashSet();
-        var needed = machine.Apps.Where(app => !ids.Contains(app.Id))
-            .SelectMany(
-                app => app.Needs.Where(need => ids.Contains(need.Id)).Select(need => $"{app.Id} {app.Version} needs {need}"))
-            .ToList();
-        return needed.Count == 0
-            ? new Plan([.. removed.Select(app => new PlanItem { Id = app.Id.Text, Action = PlanAction.Remove, Installed = app })])
-            : throw new Problem(
-                ProblemCode.Refused, "other apps need what would be uninstalled", "nothing has been changed",
-                "uninstall these as well, or keep it")
-            { Details = [.. needed] }.ToException();
+        wish ??= new UninstallWish();
+        var named = Installed(names);
+        var removed = named.ToDictionary(app => app.Id, app => new PlanItem
+        {
+            Id = app.Id.Text, Action = PlanAction.Remove, Installed = app,
+        });
+        if (wish.AndNeededBy) AddNeededBy(removed);
+        var refused = Refused(removed);
+        if (wish.AndUnneeded)
+        {
+            foreach (var id in NotNeeded.Of(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
+                removed.TryAdd(id, new PlanItem
+                {
+                    Id = id.Text, Action = PlanAction.Remove, Installed = machine.Find(id),
+                    Notes = [PlanNote.NoLongerNeeded()],
+                });
+        }
+
+        var first = named.Select(app => app.Id).ToList();
+        var order = first.Concat(removed.Keys.Where(id => !first.Contains(id))).ToList();
+        return new Plan([.. DependantsFirst(order).Select(id =>
+            refused.TryGetValue(id, out var obstacle) ? removed[id].Hindered(obstacle) : removed[id])]);
+    }
+
+    private void AddNeededBy(Dictionary<AppId, PlanItem> removed)
+    {
+        var open = new Queue<AppId>(removed.Keys);
+        while (open.TryDequeue(out var id))
+        {
+            foreach (var app in machine.RelatedTo(id).Where(app => app.Needs.Any(need => need.Id == id)))
+            {
+                if (!removed.TryAdd(app.Id, new PlanItem
+                {
+                    Id = app.Id.Text, Action = PlanAction.Remove, Installed = app, Notes = [PlanNote.NeedsRemoved([id.Text])],
+                })) continue;
+                open.Enqueue(app.Id);
+            }
+        }
+    }
+
+    /// <summary>Which of the apps to remove must stay, and why: an app that stays keeps what it needs.</summary>
+    private Dictionary<AppId, Problem> Refused(Dictionary<AppId, PlanItem> removed)
+    {
+        var refused = removed.Keys.Where(id => machine.IsProtected(machine.Find(id)!)).ToDictionary(id => id, Protection);
+        while (true)
+        {
+            var more = removed.Keys.Where(id => !refused.ContainsKey(id))
+                .Select(id => (id, By: machine.RelatedTo(id)
+                    .Where(app => app.Needs.Any(need => need.Id == id)
+                        && (!removed.ContainsKey(app.Id) || refused.ContainsKey(app.Id)))
+                    .ToList()))
+                .Where(one => one.By.Count > 0)
+                .ToList();
+            if (more.Count == 0) return refused;
+            foreach (var (id, by) in more) refused[id] = IsNeeded(id, by);
+        }
+
+        Problem Protection(AppId id) => new(
+            ProblemCode.Refused, $"{id} is protected and is not uninstalled",
+            machine.Find(id)!.IsProtected ? $"{machine.Find(id)!.Catalogue} protects it" : "the setting protected names it",
+            machine.Find(id)!.IsProtected ? "ask the catalogue's maintainer" : "take it out of the setting");
+
+        static Problem IsNeeded(AppId id, List<InstalledApp> by) => new(
+            ProblemCode.Refused, $"{id} is needed by other apps and is not uninstalled",
+            string.Join("; ", by.Select(app => $"{app.Id} {app.Version} needs {app.Needs.First(need => need.Id == id)}")),
+            "add --and-needed-by to uninstall these as well, or keep it");
+    }
+
+    /// <summary>The apps in their order, each before what it needs.</summary>
+    private List<AppId> DependantsFirst(List<AppId> order)
+    {
+        var (ordered, begun) = (new List<AppId>(), new HashSet<AppId>());
+        foreach (var id in order) Put(id);
+        return ordered;
+
+        void Put(AppId id)
+        {
+            if (!begun.Add(id)) return;
+            foreach (var app in machine.RelatedTo(id).Where(app => order.Contains(app.Id)
+                && app.Needs.Any(need => need.Id == id))) Put(app.Id);
+            ordered.Add(id);
+        }
     }
 
     /// <summary>
@@ -247,8 +324,44 @@ public sealed class Planner(MachineState machine, IOffers offers)
         "the app of that id may be another one there",
         $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
 
+    /// <summary>Whether installed apps that are named are put on anew, also where nothing is wrong with them.</summary>
+    public bool PutsOnAgain { get; init; }
+
+    /// <summary>Plans putting damaged apps right.</summary>
+    /// <param name="damaged">The apps, and what is wrong with each.</param>
+    public Plan Repair(IEnumerable<(InstalledApp App, AppDamage Damage)> damaged) => new([.. damaged.Select(one =>
+        Repaired(one.App, one.App.Follows, one.Damage) with { IsDependency = one.App.IsDependency })]);
+
+    /// <summary>The item that puts an app on anew: from the shelf where that is whole, otherwise from its catalogue.</summary>
+    private PlanItem Repaired(InstalledApp app, VersionSelector? asked, AppDamage? damage)
+    {
+        var item = new PlanItem
+        {
+            Id = app.Id.Text, Action = PlanAction.Repair, Installed = app, Follows = asked,
+            InstallerArguments = app.InstallerArguments, Notes = damage is null ? [] : [PlanNote.Damaged(damage)],
+        };
+        var restored = item with { Restores = app with { Follows = asked, IsDependency = false } };
+        if (damage?.IsShelfWhole == true) return restored;
+        foreach (var offer in offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue))
+        {
+            var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
+            if (release?.Artifacts.FirstOrDefault(artifact => artifact.Platform.RunsOn(app.Platform ?? machine.Platform)
+                && (app.IsDigestStated || artifact.Sha256 == app.Sha256)) is not { } artifact) continue;
+            return item with
+            {
+                Offer = offer, Release = release, Artifact = artifact, StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
+            };
+        }
+
+        return damage is null
+            ? restored
+            : item with { Action = PlanAction.Cannot, Notes = [PlanNote.Damaged(damage), PlanNote.NotToBeHad(app)] };
+    }
+
     private PlanItem Kept(InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found)
     {
+        if (machine.Damage(installed) is var damage && (damage is not null || PutsOnAgain))
+            return Repaired(installed, asked, damage);
         var item = new PlanItem
         {
             Id = installed.Id.Text,
@@ -285,6 +398,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
             DueState.Follows =>
                 (rest with { Notes = [PlanNote.FollowsOther(entry.Newer!.Release.Version, app.Follows)] }, null),
             DueState.Current => (rest, null),
+            DueState.UpdatesItself when isNamed => (null, UpgradeAim(entry, rest)),
+            DueState.UpdatesItself =>
+                (rest with { Notes = [PlanNote.UpdatesItself(entry.Available!.Release.Version)] }, null),
+            DueState.OtherPlatform => (rest with { Notes = [PlanNote.OtherPlatform(entry.Elsewhere!.Version)] }, null),
             _ => (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
         };
     }
@@ -307,7 +424,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         AimStates States()
         {
             List<Candidate> candidates = [.. Wanted([newest.Offer], entry.Followed)
-                .Where(choice => choice.Release.Version > app.Version)
+                .Where(choice => choice.Release.Version > entry.Version)
                 .Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
             return new AimStates(candidates, ValueSet.Below(candidates.Count));
         }

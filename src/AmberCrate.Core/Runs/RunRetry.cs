@@ -23,6 +23,9 @@ public sealed class RunRetry(MachineState machine, Planner planner)
         List<Plan> parts = [planner.Install(installed)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
+        parts.Add(planner.Repair(left.Where(item => item.Action == PlanAction.Repair).Select(Find).OfType<InstalledApp>()
+            .Select(app => (app, Damage: machine.Damage(app))).Where(one => one.Damage is not null)
+            .Select(one => (one.app, one.Damage!))));
         var said = left.ToLookup(item => item.Reference.Name, StringComparer.Ordinal);
         return new Plan([.. parts.SelectMany(part => part.Items)
             .DistinctBy(item => item.Id)

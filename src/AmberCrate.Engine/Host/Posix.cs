@@ -310,6 +310,23 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, LinksThemselves, BasicFacts, buffer) == 0 ? Identity(buffer) : null;
     }
 
+    /// <summary>
+    /// statx(2): when content, name or attributes of what is at a path were changed last, a link itself; null where nothing is.
+    /// </summary>
+    public static DateTimeOffset? ChangedAt(string path) => IdentityAt(path) is { Changed: var (seconds, nanoseconds) }
+        ? DateTimeOffset.FromUnixTimeSeconds(seconds).AddTicks(nanoseconds / 100)
+        : null;
+
+    /// <summary>statx(2): how many names a file has, and which file it is; null where nothing is.</summary>
+    public static unsafe (uint Count, (string Device, ulong Number) File)? LinksOf(string path)
+    {
+        const int LinksThemselves = 0x100, BasicFacts = 0x7ff, Names = 0x10;
+        var buffer = stackalloc byte[StatSize];
+        if (StatCall(HereUnlessAbsolute, path, LinksThemselves, BasicFacts, buffer) != 0) return null;
+        var file = Identity(buffer);
+        return (*(uint*)(buffer + Names), (file.Device, file.Number));
+    }
+
     private static unsafe FileIdentity Identity(byte* facts)
     {
         const int Number = 0x20, ChangedSeconds = 0x60, ChangedNanoseconds = 0x68, Major = 0x88, Minor = 0x8c;

@@ -43,7 +43,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
         DropWork();
         try
         {
-            foreach (var own in new[] { workFolder, home, temporary }) Directory.CreateDirectory(own, OwnerOnly);
+            foreach (var own in new[] { workFolder, home, temporary }) PrivateFolder.Make(own);
             using (var verified = file.OpenUnchanged() ?? throw new IOException($"{file.Path} was changed after it was checked"))
             using (var copy = new FileStream(program, new FileStreamOptions
             {

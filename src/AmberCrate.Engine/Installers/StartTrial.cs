@@ -11,7 +11,6 @@ namespace AmberCrate.Engine.Installers;
 public sealed class StartTrial(Confinement confinement, string workFolder)
 {
     private const long MostBytes = 256 << 20;
-    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
 
     /// <summary>What is wrong with an app, in words; null where it does as its card says.</summary>
     /// <param name="check">What to start, and what to expect.</param>
@@ -29,7 +28,7 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
         DeepFolder.Delete(workFolder);
         try
         {
-            foreach (var own in new[] { workFolder, home, temporary, folder }) Directory.CreateDirectory(own, OwnerOnly);
+            foreach (var own in new[] { workFolder, home, temporary, folder }) PrivateFolder.Make(own);
             var expected = check.Output.Replace(StartCheck.VersionMark, version.Text, StringComparison.Ordinal);
             var isThere = expected.Length == 0;
             var ended = confinement.Run(

@@ -41,6 +41,26 @@ public sealed record MachineLayout
     /// <summary>What has been set for everybody who uses this layout.</summary>
     public required string SettingsFile { get; init; }
 
+    /// <summary>The home folder, in which apps keep settings; null where that is everyone's own.</summary>
+    public string? HomeFolder { get; private init; }
+
+    /// <summary>The path of something that an app keeps in a person's home; null where that is everyone's own.</summary>
+    /// <param name="path">As <see cref="Core.Cards.SettingsPath"/> has it.</param>
+    public string? SettingsOf(string path)
+    {
+        if (HomeFolder is null) return null;
+        foreach (var (prefix, folder) in new[]
+        {
+            ("~/.config/", ConfigFolder), ("~/.local/share/", DataFolder),
+            ("~/.local/state/", Path.GetDirectoryName(StateFolder)!), ("~/.cache/", Path.GetDirectoryName(CacheFolder)!),
+        })
+        {
+            if (path.StartsWith(prefix, StringComparison.Ordinal)) return Path.Combine(folder, path[prefix.Length..]);
+        }
+
+        return null;
+    }
+
     /// <summary>Where installed versions live.</summary>
     public string ShelfFolder => Path.Combine(OwnFolder, "shelf");
 
@@ -76,6 +96,7 @@ public sealed record MachineLayout
             (Xdg("XDG_DATA_HOME", ".local/share"), Xdg("XDG_CACHE_HOME", ".cache"), Xdg("XDG_CONFIG_HOME", ".config"));
         return new MachineLayout
         {
+            HomeFolder = home,
             BinFolder = Path.Combine(home, ".local", "bin"),
             DataFolder = data,
             OwnFolder = Path.Combine(data, OwnName),

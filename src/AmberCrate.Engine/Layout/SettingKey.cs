@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Layout;
 public sealed record SettingKey(
     string Name, string Variable, string? Option, string Default, string Expected, string Meaning, Func<string, bool> IsValid)
 {
-    private const string Unlimited = "unlimited", Automatic = "auto", Refused = "refuse", Allowed = "allow";
+    private const string Unlimited = "unlimited", Automatic = "auto", Refused = "refuse", Allowed = "allow", Nothing = "none";
 
     /// <summary>How many files are downloaded at a time.</summary>
     public static SettingKey Downloads { get; } = Whole(
@@ -59,6 +59,17 @@ public sealed record SettingKey(
     public static SettingKey Logs { get; } = Whole(
         "logs", "ACRATE_LOGS", null, "100", 0, 100_000, "How many logs of runs are kept.");
 
+    /// <summary>For how long everything is kept that undo needs.</summary>
+    public static SettingKey UndoDays { get; } = Whole(
+        "undo_days", "ACRATE_UNDO_DAYS", null, "14", 0, 3650,
+        "Days for which acrate reclaim keeps old versions, so that acrate undo needs no download.");
+
+    /// <summary>The apps that are not uninstalled.</summary>
+    public static SettingKey Protected { get; } = new(
+        "protected", "ACRATE_PROTECTED", null, Nothing, $"the ids of apps with spaces between, or {Nothing}",
+        "Apps that acrate uninstall refuses to remove.",
+        text => text == Nothing || text.Split(' ').All(id => AppId.TryParse(id, out _)));
+
     /// <summary>By what rights are raised.</summary>
     public static SettingKey Raise { get; } = new(
         "raise", "ACRATE_RAISE", null, Automatic, $"one of {string.Join(", ", RaisingNames.Prepend(Automatic))}",
@@ -73,7 +84,7 @@ public sealed record SettingKey(
 
     /// <summary>All keys, in the order in which they are shown.</summary>
     public static IReadOnlyList<SettingKey> All { get; } =
-        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, Raise,
+        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, UndoDays, Protected, Raise,
             InternalAddresses];
 
     /// <summary>The words for the programs that raise rights, the first to be tried first, and for none of them.</summary>
@@ -85,6 +96,10 @@ public sealed record SettingKey(
 
     /// <summary>The value of a text that allows or refuses something.</summary>
     internal static bool IsAllowed(string text) => text == Allowed;
+
+    /// <summary>The value of a text that lists things.</summary>
+    internal static IReadOnlySet<string> WordsOf(string text) =>
+        text == Nothing ? new HashSet<string>() : text.Split(' ').ToHashSet(StringComparer.Ordinal);
 
     /// <summary>The value of a text as a whole number.</summary>
     internal static int WholeOf(string text) => int.Parse(text, NumberStyles.None, CultureInfo.InvariantCulture);

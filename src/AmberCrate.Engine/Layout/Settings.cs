@@ -44,6 +44,12 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     /// <summary>How many logs of runs are kept.</summary>
     public int KeptLogs => SettingKey.WholeOf(this[SettingKey.Logs]);
 
+    /// <summary>For how many days everything is kept that undo needs.</summary>
+    public int UndoDays => SettingKey.WholeOf(this[SettingKey.UndoDays]);
+
+    /// <summary>The ids of apps that are not uninstalled.</summary>
+    public IReadOnlySet<string> Protected => SettingKey.WordsOf(this[SettingKey.Protected]);
+
     /// <summary>The word for the program by which rights are raised; null for the first that is there.</summary>
     public string? Raise => SettingKey.ChosenOf(this[SettingKey.Raise]);
 

@@ -27,25 +27,44 @@ public static class RunningApps
         return [.. found.Order()];
     }
 
-    private static bool RunsFrom(string process, string folder)
+    /// <summary>The names of the folders directly below one from which processes run.</summary>
+    /// <param name="folder">The folder.</param>
+    public static IReadOnlySet<string> IdsIn(string folder)
+    {
+        var found = new HashSet<string>(StringComparer.Ordinal);
+        if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return found;
+        var inside = (Real(folder) ?? folder).TrimEnd('/') + "/";
+        foreach (var path in Directory.EnumerateDirectories(Processes))
+        {
+            if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out _)
+                && FileOf(path, inside) is { } file) found.Add(file[inside.Length..].Split('/')[0]);
+        }
+
+        return found;
+    }
+
+    private static bool RunsFrom(string process, string folder) => FileOf(process, folder) is not null;
+
+    /// <summary>The program or script of a process, where it lies in a folder; null where it does not.</summary>
+    private static string? FileOf(string process, string folder)
     {
         try
         {
-            if (new FileInfo(Path.Combine(process, "exe")).LinkTarget is not { } program) return false;
+            if (new FileInfo(Path.Combine(process, "exe")).LinkTarget is not { } program) return null;
             if (program.EndsWith(Gone, StringComparison.Ordinal)) program = program[..^Gone.Length];
-            if (program.StartsWith(folder, StringComparison.Ordinal)) return true;
+            if (program.StartsWith(folder, StringComparison.Ordinal)) return program;
 
             // A script: its interpreter was given its path, or the path of a link to it, as the first argument that is one.
             var script = Encoding.UTF8.GetString(File.ReadAllBytes(Path.Combine(process, "cmdline")))
                 .Split('\0')
                 .Skip(1)
                 .FirstOrDefault(word => !word.StartsWith('-'));
-            return script is not null && script.StartsWith('/')
-                && Real(script)?.StartsWith(folder, StringComparison.Ordinal) == true;
+            return script is not null && script.StartsWith('/') && Real(script) is { } real
+                && real.StartsWith(folder, StringComparison.Ordinal) ? real : null;
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
         {
-            return false;
+            return null;
         }
     }
 

@@ -16,4 +16,8 @@ public interface IConfirm
     /// <summary>Asks whether to carry a plan out.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayGoAhead(Plan plan, CancellationToken cancel);
+
+    /// <summary>Asks whether to delete what gives room back.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    bool MayReclaim(ReclaimPlan plan, CancellationToken cancel);
 }

@@ -14,10 +14,12 @@ public sealed class Install(Session session)
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
-    public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)
+    /// <param name="isAgain">Whether apps that are installed are put on anew.</param>
+    public async Task<RunResult> RunAsync(
+        IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals, bool isAgain = false)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
-        var plan = new Planner(station.State(), station.Offers()).Install(references)
+        var plan = new Planner(station.State(), station.Offers()) { PutsOnAgain = isAgain }.Install(references)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);

@@ -10,34 +10,55 @@ namespace AmberCrate.Engine.Operations;
 public sealed class ListApps(Session session)
 {
     /// <summary>Does it.</summary>
-    /// <param name="words">Only apps whose id or name holds these words.</param>
+    /// <param name="wish">Which apps, and how.</param>
     /// <param name="cancel">Stops.</param>
-    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, CancellationToken cancel)
+    public async Task<ListResult> RunAsync(ListWish wish, CancellationToken cancel)
     {
         var opening = new Opening(session);
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
-        List<ScopedEntry> entries = [.. new[] { station, other }.OfType<Workstation>()
-            .SelectMany(
-                one => DueEntry.AllSettled(one.State(), one.Offers()).Select(entry => new ScopedEntry(one.Layout.Scope, entry)))
-            .Where(item => Has(item.Entry.App, words))
-            .OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal)];
-        RequireSome(entries, words);
+        List<ScopedEntry> entries = [.. Ordered(new[] { station, other }.OfType<Workstation>()
+            .SelectMany(one => Entries(one, wish, cancel)), wish.Order)];
+        RequireSome(entries, wish);
         var inBothScopes = other is null ? [] : InBothScopes(entries, other);
         return new ListResult(station.Layout.Scope, entries, station.Freshness())
         {
-            OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
+            Today = station.Today, OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
             FirstOnPath = inBothScopes.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
+        };
+    }
+
+    private static IEnumerable<ScopedEntry> Entries(Workstation station, ListWish wish, CancellationToken cancel)
+    {
+        var machine = station.StateWithRealVersions(cancel);
+        var entries = DueEntry.AllSettled(machine, station.Offers()).Where(entry => Has(entry.App, wish.Words)
+            && (wish.Catalogue is null || entry.App.Catalogue == wish.Catalogue)
+            && (wish.Kind is null || entry.App.Kind == wish.Kind)).ToList();
+        return new Marking(station, machine).Of(entries).Where(item => wish.Marks.All(item.Marks.Contains));
+    }
+
+    private static IEnumerable<ScopedEntry> Ordered(IEnumerable<ScopedEntry> entries, ListOrder order)
+    {
+        var byName = entries.OrderBy(item => item.Entry.App.Id.Text, StringComparer.Ordinal);
+        return order switch
+        {
+            ListOrder.Size => byName.OrderByDescending(item => item.Entry.App.Size ?? 0),
+            ListOrder.Installed => byName.OrderByDescending(item => item.Entry.App.InstalledAt),
+            ListOrder.Catalogue => byName.OrderBy(item => item.Entry.App.Catalogue.Text, StringComparer.Ordinal),
+            _ => byName,
         };
     }
 
     /// <summary>Says that words fit no app, so that an empty list is not taken for an empty machine.</summary>
     /// <exception cref="ProblemException">They fit none.</exception>
-    internal static void RequireSome(IReadOnlyCollection<ScopedEntry> entries, IReadOnlyList<string> words)
+    internal static void RequireSome(IReadOnlyCollection<ScopedEntry> entries, ListWish wish)
     {
-        if (entries.Count > 0 || words.Count == 0) return;
+        var words = wish.Words;
+        if (entries.Count > 0 || !wish.IsNarrow) return;
         throw new Problem(
-            ProblemCode.NothingMatched, $"no installed app has \"{string.Join(' ', words)}\" in its id or name",
+            ProblemCode.NothingMatched, wish.IsNarrow && words.Count == 0
+                ? "no installed app fits these options"
+                : $"no installed app has \"{string.Join(' ', words)}\" in its id or name",
             remedy: $"{NextCommand.Of("list")} shows all").ToException();
     }
 

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -8,14 +9,18 @@ public sealed class ListDue(Session session)
 {
     /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
     /// <param name="words">Only apps whose id or name has these words.</param>
+    /// <param name="metrics">The file into which metrics are written; null for none.</param>
     /// <param name="cancel">Stops.</param>
-    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, CancellationToken cancel)
+    /// <exception cref="ProblemException">The machine cannot be read, or the file not be written.</exception>
+    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, string? metrics, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        List<ScopedEntry> entries = [.. DueEntry.AllSettled(station.State(), station.Offers())
-            .Where(entry => ListApps.Has(entry.App, words))
-            .Select(entry => new ScopedEntry(station.Layout.Scope, entry))];
-        ListApps.RequireSome(entries, words);
-        return new ListResult(station.Layout.Scope, entries, station.Freshness());
+        var machine = station.StateWithRealVersions(cancel);
+        var entries = new Marking(station, machine).Of(
+            [.. DueEntry.AllSettled(machine, station.Offers()).Where(entry => ListApps.Has(entry.App, words))]);
+        ListApps.RequireSome(entries, new ListWish { Words = words });
+        if (metrics is not null)
+            MetricsFile.Write(metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
+        return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };
     }
 }

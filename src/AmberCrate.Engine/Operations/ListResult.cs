@@ -9,6 +9,9 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Freshness">How fresh the data of this scope's catalogues are.</param>
 public sealed record ListResult(InstallScope Scope, IReadOnlyList<ScopedEntry> Entries, DataFreshness Freshness)
 {
+    /// <summary>The day, where the machine is.</summary>
+    public DateOnly Today { get; init; }
+
     /// <summary>The same for the other scope, where its apps are among them; null where they are not.</summary>
     public DataFreshness? OtherFreshness { get; init; }
 

@@ -14,6 +14,11 @@ internal sealed class Opening(Session session)
     /// <summary>What a command that asks must be given to run without a terminal.</summary>
     public static readonly IReadOnlyList<string> WithoutTerminal = ["--yes"];
 
+    /// <summary>The problem of a command that should ask and cannot.</summary>
+    public static Problem CannotAsk() => new(
+        ProblemCode.BadCommandLine, "cannot ask whether to go ahead: there is no terminal", "nothing has been changed",
+        "add --yes to go ahead, or --dry-run to see the plan only");
+
     /// <summary>Opens the root for reading.</summary>
     public Workstation ToRead()
     {

@@ -35,6 +35,10 @@ public abstract record OperationEvent
     /// <param name="Command">The command as it was typed.</param>
     public sealed record Retrying(long Number, string Command) : OperationEvent;
 
+    /// <summary>It is known what would be deleted to give room back, and is to be shown before anybody is asked.</summary>
+    /// <param name="Plan">What.</param>
+    public sealed record Reclaiming(ReclaimPlan Plan) : OperationEvent;
+
     /// <summary>An earlier run is being undone.</summary>
     /// <param name="Number">Its number.</param>
     /// <param name="Command">The command as it was typed.</param>

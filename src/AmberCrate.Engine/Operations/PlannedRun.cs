@@ -3,6 +3,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
 
@@ -91,6 +92,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with
         {
+            RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
+                .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
             Rights = RightsFor(plan),
             InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
@@ -144,9 +147,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     private bool MayGoAhead(Plan plan, CancellationToken cancel)
     {
         if (options.IsAgreed) return true;
-        return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw new Problem(
-            ProblemCode.BadCommandLine, "cannot ask whether to go ahead: there is no terminal", "nothing has been changed",
-            "add --yes to go ahead, or --dry-run to see the plan only").ToException();
+        return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw Opening.CannotAsk().ToException();
     }
 
     private RightsNeed RightsFor(Plan plan)

@@ -1,9 +1,20 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>An installed app, and whom it is there for.</summary>
-/// <param name="Scope">Whom it is there for.</param>
-/// <param name="Entry">How it stands to what is offered.</param>
-public sealed record ScopedEntry(InstallScope Scope, DueEntry Entry);
+/// <summary>An installed app beside what is offered, and whose it is.</summary>
+/// <param name="Scope">Whose it is.</param>
+/// <param name="Entry">The app.</param>
+public sealed record ScopedEntry(InstallScope Scope, DueEntry Entry)
+{
+    /// <summary>What there is to know of it at a glance, in the order of the marks.</summary>
+    public IReadOnlyList<AppMark> Marks { get; init; } = [];
+
+    /// <summary>How many bytes it shares with the version before it.</summary>
+    public long Shared => Entry.App.Shared;
+
+    /// <summary>Where its live version lies.</summary>
+    public string Place { get; init; } = "";
+}

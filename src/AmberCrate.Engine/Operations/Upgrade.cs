@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Runs;
@@ -10,17 +11,40 @@ public sealed class Upgrade(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
     /// <param name="names">The installed apps; none for all that are due.</param>
+    /// <param name="wish">Which of them, and what goes with them.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
-    public async Task<RunResult> RunAsync(IReadOnlyList<string> names, RunOptions options, RunSignals signals)
+    public async Task<RunResult> RunAsync(
+        IReadOnlyList<string> names, UpgradeWish wish, RunOptions options, RunSignals signals)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         if (names.Count == 0) NoteLeft(station);
-        var plan = new Planner(station.State(), station.Offers()).Upgrade(names)
+        var machine = station.StateWithRealVersions(signals.Soon);
+        var plan = new Planner(machine, station.Offers()).Upgrade(names, wish.IsSecurityOnly)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        plan = WithUnneeded(plan, machine, station.Offers(), wish.RemovesUnneeded);
+        var result = await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        return result.End == RunEnd.Ran ? result with { StillDue = StillDue(names, result, station, signals) } : result;
+    }
+
+    private static Plan WithUnneeded(Plan plan, MachineState machine, IOffers offers, bool areRemoved)
+    {
+        var ids = NotNeeded.After(machine, plan).OrderBy(id => id.Text, StringComparer.Ordinal).ToList();
+        if (!areRemoved || ids.Count == 0) return plan with { NotNeeded = [.. ids.Select(id => id.Text)] };
+        var removed = new Planner(machine, offers).Uninstall([.. ids.Select(id => id.Text)]);
+        return plan with { Items = [.. plan.Items.Where(item => !ids.Exists(id => id.Text == item.Id)), .. removed.Items] };
+    }
+
+    /// <summary>What is still due once the machine has been read again.</summary>
+    private static IReadOnlyList<DueEntry> StillDue(
+        IReadOnlyList<string> names, RunResult result, Workstation station, RunSignals signals)
+    {
+        var ids = result.Plan.Items.Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
+        return [.. DueEntry.AllSettled(station.StateWithRealVersions(signals.Now), station.Offers())
+            .Where(entry => entry.State is DueState.Due or DueState.HeldBack or DueState.Pinned)
+            .Where(entry => names.Count == 0 || ids.Contains(entry.App.Id.Text))];
     }
 
     /// <summary>Names the apps of which nothing can be known, so that silence about them is not taken for "up to date".</summary>

@@ -5,6 +5,7 @@ using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
@@ -87,7 +88,22 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now.</summary>
-    public MachineState State() => new(HostPlatform.Current, Apps()) { Pins = new PinList(Records.Pins(), Today) };
+    public MachineState State() => new(HostPlatform.Current, Apps()) 
+    {
+        Pins = new PinList(Records.Pins(), Today), Damage = Inspector.DamageOf, Protected = _session.Settings.Protected,
+    };
+
+    /// <summary>What is on the machine now, with the versions that apps tell themselves.</summary>
+    /// <param name="cancel">Stops.</param>
+    public MachineState StateWithRealVersions(CancellationToken cancel)
+    {
+        var state = State();
+        return state.Apps.All(app => app.VersionSource is null) ? state : state.With(
+            new VersionReading(Layout, Placing.Shelf, Confinement).Read(state.Apps, text => _session.Note(text), cancel));
+    }
+
+    /// <summary>Compares records with the disk.</summary>
+    public AppInspector Inspector => field ??= new AppInspector(Layout, Placing);
 
     /// <summary>The day, where the machine is.</summary>
     public DateOnly Today => DateOnly.FromDateTime(_session.Host.Clock.GetLocalNow().DateTime);

@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.Placing;
 /// <summary>Where installed versions live: complete or not there at all, and never changed once they are.</summary>
 public sealed class Shelf(MachineLayout layout)
 {
-    private const string IncomingPrefix = ".incoming-", NoteEnding = ".installed.json";
+    private const string IncomingPrefix = ".incoming-", NoteEnding = ".installed.json", FilesEnding = ".files";
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
     private const UnixFileMode Open = OwnerOnly | UnixFileMode.GroupRead | UnixFileMode.GroupExecute | UnixFileMode.OtherRead
         | UnixFileMode.OtherExecute;
@@ -38,12 +38,22 @@ public sealed class Shelf(MachineLayout layout)
     /// <param name="app">The app as it will be.</param>
     /// <param name="incoming">The hidden folder.</param>
     /// <param name="proof">The artifact that was unpacked, verified.</param>
-    public void Accept(InstalledApp app, string incoming, VerifiedFile proof)
+    /// <param name="manifest">What is in the hidden folder.</param>
+    /// <param name="before">The version before it, whose room it may share; null for none.</param>
+    /// <returns>The app, with the room that it shares.</returns>
+    public InstalledApp Accept(
+        InstalledApp app, string incoming, VerifiedFile proof, ShelfManifest manifest, InstalledApp? before)
     {
         if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
         var folder = FolderOf(app);
         if (layout.Scope == InstallScope.AllUsers || Posix.EffectiveUser() == 0) LetEveryoneRead(incoming);
         else File.SetUnixFileMode(incoming, Open);
+        if (before is not null && before.ShelfName != app.ShelfName && !app.UpdatesItself && !before.UpdatesItself
+            && ManifestOf(before) is { } old)
+            manifest = manifest with { Shared = ShelfSharing.Share(incoming, manifest, FolderOf(before), old) };
+        app = app with { Shared = manifest.Shared };
+        AtomicFile.Write(
+            FilesPath(app.Id, app.ShelfName), Encoding.UTF8.GetBytes(manifest.Write()), FolderFiller.PlainMode, isFlushed: false);
         Note(app, isFlushed: false);
         Posix.FlushFileSystem(incoming);
         Steps.Pass();
@@ -57,6 +67,7 @@ public sealed class Shelf(MachineLayout layout)
 
         Steps.Pass();
         Posix.FlushFolder(layout.ShelfOf(app.Id));
+        return app;
     }
 
     /// <summary>
@@ -82,6 +93,10 @@ public sealed class Shelf(MachineLayout layout)
             return null;
         }
     }
+
+    /// <summary>The half-filled folders of an app.</summary>
+    /// <param name="folder">The folder of its versions.</param>
+    public static IEnumerable<string> HalvesIn(string folder) => Directory.EnumerateDirectories(folder, IncomingPrefix + "*");
 
     /// <summary>Removes what an app's unpacking left behind; the versions themselves stay.</summary>
     public void DropIncoming(AppId id)
@@ -109,11 +124,23 @@ public sealed class Shelf(MachineLayout layout)
     }
 
     /// <summary>Removes one version.</summary>
-    public void Drop(InstalledApp app)
+    public void Drop(InstalledApp app) => DropVersion(app.Id, app.ShelfName);
+
+    /// <summary>Removes one version. It is hidden first, so that a half of it is never taken for the whole.</summary>
+    /// <param name="id">The app.</param>
+    /// <param name="shelfName">The name of the version's folder.</param>
+    public void DropVersion(AppId id, string shelfName)
     {
-        DeepFolder.Delete(FolderOf(app));
-        if (Directory.Exists(layout.ShelfOf(app.Id))) File.Delete(NotePath(app.Id, app.ShelfName));
-        RemoveIfEmpty(layout.ShelfOf(app.Id));
+        var shelf = layout.ShelfOf(id);
+        if (!Directory.Exists(shelf)) return;
+        var (folder, hidden) = (Path.Combine(shelf, shelfName), Path.Combine(shelf, IncomingPrefix + shelfName));
+        DeepFolder.Delete(hidden);
+        if (Directory.Exists(folder)) Posix.Rename(folder, hidden);
+        File.Delete(NotePath(id, shelfName));
+        File.Delete(FilesPath(id, shelfName));
+        Steps.Pass();
+        DeepFolder.Delete(hidden);
+        RemoveIfEmpty(shelf);
     }
 
     /// <summary>Removes all versions of an app.</summary>
@@ -141,6 +168,10 @@ public sealed class Shelf(MachineLayout layout)
     /// <summary>Whether an app has a live version.</summary>
     public bool IsInFront(AppId id) =>
         Directory.Exists(layout.FrontOf(id)) && new FileInfo(layout.FrontOf(id)).LinkTarget is not null;
+
+    /// <summary>The name of the folder of an app's live version; null where there is none.</summary>
+    public string? LiveName(AppId id) =>
+        new FileInfo(layout.FrontOf(id)).LinkTarget is { } target ? Path.GetFileName(target) : null;
 
     /// <summary>Takes an app's front link away.</summary>
     public void TakeFromFront(AppId id)
@@ -170,6 +201,11 @@ public sealed class Shelf(MachineLayout layout)
             if (found.UnixFileMode != wanted) found.UnixFileMode = wanted;
         }
     }
+
+    /// <summary>What a version consists of; null where that was not noted.</summary>
+    public ShelfManifest? ManifestOf(InstalledApp app) => ShelfManifest.Read(FilesPath(app.Id, app.ShelfName));
+
+    private string FilesPath(AppId id, string shelfName) => Path.Combine(layout.ShelfOf(id), shelfName + FilesEnding);
 
     private string NotePath(AppId id, string shelfName) => Path.Combine(layout.ShelfOf(id), shelfName + NoteEnding);
 

@@ -25,7 +25,7 @@ public sealed class ShelfWitness(MachineLayout layout, Shelf shelf)
         List<(InstalledApp? Record, InstalledApp? Disk)> found = [];
         foreach (var app in records.Where(app => !open.Contains(app.Id.Text)))
         {
-            var live = LiveName(app.Id);
+            var live = shelf.LiveName(app.Id);
             if (live == app.ShelfName) continue;
             if (live is not null && shelf.NoteOf(app.Id, live) is { } disk) found.Add((app, disk));
             else if (live is null && IsGone(app)) found.Add((app, null));
@@ -34,15 +34,11 @@ public sealed class ShelfWitness(MachineLayout layout, Shelf shelf)
         var known = records.Select(app => app.Id.Text).Concat(open).ToHashSet(StringComparer.Ordinal);
         foreach (var id in shelf.InFront().Where(id => !known.Contains(id)).Select(AppId.Parse))
         {
-            if (LiveName(id) is { } live && shelf.NoteOf(id, live) is { } disk) found.Add((null, disk));
+            if (shelf.LiveName(id) is { } live && shelf.NoteOf(id, live) is { } disk) found.Add((null, disk));
         }
 
         return found;
     }
-
-    /// <summary>The name of the folder that is in front; null where there is none.</summary>
-    private string? LiveName(AppId id) =>
-        new FileInfo(layout.FrontOf(id)).LinkTarget is { } target ? Path.GetFileName(target) : null;
 
     /// <summary>Whether nothing of an app is left, as after it was uninstalled.</summary>
     private bool IsGone(InstalledApp app) => !Directory.Exists(layout.ShelfOf(app.Id))

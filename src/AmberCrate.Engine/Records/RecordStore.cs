@@ -76,8 +76,12 @@ public sealed partial class RecordStore : IDisposable
     }
 
     /// <summary>Settles an intention: from now on the app is this, and nothing else.</summary>
-    public void Settle(AppId id, InstalledApp? app)
+    /// <param name="id">The app.</param>
+    /// <param name="app">Its state; null for not installed.</param>
+    /// <param name="isPlaced">Whether all its things have just been placed.</param>
+    public void Settle(AppId id, InstalledApp? app, bool isPlaced = true)
     {
+        if (app is not null && isPlaced) app = app with { PlacedAt = _clock.GetUtcNow() };
         using var transaction = _database.Begin();
         WriteApp(id, app);
         _database.Run("DELETE FROM intentions WHERE id = $1", id.Text);

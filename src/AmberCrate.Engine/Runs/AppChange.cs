@@ -32,13 +32,15 @@ internal sealed class AppChange(
 {
     private const int MostTries = 20;
     private const string InstallerFolders = "installer-", TrialFolders = "trial-";
+    private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(1);
 
     private readonly AppSwitch _switch = new(placing.Shelf, placing.Placer, records);
 
     /// <summary>The folders that foreign programs of this or an earlier run work in.</summary>
     public static IEnumerable<string> WorkFolders(MachineLayout layout) => !Directory.Exists(layout.CacheFolder) ? []
-        : new[] { InstallerFolders, TrialFolders }.SelectMany(
-            names => Directory.EnumerateDirectories(layout.CacheFolder, names + "*"));
+        : new[] { InstallerFolders, TrialFolders }
+            .SelectMany(names => Directory.EnumerateDirectories(layout.CacheFolder, names + "*"))
+            .Concat(VersionReading.LeftFolders(layout));
 
     /// <summary>Carries an item out.</summary>
     /// <param name="place">The item.</param>
@@ -56,11 +58,26 @@ internal sealed class AppChange(
             return [];
         }
 
+        await WaitUntilClosedAsync(place, telling);
         if (!telling.Consent.EvenInUse) RequireClosed(item);
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
         else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
         if (item.Restores is { } state) return Restore(place, state, telling);
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
+    }
+
+    /// <summary>Waits until a person has closed an app, as long as that is wanted.</summary>
+    private async Task WaitUntilClosedAsync(ItemPlace place, ChangeContext telling)
+    {
+        if (telling.Consent.EvenInUse || place.Item.Installed is not { } app) return;
+        var isTold = false;
+        while (clock.GetUtcNow() < telling.WaitsUntil && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0)
+        {
+            if (!isTold)
+                telling.Tell(new RunEvent.Waits(place, telling.WaitsUntil - clock.GetUtcNow(), $"{app.Id} is in use; close it"));
+            isTold = true;
+            await Task.Delay(LookAgain, clock, telling.Soon);
+        }
     }
 
     /// <summary>Refuses to change an app that a person has open.</summary>
@@ -85,11 +102,12 @@ internal sealed class AppChange(
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
             RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
-            after = after with { Placed = placing.Placer.List(card, release, incoming), Size = FolderSize.Of(incoming) };
+            var manifest = ShelfManifest.Take(incoming, telling.Cancel);
+            after = after with { Placed = placing.Placer.List(card, release, incoming), Size = manifest.Size };
             placing.Placer.RequireFreeWay(
                 after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
-            placing.Shelf.Accept(after, incoming, file);
+            after = placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
             var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
             notes.AddRange(placing.Placer.Remarks(after));
@@ -233,7 +251,8 @@ internal sealed class AppChange(
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
         var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
         if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) notes.AddRange(DropFiles(app));
-        else notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
+        notes.AddRange(DropSettings(place.Item.RemovedSettings));
+        if (Directory.Exists(layout.ShelfOf(app.Id)) && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0) notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
     }
 
@@ -249,6 +268,19 @@ internal sealed class AppChange(
         {
             var why = IoProblems.Of(fault, "they cannot be deleted").Why;
             return [$"it is uninstalled, but some of its files stay in {layout.ShelfOf(app.Id)}: {why}"];
+        }
+    }
+
+    private static IEnumerable<string> DropSettings(IReadOnlyList<string> paths)
+    {
+        try
+        {
+            KeptSettings.Remove(paths);
+            return [];
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return [$"some of its settings stay: {IoProblems.Of(fault, "they cannot be deleted").Why}"];
         }
     }
 

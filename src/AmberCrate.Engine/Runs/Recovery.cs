@@ -35,7 +35,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     {
         var open = records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
         var differences = new ShelfWitness(layout, placing.Shelf).Differences(records.Apps(), open);
-        foreach (var (record, disk) in differences) records.Settle((record ?? disk)!.Id, disk);
+        foreach (var (record, disk) in differences) records.Settle((record ?? disk)!.Id, disk, isPlaced: false);
         return differences.Count == 0 ? null : RecordDifference.Words(differences);
     }
 

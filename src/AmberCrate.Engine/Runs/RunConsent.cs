@@ -9,6 +9,9 @@ public sealed record RunConsent
     /// <summary>Whether apps are changed too that are open.</summary>
     public bool EvenInUse { get; init; }
 
+    /// <summary>How long it is waited for apps to be closed.</summary>
+    public TimeSpan WaitClosed { get; init; }
+
     /// <summary>Whether programs of vendors run where they cannot be confined.</summary>
     public bool Unconfined { get; init; }
 

@@ -57,7 +57,7 @@ public sealed class Runner
     public async Task<RunReport> RunAsync(
         Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent, string? who = null)
     {
-        if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
+        if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
         var run = _records.BeginRun(command, who, plan);
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
@@ -66,10 +66,14 @@ public sealed class Runner
         foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}" : $"lifted the pin of {pin.App}");
         var lists = new PendingLists(_layout, _placing.Caches);
         lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
+        var closed = _clock.GetUtcNow() + consent.WaitClosed;
         var report = await GoAsync(
             plan, Watched(watch, log),
-            (place, transfers, tell) => ChangeAsync(place, transfers, new ChangeContext(tell, log, consent, signals.Now)),
-            signals);
+            (place, transfers, tell, isLast) => ChangeAsync(place, transfers, new ChangeContext(tell, log, consent, signals.Now)
+            {
+                WaitsUntil = isLast ? closed : DateTimeOffset.MinValue, Soon = signals.Soon,
+            }),
+            signals, consent.WaitClosed > TimeSpan.Zero && !consent.EvenInUse);
         lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
@@ -85,7 +89,7 @@ public sealed class Runner
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) =>
-        GoAsync(plan, watch, (place, transfers, _) => FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
+        GoAsync(plan, watch, (place, transfers, _, _) => FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
 
     private static Action<RunEvent> Watched(Action<RunEvent> watch, RunLog log) => happened =>
     {
@@ -112,8 +116,8 @@ public sealed class Runner
     }
 
     private async Task<RunReport> GoAsync(
-        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, Task<IReadOnlyList<string>>> act,
-        RunSignals signals)
+        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, bool, Task<IReadOnlyList<string>>> act,
+        RunSignals signals, bool waitsForClosing = false)
     {
         var begun = _clock.GetTimestamp();
         var guard = new Lock();
@@ -129,11 +133,21 @@ public sealed class Runner
         var reports = new List<ItemReport>();
         var remaining = new List<ItemPlace>(places);
         var awaited = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
+        var open = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
         while (remaining.Count > 0)
         {
             var place = await NextAsync(remaining, transfers, awaited);
             remaining.Remove(place);
-            var report = MissingNeed(place.Item, reports) ?? await RunOneAsync(place, () => act(place, transfers, Tell), signals);
+            var isAwaited = open.Contains(place.Item);
+            var report = MissingNeed(place.Item, reports)
+                ?? await RunOneAsync(place, () => act(place, transfers, Tell, isAwaited), signals);
+            if (waitsForClosing && report.Outcome == Outcome.InUse && open.Add(place.Item))
+            {
+                // The others do not wait for it: it has its turn again behind them.
+                remaining.Add(place);
+                continue;
+            }
+
             reports.Add(report);
             Tell(new RunEvent.ItemEnds(place, report));
         }

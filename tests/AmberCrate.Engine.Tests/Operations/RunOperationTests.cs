@@ -50,7 +50,7 @@ public sealed class RunOperationTests : IDisposable
         await _stage.AddGuildAsync();
         await InstallAsync(Agreed, "scrim-paint@4.1.x");
         await InstallAsync(Agreed, "scrim-paint@4.2.x");
-        await new Uninstall(_stage.Session()).RunAsync(["scrim-paint"], Agreed, default);
+        await new Uninstall(_stage.Session()).RunAsync(["scrim-paint"], new UninstallWish(), false, Agreed, default);
         using var station = new Opening(_stage.Session()).ToRead();
         Enumerable.Range(1, 3)
             .SelectMany(run => station.Records.ItemsOf(run))

@@ -146,7 +146,8 @@ public sealed class AppSwitchTests : IDisposable
             AtomicFile.Write(
                 Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version),
                 UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result);
+        _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result,
+            ShelfManifest.Take(incoming, default), null);
         File.Delete(_folder["artifact"]);
         return app;
     }

@@ -1,0 +1,62 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows what takes room, and what came of giving it back.</summary>
+internal static class ReclaimView
+{
+    private const int MostShown = 20;
+
+    /// <summary>Shows the result.</summary>
+    public static void Show(Output output, ReclaimResult result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(ReclaimDocument.Of(result));
+            return;
+        }
+
+        switch (result.End)
+        {
+            case RunEnd.PlanOnly:
+                ShowPlan(output, result.Plan);
+                break;
+            case RunEnd.NothingLeft:
+                ShowPlan(output, result.Plan);
+                output.Line("Nothing to reclaim.");
+                break;
+            case RunEnd.CalledOff:
+                output.Line("Nothing has been deleted.");
+                break;
+            default:
+                output.Line(new Cell(
+                    result.IsInterrupted ? "Stopped. The rest was not deleted."
+                        : $"{Words.Size(result.Freed)} given back.",
+                    Tone.Strong));
+                foreach (var (item, fault) in result.Failed)
+                    output.Line(new Cell("failed  ", Tone.Attention), $"{item.Path}: {fault}");
+                break;
+        }
+    }
+
+    /// <summary>Shows what would be deleted, and what stays.</summary>
+    public static void ShowPlan(Output output, ReclaimPlan plan)
+    {
+        if (output.IsJson) return;
+        var table = new TextTable("what", "room", "app", "stays", "where") { ToTheRight = ["room"] };
+        foreach (var group in plan.Items.Where(item => item.Kind is ReclaimKind.Download or ReclaimKind.Log)
+            .GroupBy(item => (item.Kind, item.Kept)))
+            table.Add(
+                Count(group.Key.Kind, group.Count()), Words.Size(group.Sum(item => item.Size)), "",
+                new Cell(group.Key.Kept ?? "", Tone.Quiet), Path.GetDirectoryName(group.First().Path));
+        foreach (var item in plan.Items.Where(item => item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover).Take(MostShown))
+            table.Add(
+                item.Kind == ReclaimKind.OldVersion ? "old version" : "leftover", Words.Size(item.Size),
+                new Cell(item.App ?? "", Tone.Strong), new Cell(item.Kept ?? "", Tone.Quiet), item.Path);
+        output.List($"{Words.Size(plan.Size)} can be given back", table, $"what undo needs stays for {Words.Count(plan.UndoDays, "day")}");
+    }
+
+    private static string Count(ReclaimKind kind, int count) =>
+        kind == ReclaimKind.Download ? Words.Count(count, "download") : Words.Count(count, "log");
+}

@@ -1,0 +1,50 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Planning;
+
+/// <summary>Finds the dependencies that no chosen app needs any more.</summary>
+public static class NotNeeded
+{
+    /// <summary>Their ids.</summary>
+    /// <param name="machine">The machine.</param>
+    public static IReadOnlySet<AppId> Of(MachineState machine) => Of(machine.Apps, _ => false);
+
+    /// <summary>Their ids, once a plan is carried out.</summary>
+    /// <param name="machine">The machine.</param>
+    /// <param name="plan">The plan.</param>
+    public static IReadOnlySet<AppId> After(MachineState machine, Plan plan)
+    {
+        var items = plan.Items.Where(item => item.Changes && AppId.TryParse(item.Id, out _))
+            .ToDictionary(item => item.Id, StringComparer.Ordinal);
+        return Of(
+            [.. machine.Apps.Select(app => items.GetValueOrDefault(app.Id.Text) is not { } item ? app : item switch
+            {
+                { Restores: { } restored } => restored,
+                { Fetches: true, Offer.Card: var card, Release: { } release } =>
+                    app with { Needs = card.NeedsOf(release), IsDependency = item.IsDependency },
+                { Action: PlanAction.Remember } => app with { IsDependency = item.IsDependency },
+                _ => app,
+            })],
+            app => items.GetValueOrDefault(app.Id.Text)?.Action == PlanAction.Remove);
+    }
+
+    /// <summary>Their ids, once some apps are gone.</summary>
+    /// <param name="apps">The installed apps.</param>
+    /// <param name="isGone">Tells whether an app will be gone.</param>
+    public static IReadOnlySet<AppId> Of(IReadOnlyCollection<InstalledApp> apps, Func<InstalledApp, bool> isGone)
+    {
+        var left = apps.Where(app => !isGone(app)).ToDictionary(app => app.Id);
+        var needed = new HashSet<AppId>();
+        var open = new Stack<InstalledApp>(left.Values.Where(app => !app.IsDependency));
+        while (open.TryPop(out var app))
+        {
+            foreach (var need in app.Needs)
+            {
+                if (left.TryGetValue(need.Id, out var there) && there.IsDependency && needed.Add(need.Id)) open.Push(there);
+            }
+        }
+
+        return left.Values.Where(app => app.IsDependency && !needed.Contains(app.Id)).Select(app => app.Id).ToHashSet();
+    }
+}

@@ -1,0 +1,203 @@
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Compares everything that the records claim with the disk, and puts right what can safely be.</summary>
+/// <param name="session">The session.</param>
+public sealed class CheckMachine(Session session)
+{
+    /// <summary>The id by which a catalogue offers this program itself.</summary>
+    public const string OwnId = "amber-crate";
+
+    private const long LeastFree = 512L << 20;
+    private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
+
+    /// <summary>Looks, and changes nothing.</summary>
+    /// <param name="names">The apps to look at; none for all, and for the machine.</param>
+    /// <param name="isDeep">Whether the content of every file is read.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
+    public async Task<CheckResult> RunAsync(IReadOnlyList<string> names, bool isDeep, CancellationToken cancel)
+    {
+        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        var machine = station.State();
+        IReadOnlyCollection<InstalledApp> apps = names.Count == 0
+            ? machine.Apps
+            : [.. names.Select(name => NameResolver.Installed(name, machine)).DistinctBy(app => app.Id)];
+        var found = new List<Finding>[apps.Count];
+        var all = apps.ToArray();
+        Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, at =>
+            found[at] = [.. station.Inspector.Look(all[at], isDeep, cancel)]);
+        List<Finding> findings = [.. found.SelectMany(one => one)];
+        findings.AddRange(all.SelectMany(app => OfPlanning(app, machine, station)));
+        findings.AddRange(Commands(all, station));
+        if (names.Count == 0) findings.AddRange([.. OfMachine(station), .. OfCatalogues(station)]);
+        return new CheckResult(
+            [.. findings.OrderBy(one => one.Weight).ThenBy(one => one.App, StringComparer.Ordinal)], all.Length, isDeep);
+    }
+
+    /// <summary>Puts damaged apps right, as far as the person wants it.</summary>
+    /// <param name="names">The apps to look at; none for all.</param>
+    /// <param name="isDeep">Whether the content of every file is read.</param>
+    /// <param name="options">What else was asked for.</param>
+    /// <param name="signals">Stops the run.</param>
+    /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
+    public async Task<RunResult> RepairAsync(
+        IReadOnlyList<string> names, bool isDeep, RunOptions options, RunSignals signals)
+    {
+        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        var machine = station.State();
+        IEnumerable<InstalledApp> apps = names.Count == 0
+            ? machine.Apps
+            : names.Select(name => NameResolver.Installed(name, machine)).DistinctBy(app => app.Id);
+        var damaged = apps.Select(app => (app, Damage: DamageOf(app, isDeep, station, signals.Soon)))
+            .Where(one => one.Damage is not null)
+            .Select(one => (one.app, one.Damage!));
+        var plan = new Planner(machine, station.Offers()).Repair(damaged).WithAcceptedDigests(options.StatedDigests);
+        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    private static AppDamage? DamageOf(InstalledApp app, bool isDeep, Workstation station, CancellationToken cancel)
+    {
+        if (!isDeep) return station.Inspector.DamageOf(app);
+        List<Finding> found = [.. station.Inspector.Look(app, isDeep, cancel).Where(one => one.IsRepairable)];
+        return found.Count == 0 ? null : new AppDamage(
+            !found.Exists(one => one.Kind is FindingKind.ShelfMissing or FindingKind.ShelfChanged),
+            found.ConvertAll(one => one.What));
+    }
+
+    private static IEnumerable<Finding> OfPlanning(InstalledApp app, MachineState machine, Workstation station)
+    {
+        var id = app.Id.Text;
+        if (station.Records.Intentions().Any(open => open.Id == app.Id))
+            yield return new Finding(
+                FindingKind.Unfinished, FindingWeight.Broken, id, $"{id} is in the middle of a change",
+                NextCommand.Of("check", id, "--repair"))
+            { IsRepairable = true };
+        foreach (var need in app.Needs.Where(need =>
+            !(machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))))
+            yield return new Finding(
+                FindingKind.NeedMissing, FindingWeight.Broken, id, $"{id} needs {need}, which is not installed",
+                NextCommand.Of("install", need.ToString()));
+        if (machine.Pins.Find(app.Id) is { } pin && pin.IsLapsed(machine.Pins.Today))
+            yield return new Finding(
+                FindingKind.PinLapsed, FindingWeight.Attention, id, $"{id} was {pin.Words}, which is over",
+                Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, or pin it again"));
+        if (app.IsDependency && NotNeeded.Of(machine).Contains(app.Id))
+            yield return new Finding(
+                FindingKind.NotNeeded, FindingWeight.Hint, id, $"no app needs {id} any more",
+                NextCommand.Of("uninstall", id));
+        if (station.Offers().Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue)
+            .SelectMany(offer => offer.Card.Releases)
+            .FirstOrDefault(release => release.Version == app.Version)?.Withdrawn is { } why)
+            yield return new Finding(
+                FindingKind.Withdrawn, FindingWeight.Attention, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
+                NextCommand.Of("upgrade", id));
+    }
+
+    private IEnumerable<Finding> Commands(IEnumerable<InstalledApp> apps, Workstation station)
+    {
+        var layout = station.Layout;
+        if (layout.Scope == InstallScope.AllUsers || !session.IsHome) yield break;
+        List<string> folders = [.. session.Host.SearchPath.Split(':').Select(folder => folder.TrimEnd('/'))];
+        var own = folders.IndexOf(layout.BinFolder);
+        if (own < 0 && apps.Any(app => app.Placed.Any(item => item.Kind == PlaceKind.Command)))
+            yield return new Finding(
+                FindingKind.NotOnPath, FindingWeight.Attention, null, $"{layout.BinFolder} is not on PATH",
+                $"add to ~/.profile, and sign in again: export PATH=\"{layout.BinFolder}:$PATH\"");
+        foreach (var app in apps)
+        {
+            foreach (var command in app.Placed.Where(item => item.Kind == PlaceKind.Command))
+            {
+                if (folders.Take(Math.Max(own, 0)).Select(folder => Path.Combine(folder, command.Name))
+                    .FirstOrDefault(File.Exists) is { } first)
+                    yield return new Finding(
+                        FindingKind.Shadowed, FindingWeight.Attention, app.Id.Text,
+                        $"{command.Name} starts {first}, not {app.Id}",
+                        $"remove that one, or put {layout.BinFolder} first on PATH");
+            }
+        }
+    }
+
+    private static IEnumerable<Finding> OfMachine(Workstation station)
+    {
+        var layout = station.Layout;
+        Advice anyChange = NextCommand.Of("check", "--repair");
+        foreach (var left in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
+            yield return new Finding(
+                FindingKind.Leftovers, FindingWeight.Hint, null, $"{left.Path} was left by an earlier run", NextCommand.Of("reclaim"));
+        foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
+        {
+            if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)
+                yield return new Finding(
+                    FindingKind.Permissions, FindingWeight.Attention, null, $"other users can write to {folder}",
+                    $"chmod go-w {ShellWord.Quote(folder)}");
+        }
+
+        foreach (var folder in new[] { layout.ShelfFolder, layout.StateFolder }.Select(MachineLayout.NearestThatIsThere)
+            .DistinctBy(Posix.DeviceOf))
+        {
+            var free = new DriveInfo(folder).AvailableFreeSpace;
+            if (free < LeastFree)
+                yield return new Finding(
+                    FindingKind.LowRoom, FindingWeight.Attention, null,
+                    $"{ByteSize.Words(free)} are free on {new MountPoints().Of(folder)}", NextCommand.Of("reclaim"));
+        }
+
+        if (station.Placing.Shelf.InFront().Except(station.Records.Ids()).ToList() is { Count: > 0 } unknown)
+            yield return new Finding(
+                FindingKind.RecordsOlder, FindingWeight.Broken, null,
+                $"installed, but not in the records: {string.Join(", ", unknown)}", anyChange)
+            { IsRepairable = true };
+    }
+
+    private static UnixFileMode Group(string folder) =>
+        Posix.EffectiveUser() == 0 || Posix.OwnerOf(folder) == 0 ? UnixFileMode.None : UnixFileMode.GroupWrite;
+
+    private IEnumerable<Finding> OfCatalogues(Workstation station)
+    {
+        var freshness = station.Freshness();
+        var age = session.Settings.RefreshAfter;
+        foreach (var state in freshness.States)
+        {
+            if (state.IsBehind)
+                yield return new Finding(
+                    FindingKind.CatalogueUnreachable, FindingWeight.Attention, null,
+                    $"{state.Name} could not be reached {DataAge.Ago(state.Tried, station.Now)}",
+                    NextCommand.Of("catalogue refresh", state.Name.Text));
+            else if (age is { } limit && DataAge.IsOver(state.Refreshed, limit, station.Now))
+                yield return new Finding(
+                    FindingKind.CatalogueStale, FindingWeight.Attention, null,
+                    $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, station.Now)}",
+                    NextCommand.Of("catalogue refresh", state.Name.Text));
+            if (!state.Base.IsFile)
+                yield return new Finding(
+                    FindingKind.CatalogueUnsigned, FindingWeight.Hint, null,
+                    $"the data of {state.Name} are not signed: whoever controls {state.Base.Host} decides what is offered", Advice.None);
+        }
+
+        foreach (var name in freshness.NeverFetched)
+            yield return new Finding(
+                FindingKind.CatalogueUnreachable, FindingWeight.Attention, null, $"{name} has never been refreshed",
+                NextCommand.Of("catalogue refresh", name.Text));
+        if (Newer(station) is { } newer)
+            yield return new Finding(
+                FindingKind.NewerAcrate, FindingWeight.Hint, null, $"acrate {newer} is available; this is {OwnVersion}",
+                NextCommand.Of("about", OwnId));
+    }
+
+    private static Core.Versions.AppVersion OwnVersion =>
+        Core.Versions.AppVersion.Parse(typeof(CheckMachine).Assembly.GetName().Version!.ToString(3));
+
+    private static Core.Versions.AppVersion? Newer(Workstation station) =>
+        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(OwnId)), null, HostPlatform.Current)?.Release.Version is { } offered
+            && offered > OwnVersion ? offered : null;
+}

@@ -1,0 +1,126 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Observing;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Gives room back: old versions, downloads, leftovers and logs. What undo needs stays for a set time.</summary>
+/// <param name="session">The session.</param>
+public sealed class Reclaim(Session session)
+{
+    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <param name="options">What was asked for.</param>
+    /// <param name="cancel">Stops; what is gone is gone.</param>
+    /// <exception cref="ProblemException">It is refused; nothing has been deleted.</exception>
+    public ReclaimResult Run(RunOptions options, CancellationToken cancel)
+    {
+        var opening = new Opening(session);
+        if (!options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
+        using var station = opening.ToChange(options.IsDryRun, Opening.WithoutTerminal, makesRoom: true);
+        var plan = Find(station);
+        if (options.IsDryRun) return new ReclaimResult(RunEnd.PlanOnly, plan);
+        if (!plan.Items.Any(item => item.Kept is null)) return new ReclaimResult(RunEnd.NothingLeft, plan);
+        session.Watch(new OperationEvent.Reclaiming(plan));
+        if (!options.IsAgreed && !(session.Confirm.CanAsk
+            ? session.Confirm.MayReclaim(plan, cancel)
+            : throw Opening.CannotAsk().ToException())) return new ReclaimResult(RunEnd.CalledOff, plan);
+        List<(ReclaimItem Item, string Fault)> failed = [];
+        foreach (var item in plan.Items.Where(item => item.Kept is null))
+        {
+            if (cancel.IsCancellationRequested) break;
+            try
+            {
+                Delete(item, station);
+            }
+            catch (Exception fault) when (IoProblems.IsExpected(fault))
+            {
+                failed.Add((item, IoProblems.Of(fault, "it cannot be deleted").Why));
+            }
+        }
+
+        return new ReclaimResult(RunEnd.Ran, plan) { Failed = failed, IsInterrupted = cancel.IsCancellationRequested };
+    }
+
+    private static void Delete(ReclaimItem item, Workstation station)
+    {
+        if (item is { Kind: ReclaimKind.OldVersion, App: { } app })
+            station.Placing.Shelf.DropVersion(AppId.Parse(app), Path.GetFileName(item.Path));
+        else if (Directory.Exists(item.Path)) DeepFolder.Delete(item.Path);
+        else File.Delete(item.Path);
+    }
+
+    private ReclaimPlan Find(Workstation station)
+    {
+        var since = station.Now - TimeSpan.FromDays(session.Settings.UndoDays);
+        var needed = Needed(station, since);
+        return new ReclaimPlan(
+            [
+                .. OldVersions(station, needed), .. Downloads(station, needed),
+                .. new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find()
+                    .Select(left => new ReclaimItem(ReclaimKind.Leftover, null, left.Path, left.Size)),
+                .. Logs(station, since),
+            ],
+            session.Settings.UndoDays);
+    }
+
+    /// <summary>The states to which undo can go back in the set time, and the day until which each is kept.</summary>
+    private List<(InstalledApp App, DateTimeOffset Until)> Needed(Workstation station, DateTimeOffset since) =>
+        [.. station.Records.Runs(int.MaxValue)
+            .TakeWhile(run => run.Begun >= since)
+            .SelectMany(run => station.Records.ItemsOf(run.Number)
+                .Select(item => item.Before)
+                .OfType<InstalledApp>()
+                .Select(app => (app, run.Begun + TimeSpan.FromDays(session.Settings.UndoDays))))];
+
+    private static IEnumerable<ReclaimItem> OldVersions(
+        Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
+    {
+        var machine = station.State();
+        foreach (var app in machine.Apps)
+        {
+            var shelf = station.Layout.ShelfOf(app.Id);
+            if (!Directory.Exists(shelf)) continue;
+            var live = station.Placing.Shelf.LiveName(app.Id) ?? app.ShelfName;
+            foreach (var folder in Directory.EnumerateDirectories(shelf).Order(StringComparer.Ordinal))
+            {
+                var name = Path.GetFileName(folder);
+                if (name == live || name == app.ShelfName || name.StartsWith('.')) continue;
+                var noted = station.Placing.Shelf.NoteOf(app.Id, name);
+                var until = needed.Where(one => one.App.Id == app.Id && one.App.ShelfName == name)
+                    .Select(one => (DateTimeOffset?)one.Until).Max();
+                var kept = RunningApps.In(folder).Count > 0 ? "in use"
+                    : machine.Pins.InForce(app.Id) is { } pin && noted is not null
+                        && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
+                    : until is { } day ? $"for undo until {day.ToLocalTime():yyyy-MM-dd}" : null;
+                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Of(folder)) { Kept = kept };
+            }
+        }
+    }
+
+    private static IEnumerable<ReclaimItem> Downloads(
+        Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
+    {
+        if (!Directory.Exists(station.Layout.DownloadsFolder)) yield break;
+        var gone = needed.Where(one => station.Records.Find(one.App.Id) is null)
+            .ToLookup(one => one.App.Sha256.Hex, one => one.Until, StringComparer.Ordinal);
+        foreach (var file in new DirectoryInfo(station.Layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
+        {
+            if (!Sha256Digest.TryParse(file.Name, out var digest)) continue;
+            var kept = gone[digest.Hex].Any() ? $"for undo until {gone[digest.Hex].Max().ToLocalTime():yyyy-MM-dd}" : null;
+            yield return new ReclaimItem(ReclaimKind.Download, null, file.FullName, file.Length) { Kept = kept };
+        }
+    }
+
+    private static IEnumerable<ReclaimItem> Logs(Workstation station, DateTimeOffset since)
+    {
+        if (!Directory.Exists(station.Layout.LogsFolder)) yield break;
+        foreach (var folder in new DirectoryInfo(station.Layout.LogsFolder).EnumerateDirectories().OrderBy(folder => folder.Name))
+        {
+            if (folder.LastWriteTimeUtc < since.UtcDateTime)
+                yield return new ReclaimItem(ReclaimKind.Log, null, folder.FullName, DiskRoom.Of(folder.FullName));
+        }
+    }
+}

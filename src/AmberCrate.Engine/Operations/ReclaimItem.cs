@@ -1,0 +1,12 @@
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>A file or folder that takes room.</summary>
+/// <param name="Kind">What it is.</param>
+/// <param name="App">The app that it belongs to; null for none.</param>
+/// <param name="Path">Where it is.</param>
+/// <param name="Size">How many bytes it would give back.</param>
+public sealed record ReclaimItem(ReclaimKind Kind, string? App, string Path, long Size)
+{
+    /// <summary>Why it stays; null where it is deleted.</summary>
+    public string? Kept { get; init; }
+}
