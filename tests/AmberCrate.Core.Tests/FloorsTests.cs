@@ -12,14 +12,14 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Pins", "Machine", "Solving",
+            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Schedules", "Pins", "Machine", "Solving",
             "Bundles",
             "Planning", "Runs",
         ],
         ["Engine"] =
         [
             "Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Placing", "Installers",
-            "Rights", "Bundles", "Runs", "Checking", "Operations",
+            "Rights", "Bundles", "Runs", "Checking", "Schedules", "Operations",
         ],
         ["Cli"] = ["Documents", "Views", "Commands"],
     };

@@ -16,12 +16,15 @@ internal sealed class Call : IDisposable
     private readonly ParseResult _parsed;
     private readonly OperationView _view;
 
-    public Call(ParseResult parsed)
+    /// <summary>Reads a command line.</summary>
+    /// <param name="parsed">The command line.</param>
+    /// <param name="isSilent">Whether nothing is told but problems and the result.</param>
+    public Call(ParseResult parsed, bool isSilent = false)
     {
         (_parsed, Host) = (parsed, ProcessEnvironment.Read(parsed.GetValue(CommonOptions.Verbose)));
         Output = OutputOf(parsed);
         _view = new OperationView(Output, Host.Clock);
-        Session = new Session(Host, RequestOf(parsed), _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));
+        Session = new Session(Host, RequestOf(parsed), isSilent ? _view.WatchNotes : _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));
     }
 
     /// <summary>What is around the program.</summary>

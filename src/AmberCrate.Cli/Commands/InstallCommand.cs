@@ -1,4 +1,6 @@
 using System.CommandLine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -14,6 +16,15 @@ internal static class InstallCommand
         {
             Description = "Put apps on anew that are installed already",
         };
+        var attended = new DeclaredOption<bool>(OptionGroup.Files, "--attended")
+        {
+            Description = "Answer the vendor's installer yourself, on this terminal",
+        };
+        var platform = new DeclaredOption<string>(OptionGroup.Selection, "--platform")
+        {
+            Description = "Install the files for PLATFORM instead of this machine's own, such as i386-linux-any",
+            HelpName = "PLATFORM",
+        };
         var command = new HelpedCommand("install", "Install apps", new CommandHelp(
             "Installs apps in the newest version, or in the one after the @, which upgrades then follow. Everything is "
                 + "planned, checked and shown first. Then you are asked once. If one app fails, the others go on.",
@@ -22,10 +33,22 @@ internal static class InstallCommand
                 ("acrate install gantry-plot scrim-paint@4.2.x", "two apps; Scrim Paint follows 4.2.x from now on"),
                 ("acrate install --list-file paintframe.txt --yes", "all apps of a list, with nobody at the keyboard"),
             ]))
-        { apps, CommonOptions.ListFile, again };
+        { apps, CommonOptions.ListFile, again, attended, platform };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
-            new Install(call.Session).RunAsync(call.References(parsed.GetValue(apps)!), call.RunOptions(), signals, parsed.GetValue(again)), now);
+            new Install(call.Session).RunAsync(
+                call.References(parsed.GetValue(apps)!),
+                new InstallWish
+                {
+                    IsAgain = parsed.GetValue(again), IsAttended = parsed.GetValue(attended),
+                    Platform = ReadPlatform(parsed.GetValue(platform)),
+                },
+                call.RunOptions(), signals), now);
         return command;
     }
+
+    private static Platform? ReadPlatform(string? text) => text is null ? null
+        : Platform.TryParse(text, out var platform) ? platform
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"--platform \"{text}\" cannot be used", $"expected {Platform.Expected}").ToException();
 }

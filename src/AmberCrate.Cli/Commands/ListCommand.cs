@@ -11,6 +11,19 @@ namespace AmberCrate.Cli.Commands;
 /// <summary><c>acrate list</c>.</summary>
 internal static class ListCommand
 {
+    private static CommandHelp Help => new(
+        "Lists the installed apps with their versions, what they follow, what is newer, and whatever there is to know: "
+        + "pinned, held back, in use, changed by hand, damaged, no longer needed. The last line says how old the "
+        + "catalogue data are.",
+        [3, 7, 9],
+        [
+        ("acrate list", "all apps, yours and those for all users"),
+        ("acrate list paint --json", "apps with \"paint\" in id or name, as JSON"),
+        ("acrate list --mark damaged", "apps that have lost files"),
+        ("acrate list --observed", "packages of the system, AppImages, and what else is in the menu"),
+        ("acrate list --sizes --sort size", "what takes most room"),
+        ]);
+
     public static Command Create()
     {
         var words = new DeclaredArgument<string[]>("WORDS", Completion.InstalledApp)
@@ -35,18 +48,12 @@ internal static class ListCommand
         };
         var sizes = new DeclaredOption<bool>(OptionGroup.Output, "--sizes") { Description = "Show how much room each takes" };
         var places = new DeclaredOption<bool>(OptionGroup.Output, "--places") { Description = "Show where each lies" };
-        var command = new HelpedCommand("list", "What is installed", new CommandHelp(
-            "Lists the installed apps with their versions, what they follow, what is newer, and whatever there is to know: "
-                + "pinned, held back, in use, changed by hand, damaged, no longer needed. The last line says how old the "
-                + "catalogue data are.",
-            [3, 7, 9],
-            [
-                ("acrate list", "all apps, yours and those for all users"),
-                ("acrate list paint --json", "apps with \"paint\" in id or name, as JSON"),
-                ("acrate list --mark damaged", "apps that have lost files"),
-                ("acrate list --sizes --sort size", "what takes most room"),
-            ]))
-        { words, catalogue, kind, mark, sort, sizes, places };
+        var observed = new DeclaredOption<bool>(OptionGroup.Selection, "--observed")
+        {
+            Description = "List software that others put on this machine instead, and which catalogue has it",
+        };
+        var command = new HelpedCommand("list", "What is installed", Help)
+        { words, catalogue, kind, mark, observed, sort, sizes, places };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -58,6 +65,12 @@ internal static class ListCommand
                 Marks = [.. (parsed.GetValue(mark) ?? []).Select(text => Choice(MarkWords.Marks, "--mark", text)!.Value)],
                 Order = Choice(ListOrderWords.Orders, "--sort", parsed.GetValue(sort)) ?? ListOrder.Name,
             };
+            if (parsed.GetValue(observed))
+            {
+                ObservedView.Show(call.Output, await new ListObserved(call.Session).RunAsync(wish, cancel));
+                return ExitCodes.AllAsAsked;
+            }
+
             ListView.Show(
                 call.Output, await new ListApps(call.Session).RunAsync(wish, cancel), parsed.GetValue(sizes),
                 parsed.GetValue(places));

@@ -42,6 +42,8 @@ internal sealed record ListedAppDocument(
 
     public long? DownloadSize { get; private init; }
 
+    public IReadOnlyList<string> AlsoHere { get; private init; } = [];
+
     public PinDocument? Pin { get; private init; }
 
     public IReadOnlyList<ReleaseBetweenDocument> Between { get; private init; } = [];
@@ -61,6 +63,7 @@ internal sealed record ListedAppDocument(
             Dependency = app.IsDependency, Size = app.Size, Shared = app.Shared, Place = listed.Place,
             Withdrawn = entry.Withdrawn, Security = entry.IsSecurity,
             DownloadSize = entry.Available?.Artifact.DownloadSize,
+            AlsoHere = [.. listed.AlsoHere.Select(other => other.Words)],
             Pin = PinDocument.OfMaybe(entry.Pin, listed.Marks.Contains(AppMark.PinLapsed)),
             Between = [.. entry.Between.Select(release => new ReleaseBetweenDocument(
                 release.Version.Text, PlainText.Date(release.Date), release.Urgency is { } urgency

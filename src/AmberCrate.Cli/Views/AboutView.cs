@@ -61,6 +61,12 @@ internal static class AboutView
         if (app.Assessment.Installed is { } installed)
             WriteInstalled(output, app, installed, result.LayoutOf(app), app.Other is null);
         else output.Line(app.Other is null ? "Not installed." : $"Not installed {ScopeText.For(app.Scope)}.");
+        foreach (var other in app.AlsoHere) output.Line(new Cell($"Also here as {other.Words}.", Tone.Attention));
+        WriteOther(output, app, result);
+    }
+
+    private static void WriteOther(Output output, AboutApp app, AboutResult result)
+    {
         if (app.Other is not { } other) return;
         WriteInstalled(output, app, other, result.OtherLayoutOf(app), isAlone: false);
         if (app.Assessment.Installed is not null)

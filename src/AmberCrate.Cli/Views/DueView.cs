@@ -26,7 +26,7 @@ internal static class DueView
         var shown = listed.ConvertAll(item => item.Entry);
         var table = new TextTable("app", "installed", "available", "released", "behind", "download", "catalogue", "remark")
         { ToTheRight = ["released", "behind", "download"] };
-        foreach (var entry in shown.Where(entry => entry.State != DueState.UpdatesItself)) table.Add(RowOf(entry, result));
+        foreach (var item in listed.Where(item => item.Entry.State != DueState.UpdatesItself)) table.Add(RowOf(item, result));
         output.List(Answer(shown, result.Entries.Count), table, Words.Age(result.Freshness));
         foreach (var entry in shown.Where(entry => entry.State == DueState.UpdatesItself))
             output.Line(
@@ -56,8 +56,10 @@ internal static class DueView
         _ => 8,
     };
 
-    private static Cell[] RowOf(DueEntry entry, ListResult result)
+    private static Cell[] RowOf(ScopedEntry item, ListResult result)
     {
+        var entry = item.Entry;
+        var here = string.Concat(item.AlsoHere.Select(other => $"; also here as {other.Words}"));
         var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? entry.Elsewhere?.Version.Text ?? "";
         var behind = entry.ReleasesBehind == 0
             ? ""
@@ -68,7 +70,8 @@ internal static class DueView
             new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Plain), Released(entry, result.Freshness.Now),
             behind, entry.Available is { } available ? Words.Size(available.Artifact.DownloadSize) : "",
             entry.App.Catalogue.Text,
-            new Cell(Words.Remark(entry, result.Today), entry.IsSecurity || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),
+            new Cell((Words.Remark(entry, result.Today) + here).TrimStart(';', ' '),
+                entry.IsSecurity || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),
         ];
     }
 

@@ -75,7 +75,7 @@ internal static class ListView
         var pin = entry.Pin is { } held && !held.IsLapsed(today) && !standing.Contains("pinned", StringComparison.Ordinal)
             ? held.Words
             : "";
-        return string.Join("; ", new[] { standing, pin }.Concat(marks).Where(part => part.Length > 0));
+        return string.Join("; ", new[] { standing, pin, entry.App.Platform is { } platform ? $"for {platform}" : "" }.Concat(marks).Where(part => part.Length > 0));
     }
 
     private static string Age(ListResult result)

@@ -35,13 +35,19 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
             case OperationEvent.Planned planned:
                 Show(planned);
                 break;
-            case OperationEvent.RunBegins:
-                _progress = new ProgressView(output, clock);
+            case OperationEvent.RunBegins begins:
+                _progress = new ProgressView(output, clock, draws: !begins.TakesTerminal);
                 break;
             case OperationEvent.Happened { Event: var step }:
                 _progress!.Watch(step);
                 break;
         }
+    }
+
+    /// <summary>Tells remarks only.</summary>
+    public void WatchNotes(OperationEvent happened)
+    {
+        if (happened is OperationEvent.Noticed) Watch(happened);
     }
 
     /// <summary>Takes away what is going on.</summary>

@@ -140,6 +140,8 @@ internal static class PlanView
         Placed(PlaceKind.DesktopEntry, "menu entries: ");
         foreach (var place in plan.Places.Where(place => place.Hides is not null))
             output.Line(new Cell($"{place.Path} hides {place.Hides}", Tone.Attention));
+        foreach (var place in plan.Places.Where(place => place.FoundAfter is not null && !place.IsThere))
+            output.Line(new Cell($"{NameOf(place)} goes on starting {place.FoundAfter}, which comes first on PATH", Tone.Attention));
 
         void Placed(PlaceKind kind, string words)
         {
@@ -193,6 +195,8 @@ internal static class PlanView
             item.RunsInstaller && item.InstallerArguments.Count > 0
                 ? $"to its installer: {string.Join(' ', item.InstallerArguments)}"
                 : "",
+            item.Platform is { } platform ? $"for {platform}" : "",
+            item.IsAttended ? "you answer its installer" : "",
             item.Note.In(output.Call),
             item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(Other))}" : "",
             Attention(plan, item),

@@ -22,10 +22,14 @@ internal sealed class ProgressView : IDisposable
     private readonly CancellationTokenSource _over = new();
     private readonly Task? _drawing;
 
-    public ProgressView(Output output, TimeProvider clock)
+    /// <summary>Begins to say it.</summary>
+    /// <param name="output">Where to.</param>
+    /// <param name="clock">Tells the time.</param>
+    /// <param name="draws">Whether the terminal may be drawn on.</param>
+    public ProgressView(Output output, TimeProvider clock, bool draws = true)
     {
         (_output, _progress) = (output, new RunProgress(clock));
-        if (!output.ErrorIsTerminal || output.IsJson || output.IsQuiet) return;
+        if (!draws || !output.ErrorIsTerminal || output.IsJson || output.IsQuiet) return;
         output.Flush();
         output.Moves = true;
         _drawing = Task.Run(DrawAsync);

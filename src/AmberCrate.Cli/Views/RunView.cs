@@ -61,6 +61,11 @@ internal static class RunView
         }
 
         ShowStillDue(output, result);
+        foreach (var other in result.Remains)
+            output.Line(
+                new Cell("remains    ", Tone.Attention),
+                other.IsProtected ? $"{other.Words}; the system needs it"
+                : other.Removal is { } how ? $"{other.Words}; its owner removes it by: {how}" : other.Words);
         if (result.Hint is { } hint && !output.IsQuiet) ShowHint(output, hint);
     }
 

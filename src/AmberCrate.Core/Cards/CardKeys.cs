@@ -130,11 +130,11 @@ internal static class CardKeys
         });
 
         private static readonly Key<VersionSource, InsidePath?> File = Table.Optional(
-            "file", InsidePaths, source => source.File, "a text file in the shelf entry; one of the three");
+            "file", InsidePaths, source => source.File, "a text file in the shelf entry; of the three the first that is given counts");
 
         private static readonly Key<VersionSource, FileName?> Command = Table.Optional(
             "command", FileNames, source => source.Command,
-            "one of the app's commands, started confined as `place.check` is; one of the three");
+            "one of the app's commands, started confined as `place.check` is");
 
         private static readonly Key<VersionSource, IReadOnlyList<string>> Arguments = Table.Optional(
             "arguments", StringsThat(text => !text.Any(char.IsControl), "strings without control characters", Text), [],
@@ -142,7 +142,7 @@ internal static class CardKeys
 
         private static readonly Key<VersionSource, FileName?> DesktopEntry = Table.Optional(
             "desktop_entry", FileNames, source => source.DesktopEntry,
-            "one of the app's menu entries, in which `X-AppVersion` tells it; one of the three");
+            "one of the app's menu entries, in which `X-AppVersion` tells it");
 
         private static readonly Key<VersionSource, string> Behind = Table.Optional(
             "behind", Texts, "", source => source.Behind,

@@ -23,8 +23,8 @@ public static class CardRules
 
         foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
         if (card.VersionSource is not { } source) yield break;
-        if (new object?[] { source.File, source.Command, source.DesktopEntry }.Count(one => one is not null) != 1)
-            yield return ("version_source", "expected exactly one of file, command and desktop_entry");
+        if (source is { File: null, Command: null, DesktopEntry: null })
+            yield return ("version_source", "expected one of file, command and desktop_entry");
         if (source.Command is null && source.Arguments.Count > 0)
             yield return ("version_source.arguments", "expected only where there is a command");
     }

@@ -33,17 +33,27 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>Tells what of an app is damaged on the disk; null for nothing.</summary>
     public Func<InstalledApp, AppDamage?> Damage { get; init; } = _ => null;
 
+    /// <summary>The platforms that a person chooses for apps in place of the machine's own.</summary>
+    public IReadOnlyDictionary<AppId, Platform> ChosenPlatforms { get; init; } = new Dictionary<AppId, Platform>();
+
+    /// <summary>The platform for which an app is installed.</summary>
+    public Platform PlatformOf(AppId id) => ChosenPlatforms.GetValueOrDefault(id) ?? Find(id)?.Platform ?? Platform;
+
     /// <summary>The same machine with other pins.</summary>
-    public MachineState With(PinList pins) => new(Platform, _apps) 
-    {
-        Pins = pins, Damage = Damage, RealVersions = RealVersions, Protected = Protected,
-    };
+    public MachineState With(PinList pins) => Copy(pins, RealVersions, ChosenPlatforms);
 
     /// <summary>The same machine with the versions that apps tell themselves.</summary>
-    public MachineState With(IReadOnlyDictionary<AppId, AppVersion> real) => new(Platform, _apps)
-    {
-        Pins = Pins, Damage = Damage, RealVersions = real, Protected = Protected,
-    };
+    public MachineState With(IReadOnlyDictionary<AppId, AppVersion> real) => Copy(Pins, real, ChosenPlatforms);
+
+    /// <summary>The same machine with other platforms for some apps.</summary>
+    public MachineState With(IReadOnlyDictionary<AppId, Platform> platforms) => Copy(Pins, RealVersions, platforms);
+
+    private MachineState Copy(
+        PinList pins, IReadOnlyDictionary<AppId, AppVersion> real, IReadOnlyDictionary<AppId, Platform> platforms) =>
+        new(Platform, _apps)
+        {
+            Pins = pins, Damage = Damage, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
+        };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>
     public InstalledApp? Find(AppId id) => Find(id.Text);

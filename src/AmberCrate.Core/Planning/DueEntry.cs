@@ -33,7 +33,7 @@ public sealed record DueEntry(
 
     private static DueEntry Compare(InstalledApp app, Offer offer, MachineState machine, AppVersion? real)
     {
-        var here = app.Platform ?? machine.Platform;
+        var here = machine.PlatformOf(app.Id);
         var (asked, pin, version) = (FollowedBy(app), machine.Pins.InForce(app.Id), real ?? app.Version);
         var available = NewerThan(ReleaseChoice.Find([offer], asked, here, pin), version);
         var reached = available?.Release.Version ?? version;
@@ -55,7 +55,7 @@ public sealed record DueEntry(
         var last = named?.Release ?? elsewhere;
         return new DueEntry(
             app, state, available, newer, between.Count,
-            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (installed?.Date ?? app.Released).DayNumber))
+            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (real is null ? app.Released : installed?.Date ?? app.Released).DayNumber))
         {
             Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
             Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,

@@ -47,7 +47,8 @@ public static class PlanDigest
         IEnumerable<string?> Parts(PlanItem item) =>
         [
             "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Follows?.ToString(),
-            item.IsDependency ? "dependency" : null, item.Restores?.ShelfName, item.Restores?.Sha256.Hex,
+            item.IsDependency ? "dependency" : null, item.Platform?.ToString(),
+            item.IsAttended ? "attended" : null, item.Restores?.ShelfName, item.Restores?.Sha256.Hex,
             .. item.RemovedSettings.Select(path => "settings " + path),
             .. Source(item),
             string.Join(Between, item.InstallerArguments.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))),

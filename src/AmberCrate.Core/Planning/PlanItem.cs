@@ -69,6 +69,12 @@ public sealed record PlanItem
     /// <summary>The files and folders in a person's home that are deleted with it.</summary>
     public IReadOnlyList<string> RemovedSettings { get; init; } = [];
 
+    /// <summary>The platform that a person chose for it in place of the machine's own; null for that.</summary>
+    public Platform? Platform { get; init; }
+
+    /// <summary>Whether a person answers its installer on the terminal.</summary>
+    public bool IsAttended { get; init; }
+
     /// <summary>Whether it stays as it is because of a pin.</summary>
     public bool IsPinned { get; init; }
 
@@ -102,6 +108,7 @@ public sealed record PlanItem
             : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
         Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Follows = asked,
         InstallerArguments = installed?.InstallerArguments ?? [], IsDependency = installed?.IsDependency ?? false,
+        Platform = installed?.Platform,
     };
 
     /// <summary>Whether carrying the item out needs the artifact.</summary>

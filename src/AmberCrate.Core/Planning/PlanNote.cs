@@ -104,6 +104,16 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     internal static PlanNote NeedsRemoved(IEnumerable<string> needs) =>
         Of("needs-removed", [("needs", string.Join(", ", needs))], $"needs {string.Join(", ", needs)}");
 
+    /// <summary>What others have put there of it stays, and how they remove it.</summary>
+    public static PlanNote Remains(ObservedApp other) => Of(
+        "remains", [("what", other.Words), ("removal", other.Removal ?? "")],
+        other.IsProtected ? $"{other.Words} stays; the system needs it"
+        : other.Removal is { } how ? $"{other.Words} stays; its owner removes it by: {how}" : $"{other.Words} stays");
+
+    /// <summary>Others have put it there too.</summary>
+    public static PlanNote AlsoHere(ObservedApp other) =>
+        Of("also-here", [("what", other.Words)], $"also here as {other.Words}");
+
     /// <summary>From now on it counts as asked for.</summary>
     internal static PlanNote ChosenFromNow() => Of("chosen-from-now", [], "was installed for another app; now kept for itself");
 

@@ -9,6 +9,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Hides">For a new command: the program of that name that was found before; null where there is none.</param>
 public sealed record PlannedPlace(string App, PlaceKind Kind, string Path, string? Hides = null)
 {
+    /// <summary>For a command: the program of that name that a shell goes on finding first; null where there is none.</summary>
+    public string? FoundAfter { get; init; }
+
     /// <summary>Whether the installed version has placed it already.</summary>
     public bool IsThere { get; init; }
 }

@@ -214,6 +214,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         if (reference.Catalogue is { } wanted && wanted != installed.Catalogue)
             throw StaysWithItsCatalogue(installed, wanted).ToException();
+        if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != (installed.Platform ?? machine.Platform))
+            throw new Problem(
+                ProblemCode.Refused, $"{installed.Id} is installed for {installed.Platform ?? machine.Platform}",
+                $"it cannot be changed to {platform} in place",
+                NextCommand.Of("uninstall", installed.Id.Text)).ToException();
         found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
@@ -282,27 +287,28 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>The releases that will do, the best first.</summary>
     private IEnumerable<ReleaseChoice> Wanted(IEnumerable<Offer> found, VersionSelector? selector) =>
-        found.SelectMany(offer => offer.Card.ReleasesFor(machine.Platform, selector)
+        found.SelectMany(offer => offer.Card.ReleasesFor(machine.PlatformOf(offer.Card.Id), selector)
             .Where(release => machine.Pins.Accepts(offer.Card.Id, release.Version, release.Line))
             .Select(release => ChoiceOf(offer, release)));
 
-    private ReleaseChoice ChoiceOf(Offer offer, Release release) => new(offer, release, release.ArtifactFor(machine.Platform)!);
+    private ReleaseChoice ChoiceOf(Offer offer, Release release) =>
+        new(offer, release, release.ArtifactFor(machine.PlatformOf(offer.Card.Id))!);
 
     /// <summary>The best release that will do.</summary>
     /// <exception cref="ProblemException">None is offered, or the app's pin does not allow any.</exception>
     private ReleaseChoice Best(IReadOnlyList<Offer> found, VersionSelector? selector)
     {
-        var best = ReleaseChoice.Require(found, selector, machine.Platform);
-        var id = best.Offer.Card.Id;
+        var id = found[0].Card.Id;
+        var best = ReleaseChoice.Require(found, selector, machine.PlatformOf(id));
         if (machine.Pins.InForce(id) is not { } pin) return best;
-        return ReleaseChoice.Find(found, selector, machine.Platform, pin) ?? throw new Problem(
+        return ReleaseChoice.Find(found, selector, machine.PlatformOf(id), pin) ?? throw new Problem(
             ProblemCode.Refused, $"{id} {best.Release.Version} cannot be installed", $"{id} is {pin.Words}",
             Advice.Of($"{NextCommand.Of("pin", id.Text, "--lift")}, or name a version that the pin allows")).ToException();
     }
 
     /// <summary>The releases that would not do, for which others may be the reason.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
-        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.Platform) is not null)
+        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
             .Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 
@@ -345,7 +351,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
         foreach (var offer in offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue))
         {
             var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
-            if (release?.Artifacts.FirstOrDefault(artifact => artifact.Platform.RunsOn(app.Platform ?? machine.Platform)
+            if (release?.Artifacts.FirstOrDefault(artifact => artifact.Platform.RunsOn(machine.PlatformOf(app.Id))
                 && (app.IsDigestStated || artifact.Sha256 == app.Sha256)) is not { } artifact) continue;
             return item with
             {
@@ -516,6 +522,6 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(
         IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
         [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue)
-            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.Platform)?.Release.Version))];
+            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.PlatformOf(other.Card.Id))?.Release.Version))];
 
 }

@@ -145,10 +145,10 @@ internal sealed class RequestModel
     private IEnumerable<ReleaseChoice> ChoicesOf(Offer offer)
     {
         List<ReleaseChoice> usual = [], others = [];
-        var line = offer.Card.DefaultLineFor(_machine.Platform);
+        var line = offer.Card.DefaultLineFor(_machine.PlatformOf(offer.Card.Id));
         foreach (var release in offer.Card.Releases)
         {
-            if (release.ArtifactFor(_machine.Platform) is { } artifact)
+            if (release.ArtifactFor(_machine.PlatformOf(offer.Card.Id)) is { } artifact)
                 (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, artifact));
         }
 

@@ -66,11 +66,11 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         {
             var release = offer.Card.Releases.FirstOrDefault(release => release.Version == before.Version);
             var artifact = release?.Artifacts.FirstOrDefault(artifact =>
-                artifact.Sha256 == before.Sha256 && artifact.Platform.RunsOn(machine.Platform));
+                artifact.Sha256 == before.Sha256 && artifact.Platform.RunsOn(before.Platform ?? machine.Platform));
             if (artifact is null) continue;
             return PlanItem.Changing(now, new ReleaseChoice(offer, release!, artifact), before.Follows) with
             {
-                InstallerArguments = before.InstallerArguments, IsDependency = before.IsDependency,
+                InstallerArguments = before.InstallerArguments, IsDependency = before.IsDependency, Platform = before.Platform,
             };
         }
 

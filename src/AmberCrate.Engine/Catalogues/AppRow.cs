@@ -25,6 +25,9 @@ internal sealed record AppRow(
     string Newest = "",
     string Marks = "")
 {
+    /// <summary>By what its software is recognised where others have put it.</summary>
+    public IReadOnlyList<string> Signs { get; private init; } = [];
+
     private const int PlaceLetters = 8, BitsPerLetter = 6, CounterBits = 12;
 
     /// <summary>How many apps may share the part of a place that is computed.</summary>
@@ -60,7 +63,8 @@ internal sealed record AppRow(
             : new AppRow(
                 id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary,
                 NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
-                SearchMarks.Of(card));
+                SearchMarks.Of(card))
+            { Signs = CardSigns.Of(card) };
     }
 
     private static bool NamesFile(AppCard card) => card.Releases

@@ -7,6 +7,7 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
 {
     private readonly Statement _card = database.Prepare("INSERT INTO cards(number, part, id, line) VALUES($1, $2, $3, $4)");
     private readonly Statement _place = database.Prepare("SELECT MAX(place) FROM apps WHERE place >= $1 AND place < $2");
+    private readonly Statement _sign = database.Prepare("INSERT INTO signs(sign, number) VALUES($1, $2)");
     private readonly Statement _app = database.Prepare(
         $"INSERT INTO apps(number, place, catalogue, app, title, blurb, releases, newest, kind, reviewed, marks, id, name, "
             + $"squashed, keywords, categories, developer, summary, description) "
@@ -24,6 +25,7 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
             (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {SearchMarks.OfCatalogue(catalogue)}",
             entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Categories, entry.Developer, entry.Summary,
             entry.Description);
+        foreach (var sign in row.Signs) _sign.Run(sign, number);
     }
 
     public void Dispose()
@@ -31,6 +33,7 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
         _card.Dispose();
         _place.Dispose();
         _app.Dispose();
+        _sign.Dispose();
     }
 
     /// <summary>The place behind those of apps that are alike; where there is no more room, behind the next ones.</summary>

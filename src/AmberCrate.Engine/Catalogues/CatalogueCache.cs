@@ -209,6 +209,22 @@ public sealed class CatalogueCache : IDisposable
     public SearchResults Search(SearchRequest request) =>
         DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
 
+    /// <summary>The apps in these catalogues that have one of some signs, in the order of the catalogues.</summary>
+    /// <param name="signs">Signs as <see cref="CardSigns"/> makes them.</param>
+    /// <param name="catalogues">The catalogues, in order of preference.</param>
+    public IReadOnlyList<RecognisedApp> Recognise(IReadOnlyCollection<string> signs, IReadOnlyList<CatalogueName> catalogues) =>
+        signs.Count == 0 ? [] : DatabaseException.Reading<IReadOnlyList<RecognisedApp>>(_path, () => [.. _database
+            .Query(
+                "SELECT signs.sign, apps.app, catalogues.name, apps.releases FROM json_each($1) AS wanted "
+                    + "JOIN signs ON signs.sign = wanted.value JOIN apps ON apps.number = signs.number "
+                    + "JOIN catalogues ON catalogues.number = apps.catalogue",
+                row => new RecognisedApp(
+                    row.Text(0), AppId.Parse(row.Text(1)), CatalogueName.Parse(row.Text(2)), row.Text(3)),
+                JsonText.Array(signs))
+            .Where(found => catalogues.Contains(found.Catalogue))
+            .OrderBy(found => CachedCards.PositionOf(found.Catalogue, catalogues))
+            .ThenBy(found => found.App.Text, StringComparer.Ordinal)]);
+
     /// <inheritdoc/>
     public void Dispose()
     {

@@ -64,7 +64,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         {
             // The only catalogue: its index is emptied at once, not app by app.
             database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
-            foreach (var table in new[] { "apps", "cards", "parts" }) database.Run($"DELETE FROM {table}");
+            foreach (var table in new[] { "apps", "cards", "parts", "signs" }) database.Run($"DELETE FROM {table}");
             new KnownWords(database).Clear();
             return;
         }
@@ -101,6 +101,12 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
             $"INSERT INTO texts(texts, rowid, {CatalogueTables.Indexed}) SELECT 'delete', place, {CatalogueTables.Indexed} "
                 + $"FROM apps WHERE {condition} ORDER BY place",
             values);
+        DeleteApps(condition, values);
+    }
+
+    private void DeleteApps(string condition, params ReadOnlySpan<object?> values)
+    {
+        database.Run($"DELETE FROM signs WHERE number IN (SELECT number FROM apps WHERE {condition})", values);
         database.Run($"DELETE FROM apps WHERE {condition}", values);
     }
 
@@ -189,7 +195,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         var indexed = overridden.Except(_added).ToList();
         if (indexed.Count > 0) RemoveApps("number IN (SELECT value FROM json_each($1))", Json(indexed));
         if (indexed.Count < overridden.Count)
-            database.Run("DELETE FROM apps WHERE number IN (SELECT value FROM json_each($1))", Json(overridden));
+            DeleteApps("number IN (SELECT value FROM json_each($1))", Json(overridden));
         foreach (var card in winners)
         {
             var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), card)[0];

@@ -30,6 +30,7 @@ public sealed class Confinement
     /// <param name="limits">What it is allowed.</param>
     /// <param name="say">Is told every line that it writes, as far as they are not too many.</param>
     /// <param name="cancel">Ends it at once.</param>
+    /// <param name="isAttended">Whether a person answers it: it gets a terminal of its own, which is passed on to ours.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>
     public ProgramEnd Run(
         string program,
@@ -37,7 +38,8 @@ public sealed class Confinement
         ProgramPlace place,
         ProgramLimits limits,
         Action<string> say,
-        CancellationToken cancel)
+        CancellationToken cancel,
+        bool isAttended = false)
     {
         if (!IsConfined && !CanRunUnconfined) throw new InvalidOperationException("a foreign program would run as root");
         var isOwn = program.StartsWith(place.Own + "/", StringComparison.Ordinal);
@@ -46,7 +48,7 @@ public sealed class Confinement
         Process process;
         try
         {
-            process = Start([program, .. arguments], place, limits.Bytes);
+            process = Start([program, .. arguments], place, limits.Bytes, isAttended);
         }
         catch (Win32Exception fault)
         {
@@ -55,10 +57,11 @@ public sealed class Confinement
 
         using (process)
         {
-            process.StandardInput.Close();
+            using var relay = isAttended ? new TerminalRelay(process) : null;
+            if (relay is null) process.StandardInput.Close();
             Task[] readers =
             [
-                Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None),
+                relay?.Output ?? Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None),
                 Task.Run(() => output.Take(process.StandardError), CancellationToken.None),
             ];
             var refusal = Wait(process, limits, cancel);
@@ -78,17 +81,19 @@ public sealed class Confinement
     /// <param name="own">The folder that held them.</param>
     public static void EndLeftover(string own) => new ProgramFamily(own, session: null).Kill();
 
-    private Process Start(string[] program, ProgramPlace place, long mostBytes)
+    private Process Start(string[] program, ProgramPlace place, long mostBytes, bool isAttended)
     {
         // What a caller of ours has left open is none of its business.
         Posix.CloseOnStart();
         if (_root.Value is { } root)
         {
             using var filter = Posix.InheritedFile(SystemCallFilter.Bytes());
-            return Start(root.Words(program, place, mostBytes, filter.Descriptor), place.Folder, Variables(place));
+            var words = root.Words(program, place, mostBytes, filter.Descriptor);
+            return Start(isAttended ? TerminalRelay.OnTerminal(words) : words, place.Folder, Variables(place));
         }
 
-        return Start(_setsid is null ? program : [_setsid, "--wait", .. program], place.Folder, Variables(place));
+        string[] plain = _setsid is null ? program : [_setsid, "--wait", .. program];
+        return Start(isAttended ? TerminalRelay.OnTerminal(plain) : plain, place.Folder, Variables(place));
     }
 
     private static Process Start(

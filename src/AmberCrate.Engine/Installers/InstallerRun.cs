@@ -15,6 +15,9 @@ namespace AmberCrate.Engine.Installers;
 /// here.</param>
 public sealed class InstallerRun(Confinement confinement, string workFolder)
 {
+    /// <summary>How long a person may take to answer.</summary>
+    private static readonly TimeSpan AttendedTime = TimeSpan.FromHours(2);
+
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
 
     /// <summary>Runs an installer.</summary>
@@ -26,6 +29,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// write into their files where they were put.</param>
     /// <param name="say">Is told every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
+    /// <param name="isAttended">Whether a person answers it on the terminal.</param>
     /// <returns>Whether the machine must be restarted to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(
@@ -35,7 +39,8 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
         string folder,
         string finalFolder,
         Action<string> say,
-        CancellationToken cancel)
+        CancellationToken cancel,
+        bool isAttended = false)
     {
         var rules = artifact.Installer!;
         var (home, temporary, program) =
@@ -54,12 +59,13 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
             }
 
             var seen = confinement.IsConfined ? Directory.CreateDirectory(finalFolder).FullName : folder;
-            List<string> arguments = [.. rules.Arguments.Select(
+            List<string> arguments = [.. (isAttended ? rules.AttendedArguments! : rules.Arguments).Select(
                 argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
             var limits = new ProgramLimits(
                 TimeSpan.FromSeconds(rules.Seconds), new UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
-            var ended = confinement.Run(
-                program, arguments, new ProgramPlace(folder, seen, home, temporary, workFolder), limits, say, cancel);
+            var place = new ProgramPlace(folder, seen, home, temporary, workFolder);
+            if (isAttended) limits = limits with { Time = AttendedTime };
+            var ended = confinement.Run(program, arguments, place, limits, say, cancel, isAttended);
             if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
             if (!rules.SuccessCodes.Contains(ended.ExitCode) && !rules.RestartCodes.Contains(ended.ExitCode))
                 throw Failed($"it ended with {ended.ExitCode}", ended);

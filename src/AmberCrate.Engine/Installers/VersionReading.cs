@@ -50,7 +50,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     {
         try
         {
-            var (text, fault) = source.Command is not null ? Ask(app, source, cancel) : (FileOf(app, source), null);
+            var (text, fault) = source is { File: null, Command: not null } ? Ask(app, source, cancel) : (FileOf(app, source), null);
             if (fault is not null) return (null, fault);
             return source.FindIn(text) is { } version ? (version, null) : (null, "there is no version in what it says");
         }

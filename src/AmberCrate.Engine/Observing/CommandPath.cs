@@ -20,6 +20,18 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
         Behind().Select(folder => Path.Combine(folder, name)).FirstOrDefault(File.Exists);
 
     /// <summary>
+    /// The program that a shell finds under a name before a command of that name that is placed here; null where there is none.
+    /// </summary>
+    public string? FoundBefore(string name)
+    {
+        if (layout.Scope == InstallScope.AllUsers) return null;
+        List<string> folders =
+            [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
+        return folders.Take(Math.Max(0, folders.IndexOf(layout.BinFolder))).Select(folder => Path.Combine(folder, name))
+            .FirstOrDefault(File.Exists);
+    }
+
+    /// <summary>
     /// The folders behind the one for commands. Where that is not on PATH yet it will come first, as the program advises.
     /// </summary>
     private IEnumerable<string> Behind()

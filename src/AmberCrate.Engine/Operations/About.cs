@@ -19,6 +19,7 @@ public sealed class About(Session session)
         var opening = new Opening(session);
         using var own = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherCatalogues(own);
+        var here = new AlsoHere(session);
         var (mine, everyones) = (Sight.Of(own), other is null ? null : Sight.Of(other));
         List<AboutApp> apps = [.. references.Select(reference =>
             everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)
@@ -37,6 +38,7 @@ public sealed class About(Session session)
                 assessment, sight.Scope, installedElsewhere(assessment.Id.Text), orphaned,
                 sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
             {
+                AlsoHere = assessment.Offer is { } judged ? here.Of(judged.Card) : [],
                 Elsewhere = assessment.Offer is { } offer && elsewhere is not null
                     ? [.. elsewhere.Offers.Find(offer.Card.Id)
                         .Select(its => OtherOffer.Of(its, offer, assessment.Choice, sight.Machine.Platform))]

@@ -14,6 +14,9 @@ namespace AmberCrate.Engine.Operations;
 public sealed record AboutApp(
     AppAssessment Assessment, InstallScope Scope, InstalledApp? Other, string Orphaned, NextCommand? Next)
 {
+    /// <summary>The same software as packages of the system.</summary>
+    public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
+
     /// <summary>The same id in catalogues of the other scope.</summary>
     public IReadOnlyList<OtherOffer> Elsewhere { get; init; } = [];
 }

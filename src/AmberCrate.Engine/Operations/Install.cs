@@ -1,6 +1,8 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -11,17 +13,50 @@ public sealed class Install(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
     /// <param name="references">The apps, and what of them.</param>
+    /// <param name="wish">How.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
-    /// <param name="isAgain">Whether apps that are installed are put on anew.</param>
     public async Task<RunResult> RunAsync(
-        IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals, bool isAgain = false)
+        IReadOnlyList<AppReference> references, InstallWish wish, RunOptions options, RunSignals signals)
     {
+        if (wish.Platform is { } platform && !HostPlatform.CanRun(platform))
+            throw new Problem(
+                ProblemCode.Refused, $"this machine cannot run programs for {platform}", $"it is {HostPlatform.Current}",
+                "leave --platform out").ToException();
+        if (wish.IsAttended && !session.Confirm.CanAsk)
+            throw new Problem(
+                ProblemCode.BadCommandLine, "--attended needs a terminal", "nobody could answer the installer",
+                "leave it out, and the installer runs without questions").ToException();
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
-        var plan = new Planner(station.State(), station.Offers()) { PutsOnAgain = isAgain }.Install(references)
+        var (machine, offers) = (station.State(), station.Offers());
+        HashSet<AppId> named = [];
+        if (wish.Platform is not null || wish.IsAttended)
+            named = [.. references.Select(reference => NameResolver.Offered(reference, offers)[0].Card.Id)];
+        if (wish.Platform is { } chosen) machine = machine.With(named.ToDictionary(id => id, _ => chosen));
+        var plan = new Planner(machine, offers) { PutsOnAgain = wish.IsAgain }.Install(references)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
+        plan = plan with
+        {
+            Items = [.. plan.Items.Select(item => !item.Fetches || !named.Contains(AppId.Parse(item.Id)) ? item : item with
+            {
+                Platform = wish.Platform ?? item.Platform, IsAttended = wish.IsAttended && item.RunsInstaller,
+            })],
+        };
+        if (wish.IsAttended) RequireAttended(plan);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
+    }
+
+    private static void RequireAttended(Plan plan)
+    {
+        if (plan.Items.FirstOrDefault(item => item.IsAttended && item.Artifact!.Installer!.AttendedArguments is null) is { } silent)
+            throw new Problem(
+                ProblemCode.Refused, $"the installer of {silent.Id} cannot be answered by a person",
+                "its card has no attended_arguments", "leave --attended out").ToException();
+        if (plan.ChangesApps && !plan.Items.Any(item => item.IsAttended))
+            throw new Problem(
+                ProblemCode.Refused, "none of these apps has an installer that a person could answer",
+                remedy: "leave --attended out").ToException();
     }
 }

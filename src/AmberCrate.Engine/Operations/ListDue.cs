@@ -18,6 +18,12 @@ public sealed class ListDue(Session session)
         var machine = station.StateWithRealVersions(cancel);
         var entries = new Marking(station, machine).Of(
             [.. DueEntry.AllSettled(machine, station.Offers()).Where(entry => ListApps.Has(entry.App, words))]);
+        var (here, offers) = (new AlsoHere(session), station.Offers());
+        entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
+        {
+            AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
+                .Select(offer => here.Of(offer.Card)).FirstOrDefault() ?? [],
+        })];
         ListApps.RequireSome(entries, new ListWish { Words = words });
         if (metrics is not null)
             MetricsFile.Write(metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);

@@ -45,7 +45,9 @@ public abstract record OperationEvent
     public sealed record Undoing(long Number, string Command) : OperationEvent;
 
     /// <summary>A run begins, of which further events follow until its report.</summary>
-    public sealed record RunBegins : OperationEvent;
+    /// <param name="TakesTerminal">Whether a foreign program is answered on the terminal, so that nothing may be drawn
+    /// there.</param>
+    public sealed record RunBegins(bool TakesTerminal) : OperationEvent;
 
     /// <summary>Something happens in the run.</summary>
     /// <param name="Event">What.</param>

@@ -64,7 +64,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
         session.Watch(new OperationEvent.Planned(plan, digest));
-        session.Watch(new OperationEvent.RunBegins());
+        session.Watch(new OperationEvent.RunBegins(TakesTerminal: false));
         var report =
             await station.Runner().PrefetchAsync(plan, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report };
@@ -75,7 +75,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         using var stopping = signals.Soon.Register(
             () =>
                 session.Note("stopping after the current app; interrupt again to stop at once and put that app back as it was"));
-        session.Watch(new OperationEvent.RunBegins());
+        session.Watch(new OperationEvent.RunBegins(plan.Items.Any(item => item.IsAttended)));
         var report = await station.Runner().RunAsync(
             plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
             options.Consent, session.Host.Person);
@@ -87,7 +87,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         new Opening(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
-        plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
+        plan = survey.Surveyed(survey.Hindered(new AlsoHere(session).Noted(plan), station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with

@@ -16,6 +16,9 @@ public sealed record RunResult(RunEnd End, Plan Plan, Sha256Digest Digest)
     /// <summary>How to start what was installed; null where a shell finds it.</summary>
     public StartHint? Hint { get; init; }
 
+    /// <summary>What others have put there of the adopted apps, and remains; none where nothing was adopted.</summary>
+    public IReadOnlyList<Core.Machine.ObservedApp> Remains { get; init; } = [];
+
     /// <summary>What is still due once the machine has been read again; null where that was not asked for.</summary>
     public IReadOnlyList<DueEntry>? StillDue { get; init; }
 

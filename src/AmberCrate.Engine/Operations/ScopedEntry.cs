@@ -15,6 +15,9 @@ public sealed record ScopedEntry(InstallScope Scope, DueEntry Entry)
     /// <summary>How many bytes it shares with the version before it.</summary>
     public long Shared => Entry.App.Shared;
 
+    /// <summary>The same software as packages of the system.</summary>
+    public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
+
     /// <summary>Where its live version lies.</summary>
     public string Place { get; init; } = "";
 }

@@ -42,7 +42,7 @@ public sealed class Session
         (Layout, OtherLayout) = isAllUsers ? (all, own) : (own, all);
         Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;
         Call = new CallOptions(request.IsRootGiven ? root : null, isAllUsers);
-        (Request, Watch, Confirm, IsHome) = (request, watch, confirm, root is null);
+        (Request, Watch, Confirm, Root) = (request, watch, confirm, root);
         Raising = isAllUsers ? RaisedRun.Of(all, root, Settings.Raise, host) : null;
     }
 
@@ -77,7 +77,10 @@ public sealed class Session
     internal IConfirm Confirm { get; }
 
     /// <summary>Whether it is about the person's own folders.</summary>
-    internal bool IsHome { get; }
+    internal bool IsHome => Root is null;
+
+    /// <summary>The folder under which everything is kept; null for the person's own folders, or the machine's.</summary>
+    internal string? Root { get; }
 
     /// <summary>How to get the rights that changing all users' apps takes; null where they are there, or not needed.</summary>
     internal RaisedRun? Raising { get; }

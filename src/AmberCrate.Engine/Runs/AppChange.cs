@@ -169,7 +169,7 @@ internal sealed class AppChange(
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
             HasReplaced = item.Action == PlanAction.Replace
                 || (item.Action == PlanAction.Repair && item.Installed?.HasReplaced == true),
-            IsDependency = item.IsDependency, IsProtected = offer.Card.IsProtected, UpdatesItself = offer.Card.UpdatesItself,
+            IsDependency = item.IsDependency, Platform = item.Platform, IsProtected = offer.Card.IsProtected, UpdatesItself = offer.Card.UpdatesItself,
             Settings = offer.Card.Settings.Count > 0 ? offer.Card.Settings : null, VersionSource = offer.Card.VersionSource,
         };
     }
@@ -180,6 +180,14 @@ internal sealed class AppChange(
         telling.Log.Write(
             item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
+        if (item.IsAttended)
+        {
+            telling.Log.Write(item.Id, "a person answers it; what it says and what is typed are not kept");
+            return run.Run(
+                file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after), _ => { }, telling.Cancel,
+                isAttended: true);
+        }
+
         return run.Run(
             file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after),
             line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);

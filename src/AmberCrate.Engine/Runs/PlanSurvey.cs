@@ -110,6 +110,7 @@ public sealed class PlanSurvey(
             item.Id, place.Kind, layout.PathOf(place.Kind, place.Name), HiddenBy(item, place.Kind, place.Name))
         {
             IsThere = IsPlaced(item, place.Kind, place.Name),
+            FoundAfter = place.Kind == PlaceKind.Command ? commands.FoundBefore(place.Name) : null,
         });
 
     private string? HiddenBy(PlanItem item, PlaceKind kind, string name) =>

@@ -29,7 +29,7 @@ public sealed partial class CardKeysTests
         self_updating = true
         settings = ["~/.config/scrim-paint"]
         system_packages = ["scrim-paint"]
-        version_source = { command = "scrim", arguments = ["-V"], behind = "version " }
+        version_source = { file = "V", command = "scrim", arguments = ["-V"], desktop_entry = "scrim", behind = "version " }
         review = { state = "reviewed", date = 2026-09-01, by = "Guild" }
 
         [place]

@@ -82,7 +82,7 @@ public sealed class PlannerTests
     {
         var machine = FixedOffers.Machine(
             "backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
-        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1", "upgrade 4.2.1: 5.0.0 is newer"]);
+        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1: 4.0.0 is newer", "upgrade 4.2.1: 5.0.0 is newer"]);
         Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(
             ["keep 1.0", "cannot : guild does not offer it any more"]);
         Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(
@@ -131,7 +131,7 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 4.2.1 guild 4.x", DueState.Follows, null, "5.0.0", 1, 90)]
     [InlineData("scrim-paint 4.1.0 guild 4.1.0", DueState.Follows, null, "5.0.0", 3, 90)]
     [InlineData("scrim-paint 4.2.1 house", DueState.NotOffered, null, null, 0, 0)]
-    [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", null, 1, 31)]
+    [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", "4.0.0", 1, 31)]
     [InlineData("backcloth 4.0.0 guild", DueState.Current, null, null, 0, 0)]
     public void Due_tells_how_far_an_app_is_behind(
         string installed, DueState state, string? available, string? beyond, int releases, int days)

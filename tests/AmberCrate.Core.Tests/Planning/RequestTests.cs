@@ -64,13 +64,16 @@ public sealed class RequestTests
     }
 
     [Theory]
-    [InlineData("base", "base 1.1,old 1.0 needs:base@..2", "refused: old 1.0 needs base@..2")]
-    [InlineData("base,old", "base 1.1,old 1.0 needs:base@..2", "base uninstall, old uninstall")]
+    [InlineData("base", "base 1.1,old 1.0 needs:base@..2", "base Cannot base is needed by other apps and is not uninstalled (old 1.0 needs base@..2)")]
+    [InlineData("base,old", "base 1.1,old 1.0 needs:base@..2", "old Remove , base Remove ")]
+    [InlineData("base,tool", "base 1.1,old 1.0 needs:base@..2,tool 0.9",
+        "base Cannot base is needed by other apps and is not uninstalled (old 1.0 needs base@..2), tool Remove ")]
     public void What_others_need_stays(string names, string installed, string expected)
     {
         string Act() => string.Join(
             ", ",
-            new Planner(Machine(installed), Offers).Uninstall(names.Split(',')).Items.Select(item => $"{item.Id} uninstall"));
+            new Planner(Machine(installed), Offers).Uninstall(names.Split(',')).Items
+                .Select(item => $"{item.Id} {item.Action} {item.Note}"));
         Said(Act).ShouldBe(expected);
     }
 

@@ -1,0 +1,152 @@
+using System.CommandLine;
+using System.Globalization;
+using AmberCrate.Cli.Views;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Schedules;
+using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Cli.Commands;
+
+/// <summary><c>acrate schedule</c>.</summary>
+internal static class ScheduleCommand
+{
+    private const int MostMinutes = 24 * 60;
+
+    public static Command Create(CancellationToken now) => new HelpedCommand(
+        "schedule", "Do things on a timer", new CommandHelp("Sets timers of the system that look at what is due, upgrade, or "
+            + "refresh catalogues, with nobody at the keyboard.", [], []))
+    {
+        CreateSet(), CreateShow(), CreateClear(), CreateRun(now),
+    };
+
+    private static DeclaredArgument<string> Task(ArgumentArity arity, string description) =>
+        new("TASK", Completion.None) { Description = description, Arity = arity };
+
+    private static HelpedCommand CreateSet()
+    {
+        var task = Task(ArgumentArity.ExactlyOne, $"What is done: {string.Join(", ", TaskWords.Tasks.Pairs.Select(pair => pair.Word))}");
+        var at = new DeclaredOption<string>(OptionGroup.Waiting, "--at")
+        {
+            Description = "When, such as daily, Mon..Fri 03:30 or *-*-01 05:00", HelpName = "TIME", Required = true,
+        };
+        var delay = new DeclaredOption<string>(OptionGroup.Waiting, "--delay")
+        {
+            Description = "Wait up to MINUTES longer, different on each machine; 30 unless set", HelpName = "MINUTES",
+        };
+        var window = new DeclaredOption<string>(OptionGroup.Waiting, "--window")
+        {
+            Description = "Run only in this time of the day, and stop at its end, such as 22:00-05:00", HelpName = "FROM-TO",
+        };
+        var metrics = new DeclaredOption<string>(OptionGroup.Output, "--metrics")
+        {
+            Description = "Also write metrics for a node exporter into FILE", HelpName = "FILE", Completion = Completion.File,
+        };
+        var security = new DeclaredOption<bool>(OptionGroup.Selection, "--security-only")
+        {
+            Description = "Upgrade only apps for which a security fix is due",
+        };
+        var notify = new DeclaredOption<bool>(OptionGroup.Output, "--notify")
+        {
+            Description = "Tell whoever is signed in on the desktop what happened",
+        };
+        var command = new HelpedCommand("set", "Put a task on a timer", new CommandHelp(
+            "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one line. "
+                + "TIME is a calendar expression of systemd.",
+            [2, 4, 7, 8, 9],
+            [
+                ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00 --all-users", "every night"),
+                ("acrate schedule set due --at hourly --metrics /var/lib/node_exporter/acrate.prom", "for monitoring"),
+            ]))
+        { task, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
+        command.SetAction(parsed =>
+        {
+            using var call = new Call(parsed);
+            ScheduleView.Show(call.Output, new SetSchedule(call.Session).Set(
+                new Schedule(ReadTask(parsed.GetValue(task)!), parsed.GetValue(at)!)
+                {
+                    DelayMinutes = Minutes("--delay", parsed.GetValue(delay)) ?? 30, Window = ReadWindow(parsed.GetValue(window)),
+                    Metrics = parsed.GetValue(metrics) is { } file ? call.Host.FullPath(file) : null,
+                    Notifies = parsed.GetValue(notify), IsSecurityOnly = parsed.GetValue(security),
+                    WaitMinutes = Minutes("--wait-closed", parsed.GetValue(CommonOptions.WaitClosed)) ?? 0,
+                }));
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static HelpedCommand CreateShow()
+    {
+        var command = new HelpedCommand("show", "What is on a timer, and how it ended last", new CommandHelp(
+            "Lists the tasks on a timer: when each runs next, and what came of it last.",
+            [7, 9],
+            [
+                ("acrate schedule show", "your own timers"),
+                ("acrate schedule show --all-users --json", "the machine's, as JSON"),
+            ]));
+        command.SetAction(parsed =>
+        {
+            using var call = new Call(parsed);
+            ScheduleView.Show(call.Output, new SetSchedule(call.Session).Show());
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static HelpedCommand CreateClear()
+    {
+        var task = Task(ArgumentArity.ZeroOrOne, "The task; all where none is named");
+        var command = new HelpedCommand("clear", "Take a task off its timer", new CommandHelp(
+            "Stops a timer and removes what schedule set has written.",
+            [3, 7, 8, 9],
+            [
+                ("acrate schedule clear upgrade", "no more upgrades on a timer"),
+                ("acrate schedule clear", "takes everything off its timer"),
+            ]))
+        { task };
+        command.SetAction(parsed =>
+        {
+            using var call = new Call(parsed);
+            ScheduleView.Show(
+                call.Output, new SetSchedule(call.Session).Clear(parsed.GetValue(task) is { } name ? ReadTask(name) : null));
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static HelpedCommand CreateRun(CancellationToken now)
+    {
+        var task = Task(ArgumentArity.ExactlyOne, "The task");
+        var command = new HelpedCommand("run", "Do a task as its timer does", new CommandHelp(
+            "What the timers call. It keeps to the maintenance window, notes how it ended, and prints one line.",
+            [1, 3, 5, 6, 7, 8, 9, 130],
+            [
+                ("acrate schedule run upgrade", "tries a timer without waiting for it"),
+                ("acrate schedule run due --root /mnt/image", "the same for another root"),
+            ]))
+        { task };
+        command.SetAction(async (parsed, cancel) =>
+        {
+            using var call = new Call(parsed, isSilent: true);
+            var result = await new RunScheduled(call.Session).RunAsync(ReadTask(parsed.GetValue(task)!), new RunSignals(cancel, now));
+            ScheduleView.ShowRun(call.Output, result);
+            return result.Report is { } report ? ExitCodes.Of(report) : result.IsFailed ? ExitCodes.SomeFailed : ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    private static ScheduledTask ReadTask(string text) => TaskWords.Tasks.TryRead(text, out var task) ? task
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer", $"expected {TaskWords.Tasks.Expected}").ToException();
+
+    private static MaintenanceWindow? ReadWindow(string? text) => text is null ? null
+        : MaintenanceWindow.TryParse(text, out var window) ? window
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"--window \"{text}\" cannot be used", $"expected {MaintenanceWindow.Expected}").ToException();
+
+    private static int? Minutes(string option, string? text) => text is null ? null
+        : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var minutes) && minutes <= MostMinutes ? minutes
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"{option} \"{text}\" cannot be used", $"expected minutes from 0 to {MostMinutes}")
+            .ToException();
+}

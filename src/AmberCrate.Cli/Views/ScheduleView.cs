@@ -1,0 +1,41 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Schedules;
+using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Schedules;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows what is on a timer.</summary>
+internal static class ScheduleView
+{
+    /// <summary>Shows the schedules.</summary>
+    public static void Show(Output output, IReadOnlyList<ScheduleEntry> entries)
+    {
+        if (output.IsJson)
+        {
+            output.Json(SchedulesDocument.Of(entries));
+            return;
+        }
+
+        var table = new TextTable("task", "at", "next", "delay", "window", "last run", "last outcome");
+        foreach (var entry in entries)
+        {
+            var schedule = entry.Schedule;
+            table.Add(
+                new Cell(TaskWords.Tasks.WordOf(schedule.Task), Tone.Strong), schedule.At, entry.Next ?? "",
+                $"{schedule.DelayMinutes} min", schedule.Window?.ToString() ?? "",
+                entry.LastRun is { } last ? PlainText.Time(last) : "never", entry.LastOutcome ?? "");
+        }
+
+        output.List(
+            entries.Count == 0 ? "Nothing is on a timer." : $"{Words.Count(entries.Count, "task")} on a timer", table, "");
+        foreach (var place in entries.SelectMany(entry => entry.Places)) output.Line(new Cell($"written to {place}", Tone.Quiet));
+    }
+
+    /// <summary>Says in one line what came of a task, for the journal or a mail.</summary>
+    public static void ShowRun(Output output, ScheduledResult result)
+    {
+        if (output.IsJson) output.Json(new ScheduledRunDocument(result.Summary, result.Report?.Number));
+        else output.Line($"acrate: {result.Summary}");
+    }
+}

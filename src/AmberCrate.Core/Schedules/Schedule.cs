@@ -1,0 +1,25 @@
+namespace AmberCrate.Core.Schedules;
+
+/// <summary>A task that is done on a timer.</summary>
+/// <param name="Task">The task.</param>
+/// <param name="At">When, as a calendar expression of systemd.time(7).</param>
+public sealed record Schedule(ScheduledTask Task, string At)
+{
+    /// <summary>By how many minutes at most each machine waits longer, so that not all come at once.</summary>
+    public int DelayMinutes { get; init; }
+
+    /// <summary>The time of a day in which it may run; null for any.</summary>
+    public MaintenanceWindow? Window { get; init; }
+
+    /// <summary>The file into which metrics are written; null for none.</summary>
+    public string? Metrics { get; init; }
+
+    /// <summary>Whether a person who is signed in on the desktop is told what happened.</summary>
+    public bool Notifies { get; init; }
+
+    /// <summary>Whether only security fixes are taken.</summary>
+    public bool IsSecurityOnly { get; init; }
+
+    /// <summary>For how many minutes it is waited for apps to be closed.</summary>
+    public int WaitMinutes { get; init; }
+}

@@ -1,0 +1,67 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Schedules;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Schedules;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Sets, shows and clears what is done on a timer.</summary>
+/// <param name="session">The session.</param>
+public sealed class SetSchedule(Session session)
+{
+    /// <summary>Sets a schedule, in place of the one that the task has.</summary>
+    /// <exception cref="ProblemException">It cannot be set; nothing has been changed.</exception>
+    public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
+    {
+        using var station = new Opening(session).ToChangeAtOnce();
+        var file = new ScheduleFile(station.Layout);
+        var before = file.Read();
+        Units(station).Set(schedule, text => session.Note(text));
+        file.Write([.. before.Where(entry => entry.Schedule.Task != schedule.Task), new ScheduleEntry(schedule)]);
+        return Shown(station);
+    }
+
+    /// <summary>Clears the schedule of a task, or of all.</summary>
+    /// <param name="task">The task; null for all.</param>
+    /// <exception cref="ProblemException">There is none.</exception>
+    public IReadOnlyList<ScheduleEntry> Clear(ScheduledTask? task)
+    {
+        using var station = new Opening(session).ToChangeAtOnce();
+        var file = new ScheduleFile(station.Layout);
+        var before = file.Read();
+        var gone = before.Where(entry => task is null || entry.Schedule.Task == task).ToList();
+        if (gone.Count == 0)
+            throw new Problem(
+                ProblemCode.NothingMatched, task is { } one
+                    ? $"{TaskWords.Tasks.WordOf(one)} is not on a timer"
+                    : "nothing is on a timer").ToException();
+        foreach (var entry in gone) Units(station).Clear(entry.Schedule.Task, text => session.Note(text));
+        file.Write(before.Except(gone));
+        return Shown(station);
+    }
+
+    /// <summary>All schedules.</summary>
+    public IReadOnlyList<ScheduleEntry> Show()
+    {
+        using var station = new Opening(session).ToRead();
+        return Shown(station);
+    }
+
+    private IReadOnlyList<ScheduleEntry> Shown(Workstation station)
+    {
+        var units = Units(station);
+        return [.. new ScheduleFile(station.Layout).Read().Select(entry => entry with
+        {
+            Next = TimerUnits.NextOf(entry.Schedule.At), Places = units.FilesOf(entry.Schedule.Task),
+        })];
+    }
+
+    private TimerUnits Units(Workstation station)
+    {
+        List<string> words = [.. session.Host.Program];
+        if (!Path.IsPathFullyQualified(words[0])) words[0] = session.Host.FullPath(words[0]);
+        if (station.Layout.Scope == InstallScope.AllUsers) words.Add(CallOptions.AllUsersOption);
+        if (session.Root is { } root) words.AddRange([CallOptions.RootOption, root]);
+        return new TimerUnits(station.Layout, words, session.Root is null);
+    }
+}
