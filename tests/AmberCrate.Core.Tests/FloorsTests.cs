@@ -12,7 +12,8 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Schedules", "Pins", "Machine", "Solving",
+            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Schedules", "Pins", "Machine",
+                "Solving",
             "Bundles",
             "Planning", "Runs",
         ],

@@ -19,10 +19,12 @@ internal static class AcrateCommand
     [
         ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
         ("Install and remove", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create(now)]),
-        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create(), AdoptCommand.Create(now)]),
+        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create(),
+            AdoptCommand.Create(now)]),
         ("Copy a machine", [ExportCommand.Create(), EquipCommand.Create(now)]),
         ("Past runs", [RunsCommand.Create(), UndoCommand.Create(now), RetryCommand.Create(now)]),
-        ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), ScheduleCommand.Create(now), SettingsCommand.Create(), CompletionsCommand.Create(() => Create(now))]),
+        ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), ScheduleCommand.Create(now), SettingsCommand.Create(),
+            CompletionsCommand.Create(() => Create(now))]),
         ("Catalogues", [CatalogueCommand.Create()]),
     ];
 

@@ -24,7 +24,8 @@ internal sealed class Call : IDisposable
         (_parsed, Host) = (parsed, ProcessEnvironment.Read(parsed.GetValue(CommonOptions.Verbose)));
         Output = OutputOf(parsed);
         _view = new OperationView(Output, Host.Clock);
-        Session = new Session(Host, RequestOf(parsed), isSilent ? _view.WatchNotes : _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));
+        Session = new Session(Host, RequestOf(parsed), isSilent ? _view.WatchNotes
+            : _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));
     }
 
     /// <summary>What is around the program.</summary>

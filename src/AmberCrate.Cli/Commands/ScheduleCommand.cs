@@ -25,7 +25,8 @@ internal static class ScheduleCommand
 
     private static HelpedCommand CreateSet()
     {
-        var task = Task(ArgumentArity.ExactlyOne, $"What is done: {string.Join(", ", TaskWords.Tasks.Pairs.Select(pair => pair.Word))}");
+        var tasks = string.Join(", ", TaskWords.Tasks.Pairs.Select(pair => pair.Word));
+        var task = Task(ArgumentArity.ExactlyOne, $"What is done: {tasks}");
         var at = new DeclaredOption<string>(OptionGroup.Waiting, "--at")
         {
             Description = "When, such as daily, Mon..Fri 03:30 or *-*-01 05:00", HelpName = "TIME", Required = true,
@@ -51,8 +52,8 @@ internal static class ScheduleCommand
             Description = "Tell whoever is signed in on the desktop what happened",
         };
         var command = new HelpedCommand("set", "Put a task on a timer", new CommandHelp(
-            "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one line. "
-                + "TIME is a calendar expression of systemd.",
+            "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one "
+                + "line. TIME is a calendar expression of systemd.",
             [2, 4, 7, 8, 9],
             [
                 ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00 --all-users", "every night"),
@@ -128,21 +129,25 @@ internal static class ScheduleCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed, isSilent: true);
-            var result = await new RunScheduled(call.Session).RunAsync(ReadTask(parsed.GetValue(task)!), new RunSignals(cancel, now));
+            var result = await new RunScheduled(call.Session).RunAsync(ReadTask(parsed.GetValue(task)!), new RunSignals(cancel,
+                now));
             ScheduleView.ShowRun(call.Output, result);
-            return result.Report is { } report ? ExitCodes.Of(report) : result.IsFailed ? ExitCodes.SomeFailed : ExitCodes.AllAsAsked;
+            return result.Report is { } report ? ExitCodes.Of(report) : result.IsFailed ? ExitCodes.SomeFailed
+                : ExitCodes.AllAsAsked;
         });
         return command;
     }
 
     private static ScheduledTask ReadTask(string text) => TaskWords.Tasks.TryRead(text, out var task) ? task
         : throw new Problem(
-            ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer", $"expected {TaskWords.Tasks.Expected}").ToException();
+            ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer", $"expected {TaskWords.Tasks.Expected}")
+                .ToException();
 
     private static MaintenanceWindow? ReadWindow(string? text) => text is null ? null
         : MaintenanceWindow.TryParse(text, out var window) ? window
         : throw new Problem(
-            ProblemCode.BadCommandLine, $"--window \"{text}\" cannot be used", $"expected {MaintenanceWindow.Expected}").ToException();
+            ProblemCode.BadCommandLine, $"--window \"{text}\" cannot be used", $"expected {MaintenanceWindow.Expected}")
+                .ToException();
 
     private static int? Minutes(string option, string? text) => text is null ? null
         : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var minutes) && minutes <= MostMinutes ? minutes

@@ -16,8 +16,8 @@ internal static class UpgradeCommand
         };
         var command = new HelpedCommand("upgrade", "Bring installed apps up to date", new CommandHelp(
             "Brings installed apps to the newest version of what they follow. Each goes as far as the others "
-                + "allow, and pins hold. An app in use keeps its old version; acrate retry upgrades it once it is closed. Apps that "
-                + "update themselves are upgraded only where they are named.",
+                + "allow, and pins hold. An app in use keeps its old version; acrate retry upgrades it once it is "
+                + "closed. Apps that update themselves are upgraded only where they are named.",
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate upgrade", "everything that is outdated"),

@@ -59,7 +59,8 @@ internal sealed record ListedAppDocument(
             entry.Newer?.Release.Version.Text,
             [.. entry.HeldBy.Select(id => id.Text)], entry.ReleasesBehind, entry.DaysBehind)
         {
-            Marks = [.. listed.Marks.Select(MarkWords.Marks.WordOf)], RecordedVersion = entry.RealVersion is null ? null : app.Version.Text,
+            Marks = [.. listed.Marks.Select(MarkWords.Marks.WordOf)], RecordedVersion = entry.RealVersion is null ? null
+                : app.Version.Text,
             Dependency = app.IsDependency, Size = app.Size, Shared = app.Shared, Place = listed.Place,
             Withdrawn = entry.Withdrawn, Security = entry.IsSecurity,
             DownloadSize = entry.Available?.Artifact.DownloadSize,

@@ -9,7 +9,8 @@ internal sealed record ObservedDocument(
 {
     public static ObservedDocument Of(ObservedResult result) => new(
         [.. result.Found.Select(match => new ObservedAppDocument(
-            match.Observed.Name, ObservedWords.Kinds.WordOf(match.Observed.Kind), match.Observed.Title, match.Observed.VersionText,
+            match.Observed.Name, ObservedWords.Kinds.WordOf(match.Observed.Kind), match.Observed.Title,
+                match.Observed.VersionText,
             match.Observed.IsProtected, match.Observed.Places, match.Observed.Removal, match.App?.Text, match.Catalogue?.Text,
             match.Offered?.Text, match.IsOlder, match.IsInstalled))],
         CatalogueDataDocument.Of(result.Freshness.States));

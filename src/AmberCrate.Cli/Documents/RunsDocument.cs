@@ -13,7 +13,8 @@ internal sealed record RunsDocument(IReadOnlyList<RunDocument> Runs, long Count,
 
 /// <summary>A run, as JSON.</summary>
 internal record RunDocument(
-    long Run, string Command, string? Who, string Begun, string? Ended, bool Interrupted, IReadOnlyDictionary<string, int> Outcomes)
+    long Run, string Command, string? Who, string Begun, string? Ended, bool Interrupted, IReadOnlyDictionary<string,
+        int> Outcomes)
 {
     public static RunDocument Of(RecordedRun run) => new(
         run.Number, run.Command, run.Who, PlainText.Time(run.Begun), run.Ended is { } ended ? PlainText.Time(ended) : null,

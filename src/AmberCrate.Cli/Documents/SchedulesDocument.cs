@@ -6,7 +6,8 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>What is on a timer, as JSON.</summary>
 internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedules, int Format = DocumentFormat.Number)
 {
-    public static SchedulesDocument Of(IEnumerable<ScheduleEntry> entries) => new([.. entries.Select(entry => new ScheduleDocument(
+    public static SchedulesDocument Of(IEnumerable<ScheduleEntry> entries) => new([.. entries.Select(entry =>
+        new ScheduleDocument(
         TaskWords.Tasks.WordOf(entry.Schedule.Task), entry.Schedule.At, entry.Next, entry.Schedule.DelayMinutes,
         entry.Schedule.Window?.ToString(), entry.Schedule.Metrics, entry.Schedule.Notifies, entry.Schedule.IsSecurityOnly,
         entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places))]);

@@ -95,8 +95,9 @@ internal static class DueView
         var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
         var apps = Words.Count(count, "app");
         var security = shown.Count(entry => entry.State == DueState.Due && entry.IsSecurity);
+        var fixes = security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "";
         return due > 0
-            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{(security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "")}"
+            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{fixes}"
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
     }
 

@@ -38,7 +38,8 @@ internal static class ListView
     {
         string[] scope = result.OtherFreshness is null ? [] : ["for"];
         var table = new TextTable(
-            ["app", "version", "newer", "follows", .. scope, "catalogue", "kind", .. withSizes ? ["size", "shared"] : (string[])[],
+            ["app", "version", "newer", "follows", .. scope, "catalogue", "kind", .. withSizes ? ["size", "shared"]
+                : (string[])[],
                 "name", "installed", .. withPlaces ? ["place"] : (string[])[], "remark"])
         { ToTheRight = ["size", "shared", "installed"] };
         foreach (var item in result.Entries)
@@ -75,7 +76,8 @@ internal static class ListView
         var pin = entry.Pin is { } held && !held.IsLapsed(today) && !standing.Contains("pinned", StringComparison.Ordinal)
             ? held.Words
             : "";
-        return string.Join("; ", new[] { standing, pin, entry.App.Platform is { } platform ? $"for {platform}" : "" }.Concat(marks).Where(part => part.Length > 0));
+        return string.Join("; ", new[] { standing, pin, entry.App.Platform is { } platform ? $"for {platform}"
+            : "" }.Concat(marks).Where(part => part.Length > 0));
     }
 
     private static string Age(ListResult result)

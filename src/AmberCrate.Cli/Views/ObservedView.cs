@@ -30,7 +30,8 @@ internal static class ObservedView
         output.List(
             $"{Words.Count(result.Found.Count, "thing")} put here by others, {known} of them in a catalogue", table,
             Words.Age(result.Freshness));
-        if (result.Found.FirstOrDefault(match => match is { Catalogue: not null, IsInstalled: false, Offered: not null }) is { } first)
+        if (result.Found.FirstOrDefault(match =>
+            match is { Catalogue: not null, IsInstalled: false, Offered: not null }) is { } first)
             output.Next(NextCommand.Of("adopt", first.App!.Text));
     }
 

@@ -75,7 +75,8 @@ internal static class PlanView
             return plan.Items.All(item => item.Action is PlanAction.Remove || !item.Changes)
                 ? $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?"
                 : $"Go ahead{how}, and uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
-        return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?" : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
+        return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?"
+            : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
     }
 
     private static void ShowCatalogues(Output output, Plan plan)
@@ -141,7 +142,8 @@ internal static class PlanView
         foreach (var place in plan.Places.Where(place => place.Hides is not null))
             output.Line(new Cell($"{place.Path} hides {place.Hides}", Tone.Attention));
         foreach (var place in plan.Places.Where(place => place.FoundAfter is not null && !place.IsThere))
-            output.Line(new Cell($"{NameOf(place)} goes on starting {place.FoundAfter}, which comes first on PATH", Tone.Attention));
+            output.Line(new Cell($"{NameOf(place)} goes on starting {place.FoundAfter}, which comes first on PATH",
+                Tone.Attention));
 
         void Placed(PlaceKind kind, string words)
         {

@@ -50,11 +50,13 @@ internal static class ReclaimView
             table.Add(
                 Count(group.Key.Kind, group.Count()), Words.Size(group.Sum(item => item.Size)), "",
                 new Cell(group.Key.Kept ?? "", Tone.Quiet), Path.GetDirectoryName(group.First().Path));
-        foreach (var item in plan.Items.Where(item => item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover).Take(MostShown))
+        foreach (var item in plan.Items.Where(item =>
+            item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover).Take(MostShown))
             table.Add(
                 item.Kind == ReclaimKind.OldVersion ? "old version" : "leftover", Words.Size(item.Size),
                 new Cell(item.App ?? "", Tone.Strong), new Cell(item.Kept ?? "", Tone.Quiet), item.Path);
-        output.List($"{Words.Size(plan.Size)} can be given back", table, $"what undo needs stays for {Words.Count(plan.UndoDays, "day")}");
+        output.List($"{Words.Size(plan.Size)} can be given back", table,
+            $"what undo needs stays for {Words.Count(plan.UndoDays, "day")}");
     }
 
     private static string Count(ReclaimKind kind, int count) =>

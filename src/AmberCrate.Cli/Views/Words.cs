@@ -61,7 +61,8 @@ internal static class Words
         DueState.NotOffered => "not offered any more",
         DueState.NotFetched => "its catalogue has never been refreshed",
         DueState.Dropped => "its catalogue is not here any more",
-        DueState.Due when entry is { IsNewerPinned: true, Newer: { } held } => $"{entry.Pin!.Words}; {held.Release.Version} is newer",
+        DueState.Due when entry is { IsNewerPinned: true, Newer: { } held } =>
+            $"{entry.Pin!.Words}; {held.Release.Version} is newer",
         DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
         _ when entry.App.Follows is { } follows => $"follows @{follows}",
         _ => "",

@@ -130,7 +130,8 @@ internal static class CardKeys
         });
 
         private static readonly Key<VersionSource, InsidePath?> File = Table.Optional(
-            "file", InsidePaths, source => source.File, "a text file in the shelf entry; of the three the first that is given counts");
+            "file", InsidePaths, source =>
+                source.File, "a text file in the shelf entry; of the three the first that is given counts");
 
         private static readonly Key<VersionSource, FileName?> Command = Table.Optional(
             "command", FileNames, source => source.Command,

@@ -3,7 +3,8 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>Where an installed app says which version it is: the first that is given of file, command and desktop entry.</summary>
+/// <summary>Where an installed app says which version it is: the first that is given of file, command and desktop
+/// entry.</summary>
 public sealed record VersionSource
 {
     private const int MostText = 1 << 16;

@@ -59,7 +59,8 @@ public static class MarkWords
 {
     /// <summary>A word for each mark.</summary>
     public static WordTable<AppMark> Marks { get; } = new(
-        (AppMark.Outdated, "outdated"), (AppMark.Security, "security"), (AppMark.HeldBack, "held-back"), (AppMark.Pinned, "pinned"),
+        (AppMark.Outdated, "outdated"), (AppMark.Security, "security"), (AppMark.HeldBack, "held-back"), (AppMark.Pinned,
+            "pinned"),
         (AppMark.PinLapsed, "pin-lapsed"), (AppMark.InUse, "in-use"), (AppMark.Edited, "edited"), (AppMark.Damaged, "damaged"),
         (AppMark.Withdrawn, "withdrawn"), (AppMark.Changed, "changed"), (AppMark.CataloguePaused, "paused"),
         (AppMark.NotOffered, "not-offered"), (AppMark.Dependency, "dependency"), (AppMark.NotNeeded, "not-needed"),

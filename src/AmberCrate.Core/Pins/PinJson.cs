@@ -36,7 +36,8 @@ public static class PinJson
             return new Pin(AppId.Parse(Text("app")), VersionSelector.Parse(Text("selector")))
             {
                 Reason = root.TryGetProperty("reason", out var reason) ? reason.GetString() : null,
-                Until = root.TryGetProperty("until", out var until) ? DateOnly.ParseExact(until.GetString()!, "yyyy-MM-dd") : null,
+                Until = root.TryGetProperty("until", out var until) ? DateOnly.ParseExact(until.GetString()!, "yyyy-MM-dd")
+                    : null,
                 Since = root.GetProperty("since").GetDateTimeOffset(),
             };
 

@@ -44,7 +44,8 @@ public sealed record DueEntry(
         var changed = available is null && real is null ? Republished(app, offer, here) : null;
         var elsewhere = named is null ? NewerElsewhere(offer, asked, here, reached) : null;
         var until = named?.Release.Version ?? elsewhere?.Version;
-        var between = until is null ? [] : ReleasesBetween(offer.Card, here, available is null && pinned is null ? null : asked, version,
+        var between = until is null ? [] : ReleasesBetween(offer.Card, here, available is null
+            && pinned is null ? null : asked, version,
             until);
         var installed = offer.Card.Releases.FirstOrDefault(release => release.Version == version);
         var state = available is not null ? app.UpdatesItself ? DueState.UpdatesItself : DueState.Due
@@ -55,7 +56,8 @@ public sealed record DueEntry(
         var last = named?.Release ?? elsewhere;
         return new DueEntry(
             app, state, available, newer, between.Count,
-            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (real is null ? app.Released : installed?.Date ?? app.Released).DayNumber))
+            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (real is null ? app.Released : installed?.Date
+                ?? app.Released).DayNumber))
         {
             Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
             Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,

@@ -82,7 +82,8 @@ public sealed record PlanItem
     public AppVersion? From => Installed?.Version;
 
     /// <summary>The version afterwards; null where it is removed or not available.</summary>
-    public AppVersion? To => Action is PlanAction.Remove or PlanAction.Cannot ? null : Restores?.Version ?? Release?.Version ?? Installed?.Version;
+    public AppVersion? To =>
+        Action is PlanAction.Remove or PlanAction.Cannot ? null : Restores?.Version ?? Release?.Version ?? Installed?.Version;
 
     /// <summary>Whether carrying the item out changes anything on the machine.</summary>
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.Cannot);

@@ -214,7 +214,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         if (reference.Catalogue is { } wanted && wanted != installed.Catalogue)
             throw StaysWithItsCatalogue(installed, wanted).ToException();
-        if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != (installed.Platform ?? machine.Platform))
+        if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != (installed.Platform
+            ?? machine.Platform))
             throw new Problem(
                 ProblemCode.Refused, $"{installed.Id} is installed for {installed.Platform ?? machine.Platform}",
                 $"it cannot be changed to {platform} in place",
@@ -308,7 +309,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>The releases that would not do, for which others may be the reason.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
-        .SelectMany(offer => offer.Card.Releases.Where(release => release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
+        .SelectMany(offer => offer.Card.Releases.Where(release =>
+            release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
             .Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 
@@ -355,7 +357,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
                 && (app.IsDigestStated || artifact.Sha256 == app.Sha256)) is not { } artifact) continue;
             return item with
             {
-                Offer = offer, Release = release, Artifact = artifact, StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
+                Offer = offer,
+                Release = release,
+                Artifact = artifact,
+                StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
             };
         }
 
@@ -522,6 +527,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(
         IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
         [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue)
-            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine.PlatformOf(other.Card.Id))?.Release.Version))];
+            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine
+                .PlatformOf(other.Card.Id))?.Release.Version))];
 
 }

@@ -114,7 +114,8 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         List<string> neededBy = [.. dependants.Distinct().Order(StringComparer.Ordinal)];
         return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Follows) with
         {
-            NeededBy = neededBy, IsDependency = machine.Find(id)?.IsDependency ?? true,
+            NeededBy = neededBy,
+            IsDependency = machine.Find(id)?.IsDependency ?? true,
             Notes = neededBy.Count > 0 || machine.Find(id) is null ? [] : [PlanNote.MakesRoom()],
         };
     }

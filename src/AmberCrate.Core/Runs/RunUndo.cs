@@ -70,7 +70,9 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
             if (artifact is null) continue;
             return PlanItem.Changing(now, new ReleaseChoice(offer, release!, artifact), before.Follows) with
             {
-                InstallerArguments = before.InstallerArguments, IsDependency = before.IsDependency, Platform = before.Platform,
+                InstallerArguments = before.InstallerArguments,
+                IsDependency = before.IsDependency,
+                Platform = before.Platform,
             };
         }
 
@@ -111,7 +113,8 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
 
         if (faults.Count == 0) return;
         throw new Problem(
-            ProblemCode.Refused, $"run {run} cannot be undone", "what would be left does not go together; nothing has been changed",
+            ProblemCode.Refused, $"run {run} cannot be undone",
+                "what would be left does not go together; nothing has been changed",
             "undo the later runs first, or change these apps by hand")
         { Details = faults }.ToException();
     }

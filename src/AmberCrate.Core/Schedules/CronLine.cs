@@ -28,7 +28,8 @@ public static class CronLine
         {
             if (part.Contains(':', StringComparison.Ordinal) && time is null) time = part;
             else if (char.IsAsciiLetter(part[0]) && DaysOf(part) is { } days) week = days;
-            else if (part.Split('-') is ["*", var its, var of] && Field(its, 1, 12) is { } inMonth && Field(of, 1, 31) is { } onDay)
+            else if (part.Split('-') is ["*", var its, var of] && Field(its, 1, 12) is { } inMonth
+                && Field(of, 1, 31) is { } onDay)
                 (month, day) = (inMonth, onDay);
             else return null;
         }
@@ -61,7 +62,8 @@ public static class CronLine
         return string.Join(',', fields);
 
         static int? Number(string day) => day.Length < 3 ? null
-            : Array.FindIndex(Days, known => day.StartsWith(known, StringComparison.OrdinalIgnoreCase)) is >= 0 and var at ? at : null;
+            : Array.FindIndex(Days, known =>
+                day.StartsWith(known, StringComparison.OrdinalIgnoreCase)) is >= 0 and var at ? at : null;
     }
 
     private static string? Field(string text, int least, int most)

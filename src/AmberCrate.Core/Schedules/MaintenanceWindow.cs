@@ -33,5 +33,6 @@ public sealed record MaintenanceWindow(TimeOnly From, TimeOnly To)
         $"{From.ToString(Layout, CultureInfo.InvariantCulture)}-{To.ToString(Layout, CultureInfo.InvariantCulture)}";
 
     private static TimeOnly? Time(string text) =>
-        TimeOnly.TryParseExact(text.Trim(), Layout, CultureInfo.InvariantCulture, DateTimeStyles.None, out var time) ? time : null;
+        TimeOnly.TryParseExact(text.Trim(), Layout, CultureInfo.InvariantCulture, DateTimeStyles.None, out var time) ? time
+            : null;
 }

@@ -7,7 +7,8 @@ using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Checking;
 
-/// <summary>Finds what earlier runs have left: half-filled folders, versions of apps that are not installed, work folders.</summary>
+/// <summary>Finds what earlier runs have left: half-filled folders, versions of apps that are not installed, work
+/// folders.</summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="records">The records.</param>
 /// <param name="shelf">The shelf.</param>

@@ -21,7 +21,8 @@ public sealed record HostEnvironment
     /// <summary>The machine's name.</summary>
     public string MachineName { get; init; } = "machine";
 
-    /// <summary>The name of the person who runs the program, also where they have root's rights for it; null for unknown.</summary>
+    /// <summary>The name of the person who runs the program, also where they have root's rights for it; null for
+    /// unknown.</summary>
     public string? Person { get; init; }
 
     /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>

@@ -31,7 +31,8 @@ internal sealed class TerminalRelay : IDisposable
         var script = ProgramSearch.Trusted("script") ?? throw new Problem(
             ProblemCode.Refused, "the installer cannot be answered", "the program script is missing on this machine",
             "install util-linux or bsdutils, or leave --attended out").ToException();
-        return [script, "--quiet", "--return", "--flush", "--command", string.Join(' ', words.Select(ShellWord.Quote)), "/dev/null"];
+        return [script, "--quiet", "--return", "--flush", "--command", string.Join(' ', words.Select(ShellWord.Quote)),
+            "/dev/null"];
     }
 
     /// <inheritdoc/>

@@ -50,7 +50,8 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     {
         try
         {
-            var (text, fault) = source is { File: null, Command: not null } ? Ask(app, source, cancel) : (FileOf(app, source), null);
+            var (text, fault) = source is { File: null, Command: not null } ? Ask(app, source, cancel)
+                : (FileOf(app, source), null);
             if (fault is not null) return (null, fault);
             return source.FindIn(text) is { } version ? (version, null) : (null, "there is no version in what it says");
         }
@@ -68,7 +69,8 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
             .FirstOrDefault(value => value is not null) ?? "";
     }
 
-    /// <summary>The beginning of a file that the app itself may have written: no link is followed, and nothing but a file read.</summary>
+    /// <summary>The beginning of a file that the app itself may have written: no link is followed, and nothing but a file
+    /// read.</summary>
     private static string Text(string folder, string path)
     {
         using var file = Posix.OpenBeneath(folder, path);

@@ -84,7 +84,8 @@ public sealed record SettingKey(
 
     /// <summary>All keys, in the order in which they are shown.</summary>
     public static IReadOnlyList<SettingKey> All { get; } =
-        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, UndoDays, Protected, Raise,
+        [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, UndoDays,
+            Protected, Raise,
             InternalAddresses];
 
     /// <summary>The words for the programs that raise rights, the first to be tried first, and for none of them.</summary>

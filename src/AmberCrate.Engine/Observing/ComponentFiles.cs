@@ -18,7 +18,8 @@ public sealed class ComponentFiles(IReadOnlyList<string> folders)
     public IReadOnlyDictionary<string, (string? Name, string? Version)> Read(Action<string> say)
     {
         var found = new Dictionary<string, (string? Name, string? Version)>(StringComparer.Ordinal);
-        foreach (var file in folders.SelectMany(folder => Names.Select(name => Path.Combine(folder, name))).Where(Directory.Exists).SelectMany(folder =>
+        foreach (var file in folders.SelectMany(folder => Names.Select(name =>
+            Path.Combine(folder, name))).Where(Directory.Exists).SelectMany(folder =>
             Directory.EnumerateFiles(folder, "*.xml").Order(StringComparer.Ordinal)))
         {
             try

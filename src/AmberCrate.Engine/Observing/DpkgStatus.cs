@@ -94,7 +94,8 @@ public sealed class DpkgStatus(string root) : ISystemObserver
             else if (Value(line, "Version:"u8) is { } number) version = number;
             else if (Value(line, "Priority:"u8) is { } rank) priority = rank;
             else if (Value(line, "Installed-Size:"u8) is { } kibibytes)
-                size = long.TryParse(kibibytes, NumberStyles.None, CultureInfo.InvariantCulture, out var count) && count < 1L << 40
+                size = long.TryParse(kibibytes, NumberStyles.None, CultureInfo.InvariantCulture, out var count)
+                    && count < 1L << 40
                     ? count << 10
                     : null;
             else if ((Value(line, "Essential:"u8) ?? Value(line, "Protected:"u8) ?? Value(line, "Important:"u8)) == "yes")

@@ -3,7 +3,8 @@ using AmberCrate.Core.Machine;
 
 namespace AmberCrate.Engine.Observing;
 
-/// <summary>AppImages and folders where people put software by hand: below <c>/opt</c>, and in the folder for applications.</summary>
+/// <summary>AppImages and folders where people put software by hand: below <c>/opt</c>, and in the folder for
+/// applications.</summary>
 /// <param name="folders">The folders in which to look.</param>
 /// <param name="isOurs">Tells whether a path is this program's.</param>
 public sealed partial class ForeignFolders(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver

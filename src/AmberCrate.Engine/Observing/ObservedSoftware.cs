@@ -63,8 +63,10 @@ public sealed class ObservedSoftware(
             else
                 packages[name] = packages[name] with
                 {
-                    Title = packages[name].Title ?? entry.Title, DesktopIds = [.. packages[name].DesktopIds, .. app.DesktopIds],
-                    Program = packages[name].Program ?? app.Program, Places = [.. packages[name].Places, .. app.Places],
+                    Title = packages[name].Title ?? entry.Title,
+                    DesktopIds = [.. packages[name].DesktopIds, .. app.DesktopIds],
+                    Program = packages[name].Program ?? app.Program,
+                    Places = [.. packages[name].Places, .. app.Places],
                 };
         }
 

@@ -42,7 +42,8 @@ public sealed class PackageQuery(string root) : ISystemObserver
         {
             using var process = Process.Start(new ProcessStartInfo(program, arguments)
             {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
+                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
+                    false,
             })!;
             process.StandardInput.Close();
             var (output, _) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());

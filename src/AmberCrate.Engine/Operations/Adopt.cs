@@ -24,13 +24,15 @@ public sealed class Adopt(Session session)
         var matches = ListObserved.Match(observing.Find(station, signals.Soon), station, signals.Soon)
             .Where(match => match.App is not null)
             .ToList();
-        var wanted = references.Select(reference => (Reference: reference, Found: matches.FindAll(match => Means(reference, match))))
+        var wanted = references.Select(reference => (Reference: reference, Found: matches.FindAll(match =>
+            Means(reference, match))))
             .ToList();
         foreach (var (reference, found) in wanted)
         {
             if (found.Count == 0) throw NotSeen(reference, matches).ToException();
             if (found.Select(match => match.App).Distinct().Count() > 1)
-                throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app", remedy: "name it by its id")
+                throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app",
+                    remedy: "name it by its id")
                 { Details = [.. found.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}"))] }.ToException();
         }
 

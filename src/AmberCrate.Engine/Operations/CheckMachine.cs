@@ -133,7 +133,8 @@ public sealed class CheckMachine(Session session)
         Advice anyChange = NextCommand.Of("check", "--repair");
         foreach (var left in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
             yield return new Finding(
-                FindingKind.Leftovers, FindingWeight.Hint, null, $"{left.Path} was left by an earlier run", NextCommand.Of("reclaim"));
+                FindingKind.Leftovers, FindingWeight.Hint, null, $"{left.Path} was left by an earlier run", NextCommand
+                    .Of("reclaim"));
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)
@@ -181,7 +182,8 @@ public sealed class CheckMachine(Session session)
             if (!state.Base.IsFile)
                 yield return new Finding(
                     FindingKind.CatalogueUnsigned, FindingWeight.Hint, null,
-                    $"the data of {state.Name} are not signed: whoever controls {state.Base.Host} decides what is offered", Advice.None);
+                    $"the data of {state.Name} are not signed: whoever controls {state.Base.Host} decides what is offered",
+                        Advice.None);
         }
 
         foreach (var name in freshness.NeverFetched)

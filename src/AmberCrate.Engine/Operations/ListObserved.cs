@@ -28,7 +28,8 @@ public sealed class ListObserved(Session session)
             .ThenBy(match => match.Observed is { Kind: ObservedKind.SystemPackage, DesktopIds.Count: 0 })];
         if (shown.Count == 0 && wish.IsNarrow)
             throw new Problem(
-                ProblemCode.NothingMatched, $"no software that others put here has \"{string.Join(' ', wish.Words)}\" in its name",
+                ProblemCode.NothingMatched,
+                    $"no software that others put here has \"{string.Join(' ', wish.Words)}\" in its name",
                 remedy: NextCommand.Of("list", "--observed")).ToException();
         return new ObservedResult(shown, station.Freshness());
     }

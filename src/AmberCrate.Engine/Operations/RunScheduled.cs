@@ -8,7 +8,8 @@ using AmberCrate.Engine.Schedules;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Does what is on a timer: the timer calls it. It keeps to its window, notes how it ended, and tells who is there.</summary>
+/// <summary>Does what is on a timer: the timer calls it. It keeps to its window, notes how it ended, and tells who is
+/// there.</summary>
 /// <param name="session">The session.</param>
 public sealed class RunScheduled(Session session)
 {
@@ -90,7 +91,8 @@ public sealed class RunScheduled(Session session)
         return new ScheduledResult(
             failed.Count == 0 ? $"{results.Count} catalogues refreshed"
                 : $"not reached: {string.Join(", ", failed.Select(result => result.Catalogue.Name))}",
-            null, IsQuiet: failed.Count == 0) { IsFailed = failed.Count > 0 };
+            null, IsQuiet: failed.Count == 0)
+        { IsFailed = failed.Count > 0 };
     }
 
     private void Note(ScheduleFile file, ScheduledTask task, string outcome) => file.Write(file.Read().Select(entry =>

@@ -32,7 +32,8 @@ public sealed class SetPin(Session session)
         var pin = new Pin(id, selector) { Reason = reason, Until = until, Since = station.Now };
         if (installed is not null && !selector.Accepts(installed.Version, installed.Line))
             session.Note(
-                $"{id} {installed.Version} is not what it is pinned to; {NextCommand.Of("install", $"{id}@{selector}")} changes it");
+                $"{id} {installed.Version} is not what it is pinned to; "
+                    + $"{NextCommand.Of("install", $"{id}@{selector}")} changes it");
         station.Records.SetPin(pin);
         return PinsResult.Of(station) with { Changed = pin, WasThere = machine.Pins.Find(id) is not null };
     }

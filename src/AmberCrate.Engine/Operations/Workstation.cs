@@ -88,7 +88,7 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now.</summary>
-    public MachineState State() => new(HostPlatform.Current, Apps()) 
+    public MachineState State() => new(HostPlatform.Current, Apps())
     {
         Pins = new PinList(Records.Pins(), Today), Damage = Inspector.DamageOf, Protected = _session.Settings.Protected,
     };

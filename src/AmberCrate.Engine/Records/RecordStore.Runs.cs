@@ -174,9 +174,8 @@ public sealed partial class RecordStore
     /// <summary>The items of a run, in the order of its plan.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason FROM run_items "
-            + "WHERE "
-            + "run = $1 ORDER BY rowid",
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason "
+            + "FROM run_items WHERE run = $1 ORDER BY rowid",
         row => ReadItem(run, row), run);
 
     /// <summary>Closes the record of a run.</summary>

@@ -169,7 +169,8 @@ internal sealed class AppChange(
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
             HasReplaced = item.Action == PlanAction.Replace
                 || (item.Action == PlanAction.Repair && item.Installed?.HasReplaced == true),
-            IsDependency = item.IsDependency, Platform = item.Platform, IsProtected = offer.Card.IsProtected, UpdatesItself = offer.Card.UpdatesItself,
+            IsDependency = item.IsDependency, Platform = item.Platform, IsProtected = offer.Card.IsProtected, UpdatesItself =
+                offer.Card.UpdatesItself,
             Settings = offer.Card.Settings.Count > 0 ? offer.Card.Settings : null, VersionSource = offer.Card.VersionSource,
         };
     }
@@ -260,7 +261,8 @@ internal sealed class AppChange(
         var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
         if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) notes.AddRange(DropFiles(app));
         notes.AddRange(DropSettings(place.Item.RemovedSettings));
-        if (Directory.Exists(layout.ShelfOf(app.Id)) && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0) notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
+        if (Directory.Exists(layout.ShelfOf(app.Id)) && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0) notes
+            .Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
     }
 

@@ -94,7 +94,8 @@ public sealed class PlanSurvey(
     }
 
     private Problem? InTheWay(
-        PlanItem item, AppId id, IEnumerable<(PlaceKind Kind, string Name)> places, IReadOnlyCollection<InstalledApp> installed) =>
+        PlanItem item, AppId id, IEnumerable<(PlaceKind Kind, string Name)> places,
+            IReadOnlyCollection<InstalledApp> installed) =>
         places.Select(place =>
                 placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != id)))
             .FirstOrDefault(obstacle => obstacle is not null);

@@ -63,7 +63,8 @@ public sealed class Runner
         log.Write($"{command}, process {Environment.ProcessId}");
         AddCatalogues(plan, run, log);
         _records.ChangePins(run, plan.Pins);
-        foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}" : $"lifted the pin of {pin.App}");
+        foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}"
+            : $"lifted the pin of {pin.App}");
         var lists = new PendingLists(_layout, _placing.Caches);
         lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
         var closed = _clock.GetUtcNow() + consent.WaitClosed;
@@ -89,7 +90,8 @@ public sealed class Runner
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) =>
-        GoAsync(plan, watch, (place, transfers, _, _) => FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
+        GoAsync(plan, watch, (place, transfers, _, _) =>
+            FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
 
     private static Action<RunEvent> Watched(Action<RunEvent> watch, RunLog log) => happened =>
     {
@@ -116,7 +118,8 @@ public sealed class Runner
     }
 
     private async Task<RunReport> GoAsync(
-        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, bool, Task<IReadOnlyList<string>>> act,
+        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, bool,
+            Task<IReadOnlyList<string>>> act,
         RunSignals signals, bool waitsForClosing = false)
     {
         var begun = _clock.GetTimestamp();

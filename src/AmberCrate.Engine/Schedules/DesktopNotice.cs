@@ -5,7 +5,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Schedules;
 
 /// <summary>
-/// Tells those who are signed in on the desktop what happened, by <c>org.freedesktop.Notifications</c> on their session bus. Where
+/// Tells those who are signed in on the desktop what happened, by <c>org.freedesktop.Notifications</c> on their session bus.
+/// Where
 /// there is none, nobody is told.
 /// </summary>
 /// <param name="bus">The address of this person's session bus; null where there is none.</param>
@@ -47,14 +48,16 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
     {
         string[] words =
         [
-            .. program, $"--address={address}", "--timeout=3", "call", Name, Place, Name, "Notify", "susssasa{sv}i", "acrate", "0",
+            .. program, $"--address={address}", "--timeout=3", "call", Name, Place, Name, "Notify", "susssasa{sv}i", "acrate",
+                "0",
             "system-software-update", title, text, "0", "0", ShownMilliseconds.ToString(CultureInfo.InvariantCulture),
         ];
         try
         {
             using var process = Process.Start(new ProcessStartInfo(words[0], words[1..])
             {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
+                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
+                    false,
             })!;
             process.StandardInput.Close();
             if (!process.WaitForExit(PatienceMilliseconds)) process.Kill();

@@ -25,7 +25,8 @@ public sealed class ScheduleFile(MachineLayout layout)
         {
             using var json = JsonDocument.Parse(File.ReadAllText(Path));
             if (json.RootElement.GetProperty("schedules").GetInt32() != Version) throw new MalformedException("another format");
-            return [.. json.RootElement.GetProperty("tasks").EnumerateArray().Select(EntryOf).OrderBy(entry => entry.Schedule.Task)];
+            return [.. json.RootElement.GetProperty("tasks").EnumerateArray().Select(EntryOf).OrderBy(entry =>
+                entry.Schedule.Task)];
         }
         catch (Exception fault) when (fault is JsonException or KeyNotFoundException or InvalidOperationException
             or FormatException or MalformedException)

@@ -85,7 +85,8 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
     /// <exception cref="ProblemException">The text is no calendar expression.</exception>
     private static void RequireTime(string at)
     {
-        if (at.Any(char.IsControl) || at.Contains('%', StringComparison.Ordinal)) throw NoTime(at, "it has characters that no time has");
+        if (at.Any(char.IsControl)
+            || at.Contains('%', StringComparison.Ordinal)) throw NoTime(at, "it has characters that no time has");
         if (Ask("systemd-analyze", ["calendar", at], out var text) is > 0) throw NoTime(at, text.Split('\n')[0]);
     }
 
@@ -205,7 +206,8 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
         {
             using var process = Process.Start(new ProcessStartInfo(path, arguments)
             {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
+                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
+                    false,
             })!;
             process.StandardInput.Close();
             var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());

@@ -82,7 +82,8 @@ public sealed class PlannerTests
     {
         var machine = FixedOffers.Machine(
             "backcloth 3.6.0 guild lts", "cue-ledger 1.0 house", "scrim-paint 4.2.0 guild 4.2.x", "gone 1.0 guild");
-        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1: 4.0.0 is newer", "upgrade 4.2.1: 5.0.0 is newer"]);
+        Show(new Planner(machine, Offers).Upgrade([])).ShouldBe(["upgrade 3.6.1: 4.0.0 is newer",
+            "upgrade 4.2.1: 5.0.0 is newer"]);
         Show(new Planner(machine, Offers).Upgrade(["Cue Ledger", "gone"])).ShouldBe(
             ["keep 1.0", "cannot : guild does not offer it any more"]);
         Show(new Planner(FixedOffers.Machine("scrim-paint 4.2.1 guild 4.2.x"), Offers).Upgrade([])).ShouldBe(

@@ -64,7 +64,8 @@ public sealed class RequestTests
     }
 
     [Theory]
-    [InlineData("base", "base 1.1,old 1.0 needs:base@..2", "base Cannot base is needed by other apps and is not uninstalled (old 1.0 needs base@..2)")]
+    [InlineData("base", "base 1.1,old 1.0 needs:base@..2",
+        "base Cannot base is needed by other apps and is not uninstalled (old 1.0 needs base@..2)")]
     [InlineData("base,old", "base 1.1,old 1.0 needs:base@..2", "old Remove , base Remove ")]
     [InlineData("base,tool", "base 1.1,old 1.0 needs:base@..2,tool 0.9",
         "base Cannot base is needed by other apps and is not uninstalled (old 1.0 needs base@..2), tool Remove ")]

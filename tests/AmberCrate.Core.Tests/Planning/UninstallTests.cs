@@ -77,7 +77,8 @@ public sealed class UninstallTests
     public void Ten_megabytes_of_nonsense_are_no_version() =>
         new VersionSource().FindIn(new string('x', 10 << 20)).ShouldBeNull();
 
-    /// <summary>paint needs base, base needs deep, both pulled in; loose was pulled in and nobody needs it; safe is protected.</summary>
+    /// <summary>paint needs base, base needs deep, both pulled in; loose was pulled in and nobody needs it; safe is
+    /// protected.</summary>
     private static MachineState Machine() => new(FixedOffers.Here,
     [
         App("paint", false, "base"), App("base", true, "deep"), App("deep", true), App("loose", true), App("other", false),
@@ -87,6 +88,7 @@ public sealed class UninstallTests
     private static InstalledApp App(string id, bool isDependency, params string[] needs) =>
         FixedOffers.Installed($"{id} 1 guild") with
         {
-            IsDependency = isDependency, Needs = [.. needs.Select(need => new RelatedApp(AppId.Parse(need), null))],
+            IsDependency = isDependency,
+            Needs = [.. needs.Select(need => new RelatedApp(AppId.Parse(need), null))],
         };
 }

@@ -95,6 +95,7 @@ public sealed class RunUndoTests
     {
         var notes = item.Notes.Where(note => note.Code != "from-shelf").Select(note => note.Text.ToString()).ToList();
         return $"{ActionWords.Actions.WordOf(item.Action)} {item.To}{(item.Restores is null ? "" : " from the shelf")}"
-            + (item.Action == PlanAction.Cannot ? $": {string.Join("; ", notes)}" : string.Concat(notes.Select(note => $", {note}")));
+            + (item.Action == PlanAction.Cannot ? $": {string.Join("; ", notes)}" : string.Concat(notes.Select(note =>
+                $", {note}")));
     }
 }

@@ -29,7 +29,7 @@ public sealed class RunnerTests : IDisposable
         };
         var result = await new Install(_stage.Session()).RunAsync(
             [.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)],
-            new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
+            new InstallWish(), new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
         string.Join(' ', result.Report!.Items.Select(item => item.Outcome)).ShouldBe(outcomes);
         result.Report.Interrupted.ShouldBeTrue();
         using var station = new Opening(_stage.Session()).ToRead();
