@@ -10,7 +10,7 @@ public sealed class KeepCurrentTests
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("install", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
         sandbox.Run("catalogue", "pause", "house").ShouldEnd(0);
-        sandbox.Run("list", "prompt").ShouldEnd(0).Out.ShouldContain("Prompt Margin  its catalogue is paused\n");
+        sandbox.Run("list", "prompt").ShouldEnd(0).Out.ShouldContain("Prompt Margin   just now  its catalogue is paused\n");
         var upgrade = sandbox.Run("upgrade", "--yes");
         upgrade.Error.ShouldBe("note: prompt-margin cannot be upgraded: the catalogue house is paused\n");
         upgrade.ShouldExitWith(0);
@@ -73,18 +73,18 @@ public sealed class KeepCurrentTests
             """);
         Squeezed(sandbox.Run("due", "--check").ShouldEnd(10).Out).ShouldBe(Squeezed("""
             3 of 4 apps are due
-            app               installed  available  released     behind               catalogue  remark
-            backcloth-render  3.6.4      3.6.5      N days ago   1 release, 255 days  guild      follows @lts
-            cue-ledger        1.5.0      1.6.0      N days ago   1 release, 141 days  guild
-            scrim-paint       4.2.1      4.2.2      N days ago   1 release, 85 days   guild      follows @4.2.x; 5.0.0 is newer
+            app               installed  available  released     behind               download  catalogue  remark
+            backcloth-render  3.6.4      3.6.5      N days ago   1 release, 255 days  776 B  guild      follows @lts; 4.0.1 is newer
+            cue-ledger        1.5.0      1.6.0      N days ago   1 release, 141 days  1.2 KiB  guild
+            scrim-paint       4.2.1      4.2.2      N days ago   1 release, 85 days   772 B  guild      follows @4.2.x; 5.0.0 is newer
             catalogues refreshed just now
             next: acrate upgrade
 
             """));
         sandbox.Run("list", "scrim").ShouldPrint(0, """
             1 app, 1 outdated
-            app          version  newer  follows  catalogue  kind         name
-            scrim-paint  4.2.1    4.2.2  @4.2.x   guild      desktop app  Scrim Paint
+            app          version  newer  follows  catalogue  kind         name         installed
+            scrim-paint  4.2.1    4.2.2  @4.2.x   guild      desktop app  Scrim Paint   just now
             catalogues refreshed just now
             """);
         sandbox.Run("upgrade", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0).Out.ShouldEndWith(

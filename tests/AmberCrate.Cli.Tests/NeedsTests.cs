@@ -15,7 +15,7 @@ public sealed class NeedsTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldMatch(
             "^Nothing is due among 2 apps\n(?s:.*)held back by trapdoor-carry\n");
-        sandbox.Run("list", "batten").ShouldEnd(0).Out.ShouldMatch("^1 app, 0 outdated\n(?s:.*)held back by trapdoor-carry\n");
+        sandbox.Run("list", "batten").ShouldEnd(0).Out.ShouldMatch("^1 app, 0 outdated\n(?s:.*)held back by trapdoor-carry; installed for another app\n");
         sandbox.Run("about", "batten-runtime").ShouldEnd(0).Out.ShouldNotContain("next: acrate upgrade");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("held_by")[0].GetString()
             .ShouldBe("trapdoor-carry");
@@ -31,10 +31,9 @@ public sealed class NeedsTests
         sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0).Out.ShouldContain("needed by trapdoor-carry");
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(2);
         sandbox.Run("uninstall", "batten-runtime", "--yes").ShouldFail(4, """
-            acrate: other apps need what would be uninstalled
-              why: nothing has been changed
-              next: uninstall these as well, or keep it
-                trapdoor-carry 7.0 needs batten-runtime@1..2
+            acrate: batten-runtime is needed by other apps and is not uninstalled
+              why: trapdoor-carry 7.0 needs batten-runtime@1..2; nothing has been changed
+              next: add --and-needed-by to uninstall these as well, or keep it
             """);
         sandbox.Run("about", "trapdoor-carry").ShouldEnd(0).Out.ShouldContain("  also installs  nothing, it is there already\n");
         sandbox.Run("uninstall", "batten-runtime", "trapdoor-carry", "--yes").ShouldEnd(0);

@@ -14,6 +14,8 @@ public sealed class Sandbox : IAsyncDisposable
         System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex Took = new(
         ", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex GivenBack = new(
+        "gives back [0-9.]+ ([KMG]i)?B", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex FreeSpace =
         new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
@@ -204,6 +206,7 @@ public sealed class Sandbox : IAsyncDisposable
         .Where(path => !path.Contains(".db", StringComparison.Ordinal)
             && !path.EndsWith("/lock", StringComparison.Ordinal)
             && !path.EndsWith(".installed.json", StringComparison.Ordinal)
+            && !path.EndsWith(".files", StringComparison.Ordinal)
             && !path.Contains("/mime/", StringComparison.Ordinal)
             && !path.EndsWith("info.cache", StringComparison.Ordinal)
             && !path.EndsWith("icon-theme.cache", StringComparison.Ordinal)
@@ -260,6 +263,7 @@ public sealed class Sandbox : IAsyncDisposable
 
     private string Neutral(string text)
     {
+        text = GivenBack.Replace(text, "gives back ROOM");
         text = Took.Replace(FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free"), ".");
         return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal)
             .Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);

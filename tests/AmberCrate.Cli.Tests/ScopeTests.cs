@@ -26,7 +26,7 @@ public sealed class ScopeTests
         ]);
         Directory.EnumerateFiles(sandbox["root", "var", "cache", "amber-crate", "downloads"]).Count().ShouldBe(1);
         sandbox.Run("list", "--all-users").ShouldEnd(0).Out.ShouldContain(
-            "scrim-paint  4.2.1    guild      desktop app  Scrim Paint\n");
+            "scrim-paint  4.2.1    guild      desktop app  Scrim Paint   just now\n");
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(
             "scrim-paint  4.2.1    all users  guild      desktop app  Scrim Paint\n");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
@@ -48,10 +48,10 @@ public sealed class ScopeTests
         sandbox.Run("install", "scrim-paint@4.1.x", "gantry-plot", "--yes").ShouldEnd(0).Out.ShouldContain(warning);
         sandbox.Run("list").ShouldEnd(0).Out.ShouldBe("""
             3 apps, 0 outdated
-            app          version  newer  follows  for        catalogue  kind         name
-            gantry-plot  2.1.0                    you        guild      desktop app  Gantry Plot
-            scrim-paint  4.1.2    4.2.1  @4.1.x   you        guild      desktop app  Scrim Paint
-            scrim-paint  4.2.1                    all users  guild      desktop app  Scrim Paint
+            app          version  newer  follows  for        catalogue  kind         name         installed
+            gantry-plot  2.1.0                    you        guild      desktop app  Gantry Plot   just now
+            scrim-paint  4.1.2    4.2.1  @4.1.x   you        guild      desktop app  Scrim Paint   just now
+            scrim-paint  4.2.1                    all users  guild      desktop app  Scrim Paint   just now
             for you: catalogues refreshed just now · for all users: catalogue refreshed just now
 
             """ + warning);

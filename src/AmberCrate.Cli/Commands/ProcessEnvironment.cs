@@ -26,8 +26,21 @@ internal static class ProcessEnvironment
     private static string? Person()
     {
         var raised = Environment.IsPrivilegedProcess ? Environment.GetEnvironmentVariable("SUDO_USER") : null;
-        var name = raised is { Length: > 0 and < 100 } ? raised : Environment.UserName;
+        var name = raised is { Length: > 0 and < 100 } ? raised : UserName();
         return name.Length > 0 ? name : null;
+    }
+
+    /// <summary>The name of this user; empty where the system does not know it, as in a bare image.</summary>
+    private static string UserName()
+    {
+        try
+        {
+            return Environment.UserName;
+        }
+        catch (Exception unknown) when (unknown is InvalidOperationException or IOException or NotSupportedException)
+        {
+            return "";
+        }
     }
 
     private static string[] Program()

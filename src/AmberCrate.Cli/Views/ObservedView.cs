@@ -28,7 +28,9 @@ internal static class ObservedView
 
         var known = result.Found.Count(match => match.Catalogue is not null);
         output.List(
-            $"{Words.Count(result.Found.Count, "thing")} put here by others, {known} of them in a catalogue", table,
+            $"{Words.Count(result.Found.Count, "program or package", "programs and packages")} from others, {known} of them in a "
+                + "catalogue",
+            table,
             Words.Age(result.Freshness));
         if (result.Found.FirstOrDefault(match =>
             match is { Catalogue: not null, IsInstalled: false, Offered: not null }) is { } first)

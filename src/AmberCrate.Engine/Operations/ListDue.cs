@@ -17,7 +17,11 @@ public sealed class ListDue(Session session)
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
         var machine = station.StateWithRealVersions(cancel);
         var entries = new Marking(station, machine).Of(
-            [.. DueEntry.AllSettled(machine, station.Offers()).Where(entry => ListApps.Has(entry.App, words))]);
+            DueEntry.AllSettled(machine, station.Offers()));
+        if (metrics is not null)
+            MetricsFile.Write(
+                metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
+        entries = [.. entries.Where(item => ListApps.Has(item.Entry.App, words))];
         var (here, offers) = (new AlsoHere(session), station.Offers());
         entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
         {
@@ -25,8 +29,6 @@ public sealed class ListDue(Session session)
                 .Select(offer => here.Of(offer.Card)).FirstOrDefault() ?? [],
         })];
         ListApps.RequireSome(entries, new ListWish { Words = words });
-        if (metrics is not null)
-            MetricsFile.Write(metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
         return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };
     }
 }

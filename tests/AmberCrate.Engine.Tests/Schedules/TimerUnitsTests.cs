@@ -92,6 +92,7 @@ public sealed class TimerUnitsTests : IDisposable
         using var process = Process.Start(new ProcessStartInfo(program, arguments)
         {
             RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
+            Environment = { ["XDG_RUNTIME_DIR"] = Path.GetTempPath() },
         })!;
         var text = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
         process.WaitForExit();
