@@ -22,6 +22,7 @@ public sealed class Morning(string folder, string acrate)
         Find();
         PutOn();
         KeepCurrent(guildCards);
+        GoBack();
         CarryOver();
         TakeOff();
         Report();
@@ -83,10 +84,36 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "downloaded");
-        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps are due");
+        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps are due, 1 security fix");
         _stage.Run("acrate upgrade --yes", 0, "5 done");
         _stage.Run("acrate due", 0, "follows @4.2.x", "Nothing is due among 8 apps");
         _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");
+    }
+
+    private void GoBack()
+    {
+        Stage.Say("The new Gantry Plot draws the flies upside down: back, held until the vendor has mended it, and on.");
+        _stage.Run("acrate runs", 0, "acrate upgrade --yes", "5 done");
+        _stage.Run("acrate undo --dry-run --offline", 0, "still on this machine", "5 to downgrade");
+        _stage.Run("acrate undo --yes --offline", 0, "5 done.");
+        _stage.Run("gantry-plot --version", 0, "Gantry Plot 2.1.0");
+        _stage.Run(
+            "acrate pin gantry-plot --reason 'flies upside down in 2.2' --until 2999-03-31", 0, "is pinned to @2.1.0 until");
+        _stage.Run("acrate upgrade --yes", 0, "4 done", "still due", "flies upside down in 2.2");
+        _stage.Run("acrate due --check", 0, "Nothing is due among 8 apps", "pinned to @2.1.0");
+        Stage.Say("It is mended; the pin goes.");
+        _stage.Run("acrate pin gantry-plot --lift", 0, "is no longer pinned");
+        _stage.Run("acrate upgrade --yes", 0, "1 done");
+        Stage.Say("Somebody has tidied up with a broom.");
+        Directory.Delete(
+            Path.Combine(_stage.RootOf("paintframe-01"), ".local/share/amber-crate/shelf/cue-ledger/1.6.0+any/bin"), true);
+        _stage.Run("acrate check", 9, "bin/cue-ledger is missing", "next: acrate check --repair");
+        _stage.Run("acrate check --repair --yes", 0, "repair  cue-ledger", "1 done.");
+        _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");
+        _stage.Run("acrate check --deep", 0, "every file was read");
+        _stage.Run("acrate reclaim --dry-run", 0, "for undo until");
+        _stage.Run("acrate schedule set upgrade --at 'Mon..Fri 22:30' --window 22:00-05:00", 0, "1 task on a timer");
+        _stage.Run("acrate schedule clear", 0, "Nothing is on a timer.");
     }
 
     private void CarryOver()

@@ -54,6 +54,29 @@ public sealed class AskingTests
         sandbox.Run("list").Out.ShouldNotContain("gantry-plot");
     }
 
+    [Fact]
+    public async Task A_vendors_installer_is_answered_on_a_terminal_of_its_own_and_nothing_typed_is_kept()
+    {
+        await using var sandbox = InstallerTests.With("""
+            #!/bin/sh
+            printf 'Your name: ' && read -r name
+            printf '\033]0;title\007' && test -t 0 && echo "on a terminal"
+            (: </dev/tty) 2>/dev/null && echo "on ours"
+            mkdir -p "$1/bin" && printf '#!/bin/sh\necho hello %s\n' "$name" > "$1/bin/truss-tally" && chmod 755 "$1/bin/truss-tally"
+            """, seconds: 2, more: "attended_arguments = [\"{folder}\"], ");
+        sandbox.Run("install", "truss-tally", "--attended", "--yes").ShouldRefuse(2, "--attended needs a terminal");
+        if (!File.Exists("/usr/bin/bwrap")) Assert.Skip("an installer runs only where it can be confined");
+        var (ended, shown) = await AnswerAsync(
+            sandbox, "Your name:", "Evangeline\r", "install", "truss-tally", "--attended", "--yes");
+        ended.ShouldBe(0, shown);
+        shown.ShouldContain("?]0;title");
+        shown.ShouldContain("on a terminal");
+        shown.ShouldNotContain("on ours");
+        sandbox.RunInstalled("truss-tally").ShouldBe("hello Evangeline\n");
+        foreach (var log in Directory.GetFiles(sandbox["root", ".local", "state", "amber-crate", "logs", "00001"]))
+            File.ReadAllText(log).ShouldNotContain("Evangeline");
+    }
+
     private static async Task<(int Ended, string Shown)> AnswerAsync(
         Sandbox sandbox, string question, string answer, params string[] arguments)
     {

@@ -209,14 +209,15 @@ public sealed class InstallerTests
     /// <summary>A sandbox in which an app has an installer.</summary>
     /// <param name="script">The installer.</param>
     /// <param name="seconds">How long it may take.</param>
-    internal static Sandbox With(string script, int seconds)
+    /// <param name="more">What else its card says of it.</param>
+    internal static Sandbox With(string script, int seconds, string more = "")
     {
         var sandbox = new Sandbox();
         sandbox.ReplaceArtifact("truss-tally", System.Text.Encoding.UTF8.GetBytes(script), "installer");
         var card = sandbox["guild", "truss-tally.appcard.toml"];
         File.WriteAllText(card, File.ReadAllText(card).Replace(
             "format = \"installer\"",
-            "format = \"installer\"\ninstaller = { arguments = [\"{folder}\"], restart_codes = [3], "
+            $"format = \"installer\"\ninstaller = {{ {more}arguments = [\"{{folder}}\"], restart_codes = [3], "
                 + $"seconds = {seconds} }}",
             StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
