@@ -26,7 +26,6 @@ internal static class CheckCommand
                 + "downloaded anew. Files that were changed by hand are left.",
             [1, 3, 4, 5, 6, 7, 8, 9, 130],
             [
-                ("acrate check", "looks at all apps and at the machine"),
                 ("acrate check scrim-paint --deep", "reads every file of one app"),
                 ("acrate check --repair", "puts right what is damaged, after asking"),
             ]))

@@ -31,7 +31,6 @@ internal static class DueCommand
             "Lists installed apps that are outdated, and how far behind they are. acrate upgrade upgrades those that are due.",
             [7, 9, 10],
             [
-                ("acrate due", "what an upgrade would take, and what holds the rest"),
                 ("acrate due --notes", "the same, with what is new in each release"),
                 ("acrate due --check --json", "for a script: exit code 10 where something can be upgraded"),
             ]))

@@ -18,10 +18,7 @@ internal static class ListCommand
         [3, 7, 9],
         [
         ("acrate list", "all apps, yours and those for all users"),
-        ("acrate list paint --json", "apps with \"paint\" in id or name, as JSON"),
-        ("acrate list --mark damaged", "apps that have lost files"),
         ("acrate list --observed", "packages of the system, AppImages, and what else is in the menu"),
-        ("acrate list --sizes --sort size", "what takes most room"),
         ]);
 
     public static Command Create()

@@ -33,7 +33,6 @@ internal static class PinCommand
             [
                 ("acrate pin scrim-paint@4.2.x --reason \"sketches of the autumn show\" --until 2027-03-31", "pins it"),
                 ("acrate pin scrim-paint --lift", "removes the pin"),
-                ("acrate pin", "lists all pins"),
             ]))
         { app, reason, until, lift };
         command.SetAction(parsed =>

@@ -36,7 +36,6 @@ internal static class RunsCommand
                 + "full. With --bundle it writes the machine as it was after or before a run.",
             [3, 7, 9],
             [
-                ("acrate runs", "the latest runs"),
                 ("acrate runs 12", "run 12 in full, with the files of its log"),
                 ("acrate runs --bundle 12 --before -o old.bundle.toml", "the machine as it was before run 12"),
             ]))

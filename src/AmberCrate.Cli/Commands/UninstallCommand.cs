@@ -23,7 +23,6 @@ internal static class UninstallCommand
                 + "are named. An app that others need, or that is protected, is not removed; the others are.",
             [1, 3, 4, 7, 8, 130],
             [
-                ("acrate uninstall cue-ledger", "removes one app, after asking"),
                 ("acrate uninstall batten-runtime --and-needed-by", "removes it and the apps that need it"),
                 ("acrate uninstall gantry-plot poster-cut --yes", "removes two without asking"),
             ]))

@@ -21,9 +21,7 @@ internal static class UpgradeCommand
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate upgrade", "everything that is outdated"),
-                ("acrate upgrade --security-only --yes", "only what closes a security hole"),
                 ("acrate upgrade --wait-closed 30", "waits up to 30 minutes for apps to be closed"),
-                ("acrate upgrade scrim-paint --dry-run", "shows what an upgrade of one app would do"),
             ]))
         { apps, CommonOptions.ListFile, security, CommonOptions.RemoveUnneeded, CommonOptions.WaitClosed };
         command.AddRunOptions(fetches: true);

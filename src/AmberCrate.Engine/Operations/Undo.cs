@@ -26,7 +26,6 @@ public sealed class Undo(Session session)
                 ProblemCode.NothingMatched,
                 number is null ? "no run has changed anything" : $"there is no run {number} on record",
                 remedy: NextCommand.Of("runs")).ToException();
-        session.Watch(new OperationEvent.Undoing(run.Number, run.Command));
         var pins = PinsBack(run, station);
         var machine = station.State();
         machine = machine.With(new PinList(
@@ -37,6 +36,7 @@ public sealed class Undo(Session session)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with { Pins = pins, Catalogues = CataloguesBack(run, station, plan) };
+        session.Watch(new OperationEvent.Undoing(run.Number, run.Command));
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 
