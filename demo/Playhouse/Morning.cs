@@ -84,7 +84,8 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "downloaded");
-        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer", "5 of 8 apps are due, 1 security fix");
+        _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer",
+            "5 of 8 apps are due, 1 security fix");
         _stage.Run("acrate upgrade --yes", 0, "5 done");
         _stage.Run("acrate due", 0, "follows @4.2.x", "Nothing is due among 8 apps");
         _stage.Run("cue-ledger --version", 0, "Cue Ledger 1.6.0");

@@ -26,7 +26,8 @@ public sealed class LookingTests
         await using var sandbox = await WithLaterAsync(
             ("scrim-paint", "version = \"5.0.0\"\n", "version = \"5.0.0\"\nwithdrawn = \"It loses sketches.\"\n"),
             ("scrim-paint", "version = \"4.2.1\"\n", "version = \"4.2.1\"\nwithdrawn = \"It is slow.\"\n"));
-        sandbox.Run("due", "scrim").ShouldEnd(0).Out.ShouldMatch("4.2.1 +4.2.2 .*4.2.1 is withdrawn: It is slow.; follows @stable\n");
+        sandbox.Run("due", "scrim").ShouldEnd(0).Out
+            .ShouldMatch("4.2.1 +4.2.2 .*4.2.1 is withdrawn: It is slow.; follows @stable\n");
         sandbox.Run("check").ShouldEnd(0).Out.ShouldContain("guild has withdrawn scrim-paint 4.2.1: It is slow.");
         sandbox.Run("install", "scrim-paint@5.0.0", "--yes").ShouldRefuse(3, "scrim-paint has no release that fits @5.0.0");
         sandbox.Run("upgrade", "--yes").ShouldEnd(0);
@@ -56,7 +57,8 @@ public sealed class LookingTests
         else list.Error.ShouldBeEmpty();
         sandbox.Run("upgrade", "--yes").ShouldExitWith(0);
         var due = sandbox.Run("due", "cue").ShouldExitWith(0).Out;
-        due.Contains("updates itself  cue-ledger 1.5.0, 1.6.0 is available", StringComparison.Ordinal).ShouldBe(version == "1.5.0");
+        due.Contains("updates itself  cue-ledger 1.5.0, 1.6.0 is available", StringComparison.Ordinal)
+            .ShouldBe(version == "1.5.0");
         if (version == "1.5.0")
             sandbox.Run("upgrade", "cue-ledger", "--yes").ShouldExitWith(0).Out.ShouldContain("1 done.");
     }
@@ -141,7 +143,8 @@ public sealed class LookingTests
             "also here as system package cue-ledger-gtk 1:1.4-2");
         sandbox.Run("adopt", "cue-ledger-gtk", "--all-users", "--yes").ShouldEnd(0).Out.ShouldContain(
             "remains    system package cue-ledger-gtk 1:1.4-2; its owner removes it by: apt-get remove cue-ledger-gtk\n");
-        sandbox.Run("list", "--observed", "cue", "--all-users").ShouldEnd(0).Out.ShouldContain("also installed here as cue-ledger");
+        sandbox.Run("list", "--observed", "cue", "--all-users").ShouldEnd(0).Out
+            .ShouldContain("also installed here as cue-ledger");
         sandbox.Run("adopt", "gauze", "--all-users", "--yes").ShouldRefuse(3, "no software here is \"gauze\" of a catalogue");
         sandbox.Run("list", "--observed", "juggler", "--all-users").ShouldRefuse(
             3, "no software that others put here has \"juggler\" in its name");
@@ -164,7 +167,8 @@ public sealed class LookingTests
         shown.GetProperty("last_outcome").GetString().ShouldBe("nothing to upgrade");
         sandbox.Run("schedule", "run", "due").ShouldRefuse(3, "due is not on a timer");
         sandbox.Run("schedule", "set", "dance", "--at", "daily").ShouldRefuse(2, "\"dance\" cannot be put on a timer");
-        sandbox.Run("schedule", "set", "due", "--at", "daily", "--window", "22").ShouldRefuse(2, "--window \"22\" cannot be used");
+        sandbox.Run("schedule", "set", "due", "--at", "daily", "--window", "22").ShouldRefuse(2,
+            "--window \"22\" cannot be used");
         sandbox.Run("schedule", "clear").ShouldPrint(0, "Nothing is on a timer.");
         sandbox.Run("schedule", "clear").ShouldRefuse(3, "nothing is on a timer");
         Directory.GetFiles(sandbox["root", ".config", "systemd", "user"]).ShouldBeEmpty();
@@ -207,7 +211,8 @@ public sealed class LookingTests
         sandbox.Run("upgrade", "--wait-closed", "soon").ShouldRefuse(2, "--wait-closed \"soon\" cannot be used");
     }
 
-    /// <summary>A sandbox with two outdated apps, and cards of the guild in which texts are replaced before they are added.</summary>
+    /// <summary>A sandbox with two outdated apps, and cards of the guild in which texts are replaced before they are
+    /// added.</summary>
     private static Task<Sandbox> WithLaterAsync(params (string App, string Text, string Instead)[] changes)
     {
         var sandbox = Sandbox.WithCatalogues();

@@ -15,7 +15,8 @@ public sealed class NeedsTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldMatch(
             "^Nothing is due among 2 apps\n(?s:.*)held back by trapdoor-carry\n");
-        sandbox.Run("list", "batten").ShouldEnd(0).Out.ShouldMatch("^1 app, 0 outdated\n(?s:.*)held back by trapdoor-carry; installed for another app\n");
+        sandbox.Run("list", "batten").ShouldEnd(0).Out
+            .ShouldMatch("^1 app, 0 outdated\n(?s:.*)held back by trapdoor-carry; installed for another app\n");
         sandbox.Run("about", "batten-runtime").ShouldEnd(0).Out.ShouldNotContain("next: acrate upgrade");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("held_by")[0].GetString()
             .ShouldBe("trapdoor-carry");

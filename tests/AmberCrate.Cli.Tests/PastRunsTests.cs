@@ -19,7 +19,8 @@ public sealed class PastRunsTests
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.6.0\n");
         sandbox.Tree("root").ShouldBe(upgraded);
         sandbox.Run("check").ShouldEnd(0);
-        sandbox.Run("runs").ShouldEnd(0).Out.ShouldMatch("^4 runs\nrun  when +who +outcome +command\n  4  just now +\\S+ +2 done");
+        sandbox.Run("runs").ShouldEnd(0).Out
+            .ShouldMatch("^4 runs\nrun  when +who +outcome +command\n  4  just now +\\S+ +2 done");
         var run = sandbox.Run("runs", "2", "--json").ShouldEnd(0).Json;
         run.GetProperty("items").EnumerateArray()
             .Select(item => $"{item.GetProperty("id")} {item.GetProperty("from")} {item.GetProperty("to")}")

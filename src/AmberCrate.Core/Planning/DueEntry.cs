@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -121,8 +122,13 @@ public sealed record DueEntry(
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
     public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers)
     {
-        offers.Expect(machine.Apps.Select(app => app.Id), everyRelease: false);
-        return [.. machine.Apps.Select(app => Of(app, offers, machine))];
+        var glance = offers.Glance([.. machine.Apps.Where(app => IsPlain(app, machine)).Select(app => (app.Id, app.Catalogue))]);
+        var current = machine.Apps.Where(app => glance.TryGetValue(app.Id, out var kept) && NewestReleases.IsNewest(
+            kept, machine.Platform, app.Version, app.IsDigestStated ? null : app.Sha256)).Select(app => app.Id).ToHashSet();
+        offers.Expect(machine.Apps.Select(app => app.Id).Where(id => !current.Contains(id)), everyRelease: false);
+        return [.. machine.Apps.Select(app => current.Contains(app.Id)
+            ? new DueEntry(app, DueState.Current, null, null, 0, 0)
+            : Of(app, offers, machine))];
     }
 
     /// <summary>
@@ -135,6 +141,11 @@ public sealed record DueEntry(
     /// <summary>The same for one app.</summary>
     public static DueEntry OfSettled(InstalledApp app, IOffers offers, MachineState machine) =>
         Settled([Of(app, offers, machine)], [app.Id.Text], machine, offers)[0];
+
+    /// <summary>Whether nothing but its version decides how an app stands.</summary>
+    private static bool IsPlain(InstalledApp app, MachineState machine) =>
+        app is { Follows: null, Platform: null, UpdatesItself: false } && app.Line == ReleaseLine.Stable
+        && machine.Pins.Find(app.Id) is null && !machine.RealVersions.ContainsKey(app.Id);
 
     private static IReadOnlyList<DueEntry> Settled(
         IReadOnlyList<DueEntry> entries, IReadOnlyList<string> upgraded, MachineState machine, IOffers offers)

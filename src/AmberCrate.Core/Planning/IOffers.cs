@@ -24,6 +24,14 @@ public interface IOffers
     /// <param name="everyRelease">Whether all their releases will be looked at; otherwise mostly the newest.</param>
     void Expect(IEnumerable<AppId> ids, bool everyRelease);
 
+    /// <summary>
+    /// The newest releases of apps in their catalogues, as <see cref="Searching.NewestReleases"/> keeps them: what can be told of
+    /// them without their cards. Apps of which that is not known are left out.
+    /// </summary>
+    /// <param name="apps">The apps, each with its catalogue.</param>
+    IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
+        new Dictionary<AppId, string>();
+
     /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
     IReadOnlyList<Offer> Find(AppId id);
 

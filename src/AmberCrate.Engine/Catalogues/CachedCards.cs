@@ -56,6 +56,22 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         return found;
     }
 
+    /// <summary>The newest releases of apps in their catalogues; apps that are not there are left out.</summary>
+    public IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
+        DatabaseException.Reading<IReadOnlyDictionary<AppId, string>>(path, () =>
+        {
+            var found = new Dictionary<AppId, string>(apps.Count);
+            using var finding = database.Prepare(
+                "SELECT apps.releases FROM apps INDEXED BY apps_by_id WHERE app = $1 AND catalogue = "
+                    + "(SELECT number FROM catalogues WHERE name = $2)");
+            foreach (var (id, catalogue) in apps)
+            {
+                if (finding.Query(row => row.Text(0), id.Text, catalogue.Text) is [var releases]) found.Add(id, releases);
+            }
+
+            return found;
+        });
+
     /// <summary>The lines of apps, some at a time.</summary>
     private IEnumerable<(int First, List<List<(Place From, byte[] Line)>> Lines)> Chunks(IReadOnlyList<AppId> ids)
     {

@@ -41,6 +41,10 @@ public sealed class CachedOffers(
     }
 
     /// <inheritdoc/>
+    public IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
+        cache.Glance([.. apps.Where(app => catalogues.Contains(app.Catalogue))]);
+
+    /// <inheritdoc/>
     public IReadOnlyList<Offer> Find(AppId id)
     {
         if (!_found.TryGetValue(id, out var offers)) _found.Add(id, offers = cache.Find(id, catalogues));

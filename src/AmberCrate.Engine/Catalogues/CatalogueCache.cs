@@ -190,6 +190,11 @@ public sealed class CatalogueCache : IDisposable
         IReadOnlyList<CatalogueName> catalogues,
         bool everyRelease) => Cards.FindAll(ids, catalogues, everyRelease);
 
+    /// <summary>The newest releases of apps in their catalogues; apps that are not there are left out.</summary>
+    /// <param name="apps">The apps, each with its catalogue.</param>
+    public IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
+        Cards.Glance(apps);
+
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
     public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
         Cards.Named(squashed, catalogues);

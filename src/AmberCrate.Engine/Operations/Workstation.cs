@@ -26,6 +26,7 @@ internal sealed class Workstation : IDisposable
     private readonly HttpSource _network;
     private readonly SchemeSource _bytes;
     private bool _hasToldDifferences;
+    private (string Asked, CachedOffers Offers)? _offers;
 
     private Workstation(Session session, MachineLayout layout, RunLock? held, RecordStore records, CatalogueCache cache)
     {
@@ -130,6 +131,15 @@ internal sealed class Workstation : IDisposable
     /// <summary>The same with some more catalogues behind the others.</summary>
     public CachedOffers OffersWith(IEnumerable<CatalogueName> more)
     {
+        more = [.. more];
+        var asked = string.Join(' ', Records.Catalogues().Select(one => $"{one.Name} {one.IsPaused}").Concat(
+            more.Select(name => name.Text)));
+        if (_offers is not { } known || known.Asked != asked) _offers = known = (asked, NewOffers(more));
+        return known.Offers;
+    }
+
+    private CachedOffers NewOffers(IEnumerable<CatalogueName> more)
+    {
         List<CatalogueName> asked = [], paused = [];
         foreach (var catalogue in Records.Catalogues()) (catalogue.IsPaused ? paused : asked).Add(catalogue.Name);
         asked.AddRange(more);
@@ -205,6 +215,7 @@ internal sealed class Workstation : IDisposable
         var results = await refresh.RunAsync(
             catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
         _session.Watch(new OperationEvent.RefreshEnds());
+        _offers = null;
         return results;
     }
 

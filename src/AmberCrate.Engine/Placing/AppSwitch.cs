@@ -79,7 +79,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         }
 
         var kept = records.Ids().Concat(records.Intentions().Select(open => open.Id.Text)).ToHashSet(StringComparer.Ordinal);
-        shelf.DropLeftovers(id => kept.Contains(id.Text));
+        shelf.DropLeftovers(id => kept.Contains(id.Text), records.WasCutOff() || reverted.Count + stuck.Count > 0);
         return (reverted, stuck);
     }
 

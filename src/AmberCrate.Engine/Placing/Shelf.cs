@@ -112,13 +112,17 @@ public sealed class Shelf(MachineLayout layout)
     /// nor still open. Only for the one who holds the lock.
     /// </summary>
     /// <param name="isInstalled">Tells whether an app is on record.</param>
-    public void DropLeftovers(Func<AppId, bool> isInstalled)
+    /// <param name="looksInside">Whether half-filled folders of installed apps are looked for too.</param>
+    public void DropLeftovers(Func<AppId, bool> isInstalled, bool looksInside)
     {
         if (!Directory.Exists(layout.ShelfFolder)) return;
         foreach (var shelf in Directory.EnumerateDirectories(layout.ShelfFolder))
         {
             if (!AppId.TryParse(Path.GetFileName(shelf), out var id)) continue;
-            if (isInstalled(id) || IsInFront(id)) DropIncoming(id);
+            if (isInstalled(id) || IsInFront(id))
+            {
+                if (looksInside) DropIncoming(id);
+            }
             else if (RunningApps.In(shelf).Count == 0) DropAll(id);
         }
     }

@@ -20,6 +20,9 @@ public sealed partial class RecordStore : IDisposable
 
     private IReadOnlyList<RegisteredCatalogue>? _catalogues;
 
+    /// <summary>The apps as they were last read or written; nobody else writes while we do.</summary>
+    private IReadOnlyList<InstalledApp>? _apps;
+
     private RecordStore(Database database, TimeProvider clock) => (_database, _clock) = (database, clock);
 
     /// <summary>Opens the records of a root.</summary>
@@ -45,10 +48,14 @@ public sealed partial class RecordStore : IDisposable
         }
     }
 
+    /// <summary>Whether the latest run was cut off.</summary>
+    public bool WasCutOff() =>
+        _database.Number("SELECT COALESCE((SELECT ended IS NULL FROM runs ORDER BY number DESC LIMIT 1), 0)") != 0;
+
     /// <summary>Every app on record.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<InstalledApp> Apps() =>
-        _database.Query("SELECT record, id FROM apps ORDER BY id", row => ReadApp(row.Text(1), row.Text(0)));
+        _apps ??= _database.Query("SELECT record, id FROM apps ORDER BY id", row => ReadApp(row.Text(1), row.Text(0)));
 
     /// <summary>The id of every app on record.</summary>
     public IReadOnlySet<string> Ids() =>
@@ -219,6 +226,7 @@ public sealed partial class RecordStore : IDisposable
 
     private void WriteApp(AppId id, InstalledApp? app)
     {
+        _apps = null;
         if (app is null) _database.Run("DELETE FROM apps WHERE id = $1", id.Text);
         else _database.Run("INSERT OR REPLACE INTO apps(id, record) VALUES($1, $2)", id.Text, InstalledAppJson.Write(app));
     }

@@ -70,7 +70,8 @@ public sealed class ObservingTests : IDisposable
         {
             var entry = Encoding.UTF8.GetBytes($"{Entry} {new string('x', 10_000)}\n\n");
             for (var at = 0; at < 8000; at++) file.Write(entry);
-            file.Write(Encoding.UTF8.GetBytes($"Package: endless\nStatus: install ok installed\nDescription:{new string('y', 20 << 20)}"));
+            file.Write(Encoding.UTF8
+                .GetBytes($"Package: endless\nStatus: install ok installed\nDescription:{new string('y', 20 << 20)}"));
             file.Write(Encoding.UTF8.GetBytes($"\n\n{Entry}"));
         }
 

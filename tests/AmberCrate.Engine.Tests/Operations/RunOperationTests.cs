@@ -140,5 +140,6 @@ public sealed class RunOperationTests : IDisposable
         InstallAsync(options, InstallScope.ThisUser, references);
 
     private Task<RunResult> InstallAsync(RunOptions options, InstallScope scope, params string[] references) =>
-        new Install(_stage.Session(scope)).RunAsync([.. references.Select(AppReference.Parse)], new InstallWish(), options, default);
+        new Install(_stage.Session(scope)).RunAsync([.. references.Select(AppReference.Parse)], new InstallWish(), options,
+            default);
 }

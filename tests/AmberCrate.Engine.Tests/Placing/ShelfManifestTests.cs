@@ -25,9 +25,11 @@ public sealed class ShelfManifestTests : IDisposable
     [InlineData("rm app/bin/gauze", "bin/gauze is missing", "bin/gauze is missing")]
     [InlineData("echo more >> app/bin/gauze", "bin/gauze has 10 bytes instead of 5", "bin/gauze has 10 bytes instead of 5")]
     [InlineData("printf GAUZE > app/bin/gauze", "", "bin/gauze has another content")]
-    [InlineData("rm app/link && ln -s /etc/passwd app/link", "link is not the link that it was", "link is not the link that it was")]
+    [InlineData("rm app/link && ln -s /etc/passwd app/link", "link is not the link that it was",
+        "link is not the link that it was")]
     [InlineData("rm app/bin/gauze && ln -s /bin/sh app/bin/gauze", "bin/gauze is a link now", "bin/gauze is a link now")]
-    [InlineData("rm app/bin/gauze && mkdir app/bin/gauze", "bin/gauze is not a file any more", "bin/gauze is not a file any more")]
+    [InlineData("rm app/bin/gauze && mkdir app/bin/gauze", "bin/gauze is not a file any more",
+        "bin/gauze is not a file any more")]
     [InlineData("echo > app/new", "", "new was not there when it was installed")]
     [InlineData("rm -rf app && mkdir app",
         "bin/gauze is missing; link is missing; odd name\\ is missing; two\nlines is missing",
