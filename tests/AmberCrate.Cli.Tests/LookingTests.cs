@@ -175,6 +175,20 @@ public sealed class LookingTests
     }
 
     [Fact]
+    public async Task Whoever_is_signed_in_is_told_once_a_run_and_only_if_something_happened()
+    {
+        await using var sandbox = await WithLaterAsync();
+        sandbox.SystemPrograms["busctl"] = $"#!/bin/sh\nprintf '%s|' \"$@\" >> {sandbox["told"]}";
+        sandbox.Variables["DBUS_SESSION_BUS_ADDRESS"] = "unix:path=/nowhere";
+        sandbox.Run("schedule", "set", "upgrade", "--at", "daily", "--notify").ShouldExitWith(0);
+        for (var turn = 0; turn < 2; turn++) sandbox.Run("schedule", "run", "upgrade").ShouldExitWith(0);
+        File.ReadAllText(sandbox["told"]).ShouldBe(
+            "--address=unix:path=/nowhere|--timeout=3|call|org.freedesktop.Notifications|/org/freedesktop/Notifications|"
+                + "org.freedesktop.Notifications|Notify|susssasa{sv}i|acrate|0|system-software-update|acrate upgrade|"
+                + "run 3: done cue-ledger 1.6.0, scrim-paint 5.0.0|0|0|15000|");
+    }
+
+    [Fact]
     public async Task Settings_stay_unless_they_are_to_go_and_what_is_protected_stays()
     {
         await using var sandbox = await WithLaterAsync(

@@ -35,6 +35,10 @@ internal static class ListCommand
         {
             Description = $"Only apps of this type: {Words(CardWords.Kinds)}", HelpName = "TYPE",
         };
+        var scope = new DeclaredOption<string>(OptionGroup.Selection, "--scope")
+        {
+            Description = $"Only apps of this scope: {Words(ScopeWords.Scopes)}", HelpName = "SCOPE",
+        };
         var mark = new DeclaredOption<string[]>(OptionGroup.Selection, "--mark")
         {
             Description = $"Only apps with this mark: {Words(MarkWords.Marks)}", HelpName = "MARK",
@@ -50,7 +54,7 @@ internal static class ListCommand
             Description = "List software that others put on this machine instead, and which catalogue has it",
         };
         var command = new HelpedCommand("list", "What is installed", Help)
-        { words, catalogue, kind, mark, observed, sort, sizes, places };
+        { words, catalogue, kind, scope, mark, observed, sort, sizes, places };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -59,6 +63,7 @@ internal static class ListCommand
                 Words = parsed.GetValue(words)!,
                 Catalogue = parsed.GetValue(catalogue) is { } name ? CatalogueCommand.ReadName(name) : null,
                 Kind = Choice(CardWords.Kinds, "--type", parsed.GetValue(kind)),
+                Scope = Choice(ScopeWords.Scopes, "--scope", parsed.GetValue(scope)),
                 Marks = [.. (parsed.GetValue(mark) ?? []).Select(text => Choice(MarkWords.Marks, "--mark", text)!.Value)],
                 Order = Choice(ListOrderWords.Orders, "--sort", parsed.GetValue(sort)) ?? ListOrder.Name,
             };

@@ -137,6 +137,7 @@ internal static class AboutView
             Fact(output, "file", new Cell("changed by the catalogue since it was installed", Tone.Attention));
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "follows", installed.Follows is null ? "the newest" : "@" + installed.Follows);
+        if (app.Pin is { } pin) Fact(output, "pin", new Cell(pin.Words, Tone.Attention));
         Fact(output, "place", Path.Combine(layout.ShelfOf(installed.Id), installed.ShelfName));
         Facts(output, "placed", installed.Placed, item => layout.PathOf(item.Kind, item.Name), "nothing outside the shelf");
         output.Line();

@@ -38,6 +38,7 @@ public sealed class About(Session session)
                 assessment, sight.Scope, installedElsewhere(assessment.Id.Text), orphaned,
                 sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
             {
+                Pin = sight.Machine.Pins.Find(assessment.Id),
                 AlsoHere = assessment.Offer is { } judged ? here.Of(judged.Card) : [],
                 Elsewhere = assessment.Offer is { } offer && elsewhere is not null
                     ? [.. elsewhere.Offers.Find(offer.Card.Id)

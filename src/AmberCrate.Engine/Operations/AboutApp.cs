@@ -14,6 +14,9 @@ namespace AmberCrate.Engine.Operations;
 public sealed record AboutApp(
     AppAssessment Assessment, InstallScope Scope, InstalledApp? Other, string Orphaned, NextCommand? Next)
 {
+    /// <summary>Its pin; null for none.</summary>
+    public Core.Pins.Pin? Pin { get; init; }
+
     /// <summary>The same software as packages of the system.</summary>
     public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
 

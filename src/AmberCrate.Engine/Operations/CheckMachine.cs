@@ -2,6 +2,7 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
@@ -131,10 +132,15 @@ public sealed class CheckMachine(Session session)
     {
         var layout = station.Layout;
         Advice anyChange = NextCommand.Of("check", "--repair");
-        foreach (var left in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
+        foreach (var leftover in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
             yield return new Finding(
-                FindingKind.Leftovers, FindingWeight.Hint, null, $"{left.Path} was left by an earlier run", NextCommand
+                FindingKind.Leftovers, FindingWeight.Hint, null, $"{leftover.Path} was left by an earlier run", NextCommand
                     .Of("reclaim"));
+        if (station.Records.Runs(1) is [{ Counts: var counts } last]
+            && counts.Where(count => count.Outcome?.IsLeft() != false).Sum(count => count.Count) is > 0 and var left)
+            yield return new Finding(
+                FindingKind.Unfinished, FindingWeight.Attention, null, $"run {last.Number} left {left} of its apps undone",
+                NextCommand.Of("retry", $"{last.Number}"));
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)

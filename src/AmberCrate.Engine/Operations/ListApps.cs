@@ -18,6 +18,7 @@ public sealed class ListApps(Session session)
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
         List<ScopedEntry> entries = [.. Ordered(new[] { station, other }.OfType<Workstation>()
+            .Where(one => wish.Scope is null || one.Layout.Scope == wish.Scope)
             .SelectMany(one => Entries(one, wish, cancel)), wish.Order)];
         RequireSome(entries, wish);
         var inBothScopes = other is null ? [] : InBothScopes(entries, other);

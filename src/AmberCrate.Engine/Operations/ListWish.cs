@@ -16,6 +16,9 @@ public sealed record ListWish
     /// <summary>Only apps of this kind; null for all.</summary>
     public AppKind? Kind { get; init; }
 
+    /// <summary>Only apps of this scope; null for both.</summary>
+    public InstallScope? Scope { get; init; }
+
     /// <summary>Only apps that have all these marks.</summary>
     public IReadOnlyList<AppMark> Marks { get; init; } = [];
 
@@ -23,5 +26,5 @@ public sealed record ListWish
     public ListOrder Order { get; init; }
 
     /// <summary>Whether anything narrows the list.</summary>
-    public bool IsNarrow => Words.Count > 0 || Catalogue is not null || Kind is not null || Marks.Count > 0;
+    public bool IsNarrow => Words.Count > 0 || Catalogue is not null || Kind is not null || Scope is not null || Marks.Count > 0;
 }

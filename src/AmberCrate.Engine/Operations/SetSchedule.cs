@@ -1,6 +1,7 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Schedules;
 
 namespace AmberCrate.Engine.Operations;
@@ -14,6 +15,7 @@ public sealed class SetSchedule(Session session)
     public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
     {
         using var station = new Opening(session).ToChangeAtOnce();
+        RequireRootOnly(station);
         var file = new ScheduleFile(station.Layout);
         var before = file.Read();
         Units(station).Set(schedule, text => session.Note(text));
@@ -54,6 +56,18 @@ public sealed class SetSchedule(Session session)
         {
             Next = TimerUnits.NextOf(entry.Schedule.At), Places = units.FilesOf(entry.Schedule.Task),
         })];
+    }
+
+    /// <summary>A timer of the machine starts this program as root: nobody else may be able to change it.</summary>
+    /// <exception cref="ProblemException">Somebody can.</exception>
+    private void RequireRootOnly(Workstation station)
+    {
+        if (station.Layout.Scope != InstallScope.AllUsers || session.Root is not null) return;
+        var program = session.Host.FullPath(session.Host.Program[0]);
+        if (RootOnlyPath.ChangeableIn(program) is { } changeable)
+            throw new Problem(
+                ProblemCode.Refused, $"the timer would run {program} as root", $"others than root can change {changeable}",
+                "put acrate into /usr/local/bin as root, and call that one").ToException();
     }
 
     private TimerUnits Units(Workstation station)

@@ -11,6 +11,9 @@ internal static class RecordSchema
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
     public const int Version = 6;
 
+    /// <summary>Which items of runs are still to be done; an index knows them.</summary>
+    public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
+
     private const string First = """
         CREATE TABLE apps(id TEXT PRIMARY KEY, record TEXT NOT NULL) STRICT;
         CREATE TABLE intentions(id TEXT PRIMARY KEY, after TEXT, begun TEXT NOT NULL) STRICT;
@@ -60,6 +63,7 @@ internal static class RecordSchema
             PRIMARY KEY(run, app)) STRICT;
         ALTER TABLE run_catalogues ADD COLUMN dropped INTEGER NOT NULL DEFAULT 0;
         ALTER TABLE runs ADD COLUMN who TEXT;
+        CREATE INDEX run_items_left ON run_items(run) WHERE outcome IN ('open', 'skipped', 'in-use', 'failed');
         """;
 
     private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth];

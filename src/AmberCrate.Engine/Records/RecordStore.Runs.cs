@@ -160,7 +160,8 @@ public sealed partial class RecordStore
     public RecordedRun? RunLeft(long? number)
     {
         var runs = _database.Query(
-            "SELECT number, command FROM runs WHERE $1 IS NULL OR number = $1 ORDER BY number DESC",
+            "SELECT number, command FROM runs WHERE CASE WHEN $1 IS NULL THEN number IN (SELECT run FROM run_items "
+                + $"WHERE {RecordSchema.IsLeft}) ELSE number = $1 END ORDER BY number DESC",
             row => (Number: row.Number(0), Command: row.Text(1)), number);
         foreach (var run in runs)
         {

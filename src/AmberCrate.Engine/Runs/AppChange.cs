@@ -131,7 +131,8 @@ internal sealed class AppChange(
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
         placing.Placer.RequireFreeWay(state, before is null && placing.Shelf.IsInFront(state.Id), before, OthersThan(state));
         var notes = Notes(_switch.Go(before, state, cancel: telling.Cancel));
-        placing.Shelf.Note(state);
+        if (placing.Shelf.NoteOf(state.Id, state.ShelfName) is not { } noted
+            || (noted.Follows, noted.IsDependency) != (state.Follows, state.IsDependency)) placing.Shelf.Note(state);
         return notes;
     }
 
@@ -259,6 +260,8 @@ internal sealed class AppChange(
         var app = place.Item.Installed!;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
         var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
+        notes.AddRange(app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name))
+            && placing.Placer.IsAsPlaced(app, item)).Select(item => $"{layout.PathOf(item.Kind, item.Name)} is still there"));
         if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) notes.AddRange(DropFiles(app));
         notes.AddRange(DropSettings(place.Item.RemovedSettings));
         if (Directory.Exists(layout.ShelfOf(app.Id)) && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0) notes

@@ -54,11 +54,16 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
         ];
         try
         {
-            using var process = Process.Start(new ProcessStartInfo(words[0], words[1..])
+            var start = new ProcessStartInfo(words[0], words[1..])
             {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
-                    false,
-            })!;
+                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true,
+                UseShellExecute = false,
+            };
+
+            // What root has in its variables is none of that person's business.
+            start.Environment.Clear();
+            start.Environment["PATH"] = "/usr/bin:/bin";
+            using var process = Process.Start(start)!;
             process.StandardInput.Close();
             if (!process.WaitForExit(PatienceMilliseconds)) process.Kill();
         }

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Schedules;
@@ -68,6 +69,15 @@ public sealed class TimerUnitsTests : IDisposable
         file.Read().Select(entry => entry with { Places = [] }).ShouldBe(entries.Select(entry => entry with { Places = [] }));
         File.WriteAllText(Path.Combine(MachineLayout.Under(_folder.Path).StateFolder, "schedules.json"), "{");
         Should.Throw<ProblemException>(() => file.Read()).Problem.Code.ShouldBe(ProblemCode.StateNeedsAttention);
+    }
+
+    [Fact]
+    public void A_program_that_others_can_change_is_known()
+    {
+        if (!Environment.IsPrivilegedProcess) Assert.Skip("it takes root to have files of root");
+        RootOnlyPath.ChangeableIn("/bin/sh").ShouldBeNull();
+        File.WriteAllText(_folder["acrate"], "");
+        RootOnlyPath.ChangeableIn(_folder["acrate"]).ShouldBe("/tmp");
     }
 
     [Theory]
