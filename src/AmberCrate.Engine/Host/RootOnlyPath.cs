@@ -1,6 +1,7 @@
 namespace AmberCrate.Engine.Host;
 
-/// <summary>Whether a file can be changed by root only: it and every folder above it belong to root, and nobody else may write.</summary>
+/// <summary>Whether a file can be changed by root only: it and every folder above it belong to root, and nobody else may
+/// write.</summary>
 internal static class RootOnlyPath
 {
     private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
