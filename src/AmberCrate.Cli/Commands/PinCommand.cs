@@ -31,7 +31,7 @@ internal static class PinCommand
                 + "holds back. A pin is not what the app follows; lifting it leaves that as it was.",
             [3, 7, 8, 9],
             [
-                ("acrate pin scrim-paint@4.2.x --reason \"sketches of the autumn show\" --until 2027-03-31", "pins it"),
+                ("acrate pin scrim-paint@4.2.x --reason \"autumn show\" --until 2027-03-31", "pins it"),
                 ("acrate pin scrim-paint --lift", "removes the pin"),
             ]))
         { app, reason, until, lift };

@@ -1,5 +1,8 @@
+using System.Text.Json.Serialization;
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Documents;
 
@@ -14,7 +17,23 @@ internal sealed record EndsEvent(
     IReadOnlyList<ItemReportDocument> Items,
     int Format = DocumentFormat.Number)
 {
-    public static EndsEvent Of(RunReport report, CallOptions call) => new(
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<StillDueDocument>? StillDue { get; private init; }
+
+    public IReadOnlyList<string> Remains { get; private init; } = [];
+
+    public static EndsEvent Of(RunResult result, CallOptions call) => Of(result.Report!, call) with
+    {
+        StillDue = result.StillDue is null ? null : [.. result.StillDue.Select(entry => new StillDueDocument(
+            entry.App.Id.Text, entry.Version.Text, (entry.Available ?? entry.Newer)?.Release.Version.Text,
+            DueWords.States.WordOf(entry.State)))],
+        Remains = [.. result.Remains.Select(other => other.Words)],
+    };
+
+    private static EndsEvent Of(RunReport report, CallOptions call) => new(
         "ends", report.Interrupted, ExitCodes.Of(report), report.Number, report.Log, Math.Round(report.Took.TotalSeconds, 3),
         [.. report.Items.Select(item => ItemReportDocument.Of(item, call))]);
 }
+
+/// <summary>An app that is still due after an upgrade, as JSON.</summary>
+internal sealed record StillDueDocument(string Id, string Version, string? Available, string State);

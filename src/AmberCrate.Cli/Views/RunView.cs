@@ -45,7 +45,7 @@ internal static class RunView
         var report = result.Report!;
         if (output.IsJson)
         {
-            output.Event(EndsEvent.Of(report, output.Call));
+            output.Event(EndsEvent.Of(result, output.Call));
             return;
         }
 

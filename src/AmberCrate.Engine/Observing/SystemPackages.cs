@@ -32,8 +32,11 @@ public sealed class SystemPackages(string root)
     /// <param name="soname">The name by which programs ask for it, such as <c>libgauze.so.2</c>.</param>
     public string? ProviderOf(string soname)
     {
-        if (!_known.TryGetValue(soname, out var package)) _known[soname] = package = Find(PackageNames(soname));
-        return package;
+        lock (_known)
+        {
+            if (!_known.TryGetValue(soname, out var package)) _known[soname] = package = Find(PackageNames(soname));
+            return package;
+        }
     }
 
     private string? Find(List<string> names) => names.Count == 0 ? null : InLists(names) ?? InIndex(names);

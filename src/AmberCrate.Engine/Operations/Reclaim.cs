@@ -68,12 +68,8 @@ public sealed class Reclaim(Session session)
 
     /// <summary>The states to which undo can go back in the set time, and the day until which each is kept.</summary>
     private List<(InstalledApp App, DateTimeOffset Until)> Needed(Workstation station, DateTimeOffset since) =>
-        [.. station.Records.Runs(int.MaxValue)
-            .TakeWhile(run => run.Begun >= since)
-            .SelectMany(run => station.Records.ItemsOf(run.Number)
-                .Select(item => item.Before)
-                .OfType<InstalledApp>()
-                .Select(app => (app, run.Begun + TimeSpan.FromDays(session.Settings.UndoDays))))];
+        [.. station.Records.StatesBefore(since)
+            .Select(one => (one.App, one.Begun + TimeSpan.FromDays(session.Settings.UndoDays)))];
 
     private static IEnumerable<ReclaimItem> OldVersions(
         Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)

@@ -121,17 +121,21 @@ public sealed partial class RecordStore
         .Select(ItemsOf);
 
     /// <summary>The number of the latest run that has changed something; null where there is none.</summary>
-    public long? LatestThatChanged()
-    {
-        var runs = _database.Query("SELECT number FROM runs ORDER BY number DESC", row => row.Number(0));
-        foreach (var run in runs)
-        {
-            if (ItemsOf(run).Any(item => item.HasChanged || item.Outcome is null) || PinsOf(run).Count > 0
-                || CataloguesOf(run).Count > 0) return run;
-        }
+    public long? LatestThatChanged() => _database.Number(
+        """
+        SELECT COALESCE(MAX(run), 0) FROM (
+            SELECT MAX(run) AS run FROM run_items WHERE (outcome = 'done' AND action <> 'repair') OR outcome = 'open'
+                OR (outcome = 'unchanged' AND action = 'remember')
+            UNION ALL SELECT MAX(run) FROM run_pins UNION ALL SELECT MAX(run) FROM run_catalogues)
+        """) is > 0 and var number ? number : null;
 
-        return null;
-    }
+    /// <summary>The states of apps before runs since a time that have changed them, with the time of the run.</summary>
+    /// <param name="since">The time.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<(InstalledApp App, DateTimeOffset Begun)> StatesBefore(DateTimeOffset since) => _database.Query(
+        "SELECT app, before, begun FROM run_items JOIN runs ON runs.number = run_items.run "
+            + "WHERE before IS NOT NULL AND action <> 'keep' AND begun >= $1",
+        row => (ReadApp(row.Text(0), row.Text(1)), Time(row.Text(2))), Text(since));
 
     private static RecordedRun ReadRun(Row row, IReadOnlyList<RecordedItem> items) => new(row.Number(0), row.Text(1), items)
     {

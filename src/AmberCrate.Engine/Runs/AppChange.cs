@@ -32,7 +32,10 @@ internal sealed class AppChange(
 {
     private const int MostTries = 20;
     private const string InstallerFolders = "installer-", TrialFolders = "trial-";
-    private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(1),
+        FreshLook = TimeSpan.FromMilliseconds(200);
+
+    private (long At, IReadOnlySet<string> Open)? _looked;
 
     private readonly AppSwitch _switch = new(placing.Shelf, placing.Placer, records);
 
@@ -83,12 +86,25 @@ internal sealed class AppChange(
     /// <summary>Refuses to change an app that a person has open.</summary>
     private void RequireClosed(PlanItem item)
     {
-        if (item.Installed is null || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
+        if (item.Installed is null || !MayBeOpen(item.Installed.Id)
+            || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
         throw new Problem(
             ProblemCode.InUse,
             $"{item.Id} {item.From} is in use",
             string.Join(", ", running.Select(one => $"process {one.Process}, {one.Name}")),
             "close it; --even-in-use changes it anyway").ToException();
+    }
+
+    /// <summary>
+    /// Whether an app was open a moment ago: one look at all processes serves many apps. Nobody can tell whether a person opens
+    /// it
+    /// in the next moment, however fresh the look.
+    /// </summary>
+    private bool MayBeOpen(AppId id)
+    {
+        if (_looked is not { } look || clock.GetElapsedTime(look.At) > FreshLook)
+            _looked = look = (clock.GetTimestamp(), RunningApps.IdsIn(layout.ShelfFolder));
+        return look.Open.Contains(id.Text);
     }
 
     private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPlace place, PresentFile present, ChangeContext telling)
@@ -262,9 +278,10 @@ internal sealed class AppChange(
         var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
         notes.AddRange(app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name))
             && placing.Placer.IsAsPlaced(app, item)).Select(item => $"{layout.PathOf(item.Kind, item.Name)} is still there"));
-        if (RunningApps.In(layout.ShelfOf(app.Id)).Count == 0) notes.AddRange(DropFiles(app));
+        var isOpen = RunningApps.In(layout.ShelfOf(app.Id)).Count > 0;
+        if (!isOpen) notes.AddRange(DropFiles(app));
         notes.AddRange(DropSettings(place.Item.RemovedSettings));
-        if (Directory.Exists(layout.ShelfOf(app.Id)) && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0) notes
+        if (isOpen) notes
             .Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
     }
