@@ -76,7 +76,7 @@ public sealed class KeepCurrentTests
         Squeezed(sandbox.Run("due", "--check").ShouldEnd(10).Out).ShouldBe(Squeezed("""
             3 of 4 apps are due
             app               installed  available  released     behind               download  catalogue  remark
-            backcloth-render  3.6.4      3.6.5      N days ago   1 release, 255 days  776 B  guild      follows @lts; 4.0.1 is newer
+            backcloth-render  3.6.4      3.6.5      N days ago   1 release, 255 days  660 B  guild      follows @lts; 4.1.0 is newer
             cue-ledger        1.5.0      1.6.0      N days ago   1 release, 141 days  1.2 KiB  guild
             scrim-paint       4.2.1      4.2.2      N days ago   1 release, 85 days   772 B  guild      follows @4.2.x; 5.0.0 is newer
             catalogues refreshed just now
@@ -96,13 +96,14 @@ public sealed class KeepCurrentTests
         Squeezed(sandbox.Run("due").ShouldEnd(0).Out).ShouldBe(Squeezed("""
             Nothing is due among 4 apps
             app               installed  available  released    behind             catalogue  remark
-            backcloth-render  3.6.5      4.0.1      N days ago  1 release, 1 day   guild      follows @lts
             scrim-paint       4.2.2      5.0.0      N days ago  1 release, 6 days  guild      follows @4.2.x
+            backcloth-render  3.6.5      4.1.0      N days ago  2 releases, 1 day  guild      follows @lts
             catalogues refreshed just now
 
             """));
         sandbox.Run("upgrade", "--yes").ShouldPrint(0, """
-            Nothing to do: 1 unchanged.
+            Nothing to do: 2 unchanged.
+            unchanged  backcloth-render 3.6.5  follows @lts; 4.1.0 is newer
             unchanged  scrim-paint 4.2.2  follows @4.2.x; 5.0.0 is newer
             """);
         var due = sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps")[0];

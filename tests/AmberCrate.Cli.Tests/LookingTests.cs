@@ -124,18 +124,21 @@ public sealed class LookingTests
             """);
         Write(sandbox["root", "usr/share/applications/scrim-paint.desktop"],
             "[Desktop Entry]\nType=Application\nName=Scrim Paint\nExec=/opt/scrim/scrim-paint\n");
-        var image = Directory.GetFiles(sandbox["guild", "files"], "dimmer-desk-*").Single();
-        File.Copy(image, Written(sandbox["root", "opt", "Dimmer.AppImage"]));
+        var image = System.Text.Encoding.UTF8.GetBytes("not really an image");
+        sandbox.ReplaceArtifact("truss-tally", image, "appimage");
+        File.WriteAllBytes(Written(sandbox["root", "opt", "Truss.AppImage"]), image);
+        File.WriteAllText(sandbox["root", "opt", "Other.AppImage"], "of the same size as");
         sandbox.Run("catalogue", "add", "guild", "guild", "--all-users").ShouldEnd(0);
         sandbox.Run("list", "--observed", "--all-users").ShouldPrint(0, """
-            4 programs and packages from others, 3 of them in a catalogue
+            5 programs and packages from others, 3 of them in a catalogue
             name            version  what            catalogue                             title        remark
             scrim-paint              menu entry      scrim-paint 4.2.1 in guild            Scrim Paint  ~/root/usr/share/applications/scrim-paint.desktop
-            Dimmer                   AppImage        dimmer-desk 1.9 in guild                           ~/root/opt/Dimmer.AppImage
+            Truss                    AppImage        truss-tally 0.3 in guild                           ~/root/opt/Truss.AppImage
             cue-ledger-gtk  1:1.4-2  system package  older than cue-ledger 1.5.0 in guild
+            Other                    AppImage        in no catalogue                                    ~/root/opt/Other.AppImage
             gauze           2.39-1   system package  in no catalogue                                    protected: the system needs it
             catalogue refreshed just now
-            next: acrate adopt scrim-paint --all-users
+            next: acrate adopt --all-users scrim-paint
             """);
         sandbox.Run("about", "cue-ledger", "--all-users").ShouldEnd(0).Out.ShouldContain(
             "Also here as system package cue-ledger-gtk 1:1.4-2.");

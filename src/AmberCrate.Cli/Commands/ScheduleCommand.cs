@@ -56,8 +56,8 @@ internal static class ScheduleCommand
                 + "line. TIME is a calendar expression of systemd.",
             [2, 4, 7, 8, 9],
             [
-                ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00 --all-users", "every night"),
-                ("acrate schedule set due --at hourly --metrics /var/lib/node_exporter/acrate.prom", "for monitoring"),
+                ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00", "at night"),
+                ("acrate schedule set due --at hourly --metrics /srv/metrics/acrate.prom", "for monitoring"),
             ]))
         { task, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
         command.SetAction(parsed =>
