@@ -68,8 +68,10 @@ public sealed class Reclaim(Session session)
 
     /// <summary>The states to which undo can go back in the set time, and the day until which each is kept.</summary>
     private List<(InstalledApp App, DateTimeOffset Until)> Needed(Workstation station, DateTimeOffset since) =>
-        [.. station.Records.StatesBefore(since)
-            .Select(one => (one.App, one.Begun + TimeSpan.FromDays(session.Settings.UndoDays)))];
+        session.Settings.UndoDays == 0
+            ? []
+            : [.. station.Records.StatesBefore(since)
+                .Select(one => (one.App, one.Begun + TimeSpan.FromDays(session.Settings.UndoDays)))];
 
     private static IEnumerable<ReclaimItem> OldVersions(
         Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
