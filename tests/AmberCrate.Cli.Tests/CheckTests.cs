@@ -69,6 +69,8 @@ public sealed class CheckTests
         findings.ShouldBe(["leftovers", "permissions"]);
         sandbox.Run("uninstall", "trapdoor-carry", "--yes").ShouldEnd(0);
         sandbox.Run("check").ShouldEnd(0).Out.ShouldContain("no app needs batten-runtime any more");
+        sandbox.Run("runs", "1", "--before").ShouldRefuse(2, "--before and --output go with --bundle only");
+        sandbox.Run("list", "--observed", "--sort", "size").ShouldRefuse(2, "--sort does not go with --observed");
         sandbox.Run("check", "juggler").ShouldRefuse(3, "no installed app is called \"juggler\"");
     }
 

@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace AmberCrate.Cli.Tests;
 
 public sealed class InstallTests
@@ -7,6 +9,26 @@ public sealed class InstallTests
           why: nothing has been changed
           next: add --yes to go ahead, or --dry-run to see the plan only
         """;
+
+    [Fact]
+    public async Task A_platform_that_was_chosen_is_shown_kept_and_written_into_bundles()
+    {
+        Assert.SkipUnless(RuntimeInformation.OSArchitecture == Architecture.X64, "it takes a machine that runs i386 too");
+        await using var sandbox = Sandbox.WithCatalogues();
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        File.WriteAllText(card, File.ReadAllText(card).Replace("\"any-linux-any\"", "\"i386-linux-any\""));
+        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Run("install", "truss-tally", "--yes").ShouldRefuse(3, "truss-tally has no release for this machine");
+        sandbox.Run("install", "truss-tally", "--platform", "i386-linux-any", "--yes").ShouldEnd(0);
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("for i386-linux-any");
+        sandbox.Run("upgrade", "--yes").ShouldPrint(0, "Nothing to do.");
+        sandbox.Run("install", "truss-tally", "--platform", "x86_64-linux-gnu", "--yes")
+            .ShouldRefuse(4, "truss-tally is installed for i386-linux-any");
+        sandbox.Run("export", "-o", "a.bundle.toml").ShouldEnd(0);
+        sandbox.Run("uninstall", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0);
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("for i386-linux-any");
+    }
 
     [Fact]
     public async Task Lines_of_json_stay_lines_also_where_it_ends_in_an_error()
@@ -146,6 +168,9 @@ public sealed class InstallTests
         sandbox.Run("install", "scrim-paint@9.x", "--yes").ShouldRefuse(3, "scrim-paint has no release that fits @9.x");
         sandbox.Run("install", "scrim-paint@4.2.0", "scrim-paint@4.1.2", "--yes")
             .ShouldRefuse(4, "scrim-paint is named twice, with different versions: scrim-paint@4.2.0 and scrim-paint@4.1.2");
+        sandbox.Run("install", "scrim-paint", "--platform", "any").ShouldRefuse(2, "--platform \"any\" cannot be used");
+        sandbox.Run("install", "scrim-paint", "--platform", "riscv64-linux-gnu")
+            .ShouldRefuse(4, "this machine cannot run programs for riscv64-linux-gnu");
         sandbox.Run("install", "--yes").ShouldRefuse(2, "no app is named");
         sandbox.Run("install", "scrim-paint@", "--yes").ShouldRefuse(2, "\"scrim-paint@\" is not a reference to an app");
         sandbox.Run("install", "--list-file", "none.txt", "--yes").ShouldRefuse(3, "there is no file none.txt");

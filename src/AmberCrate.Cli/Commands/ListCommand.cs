@@ -69,6 +69,7 @@ internal static class ListCommand
             };
             if (parsed.GetValue(observed))
             {
+                RefuseBeside(parsed, kind, scope, mark, sort, sizes, places);
                 ObservedView.Show(call.Output, await new ListObserved(call.Session).RunAsync(wish, cancel));
                 return ExitCodes.AllAsAsked;
             }
@@ -79,6 +80,17 @@ internal static class ListCommand
             return ExitCodes.AllAsAsked;
         });
         return command;
+    }
+
+    private static void RefuseBeside(ParseResult parsed, params ReadOnlySpan<Option> others)
+    {
+        foreach (var other in others)
+        {
+            if (parsed.GetResult(other) is { Implicit: false })
+                throw new Problem(
+                    ProblemCode.BadCommandLine, $"{other.Name} does not go with --observed",
+                    "it is about apps that acrate installed", "leave one of them out").ToException();
+        }
     }
 
     private static string Words<T>(WordTable<T> table)

@@ -44,6 +44,10 @@ internal static class RunsCommand
         {
             using var call = new Call(parsed);
             var operation = new ListRuns(call.Session);
+            if (parsed.GetValue(bundle) is null && (parsed.GetValue(before) || parsed.GetValue(file) is not null))
+                throw new Problem(
+                    ProblemCode.BadCommandLine, "--before and --output go with --bundle only",
+                    remedy: NextCommand.Of("runs", "--bundle", parsed.GetValue(run) ?? "RUN")).ToException();
             if (RetryCommand.Number(parsed.GetValue(bundle)) is { } written)
             {
                 var path = parsed.GetValue(file);

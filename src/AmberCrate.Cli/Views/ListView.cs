@@ -48,7 +48,7 @@ internal static class ListView
             var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "";
             Cell[] shownScope = result.OtherFreshness is null ? [] : [item.Scope == InstallScope.AllUsers ? "all users" : "you"];
             Cell[] sizes = withSizes
-                ? [app.Size is { } size ? Words.Size(size) : "?", item.Shared > 0 ? Words.Size(item.Shared) : ""]
+                ? [app.Size is { } size ? Words.Size(size) : "?", app.Shared > 0 ? Words.Size(app.Shared) : ""]
                 : [];
             Cell[] place = withPlaces ? [item.Place] : [];
             table.Add(
@@ -73,9 +73,8 @@ internal static class ListView
         var isTold = entry.IsUnknown || entry.Pin is not null || entry.Withdrawn is not null || entry.IsSecurity
             || entry.State is DueState.HeldBack or DueState.Changed or DueState.OtherPlatform;
         var standing = !isTold ? "" : Words.Remark(entry, today);
-        var pin = entry.Pin is { } held && !held.IsLapsed(today) && !standing.Contains("pinned", StringComparison.Ordinal)
-            ? held.Words
-            : "";
+        var isPinTold = entry.State == DueState.Pinned || (entry.State == DueState.Due && entry.IsNewerPinned);
+        var pin = entry.Pin is { } held && !held.IsLapsed(today) && !isPinTold ? held.Words : "";
         return string.Join("; ", new[] { standing, pin, entry.App.Platform is { } platform ? $"for {platform}"
             : "" }.Concat(marks).Where(part => part.Length > 0));
     }

@@ -21,7 +21,7 @@ internal static class ObservedView
         {
             var app = match.Observed;
             table.Add(
-                new Cell(app.Name, match.Catalogue is null ? Tone.Plain : Tone.Strong), app.VersionText ?? "", Words.Of(app.Kind),
+                new Cell(app.Name, match.Catalogue is null ? Tone.Plain : Tone.Strong), app.VersionText ?? "", app.KindWords,
                 new Cell(match.Words, match.IsOlder ? Tone.Attention : match.Catalogue is null ? Tone.Quiet : Tone.Plain),
                 app.Title, new Cell(Remark(app), Tone.Quiet));
         }

@@ -23,14 +23,18 @@ internal static class PinsView
         }
 
         var table = new TextTable("app", "pinned to", "installed", "holds back", "until", "reason");
-        foreach (var (pin, isLapsed, installed, _) in result.Pins)
+        foreach (var one in result.Pins)
+        {
+            var (pin, isLapsed) = (one.Pin, one.IsLapsed);
             table.Add(
-                new Cell(pin.App.Text, Tone.Strong), $"@{pin.Selector}", installed?.Version.Text ?? "not installed",
-                result.Pins.First(one => one.Pin == pin).HoldsBack?.Text,
+                new Cell(pin.App.Text, Tone.Strong), $"@{pin.Selector}", one.Installed?.Version.Text ?? "not installed",
+                one.HoldsBack?.Text,
                 new Cell(
                     pin.Until is { } last ? $"{PlainText.Date(last)}{(isLapsed ? ", lapsed" : "")}" : "no end",
                     isLapsed ? Tone.Attention : Tone.Plain),
                 new Cell(pin.Reason ?? "no reason given", pin.Reason is null ? Tone.Quiet : Tone.Plain));
+        }
+
         var lapsed = result.Pins.Count(one => one.IsLapsed);
         output.List(
             result.Pins.Count == 0

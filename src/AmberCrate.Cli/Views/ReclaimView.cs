@@ -30,10 +30,9 @@ internal static class ReclaimView
                 output.Line("Nothing has been deleted.");
                 break;
             default:
-                output.Line(new Cell(
-                    result.IsInterrupted ? "Stopped. The rest was not deleted."
-                        : $"{Words.Size(result.Freed)} given back.",
-                    Tone.Strong));
+                output.Line(
+                    new Cell($"{Words.Size(result.Freed)} given back.", Tone.Strong),
+                    result.IsInterrupted ? " Stopped: the rest was not deleted." : "");
                 foreach (var (item, fault) in result.Failed)
                     output.Line(new Cell("failed  ", Tone.Attention), $"{item.Path}: {fault}");
                 break;
@@ -50,13 +49,17 @@ internal static class ReclaimView
             table.Add(
                 Count(group.Key.Kind, group.Count()), Words.Size(group.Sum(item => item.Size)), "",
                 new Cell(group.Key.Kept ?? "", Tone.Quiet), Path.GetDirectoryName(group.First().Path));
-        foreach (var item in plan.Items.Where(item =>
-            item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover).Take(MostShown))
+        var each = plan.Items.Where(item => item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover)
+            .OrderBy(item => item.Kept is not null).ThenByDescending(item => item.Size).ToList();
+        foreach (var item in each.Take(output.IsVerbose ? each.Count : MostShown))
             table.Add(
                 item.Kind == ReclaimKind.OldVersion ? "old version" : "leftover", Words.Size(item.Size),
                 new Cell(item.App ?? "", Tone.Strong), new Cell(item.Kept ?? "", Tone.Quiet), item.Path);
         output.List($"{Words.Size(plan.Size)} can be given back", table,
             $"what undo needs stays for {Words.Count(plan.UndoDays, "day")}");
+        if (output.IsVerbose || each.Count <= MostShown) return;
+        var going = each.Skip(MostShown).Count(item => item.Kept is null);
+        output.Line(new Cell($"and {each.Count - MostShown} more, {going} of which go; --verbose lists all", Tone.Quiet));
     }
 
     private static string Count(ReclaimKind kind, int count) =>

@@ -68,14 +68,6 @@ internal static class Words
         _ => "",
     };
 
-    public static string Of(ObservedKind kind) => kind switch
-    {
-        ObservedKind.SystemPackage => "system package",
-        ObservedKind.DesktopEntry => "menu entry",
-        ObservedKind.AppImage => "AppImage",
-        _ => "folder",
-    };
-
     /// <summary>What a mark says to people, where the columns of a list do not.</summary>
     public static string Of(AppMark mark) => mark switch
     {

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Bundles;
@@ -10,6 +11,9 @@ public sealed record BundleApp(AppReference Reference, AppVersion? Version)
 {
     /// <summary>What its installer is given, beside what its card says.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
+
+    /// <summary>The platform that was asked for; null for that of the machine.</summary>
+    public Platform? Platform { get; init; }
 
     /// <summary>The pin that the app gets; null for none.</summary>
     public Pin? Pin { get; init; }

@@ -33,7 +33,7 @@ public static class BundleCapturing
                 new AppReference(app.Catalogue, app.Id.Text, app.Follows),
                 withVersions ? app.Version : null)
             {
-                InstallerArguments = app.InstallerArguments, Pin = pinned.GetValueOrDefault(app.Id),
+                InstallerArguments = app.InstallerArguments, Platform = app.Platform, Pin = pinned.GetValueOrDefault(app.Id),
             })],
         };
         return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);

@@ -9,6 +9,7 @@ namespace AmberCrate.Core.Bundles;
 public static class BundleReader
 {
     private const int MostArgument = 1000;
+    private const string NeedsId = "expected only where reference names the app by its id";
 
     /// <summary>Reads a bundle from its text; null when faults were added.</summary>
     public static Bundle? Read(string text, string file, ICollection<FormatFault> faults)
@@ -86,11 +87,14 @@ public static class BundleReader
 
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
         var installerArguments = table.Texts("installer_arguments", MostArgument);
+        var platform = table.Parsed<Platform>("platform", Platform.TryParse, Platform.Expected);
+        if (platform is not null && reference is not null && !AppId.TryParse(reference.Name, out _))
+            table.AddFault("platform", NeedsId);
         var pin = ReadPin(table.Child("pin"), reference);
         table.RefuseUnknownKeys();
         return reference is null
             ? null
-            : new BundleApp(reference, version) { InstallerArguments = installerArguments, Pin = pin };
+            : new BundleApp(reference, version) { InstallerArguments = installerArguments, Platform = platform, Pin = pin };
     }
 
     private static Pin? ReadPin(TableReader? table, AppReference? reference)
@@ -103,7 +107,7 @@ public static class BundleReader
         if (reference is null || selector is null) return null;
         if (AppId.TryParse(reference.Name, out var id))
             return new Pin(id, selector) { Reason = reason is { Length: > 0 } ? reason : null, Until = until };
-        table.AddFault("to", "expected only where reference names the app by its id");
+        table.AddFault("to", NeedsId);
         return null;
     }
 }

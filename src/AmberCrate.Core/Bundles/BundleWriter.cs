@@ -83,6 +83,7 @@ public static class BundleWriter
         + (app.InstallerArguments.Count == 0
             ? ""
             : $"installer_arguments = [{string.Join(", ", app.InstallerArguments.Select(Quote))}]\n")
+        + (app.Platform is null ? "" : $"platform = {Quote(app.Platform.ToString())}\n")
         + (app.Pin is null ? "" : $"pin = {{ {PinOf(app.Pin)} }}\n");
 
     private static string PinOf(Pin pin) => $"to = {Quote(pin.Selector.ToString())}"

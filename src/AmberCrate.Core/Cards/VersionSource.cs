@@ -3,8 +3,9 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>Where an installed app says which version it is: the first that is given of file, command and desktop
-/// entry.</summary>
+/// <summary>
+/// Where an installed app says which version it is: the first that is given of file, command and desktop entry.
+/// </summary>
 public sealed record VersionSource
 {
     private const int MostText = 1 << 16;
@@ -20,7 +21,7 @@ public sealed record VersionSource
     /// <summary>What the command is started with.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
-    /// <summary>One of the app's menu entries, in which <c>X-AppVersion</c> or <c>Version</c> tells it.</summary>
+    /// <summary>One of the app's menu entries, in which <c>X-AppVersion</c> tells it.</summary>
     public FileName? DesktopEntry { get; init; }
 
     /// <summary>What stands before the version in the text; empty for the first word that is a version.</summary>

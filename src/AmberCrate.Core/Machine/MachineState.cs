@@ -40,17 +40,20 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     public Platform PlatformOf(AppId id) => ChosenPlatforms.GetValueOrDefault(id) ?? Find(id)?.Platform ?? Platform;
 
     /// <summary>The same machine with other pins.</summary>
-    public MachineState With(PinList pins) => Copy(pins, RealVersions, ChosenPlatforms);
+    public MachineState With(PinList pins) => Copy(_apps, pins, RealVersions, ChosenPlatforms);
 
     /// <summary>The same machine with the versions that apps tell themselves.</summary>
-    public MachineState With(IReadOnlyDictionary<AppId, AppVersion> real) => Copy(Pins, real, ChosenPlatforms);
+    public MachineState With(IReadOnlyDictionary<AppId, AppVersion> real) => Copy(_apps, Pins, real, ChosenPlatforms);
 
     /// <summary>The same machine with other platforms for some apps.</summary>
-    public MachineState With(IReadOnlyDictionary<AppId, Platform> platforms) => Copy(Pins, RealVersions, platforms);
+    public MachineState With(IReadOnlyDictionary<AppId, Platform> platforms) => Copy(_apps, Pins, RealVersions, platforms);
+
+    /// <summary>The same machine with other apps.</summary>
+    public MachineState With(IEnumerable<InstalledApp> apps) => Copy(apps, Pins, RealVersions, ChosenPlatforms);
 
     private MachineState Copy(
-        PinList pins, IReadOnlyDictionary<AppId, AppVersion> real, IReadOnlyDictionary<AppId, Platform> platforms) =>
-        new(Platform, _apps)
+        IEnumerable<InstalledApp> apps, PinList pins, IReadOnlyDictionary<AppId, AppVersion> real,
+        IReadOnlyDictionary<AppId, Platform> platforms) => new(Platform, apps)
         {
             Pins = pins, Damage = Damage, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
         };

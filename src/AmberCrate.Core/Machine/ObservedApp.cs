@@ -54,7 +54,8 @@ public sealed record ObservedApp(ObservedKind Kind, string Name)
         }
     }
 
-    private string KindWords => Kind switch
+    /// <summary>As what it is there, in words.</summary>
+    public string KindWords => Kind switch
     {
         ObservedKind.SystemPackage => "system package",
         ObservedKind.DesktopEntry => "menu entry",

@@ -45,9 +45,9 @@ public sealed record DueEntry(
         var changed = available is null && real is null ? Republished(app, offer, here) : null;
         var elsewhere = named is null ? NewerElsewhere(offer, asked, here, reached) : null;
         var until = named?.Release.Version ?? elsewhere?.Version;
-        var between = until is null ? [] : ReleasesBetween(offer.Card, here, available is null
-            && pinned is null ? null : asked, version,
-            until);
+        var between = until is null
+            ? []
+            : ReleasesBetween(offer.Card, here, available is null && pinned is null ? null : asked, version, until);
         var installed = offer.Card.Releases.FirstOrDefault(release => release.Version == version);
         var state = available is not null ? app.UpdatesItself ? DueState.UpdatesItself : DueState.Due
             : changed is not null ? DueState.Changed
@@ -55,10 +55,10 @@ public sealed record DueEntry(
             : newer is not null ? DueState.Follows
             : elsewhere is not null ? DueState.OtherPlatform : DueState.Current;
         var last = named?.Release ?? elsewhere;
+        var since = real is null ? app.Released : installed?.Date ?? app.Released;
         return new DueEntry(
             app, state, available, newer, between.Count,
-            last is null ? 0 : Math.Max(0, last.Date.DayNumber - (real is null ? app.Released : installed?.Date
-                ?? app.Released).DayNumber))
+            last is null ? 0 : Math.Max(0, last.Date.DayNumber - since.DayNumber))
         {
             Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
             Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,

@@ -47,12 +47,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
     /// <summary>
     /// Plans bringing apps up to date within what was asked for, each as far as the others can follow. A file that a catalogue
-    /// has
-    /// exchanged under the same version is taken only where the app is named.
+    /// has exchanged under the same version is taken only where the app is named.
     /// </summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
-    /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     /// <param name="isSecurityOnly">Whether only apps are upgraded for which a security fix is due.</param>
+    /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names, bool isSecurityOnly = false) => Planned((names.Count > 0
         ? Installed(names).Select(app => (Entry: DueEntry.Of(app, offers, machine), IsNamed: true))
         : DueEntry.All(machine, offers)
@@ -67,91 +66,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <param name="names">The apps.</param>
     /// <param name="wish">What goes with them.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Uninstall(IEnumerable<string> names, UninstallWish? wish = null)
-    {
-        wish ??= new UninstallWish();
-        var named = Installed(names);
-        var removed = named.ToDictionary(app => app.Id, app => new PlanItem
-        {
-            Id = app.Id.Text, Action = PlanAction.Remove, Installed = app,
-        });
-        if (wish.AndNeededBy) AddNeededBy(removed);
-        var refused = Refused(removed);
-        if (wish.AndUnneeded)
-        {
-            foreach (var id in NotNeeded.Of(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
-                removed.TryAdd(id, new PlanItem
-                {
-                    Id = id.Text, Action = PlanAction.Remove, Installed = machine.Find(id),
-                    Notes = [PlanNote.NoLongerNeeded()],
-                });
-        }
-
-        var first = named.Select(app => app.Id).ToList();
-        var order = first.Concat(removed.Keys.Where(id => !first.Contains(id))).ToList();
-        return new Plan([.. DependantsFirst(order).Select(id =>
-            refused.TryGetValue(id, out var obstacle) ? removed[id].Hindered(obstacle) : removed[id])]);
-    }
-
-    private void AddNeededBy(Dictionary<AppId, PlanItem> removed)
-    {
-        var open = new Queue<AppId>(removed.Keys);
-        while (open.TryDequeue(out var id))
-        {
-            foreach (var app in machine.RelatedTo(id).Where(app => app.Needs.Any(need => need.Id == id)))
-            {
-                if (!removed.TryAdd(app.Id, new PlanItem
-                {
-                    Id = app.Id.Text, Action = PlanAction.Remove, Installed = app, Notes = [PlanNote.NeedsRemoved([id.Text])],
-                })) continue;
-                open.Enqueue(app.Id);
-            }
-        }
-    }
-
-    /// <summary>Which of the apps to remove must stay, and why: an app that stays keeps what it needs.</summary>
-    private Dictionary<AppId, Problem> Refused(Dictionary<AppId, PlanItem> removed)
-    {
-        var refused = removed.Keys.Where(id => machine.IsProtected(machine.Find(id)!)).ToDictionary(id => id, Protection);
-        while (true)
-        {
-            var more = removed.Keys.Where(id => !refused.ContainsKey(id))
-                .Select(id => (id, By: machine.RelatedTo(id)
-                    .Where(app => app.Needs.Any(need => need.Id == id)
-                        && (!removed.ContainsKey(app.Id) || refused.ContainsKey(app.Id)))
-                    .ToList()))
-                .Where(one => one.By.Count > 0)
-                .ToList();
-            if (more.Count == 0) return refused;
-            foreach (var (id, by) in more) refused[id] = IsNeeded(id, by);
-        }
-
-        Problem Protection(AppId id) => new(
-            ProblemCode.Refused, $"{id} is protected and is not uninstalled",
-            machine.Find(id)!.IsProtected ? $"{machine.Find(id)!.Catalogue} protects it" : "the setting protected names it",
-            machine.Find(id)!.IsProtected ? "ask the catalogue's maintainer" : "take it out of the setting");
-
-        static Problem IsNeeded(AppId id, List<InstalledApp> by) => new(
-            ProblemCode.Refused, $"{id} is needed by other apps and is not uninstalled",
-            string.Join("; ", by.Select(app => $"{app.Id} {app.Version} needs {app.Needs.First(need => need.Id == id)}")),
-            "add --and-needed-by to uninstall these as well, or keep it");
-    }
-
-    /// <summary>The apps in their order, each before what it needs.</summary>
-    private List<AppId> DependantsFirst(List<AppId> order)
-    {
-        var (ordered, begun) = (new List<AppId>(), new HashSet<AppId>());
-        foreach (var id in order) Put(id);
-        return ordered;
-
-        void Put(AppId id)
-        {
-            if (!begun.Add(id)) return;
-            foreach (var app in machine.RelatedTo(id).Where(app => order.Contains(app.Id)
-                && app.Needs.Any(need => need.Id == id))) Put(app.Id);
-            ordered.Add(id);
-        }
-    }
+    public Plan Uninstall(IEnumerable<string> names, UninstallWish? wish = null) =>
+        new UninstallPlanner(machine).Plan(Installed(names), wish ?? new UninstallWish());
 
     /// <summary>
     /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
@@ -161,7 +77,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var pins = bundle.Apps.Select(app => app.Pin).OfType<Pin>()
             .Where(pin => !pin.SaysTheSameAs(machine.Pins.Find(pin.App)))
             .ToList();
-        var plan = new Planner(machine.With(machine.Pins.With(pins)), offers).EquipPinned(bundle);
+        var platforms = bundle.Apps.Where(app => app.Platform is not null && AppId.TryParse(app.Reference.Name, out _))
+            .DistinctBy(app => app.Reference.Name)
+            .ToDictionary(app => AppId.Parse(app.Reference.Name), app => app.Platform!);
+        var wanted = machine.With(machine.Pins.With(pins)).With(platforms);
+        var plan = new Planner(wanted, offers) { CanRun = CanRun }.EquipPinned(bundle);
         return plan with { Pins = [.. pins.Select(pin => new PlannedPin(pin.App, machine.Pins.Find(pin.App), pin))] };
     }
 
@@ -173,9 +93,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
         var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
             .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
-        return new Plan([.. plan.Items.Select(item => item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
-            ? item with { InstallerArguments = arguments }
-            : item)]);
+        return new Plan([.. plan.Items.Select(item => item with
+        {
+            InstallerArguments = item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
+                ? arguments
+                : item.InstallerArguments,
+            Platform = item.Fetches && AppId.TryParse(item.Id, out var id)
+                ? machine.ChosenPlatforms.GetValueOrDefault(id) ?? item.Platform
+                : item.Platform,
+        })]);
     }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
@@ -203,6 +129,15 @@ public sealed class Planner(MachineState machine, IOffers offers)
         return new Plan([.. items, .. solved.Skip(next)]);
     }
 
+    private void RequireItsPlatform(InstalledApp installed)
+    {
+        var its = installed.Platform ?? machine.Platform;
+        if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != its)
+            throw new Problem(
+                ProblemCode.Refused, $"{installed.Id} is installed for {its}", $"it cannot be changed to {platform} in place",
+                NextCommand.Of("uninstall", installed.Id.Text)).ToException();
+    }
+
     private (CatalogueName? From, Aim Aim) InstallOne(AppReference reference)
     {
         var (installed, found) = NameResolver.Meant(reference, offers, machine);
@@ -214,12 +149,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
 
         if (reference.Catalogue is { } wanted && wanted != installed.Catalogue)
             throw StaysWithItsCatalogue(installed, wanted).ToException();
-        if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != (installed.Platform
-            ?? machine.Platform))
-            throw new Problem(
-                ProblemCode.Refused, $"{installed.Id} is installed for {installed.Platform ?? machine.Platform}",
-                $"it cannot be changed to {platform} in place",
-                NextCommand.Of("uninstall", installed.Id.Text)).ToException();
+        RequireItsPlatform(installed);
         found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
@@ -332,23 +262,27 @@ public sealed class Planner(MachineState machine, IOffers offers)
         "the app of that id may be another one there",
         $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
 
+    /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
+    public Func<Platform, bool> CanRun { get; init; } = platform => platform.RunsOn(machine.Platform);
+
     /// <summary>Whether installed apps that are named are put on anew, also where nothing is wrong with them.</summary>
     public bool PutsOnAgain { get; init; }
 
     /// <summary>Plans putting damaged apps right.</summary>
     /// <param name="damaged">The apps, and what is wrong with each.</param>
     public Plan Repair(IEnumerable<(InstalledApp App, AppDamage Damage)> damaged) => new([.. damaged.Select(one =>
-        Repaired(one.App, one.App.Follows, one.Damage) with { IsDependency = one.App.IsDependency })]);
+        Repaired(one.App, one.App.Follows, one.App.IsDependency, one.Damage))]);
 
     /// <summary>The item that puts an app on anew: from the shelf where that is whole, otherwise from its catalogue.</summary>
-    private PlanItem Repaired(InstalledApp app, VersionSelector? asked, AppDamage? damage)
+    private PlanItem Repaired(InstalledApp app, VersionSelector? asked, bool isDependency, AppDamage? damage)
     {
         var item = new PlanItem
         {
             Id = app.Id.Text, Action = PlanAction.Repair, Installed = app, Follows = asked,
-            InstallerArguments = app.InstallerArguments, Notes = damage is null ? [] : [PlanNote.Damaged(damage)],
+            IsDependency = isDependency, InstallerArguments = app.InstallerArguments, Platform = app.Platform,
+            Notes = damage is null ? [] : [PlanNote.Damaged(damage)],
         };
-        var restored = item with { Restores = app with { Follows = asked, IsDependency = false } };
+        var restored = item with { Restores = app with { Follows = asked, IsDependency = isDependency } };
         if (damage?.IsShelfWhole == true) return restored;
         foreach (var offer in offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue))
         {
@@ -372,7 +306,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private PlanItem Kept(InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found)
     {
         if (machine.Damage(installed) is var damage && (damage is not null || PutsOnAgain))
-            return Repaired(installed, asked, damage);
+            return Repaired(installed, asked, isDependency: false, damage);
         var item = new PlanItem
         {
             Id = installed.Id.Text,
@@ -459,6 +393,11 @@ public sealed class Planner(MachineState machine, IOffers offers)
         {
             var (installed, found) = NameResolver.Meant(wanted.Reference, offers, machine);
             cannot = cannot with { Id = (installed?.Id ?? found[0].Card.Id).Text, Installed = installed };
+            if (wanted.Platform is { } platform && !CanRun(platform))
+                throw new Problem(
+                    ProblemCode.Refused, $"this machine cannot run programs for {platform}", $"it is {machine.Platform}",
+                    "take \"platform\" out of the bundle").ToException();
+            if (installed is not null) RequireItsPlatform(installed);
             var asked = wanted.Reference.Selector;
             var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
             if (installed is not null)
@@ -527,7 +466,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
     private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(
         IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>
         [.. found.Where(other => other.Catalogue != choice.Offer.Catalogue)
-            .Select(other => (other.Catalogue, ReleaseChoice.Find([other], selector, machine
-                .PlatformOf(other.Card.Id))?.Release.Version))];
+            .Select(other => (
+                other.Catalogue,
+                ReleaseChoice.Find([other], selector, machine.PlatformOf(other.Card.Id))?.Release.Version))];
 
 }

@@ -165,9 +165,5 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers).CanSolve([.. other]);
 
     private bool WorksOn(IEnumerable<InstalledApp> apps) =>
-        new RequestSolver(new MachineState(machine.Platform, apps)
-        {
-            Pins = machine.Pins, ChosenPlatforms =
-            machine.ChosenPlatforms
-        }, offers).CanSolve(aims);
+        new RequestSolver(machine.With(apps), offers).CanSolve(aims);
 }

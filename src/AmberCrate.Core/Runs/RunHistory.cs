@@ -1,4 +1,6 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Pins;
+using AmberCrate.Core.Planning;
 
 namespace AmberCrate.Core.Runs;
 
@@ -19,5 +21,24 @@ public static class RunHistory
         }
 
         return [.. apps.Values.OrderBy(app => app.Id.Text, StringComparer.Ordinal)];
+    }
+
+    /// <summary>
+    /// The pins that a machine had before some runs, ordered by the ids of their apps. Pins that a person has set or lifted by
+    /// hand since are as they are now: of these there is no record.
+    /// </summary>
+    /// <param name="now">The pins that it has now.</param>
+    /// <param name="since">What the runs since then did to pins, the latest run first.</param>
+    public static IReadOnlyList<Pin> Before(IEnumerable<Pin> now, IEnumerable<PlannedPin> since)
+    {
+        var pins = now.ToDictionary(pin => pin.App);
+        foreach (var change in since)
+        {
+            if (!Equals(pins.GetValueOrDefault(change.App), change.After)) continue;
+            if (change.Before is { } before) pins[change.App] = before;
+            else pins.Remove(change.App);
+        }
+
+        return [.. pins.Values.OrderBy(pin => pin.App.Text, StringComparer.Ordinal)];
     }
 }

@@ -4,7 +4,8 @@ namespace AmberCrate.Core.Schedules;
 
 /// <summary>
 /// Says a calendar expression of systemd.time(7) as the first five fields of crontab(5), where that can be said: a time of a
-/// day, with days of the week or of the month.
+/// day, with days of the week or of the month. Both at once cannot: cron runs on days that are either, systemd on those that are
+/// both.
 /// </summary>
 public static class CronLine
 {
@@ -34,6 +35,7 @@ public static class CronLine
             else return null;
         }
 
+        if (week != "*" && day != "*") return null;
         var clock = (time ?? "00:00").Split(':');
         return clock.Length is 2 or 3 && (clock.Length == 2 || clock[2] is "00" or "0")
             && Field(clock[0], 0, 23) is { } hour && Field(clock[1], 0, 59) is { } minute

@@ -3,11 +3,6 @@ namespace AmberCrate.Engine.Host;
 /// <summary>How much room on the disk would be given back by deleting something.</summary>
 public static class DiskRoom
 {
-    private static readonly EnumerationOptions All = new()
-    {
-        RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = true,
-    };
-
     /// <summary>The bytes of all files below a folder that have no other name outside of it; links count nothing.</summary>
     /// <param name="folder">The folder; one that is not there holds nothing.</param>
     public static long Of(string folder)
@@ -15,7 +10,8 @@ public static class DiskRoom
         if (!Directory.Exists(folder)) return 0;
         var sum = 0L;
         var names = new Dictionary<(string, ulong), (uint Links, uint Seen, long Size)>();
-        foreach (var file in new DirectoryInfo(folder).EnumerateFiles("*", All).Where(file => file.LinkTarget is null))
+        foreach (var file in FolderTree.In(folder, skipsInaccessible: true).OfType<FileInfo>()
+            .Where(file => file.LinkTarget is null))
         {
             if (Posix.LinksOf(file.FullName) is not { Count: > 1 } links)
             {

@@ -19,9 +19,10 @@ public static class HostPlatform
         _ => "any-linux-gnu",
     });
 
-    /// <summary>Whether this machine can run programs of a platform: its own, the 32-bit one of its family, or by an emulator
-    /// that
-    /// the kernel has been told of.</summary>
+    /// <summary>
+    /// Whether this machine can run programs of a platform: its own, the 32-bit one of its family, or by an emulator that the
+    /// kernel has been told of.
+    /// </summary>
     public static bool CanRun(Platform platform) => platform.RunsOn(Current)
         || (platform.Kernel is "linux" or "any" && (platform.Architecture, Current.Architecture) is ("i386", "x86_64")
             or ("armhf", "aarch64"))

@@ -6,7 +6,6 @@ namespace AmberCrate.Engine.Host;
 /// <content>Names of files: renaming, exchanging and linking.</content>
 internal static partial class Posix
 {
-    private const int AtCurrentFolder = -100;
     private const uint RenameExchange = 2;
 
     /// <summary>FICLONE of linux/fs.h: _IOW(0x94, 9, int), the same on x86, ARM and RISC-V.</summary>
@@ -30,7 +29,7 @@ internal static partial class Posix
     {
         try
         {
-            return ExchangeCall(AtCurrentFolder, one, AtCurrentFolder, other, RenameExchange) == 0;
+            return ExchangeCall(HereUnlessAbsolute, one, HereUnlessAbsolute, other, RenameExchange) == 0;
         }
         catch (EntryPointNotFoundException)
         {

@@ -3,6 +3,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 
 namespace AmberCrate.Engine.Installers;
@@ -17,7 +18,6 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     private const string WorkFolders = "version-";
     private const long MostWritten = 16 << 20;
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
-    private static readonly string[] DesktopKeys = ["X-AppVersion=", "Version="];
 
     /// <summary>The folders in which processes that are gone have asked an app.</summary>
     public static IEnumerable<string> LeftFolders(MachineLayout layout) =>
@@ -64,9 +64,8 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     private string FileOf(InstalledApp app, VersionSource source)
     {
         if (source.File is { } file) return Text(shelf.FolderOf(app), file.Text);
-        var entry = File.ReadLines(layout.PathOf(PlaceKind.DesktopEntry, $"{source.DesktopEntry}.desktop")).ToList();
-        return DesktopKeys.Select(key => entry.Find(line => line.StartsWith(key, StringComparison.Ordinal))?[key.Length..])
-            .FirstOrDefault(value => value is not null) ?? "";
+        return DesktopFiles.ValuesIn(layout.PathOf(PlaceKind.DesktopEntry, $"{source.DesktopEntry}.desktop"))
+            .GetValueOrDefault(DesktopFiles.VersionKey) ?? "";
     }
 
     /// <summary>The beginning of a file that the app itself may have written: no link is followed, and nothing but a file

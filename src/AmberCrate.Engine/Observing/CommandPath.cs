@@ -12,6 +12,12 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     /// <summary>Where the commands of a system lie. What PATH all its users have is not known.</summary>
     private static readonly string[] SystemFolders = ["usr/sbin", "usr/bin", "sbin", "bin"];
 
+    private readonly List<string> _folders =
+        [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
+
+    /// <summary>Whether the folder in which commands are placed is on PATH.</summary>
+    public bool HasOwn => _folders.Contains(layout.BinFolder);
+
     /// <summary>
     /// The program that is found under a name now and would no longer be once a command of that name is placed; null where there
     /// is none.
@@ -25,9 +31,7 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     public string? FoundBefore(string name)
     {
         if (layout.Scope == InstallScope.AllUsers) return null;
-        List<string> folders =
-            [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
-        return folders.Take(Math.Max(0, folders.IndexOf(layout.BinFolder))).Select(folder => Path.Combine(folder, name))
+        return _folders.Take(Math.Max(0, _folders.IndexOf(layout.BinFolder))).Select(folder => Path.Combine(folder, name))
             .FirstOrDefault(File.Exists);
     }
 
@@ -37,8 +41,6 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     private IEnumerable<string> Behind()
     {
         if (layout.Scope == InstallScope.AllUsers) return SystemFolders.Select(folder => Path.Combine(systemRoot, folder));
-        List<string> folders =
-            [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
-        return folders.Skip(folders.IndexOf(layout.BinFolder) + 1);
+        return _folders.Skip(_folders.IndexOf(layout.BinFolder) + 1);
     }
 }

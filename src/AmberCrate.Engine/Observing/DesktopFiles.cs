@@ -12,6 +12,9 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="isOurs">Tells whether a file was placed by this program.</param>
 public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver
 {
+    /// <summary>The key in which an entry tells its app's version; <c>Version</c> is that of the specification.</summary>
+    public const string VersionKey = "X-AppVersion";
+
     private const int MostBytes = 1 << 18;
     private static readonly EnumerationOptions All = new() { RecurseSubdirectories = true, MaxRecursionDepth = 3 };
 
@@ -33,6 +36,21 @@ public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, boo
         }
     }
 
+    /// <summary>The keys of an entry's main group, without translations; the first of a name counts.</summary>
+    /// <param name="file">The entry. It may be somebody else's: nothing but a file is read, and not without end.</param>
+    /// <exception cref="IOException">It cannot be read, or is not UTF-8.</exception>
+    internal static IReadOnlyDictionary<string, string> ValuesIn(string file)
+    {
+        try
+        {
+            return Values(new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(Bytes(file)));
+        }
+        catch (DecoderFallbackException fault)
+        {
+            throw new IOException("it is not UTF-8", fault);
+        }
+    }
+
     private static IEnumerable<string> Files(string folder)
     {
         try
@@ -47,23 +65,22 @@ public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, boo
 
     private static ObservedApp? Read(string file, string id, Action<string> say)
     {
-        string text;
+        IReadOnlyDictionary<string, string> values;
         try
         {
-            text = new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(Bytes(file));
+            values = ValuesIn(file);
         }
-        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or DecoderFallbackException)
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
         {
-            say($"{file} is left out: {(fault is DecoderFallbackException ? "it is not UTF-8" : fault.Message)}");
+            say($"{file} is left out: {fault.Message}");
             return null;
         }
 
-        var values = Values(text);
         if (values.GetValueOrDefault("Type") != "Application" || values.GetValueOrDefault("NoDisplay") == "true"
             || values.GetValueOrDefault("Hidden") == "true") return null;
         return new ObservedApp(ObservedKind.DesktopEntry, id)
         {
-            Title = values.GetValueOrDefault("Name"), VersionText = values.GetValueOrDefault("X-AppVersion"), DesktopIds = [id],
+            Title = values.GetValueOrDefault("Name"), VersionText = values.GetValueOrDefault(VersionKey), DesktopIds = [id],
             Program = ProgramOf(values.GetValueOrDefault("TryExec") ?? values.GetValueOrDefault("Exec") ?? ""), Places = [file],
         };
     }
@@ -76,7 +93,6 @@ public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, boo
         return bytes[..RandomAccess.Read(open, bytes, 0)];
     }
 
-    /// <summary>The keys of the group <c>Desktop Entry</c>, without translations; the first of a name counts.</summary>
     private static Dictionary<string, string> Values(string text)
     {
         var values = new Dictionary<string, string>(StringComparer.Ordinal);

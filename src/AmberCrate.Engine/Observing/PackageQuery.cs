@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Host;
 
@@ -38,24 +37,10 @@ public sealed class PackageQuery(string root) : ISystemObserver
 
     private static string[] Lines(string program, string[] arguments, Action<string> say)
     {
-        try
-        {
-            using var process = Process.Start(new ProcessStartInfo(program, arguments)
-            {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
-                    false,
-            })!;
-            process.StandardInput.Close();
-            var (output, _) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (!process.WaitForExit(Patience)) process.Kill();
-            if (process.ExitCode == 0) return output.Result.Split('\n', StringSplitOptions.RemoveEmptyEntries);
-            say($"{program} does not list the system's packages: it ended with {process.ExitCode}");
-        }
-        catch (Exception fault) when (fault is System.ComponentModel.Win32Exception or IOException or InvalidOperationException)
-        {
-            say($"{program} does not list the system's packages: {fault.Message}");
-        }
-
+        var answer = SystemProgram.Ask(program, arguments, Patience);
+        if (answer.Code == 0) return answer.Output.Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        say($"{program} does not list the system's packages: "
+            + (answer.Code is { } code ? $"it ended with {code}" : answer.Errors));
         return [];
     }
 }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -16,7 +17,7 @@ public static class RunningApps
     public static IReadOnlyList<(int Process, string Name)> In(string folder)
     {
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return [];
-        var inside = (Real(folder) ?? folder).TrimEnd('/') + "/";
+        var inside = (RealPath.Of(folder) ?? folder).TrimEnd('/') + "/";
         var found = new List<(int, string)>();
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
@@ -33,7 +34,7 @@ public static class RunningApps
     {
         var found = new HashSet<string>(StringComparer.Ordinal);
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return found;
-        var inside = (Real(folder) ?? folder).TrimEnd('/') + "/";
+        var inside = (RealPath.Of(folder) ?? folder).TrimEnd('/') + "/";
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
             if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out _)
@@ -59,44 +60,13 @@ public static class RunningApps
                 .Split('\0')
                 .Skip(1)
                 .FirstOrDefault(word => !word.StartsWith('-'));
-            return script is not null && script.StartsWith('/') && Real(script) is { } real
+            return script is not null && script.StartsWith('/') && RealPath.Of(script) is { } real
                 && real.StartsWith(folder, StringComparison.Ordinal) ? real : null;
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
         {
             return null;
         }
-    }
-
-    /// <summary>A path with every link in it followed; null where it leads nowhere.</summary>
-    private static string? Real(string path)
-    {
-        var here = "/";
-        var left = new Stack<string>(path.Split('/', StringSplitOptions.RemoveEmptyEntries).Reverse());
-        for (var steps = 0; left.TryPop(out var part); steps++)
-        {
-            const int Most = 1000;
-            if (steps > Most) return null;
-            if (part == ".") continue;
-            if (part == "..")
-            {
-                here = Path.GetDirectoryName(here) ?? "/";
-                continue;
-            }
-
-            var next = Path.Combine(here, part);
-            if (new FileInfo(next).LinkTarget is not { } target)
-            {
-                if (!File.Exists(next) && !Directory.Exists(next)) return null;
-                here = next;
-                continue;
-            }
-
-            if (target.StartsWith('/')) here = "/";
-            foreach (var piece in target.Split('/', StringSplitOptions.RemoveEmptyEntries).Reverse()) left.Push(piece);
-        }
-
-        return here;
     }
 
     private static string NameOf(string process)

@@ -1,5 +1,3 @@
-using System.ComponentModel;
-using System.Diagnostics;
 using System.Text;
 using AmberCrate.Engine.Host;
 
@@ -47,21 +45,9 @@ public sealed class SystemPackages(string root)
     private string? InIndex(List<string> names)
     {
         if (root != "/" || ProgramSearch.Trusted("apt-cache") is not { } program) return null;
-        try
-        {
-            using var process = Process.Start(new ProcessStartInfo(program, ["pkgnames", names[0]])
-            {
-                RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
-            })!;
-            var (output, _) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (!process.WaitForExit(Patience)) process.Kill();
-            var found = output.Result.Split('\n').ToHashSet(StringComparer.Ordinal);
-            return names.Find(found.Contains);
-        }
-        catch (Exception fault) when (fault is Win32Exception or IOException or InvalidOperationException)
-        {
-            return null;
-        }
+        var found = SystemProgram.Ask(program, ["pkgnames", names[0]], Patience).Output.Split('\n')
+            .ToHashSet(StringComparer.Ordinal);
+        return names.Find(found.Contains);
     }
 
     private string? InLists(List<string> names)

@@ -4,9 +4,11 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -38,7 +40,7 @@ public sealed class CheckMachine(Session session)
         Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, at =>
             found[at] = [.. station.Inspector.Look(all[at], isDeep, cancel)]);
         List<Finding> findings = [.. found.SelectMany(one => one)];
-        findings.AddRange(all.SelectMany(app => OfPlanning(app, machine, station)));
+        findings.AddRange(OfPlanning(all, machine, station));
         findings.AddRange(Commands(all, station));
         if (names.Count == 0) findings.AddRange([.. OfMachine(station), .. OfCatalogues(station)]);
         return new CheckResult(
@@ -75,10 +77,22 @@ public sealed class CheckMachine(Session session)
             found.ConvertAll(one => one.What));
     }
 
-    private static IEnumerable<Finding> OfPlanning(InstalledApp app, MachineState machine, Workstation station)
+    private static IEnumerable<Finding> OfPlanning(
+        IReadOnlyCollection<InstalledApp> apps, MachineState machine, Workstation station)
+    {
+        var open = station.Records.Intentions().Select(intention => intention.Id).ToHashSet();
+        var notNeeded = NotNeeded.Of(machine);
+        var offers = station.Offers();
+        offers.Expect(apps.Select(app => app.Id), everyRelease: true);
+        return apps.SelectMany(app => OfPlanning(
+            app, machine, open.Contains(app.Id), notNeeded.Contains(app.Id), offers));
+    }
+
+    private static IEnumerable<Finding> OfPlanning(
+        InstalledApp app, MachineState machine, bool isUnfinished, bool isNotNeeded, CachedOffers offers)
     {
         var id = app.Id.Text;
-        if (station.Records.Intentions().Any(open => open.Id == app.Id))
+        if (isUnfinished)
             yield return new Finding(
                 FindingKind.Unfinished, FindingWeight.Broken, id, $"{id} is in the middle of a change",
                 NextCommand.Of("check", id, "--repair"))
@@ -92,11 +106,11 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.PinLapsed, FindingWeight.Attention, id, $"{id} was {pin.Words}, which is over",
                 Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, or pin it again"));
-        if (app.IsDependency && NotNeeded.Of(machine).Contains(app.Id))
+        if (isNotNeeded)
             yield return new Finding(
                 FindingKind.NotNeeded, FindingWeight.Hint, id, $"no app needs {id} any more",
                 NextCommand.Of("uninstall", id));
-        if (station.Offers().Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue)
+        if (offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue)
             .SelectMany(offer => offer.Card.Releases)
             .FirstOrDefault(release => release.Version == app.Version)?.Withdrawn is { } why)
             yield return new Finding(
@@ -108,9 +122,8 @@ public sealed class CheckMachine(Session session)
     {
         var layout = station.Layout;
         if (layout.Scope == InstallScope.AllUsers || !session.IsHome) yield break;
-        List<string> folders = [.. session.Host.SearchPath.Split(':').Select(folder => folder.TrimEnd('/'))];
-        var own = folders.IndexOf(layout.BinFolder);
-        if (own < 0 && apps.Any(app => app.Placed.Any(item => item.Kind == PlaceKind.Command)))
+        var path = new CommandPath(layout, session.Host.SystemRoot, session.Host.SearchPath);
+        if (!path.HasOwn && apps.Any(app => app.Placed.Any(item => item.Kind == PlaceKind.Command)))
             yield return new Finding(
                 FindingKind.NotOnPath, FindingWeight.Attention, null, $"{layout.BinFolder} is not on PATH",
                 $"add to ~/.profile, and sign in again: export PATH=\"{layout.BinFolder}:$PATH\"");
@@ -118,8 +131,7 @@ public sealed class CheckMachine(Session session)
         {
             foreach (var command in app.Placed.Where(item => item.Kind == PlaceKind.Command))
             {
-                if (folders.Take(Math.Max(own, 0)).Select(folder => Path.Combine(folder, command.Name))
-                    .FirstOrDefault(File.Exists) is { } first)
+                if (path.FoundBefore(command.Name) is { } first)
                     yield return new Finding(
                         FindingKind.Shadowed, FindingWeight.Attention, app.Id.Text,
                         $"{command.Name} starts {first}, not {app.Id}",

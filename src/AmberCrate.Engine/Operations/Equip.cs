@@ -3,6 +3,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -33,7 +34,7 @@ public sealed class Equip(Session session)
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
         };
-        var plan = new Planner(station.State(), offers).Equip(bundle)
+        var plan = new Planner(station.State(), offers) { CanRun = HostPlatform.CanRun }.Equip(bundle)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {

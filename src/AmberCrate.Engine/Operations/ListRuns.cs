@@ -43,11 +43,13 @@ public sealed class ListRuns(Session session)
     {
         using var station = new Opening(session).ToRead();
         Required(number, station);
-        var apps = RunHistory.Before(station.State().Apps, station.Records.ItemsSince(isBefore ? number - 1 : number));
+        var last = isBefore ? number - 1 : number;
+        var apps = RunHistory.Before(station.State().Apps, station.Records.ItemsSince(last));
+        var pins = RunHistory.Before(station.Records.Pins(), station.Records.PinsSince(last));
         var capture = new BundleCapture(session.Host.MachineName, station.Today);
         var title = $"{session.Host.MachineName} {(isBefore ? "before" : "after")} run {number}";
         var (bundle, notCarried) = BundleCapturing.Capture(
-            apps, station.BundleCatalogues(), capture, withVersions: true, title, station.Records.Pins());
+            apps, station.BundleCatalogues(), capture, withVersions: true, title, pins);
         if (file is null) return new ExportResult(bundle, null, [], notCarried);
         var (path, notHere) = BundleFile.Write(file, bundle, false);
         return new ExportResult(bundle, path, notHere, notCarried);

@@ -28,12 +28,14 @@ public sealed class Reclaim(Session session)
             ? session.Confirm.MayReclaim(plan, cancel)
             : throw Opening.CannotAsk().ToException())) return new ReclaimResult(RunEnd.CalledOff, plan);
         List<(ReclaimItem Item, string Fault)> failed = [];
+        var freed = 0L;
         foreach (var item in plan.Items.Where(item => item.Kept is null))
         {
             if (cancel.IsCancellationRequested) break;
             try
             {
                 Delete(item, station);
+                freed += item.Size;
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
@@ -41,7 +43,10 @@ public sealed class Reclaim(Session session)
             }
         }
 
-        return new ReclaimResult(RunEnd.Ran, plan) { Failed = failed, IsInterrupted = cancel.IsCancellationRequested };
+        return new ReclaimResult(RunEnd.Ran, plan)
+        {
+            Failed = failed, Freed = freed, IsInterrupted = cancel.IsCancellationRequested,
+        };
     }
 
     private static void Delete(ReclaimItem item, Workstation station)
@@ -77,6 +82,7 @@ public sealed class Reclaim(Session session)
         Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
     {
         var machine = station.State();
+        var states = needed.ToLookup(one => (one.App.Id, one.App.ShelfName), one => (DateTimeOffset?)one.Until);
         foreach (var app in machine.Apps)
         {
             var shelf = station.Layout.ShelfOf(app.Id);
@@ -87,8 +93,7 @@ public sealed class Reclaim(Session session)
                 var name = Path.GetFileName(folder);
                 if (name == live || name == app.ShelfName || name.StartsWith('.')) continue;
                 var noted = station.Placing.Shelf.NoteOf(app.Id, name);
-                var until = needed.Where(one => one.App.Id == app.Id && one.App.ShelfName == name)
-                    .Select(one => (DateTimeOffset?)one.Until).Max();
+                var until = states[(app.Id, name)].Max();
                 var kept = RunningApps.In(folder).Count > 0 ? "in use"
                     : machine.Pins.InForce(app.Id) is { } pin && noted is not null
                         && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
@@ -102,7 +107,8 @@ public sealed class Reclaim(Session session)
         Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
     {
         if (!Directory.Exists(station.Layout.DownloadsFolder)) yield break;
-        var gone = needed.Where(one => station.Records.Find(one.App.Id) is null)
+        var installed = station.Records.Ids();
+        var gone = needed.Where(one => !installed.Contains(one.App.Id.Text))
             .ToLookup(one => one.App.Sha256.Hex, one => one.Until, StringComparer.Ordinal);
         foreach (var file in new DirectoryInfo(station.Layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
         {

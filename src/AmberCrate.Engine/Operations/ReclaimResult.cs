@@ -12,5 +12,5 @@ public sealed record ReclaimResult(RunEnd End, ReclaimPlan Plan)
     public bool IsInterrupted { get; init; }
 
     /// <summary>How many bytes were given back.</summary>
-    public long Freed => End == RunEnd.Ran ? Plan.Size - Failed.Sum(one => one.Item.Size) : 0;
+    public long Freed { get; init; }
 }

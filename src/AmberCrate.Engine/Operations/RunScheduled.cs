@@ -34,6 +34,13 @@ public sealed class RunScheduled(Session session)
         {
             result = await RunAsync(schedule, signals with { Soon = end.Token });
         }
+        catch (OperationCanceledException) when (end.IsCancellationRequested && !signals.Soon.IsCancellationRequested)
+        {
+            result = new ScheduledResult("stopped at the end of the maintenance window", null, IsQuiet: false)
+            {
+                IsFailed = true,
+            };
+        }
         catch (ProblemException failed)
         {
             Note(file, task, $"failed: {failed.Problem.What}");

@@ -12,9 +12,6 @@ public sealed record ScopedEntry(InstallScope Scope, DueEntry Entry)
     /// <summary>What there is to know of it at a glance, in the order of the marks.</summary>
     public IReadOnlyList<AppMark> Marks { get; init; } = [];
 
-    /// <summary>How many bytes it shares with the version before it.</summary>
-    public long Shared => Entry.App.Shared;
-
     /// <summary>The same software as packages of the system.</summary>
     public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
 

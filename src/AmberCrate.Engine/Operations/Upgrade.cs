@@ -26,11 +26,9 @@ public sealed class Upgrade(Session session)
             .WithInstallerArguments(options.InstallerArguments);
         plan = WithUnneeded(plan, machine, station.Offers(), wish.RemovesUnneeded);
         var result = await new PlannedRun(session, station, options).GoAsync(plan, signals);
-        return result is { End: RunEnd.Ran, Report.Number: not null } ? result with
-        {
-            StillDue =
-            StillDue(names, result, station, signals)
-        } : result;
+        return result is { End: RunEnd.Ran, Report.Number: not null }
+            ? result with { StillDue = StillDue(names, result, station, signals) }
+            : result;
     }
 
     private static Plan WithUnneeded(Plan plan, MachineState machine, IOffers offers, bool areRemoved)

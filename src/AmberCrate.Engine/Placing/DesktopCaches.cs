@@ -1,5 +1,3 @@
-using System.ComponentModel;
-using System.Diagnostics;
 using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
@@ -31,26 +29,13 @@ public sealed class DesktopCaches(MachineLayout layout)
 
     private static string Run(string program, string[] arguments)
     {
-        try
+        var answer = SystemProgram.Ask(program, arguments, Timeout);
+        return answer.Code switch
         {
-            using var process = Process.Start(new ProcessStartInfo(program, arguments)
-            {
-                RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true,
-                UseShellExecute = false,
-            })!;
-            process.StandardInput.Close();
-            var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (process.WaitForExit(Timeout))
-                return process.ExitCode == 0
-                    ? "done"
-                    : $"ended with {process.ExitCode}: {(errors.Result + output.Result).Trim()}";
-            process.Kill(entireProcessTree: true);
-            return $"had not ended after {Timeout.TotalSeconds} seconds, and was stopped";
-        }
-        catch (Exception fault) when (fault is Win32Exception or IOException or InvalidOperationException)
-        {
-            return fault.Message;
-        }
+            0 => "done",
+            { } code => $"ended with {code}: {(answer.Errors + answer.Output).Trim()}",
+            null => answer.Errors,
+        };
     }
 
     private IEnumerable<(string Name, string Program, string[] Arguments)> CommandsFor(IEnumerable<PlaceKind> kinds)

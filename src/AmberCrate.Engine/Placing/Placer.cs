@@ -157,10 +157,10 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     public IEnumerable<string> LinksToNothing(InstalledApp app)
     {
         var folder = Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);
-        var all = new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None };
-        var lost = Directory.EnumerateFileSystemEntries(folder, "*", all)
-            .Where(path => new FileInfo(path).LinkTarget is not null && !Posix.IsReachable(path))
-            .Select(path => Path.GetRelativePath(folder, path)).Order(StringComparer.Ordinal).Take(MostNamed + 1).ToList();
+        var lost = FolderTree.In(folder)
+            .Where(found => found.LinkTarget is not null && !Posix.IsReachable(found.FullName))
+            .Select(found => Path.GetRelativePath(folder, found.FullName))
+            .Order(StringComparer.Ordinal).Take(MostNamed + 1).ToList();
         if (lost.Count == 0) yield break;
         var more = lost.Count > MostNamed ? " and others" : "";
         yield return $"links in it lead to what is not on this machine: {string.Join(", ", lost.Take(MostNamed))}{more}";

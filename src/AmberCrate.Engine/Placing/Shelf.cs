@@ -191,12 +191,7 @@ public sealed class Shelf(MachineLayout layout)
         const UnixFileMode read = UnixFileMode.UserRead | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
         const UnixFileMode execute = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
         Set(new DirectoryInfo(folder));
-        var all = new EnumerationOptions
-        {
-            RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false,
-        };
-        foreach (var found in new DirectoryInfo(folder).EnumerateFileSystemInfos("*", all)
-            .Where(found => found.LinkTarget is null)) Set(found);
+        foreach (var found in FolderTree.In(folder).Where(found => found.LinkTarget is null)) Set(found);
 
         static void Set(FileSystemInfo found)
         {

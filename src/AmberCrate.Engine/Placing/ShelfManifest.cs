@@ -16,11 +16,6 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     private const string Title = "# amber-crate files 1", SizeMark = "# size ", LinkMark = "# link ", ToMark = "# to ",
         SharedMark = "# shared ";
 
-    private static readonly EnumerationOptions All = new()
-    {
-        RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false,
-    };
-
     /// <summary>How many bytes it shares with the version that was there before it.</summary>
     public long Shared { get; init; }
 
@@ -33,9 +28,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     /// <exception cref="IOException">A file cannot be read.</exception>
     public static ShelfManifest Take(string folder, CancellationToken cancel)
     {
-        var found = new DirectoryInfo(folder).EnumerateFileSystemInfos("*", All)
-            .Where(entry => entry.LinkTarget is not null || entry is FileInfo)
-            .ToArray();
+        var found = FilesAndLinksIn(folder).ToArray();
         var files = new ShelfFile?[found.Length];
         Parallel.For(0, found.Length, new ParallelOptions { CancellationToken = cancel }, at =>
             files[at] = FileOf(folder, found[at]));
@@ -95,8 +88,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
             [.. Files.Select((file, at) => (file.Path, faults[at])).Where(one => one.Item2 is not null).Select(one => (one.Path,
                 one.Item2!))];
         if (!isDeep || !Directory.Exists(folder)) return found;
-        found.AddRange(new DirectoryInfo(folder).EnumerateFileSystemInfos("*", All)
-            .Where(entry => entry.LinkTarget is not null || entry is FileInfo)
+        found.AddRange(FilesAndLinksIn(folder)
             .Select(entry => Path.GetRelativePath(folder, entry.FullName))
             .Where(path => !known.Contains(path))
             .Order(StringComparer.Ordinal)
@@ -110,6 +102,9 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
         using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1, FileOptions.SequentialScan);
         return Sha256Digest.FromBytes(SHA256.HashData(file));
     }
+
+    private static IEnumerable<FileSystemInfo> FilesAndLinksIn(string folder) =>
+        FolderTree.In(folder).Where(entry => entry.LinkTarget is not null || entry is FileInfo);
 
     /// <summary>One file; null where its name is no text, so that it cannot be opened by it.</summary>
     private static ShelfFile? FileOf(string folder, FileSystemInfo found)

@@ -91,6 +91,13 @@ public sealed partial class RecordStore
             row.IsNull(2) ? null : ReadPin(row.Text(0), row.Text(2))),
         run);
 
+    /// <summary>What every run behind one did to pins, the latest run first.</summary>
+    /// <param name="number">The run; 0 for all.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IEnumerable<PlannedPin> PinsSince(long number) => _database
+        .Query("SELECT DISTINCT run FROM run_pins WHERE run > $1 ORDER BY run DESC", row => row.Number(0), number)
+        .SelectMany(PinsOf);
+
     /// <summary>The latest runs with the outcomes of their items, the latest first.</summary>
     /// <param name="most">How many at most.</param>
     public IReadOnlyList<RecordedRun> Runs(int most)

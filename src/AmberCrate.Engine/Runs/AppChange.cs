@@ -97,8 +97,7 @@ internal sealed class AppChange(
 
     /// <summary>
     /// Whether an app was open a moment ago: one look at all processes serves many apps. Nobody can tell whether a person opens
-    /// it
-    /// in the next moment, however fresh the look.
+    /// it in the next moment, however fresh the look.
     /// </summary>
     private bool MayBeOpen(AppId id)
     {
@@ -281,8 +280,7 @@ internal sealed class AppChange(
         var isOpen = RunningApps.In(layout.ShelfOf(app.Id)).Count > 0;
         if (!isOpen) notes.AddRange(DropFiles(app));
         notes.AddRange(DropSettings(place.Item.RemovedSettings));
-        if (isOpen) notes
-            .Add($"{app.Id} is still open; its files stay until a later run finds it closed");
+        if (isOpen) notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
         return notes;
     }
 

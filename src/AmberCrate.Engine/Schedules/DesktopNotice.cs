@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Globalization;
 using AmberCrate.Engine.Host;
 
@@ -6,15 +5,15 @@ namespace AmberCrate.Engine.Schedules;
 
 /// <summary>
 /// Tells those who are signed in on the desktop what happened, by <c>org.freedesktop.Notifications</c> on their session bus.
-/// Where
-/// there is none, nobody is told.
+/// Where there is none, nobody is told.
 /// </summary>
 /// <param name="bus">The address of this person's session bus; null where there is none.</param>
 /// <param name="runtimeFolder">The folder that holds a folder for each person who is signed in.</param>
 public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user")
 {
-    private const int PatienceMilliseconds = 5000, ShownMilliseconds = 15_000;
+    private const int ShownMilliseconds = 15_000;
     private const string Name = "org.freedesktop.Notifications", Place = "/org/freedesktop/Notifications";
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
 
     /// <summary>Tells it.</summary>
     /// <param name="title">The heading.</param>
@@ -49,27 +48,13 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
         string[] words =
         [
             .. program, $"--address={address}", "--timeout=3", "call", Name, Place, Name, "Notify", "susssasa{sv}i", "acrate",
-                "0",
-            "system-software-update", title, text, "0", "0", ShownMilliseconds.ToString(CultureInfo.InvariantCulture),
+            "0", "system-software-update", title, text, "0", "0", ShownMilliseconds.ToString(CultureInfo.InvariantCulture),
         ];
-        try
-        {
-            var start = new ProcessStartInfo(words[0], words[1..])
-            {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true,
-                UseShellExecute = false,
-            };
 
-            // What root has in its variables is none of that person's business.
-            start.Environment.Clear();
-            start.Environment["PATH"] = "/usr/bin:/bin";
-            using var process = Process.Start(start)!;
-            process.StandardInput.Close();
-            if (!process.WaitForExit(PatienceMilliseconds)) process.Kill();
-        }
-        catch (Exception fault) when (fault is System.ComponentModel.Win32Exception or IOException or InvalidOperationException)
-        {
-            // Nobody is told, then; the summary is on standard output all the same.
-        }
+        // What root has in its variables is none of that person's business. Where it fails nobody is told; the summary is on
+        // standard output all the same.
+        SystemProgram.Ask(
+            words[0], words[1..], Patience,
+            new Dictionary<string, string>(StringComparer.Ordinal) { ["PATH"] = "/usr/bin:/bin" });
     }
 }

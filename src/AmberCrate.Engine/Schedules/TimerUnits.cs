@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Text;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
@@ -19,7 +18,7 @@ namespace AmberCrate.Engine.Schedules;
 public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> program, bool isHome)
 {
     private const string Mark = "# amber-crate: ";
-    private const int PatienceMilliseconds = 10_000;
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
     /// <summary>Whether the system has timers of systemd.</summary>
     public bool HasSystemd => !isHome || ProgramSearch.Trusted("systemctl") is not null;
@@ -161,64 +160,24 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
             return;
         }
 
-        WriteTable([.. TableWithout(schedule.Task), $"{fields} {command} {mark}"]);
+        CronTable.Set(mark, $"{fields} {command}");
     }
 
     private void ClearCron(ScheduledTask task)
     {
         if (layout.Scope == InstallScope.AllUsers) AtomicFile.Remove(FilesOf(task).Where(File.Exists));
-        else WriteTable(TableWithout(task));
+        else CronTable.Set($"{Mark}{TaskWords.Tasks.WordOf(task)}", null);
     }
 
-    private static List<string> TableWithout(ScheduledTask task)
-    {
-        // It ends with 1 where the person has no table yet.
-        _ = Ask("crontab", ["-l"], out var text);
-        return [.. text.Split('\n', StringSplitOptions.RemoveEmptyEntries)
-            .Where(line => !line.EndsWith($"{Mark}{TaskWords.Tasks.WordOf(task)}", StringComparison.Ordinal)
-                && !line.StartsWith("no crontab", StringComparison.Ordinal))];
-    }
+    private static CronTable CronTable => new(ProgramSearch.Trusted("crontab"));
 
-    private static void WriteTable(IEnumerable<string> lines)
-    {
-        var file = Path.GetTempFileName();
-        try
-        {
-            File.WriteAllText(file, string.Concat(lines.Select(line => line + "\n")));
-            if (Ask("crontab", [file], out var text) is var code and not 0)
-                throw new Problem(
-                    ProblemCode.StateNeedsAttention, "the timer cannot be set",
-                    code is null ? "this machine has neither systemd nor cron" : $"crontab ended with {code}: {text.Trim()}")
-                    .ToException();
-        }
-        finally
-        {
-            File.Delete(file);
-        }
-    }
-
-    /// <summary>Runs a program of the system; null where it is not there.</summary>
+    /// <summary>Runs a program of the system; null where it is not there, or has not ended.</summary>
     private static int? Ask(string name, IReadOnlyList<string> arguments, out string text)
     {
         text = "";
         if (ProgramSearch.Trusted(name) is not { } path) return null;
-        try
-        {
-            using var process = Process.Start(new ProcessStartInfo(path, arguments)
-            {
-                RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute =
-                    false,
-            })!;
-            process.StandardInput.Close();
-            var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-            if (!process.WaitForExit(PatienceMilliseconds)) process.Kill();
-            text = output.Result + error.Result;
-            return process.ExitCode;
-        }
-        catch (Exception fault) when (fault is System.ComponentModel.Win32Exception or IOException or InvalidOperationException)
-        {
-            text = fault.Message;
-            return null;
-        }
+        var answer = SystemProgram.Ask(path, arguments, Patience);
+        text = answer.Output + answer.Errors;
+        return answer.Code;
     }
 }

@@ -97,6 +97,17 @@ public sealed class PinTests
             Should.Throw<MalformedException>(() => PinJson.Read(broken));
     }
 
+    [Fact]
+    public void The_pins_of_an_earlier_time_are_told_by_what_the_runs_since_did_to_them()
+    {
+        var (old, now, byHand) = (PinOf("4.1.x"), PinOf("4.2.x"), PinOf("5.x"));
+        PlannedPin[] since = [new(old.App, old, now), new(old.App, null, old)];
+        RunHistory.Before([now], since[..1]).ShouldBe([old]);
+        RunHistory.Before([now], since).ShouldBeEmpty();
+        RunHistory.Before([], [new PlannedPin(old.App, old, null)]).ShouldBe([old]);
+        RunHistory.Before([byHand], since).ShouldBe([byHand]);
+    }
+
     private static MachineState Machine(string installed, string pin) =>
         FixedOffers.Machine(installed).With(new PinList([PinOf(pin)], Today));
 

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Cards;
@@ -123,6 +124,42 @@ public sealed class PlannerTests
         };
         Show(new Planner(FixedOffers.Machine(installed.Length == 0 ? [] : [installed]), Offers).Equip(bundle)).ShouldBe(
             [expected]);
+    }
+
+    [Theory]
+    [InlineData("", "aarch64-linux-gnu", "install 1.0 for aarch64-linux-gnu")]
+    [InlineData("", null, "cannot  for : elsewhere has no release for this machine (the machine is x86_64-linux-gnu; the "
+        + "catalogue offers aarch64-linux-gnu)")]
+    [InlineData("", "riscv64-linux-gnu", "cannot  for : this machine cannot run programs for riscv64-linux-gnu (it is "
+        + "x86_64-linux-gnu)")]
+    [InlineData("elsewhere 1.0 guild", "aarch64-linux-gnu", "cannot  for : elsewhere is installed for x86_64-linux-gnu (it "
+        + "cannot be changed to aarch64-linux-gnu in place)")]
+    public void The_platform_that_was_asked_for_travels_in_a_bundle(string installed, string? platform, string expected)
+    {
+        var key = platform is null ? "" : $"platform = \"{platform}\"\n";
+        var bundle = BundleReader.Read($"bundle = 1\n[[apps]]\nreference = \"elsewhere\"\n{key}", "b", [])!;
+        BundleReader.Read(BundleWriter.Write(bundle), "b", [])!.Apps[0].Platform.ShouldBe(bundle.Apps[0].Platform);
+        var item = new Planner(FixedOffers.Machine(installed.Length == 0 ? [] : [installed]), Offers)
+        {
+            CanRun = asked => asked.Architecture != "riscv64",
+        }.Equip(bundle).Items.ShouldHaveSingleItem();
+        var note = item.Note.IsEmpty ? "" : $": {item.Note}";
+        $"{ActionWords.Actions.WordOf(item.Action)} {item.To} for {item.Platform}{note}".ShouldBe(expected);
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void A_repair_leaves_it_as_it_was_whether_somebody_asked_for_the_app(bool isDependency)
+    {
+        var app = FixedOffers.Installed("scrim-paint 4.2.0 guild 4.x") with { IsDependency = isDependency };
+        foreach (var isShelfWhole in new[] { true, false })
+        {
+            var item = new Planner(new MachineState(FixedOffers.Here, [app]), Offers)
+                .Repair([(app, new AppDamage(isShelfWhole, ["it is gone"]))]).Items.ShouldHaveSingleItem();
+            (item.Action, item.IsDependency, item.Follows).ShouldBe((PlanAction.Repair, isDependency, app.Follows));
+            (item.Restores?.IsDependency ?? isDependency, item.Fetches).ShouldBe((isDependency, !isShelfWhole));
+        }
     }
 
     [Theory]

@@ -18,6 +18,8 @@ public sealed class ScheduleTests
     [InlineData("*-*-* *:15", "15 * * * *")]
     [InlineData("Sun..Mon 03:00", "0 3 * * 0-1")]
     [InlineData("Fri..Mon 03:00", null)]
+    [InlineData("Mon *-*-01 03:00", null)]
+    [InlineData("Mon *-02-* 03:00", "0 3 * 2 1")]
     [InlineData("2027-01-01 03:00", null)]
     [InlineData("03:30:15", null)]
     [InlineData("*:0/15", null)]

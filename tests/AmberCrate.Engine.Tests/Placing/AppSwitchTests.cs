@@ -124,10 +124,32 @@ public sealed class AppSwitchTests : IDisposable
         return new Placer(_layout, packages, new ProgramCheck("/", "", packages));
     }
 
+    [Fact]
+    public void What_a_link_leads_to_is_neither_changed_nor_taken_for_a_part_of_the_app()
+    {
+        const UnixFileMode own = UnixFileMode.UserRead | UnixFileMode.UserExecute | UnixFileMode.SetUser;
+        Directory.CreateDirectory(_folder["outside"]);
+        File.WriteAllText(_folder["outside", "tool"], "the system's own");
+        File.SetUnixFileMode(_folder["outside", "tool"], own);
+        var app = Stock(
+            "1.0",
+            incoming =>
+            {
+                File.CreateSymbolicLink(Path.Combine(incoming, "out"), _folder["outside"]);
+                File.CreateSymbolicLink(Path.Combine(incoming, "circle"), ".");
+            },
+            "gantry");
+        File.GetUnixFileMode(_folder["outside", "tool"]).ShouldBe(own);
+        _shelf.ManifestOf(app)!.Files.Select(file => file.Path).ShouldBe(["bin/gantry", "circle", "out"]);
+        DiskRoom.Of(_shelf.FolderOf(app)).ShouldBe("1.0".Length);
+    }
+
     private IReadOnlyList<string> Placed() => _folder.Tree(".local/bin");
 
     /// <summary>A version of an app, complete on the shelf.</summary>
-    private InstalledApp Stock(string version, params string[] commands)
+    private InstalledApp Stock(string version, params string[] commands) => Stock(version, _ => { }, commands);
+
+    private InstalledApp Stock(string version, Action<string> add, params string[] commands)
     {
         var app = new InstalledApp
         {
@@ -146,6 +168,7 @@ public sealed class AppSwitchTests : IDisposable
             AtomicFile.Write(
                 Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version),
                 UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        add(incoming);
         _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result,
             ShelfManifest.Take(incoming, default), null);
         File.Delete(_folder["artifact"]);

@@ -38,6 +38,26 @@ public sealed class TimerUnitsTests : IDisposable
     }
 
     [Theory]
+    [InlineData("printf 'MAILTO=x\\n\\n0 5 * * * mine\\n'", "MAILTO=x\n\n0 5 * * * mine\n0 3 * * * acrate # ours\n")]
+    [InlineData("printf '0 1 * * * old # ours\\n0 5 * * * mine\\n'", "0 5 * * * mine\n0 3 * * * acrate # ours\n")]
+    [InlineData("echo 'no crontab for mara' >&2; exit 1", "0 3 * * * acrate # ours\n")]
+    [InlineData("echo 'you (mara) are not allowed to use this program (crontab)' >&2; exit 1", null)]
+    [InlineData("printf '0 5 * * * mine\\n'; exit 1", null)]
+    [InlineData("kill -9 $$", null)]
+    public void A_line_is_put_into_a_table_of_cron_only_where_the_others_can_be_read(string shows, string? expected)
+    {
+        var (program, written) = (_folder["crontab"], _folder["written"]);
+        File.WriteAllText(program, $"#!/bin/sh\nif [ \"$1\" = -l ]; then {shows}\nelse cat \"$1\" > '{written}'\nfi\n");
+        File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        var table = new CronTable(program);
+        if (expected is null)
+            Should.Throw<ProblemException>(() => table.Set("# ours", "0 3 * * * acrate")).Problem.Code
+                .ShouldBe(ProblemCode.StateNeedsAttention);
+        else table.Set("# ours", "0 3 * * * acrate");
+        (File.Exists(written) ? File.ReadAllText(written) : null).ShouldBe(expected);
+    }
+
+    [Theory]
     [InlineData("daily\n[Service]\nExecStart=/bin/sh")]
     [InlineData("%H:00")]
     [InlineData("someday")]
