@@ -19,7 +19,10 @@ public sealed class InstallTests
         File.WriteAllText(card, File.ReadAllText(card).Replace("\"any-linux-any\"", "\"i386-linux-any\""));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("install", "truss-tally", "--yes").ShouldRefuse(3, "truss-tally has no release for this machine");
-        sandbox.Run("install", "truss-tally", "--platform", "i386-linux-any", "--yes").ShouldEnd(0);
+        Directory.Move(sandbox["guild", "files"], sandbox["guild", "away"]);
+        sandbox.Run("install", "truss-tally", "--platform", "i386-linux-any", "--yes").ShouldExitWith(6);
+        Directory.Move(sandbox["guild", "away"], sandbox["guild", "files"]);
+        sandbox.Run("retry", "--yes").ShouldEnd(0);
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("for i386-linux-any");
         sandbox.Run("upgrade", "--yes").ShouldPrint(0, "Nothing to do.");
         sandbox.Run("install", "truss-tally", "--platform", "x86_64-linux-gnu", "--yes")

@@ -15,7 +15,7 @@ public sealed partial class FloorsTests
             "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Schedules", "Pins", "Machine",
                 "Solving",
             "Bundles",
-            "Planning", "Runs",
+            "Planning", "Runs", "Comparing", "Inventories",
         ],
         ["Engine"] =
         [

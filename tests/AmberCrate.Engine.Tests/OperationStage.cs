@@ -54,6 +54,9 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public Plan? Pick(Plan plan, CancellationToken cancel) => plan;
 
+    public IReadOnlySet<string>? Pick(IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel) =>
+        choices.Select(choice => choice.Name).ToHashSet(StringComparer.Ordinal);
+
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) => Answer!.Value;

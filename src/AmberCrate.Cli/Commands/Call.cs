@@ -55,6 +55,11 @@ internal sealed class Call : IDisposable
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };
 
+    /// <summary>The file into which the outcome is to be written; null for none.</summary>
+    /// <exception cref="ProblemException">It cannot be written, which is told before anything is changed.</exception>
+    public ReportFile? ReportFile() =>
+        _parsed.GetValue(CommonOptions.Report) is { } file ? new ReportFile(file, Host.FullPath(file)) : null;
+
     /// <summary>The output that a command line asks for, also one that cannot be read otherwise.</summary>
     public static Output OutputOf(ParseResult parsed)
     {

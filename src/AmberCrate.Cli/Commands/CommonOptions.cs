@@ -127,6 +127,12 @@ internal static class CommonOptions
         Description = "Let the catalogue NAME upgrade apps that came from another location under that name", HelpName = "NAME",
     };
 
+    public static Option<string> Report { get; } = new DeclaredOption<string>(OptionGroup.Output, "--report")
+    {
+        Description = "Write how it ended into FILE: JSON, Markdown or HTML, as .json, .md or .html says", HelpName = "FILE",
+        Completion = Completion.File,
+    };
+
     public static Option<string> Wait { get; } = new DeclaredOption<string>(OptionGroup.Waiting, "--wait")
     {
         Description = "Wait up to SECONDS for another run to end", HelpName = "SECONDS",

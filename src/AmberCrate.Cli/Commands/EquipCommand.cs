@@ -1,5 +1,5 @@
 using System.CommandLine;
-using AmberCrate.Engine.Host;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -7,23 +7,64 @@ namespace AmberCrate.Cli.Commands;
 /// <summary><c>acrate equip</c>.</summary>
 internal static class EquipCommand
 {
+    /// <summary>An argument that names a bundle.</summary>
+    public static DeclaredArgument<string> Bundle() => new("BUNDLE", Completion.File)
+    {
+        Description = "A bundle: a file, an address, or CATALOGUE:BUNDLE; - for standard input",
+    };
+
     public static Command Create(CancellationToken now)
     {
-        var file = new DeclaredArgument<string>("FILE", Completion.File) { Description = "The bundle; - for standard input" };
+        var bundle = Bundle();
+        bundle.Arity = ArgumentArity.ZeroOrOne;
+        var run = new DeclaredOption<string>(OptionGroup.Selection, "--run")
+        {
+            Description = "Equip this machine as it was after RUN, instead of from a bundle", HelpName = "RUN",
+        };
+        var before = new DeclaredOption<bool>(OptionGroup.Selection, "--before")
+        {
+            Description = "With --run: as it was before RUN",
+        };
+        var only = new DeclaredOption<string[]>(OptionGroup.Selection, "--only")
+        {
+            Description = "Only APP of the bundle, and what it needs", HelpName = "APP",
+        };
+        var others = new DeclaredOption<bool>(OptionGroup.Selection, "--uninstall-others")
+        {
+            Description = "Uninstall the apps that the bundle does not list; they are named first",
+        };
         var command = new HelpedCommand("equip", "Make this machine match a bundle", new CommandHelp(
             "Installs and upgrades what a bundle lists, and adds its catalogues. The difference is shown first. "
-                + "Apps that the bundle does not list stay as they are.",
+                + "Apps that the bundle does not list stay as they are, unless you ask otherwise.",
             [1, 3, 4, 5, 6, 7, 8, 130],
             [
                 ("acrate equip paintframe.bundle.toml --dry-run", "shows the difference"),
-                ("acrate equip paintframe.bundle.toml --yes", "makes the machine match, with nobody at the keyboard"),
+                ("acrate equip guild:paintframe --yes --report done.md", "from a catalogue, with a report"),
             ]))
-        { file };
+        { bundle, run, before, only, others, CommonOptions.Report };
         command.AddRunOptions(fetches: true);
         command.Options.Add(CommonOptions.TakeOver);
         command.SetRun(
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
-                InputFile.PathOf(parsed.GetValue(file)!), call.RunOptions(), signals), now);
+                Wish(parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
+                {
+                    Only = parsed.GetValue(only) ?? [], UninstallsOthers = parsed.GetValue(others),
+                },
+                call.RunOptions(), signals), now);
         return command;
+    }
+
+    /// <summary>Reads what a machine is to be equipped with.</summary>
+    /// <exception cref="ProblemException">It is neither a bundle nor a run, or both.</exception>
+    private static EquipWish Wish(string? bundle, string? run, bool isBefore)
+    {
+        if (bundle is null == run is null)
+            throw new Problem(
+                ProblemCode.BadCommandLine, bundle is null ? "no bundle is named" : "a bundle and --run exclude each other",
+                remedy: NextCommand.HelpOf("equip")).ToException();
+        if (isBefore && run is null)
+            throw new Problem(ProblemCode.BadCommandLine, "--before goes with --run only", remedy: NextCommand.HelpOf("equip"))
+                .ToException();
+        return new EquipWish(bundle) { Run = RetryCommand.Number(run), IsBefore = isBefore };
     }
 }

@@ -20,11 +20,7 @@ internal static class InstallCommand
         {
             Description = "Answer the vendor's installer yourself, on this terminal",
         };
-        var platform = new DeclaredOption<string>(OptionGroup.Selection, "--platform")
-        {
-            Description = "Install the files for PLATFORM instead of this machine's own, such as i386-linux-any",
-            HelpName = "PLATFORM",
-        };
+        var platform = PlatformOption("Install the files for PLATFORM instead of this machine's own, such as i386-linux-any");
         var command = new HelpedCommand("install", "Install apps", new CommandHelp(
             "Installs apps in the newest version, or in the one after the @, which upgrades then follow. Everything is "
                 + "planned, checked and shown first. Then you are asked once. If one app fails, the others go on.",
@@ -47,7 +43,13 @@ internal static class InstallCommand
         return command;
     }
 
-    private static Platform? ReadPlatform(string? text) => text is null ? null
+    /// <summary>An option that names a platform.</summary>
+    public static Option<string> PlatformOption(string description) =>
+        new DeclaredOption<string>(OptionGroup.Selection, "--platform") { Description = description, HelpName = "PLATFORM" };
+
+    /// <summary>Reads a platform; null where none is named.</summary>
+    /// <exception cref="ProblemException">It is none.</exception>
+    public static Platform? ReadPlatform(string? text) => text is null ? null
         : Platform.TryParse(text, out var platform) ? platform
         : throw new Problem(
             ProblemCode.BadCommandLine, $"--platform \"{text}\" cannot be used", $"expected {Platform.Expected}").ToException();

@@ -49,8 +49,10 @@ internal static class RunCommands
     public static async Task<int> RunAsync(
         Call call, Func<RunSignals, Task<RunResult>> run, CancellationToken cancel, CancellationToken now)
     {
+        var file = call.ReportFile();
         var result = await run(new RunSignals(cancel, now));
         call.EndProgress();
+        file?.Write(result, call);
         RunView.Show(call.Output, result);
         return result switch
         {

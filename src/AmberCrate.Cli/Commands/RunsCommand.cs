@@ -51,11 +51,9 @@ internal static class RunsCommand
             if (RetryCommand.Number(parsed.GetValue(bundle)) is { } written)
             {
                 var path = parsed.GetValue(file);
-                if (path is null && call.Output.IsJson)
-                    throw new Problem(
-                        ProblemCode.BadCommandLine, "--json needs a file for the bundle", remedy: "add --output FILE")
-                        .ToException();
-                ExportView.Show(call.Output, operation.Bundle(written, parsed.GetValue(before), path));
+                if (path is null && call.Output.IsJson) throw ExportCommand.NeedsFile().ToException();
+                ExportView.Show(
+                    call.Output, operation.Bundle(written, parsed.GetValue(before), path), Core.Inventories.InventoryForm.Bundle);
             }
             else if (RetryCommand.Number(parsed.GetValue(run)) is { } number)
                 RunsView.Show(call.Output, operation.Details(number));

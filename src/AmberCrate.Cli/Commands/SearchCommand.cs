@@ -3,6 +3,7 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -55,6 +56,21 @@ internal static class SearchCommand
             Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word,
             Words = ["match", "name", "newest"],
         };
+    private static readonly Option<bool> Bundles =
+        new DeclaredOption<bool>(OptionGroup.Selection, "--bundles")
+        {
+            Description = "Find bundles that catalogues carry, instead of apps",
+        };
+    private static readonly Option<string> Into =
+        new DeclaredOption<string>(OptionGroup.Output, "--into")
+        {
+            Description = "Put the apps that are shown into the bundle FILE", HelpName = "FILE", Completion = Completion.File,
+        };
+    private static readonly Option<bool> Pick =
+        new DeclaredOption<bool>(OptionGroup.Output, "--pick")
+        {
+            Description = "With --into: choose on the terminal which of them",
+        };
     private static readonly Option<int> Limit =
         new DeclaredOption<int>(OptionGroup.Selection, "--limit")
         {
@@ -72,16 +88,51 @@ internal static class SearchCommand
                 ("acrate search --category sound --sort newest", "all apps for sound, the newest first"),
             ]))
         {
-            Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Sort, Limit,
+            Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Bundles, Sort, Limit,
+            Into, Pick,
         };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
+            if (parsed.GetValue(Bundles)) return await SearchBundlesAsync(call, parsed.GetValue(Words)!, cancel);
+            if (parsed.GetValue(Pick) && parsed.GetValue(Into) is null) throw Misuse("--pick goes with --into only");
             var report = await new Search(call.Session).RunAsync(ReadWish(parsed), cancel);
+            if (parsed.GetValue(Into) is { } file && report.Results.Total > 0)
+                return await PutAsync(call, report, file, parsed.GetValue(Pick), cancel);
             SearchView.Show(call.Output, report);
             return report.Results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
         });
         return command;
+    }
+
+    private static async Task<int> SearchBundlesAsync(Call call, IReadOnlyList<string> words, CancellationToken cancel)
+    {
+        var found = await new LookAtBundle(call.Session).SearchAsync(words, cancel);
+        BundleView.ShowCarried(call.Output, found);
+        return found.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
+    }
+
+    /// <summary>Puts what was found into a bundle.</summary>
+    private static async Task<int> PutAsync(
+        Call call, SearchReport report, string file, bool isPicking, CancellationToken cancel)
+    {
+        var found = report.Apps.Where(app => app.Version is not null).DistinctBy(app => app.Result.Id).ToList();
+        var names = found.Select(app => app.Result.Id.Text).ToHashSet(StringComparer.Ordinal);
+        if (isPicking)
+        {
+            var confirm = new ConsoleConfirm(call.Output, call.Host.HasTerminal);
+            if (!confirm.CanAsk) throw Misuse("--pick needs a terminal");
+            if (confirm.Pick([.. found.Select(app => (app.Result.Id.Text, $"{app.Version}  {app.Result.Summary}"))], cancel)
+                is not { Count: > 0 } picked) return ExitCodes.Of(ProblemCode.Interrupted);
+            names.IntersectWith(picked);
+        }
+
+        BundleView.ShowEdit(call.Output, await new EditBundle(call.Session).IncludeAsync(
+            file,
+            [.. found.Where(app => names.Contains(app.Result.Id.Text))
+                .Select(app => new AppReference(app.Result.Catalogue, app.Result.Id.Text, null))],
+            cancel));
+        return ExitCodes.AllAsAsked;
     }
 
     private static SearchWish ReadWish(ParseResult parsed)

@@ -11,9 +11,8 @@ internal sealed class VersionAction : SynchronousCommandLineAction
     public override int Invoke(ParseResult parseResult)
     {
         using var output = Call.OutputOf(parseResult);
-        var version = typeof(VersionAction).Assembly.GetName().Version?.ToString(3) ?? "";
         var parts = parseResult.GetValue(CommonOptions.Verbose) || output.IsJson ? ComponentVersions.Run() : [];
-        VersionView.Show(output, version, parts);
+        VersionView.Show(output, ComponentVersions.Program, parts);
         return ExitCodes.AllAsAsked;
     }
 }

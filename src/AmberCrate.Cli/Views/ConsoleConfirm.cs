@@ -13,6 +13,9 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 
     public Plan? Pick(Plan plan, CancellationToken cancel) => PickView.Ask(output, plan, cancel);
 
+    public IReadOnlySet<string>? Pick(IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel) =>
+        PickView.Ask(output, choices, cancel);
+
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
 
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) =>

@@ -11,23 +11,36 @@ internal static class PickView
 {
     private const int LinesForTheRest = 4, LeastLines = 3;
 
-    /// <summary>Asks; null where the person calls it off.</summary>
+    /// <summary>Asks which items of a plan; null where the person calls it off.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     public static Plan? Ask(Output output, Plan plan, CancellationToken cancel)
     {
-        var items = plan.Items.Where(item => item.Changes).ToDictionary(item => item.Id, StringComparer.Ordinal);
+        var items = plan.Items.Where(item => item.Changes).ToList();
         if (items.Count == 0) return plan;
+        return Ask(output, [.. items.Select(item => (item.Id, WordsOf(item)))], cancel) is { } chosen
+            ? PlanPicking.Without(plan, PlanPicking.Following(plan, items.Select(item => item.Id).Except(chosen)))
+            : null;
+    }
+
+    /// <summary>Asks which of a list of names; null where the person calls it off.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    public static IReadOnlySet<string>? Ask(
+        Output output, IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel)
+    {
+        if (choices.Count == 0) return new HashSet<string>();
         output.Flush();
-        var width = items.Keys.Max(id => id.Length);
+        var words = choices.ToDictionary(choice => choice.Name, choice => choice.Words, StringComparer.Ordinal);
+        var width = words.Keys.Max(name => name.Length);
         var prompt = new MultiSelectionPrompt<string>
         {
             Title = "", Required = false, PageSize = Math.Max(LeastLines, Console.WindowHeight - LinesForTheRest),
             HighlightStyle = Palette.Attention,
             InstructionsText = "space: tick or untick · enter: go on · escape: leave",
-            MoreChoicesText = "more above and below", Converter = id => Markup.Escape(Printable.Line(Line(items[id], width))),
+            MoreChoicesText = "more above and below",
+            Converter = name => Markup.Escape(Printable.Line($"{name.PadRight(width)}  {words[name]}")),
         };
-        prompt.AddChoices(items.Keys);
-        foreach (var id in items.Keys) prompt.Select(id);
+        prompt.AddChoices(words.Keys);
+        foreach (var name in words.Keys) prompt.Select(name);
         var isCalledOff = false;
         prompt.AddCancelResult(() =>
         {
@@ -35,12 +48,12 @@ internal static class PickView
             return [];
         });
         var chosen = prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
-        return isCalledOff ? null : PlanPicking.Without(plan, PlanPicking.Following(plan, items.Keys.Except(chosen)));
+        return isCalledOff ? null : chosen.ToHashSet(StringComparer.Ordinal);
     }
 
-    private static string Line(PlanItem item, int width)
+    private static string WordsOf(PlanItem item)
     {
         var needed = item.NeededBy.Count > 0 ? $", needed by {string.Join(", ", item.NeededBy)}" : "";
-        return $"{item.Id.PadRight(width)}  {Words.Of(item.Action)} {item.To ?? item.From}{needed}";
+        return $"{Words.Of(item.Action)} {item.To ?? item.From}{needed}";
     }
 }

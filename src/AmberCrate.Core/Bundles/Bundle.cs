@@ -12,6 +12,18 @@ public sealed record Bundle
     /// <summary>The bundle's name for people; null where the file is silent.</summary>
     public string? Title { get; init; }
 
+    /// <summary>The bundles that it builds on, in order.</summary>
+    public IReadOnlyList<BundleBase> BuildsOn { get; init; } = [];
+
+    /// <summary>The apps that it takes out of those.</summary>
+    public IReadOnlyList<BundleDrop> Drops { get; init; } = [];
+
+    /// <summary>The machines that it is for; null for all.</summary>
+    public MachineMatch? When { get; init; }
+
+    /// <summary>The day on which every version and digest of it was fixed; null where that is not so.</summary>
+    public DateOnly? Sealed { get; init; }
+
     /// <summary>The machine and day it was captured from; null where it was written by hand.</summary>
     public BundleCapture? Captured { get; init; }
 
@@ -20,4 +32,7 @@ public sealed record Bundle
 
     /// <summary>The apps, in order.</summary>
     public IReadOnlyList<BundleApp> Apps { get; init; } = [];
+
+    /// <summary>What was on the machine and cannot be installed from it.</summary>
+    public IReadOnlyList<LeftBehind> LeftBehind { get; init; } = [];
 }

@@ -17,4 +17,19 @@ public sealed record BundleApp(AppReference Reference, AppVersion? Version)
 
     /// <summary>The pin that the app gets; null for none.</summary>
     public Pin? Pin { get; init; }
+
+    /// <summary>The digest that its artifact must have; null for the one that its catalogue names.</summary>
+    public Sha256Digest? Sha256 { get; init; }
+
+    /// <summary>Whether it is there because another app needs it.</summary>
+    public bool IsDependency { get; init; }
+
+    /// <summary>Whether somebody else had put it on the machine that the bundle was captured from.</summary>
+    public bool IsObserved { get; init; }
+
+    /// <summary>The machines that the entry is for; null for all that the bundle is for.</summary>
+    public MachineMatch? When { get; init; }
+
+    /// <summary>The line of the file, from 1; 0 where it comes from none.</summary>
+    public int Line { get; init; }
 }

@@ -8,34 +8,41 @@ namespace AmberCrate.Core.Bundles;
 public static class BundleCapturing
 {
     /// <summary>The bundle of a machine.</summary>
-    /// <param name="apps">The apps to write down, in order.</param>
+    /// <param name="apps">The apps to write down, in order; dependencies are left to follow by themselves.</param>
     /// <param name="catalogues">The machine's catalogues, in order of preference; only those that an app comes from are
     /// written.</param>
     /// <param name="capture">Where and when.</param>
-    /// <param name="withVersions">Whether the exact versions are written.</param>
+    /// <param name="versions">What is written about versions.</param>
     /// <param name="title">What the bundle is called; null for the machine's name.</param>
-    /// <param name="pins">The machine's pins; null for none.</param>
-    /// <returns>The bundle, and the apps that it cannot carry because their catalogue is gone.</returns>
-    public static (Bundle Bundle, IReadOnlyList<InstalledApp> NotCarried) Capture(
+    /// <param name="pins">The machine's pins.</param>
+    /// <returns>The bundle. What it cannot carry because the catalogue is gone is among what is left behind.</returns>
+    public static Bundle Capture(
         IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture,
-        bool withVersions, string? title = null, IReadOnlyList<Pin>? pins = null)
+        BundleVersions versions, string? title = null, IReadOnlyList<Pin>? pins = null)
     {
         var pinned = (pins ?? []).ToDictionary(pin => pin.App);
         var known = catalogues.Select(catalogue => catalogue.Name).ToHashSet();
-        var carried = apps.Where(app => known.Contains(app.Catalogue)).ToList();
+        var chosen = apps.Where(app => !app.IsDependency || pinned.ContainsKey(app.Id)).ToList();
+        var carried = chosen.Where(app => known.Contains(app.Catalogue)).ToList();
         var used = carried.Select(app => app.Catalogue).ToHashSet();
-        var bundle = new Bundle
+        return new Bundle
         {
             Title = title ?? capture.On,
             Captured = capture,
             Catalogues = [.. catalogues.Where(catalogue => used.Contains(catalogue.Name))],
-            Apps = [.. carried.Select(app => new BundleApp(
-                new AppReference(app.Catalogue, app.Id.Text, app.Follows),
-                withVersions ? app.Version : null)
-            {
-                InstallerArguments = app.InstallerArguments, Platform = app.Platform, Pin = pinned.GetValueOrDefault(app.Id),
-            })],
+            Apps = [.. carried.Select(app => Entry(app, versions) with { Pin = pinned.GetValueOrDefault(app.Id) })],
+            LeftBehind = [.. chosen.Where(app => !known.Contains(app.Catalogue)).Select(app =>
+                new LeftBehind(app.Id.Text, $"its catalogue {app.Catalogue} is not known here any more")
+                {
+                    Version = app.Version.Text,
+                })],
         };
-        return (bundle, [.. apps.Where(app => !known.Contains(app.Catalogue))]);
     }
+
+    private static BundleApp Entry(InstalledApp app, BundleVersions versions) => new(
+        new AppReference(app.Catalogue, app.Id.Text, versions == BundleVersions.None ? null : app.Follows),
+        versions == BundleVersions.Exact ? app.Version : null)
+    {
+        InstallerArguments = app.InstallerArguments, Platform = app.Platform, IsDependency = app.IsDependency,
+    };
 }

@@ -5,4 +5,14 @@ namespace AmberCrate.Core.Bundles;
 /// <summary>A catalogue that a bundle takes apps from.</summary>
 /// <param name="Name">Its name.</param>
 /// <param name="Location">Its folder or address.</param>
-public sealed record BundleCatalogue(CatalogueName Name, string Location);
+public sealed record BundleCatalogue(CatalogueName Name, string Location)
+{
+    /// <summary>The day of its data when the bundle was sealed; null for a bundle that is not.</summary>
+    public DateOnly? Data { get; init; }
+
+    /// <summary>
+    /// The digest of what its cards said about the releases of a sealed bundle, see docs/formats/bundle.md; null for a
+    /// bundle that is not sealed.
+    /// </summary>
+    public Sha256Digest? Cards { get; init; }
+}

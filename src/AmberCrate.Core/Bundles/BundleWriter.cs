@@ -13,11 +13,18 @@ public static class BundleWriter
         var text = new StringBuilder();
         text.Append("# A bundle: apps from which a machine is equipped (acrate equip FILE).\n");
         text.Append("bundle = ").Append(Bundle.FormatVersion).Append('\n');
-        if (bundle.Title is not null) text.Append("title = ").Append(Quote(bundle.Title)).Append('\n');
-        if (bundle.Captured is { } captured)
-            text.Append("\n[captured]\non = ").Append(Quote(captured.On)).Append($"\ndate = {captured.Date:yyyy-MM-dd}\n");
+        if (bundle.Title is not null) text.Append("title = ").Append(BundleText.Quote(bundle.Title)).Append('\n');
+        if (bundle.BuildsOn.Count > 0)
+            text.Append($"builds_on = {BundleText.Quote(bundle.BuildsOn.Select(one => one.Place))}\n");
+        if (bundle.Drops.Count > 0) text.Append($"drops = {BundleText.Quote(bundle.Drops.Select(drop => drop.Name))}\n");
+        if (bundle.When is { } when) text.Append($"when = {MatchOf(when)}\n");
+        if (bundle.Sealed is { } day)
+            text.Append($"sealed = {day:yyyy-MM-dd}   # every version and digest is fixed; this is not a signature\n");
+        if (bundle.Captured is { } captured) text.Append(Block(captured));
         foreach (var catalogue in bundle.Catalogues) text.Append(Block(catalogue));
         foreach (var app in bundle.Apps) text.Append(Block(app));
+        if (bundle.LeftBehind.Count > 0) text.Append("\n# On that machine too, and not installed by equip:\n");
+        foreach (var left in bundle.LeftBehind) text.Append(Block(left));
         return text.ToString();
     }
 
@@ -30,13 +37,12 @@ public static class BundleWriter
     /// <param name="machine">What the machine holds.</param>
     public static string Update(string text, Bundle machine)
     {
-        var faults = new List<FormatFault>();
-        var root =
-            TomlText.Read(text, "bundle", faults) ?? throw new ArgumentException("the text must be a valid bundle", nameof(text));
-        var entries = Tables(root, "apps").ToDictionary(entry => BundleReader.NameIn(entry) ?? "");
+        var root = BundleEditing.Root(text);
+        var entries = BundleEditing.Entries(root);
         var edits = new List<(TomlString Token, string Value)>();
         var added = new StringBuilder();
-        var catalogues = Tables(root, "catalogues").Select(entry => ((TomlString)entry.Entries["name"]).Value).ToHashSet();
+        var catalogues = BundleEditing.Tables(root, "catalogues")
+            .Select(entry => ((TomlString)entry.Entries["name"]).Value).ToHashSet();
         foreach (var catalogue in machine.Catalogues.Where(catalogue => !catalogues.Contains(catalogue.Name.Text)))
             added.Append(Block(catalogue));
         foreach (var app in machine.Apps)
@@ -53,43 +59,51 @@ public static class BundleWriter
         }
 
         var edited = new StringBuilder(text);
-        foreach (var (token, value) in edits.Where(edit => edit.Token.Value != edit.Value)
-            .OrderByDescending(edit => edit.Token.Start))
-            edited.Remove(token.Start, token.Length).Insert(token.Start, Quote(value));
-        if (added.Length > 0 && edited.Length > 0 && edited[^1] != '\n') edited.Append('\n');
-        return edited.Append(added).ToString();
+        BundleEditing.Replace(edited, edits);
+        BundleEditing.Append(edited, added);
+        return edited.ToString();
     }
 
-    /// <summary>Writes a TOML basic string.</summary>
-    private static string Quote(string value)
+    /// <summary>The text of a catalogue.</summary>
+    internal static string Block(BundleCatalogue catalogue) =>
+        $"\n[[catalogues]]\nname = {BundleText.Quote(catalogue.Name.Text)}\nlocation = {BundleText.Quote(catalogue.Location)}\n"
+        + (catalogue.Data is { } data ? $"data = {data:yyyy-MM-dd}\n" : "")
+        + (catalogue.Cards is null ? "" : $"cards_sha256 = {BundleText.Quote(catalogue.Cards.Hex)}\n");
+
+    /// <summary>The text of an entry.</summary>
+    internal static string Block(BundleApp app)
     {
-        var quoted = new StringBuilder("\"");
-        foreach (var c in value)
-        {
-            if (c is '"' or '\\') quoted.Append('\\').Append(c);
-            else if (char.IsControl(c)) quoted.Append($"\\u{(int)c:X4}");
-            else quoted.Append(c);
-        }
-
-        return quoted.Append('"').ToString();
+        var text = new StringBuilder($"\n[[apps]]\nreference = {BundleText.Quote(app.Reference.ToString())}\n");
+        if (app.Version is not null) text.Append($"version = {BundleText.Quote(app.Version.Text)}\n");
+        if (app.Sha256 is not null) text.Append($"sha256 = {BundleText.Quote(app.Sha256.Hex)}\n");
+        if (app.InstallerArguments.Count > 0)
+            text.Append($"installer_arguments = {BundleText.Quote(app.InstallerArguments)}\n");
+        if (app.Platform is not null) text.Append($"platform = {BundleText.Quote(app.Platform.ToString())}\n");
+        if (app.IsDependency) text.Append("dependency = true\n");
+        if (app.IsObserved) text.Append("observed = true\n");
+        if (app.When is { } when) text.Append($"when = {MatchOf(when)}\n");
+        if (app.Pin is not null) text.Append($"pin = {{ {PinOf(app.Pin)} }}\n");
+        return text.ToString();
     }
 
-    private static string Block(BundleCatalogue catalogue) =>
-        $"\n[[catalogues]]\nname = {Quote(catalogue.Name.Text)}\nlocation = {Quote(catalogue.Location)}\n";
+    private static string Block(BundleCapture captured) =>
+        $"\n[captured]\non = {BundleText.Quote(captured.On)}\ndate = {captured.Date:yyyy-MM-dd}\n"
+        + (captured.Tool is null ? "" : $"tool = {BundleText.Quote(captured.Tool)}\n")
+        + (captured.IsForAllUsers ? "all_users = true\n" : "");
 
-    private static string Block(BundleApp app) =>
-        $"\n[[apps]]\nreference = {Quote(app.Reference.ToString())}\n"
-            + (app.Version is null ? "" : $"version = {Quote(app.Version.Text)}\n")
-        + (app.InstallerArguments.Count == 0
-            ? ""
-            : $"installer_arguments = [{string.Join(", ", app.InstallerArguments.Select(Quote))}]\n")
-        + (app.Platform is null ? "" : $"platform = {Quote(app.Platform.ToString())}\n")
-        + (app.Pin is null ? "" : $"pin = {{ {PinOf(app.Pin)} }}\n");
+    private static string Block(LeftBehind left) =>
+        $"\n[[left_behind]]\nname = {BundleText.Quote(left.Name)}\n"
+        + (left.Version is null ? "" : $"version = {BundleText.Quote(left.Version)}\n")
+        + (left.Seen is null ? "" : $"seen = {BundleText.Quote(left.Seen)}\n") + $"reason = {BundleText.Quote(left.Reason)}\n";
 
-    private static string PinOf(Pin pin) => $"to = {Quote(pin.Selector.ToString())}"
-        + (pin.Reason is null ? "" : $", reason = {Quote(pin.Reason)}")
+    private static string MatchOf(MachineMatch match) => "{ " + string.Join(
+        ", ", new[]
+        {
+            match.Hosts.Count > 0 ? $"hosts = {BundleText.Quote(match.Hosts)}" : "",
+            match.Platforms.Count > 0 ? $"platforms = {BundleText.Quote(match.Platforms.Select(one => one.ToString()))}" : "",
+        }.Where(part => part.Length > 0)) + " }";
+
+    private static string PinOf(Pin pin) => $"to = {BundleText.Quote(pin.Selector.ToString())}"
+        + (pin.Reason is null ? "" : $", reason = {BundleText.Quote(pin.Reason)}")
         + (pin.Until is null ? "" : $", until = {pin.Until:yyyy-MM-dd}");
-
-    private static IEnumerable<TomlTable> Tables(TomlTable root, string key) =>
-        root.Entries.GetValueOrDefault(key) is TomlArray array ? array.Items.OfType<TomlTable>() : [];
 }

@@ -10,6 +10,9 @@ namespace AmberCrate.Core.Catalogues;
 /// <param name="Parts">Its parts, lower layers first.</param>
 public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IReadOnlyList<PartListing> Parts)
 {
+    /// <summary>The bundles that it carries, in the order of their names.</summary>
+    public IReadOnlyList<BundleListing> Bundles { get; init; } = [];
+
     /// <summary>The file's name.</summary>
     public const string FileName = "catalogue.json";
 
@@ -47,11 +50,27 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             }
 
             json.WriteEndArray();
+            if (Bundles.Count > 0) WriteBundles(json);
             json.WriteEndObject();
         }
 
         stream.WriteByte((byte)'\n');
         return stream.ToArray();
+    }
+
+    private void WriteBundles(Utf8JsonWriter json)
+    {
+        json.WriteStartArray("bundles");
+        foreach (var bundle in Bundles)
+        {
+            json.WriteStartObject();
+            json.WriteString("name", bundle.Name);
+            json.WriteString("sha256", bundle.Sha256.Hex);
+            json.WriteNumber("size", bundle.Size);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
     }
 
     /// <summary>Reads a document.</summary>
@@ -98,8 +117,22 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
         if (parts.Zip(parts.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer))
             throw new MalformedException("parts: expected lower layers first");
         return parts.DistinctBy(part => part.Sha256).Count() == parts.Count
-            ? new CatalogueDocument(settings, apps, parts)
+            ? new CatalogueDocument(settings, apps, parts) { Bundles = ReadBundles(root) }
             : throw new MalformedException("parts: expected each part once");
+    }
+
+    private static List<BundleListing> ReadBundles(JsonElement root)
+    {
+        if (!root.TryGetProperty("bundles", out var array)) return [];
+        List<BundleListing> bundles = [.. array.EnumerateArray().Select(item => new BundleListing(
+            Text(item, "name") is { } name && BundleListing.IsName(name)
+                ? name
+                : throw new MalformedException("bundles: expected a name of lower-case letters, digits and hyphens"),
+            Sha256Digest.Parse(Text(item, "sha256") ?? ""), Number(item, "size", BundleListing.MaxSize)))];
+        if (bundles.Count > BundleListing.Most) throw new MalformedException($"bundles: expected at most {BundleListing.Most}");
+        return bundles.DistinctBy(bundle => bundle.Name).Count() == bundles.Count
+            ? bundles
+            : throw new MalformedException("bundles: expected each name once");
     }
 
     private static string? Text(JsonElement element, string key) =>

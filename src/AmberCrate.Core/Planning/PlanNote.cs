@@ -15,6 +15,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Text">The same in words.</param>
 public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Value)> Values, Advice Text)
 {
+    /// <summary>The problem that it is about; null where it is about none.</summary>
+    public ProblemCode? Problem { get; private init; }
+
     /// <summary>A newer version is available by an upgrade.</summary>
     internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
         Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");
@@ -51,7 +54,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>It is not available, for a reason that would end another command.</summary>
     internal static PlanNote Refused(Problem problem) => Of(
         "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))],
-        problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})");
+        problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})") with { Problem = problem.Code };
 
     /// <summary>It is not what would have been preferred.</summary>
     /// <param name="before">What was said of it before.</param>

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
@@ -10,7 +9,7 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>Turns requests into plans. Pure: the same machine, offers and request give the same plan.</summary>
-public sealed class Planner(MachineState machine, IOffers offers)
+public sealed partial class Planner(MachineState machine, IOffers offers)
 {
     /// <summary>Plans what a list of references asks for. The whole list is judged before anything is refused.</summary>
     /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no
@@ -46,6 +45,30 @@ public sealed class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>
+    /// References with the ids and catalogues of the apps that they mean, and of which something is offered that fits them. The
+    /// whole list is judged before anything is refused.
+    /// </summary>
+    /// <exception cref="ProblemException">A reference fits nothing or several apps.</exception>
+    public IReadOnlyList<AppReference> Named(IEnumerable<AppReference> references)
+    {
+        var (named, problems) = (new List<AppReference>(), new List<Problem>());
+        foreach (var reference in references)
+        {
+            try
+            {
+                var best = ReleaseChoice.Require(NameResolver.Offered(reference, offers), reference.Selector, machine.Platform);
+                named.Add(reference with { Catalogue = best.Offer.Catalogue, Name = best.Offer.Card.Id.Text });
+            }
+            catch (ProblemException refused)
+            {
+                problems.Add(refused.Problem);
+            }
+        }
+
+        return problems.Count == 0 ? named : throw Joined(problems, "nothing has been changed").ToException();
+    }
+
+    /// <summary>
     /// Plans bringing apps up to date within what was asked for, each as far as the others can follow. A file that a catalogue
     /// has exchanged under the same version is taken only where the app is named.
     /// </summary>
@@ -68,41 +91,6 @@ public sealed class Planner(MachineState machine, IOffers offers)
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Uninstall(IEnumerable<string> names, UninstallWish? wish = null) =>
         new UninstallPlanner(machine).Plan(Installed(names), wish ?? new UninstallWish());
-
-    /// <summary>
-    /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
-    /// </summary>
-    public Plan Equip(Bundle bundle)
-    {
-        var pins = bundle.Apps.Select(app => app.Pin).OfType<Pin>()
-            .Where(pin => !pin.SaysTheSameAs(machine.Pins.Find(pin.App)))
-            .ToList();
-        var platforms = bundle.Apps.Where(app => app.Platform is not null && AppId.TryParse(app.Reference.Name, out _))
-            .DistinctBy(app => app.Reference.Name)
-            .ToDictionary(app => AppId.Parse(app.Reference.Name), app => app.Platform!);
-        var wanted = machine.With(machine.Pins.With(pins)).With(platforms);
-        var plan = new Planner(wanted, offers) { CanRun = CanRun }.EquipPinned(bundle);
-        return plan with { Pins = [.. pins.Select(pin => new PlannedPin(pin.App, machine.Pins.Find(pin.App), pin))] };
-    }
-
-    private Plan EquipPinned(Bundle bundle)
-    {
-        offers.Expect(
-            bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
-            everyRelease: false);
-        var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
-        var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
-            .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
-        return new Plan([.. plan.Items.Select(item => item with
-        {
-            InstallerArguments = item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
-                ? arguments
-                : item.InstallerArguments,
-            Platform = item.Fetches && AppId.TryParse(item.Id, out var id)
-                ? machine.ChosenPlatforms.GetValueOrDefault(id) ?? item.Platform
-                : item.Platform,
-        })]);
-    }
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
     internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
@@ -232,9 +220,8 @@ public sealed class Planner(MachineState machine, IOffers offers)
         var id = found[0].Card.Id;
         var best = ReleaseChoice.Require(found, selector, machine.PlatformOf(id));
         if (machine.Pins.InForce(id) is not { } pin) return best;
-        return ReleaseChoice.Find(found, selector, machine.PlatformOf(id), pin) ?? throw new Problem(
-            ProblemCode.Refused, $"{id} {best.Release.Version} cannot be installed", $"{id} is {pin.Words}",
-            Advice.Of($"{NextCommand.Of("pin", id.Text, "--lift")}, or name a version that the pin allows")).ToException();
+        return ReleaseChoice.Find(found, selector, machine.PlatformOf(id), pin)
+            ?? throw Pinned(id, best.Release.Version, pin).ToException();
     }
 
     /// <summary>The releases that would not do, for which others may be the reason.</summary>
@@ -243,6 +230,10 @@ public sealed class Planner(MachineState machine, IOffers offers)
             release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
             .Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
+
+    private static Problem Pinned(AppId id, AppVersion version, Pin pin) => new(
+        ProblemCode.Refused, $"{id} {version} cannot be installed", $"{id} is {pin.Words}",
+        Advice.Of($"{NextCommand.Of("pin", id.Text, "--lift")}, or name a version that the pin allows"));
 
     private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
         ProblemCode.NothingMatched,
@@ -303,15 +294,17 @@ public sealed class Planner(MachineState machine, IOffers offers)
             : item with { Action = PlanAction.Cannot, Notes = [PlanNote.Damaged(damage), PlanNote.NotToBeHad(app)] };
     }
 
-    private PlanItem Kept(InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found)
+    private PlanItem Kept(
+        InstalledApp installed, VersionSelector? asked, IReadOnlyList<Offer> found, bool isDependency = false)
     {
         if (machine.Damage(installed) is var damage && (damage is not null || PutsOnAgain))
-            return Repaired(installed, asked, isDependency: false, damage);
+            return Repaired(installed, asked, isDependency, damage);
         var item = new PlanItem
         {
             Id = installed.Id.Text,
-            Action = asked == installed.Follows && !installed.IsDependency ? PlanAction.Keep : PlanAction.Remember,
-            Installed = installed, Follows = asked,
+            Action = asked == installed.Follows && installed.IsDependency == isDependency ? PlanAction.Keep
+                : PlanAction.Remember,
+            Installed = installed, Follows = asked, IsDependency = isDependency,
         };
         var due = found.Count == 0 ? null : DueEntry.Of(installed with { Follows = asked }, offers, machine);
         var hint = due?.State switch
@@ -325,7 +318,7 @@ public sealed class Planner(MachineState machine, IOffers offers)
             _ => null,
         };
         var follows = asked == installed.Follows ? null : PlanNote.FollowsFromNow(installed.Follows, asked);
-        var chosen = installed.IsDependency ? PlanNote.ChosenFromNow() : null;
+        var chosen = installed.IsDependency && !isDependency ? PlanNote.ChosenFromNow() : null;
         return item with { Notes = [.. new[] { follows, chosen, hint }.OfType<PlanNote>()] };
     }
 
@@ -384,49 +377,6 @@ public sealed class Planner(MachineState machine, IOffers offers)
             chosen => chosen.Choice is { } choice ? PlanItem.Changing(entry.App, choice, entry.App.Follows) : rest);
 
         AimStates States() => new([replaced, new Candidate(null, entry.App)], ValueSet.Below(2));
-    }
-
-    private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)
-    {
-        var cannot = new PlanItem { Id = wanted.Reference.Name, Action = PlanAction.Cannot };
-        try
-        {
-            var (installed, found) = NameResolver.Meant(wanted.Reference, offers, machine);
-            cannot = cannot with { Id = (installed?.Id ?? found[0].Card.Id).Text, Installed = installed };
-            if (wanted.Platform is { } platform && !CanRun(platform))
-                throw new Problem(
-                    ProblemCode.Refused, $"this machine cannot run programs for {platform}", $"it is {machine.Platform}",
-                    "take \"platform\" out of the bundle").ToException();
-            if (installed is not null) RequireItsPlatform(installed);
-            var asked = wanted.Reference.Selector;
-            var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
-            if (installed is not null)
-            {
-                if (wanted.Reference.Catalogue is { } from && from != installed.Catalogue)
-                    throw StaysWithItsCatalogue(installed, from).ToException();
-                found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
-                if (wanted.Version is null
-                    ? asked?.Accepts(installed.Version, installed.Line) != false
-                    : installed.Version == wanted.Version)
-                    return (null, InstalledAim(
-                        installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with
-                    {
-                        Make = chosen => chosen.Choice is { } other
-                            ? PlanItem.Changing(installed, other, asked) with { IsDependency = false }
-                            : Kept(installed, asked, found),
-                    });
-            }
-
-            if (installed is not null && found.Count == 0) throw NotToBeHad(installed, selector!).ToException();
-            var best = Best(found, selector);
-            return (null, installed is null
-                ? NewAim(found, best, selector, asked, isFirm: false)
-                : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
-        }
-        catch (ProblemException refused)
-        {
-            return (cannot with { Notes = [PlanNote.Refused(refused.Problem)] }, null);
-        }
     }
 
     private List<InstalledApp> Installed(IEnumerable<string> names)

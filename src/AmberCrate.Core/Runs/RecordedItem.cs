@@ -19,6 +19,9 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     /// <summary>What was to be given to its installer.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
+    /// <summary>The platform that was asked for; null for that of the machine.</summary>
+    public Platform? Platform { get; init; }
+
     /// <summary>
     /// The whole state of the app before the run; null where it was not there, or the record is older than these states.
     /// </summary>

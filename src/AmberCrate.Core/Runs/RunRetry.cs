@@ -7,8 +7,8 @@ namespace AmberCrate.Core.Runs;
 
 /// <summary>Plans once more what an earlier run has left.</summary>
 /// <param name="machine">The machine as it is now.</param>
-/// <param name="planner">Plans for it.</param>
-public sealed class RunRetry(MachineState machine, Planner planner)
+/// <param name="offers">What the catalogues offer.</param>
+public sealed class RunRetry(MachineState machine, IOffers offers)
 {
     /// <summary>
     /// Plans what is left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be
@@ -20,6 +20,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
         var left = items.Where(item => item.IsLeft).ToList();
         var installed = left.Where(IsAskedForAnew).Select(item => item.Reference);
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade, PlanAction.Replace), StillThere(left, PlanAction.Remove));
+        var planner = new Planner(machine.With(PlatformsOf(left)), offers);
         List<Plan> parts = [planner.Install(installed)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
@@ -31,6 +32,12 @@ public sealed class RunRetry(MachineState machine, Planner planner)
             .DistinctBy(item => item.Id)
             .Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
     }
+
+    /// <summary>The platforms that were asked for, of apps that are not there yet.</summary>
+    private Dictionary<AppId, Platform> PlatformsOf(List<RecordedItem> left) =>
+        left.Where(item => item.Platform is not null && Find(item) is null)
+            .Where(item => AppId.TryParse(item.Reference.Name, out _))
+            .ToDictionary(item => AppId.Parse(item.Reference.Name), item => item.Platform!);
 
     private List<string> StillThere(List<RecordedItem> left, params PlanAction[] actions) =>
         [.. left.Where(item => actions.Contains(item.Action) && !IsAskedForAnew(item) && Find(item) is not null)
@@ -62,6 +69,7 @@ public sealed class RunRetry(MachineState machine, Planner planner)
             InstallerArguments = item.RunsInstaller && earlier.InstallerArguments.Count > 0
                 ? earlier.InstallerArguments
                 : item.InstallerArguments,
+            Platform = item.Installed is null ? earlier.Platform ?? item.Platform : item.Platform,
         };
     }
 }

@@ -52,7 +52,11 @@ public sealed class CardFolder(string folder) : ICatalogueSource
                 Sha256Digest.FromBytes(SHA256.HashData(part.Content)), 0, part.Lines, _ => Task.FromResult(part.Content),
                 content => content))
             .ToList();
-        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, parts);
+        return new CatalogueSnapshot(settings, FileAddress.OfFolder(folder), null, cards.Count, parts)
+        {
+            Bundles = [.. new BundleFolder(folder).Read(cards).Select(
+                bundle => new BundleContent(bundle.Listing, _ => Task.FromResult(bundle.Text)))],
+        };
     }
 
     /// <summary>

@@ -117,6 +117,24 @@ public sealed class CatalogueCache : IDisposable
             row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
 
+    /// <summary>The digests of the bundles that are known of a catalogue at a location.</summary>
+    public IReadOnlySet<string> KnownBundles(RegisteredCatalogue catalogue) => _database
+        .Query(
+            "SELECT sha256 FROM bundles JOIN catalogues ON catalogues.number = bundles.catalogue "
+                + "WHERE catalogues.name = $1 AND location = $2",
+            row => row.Text(0), catalogue.Name.Text, catalogue.Location)
+        .ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>The bundles that these catalogues carry, in their order and by name.</summary>
+    public IReadOnlyList<CarriedBundle> Bundles(IReadOnlyList<CatalogueName> catalogues) =>
+        DatabaseException.Reading<IReadOnlyList<CarriedBundle>>(_path, () => [.. _database
+            .Query(
+                "SELECT catalogues.name, bundles.name, content FROM bundles "
+                    + "JOIN catalogues ON catalogues.number = bundles.catalogue ORDER BY bundles.name",
+                row => new CarriedBundle(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Bytes(2)))
+            .Where(bundle => catalogues.Contains(bundle.Catalogue))
+            .OrderBy(bundle => CachedCards.PositionOf(bundle.Catalogue, catalogues))]);
+
     /// <summary>Forgets a catalogue.</summary>
     public void Drop(CatalogueName name)
     {
@@ -138,6 +156,7 @@ public sealed class CatalogueCache : IDisposable
     /// <param name="catalogue">The catalogue.</param>
     /// <param name="snapshot">What is at its location now.</param>
     /// <param name="read">Reads the bytes of a new part, which have been fetched before. Called from several threads.</param>
+    /// <param name="bundles">The text of each new bundle, by its digest.</param>
     /// <param name="now">The time.</param>
     /// <param name="cancel">Stops, and leaves the old state.</param>
     /// <returns>How many parts were read.</returns>
@@ -146,6 +165,7 @@ public sealed class CatalogueCache : IDisposable
         RegisteredCatalogue catalogue,
         CatalogueSnapshot snapshot,
         Func<PartContent, byte[]> read,
+        IReadOnlyDictionary<string, byte[]> bundles,
         DateTimeOffset now,
         CancellationToken cancel)
     {
@@ -164,6 +184,7 @@ public sealed class CatalogueCache : IDisposable
         var import = new CatalogueImport(_database, name, number, snapshot.Base.IsFile);
         if (!atSameLocation) import.Clear();
         var added = import.Run(snapshot.Parts, read, cancel);
+        import.TakeBundles(snapshot.Bundles, bundles);
         var apps =
             _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
         if (apps != snapshot.Apps)

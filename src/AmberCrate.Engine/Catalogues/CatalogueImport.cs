@@ -57,6 +57,21 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         return added.Count;
     }
 
+    /// <summary>Makes the bundles those that the catalogue carries now.</summary>
+    /// <param name="bundles">The bundles.</param>
+    /// <param name="texts">The text of each that is new, by its digest.</param>
+    public void TakeBundles(IReadOnlyList<BundleContent> bundles, IReadOnlyDictionary<string, byte[]> texts)
+    {
+        var kept = database.Query(
+            "SELECT sha256, content FROM bundles WHERE catalogue = $1", row => (row.Text(0), row.Bytes(1)), number)
+            .DistinctBy(pair => pair.Item1).ToDictionary(pair => pair.Item1, pair => pair.Item2, StringComparer.Ordinal);
+        database.Run("DELETE FROM bundles WHERE catalogue = $1", number);
+        foreach (var (name, sha256, _) in bundles.Select(bundle => bundle.Listing))
+            database.Run(
+                "INSERT INTO bundles(catalogue, name, sha256, content) VALUES($1, $2, $3, $4)", number, name, sha256.Hex,
+                texts.GetValueOrDefault(sha256.Hex) ?? kept[sha256.Hex]);
+    }
+
     /// <summary>Removes everything of the catalogue.</summary>
     public void Clear()
     {
@@ -64,12 +79,13 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         {
             // The only catalogue: its index is emptied at once, not app by app.
             database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
-            foreach (var table in new[] { "apps", "cards", "parts", "signs" }) database.Run($"DELETE FROM {table}");
+            foreach (var table in new[] { "apps", "cards", "parts", "signs", "bundles" }) database.Run($"DELETE FROM {table}");
             new KnownWords(database).Clear();
             return;
         }
 
         RemoveApps("catalogue = $1", number);
+        database.Run("DELETE FROM bundles WHERE catalogue = $1", number);
         database.Run("DELETE FROM cards WHERE part IN (SELECT number FROM parts WHERE catalogue = $1)", number);
         database.Run("DELETE FROM parts WHERE catalogue = $1", number);
     }

@@ -29,8 +29,9 @@ public static class CataloguePublisher
         string cardsFolder, string outFolder, bool withArtifacts, bool full, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(cardsFolder).Read();
+        var bundles = new BundleFolder(cardsFolder).Read(cards);
         if (withArtifacts) await CopyArtifactsAsync(cards, cardsFolder, outFolder, cancel);
-        return Publish(settings, cards, outFolder, full, cancel);
+        return Publish(settings, cards, outFolder, full, cancel, bundles);
     }
 
     /// <summary>Publishes cards.</summary>
@@ -39,17 +40,29 @@ public static class CataloguePublisher
     /// <param name="outFolder">The folder to publish to.</param>
     /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
+    /// <param name="bundles">The bundles that it carries; null for none.</param>
     public static CatalogueDocument Publish(
-        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel)
+        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
+        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
 
         // Parts first, then the entry document that names them, then what it names no longer: a reader in between sees a whole
         // catalogue.
-        var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel));
+        var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel))
+        {
+            Bundles = [.. (bundles ?? []).Select(bundle => bundle.Listing)],
+        };
+        foreach (var (listing, text) in bundles ?? [])
+        {
+            var path = Path.Combine(outFolder, listing.Path);
+            if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, text, PublicMode);
+        }
+
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
-        DropOldParts(outFolder, document.Parts);
+        DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Select(part => part.Path));
+        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding, document.Bundles.Select(bundle => bundle.Path));
         return document;
     }
 
@@ -93,11 +106,14 @@ public static class CataloguePublisher
             return listing;
         });
 
-    private static void DropOldParts(string outFolder, IReadOnlyList<PartListing> parts)
+    /// <summary>Deletes what an earlier publication has written, and the entry document names no longer.</summary>
+    private static void DropOld(string outFolder, string within, string pattern, IEnumerable<string> paths)
     {
-        var named = parts.Select(part => Path.GetFileName(part.Path)).ToHashSet();
-        foreach (var file in Directory.EnumerateFiles(Path.Combine(outFolder, "parts"), "*.jsonl.zst")
-            .Where(file => !named.Contains(Path.GetFileName(file))))
+        var folder = Path.Combine(outFolder, within);
+        if (!Directory.Exists(folder)) return;
+        var named = paths.Select(path => Path.GetFileName(path)).ToHashSet();
+        foreach (var file in Directory.EnumerateFiles(folder, pattern).Where(file => !named.Contains(Path.GetFileName(file))
+            && Sha256Digest.TryParse(Path.GetFileName(file).Split('.')[0], out _)))
             File.Delete(file);
     }
 

@@ -41,13 +41,17 @@ public sealed class CatalogueRefresh(
                 (Catalogue: catalogue, State: cache.StateOf(catalogue), Parts: new Lazy<IReadOnlySet<string>>(() =>
         {
             lock (one) return cache.KnownParts(catalogue);
+        }), Bundles: new Lazy<IReadOnlySet<string>>(() =>
+        {
+            lock (one) return cache.KnownBundles(catalogue);
         }))).ToList();
         DropLeftovers();
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         try
         {
             var fetched = await Task.WhenAll(
-                known.Select(item => FetchAsync(item.Catalogue, item.State, item.Parts, folder, watch, cancel)));
+                known.Select(item => FetchAsync(
+                    item.Catalogue, item.State, item.Parts, item.Bundles, folder, watch, cancel)));
             return
             [
                 .. known.Zip(
@@ -103,15 +107,15 @@ public sealed class CatalogueRefresh(
             ? location[..^(CatalogueDocument.FileName.Length + 1)]
             : location;
 
-    private async Task<(CatalogueSnapshot? Snapshot, Problem? Problem)> FetchAsync(
-        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> parts, string folder,
-        Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+    private async Task<Fetched> FetchAsync(
+        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> parts,
+        Lazy<IReadOnlySet<string>> bundles, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
         try
         {
             credentials?.Admit(catalogue.Name, catalogue.Location);
             var snapshot = await sources.Of(catalogue.Location).ReadAsync(known?.Mark, cancel);
-            if (snapshot is null) return (null, null);
+            if (snapshot is null) return new Fetched();
             var here = parts.Value;
             var wanted = snapshot.Parts.Where(part => !here.Contains(part.Key.Hex)).ToList();
             Directory.CreateDirectory(folder);
@@ -124,11 +128,14 @@ public sealed class CatalogueRefresh(
                 await File.WriteAllBytesAsync(FileOf(folder, catalogue, part), await part.FetchAsync(token), token);
                 watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
             });
-            return (snapshot, null);
+            var texts = new Dictionary<string, byte[]>(StringComparer.Ordinal);
+            foreach (var bundle in snapshot.Bundles.Where(bundle => !bundles.Value.Contains(bundle.Listing.Sha256.Hex)))
+                texts[bundle.Listing.Sha256.Hex] = await bundle.FetchAsync(cancel);
+            return new Fetched { Snapshot = snapshot, Bundles = texts };
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
-            return (null, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+            return new Fetched { Problem = IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed") };
         }
     }
 
@@ -136,7 +143,7 @@ public sealed class CatalogueRefresh(
         RegisteredCatalogue catalogue,
         CatalogueState? known,
         Lazy<IReadOnlySet<string>> parts,
-        (CatalogueSnapshot? Snapshot, Problem? Problem) fetched,
+        Fetched fetched,
         string folder,
         CancellationToken cancel)
     {
@@ -155,7 +162,8 @@ public sealed class CatalogueRefresh(
             }
 
             var read = cache.Store(
-                catalogue, snapshot, part => File.ReadAllBytes(FileOf(folder, catalogue, part)), clock.GetUtcNow(), cancel);
+                catalogue, snapshot, part => File.ReadAllBytes(FileOf(folder, catalogue, part)), fetched.Bundles,
+                clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
             return new RefreshResult(
                 catalogue, state, known is null || !parts.Value.SetEquals(snapshot.Parts.Select(part => part.Key.Hex)),
@@ -166,6 +174,16 @@ public sealed class CatalogueRefresh(
             return new RefreshResult(
                 catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
         }
+    }
+
+    /// <summary>What came of asking a catalogue: nothing new, a snapshot, or a problem.</summary>
+    private sealed record Fetched
+    {
+        public CatalogueSnapshot? Snapshot { get; init; }
+
+        public IReadOnlyDictionary<string, byte[]> Bundles { get; init; } = new Dictionary<string, byte[]>();
+
+        public Problem? Problem { get; init; }
     }
 
     /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>

@@ -9,4 +9,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Apps">How many apps it offers.</param>
 /// <param name="Parts">Its parts, lower layers first.</param>
 public sealed record CatalogueSnapshot(
-    CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<PartContent> Parts);
+    CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<PartContent> Parts)
+{
+    /// <summary>The bundles that it carries.</summary>
+    public IReadOnlyList<BundleContent> Bundles { get; init; } = [];
+}

@@ -5,12 +5,13 @@ namespace AmberCrate.Engine.Catalogues;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
-/// the index, for <see cref="KnownWords"/>; <c>signs</c> are those of <see cref="CardSigns"/>.
+/// the index, for <see cref="KnownWords"/>; <c>signs</c> are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
+/// catalogues carry.
 /// </summary>
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 9;
+    public const int Version = 10;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
@@ -31,6 +32,8 @@ internal static class CatalogueTables
         CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description, marks,
             content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
         CREATE TABLE signs(sign TEXT NOT NULL, number INTEGER NOT NULL, PRIMARY KEY(sign, number)) STRICT, WITHOUT ROWID;
+        CREATE TABLE bundles(catalogue INTEGER NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL,
+            PRIMARY KEY(catalogue, name)) STRICT, WITHOUT ROWID;
         CREATE TABLE words(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         CREATE TABLE words_reversed(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         """;

@@ -25,8 +25,12 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
             return new CatalogueSnapshot(document.Settings, address, content.Mark, document.Apps, [.. document.Parts
                 .Select(part =>
                 new PartContent(
-                    part.Sha256, part.Layer, part.Lines, token => FetchPartAsync(part, token),
-                    packed => Unpack(part, packed)))]);
+                    part.Sha256, part.Layer, part.Lines, token => FetchAsync(part.Path, part.Size, part.Sha256, token),
+                    packed => Unpack(part, packed)))])
+            {
+                Bundles = [.. document.Bundles.Select(bundle => new BundleContent(
+                    bundle, token => FetchAsync(bundle.Path, bundle.Size, bundle.Sha256, token)))],
+            };
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -34,15 +38,15 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
         }
     }
 
-    private async Task<byte[]> FetchPartAsync(PartListing part, CancellationToken cancel)
+    private async Task<byte[]> FetchAsync(string path, long size, Sha256Digest sha256, CancellationToken cancel)
     {
         try
         {
-            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, part.Path)), cancel);
-            var packed = await ReadAtMostAsync(content!.Stream, part.Size, part.Path, cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, path)), cancel);
+            var packed = await ReadAtMostAsync(content!.Stream, size, path, cancel);
             var found = Sha256Digest.FromBytes(SHA256.HashData(packed));
-            if (found != part.Sha256)
-                throw new MalformedException($"{part.Path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
+            if (found != sha256)
+                throw new MalformedException($"{path} does not verify: {packed.Length} bytes of sha256 {found} arrived");
             return packed;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))

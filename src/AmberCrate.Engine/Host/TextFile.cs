@@ -9,9 +9,12 @@ public static class TextFile
     private static readonly UTF8Encoding Strict = new(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true);
 
     /// <summary>Reads a file; a fault is added where it is not UTF-8, and the text is then empty.</summary>
-    public static string Read(string path, string file, ICollection<FormatFault> faults)
+    public static string Read(string path, string file, ICollection<FormatFault> faults) =>
+        Decode(File.ReadAllBytes(path), file, faults);
+
+    /// <summary>Reads the bytes of a file; a fault is added where they are not UTF-8, and the text is then empty.</summary>
+    public static string Decode(ReadOnlySpan<byte> bytes, string file, ICollection<FormatFault> faults)
     {
-        var bytes = File.ReadAllBytes(path).AsSpan();
         if (bytes.StartsWith(Encoding.UTF8.Preamble)) bytes = bytes[Encoding.UTF8.Preamble.Length..];
         try
         {

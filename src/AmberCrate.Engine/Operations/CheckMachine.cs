@@ -215,7 +215,7 @@ public sealed class CheckMachine(Session session)
     }
 
     private static Core.Versions.AppVersion OwnVersion =>
-        Core.Versions.AppVersion.Parse(typeof(CheckMachine).Assembly.GetName().Version!.ToString(3));
+        Core.Versions.AppVersion.Parse(ComponentVersions.Program);
 
     private static Core.Versions.AppVersion? Newer(Workstation station) =>
         ReleaseChoice.Find(station.Offers().Find(AppId.Parse(OwnId)), null, HostPlatform.Current)?.Release.Version is { } offered

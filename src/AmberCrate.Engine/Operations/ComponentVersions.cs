@@ -7,6 +7,9 @@ namespace AmberCrate.Engine.Operations;
 /// <summary>Tells the versions of what the program is made of, so that a fix in one of them can be traced to a machine.</summary>
 public static class ComponentVersions
 {
+    /// <summary>The version of this program.</summary>
+    public static string Program => typeof(ComponentVersions).Assembly.GetName().Version!.ToString(3);
+
     /// <summary>The parts by name, with their versions and where they come from.</summary>
     public static IReadOnlyList<(string Name, string Version)> Run()
     {

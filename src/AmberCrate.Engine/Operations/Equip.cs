@@ -1,8 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Runs;
 
@@ -13,28 +11,26 @@ namespace AmberCrate.Engine.Operations;
 public sealed class Equip(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
-    /// <param name="file">The bundle.</param>
+    /// <param name="wish">What to equip the machine with.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
-    public async Task<RunResult> RunAsync(string file, RunOptions options, RunSignals signals)
+    public async Task<RunResult> RunAsync(EquipWish wish, RunOptions options, RunSignals signals)
     {
-        var bundle = BundleFile.Read(file);
         var opening = new Opening(session);
         using var station = await opening.ToChangeFreshAsync(options, signals.Soon);
-        var added = NewCatalogues(bundle, Path.GetDirectoryName(session.Host.FullPath(file))!, station);
+        var bundle = Narrowed(await BundleAsync(wish, station, signals.Soon), wish);
+        var catalogues = new BundleCatalogues(station);
+        var added = catalogues.NewOnes(bundle);
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
         foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
-
-        // What is fetched of them is of no effect until they are added, which the run does.
-        var fetched = await station.RefreshAsync(added, signals.Soon);
-        var offers = station.OffersWith(fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
+        var (offers, fetched) = await catalogues.OffersAsync(added, signals.Soon);
         bundle = bundle with
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
         };
-        var plan = new Planner(station.State(), offers) { CanRun = HostPlatform.CanRun }.Equip(bundle)
+        var plan = new Planner(station.State(), offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {
@@ -48,7 +44,52 @@ public sealed class Equip(Session session)
             ],
         };
         RequireAnyReached(plan);
+        if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    private async Task<Bundle> BundleAsync(EquipWish wish, Workstation station, CancellationToken cancel)
+    {
+        if (wish.Run is { } number) return new PastMachine(session, station).BundleOf(number, wish.IsBefore);
+        var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle!, cancel);
+        if (opened.Flat.IsForOthers)
+            session.Note($"{opened.Name} is for other machines: {opened.Top.Bundle.When!.Words}; this one is "
+                + $"{session.Host.MachineName}");
+        return opened.Flat.Bundle;
+    }
+
+    /// <summary>The bundle with the wanted apps only.</summary>
+    /// <exception cref="ProblemException">The bundle does not list one of them.</exception>
+    private static Bundle Narrowed(Bundle bundle, EquipWish wish)
+    {
+        if (wish.Only.Count == 0) return bundle;
+        var listed = bundle.Apps.Select(app => app.Reference.Name).ToHashSet(StringComparer.Ordinal);
+        if (wish.Only.FirstOrDefault(name => !listed.Contains(name)) is { } unknown)
+            throw new Problem(
+                ProblemCode.NothingMatched, $"--only names {unknown}, which the bundle does not list",
+                "nothing has been changed", "name an app as the bundle does").ToException();
+        return bundle with
+        {
+            Apps = [.. bundle.Apps.Where(app => wish.Only.Contains(app.Reference.Name) || app.IsDependency)],
+        };
+    }
+
+    /// <summary>The plan without dependencies of a sealed bundle that the wanted apps do not need.</summary>
+    private static Plan WithoutUnneeded(Plan plan, Bundle bundle)
+    {
+        var dependencies = bundle.Apps.Where(app => app.IsDependency).Select(app => app.Reference.Name)
+            .ToHashSet(StringComparer.Ordinal);
+        var items = plan.Items.ToDictionary(item => item.Id, StringComparer.Ordinal);
+        var needed = new HashSet<string>(items.Keys.Where(id => !dependencies.Contains(id)), StringComparer.Ordinal);
+        for (var open = new Queue<string>(needed); open.TryDequeue(out var id);)
+        {
+            var item = items[id];
+            var needs = item.Fetches ? item.Offer!.Card.NeedsOf(item.Release!) : item.Installed?.Needs ?? [];
+            foreach (var need in needs.Select(need => need.Id.Text).Where(need => items.ContainsKey(need) && needed.Add(need)))
+                open.Enqueue(need);
+        }
+
+        return plan with { Items = [.. plan.Items.Where(item => needed.Contains(item.Id))] };
     }
 
     private static void RequireAnyReached(Plan plan)
@@ -57,27 +98,4 @@ public sealed class Equip(Session session)
         if (!plan.Items.All(item => item.Action == PlanAction.Cannot)) return;
         throw (unreachable with { Details = [.. plan.Items.Select(item => Advice.Of($"{item.Id}: {item.Note}"))] }).ToException();
     }
-
-    /// <summary>The catalogues of a bundle that are new here.</summary>
-    /// <exception cref="ProblemException">A catalogue of the same name is at another location here.</exception>
-    private static List<RegisteredCatalogue> NewCatalogues(Bundle bundle, string folder, Workstation station)
-    {
-        var known = station.Records.Catalogues().ToDictionary(catalogue => catalogue.Name);
-        var added = new List<RegisteredCatalogue>();
-        foreach (var wanted in bundle.Catalogues)
-        {
-            var isAddress = wanted.Location.Contains("://", StringComparison.Ordinal);
-            var location = isAddress ? CatalogueRefresh.Normalise(wanted.Location) : Path.GetFullPath(wanted.Location, folder);
-            if (!known.TryGetValue(wanted.Name, out var here)) added.Add(new RegisteredCatalogue(wanted.Name, location));
-            else if (here.Location != location) throw IsElsewhere(here, location).ToException();
-        }
-
-        return added;
-    }
-
-    private static Problem IsElsewhere(RegisteredCatalogue here, string location) => new(
-        ProblemCode.Refused,
-        $"the catalogue {here.Name} has another location here than in the bundle",
-        $"here it is at {here.Location}, in the bundle at {location}",
-        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Of("catalogue drop", here.Name.Text)}");
 }

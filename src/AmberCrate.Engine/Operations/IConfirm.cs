@@ -13,6 +13,13 @@ public interface IConfirm
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     Plan? Pick(Plan plan, CancellationToken cancel);
 
+    /// <summary>Lets the person choose some of a list of names; all are ticked at first.</summary>
+    /// <param name="choices">The names, and what is said beside each.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <returns>The names that were left ticked; null where they call it off.</returns>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    IReadOnlySet<string>? Pick(IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel);
+
     /// <summary>Asks whether to carry a plan out.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayGoAhead(Plan plan, CancellationToken cancel);

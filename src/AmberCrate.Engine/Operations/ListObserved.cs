@@ -35,8 +35,12 @@ public sealed class ListObserved(Session session)
     }
 
     /// <summary>Everything that others have put on the machine.</summary>
-    internal IReadOnlyList<ObservedApp> Find(Workstation station, CancellationToken cancel) => new ObservedSoftware(
-        station.Layout, station.Other.Layout, session.Host.SystemRoot, [.. station.State().Apps, .. station.Other.Apps])
+    /// <param name="station">What the operation works on.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <param name="root">The root of the system; null for that of the session.</param>
+    internal IReadOnlyList<ObservedApp> Find(
+        Workstation station, CancellationToken cancel, string? root = null) => new ObservedSoftware(
+        station.Layout, station.Other.Layout, root ?? session.Host.SystemRoot, [.. station.State().Apps, .. station.Other.Apps])
         .Find(text => session.Note(text), cancel);
 
     /// <summary>The software beside the apps of the catalogues.</summary>

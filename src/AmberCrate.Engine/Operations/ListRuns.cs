@@ -1,8 +1,4 @@
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -28,7 +24,7 @@ public sealed class ListRuns(Session session)
     public RunDetails Details(long number)
     {
         using var station = new Opening(session).ToRead();
-        var run = Required(number, station);
+        var run = new PastMachine(session, station).Required(number);
         return new RunDetails(
             run, station.Records.PinsOf(number), station.Records.CataloguesOf(number),
             LogsOf(station, number), station.Now);
@@ -42,22 +38,9 @@ public sealed class ListRuns(Session session)
     public ExportResult Bundle(long number, bool isBefore, string? file)
     {
         using var station = new Opening(session).ToRead();
-        Required(number, station);
-        var last = isBefore ? number - 1 : number;
-        var apps = RunHistory.Before(station.State().Apps, station.Records.ItemsSince(last));
-        var pins = RunHistory.Before(station.Records.Pins(), station.Records.PinsSince(last));
-        var capture = new BundleCapture(session.Host.MachineName, station.Today);
-        var title = $"{session.Host.MachineName} {(isBefore ? "before" : "after")} run {number}";
-        var (bundle, notCarried) = BundleCapturing.Capture(
-            apps, station.BundleCatalogues(), capture, withVersions: true, title, pins);
-        if (file is null) return new ExportResult(bundle, null, [], notCarried);
-        var (path, notHere) = BundleFile.Write(file, bundle, false);
-        return new ExportResult(bundle, path, notHere, notCarried);
+        var bundle = new PastMachine(session, station).BundleOf(number, isBefore);
+        return Export.Written(new ExportRequest(file), bundle, () => throw new InvalidOperationException("a bundle is written"));
     }
-
-    private static RecordedRun Required(long number, Workstation station) => station.Records.Run(number)
-        ?? throw new Problem(
-            ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
 
     private static IReadOnlyList<string> LogsOf(Workstation station, long number) => Runs.RunLog.FilesOf(station.Layout, number);
 }

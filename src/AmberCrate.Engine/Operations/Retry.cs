@@ -28,7 +28,7 @@ public sealed class Retry(Session session)
 
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
         var machine = station.State();
-        var plan = new RunRetry(machine, new Planner(machine, station.Offers())).Plan(earlier.Items);
+        var plan = new RunRetry(machine, station.Offers()).Plan(earlier.Items);
         plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }

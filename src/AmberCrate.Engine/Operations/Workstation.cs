@@ -219,6 +219,26 @@ internal sealed class Workstation : IDisposable
         return results;
     }
 
+    /// <summary>Fetches a small file.</summary>
+    /// <param name="address">Its address.</param>
+    /// <param name="most">The most bytes that it may have.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <exception cref="MalformedException">It is larger.</exception>
+    public async Task<byte[]> FetchAsync(Uri address, int most, CancellationToken cancel)
+    {
+        AdmitAll();
+        using var content = await _bytes.OpenAsync(new FetchRequest(address), cancel);
+        using var bytes = new MemoryStream();
+        var buffer = new byte[1 << 16];
+        for (int read; (read = await content!.Stream.ReadAsync(buffer, cancel)) > 0;)
+        {
+            bytes.Write(buffer, 0, read);
+            if (bytes.Length > most) throw new MalformedException($"it is larger than {most >> 20} MiB");
+        }
+
+        return bytes.ToArray();
+    }
+
     /// <summary>Makes the runner of this root.</summary>
     public Runner Runner() =>
         new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call);

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 6;
+    public const int Version = 7;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>
     public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
@@ -66,7 +66,10 @@ internal static class RecordSchema
         CREATE INDEX run_items_left ON run_items(run) WHERE outcome IN ('open', 'skipped', 'in-use', 'failed');
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth];
+    /// <summary>The platform that was asked for.</summary>
+    private const string Seventh = "ALTER TABLE run_items ADD COLUMN platform TEXT";
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

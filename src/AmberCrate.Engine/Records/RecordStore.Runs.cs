@@ -186,7 +186,7 @@ public sealed partial class RecordStore
     /// <summary>The items of a run, in the order of its plan.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason "
+        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason, platform "
             + "FROM run_items WHERE run = $1 ORDER BY rowid",
         row => ReadItem(run, row), run);
 
@@ -209,13 +209,13 @@ public sealed partial class RecordStore
         _database.Run(
             """
             INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,
-                stated_sha256, installer_arguments, before, after)
-            VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+                stated_sha256, installer_arguments, before, after, platform)
+            VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
             """,
             run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
             new AppReference(catalogue, item.Id, item.Follows).ToString(), item.StatedSha256?.Hex,
             Packed(item.InstallerArguments),
-            Record(item.Installed), Record(after));
+            Record(item.Installed), Record(after), item.Platform?.ToString());
     }
 
     private static string? Record(InstalledApp? app) => app is null ? null : InstalledAppJson.Write(app);
@@ -236,6 +236,7 @@ public sealed partial class RecordStore
                 InstallerArguments = row.IsNull(6) ? [] : Encoding.UTF8.GetString(row.Bytes(6)).Split(BetweenArguments),
                 Before = Text(7) is { } before ? ReadApp(row.Text(0), before) : null,
                 Reason = Text(9),
+                Platform = Text(10) is { } platform ? Platform.Parse(platform) : null,
                 After = Text(8) is { } after ? ReadApp(row.Text(0), after) : null,
             };
         }

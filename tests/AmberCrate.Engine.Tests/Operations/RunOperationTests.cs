@@ -134,7 +134,7 @@ public sealed class RunOperationTests : IDisposable
     public void Dispose() => _stage.Dispose();
 
     private Task<RunResult> EquipAsync(RunOptions options) =>
-        new Equip(_stage.Session()).RunAsync(_stage["a.bundle.toml"], options, default);
+        new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["a.bundle.toml"]), options, default);
 
     private Task<RunResult> InstallAsync(RunOptions options, params string[] references) =>
         InstallAsync(options, InstallScope.ThisUser, references);

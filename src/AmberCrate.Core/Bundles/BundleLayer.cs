@@ -1,0 +1,7 @@
+namespace AmberCrate.Core.Bundles;
+
+/// <summary>A bundle with those that it builds on.</summary>
+/// <param name="Name">The file or address, as messages name it.</param>
+/// <param name="Bundle">What it says itself.</param>
+/// <param name="Bases">The bundles that it builds on, in order.</param>
+public sealed record BundleLayer(string Name, Bundle Bundle, IReadOnlyList<BundleLayer> Bases);

@@ -1,0 +1,92 @@
+using System.Text.Json;
+using AmberCrate.Core.Cards;
+using static AmberCrate.Core.Inventories.JsonInventory;
+
+namespace AmberCrate.Core.Inventories;
+
+/// <summary>Writes a machine down as a CycloneDX 1.6 document (ECMA-424), JSON.</summary>
+public static class CycloneDx
+{
+    private const string Machine = "machine";
+
+    /// <summary>Writes it.</summary>
+    public static string Write(Inventory inventory) => JsonInventory.Write(json =>
+    {
+        json.WriteStartObject();
+        json.WriteString("$schema", "http://cyclonedx.org/schema/bom-1.6.schema.json");
+        json.WriteString("bomFormat", "CycloneDX");
+        json.WriteString("specVersion", "1.6");
+        json.WriteString("serialNumber", $"urn:uuid:{SerialOf(inventory)}");
+        json.WriteNumber("version", 1);
+        WriteMetadata(json, inventory);
+        Array(json, "components", inventory.Items, item => WriteComponent(json, item));
+        WriteDependencies(json, inventory);
+        json.WriteEndObject();
+    });
+
+    private static void WriteMetadata(Utf8JsonWriter json, Inventory inventory)
+    {
+        json.WriteStartObject("metadata");
+        json.WriteString("timestamp", Time(inventory.Taken));
+        json.WriteStartObject("tools");
+        json.WriteStartArray("components");
+        Texts(json, ("type", "application"), ("name", "acrate"), ("version", inventory.Tool));
+        json.WriteEndArray();
+        json.WriteEndObject();
+        json.WritePropertyName("component");
+        Texts(json, ("type", "device"), ("bom-ref", Machine), ("name", inventory.Machine));
+        json.WriteEndObject();
+    }
+
+    private static void WriteComponent(Utf8JsonWriter json, InventoryItem item)
+    {
+        var app = item.App;
+        json.WriteStartObject();
+        json.WriteString("type", app.Kind switch { AppKind.Runtime => "framework", AppKind.Font => "file", _ => "application" });
+        json.WriteString("bom-ref", app.Id.Text);
+        if (item.Developer is { } developer)
+        {
+            json.WritePropertyName("supplier");
+            Texts(json, ("name", developer));
+        }
+
+        json.WriteString("name", app.Name);
+        json.WriteString("version", app.Version.Text);
+        if (item.Card is { } card) json.WriteString("description", card.Summary);
+        json.WriteString("scope", "required");
+        json.WriteStartArray("hashes");
+        Texts(json, ("alg", "SHA-256"), ("content", app.Sha256.Hex));
+        json.WriteEndArray();
+        if (item.Licence is { } licence) Array(json, "licenses", [licence], one => Texts(json, ("expression", one)));
+        json.WriteString("purl", item.PackageUrl);
+        WriteReferences(json, item);
+        json.WriteEndObject();
+    }
+
+    private static void WriteReferences(Utf8JsonWriter json, InventoryItem item)
+    {
+        List<(string Type, string Address)> addresses = [];
+        if (item.App.Source.Contains("://", StringComparison.Ordinal)) addresses.Add(("distribution", item.App.Source));
+        if (item.Card?.Homepage is { } homepage) addresses.Add(("website", homepage));
+        if (addresses.Count > 0)
+            Array(
+                json, "externalReferences", addresses, one => Texts(json, ("type", one.Type), ("url", one.Address)));
+    }
+
+    private static void WriteDependencies(Utf8JsonWriter json, Inventory inventory)
+    {
+        var ids = inventory.Items.Select(item => item.App.Id.Text).ToHashSet(StringComparer.Ordinal);
+        json.WriteStartArray("dependencies");
+        Write(Machine, inventory.Items.Where(item => !item.App.IsDependency).Select(item => item.App.Id.Text));
+        foreach (var item in inventory.Items) Write(item.App.Id.Text, item.App.Needs.Select(need => need.Id.Text));
+        json.WriteEndArray();
+
+        void Write(string from, IEnumerable<string> to)
+        {
+            json.WriteStartObject();
+            json.WriteString("ref", from);
+            Array(json, "dependsOn", to.Where(ids.Contains).Distinct(), json.WriteStringValue);
+            json.WriteEndObject();
+        }
+    }
+}

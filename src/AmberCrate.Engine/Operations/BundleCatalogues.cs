@@ -1,0 +1,47 @@
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>The catalogues of a bundle on this machine.</summary>
+/// <param name="station">What the operation works on.</param>
+internal sealed class BundleCatalogues(Workstation station)
+{
+    /// <summary>The catalogues of a bundle that are new here.</summary>
+    /// <exception cref="ProblemException">A catalogue of the same name is at another location here.</exception>
+    public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle)
+    {
+        var known = station.Records.Catalogues().ToDictionary(catalogue => catalogue.Name);
+        var added = new List<RegisteredCatalogue>();
+        foreach (var wanted in bundle.Catalogues)
+        {
+            var isAddress = wanted.Location.Contains("://", StringComparison.Ordinal);
+            var location = isAddress ? CatalogueRefresh.Normalise(wanted.Location) : Path.GetFullPath(wanted.Location);
+            if (!known.TryGetValue(wanted.Name, out var here)) added.Add(new RegisteredCatalogue(wanted.Name, location));
+            else if (here.Location != location) throw IsElsewhere(here, location).ToException();
+        }
+
+        return added;
+    }
+
+    /// <summary>
+    /// What the catalogues of this machine and the new ones of a bundle offer. What is fetched of the new ones is of no effect
+    /// until they are added.
+    /// </summary>
+    /// <param name="added">The new ones.</param>
+    /// <param name="cancel">Stops.</param>
+    public async Task<(CachedOffers Offers, IReadOnlyList<RefreshResult> Fetched)> OffersAsync(
+        IReadOnlyList<RegisteredCatalogue> added, CancellationToken cancel)
+    {
+        var fetched = added.Count == 0 ? [] : await station.RefreshAsync(added, cancel);
+        return (station.OffersWith(
+            fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name)), fetched);
+    }
+
+    private static Problem IsElsewhere(RegisteredCatalogue here, string location) => new(
+        ProblemCode.Refused,
+        $"the catalogue {here.Name} has another location here than in the bundle",
+        $"here it is at {here.Location}, in the bundle at {location}",
+        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Of("catalogue drop", here.Name.Text)}");
+}

@@ -1,0 +1,74 @@
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Comparing;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Compares a bundle with this machine, with another bundle, or with the exports of many machines.</summary>
+/// <param name="session">The session.</param>
+public sealed class Compare(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="wish">What is to be compared.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <exception cref="ProblemException">A bundle is not there or has faults.</exception>
+    public async Task<CompareResult> RunAsync(CompareWish wish, CancellationToken cancel)
+    {
+        using var station = new Opening(session).ToRead();
+        var opening = new BundleOpening(session, station);
+        var wanted = wish.Run is { } number
+            ? SideOf($"{session.Host.MachineName} {(wish.IsBefore ? "before" : "after")} run {number}",
+                new PastMachine(session, station).BundleOf(number, wish.IsBefore))
+            : SideOf(wish.Wanted!, (await opening.OpenAsync(wish.Wanted!, cancel)).Flat.Bundle);
+        if (wish.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
+            return new CompareResult(
+                null, ComparedFleet.Of(wanted, MachinesIn(session.Host.FullPath(folder), cancel)), station.Now);
+        var there = wish.With is { } other
+            ? SideOf(other, (await opening.OpenAsync(other, cancel)).Flat.Bundle)
+            : ThisMachine(station, cancel);
+        return new CompareResult(Comparison.Of(wanted, there), null, station.Now);
+    }
+
+    private ComparedSide ThisMachine(Workstation station, CancellationToken cancel)
+    {
+        var machine = station.StateWithRealVersions(cancel);
+        return new ComparedSide(session.Host.MachineName, [.. machine.Apps.Select(app => ComparedApp.Of(
+            app with { Version = machine.RealVersions.GetValueOrDefault(app.Id) ?? app.Version }, machine.Pins.Find(app.Id),
+            machine.Damage(app)?.Words))]);
+    }
+
+    private static ComparedSide SideOf(string name, Bundle bundle) =>
+        new(name, [.. bundle.Apps.Select(ComparedApp.Of)]) { Date = bundle.Captured?.Date };
+
+    /// <summary>The exports in a folder, each the bundle of one machine.</summary>
+    /// <exception cref="ProblemException">There is none.</exception>
+    private static List<ComparedSide> MachinesIn(string folder, CancellationToken cancel)
+    {
+        var files = Directory.EnumerateFiles(folder, "*" + Bundle.FileEnding).Order(StringComparer.Ordinal).ToList();
+        if (files.Count == 0)
+            throw new Problem(
+                ProblemCode.NothingMatched, $"{folder} holds no exports", $"no file in it ends in {Bundle.FileEnding}")
+                    .ToException();
+        return [.. files.AsParallel().AsOrdered().WithCancellation(cancel).Select(MachineIn)];
+    }
+
+    private static ComparedSide MachineIn(string file)
+    {
+        var name = Path.GetFileName(file)[..^Bundle.FileEnding.Length];
+        try
+        {
+            var bundle = BundleFile.Read(file);
+            return SideOf(bundle.Captured?.On ?? bundle.Title ?? name, bundle);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            var problem = IoProblems.Of(fault, "it cannot be read");
+            return new ComparedSide(name, [])
+            {
+                Fault = problem.Details.Count > 0 ? problem.Details[0].ToString() : problem.What,
+            };
+        }
+    }
+}

@@ -1,0 +1,9 @@
+using AmberCrate.Core.Bundles;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>A bundle with all that it builds on, and what it comes to on this machine.</summary>
+/// <param name="Name">What the person called it.</param>
+/// <param name="Top">The bundle with its layers.</param>
+/// <param name="Flat">What it comes to.</param>
+public sealed record OpenedBundle(string Name, BundleLayer Top, FlatBundle Flat);
