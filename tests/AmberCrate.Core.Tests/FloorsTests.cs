@@ -20,7 +20,7 @@ public sealed partial class FloorsTests
         ["Engine"] =
         [
             "Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Placing", "Installers",
-            "Rights", "Bundles", "Runs", "Checking", "Schedules", "Operations",
+            "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules", "Operations",
         ],
         ["Cli"] = ["Documents", "Views", "Commands"],
     };

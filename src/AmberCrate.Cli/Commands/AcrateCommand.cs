@@ -22,7 +22,7 @@ internal static class AcrateCommand
         ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create(),
             AdoptCommand.Create(now)]),
         ("Copy a machine", [ExportCommand.Create(), CompareCommand.Create(), EquipCommand.Create(now),
-            BundleCommand.Create()]),
+            BundleCommand.Create(), KitCommand.Create()]),
         ("Past runs", [RunsCommand.Create(), UndoCommand.Create(now), RetryCommand.Create(now)]),
         ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), ScheduleCommand.Create(now), SettingsCommand.Create(),
             CompletionsCommand.Create(() => Create(now))]),

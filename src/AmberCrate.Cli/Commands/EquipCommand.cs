@@ -46,7 +46,7 @@ internal static class EquipCommand
         command.Options.Add(CommonOptions.TakeOver);
         command.SetRun(
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
-                Wish(parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
+                Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
                 {
                     Only = parsed.GetValue(only) ?? [], UninstallsOthers = parsed.GetValue(others),
                 },
@@ -56,8 +56,9 @@ internal static class EquipCommand
 
     /// <summary>Reads what a machine is to be equipped with.</summary>
     /// <exception cref="ProblemException">It is neither a bundle nor a run, or both.</exception>
-    private static EquipWish Wish(string? bundle, string? run, bool isBefore)
+    private static EquipWish Wish(Call call, string? bundle, string? run, bool isBefore)
     {
+        if (bundle is null && run is null && MakeKit.BesideProgram(call.Host) is { } kit) bundle = kit;
         if (bundle is null == run is null)
             throw new Problem(
                 ProblemCode.BadCommandLine, bundle is null ? "no bundle is named" : "a bundle and --run exclude each other",

@@ -22,6 +22,7 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(SealedDocument))]
 [JsonSerializable(typeof(RunReportDocument))]
 [JsonSerializable(typeof(DifferencesDocument))]
+[JsonSerializable(typeof(KitDocument))]
 [JsonSerializable(typeof(SettingsDocument))]
 [JsonSerializable(typeof(PinsDocument))]
 [JsonSerializable(typeof(SchedulesDocument))]

@@ -20,6 +20,10 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
             case OperationEvent.Refreshing refresh:
                 output.Status($"refreshing {refresh.Name}: {refresh.Done} of {refresh.Count} parts");
                 break;
+            case OperationEvent.Writing writing:
+                output.Status(
+                    $"writing {writing.Name}: {Words.Size(writing.Done)} of {Words.Size(writing.Size)}");
+                break;
             case OperationEvent.RefreshEnds:
                 output.Status("");
                 break;

@@ -58,7 +58,9 @@ public static class BundleEditing
             var end = next.DefaultIfEmpty(lines.Count + 1).Min() - 1;
             while (end > entry.Line && IsAside(lines[end - 1])) end--;
             for (var line = entry.Line; line <= end; line++) gone.Add(line);
-            if (end < lines.Count && lines[end].Trim().Length == 0) gone.Add(end + 1);
+            // A blank line goes too, but not where it keeps a comment from the entry behind.
+            var isAfterComment = entry.Line > 1 && lines[entry.Line - 2].TrimStart().StartsWith('#');
+            if (!isAfterComment && end < lines.Count && lines[end].Trim().Length == 0) gone.Add(end + 1);
         }
 
         var drops = below.Where(name => !IsDropped(root, name)).ToList();

@@ -41,6 +41,9 @@ public sealed class DownloadCache
         });
     }
 
+    /// <summary>A source that has a file at hand, whatever its addresses; null where none has.</summary>
+    public Func<Sha256Digest, IByteSource?> AtHand { get; init; } = _ => null;
+
     /// <summary>How much of an artifact is there, in bytes, unchecked: for saying beforehand how much is still to come.</summary>
     public long BytesThere(Sha256Digest sha256)
     {
@@ -118,7 +121,7 @@ public sealed class DownloadCache
         {
             _ = _prepared.Value;
             await incoming.TakeUpAsync(cancel);
-            var source = new RetriedSource(
+            var source = AtHand(wanted.Sha256) ?? new RetriedSource(
                 new MirroredSource(_source, wanted.Sources), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock,
                 watch?.Waits);
             return await new ArtifactTransfer(source).RunAsync(wanted, incoming, path, watch?.Bytes, cancel);

@@ -4,6 +4,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Kits;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -22,6 +23,12 @@ internal sealed class BundleOpening(Session session, Workstation station) : IBun
     {
         if (named.StartsWith(Plain, StringComparison.OrdinalIgnoreCase) && !IsLoopback(named))
             session.Note("this bundle comes over http: anybody on the way can change it; use https where you can");
+        if (KitFile.Is(session.Host.FullPath(InputFile.PathOf(named))))
+        {
+            var kit = KitFile.Open(session.Host.FullPath(named));
+            return Flattened(named, new BundleLayer(named, kit.Bundle(), [])) with { Kit = kit };
+        }
+
         var top = await new BundleLoading(this, session.Host.FullPath(".")).LoadAsync(named, cancel);
         return Flattened(named, top);
     }

@@ -1,7 +1,9 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -18,14 +20,21 @@ public sealed class Equip(Session session)
     public async Task<RunResult> RunAsync(EquipWish wish, RunOptions options, RunSignals signals)
     {
         var opening = new Opening(session);
-        using var station = await opening.ToChangeFreshAsync(options, signals.Soon);
-        var bundle = Narrowed(await BundleAsync(wish, station, signals.Soon), wish);
+        var isKit = wish.Bundle is { } named && KitFile.Is(session.Host.FullPath(InputFile.PathOf(named)));
+        using var station = isKit
+            ? opening.ToChange(options.IsDryRun, Opening.WithoutTerminal)
+            : await opening.ToChangeFreshAsync(options, signals.Soon);
+        var opened = wish.Run is null ? await OpenAsync(wish, station, signals.Soon) : null;
+        var bundle = Narrowed(
+            opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
         var catalogues = new BundleCatalogues(station);
         var added = catalogues.NewOnes(bundle);
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
         foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
-        var (offers, fetched) = await catalogues.OffersAsync(added, signals.Soon);
+        var (offers, fetched) = opened?.Kit is { } kit
+            ? FromKit(kit, added, station)
+            : await FromCataloguesAsync(catalogues, added, signals.Soon);
         bundle = bundle with
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
@@ -36,11 +45,10 @@ public sealed class Equip(Session session)
         {
             Catalogues =
             [
-                .. fetched.Select(
-                    result => new PlannedCatalogue(result.Catalogue.Name, result.Catalogue.Location, result.Problem)
-                    {
-                        TakesOver = takeOver.AppsOf(result.Catalogue),
-                    }),
+                .. fetched.Select(one => new PlannedCatalogue(one.Catalogue.Name, one.Catalogue.Location, one.Problem)
+                {
+                    TakesOver = takeOver.AppsOf(one.Catalogue),
+                }),
             ],
         };
         RequireAnyReached(plan);
@@ -48,14 +56,33 @@ public sealed class Equip(Session session)
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 
-    private async Task<Bundle> BundleAsync(EquipWish wish, Workstation station, CancellationToken cancel)
+    private async Task<OpenedBundle> OpenAsync(EquipWish wish, Workstation station, CancellationToken cancel)
     {
-        if (wish.Run is { } number) return new PastMachine(session, station).BundleOf(number, wish.IsBefore);
         var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle!, cancel);
         if (opened.Flat.IsForOthers)
             session.Note($"{opened.Name} is for other machines: {opened.Top.Bundle.When!.Words}; this one is "
                 + $"{session.Host.MachineName}");
-        return opened.Flat.Bundle;
+        if (opened.Kit is { } kit && !HostPlatform.CanRun(kit.Manifest.Platform))
+            throw new Problem(
+                ProblemCode.Refused, $"{opened.Name} is for another platform, {kit.Manifest.Platform}",
+                $"this machine is {HostPlatform.Current}",
+                NextCommand.Of("kit make", "BUNDLE", "--platform", HostPlatform.Current.ToString())).ToException();
+        return opened;
+    }
+
+    private static async Task<(IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>)> FromCataloguesAsync(
+        BundleCatalogues catalogues, IReadOnlyList<RegisteredCatalogue> added, CancellationToken cancel)
+    {
+        var (offers, fetched) = await catalogues.OffersAsync(added, cancel);
+        return (offers, [.. fetched.Select(result => (result.Catalogue, result.Problem))]);
+    }
+
+    /// <summary>A kit has all that it takes: nobody is asked over the network.</summary>
+    private static (IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>) FromKit(
+        KitFile kit, IReadOnlyList<RegisteredCatalogue> added, Workstation station)
+    {
+        station.Kit = kit;
+        return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);
     }
 
     /// <summary>The bundle with the wanted apps only.</summary>

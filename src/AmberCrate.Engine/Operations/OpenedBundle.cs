@@ -1,4 +1,5 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Engine.Kits;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -6,4 +7,8 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Name">What the person called it.</param>
 /// <param name="Top">The bundle with its layers.</param>
 /// <param name="Flat">What it comes to.</param>
-public sealed record OpenedBundle(string Name, BundleLayer Top, FlatBundle Flat);
+public sealed record OpenedBundle(string Name, BundleLayer Top, FlatBundle Flat)
+{
+    /// <summary>The kit that it lies in; null where it is a bundle by itself.</summary>
+    public KitFile? Kit { get; init; }
+}

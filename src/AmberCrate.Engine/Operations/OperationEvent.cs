@@ -22,6 +22,12 @@ public abstract record OperationEvent
     /// <param name="Count">How many there are.</param>
     public sealed record Refreshing(CatalogueName Name, int Done, int Count) : OperationEvent;
 
+    /// <summary>A large file is being written.</summary>
+    /// <param name="Name">The file.</param>
+    /// <param name="Done">How many of its bytes are written.</param>
+    /// <param name="Size">How many it will have.</param>
+    public sealed record Writing(string Name, long Done, long Size) : OperationEvent;
+
     /// <summary>All that was to be refreshed has been, or has failed.</summary>
     public sealed record RefreshEnds : OperationEvent;
 

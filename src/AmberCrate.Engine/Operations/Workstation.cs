@@ -9,6 +9,7 @@ using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
+using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
@@ -60,7 +61,13 @@ internal sealed class Workstation : IDisposable
 
     /// <summary>The artifacts that have been fetched, for this and all other roots.</summary>
     public DownloadCache Downloads =>
-        field ??= new DownloadCache(Layout.DownloadsFolder, _bytes, _session.Settings, _session.Host.Clock, AdmitAll);
+        field ??= new DownloadCache(Layout.DownloadsFolder, _bytes, _session.Settings, _session.Host.Clock, AdmitAll)
+        {
+            AtHand = sha256 => Kit?.Find(sha256) is { } blob ? new KitSource(Kit, blob) : null,
+        };
+
+    /// <summary>A kit whose files are taken before any other source; null for none.</summary>
+    public KitFile? Kit { get; set; }
 
     /// <summary>What the other scope has. Where it cannot be read it has nothing: this one does not depend on it.</summary>
     public OtherScope Other => field ??= OtherScope.Look(_session.OtherLayout, _session.Host.Clock);

@@ -1,0 +1,23 @@
+using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Fetching;
+
+namespace AmberCrate.Engine.Kits;
+
+/// <summary>Delivers one blob of a kit, whatever address is asked for.</summary>
+/// <param name="kit">The kit.</param>
+/// <param name="blob">The blob.</param>
+internal sealed class KitSource(KitFile kit, KitBlob blob) : IByteSource
+{
+    /// <inheritdoc/>
+    public Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
+    {
+        cancel.ThrowIfCancellationRequested();
+        var from = Math.Min(request.From, blob.Size);
+        var whole = kit.OpenBlob(blob);
+        whole.Position += from;
+        return Task.FromResult<FetchedContent?>(new FetchedContent(new PartStream(whole, blob.Size - from), whole)
+        {
+            From = from, Length = blob.Size - from,
+        });
+    }
+}

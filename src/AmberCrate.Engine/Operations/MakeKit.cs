@@ -1,0 +1,224 @@
+using System.Security.Cryptography;
+using System.Text;
+using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Kits;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Makes kits, and looks at them.</summary>
+/// <param name="session">The session.</param>
+public sealed class MakeKit(Session session)
+{
+    private const string ProgramName = "acrate";
+    private const long MostOfFat = (4L << 30) - 1;
+
+    /// <summary>Makes a kit: seals the bundle, fetches what it takes, and writes one file.</summary>
+    /// <param name="wish">How.</param>
+    /// <param name="options">How to fetch.</param>
+    /// <param name="cancel">Stops; what has arrived or was written stays for another time.</param>
+    /// <exception cref="ProblemException">Something of it is not available, or the file cannot be written.</exception>
+    public async Task<KitResult> RunAsync(KitWish wish, RunOptions options, CancellationToken cancel)
+    {
+        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        var path = RequireTarget(wish);
+        var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle, cancel);
+        var platform = wish.Platform ?? HostPlatform.Current;
+        var (bundle, plan) = await LookAtBundle.SealedAsync(opened, platform, station, cancel);
+        await FetchAsync(plan, station, options, cancel);
+        var contents = new Dictionary<Sha256Digest, Func<Stream>>();
+        var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), BlobsOf(bundle, plan, wish,
+            contents));
+        foreach (var item in plan.Items)
+        {
+            var present = await station.Downloads.HaveAsync(WantedFile.Of(item), null, cancel);
+            contents[item.FileDigest!] = () => File.OpenRead(present.Path);
+        }
+
+        var (files, kept) = await WriteAsync(path, manifest, contents, wish, cancel);
+        return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), station.Now)
+        {
+            Program = wish.WithProgram ? CopyProgram(Path.GetDirectoryName(path)!) : null, Kept = kept,
+        };
+    }
+
+    /// <summary>Looks at a kit.</summary>
+    /// <param name="file">The kit.</param>
+    /// <exception cref="ProblemException">It is no kit, or damaged.</exception>
+    public KitResult View(string file)
+    {
+        using var station = new Opening(session).ToRead();
+        var path = session.Host.FullPath(file);
+        if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no kit {file}").ToException();
+        var kit = KitFile.Open(path);
+        var (bundle, offers) = (kit.Bundle(), station.Offers());
+        var newer = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach (var app in bundle.Apps.Where(app => AppId.TryParse(app.Reference.Name, out _)))
+        {
+            var found = offers.Find(AppId.Parse(app.Reference.Name)).Where(offer => offer.Catalogue == app.Reference.Catalogue);
+            if (ReleaseChoice.Find(found, app.Reference.Selector, kit.Manifest.Platform)?.Release.Version is { } version
+                && version > app.Version!) newer[app.Reference.Name] = version.Text;
+        }
+
+        return new KitResult(KitParts.Of(path), kit.Manifest, bundle, kit.Size, station.Now) { Newer = newer };
+    }
+
+    /// <summary>The kit that lies beside the program, where there is exactly one; null otherwise.</summary>
+    public static string? BesideProgram(HostEnvironment host)
+    {
+        if (Environment.ProcessPath is not { } program || Path.GetDirectoryName(program) is not { } folder
+            || host.Program.Count != 1) return null;
+        return Directory.EnumerateFiles(folder, "*" + KitMedia.FileEnding).Take(2).ToList() is [var only] ? only : null;
+    }
+
+    private string RequireTarget(KitWish wish)
+    {
+        var path = session.Host.FullPath(wish.File);
+        if (!Directory.Exists(Path.GetDirectoryName(path)))
+            throw new Problem(
+                ProblemCode.NothingMatched, $"{wish.File} cannot be written", $"there is no folder {Path.GetDirectoryName(path)}")
+                    .ToException();
+        if (File.Exists(path))
+            throw new Problem(
+                ProblemCode.Refused, $"{wish.File} exists already", "somebody may need it", "name another file, or remove it")
+                    .ToException();
+        if (wish.WithProgram && session.Host.Program.Count != 1)
+            throw new Problem(
+                ProblemCode.Refused, "this acrate is not one file, and cannot go with the kit",
+                $"it runs as {string.Join(' ', session.Host.Program)}", "use the published program").ToException();
+        return path;
+    }
+
+    private async Task FetchAsync(Plan plan, Workstation station, RunOptions options, CancellationToken cancel)
+    {
+        var missing = plan with
+        {
+            Items = [.. plan.Items.Where(item => station.Downloads.BytesThere(item.FileDigest!) != item.Artifact!.DownloadSize)],
+        };
+        if (missing.Items.Count == 0) return;
+        var result = await new PlannedRun(session, station, options).PrefetchAsync(missing, cancel);
+        if (result.Report is not { } report || !report.Failures.Any()) return;
+        var first = report.Failures.First();
+        throw new Problem(
+            first.Problem?.Code ?? ProblemCode.Unreachable, "the kit cannot be made: some of its files could not be downloaded",
+            "nothing has been written; what was downloaded is kept", "run the command again")
+        {
+            Details = [.. report.Failures.Select(item => Advice.Of($"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}"))],
+        }.ToException();
+    }
+
+    /// <summary>The same bundle of the same day makes the same kit, which an interrupted try can then be finished with.</summary>
+    private static DateTimeOffset CreatedOf(Bundle bundle) => new(bundle.Sealed!.Value, TimeOnly.MinValue, TimeSpan.Zero);
+
+    private static List<KitBlob> BlobsOf(
+        Bundle bundle, Plan plan, KitWish wish, Dictionary<Sha256Digest, Func<Stream>> contents)
+    {
+        List<KitBlob> blobs =
+        [
+            Blob(KitMedia.Bundle, Encoding.UTF8.GetBytes(BundleWriter.Write(bundle)), contents) with
+            {
+                Title = "kit" + Bundle.FileEnding,
+            },
+        ];
+        foreach (var catalogue in plan.Items.GroupBy(item => (item.Offer!.Catalogue, item.Offer.Base)))
+            blobs.Add(Blob(KitMedia.Cards, CardsOf(catalogue), contents) with
+            {
+                Title = $"{catalogue.Key.Catalogue}.cards.jsonl", Catalogue = catalogue.Key.Catalogue.Text,
+                Base = catalogue.Key.Base.AbsoluteUri,
+            });
+        if (wish.WithProgram) blobs.Add(ProgramBlob(contents));
+        blobs.AddRange(plan.Items.Select(item => new KitBlob(
+            KitMedia.Artifact, item.FileDigest!, item.Artifact!.DownloadSize)
+        {
+            Title = $"{item.Id}-{item.To}",
+        }));
+        return blobs;
+    }
+
+    private static byte[] CardsOf(IEnumerable<PlanItem> items)
+    {
+        using var lines = new MemoryStream();
+        foreach (var item in items.OrderBy(item => item.Id, StringComparer.Ordinal))
+        {
+            lines.Write(CardJson.Write(item.Offer!.Card with { Releases = [item.Release!] }));
+            lines.WriteByte((byte)'\n');
+        }
+
+        return lines.ToArray();
+    }
+
+    private static KitBlob Blob(string mediaType, byte[] content, Dictionary<Sha256Digest, Func<Stream>> contents)
+    {
+        var sha256 = Sha256Digest.FromBytes(SHA256.HashData(content));
+        contents[sha256] = () => new MemoryStream(content);
+        return new KitBlob(mediaType, sha256, content.Length);
+    }
+
+    private static KitBlob ProgramBlob(Dictionary<Sha256Digest, Func<Stream>> contents)
+    {
+        var path = Environment.ProcessPath!;
+        using var file = File.OpenRead(path);
+        var sha256 = Sha256Digest.FromBytes(SHA256.HashData(file));
+        contents[sha256] = () => File.OpenRead(path);
+        return new KitBlob(KitMedia.Program, sha256, file.Length) { Title = ProgramName };
+    }
+
+    private async Task<(IReadOnlyList<string> Files, long Kept)> WriteAsync(
+        string path, KitManifest manifest, Dictionary<Sha256Digest, Func<Stream>> contents, KitWish wish,
+        CancellationToken cancel)
+    {
+        var writer = new KitWriter(manifest);
+        var size = writer.Size;
+        RequireRoom(path, size, wish);
+        using var target = new SplitWriter(path, wish.Split ?? long.MaxValue);
+        try
+        {
+            await writer.WriteAsync(target, blob => contents[blob.Sha256](), done => session.Watch(
+                new OperationEvent.Writing(Path.GetFileName(path), done, size)), cancel);
+            return (target.Finish(), target.Kept);
+        }
+        catch (Exception fault) when (fault is not ProblemException && IoProblems.IsExpected(fault))
+        {
+            var problem = IoProblems.Of(fault, $"{path} cannot be written");
+            throw (problem with
+            {
+                Remedy = Advice.Of($"what was written is kept as {Path.GetFileName(path)}.part; the same command goes on there"),
+            }).ToException(fault);
+        }
+        finally
+        {
+            session.Watch(new OperationEvent.RefreshEnds());
+        }
+    }
+
+    private static void RequireRoom(string path, long size, KitWish wish)
+    {
+        var drive = new DriveInfo(Path.GetDirectoryName(path)!);
+        var needed = size - SplitWriter.LeftOf(path);
+        if (needed > drive.AvailableFreeSpace)
+            throw new Problem(
+                ProblemCode.Refused, $"{path} does not fit", $"it takes {ByteSize.Words(needed)}; "
+                    + $"{ByteSize.Words(drive.AvailableFreeSpace)} are free there", "make room, or leave apps out").ToException();
+        var largest = Math.Min(size, wish.Split ?? long.MaxValue);
+        if (largest > MostOfFat && drive.DriveFormat is "msdos" or "vfat" && largest > MostOfFat)
+            throw new Problem(
+                ProblemCode.Refused, $"{path} does not fit", $"files on that stick have at most 4 GiB; the kit has "
+                    + ByteSize.Words(size), "add --split 4GiB; the parts are found by themselves").ToException();
+    }
+
+    private static string CopyProgram(string folder)
+    {
+        var target = Path.Combine(folder, ProgramName);
+        if (Path.GetFullPath(target) == Path.GetFullPath(Environment.ProcessPath!)) return target;
+        AtomicFile.Write(
+            target, File.ReadAllBytes(Environment.ProcessPath!),
+            UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute | UnixFileMode.GroupRead
+                | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherExecute);
+        return target;
+    }
+}
