@@ -1,3 +1,4 @@
+using AmberCrate.Core.Bundles;
 using System.CommandLine;
 using System.Globalization;
 using AmberCrate.Cli.Views;
@@ -51,21 +52,31 @@ internal static class ScheduleCommand
         {
             Description = "Tell whoever is signed in on the desktop what happened",
         };
+        var bundle = new DeclaredArgument<string>("BUNDLE", Completion.None)
+        {
+            Description = "For equip: the bundle, CATALOGUE:BUNDLE or an https: address", Arity = ArgumentArity.ZeroOrOne,
+        };
+        var others = new DeclaredOption<bool>(OptionGroup.Selection, "--uninstall-others")
+        {
+            Description = "For equip: uninstall apps that the bundle does not list",
+        };
         var command = new HelpedCommand("set", "Put a task on a timer", new CommandHelp(
             "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one "
                 + "line. TIME is a calendar expression of systemd.",
             [2, 4, 7, 8, 9],
             [
                 ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00", "at night"),
-                ("acrate schedule set due --at hourly --metrics /srv/metrics/acrate.prom", "for monitoring"),
+                ("acrate schedule set equip guild:paintframe --at hourly", "keeps this machine to a bundle"),
             ]))
-        { task, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
+        { task, bundle, others, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
             ScheduleView.Show(call.Output, new SetSchedule(call.Session).Set(
                 new Schedule(ReadTask(parsed.GetValue(task)!), parsed.GetValue(at)!)
                 {
+                    Bundle = ReadBundle(ReadTask(parsed.GetValue(task)!), parsed.GetValue(bundle), parsed.GetValue(others)),
+                    UninstallsOthers = parsed.GetValue(others),
                     DelayMinutes = Minutes("--delay", parsed.GetValue(delay)) ?? 30, Window = ReadWindow(parsed.GetValue(window)),
                     Metrics = parsed.GetValue(metrics) is { } file ? call.Host.FullPath(file) : null,
                     Notifies = parsed.GetValue(notify), IsSecurityOnly = parsed.GetValue(security),
@@ -142,6 +153,25 @@ internal static class ScheduleCommand
         : throw new Problem(
             ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer", $"expected {TaskWords.Tasks.Expected}")
                 .ToException();
+
+    /// <summary>Reads the bundle of the task equip: one that nobody on the way, and no other user, can change.</summary>
+    private static string? ReadBundle(ScheduledTask task, string? text, bool othersToo)
+    {
+        if (task != ScheduledTask.Equip)
+            return text is null && !othersToo ? null : throw new Problem(
+                ProblemCode.BadCommandLine, "a bundle and --uninstall-others go with equip only",
+                remedy: NextCommand.HelpOf("schedule set")).ToException();
+        if (text is null)
+            throw new Problem(
+                ProblemCode.BadCommandLine, "no bundle is named", remedy: NextCommand.Of("schedule set", "equip", "BUNDLE"))
+                    .ToException();
+        var isSafe = BundlePlace.InCatalogue(text) is not null || (BundlePlace.IsAddress(text)
+            && Uri.TryCreate(text, UriKind.Absolute, out var address) && address.UserInfo.Length == 0
+            && (address.Scheme == Uri.UriSchemeHttps || address.IsLoopback));
+        return isSafe ? text : throw new Problem(
+            ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer",
+            "expected CATALOGUE:BUNDLE, or an https: address: over http anybody on the way could change it").ToException();
+    }
 
     private static MaintenanceWindow? ReadWindow(string? text) => text is null ? null
         : MaintenanceWindow.TryParse(text, out var window) ? window

@@ -10,13 +10,21 @@ internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedul
         new ScheduleDocument(
         TaskWords.Tasks.WordOf(entry.Schedule.Task), entry.Schedule.At, entry.Next, entry.Schedule.DelayMinutes,
         entry.Schedule.Window?.ToString(), entry.Schedule.Metrics, entry.Schedule.Notifies, entry.Schedule.IsSecurityOnly,
-        entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places))]);
+        entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places)
+        {
+            Bundle = entry.Schedule.Bundle, UninstallsOthers = entry.Schedule.UninstallsOthers,
+        })]);
 }
 
 /// <summary>A task on a timer, as JSON.</summary>
 internal sealed record ScheduleDocument(
     string Task, string At, string? Next, int DelayMinutes, string? Window, string? Metrics, bool Notifies, bool SecurityOnly,
-    int WaitMinutes, string? LastRun, string? LastOutcome, IReadOnlyList<string> Places);
+    int WaitMinutes, string? LastRun, string? LastOutcome, IReadOnlyList<string> Places)
+{
+    public string? Bundle { get; init; }
+
+    public bool UninstallsOthers { get; init; }
+}
 
 /// <summary>What came of a task on a timer, as JSON.</summary>
 internal sealed record ScheduledRunDocument(string Summary, long? Run, int Format = DocumentFormat.Number);

@@ -1,5 +1,4 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Operations;
@@ -28,6 +27,10 @@ internal static class KitView
         else output.Next(NextCommand.Of("equip", file));
     }
 
+    private static string Age(KitResult result) =>
+        PlainText.Date(DateOnly.FromDateTime(result.Manifest.Created.UtcDateTime))
+        + (result.Now - result.Manifest.Created is { TotalDays: >= 2 } age ? $", {(int)age.TotalDays} days ago" : "");
+
     /// <summary>Shows what is in a kit.</summary>
     public static void Show(Output output, KitResult result)
     {
@@ -55,7 +58,7 @@ internal static class KitView
         var program = result.Manifest.Blobs.Any(blob => blob.MediaType == KitMedia.Program) ? " · with acrate" : "";
         output.List(
             $"{result.Manifest.Title}: {Words.Count(result.Bundle.Apps.Count, "app")}, {Words.Size(result.Size)}{parts}", table,
-            $"for {result.Manifest.Platform} · sealed {DataAge.Ago(result.Manifest.Created, result.Now)}{program}");
+            $"for {result.Manifest.Platform} · sealed {Age(result)}{program}");
         foreach (var catalogue in result.Bundle.Catalogues)
             output.Line(new Cell($"catalogue {catalogue.Name}: {catalogue.Location}", Tone.Quiet));
         output.Next(NextCommand.Of("equip", result.Files[0]));

@@ -17,6 +17,12 @@ public sealed record Schedule(ScheduledTask Task, string At)
     /// <summary>Whether a person who is signed in on the desktop is told what happened.</summary>
     public bool Notifies { get; init; }
 
+    /// <summary>The bundle to which the machine is kept, an address or <c>catalogue:bundle</c>; null for other tasks.</summary>
+    public string? Bundle { get; init; }
+
+    /// <summary>Whether chosen apps that the bundle does not list are uninstalled.</summary>
+    public bool UninstallsOthers { get; init; }
+
     /// <summary>Whether only security fixes are taken.</summary>
     public bool IsSecurityOnly { get; init; }
 

@@ -13,6 +13,9 @@ public enum ScheduledTask
 
     /// <summary>Refresh the catalogues.</summary>
     Refresh,
+
+    /// <summary>Keep the machine to a bundle.</summary>
+    Equip,
 }
 
 /// <summary>The words for <see cref="ScheduledTask"/>, on the command line, in files and in JSON.</summary>
@@ -20,5 +23,6 @@ public static class TaskWords
 {
     /// <summary>A word for each task.</summary>
     public static WordTable<ScheduledTask> Tasks { get; } = new(
-        (ScheduledTask.Due, "due"), (ScheduledTask.Upgrade, "upgrade"), (ScheduledTask.Refresh, "refresh"));
+        (ScheduledTask.Due, "due"), (ScheduledTask.Upgrade, "upgrade"), (ScheduledTask.Refresh, "refresh"),
+        (ScheduledTask.Equip, "equip"));
 }

@@ -27,9 +27,12 @@ public static class BundleFile
 
     /// <summary>Reads the bytes of a bundle.</summary>
     /// <exception cref="ProblemException">The file is not there, or is too large for a bundle.</exception>
-    public static byte[] ReadBytes(string path)
+    /// <param name="path">The file.</param>
+    /// <param name="shown">What messages call it; null for its path.</param>
+    public static byte[] ReadBytes(string path, string? shown = null)
     {
-        if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no bundle {path}").ToException();
+        if (!File.Exists(path))
+            throw new Problem(ProblemCode.NothingMatched, $"there is no bundle {shown ?? path}").ToException();
         using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
         var bytes = new MemoryStream();
         var buffer = new byte[1 << 16];

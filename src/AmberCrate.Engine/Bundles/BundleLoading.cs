@@ -63,7 +63,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
         {
             return place switch
             {
-                Place.OfFile file => BundleFile.ReadBytes(file.Path),
+                Place.OfFile file => BundleFile.ReadBytes(file.Path, file.Name),
                 Place.OfAddress address => await shelf.FetchAsync(address.Address, cancel),
                 Place.OfCatalogue inside => shelf.Find(inside.Catalogue, inside.Bundle)
                     ?? throw new Problem(

@@ -10,8 +10,8 @@ namespace AmberCrate.Engine.Operations;
 
 /// <summary>Opens bundles: from files, addresses and catalogues.</summary>
 /// <param name="session">The session.</param>
-/// <param name="station">What the operation works on.</param>
-internal sealed class BundleOpening(Session session, Workstation station) : IBundleShelf
+/// <param name="station">Gives what the operation works on; a file that builds on files alone does not take it.</param>
+internal sealed class BundleOpening(Session session, Func<Workstation> station) : IBundleShelf
 {
     private const string Plain = "http://";
 
@@ -33,6 +33,10 @@ internal sealed class BundleOpening(Session session, Workstation station) : IBun
         return Flattened(named, top);
     }
 
+    /// <summary>Whether what a person named is a bundle that a catalogue carries, and no file.</summary>
+    public static bool IsCarried(string named, Session session) =>
+        BundlePlace.InCatalogue(named) is not null && !Path.Exists(session.Host.FullPath(named));
+
     /// <summary>What a bundle comes to on this machine.</summary>
     /// <exception cref="ProblemException">Its layers contradict each other.</exception>
     public OpenedBundle Flattened(string named, BundleLayer top)
@@ -48,15 +52,15 @@ internal sealed class BundleOpening(Session session, Workstation station) : IBun
 
     /// <inheritdoc/>
     public Task<byte[]> FetchAsync(Uri address, CancellationToken cancel) =>
-        station.FetchAsync(address, BundleLoading.MostBytes, cancel);
+        station().FetchAsync(address, BundleLoading.MostBytes, cancel);
 
     /// <inheritdoc/>
     public byte[]? Find(CatalogueName catalogue, string name) =>
-        station.Cache.Bundles([catalogue]).FirstOrDefault(bundle => bundle.Name == name)?.Text;
+        station().Cache.Bundles([catalogue]).FirstOrDefault(bundle => bundle.Name == name)?.Text;
 
     /// <inheritdoc/>
     public string? LocationOf(CatalogueName catalogue) =>
-        station.Records.Catalogues().FirstOrDefault(one => one.Name == catalogue)?.Location;
+        station().Records.Catalogues().FirstOrDefault(one => one.Name == catalogue)?.Location;
 
     private static bool IsLoopback(string address) => Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.IsLoopback;
 }

@@ -17,7 +17,7 @@ public sealed class Compare(Session session)
     public async Task<CompareResult> RunAsync(CompareWish wish, CancellationToken cancel)
     {
         using var station = new Opening(session).ToRead();
-        var opening = new BundleOpening(session, station);
+        var opening = new BundleOpening(session, () => station);
         var wanted = wish.Run is { } number
             ? SideOf($"{session.Host.MachineName} {(wish.IsBefore ? "before" : "after")} run {number}",
                 new PastMachine(session, station).BundleOf(number, wish.IsBefore))

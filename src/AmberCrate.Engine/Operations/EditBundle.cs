@@ -55,7 +55,7 @@ public sealed class EditBundle(Session session)
         if (before.BuildsOn.Count > 0)
         {
             using var station = new Opening(session).ToRead();
-            var top = await new BundleLoading(new BundleOpening(session, station), session.Host.FullPath("."))
+            var top = await new BundleLoading(new BundleOpening(session, () => station), session.Host.FullPath("."))
                 .LoadAsync(path, cancel);
             Collect(top.Bases, below);
         }

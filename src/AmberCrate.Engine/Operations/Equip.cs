@@ -20,11 +20,11 @@ public sealed class Equip(Session session)
     public async Task<RunResult> RunAsync(EquipWish wish, RunOptions options, RunSignals signals)
     {
         var opening = new Opening(session);
-        var isKit = wish.Bundle is { } named && KitFile.Is(session.Host.FullPath(InputFile.PathOf(named)));
-        using var station = isKit
+        var opened = await OpenAlreadyAsync(wish, opening, signals.Soon);
+        using var station = opened?.Kit is not null
             ? opening.ToChange(options.IsDryRun, Opening.WithoutTerminal)
             : await opening.ToChangeFreshAsync(options, signals.Soon);
-        var opened = wish.Run is null ? await OpenAsync(wish, station, signals.Soon) : null;
+        if (wish.Bundle is not null) opened ??= await OpenAsync(wish, () => station, signals.Soon);
         var bundle = Narrowed(
             opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
         var catalogues = new BundleCatalogues(station);
@@ -56,7 +56,25 @@ public sealed class Equip(Session session)
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 
-    private async Task<OpenedBundle> OpenAsync(EquipWish wish, Workstation station, CancellationToken cancel)
+    /// <summary>
+    /// Opens a bundle that no catalogue carries, before anything of this machine is opened for changing it: nothing is begun for
+    /// one with faults.
+    /// </summary>
+    private async Task<OpenedBundle?> OpenAlreadyAsync(EquipWish wish, Opening opening, CancellationToken cancel)
+    {
+        if (wish.Bundle is null || BundleOpening.IsCarried(wish.Bundle, session)) return null;
+        Workstation? reading = null;
+        try
+        {
+            return await OpenAsync(wish, () => reading ??= opening.ToRead(), cancel);
+        }
+        finally
+        {
+            reading?.Dispose();
+        }
+    }
+
+    private async Task<OpenedBundle> OpenAsync(EquipWish wish, Func<Workstation> station, CancellationToken cancel)
     {
         var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle!, cancel);
         if (opened.Flat.IsForOthers)

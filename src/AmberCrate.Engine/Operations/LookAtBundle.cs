@@ -20,7 +20,7 @@ public sealed class LookAtBundle(Session session)
     public async Task<OpenedBundle> ViewAsync(string named, CancellationToken cancel)
     {
         using var station = new Opening(session).ToRead();
-        return await new BundleOpening(session, station).OpenAsync(named, cancel);
+        return await new BundleOpening(session, () => station).OpenAsync(named, cancel);
     }
 
     /// <summary>The bundles that the catalogues carry, by words.</summary>
@@ -29,7 +29,7 @@ public sealed class LookAtBundle(Session session)
     public async Task<IReadOnlyList<OpenedBundle>> SearchAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var (opening, found) = (new BundleOpening(session, station), new List<OpenedBundle>());
+        var (opening, found) = (new BundleOpening(session, () => station), new List<OpenedBundle>());
         foreach (var carried in station.Cache.Bundles(station.Offers().Catalogues))
         {
             var name = $"{carried.Catalogue}:{carried.Name}";
@@ -56,7 +56,7 @@ public sealed class LookAtBundle(Session session)
     public async Task<BundleCheck> CheckAsync(string named, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var opened = await new BundleOpening(session, station).OpenAsync(named, cancel);
+        var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
         var (plan, offers) = await PlanAsync(opened.Flat.Bundle, HostPlatform.Current, station, cancel);
         var findings = opened.Flat.Entries.Where(entry => entry.LeftOut is null)
             .SelectMany(entry => FindingsOf(entry, plan, offers, station)).ToList();
@@ -82,7 +82,7 @@ public sealed class LookAtBundle(Session session)
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var opened = await new BundleOpening(session, station).OpenAsync(named, cancel);
+        var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
         var (bundle, plan) = await SealedAsync(opened, platform ?? HostPlatform.Current, station, cancel);
         var target = file ?? DefaultFile(named);
         return new SealResult(BundleFile.Create(target, BundleWriter.Write(bundle)), bundle, plan.DownloadSize);

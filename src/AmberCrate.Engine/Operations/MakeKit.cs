@@ -27,7 +27,7 @@ public sealed class MakeKit(Session session)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
         var path = RequireTarget(wish);
-        var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle, cancel);
+        var opened = await new BundleOpening(session, () => station).OpenAsync(wish.Bundle, cancel);
         var platform = wish.Platform ?? HostPlatform.Current;
         var (bundle, plan) = await LookAtBundle.SealedAsync(opened, platform, station, cancel);
         await FetchAsync(plan, station, options, cancel);

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -57,6 +58,7 @@ public sealed class RunScheduled(Session session)
     {
         ScheduledTask.Due => DueAsync(schedule, signals.Soon),
         ScheduledTask.Upgrade => UpgradeAsync(schedule, signals),
+        ScheduledTask.Equip => EquipAsync(schedule, signals),
         _ => RefreshAsync(signals.Soon),
     };
 
@@ -72,17 +74,46 @@ public sealed class RunScheduled(Session session)
             null, IsQuiet: due.Count == 0);
     }
 
-    private async Task<ScheduledResult> UpgradeAsync(Schedule schedule, RunSignals signals)
+    private async Task<ScheduledResult> UpgradeAsync(Schedule schedule, RunSignals signals) => await ToldAsync(
+        await new Upgrade(session).RunAsync(
+            [], new UpgradeWish { IsSecurityOnly = schedule.IsSecurityOnly }, OptionsOf(schedule), signals),
+        schedule, "nothing to upgrade", signals);
+
+    /// <summary>
+    /// Keeps the machine to a bundle. One that a catalogue carries is asked for anew, however fresh the catalogue's data are:
+    /// that is one request where nothing has changed.
+    /// </summary>
+    private async Task<ScheduledResult> EquipAsync(Schedule schedule, RunSignals signals)
     {
-        var options = new RunOptions
+        if (BundlePlace.InCatalogue(schedule.Bundle!) is { } inside)
         {
-            IsAgreed = true, Consent = new RunConsent { WaitClosed = TimeSpan.FromMinutes(schedule.WaitMinutes) },
-        };
-        var result = await new Upgrade(session).RunAsync(
-            [], new UpgradeWish { IsSecurityOnly = schedule.IsSecurityOnly }, options, signals);
+            var refreshed = await new RefreshCatalogues(session).RunAsync([inside.Catalogue], signals.Soon);
+            foreach (var failed in refreshed.Where(result => result.Problem is not null))
+                session.Note($"{failed.Catalogue.Name} could not be refreshed; older data are used");
+        }
+
+        return await ToldAsync(
+            await new Equip(session).RunAsync(
+                new EquipWish(schedule.Bundle) { UninstallsOthers = schedule.UninstallsOthers }, OptionsOf(schedule), signals),
+            schedule, $"matches {schedule.Bundle}", signals);
+    }
+
+    private static RunOptions OptionsOf(Schedule schedule) => new()
+    {
+        IsAgreed = true, Consent = new RunConsent { WaitClosed = TimeSpan.FromMinutes(schedule.WaitMinutes) },
+    };
+
+    private async Task<ScheduledResult> ToldAsync(RunResult result, Schedule schedule, string idle, RunSignals signals)
+    {
         if (schedule.Metrics is not null) await new ListDue(session).RunAsync([], schedule.Metrics, signals.Now);
         if (result.Report is not { Number: not null } report)
-            return new ScheduledResult("nothing to upgrade", result.Report, IsQuiet: true);
+        {
+            var failures = result.Report?.Failures.Select(item => item.Item.Id).ToList() ?? [];
+            return failures.Count == 0
+                ? new ScheduledResult(idle, result.Report, IsQuiet: true)
+                : new ScheduledResult($"not available: {string.Join(", ", failures)}", result.Report, IsQuiet: false);
+        }
+
         var parts = report.Items.Where(item => item.Item.Changes).GroupBy(item => item.Outcome).OrderBy(group => group.Key)
             .Select(group => $"{OutcomeWords.Outcomes.WordOf(group.Key)} {string.Join(", ",
                 group.Select(item => $"{item.Item.Id} {item.Item.To ?? item.Item.From}"))}");

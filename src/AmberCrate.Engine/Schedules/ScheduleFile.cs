@@ -63,6 +63,8 @@ public sealed class ScheduleFile(MachineLayout layout)
         json.WriteNumber("delay_minutes", schedule.DelayMinutes);
         if (schedule.Window is { } window) json.WriteString("window", window.ToString());
         if (schedule.Metrics is { } metrics) json.WriteString("metrics", metrics);
+        if (schedule.Bundle is { } bundle) json.WriteString("bundle", bundle);
+        if (schedule.UninstallsOthers) json.WriteBoolean("uninstalls_others", true);
         json.WriteBoolean("notifies", schedule.Notifies);
         json.WriteBoolean("security_only", schedule.IsSecurityOnly);
         json.WriteNumber("wait_minutes", schedule.WaitMinutes);
@@ -85,7 +87,8 @@ public sealed class ScheduleFile(MachineLayout layout)
         {
             DelayMinutes = json.GetProperty("delay_minutes").GetInt32(), Window = window, Metrics = Text("metrics"),
             Notifies = json.GetProperty("notifies").GetBoolean(), IsSecurityOnly = json.GetProperty("security_only").GetBoolean(),
-            WaitMinutes = json.GetProperty("wait_minutes").GetInt32(),
+            WaitMinutes = json.GetProperty("wait_minutes").GetInt32(), Bundle = Text("bundle"),
+            UninstallsOthers = json.TryGetProperty("uninstalls_others", out var others) && others.GetBoolean(),
         })
         {
             LastRun = json.TryGetProperty("last_run", out var last) ? last.GetDateTimeOffset() : null,
