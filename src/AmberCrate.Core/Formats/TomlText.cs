@@ -13,6 +13,13 @@ public static class TomlText
     /// </summary>
     public static TomlTable? Read(string text, string file, ICollection<FormatFault> faults)
     {
+        if (PlainToml.TryRead(text) is { } plain) return plain;
+        return ReadAny(text, file, faults);
+    }
+
+    /// <summary>The same by the full reader, however the text is written.</summary>
+    public static TomlTable? ReadAny(string text, string file, ICollection<FormatFault> faults)
+    {
         DocumentSyntax document;
         try
         {

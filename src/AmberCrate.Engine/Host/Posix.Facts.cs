@@ -120,6 +120,19 @@ internal static partial class Posix
         if (StatCall(HereUnlessAbsolute, path, 0, BasicFacts, buffer) != 0) throw Failed($"cannot look at {path}");
     }
 
+    /// <summary>readlink(2): where a link leads; null where there is none, or it leads further than a path can.</summary>
+    public static unsafe string? LinkAt(string path)
+    {
+        const int most = 4096;
+        var buffer = stackalloc byte[most];
+        var length = ReadLinkCall(path, buffer, most);
+        return length is > 0 and < most ? System.Text.Encoding.UTF8.GetString(buffer, (int)length) : null;
+    }
+
+    [LibraryImport("libc", EntryPoint = "readlink", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial nint ReadLinkCall(string path, byte* buffer, nint size);
+
     [LibraryImport("libc", EntryPoint = "statx", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial int StatCall(int folder, string path, int flags, uint mask, byte* buffer);

@@ -171,7 +171,7 @@ public sealed class CheckMachine(Session session)
                     $"{ByteSize.Words(free)} are free on {new MountPoints().Of(folder)}", NextCommand.Of("reclaim"));
         }
 
-        if (station.Placing.Shelf.InFront().Except(station.Records.Ids()).ToList() is { Count: > 0 } unknown)
+        if (station.Placing.Shelf.InFront(station.Records.Ids()) is { Count: > 0 } unknown)
             yield return new Finding(
                 FindingKind.RecordsOlder, FindingWeight.Broken, null,
                 $"installed, but not in the records: {string.Join(", ", unknown)}", anyChange)

@@ -101,6 +101,23 @@ internal sealed class Workstation : IDisposable
         Pins = new PinList(Records.Pins(), Today), Damage = Inspector.DamageOf, Protected = _session.Settings.Protected,
     };
 
+    /// <summary>What is on the machine now, where many apps will be held against the disk: that is done on every
+    /// processor.</summary>
+    /// <param name="names">The ids of these apps, or what a bundle calls them.</param>
+    public MachineState StateInspecting(IEnumerable<string> names)
+    {
+        const int many = 50;
+        var (state, wanted) = (State(), names.ToHashSet(StringComparer.Ordinal));
+        if (wanted.Count < many) return state;
+        var damage = state.Apps.Where(app => wanted.Contains(app.Id.Text)).AsParallel()
+            .Select(app => (app.Id, Damage: Inspector.DamageOf(app))).ToDictionary(one => one.Id, one => one.Damage);
+        return new MachineState(state.Platform, state.Apps)
+        {
+            Pins = state.Pins, Protected = state.Protected,
+            Damage = app => damage.TryGetValue(app.Id, out var found) ? found : Inspector.DamageOf(app),
+        };
+    }
+
     /// <summary>What is on the machine now, with the versions that apps tell themselves.</summary>
     /// <param name="cancel">Stops.</param>
     public MachineState StateWithRealVersions(CancellationToken cancel)

@@ -162,20 +162,20 @@ public sealed class Shelf(MachineLayout layout)
     /// The apps that are in front, ordered by id: those on record, unless the record was lost or is older than what is on the
     /// disk.
     /// </summary>
-    public IReadOnlyList<string> InFront() => Directory.Exists(layout.FrontFolder)
+    /// <param name="known">The ids of apps that are of no interest.</param>
+    public IReadOnlyList<string> InFront(IReadOnlySet<string> known) => Directory.Exists(layout.FrontFolder)
         ? [.. Directory.EnumerateFileSystemEntries(layout.FrontFolder)
             .Select(link => Path.GetFileName(link))
-            .Where(name => AppId.TryParse(name, out var id) && IsInFront(id))
+            .Where(name => !known.Contains(name) && AppId.TryParse(name, out var id) && IsInFront(id))
             .Order(StringComparer.Ordinal)]
         : [];
 
     /// <summary>Whether an app has a live version.</summary>
-    public bool IsInFront(AppId id) =>
-        Directory.Exists(layout.FrontOf(id)) && new FileInfo(layout.FrontOf(id)).LinkTarget is not null;
+    public bool IsInFront(AppId id) => Posix.LinkAt(layout.FrontOf(id)) is not null && Posix.IsReachable(layout.FrontOf(id));
 
     /// <summary>The name of the folder of an app's live version; null where there is none.</summary>
     public string? LiveName(AppId id) =>
-        new FileInfo(layout.FrontOf(id)).LinkTarget is { } target ? Path.GetFileName(target) : null;
+        Posix.LinkAt(layout.FrontOf(id)) is { } target ? Path.GetFileName(target) : null;
 
     /// <summary>Takes an app's front link away.</summary>
     public void TakeFromFront(AppId id)

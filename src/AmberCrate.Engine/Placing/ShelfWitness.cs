@@ -32,7 +32,7 @@ public sealed class ShelfWitness(MachineLayout layout, Shelf shelf)
         }
 
         var known = records.Select(app => app.Id.Text).Concat(open).ToHashSet(StringComparer.Ordinal);
-        foreach (var id in shelf.InFront().Where(id => !known.Contains(id)).Select(AppId.Parse))
+        foreach (var id in shelf.InFront(known).Select(AppId.Parse))
         {
             if (shelf.LiveName(id) is { } live && shelf.NoteOf(id, live) is { } disk) found.Add((null, disk));
         }

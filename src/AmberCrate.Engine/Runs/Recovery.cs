@@ -44,5 +44,5 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     public IReadOnlyList<string> PutRightMoved() => new AppSwitch(placing.Shelf, placing.Placer, records).PutRightMoved();
 
     /// <summary>Apps that are in place and not on record, as where the record is older than the disk.</summary>
-    public IReadOnlyList<string> NotOnRecord() => [.. placing.Shelf.InFront().Except(records.Ids())];
+    public IReadOnlyList<string> NotOnRecord() => placing.Shelf.InFront(records.Ids());
 }
