@@ -34,16 +34,22 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool CanAsk => Answer is not null;
 
+    /// <summary>The root that sessions work on.</summary>
+    public string Root { get; set; } = "root";
+
+    /// <summary>The name of the machine.</summary>
+    public string Machine { get; set; } = "paintframe-01";
+
     public Session Session(InstallScope scope = InstallScope.ThisUser, bool isOffline = false)
     {
         var host = new HostEnvironment
         {
             Variable = name => name == "HOME" ? _folder["home"] : Variables.GetValueOrDefault(name), Clock = Clock,
-            Folder = _folder.Path, MachineName = "paintframe-01",
+            Folder = _folder.Path, MachineName = Machine,
         };
         return new Session(
             host,
-            new CallRequest { Root = "root", IsRootGiven = true, Scope = scope, IsOffline = isOffline, CommandLine = "a test" },
+            new CallRequest { Root = Root, IsRootGiven = true, Scope = scope, IsOffline = isOffline, CommandLine = "a test" },
             Watch, this);
     }
 

@@ -50,7 +50,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
                 $"the last is {place.Name}", "make one bundle of several").ToException();
         if (_loaded.TryGetValue(place.Key, out var known)) return known;
         var bundle = BundleFile.Parse(await ReadAsync(place, way, cancel), place.Name);
-        bundle = bundle with { Catalogues = [.. bundle.Catalogues.Select(place.Located)] };
+        bundle = place.Completed(bundle with { Catalogues = [.. bundle.Catalogues.Select(place.Located)] });
         var bases = new List<BundleLayer>();
         foreach (var below in bundle.BuildsOn)
             bases.Add(await LoadAsync(place.Below(below.Place), [.. way, new Step(place, below.Line)], cancel));
@@ -65,11 +65,11 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
             {
                 Place.OfFile file => BundleFile.ReadBytes(file.Path, file.Name),
                 Place.OfAddress address => await shelf.FetchAsync(address.Address, cancel),
-                Place.OfCatalogue inside => shelf.Find(inside.Catalogue, inside.Bundle)
+                Place.OfCatalogue inside => shelf.Find(inside.Catalogue, inside.BundleName)
                     ?? throw new Problem(
                         ProblemCode.NothingMatched, shelf.LocationOf(inside.Catalogue) is null
                             ? $"there is no catalogue \"{inside.Catalogue}\", so no bundle {place.Name}"
-                            : $"the catalogue {inside.Catalogue} has no bundle \"{inside.Bundle}\"",
+                            : $"the catalogue {inside.Catalogue} has no bundle \"{inside.BundleName}\"",
                         remedy: NextCommand.Of("search", "--bundles")).ToException(),
                 _ => throw new ArgumentOutOfRangeException(nameof(place)),
             };
@@ -123,6 +123,9 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
                 ? catalogue
                 : catalogue with { Location = LocationOf(catalogue.Location) };
 
+        /// <summary>A bundle here with what goes without saying.</summary>
+        public virtual Bundle Completed(Bundle bundle) => bundle;
+
         protected abstract Place Beside(string file);
 
         protected abstract string LocationOf(string relative);
@@ -147,12 +150,24 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
             protected override string LocationOf(string relative) => new Uri(Address, relative).AbsoluteUri;
         }
 
-        public sealed record OfCatalogue(CatalogueName Catalogue, string Bundle)
-            : Place($"{Catalogue}:{Bundle}", $"{Catalogue}:{Bundle}")
+        public sealed record OfCatalogue(CatalogueName Catalogue, string BundleName)
+            : Place($"{Catalogue}:{BundleName}", $"{Catalogue}:{BundleName}")
         {
+            /// <summary>An entry without a catalogue means an app of the one that carries the bundle.</summary>
+            public override Bundle Completed(Bundle bundle) => bundle with
+            {
+                Apps =
+                [
+                    .. bundle.Apps.Select(app => app.Reference.Catalogue is not null ? app : app with
+                    {
+                        Reference = app.Reference with { Catalogue = Catalogue },
+                    }),
+                ],
+            };
+
             protected override Place Beside(string file) => new OfCatalogue(
-                Catalogue, file.EndsWith(Core.Bundles.Bundle.FileEnding, StringComparison.Ordinal)
-                    ? file[..^Core.Bundles.Bundle.FileEnding.Length]
+                Catalogue, file.EndsWith(Bundle.FileEnding, StringComparison.Ordinal)
+                    ? file[..^Bundle.FileEnding.Length]
                     : file);
 
             protected override string LocationOf(string relative) => relative;

@@ -39,7 +39,8 @@ public sealed class Equip(Session session)
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
         };
-        var plan = new Planner(station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name)), offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers)
+        var machine = station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name));
+        var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {
