@@ -25,6 +25,7 @@ public sealed class Morning(string folder, string acrate)
         GoBack();
         CarryOver();
         TakeOff();
+        FromAStick();
         Report();
         if (shell) await OpenShellAsync(guild.Address);
         return _stage.Faults.Count == 0;
@@ -129,6 +130,37 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate equip paintframe.bundle.toml --yes", 0, "Nothing to do:");
         _stage.Run("acrate list", 0, "8 apps, 0 outdated");
         _stage.Check(Installed() == before, "soundbooth-02 does not hold what paintframe-01 holds");
+    }
+
+    /// <summary>A wiped machine is rebuilt from a stick without a network; then machines are compared.</summary>
+    private void FromAStick()
+    {
+        Stage.Say("The box office has a new disk and no network yet. The paint frame's bundle goes onto a stick, cut to fit.");
+        _stage.Machine = "paintframe-01";
+        Directory.CreateDirectory(Path.Combine(folder, "stick"));
+        _stage.Run("acrate bundle drop paintframe.bundle.toml flyrope-terminal", 0, "taken out: flyrope-terminal");
+        _stage.Run("acrate bundle include paintframe.bundle.toml house:poster-cut", 0, "added: house:poster-cut");
+        _stage.Run("acrate bundle check paintframe.bundle.toml", 0, "8 apps, all available", "no-digest");
+        _stage.Run("acrate bundle seal paintframe.bundle.toml -o sealed.bundle.toml", 0, "This is not a signature.");
+        _stage.Run("acrate kit make sealed.bundle.toml -o stick/frame.amberkit", 0, "Wrote");
+        _stage.Run("acrate kit view stick/frame.amberkit", 0, "poster-cut", "for ");
+        _stage.Machine = "boxoffice-01";
+        _stage.Run(
+            "acrate equip stick/frame.amberkit --yes --offline --report stick/done.md", 0, "catalogue guild will be added");
+        _stage.Run("acrate equip stick/frame.amberkit --yes --offline", 0, "Nothing to do:");
+        _stage.Run("cat stick/done.md", 0, "| done |");
+        Stage.Say("Which machine has drifted from the bundle?");
+        Directory.CreateDirectory(Path.Combine(folder, "exports"));
+        foreach (var machine in new[] { "paintframe-01", "soundbooth-02", "boxoffice-01" })
+        {
+            _stage.Machine = machine;
+            _stage.Run($"acrate export -o exports/{machine}.bundle.toml --title {machine}", 0, "Wrote");
+        }
+
+        _stage.Machine = "paintframe-01";
+        _stage.Run("acrate compare paintframe.bundle.toml exports --html drift.html", 0, "2 of 3 machines differ", "1 missing");
+        _stage.Run("acrate compare paintframe.bundle.toml --check", 10, "missing", "poster-cut");
+        _stage.Check(File.Exists(Path.Combine(folder, "drift.html")), "the page of the comparison was not written");
     }
 
     private void TakeOff()

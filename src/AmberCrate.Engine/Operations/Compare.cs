@@ -60,7 +60,7 @@ public sealed class Compare(Session session)
         try
         {
             var bundle = BundleFile.Read(file);
-            return SideOf(bundle.Captured?.On ?? bundle.Title ?? name, bundle);
+            return SideOf(bundle.Title ?? bundle.Captured?.On ?? name, bundle);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
