@@ -20,7 +20,7 @@ public sealed class InstallTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("install", "truss-tally", "--yes").ShouldRefuse(3, "truss-tally has no release for this machine");
         Directory.Move(sandbox["guild", "files"], sandbox["guild", "away"]);
-        sandbox.Run("install", "truss-tally", "--platform", "i386-linux-any", "--yes").ShouldExitWith(6);
+        sandbox.Run("install", "truss-tally", "--platform", "i386-linux-any", "--yes").ShouldExitWith(9);
         Directory.Move(sandbox["guild", "away"], sandbox["guild", "files"]);
         sandbox.Run("retry", "--yes").ShouldEnd(0);
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("for i386-linux-any");

@@ -79,25 +79,36 @@ internal static class DifferencePage
     private static void Machines(StringBuilder body, ComparedFleet fleet)
     {
         Search(body, "machines", "Search machines, apps and reasons");
-        body.Append("<h2>Machines, the worst first</h2>\n<div class=wide><table id=machines data-sort><thead><tr><th>Machine"
-            + "<th class=n>Apps that differ<th>Exported<th>Differences<th data-fixed=1>Such as</thead><tbody>\n");
-        var words = fleet.Machines.Sum(machine => machine.Differences.Count) > MostWords ? 4 : int.MaxValue;
+        body.Append("<h2>Machines, the worst first</h2>\n<div class=wide><table id=machines class=stack data-sort><thead><tr>"
+            + "<th>Machine<th class=n>Apps that differ<th>Exported<th data-fixed=1>What differs</thead><tbody>\n");
+        var most = fleet.Machines.Sum(machine => machine.Differences.Count) > MostWords ? 4 : int.MaxValue;
         foreach (var machine in fleet.Machines)
         {
             var count = machine.Differences.Select(one => one.App).Distinct().Count();
-            var isBad = machine.Differences.Any(one => one.Kind <= DifferenceKind.Older);
-            body.Append($"<tr><th scope=row>{Page.Text(machine.There.Name)}<td class=n>{count}"
-                + $"<td>{(machine.There.Date is { } date ? PlainText.Date(date) : "")}"
-                + $"<td{(count == 0 ? "" : isBad ? " class=off" : " class=some")}>"
-                + $"{(count == 0 ? "none" : DifferenceView.Counts(machine.Differences))}<td>");
-            body.AppendJoin("<br>", machine.Differences.Take(words).Select(one =>
-                $"{Page.Text(one.App)}: {DifferenceWords.Kinds.WordOf(one.Kind)}"
-                    + $"{(one.Words.Length > 0 ? $" ({Page.Text(one.Words)})" : "")}"));
-            if (machine.Differences.Count > words) body.Append($"<br>and {machine.Differences.Count - words} more");
+            body.Append($"<tr><th scope=row>{Page.Text(machine.There.Name)}<td class=n data-v={count}>"
+                + $"{(count == 1 ? "1 app" : $"{count} apps")}<td>"
+                + $"{(machine.There.Date is { } date ? PlainText.Date(date) : "")}<td>");
+            if (count == 0) body.Append("nothing");
+            body.AppendJoin(
+                "<br>", machine.Differences.GroupBy(one => one.Kind).Select(group => OfKind(group.Key, [.. group], most)));
             body.Append('\n');
         }
 
         body.Append("</tbody></table></div>\n");
+    }
+
+    /// <summary>The apps that differ in one way.</summary>
+    private static string OfKind(DifferenceKind kind, List<Difference> differences, int most)
+    {
+        var apps = differences.Take(most).Select(one => Page.Text(kind switch
+        {
+            DifferenceKind.Missing => one.App,
+            DifferenceKind.Older or DifferenceKind.Newer or DifferenceKind.OnlyThere =>
+                $"{one.App} {one.There!.Version}".TrimEnd(),
+            _ => $"{one.App} ({one.Words})",
+        }));
+        return $"<b class={ClassOf(kind)}>{differences.Count} {DifferenceWords.Kinds.WordOf(kind)}</b> {string.Join(", ", apps)}"
+            + (differences.Count > most ? $" and {differences.Count - most} more" : "");
     }
 
     /// <summary>Machines by apps; a letter for each difference.</summary>

@@ -25,7 +25,7 @@ internal static class Page
         table{border-collapse:collapse;width:100%;font-variant-numeric:tabular-nums}
         th,td{text-align:left;padding:.35rem .7rem;border-bottom:1px solid var(--line);vertical-align:top}
         thead th{position:sticky;top:0;background:var(--sheet);color:var(--quiet);font-weight:600;white-space:nowrap}
-        tbody th{font-weight:600}tbody tr:last-child>*{border-bottom:0}.n{text-align:right}
+        tbody th{font-weight:600;white-space:nowrap}tbody tr:last-child>*{border-bottom:0}.n{text-align:right}
         .bad td:first-child,.off{color:var(--bad);background:var(--badtint)}.some{color:var(--mark);background:var(--tint)}
         button{font:inherit;color:inherit;background:none;border:0;padding:0;font-weight:600;cursor:pointer;text-align:inherit}
         button::after{content:" \21c5";color:var(--quiet)}[aria-sort=ascending] button::after{content:" \2191"}
@@ -34,7 +34,11 @@ internal static class Page
         padding:.35rem .6rem;width:100%;max-width:24rem}label{display:block;margin:1rem 0 0}
         :focus-visible{outline:3px solid var(--mark);outline-offset:2px}details{margin:1rem 0}summary{cursor:pointer}
         .tools{display:none}.scripted .tools{display:block}
-        @media(max-width:40rem){body{padding:1rem .6rem}th,td{padding:.3rem .45rem}}
+        b.off,b.some{font-weight:600;padding:0 .35rem;border-radius:.25rem;white-space:nowrap}
+        @media(max-width:40rem){body{padding:1rem .6rem}th,td{padding:.3rem .45rem}
+        .stack thead{position:absolute;clip-path:inset(50%)}
+        .stack tr{display:block;border-bottom:1px solid var(--line);padding:.4rem}
+        .stack tr>*{display:block;border:0;padding:.1rem .2rem;text-align:left}}
         @media print{body{max-width:none;background:#fff;color:#000}.tools{display:none!important}.wide{overflow:visible;border:0}
         thead th{position:static}tr{break-inside:avoid}}
         """;

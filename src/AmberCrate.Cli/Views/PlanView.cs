@@ -232,7 +232,8 @@ internal static class PlanView
     private static string Takes(Plan plan)
     {
         var parts = new List<string>();
-        if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} to download");
+        var where = plan.IsFromKit ? "in the kit" : "to download";
+        if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} {where}");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
         if (plan.RoomBack > 0) parts.Add($"gives back {Words.Size(plan.RoomBack)}");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)

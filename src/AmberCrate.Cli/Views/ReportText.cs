@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Writes how a run ended as a file for the record.</summary>
 internal static class ReportText
 {
-    private const string Special = "\\`*_{}[]<>()#+-!|~&";
+    private const string Special = "\\`*_[]<>|&";
 
     /// <summary>As a JSON document.</summary>
     public static string Json(RunResult result, Session session)

@@ -68,6 +68,9 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>Whether carrying it out changes an app.</summary>
     public bool ChangesApps => Items.Any(item => item.Changes);
 
+    /// <summary>Whether all its files come from a kit, so that nothing is downloaded.</summary>
+    public bool IsFromKit { get; init; }
+
     /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
     public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
 

@@ -77,6 +77,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var problem = IoProblems.Of(fault, $"the bundle {place.Name} cannot be read");
+            if (place is Place.OfAddress) problem = problem with { Remedy = "check the address, and try again" };
             throw (way.Count == 0 ? problem : problem with
             {
                 What = $"{way[^1].Place.Name}:{way[^1].Line} builds on {place.Name}, which cannot be read",

@@ -52,6 +52,7 @@ public sealed class Equip(Session session)
                 }),
             ],
         };
+        plan = plan with { IsFromKit = opened?.Kit is not null };
         RequireAnyReached(plan);
         if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
