@@ -162,7 +162,7 @@ public sealed class BundleTests
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "b.amberkit", "--split", "5").ShouldExitWith(2);
         sandbox.Run("kit", "view", "stick/a.amberkit", "--json").ShouldEnd(0).Out.ShouldContain("\"id\": \"scrim-paint\"");
         Refused(sandbox.Run("kit", "view", "a.bundle.toml"), 5, "is not a whole kit");
-        await sandbox.Server.DisposeAsync();
+        Directory.Move(sandbox["site"], sandbox["gone"]);
         sandbox.Root = "bare";
         sandbox.Run("equip", "stick/a.amberkit", "--yes").ShouldEnd(0).Out.ShouldEndWith("2 done.\n");
         sandbox.Run("compare", "stick/a.amberkit", "--check").ShouldEnd(0);
@@ -225,7 +225,7 @@ public sealed class BundleTests
         var page = File.ReadAllText(sandbox["page.html"]);
         page.ShouldNotContain("<img");
         page.Split("<script>").Length.ShouldBe(2, "the page's own script, and no other");
-        page.ShouldNotContain("http");
+        page.ShouldNotContain("://");
         Assert.SkipUnless(File.Exists("/usr/bin/chromium"), "it takes Debian's Chromium");
         var shown = Start(
             "chromium", "--headless", "--no-sandbox", "--disable-gpu", $"--user-data-dir={sandbox.Folder}/browser", "--dump-dom",
