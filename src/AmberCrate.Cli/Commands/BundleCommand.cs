@@ -23,7 +23,7 @@ internal static class BundleCommand
         var command = new HelpedCommand("include", "Put apps into a bundle", new CommandHelp(
             "Adds entries to a bundle, and the catalogues they come from. An app that is listed already gets the new reference. "
                 + "Comments and order stay.",
-            [2, 3, 5],
+            [3, 5],
             [
                 ("acrate bundle include frame.bundle.toml scrim-paint@4.2.x", "puts in one app"),
                 ("acrate bundle include frame.bundle.toml --list-file apps.txt", "puts in a list of apps"),
@@ -46,7 +46,7 @@ internal static class BundleCommand
         var command = new HelpedCommand("drop", "Take apps out of a bundle", new CommandHelp(
             "Removes entries from a bundle. Comments and order stay. An app that only a bundle below lists, on which this one "
                 + "builds, is named in drops.",
-            [2, 3, 4, 5],
+            [3, 4, 5],
             [
                 ("acrate bundle drop frame.bundle.toml cue-ledger", "takes out one app"),
                 ("acrate bundle drop frame.bundle.toml cue-ledger gantry-plot --json", "takes out two, and answers as JSON"),

@@ -37,7 +37,7 @@ internal static class CompareCommand
         var command = new HelpedCommand("compare", "Show how machines differ from a bundle", new CommandHelp(
             "Compares what a bundle wants with what is there: on this machine, in another bundle, or in a folder of exports from "
                 + "many machines. Names what is missing, older, newer, damaged, pinned otherwise, or extra.",
-            [2, 3, 5, 6, 7, 9, 10],
+            [3, 5, 6, 7, 9, 10],
             [
                 ("acrate compare paintframe.bundle.toml --check", "has this machine drifted?"),
                 ("acrate compare standard.bundle.toml exports --html drift.html", "which of many machines have?"),

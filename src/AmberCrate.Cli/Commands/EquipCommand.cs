@@ -10,7 +10,7 @@ internal static class EquipCommand
     /// <summary>An argument that names a bundle.</summary>
     public static DeclaredArgument<string> Bundle() => new("BUNDLE", Completion.File)
     {
-        Description = "A bundle: a file, an address, or CATALOGUE:BUNDLE; - for standard input",
+        Description = "A bundle or kit: a file, an address, or CATALOGUE:BUNDLE; - for standard input",
     };
 
     public static Command Create(CancellationToken now)
@@ -48,7 +48,8 @@ internal static class EquipCommand
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
                 Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
                 {
-                    Only = parsed.GetValue(only) ?? [], UninstallsOthers = parsed.GetValue(others),
+                    Only = parsed.GetValue(only) ?? [],
+                    UninstallsOthers = parsed.GetValue(others),
                 },
                 call.RunOptions(), signals), now);
         return command;

@@ -54,7 +54,7 @@ internal static class ExportCommand
         var command = new HelpedCommand("export", "Write this machine down as a bundle", new CommandHelp(
             "Writes the apps of this machine, their versions, what they follow, pins and the catalogues they come from into a "
                 + "bundle, from which equip makes another machine the same. Names what the bundle cannot contain.",
-            [2, 3, 4, 7, 9],
+            [3, 4, 7, 9],
             [
                 ("acrate export -o paintframe.bundle.toml --update", "the file updated, with your comments in it"),
                 ("acrate export --as cyclonedx -o paintframe.json", "a software list for other programs"),

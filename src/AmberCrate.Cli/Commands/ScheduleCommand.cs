@@ -63,7 +63,7 @@ internal static class ScheduleCommand
         var command = new HelpedCommand("set", "Put a task on a timer", new CommandHelp(
             "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one "
                 + "line. TIME is a calendar expression of systemd.",
-            [2, 4, 7, 8, 9],
+            [4, 7, 8, 9],
             [
                 ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00", "at night"),
                 ("acrate schedule set equip guild:paintframe --at hourly", "keeps this machine to a bundle"),

@@ -32,7 +32,10 @@ public sealed class BundleFlattening(string host, Platform platform)
         return new FlatBundle(
             top.Bundle with
             {
-                BuildsOn = [], Drops = [], When = null, Catalogues = [.. merged.Catalogues.Values.Select(one => one.Catalogue)],
+                BuildsOn = [],
+                Drops = [],
+                When = null,
+                Catalogues = [.. merged.Catalogues.Values.Select(one => one.Catalogue)],
                 Apps = [.. entries.Select(entry => entry.App with { When = null })],
             },
             [.. entries, .. _leftOut.Distinct()])

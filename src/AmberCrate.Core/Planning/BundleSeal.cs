@@ -61,7 +61,10 @@ public static class BundleSeal
         return entry with
         {
             Reference = entry.Reference with { Catalogue = item.Offer!.Catalogue, Name = item.Id },
-            Version = item.Release!.Version, Sha256 = item.FileDigest, Platform = item.Platform, When = null,
+            Version = item.Release!.Version,
+            Sha256 = item.FileDigest,
+            Platform = item.Platform,
+            When = null,
             InstallerArguments = item.InstallerArguments.Count > 0 ? item.InstallerArguments : entry.InstallerArguments,
         };
     }

@@ -54,7 +54,8 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>It is not available, for a reason that would end another command.</summary>
     internal static PlanNote Refused(Problem problem) => Of(
         "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))],
-        problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})") with { Problem = problem.Code };
+        problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})") with
+    { Problem = problem.Code };
 
     /// <summary>It is not what would have been preferred.</summary>
     /// <param name="before">What was said of it before.</param>

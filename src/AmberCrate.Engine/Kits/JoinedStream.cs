@@ -52,7 +52,9 @@ internal sealed class JoinedStream : Stream
     /// <inheritdoc/>
     public override long Seek(long offset, SeekOrigin origin) => _at = origin switch
     {
-        SeekOrigin.Begin => offset, SeekOrigin.Current => _at + offset, _ => Length + offset,
+        SeekOrigin.Begin => offset,
+        SeekOrigin.Current => _at + offset,
+        _ => Length + offset,
     };
 
     /// <inheritdoc/>

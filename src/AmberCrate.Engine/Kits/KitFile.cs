@@ -138,7 +138,7 @@ public sealed class KitFile
     {
         var entries = new Dictionary<string, (long From, long Size)>(StringComparer.Ordinal);
         var block = new byte[TarHeader.BlockSize];
-        for (var at = 0L; ; )
+        for (var at = 0L; ;)
         {
             stream.Position = at;
             if (stream.ReadAtLeast(block, block.Length, throwOnEndOfStream: false) < block.Length) throw CutShort(path);

@@ -25,7 +25,11 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
             json.WriteStartObject();
             json.WriteString("architecture", Platform.Architecture switch
             {
-                "x86_64" => "amd64", "aarch64" => "arm64", "i386" => "386", "armhf" => "arm", "any" => "unknown",
+                "x86_64" => "amd64",
+                "aarch64" => "arm64",
+                "i386" => "386",
+                "armhf" => "arm",
+                "any" => "unknown",
                 var other => other,
             });
             json.WriteString("os", "linux");

@@ -128,7 +128,8 @@ public sealed class MakeKit(Session session)
         foreach (var catalogue in plan.Items.GroupBy(item => (item.Offer!.Catalogue, item.Offer.Base)))
             blobs.Add(Blob(KitMedia.Cards, CardsOf(catalogue), contents) with
             {
-                Title = $"{catalogue.Key.Catalogue}.cards.jsonl", Catalogue = catalogue.Key.Catalogue.Text,
+                Title = $"{catalogue.Key.Catalogue}.cards.jsonl",
+                Catalogue = catalogue.Key.Catalogue.Text,
                 Base = catalogue.Key.Base.AbsoluteUri,
             });
         if (wish.WithProgram) blobs.Add(ProgramBlob(contents));
