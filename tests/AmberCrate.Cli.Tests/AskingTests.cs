@@ -34,6 +34,31 @@ public sealed class AskingTests
         list.ShouldNotContain("gantry-plot");
     }
 
+    [Fact]
+    public async Task What_becomes_older_is_named_in_the_question()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        var (ended, shown) = await AnswerAsync(sandbox, "[y/n]", "n\n", "install", "scrim-paint@4.1.2");
+        ended.ShouldBe(130, shown);
+        shown.ShouldContain("go back to an older version of 1 app: scrim-paint 4.1.2?");
+    }
+
+    [Fact]
+    public async Task A_bundle_is_picked_from_what_was_found_or_is_installed()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        var (ended, shown) = await AnswerAsync(
+            sandbox, "escape: leave", " \r", "search", "--category", "sound", "--into", "a.bundle.toml", "--pick");
+        ended.ShouldBe(0, shown);
+        shown.ShouldContain("lists 1 app.");
+        sandbox.Run("install", "gantry-plot", "truss-tally", "--yes").ShouldEnd(0);
+        (ended, shown) = await AnswerAsync(sandbox, "escape: leave", " \r", "export", "-o", "b.bundle.toml", "--pick");
+        ended.ShouldBe(0, shown);
+        File.ReadAllText(sandbox["b.bundle.toml"]).ShouldContain("truss-tally");
+        File.ReadAllText(sandbox["b.bundle.toml"]).ShouldNotContain("gantry-plot");
+    }
+
     [Theory]
     [InlineData("\e")]
     [InlineData("\u0003")]

@@ -1,10 +1,13 @@
 using System.Diagnostics;
+using System.Text.RegularExpressions;
 
 namespace AmberCrate.Cli.Tests;
 
 /// <summary>Bundles, kits and comparisons as a technician meets them.</summary>
 public sealed class BundleTests
 {
+    private const RegexOptions Plain = RegexOptions.NonBacktracking | RegexOptions.ExplicitCapture;
+
     [Fact]
     public async Task A_bundle_is_written_from_a_search_trimmed_and_looked_at()
     {
@@ -232,6 +235,47 @@ public sealed class BundleTests
             $"file://{sandbox.Folder}/page.html");
         shown.ShouldContain("<html lang=\"en\" class=\"scripted\">", customMessage: "the page's own script runs");
         shown.ShouldNotContain("<title>RUN");
+    }
+
+    [Fact]
+    public async Task Every_text_of_the_page_stands_out_from_its_ground()
+    {
+        await using var sandbox = new Sandbox();
+        File.WriteAllText(sandbox["want.bundle.toml"], Bundle("want", ("cue-ledger", "1.5.0")));
+        sandbox.Run("compare", "want.bundle.toml", "--html", "page.html").ShouldEnd(0);
+        var page = File.ReadAllText(sandbox["page.html"]);
+        var looks = Regex.Matches(page, @":root\{(?<look>[^}]*)\}", Plain).Select(look =>
+            Regex.Matches(look.Groups["look"].Value, "--(?<name>[a-z]+):#(?<colour>[0-9a-f]+)", Plain)
+                .ToDictionary(one => one.Groups["name"].Value, one => one.Groups["colour"].Value)).ToList();
+        looks.Count.ShouldBe(2, "a light look and a dark one");
+        foreach (var look in looks)
+        {
+            foreach (var (text, ground) in new[]
+            {
+                ("ink", "ground"), ("ink", "sheet"), ("quiet", "ground"), ("quiet", "sheet"), ("mark", "ground"),
+                ("mark", "tint"), ("bad", "badtint"),
+            })
+                Contrast(look[text], look[ground]).ShouldBeGreaterThanOrEqualTo(4.5, $"{text} on {ground}");
+        }
+
+        // What can be used with a mouse is a control that the keyboard reaches by itself.
+        page.ShouldContain("createElement('button')");
+        page.ShouldContain(":focus-visible");
+    }
+
+    /// <summary>The contrast of two colours, after WCAG 2.2 ("relative luminance", "contrast ratio").</summary>
+    private static double Contrast(string one, string other)
+    {
+        double[] light = [Luminance(one), Luminance(other)];
+        return (light.Max() + 0.05) / (light.Min() + 0.05);
+
+        static double Luminance(string colour)
+        {
+            if (colour.Length == 3) colour = string.Concat(colour.Select(digit => $"{digit}{digit}"));
+            var parts = Convert.FromHexString(colour).Select(value => value / 255.0)
+                .Select(value => value <= 0.04045 ? value / 12.92 : Math.Pow((value + 0.055) / 1.055, 2.4)).ToList();
+            return (0.2126 * parts[0]) + (0.7152 * parts[1]) + (0.0722 * parts[2]);
+        }
     }
 
     [Fact]

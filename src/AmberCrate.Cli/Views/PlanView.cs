@@ -65,7 +65,8 @@ internal static class PlanView
     }
 
     /// <summary>
-    /// The question that is asked before the plan is carried out: with names and count where something is uninstalled.
+    /// The question that is asked before the plan is carried out: with names and count where something is uninstalled or becomes
+    /// older.
     /// </summary>
     public static string Question(Plan plan)
     {
@@ -75,6 +76,10 @@ internal static class PlanView
             return plan.Items.All(item => item.Action is PlanAction.Remove || !item.Changes)
                 ? $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?"
                 : $"Go ahead{how}, and uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
+        if (plan.Items.Where(item => item.Action == PlanAction.Downgrade).Select(item => $"{item.Id} {item.To}").ToList()
+            is { Count: > 0 } lowered)
+            return $"Go ahead{how}, and go back to an older version of {Words.Count(lowered.Count, "app")}: "
+                + $"{string.Join(", ", lowered)}?";
         return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?"
             : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
     }

@@ -9,9 +9,12 @@ namespace AmberCrate.Core.Formats;
 /// </summary>
 public sealed class PlainToml
 {
+    /// <summary>How many arrays and tables may stand in one another on a line.</summary>
+    private const int MostDeep = 10;
+
     private readonly string _text;
     private readonly HashSet<TomlTable> _closed = new(ReferenceEqualityComparer.Instance);
-    private int _at, _line = 1;
+    private int _at, _line = 1, _depth;
 
     private PlainToml(string text) => _text = text;
 
@@ -135,6 +138,7 @@ public sealed class PlainToml
 
     private TomlArray Array()
     {
+        if (++_depth > MostDeep) throw new NotPlainException();
         Take('[');
         var items = new List<TomlValue>();
         for (Blanks(); !TryTake(']'); Blanks())
@@ -149,11 +153,13 @@ public sealed class PlainToml
             items.Add(Value());
         }
 
+        _depth--;
         return new TomlArray(items, _line);
     }
 
     private TomlTable Inline()
     {
+        if (++_depth > MostDeep) throw new NotPlainException();
         Take('{');
         var table = new TomlTable(_line);
         _closed.Add(table);
@@ -168,6 +174,7 @@ public sealed class PlainToml
             Pair(table);
         }
 
+        _depth--;
         return table;
     }
 

@@ -30,6 +30,13 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     {
         if (ids.Count < WorthSharing) return [.. ids.Select(id => (id, Find(id, catalogues)))];
         var found = new (AppId Id, IReadOnlyList<Offer> Offers)[ids.Count];
+        return database.ReadTogether(() => Fill(found, ids, catalogues, everyRelease));
+    }
+
+    private (AppId Id, IReadOnlyList<Offer> Offers)[] Fill(
+        (AppId Id, IReadOnlyList<Offer> Offers)[] found, IReadOnlyList<AppId> ids, IReadOnlyList<CatalogueName> catalogues,
+        bool everyRelease)
+    {
         try
         {
             // The database is asked by one thread at a time, while the others read the cards that have come.
@@ -58,7 +65,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
 
     /// <summary>The newest releases of apps in their catalogues; apps that are not there are left out.</summary>
     public IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
-        DatabaseException.Reading<IReadOnlyDictionary<AppId, string>>(path, () =>
+        DatabaseException.Reading<IReadOnlyDictionary<AppId, string>>(path, () => database.ReadTogether(() =>
         {
             var found = new Dictionary<AppId, string>(apps.Count);
             using var finding = database.Prepare(
@@ -70,7 +77,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             }
 
             return found;
-        });
+        }));
 
     /// <summary>The lines of apps, some at a time.</summary>
     private IEnumerable<(int First, List<List<(Place From, byte[] Line)>> Lines)> Chunks(IReadOnlyList<AppId> ids)

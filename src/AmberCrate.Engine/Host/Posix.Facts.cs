@@ -129,6 +129,45 @@ internal static partial class Posix
         return length is > 0 and < most ? System.Text.Encoding.UTF8.GetString(buffer, (int)length) : null;
     }
 
+    /// <summary>
+    /// readdir(3): the names in a folder. The framework's own way asks about each link in it what it leads to.
+    /// </summary>
+    /// <exception cref="IOException">It cannot be read.</exception>
+    public static unsafe List<string> NamesIn(string folder)
+    {
+        const int nameAt = 19;
+        var names = new List<string>();
+        var open = OpenFolderCall(folder);
+        if (open == 0) throw new IOException($"{folder} cannot be read: {Marshal.GetLastPInvokeErrorMessage()}");
+        try
+        {
+            for (nint entry; (entry = ReadFolderCall(open)) != 0;)
+            {
+                var name = Marshal.PtrToStringUTF8(entry + nameAt)!;
+                if (name is not ("." or "..")) names.Add(name);
+            }
+        }
+        finally
+        {
+            _ = CloseFolderCall(open);
+        }
+
+        return names;
+    }
+
+    [LibraryImport("libc", EntryPoint = "opendir", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint OpenFolderCall(string path);
+
+    // The layout of what it gives is that of struct dirent with 64-bit offsets: the name stands behind 19 bytes.
+    [LibraryImport("libc", EntryPoint = "readdir64")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial nint ReadFolderCall(nint folder);
+
+    [LibraryImport("libc", EntryPoint = "closedir")]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static partial int CloseFolderCall(nint folder);
+
     [LibraryImport("libc", EntryPoint = "readlink", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial nint ReadLinkCall(string path, byte* buffer, nint size);

@@ -164,8 +164,7 @@ public sealed class Shelf(MachineLayout layout)
     /// </summary>
     /// <param name="known">The ids of apps that are of no interest.</param>
     public IReadOnlyList<string> InFront(IReadOnlySet<string> known) => Directory.Exists(layout.FrontFolder)
-        ? [.. Directory.EnumerateFileSystemEntries(layout.FrontFolder)
-            .Select(link => Path.GetFileName(link))
+        ? [.. Posix.NamesIn(layout.FrontFolder)
             .Where(name => !known.Contains(name) && AppId.TryParse(name, out var id) && IsInFront(id))
             .Order(StringComparer.Ordinal)]
         : [];

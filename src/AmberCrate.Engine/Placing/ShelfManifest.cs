@@ -41,7 +41,10 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     {
         try
         {
-            var lines = File.ReadAllLines(path);
+            // Shared with everybody, and so without a lock: it is written once, and renamed into place.
+            using var file = new StreamReader(new FileStream(
+                path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0));
+            var lines = file.ReadToEnd().TrimEnd('\n').Split('\n');
             return lines.Length > 0 && lines[0] == Title ? Parse(lines) : null;
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or FormatException

@@ -141,6 +141,21 @@ public sealed partial class Database : IDisposable
     /// <exception cref="DatabaseException">It is not one.</exception>
     public Statement Prepare(string sql) => Compile(sql, out _);
 
+    /// <summary>Has the reads of a function see one state, and lock the database once instead of each time.</summary>
+    public T ReadTogether<T>(Func<T> read)
+    {
+        Run("BEGIN");
+        try
+        {
+            return read();
+        }
+        finally
+        {
+            // Nothing was written: how it ends makes no difference, and must not hide why the reading failed.
+            raw.sqlite3_exec(_connection, "COMMIT");
+        }
+    }
+
     /// <summary>Begins a transaction that takes the write lock at once; not committed, it is rolled back.</summary>
     /// <exception cref="DatabaseException">Another program holds the lock for too long.</exception>
     public Transaction Begin()
