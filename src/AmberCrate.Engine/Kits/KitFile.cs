@@ -66,11 +66,19 @@ public sealed class KitFile
         }
     }
 
-    /// <summary>The sealed bundle in it.</summary>
-    /// <exception cref="ProblemException">It does not verify, or has faults.</exception>
-    public Bundle Bundle() => BundleFile.Parse(
-        Read(Manifest.Blobs.FirstOrDefault(blob => blob.MediaType == KitMedia.Bundle)
-            ?? throw Damaged(_path, "it has no bundle").ToException(), BundleLoading.MostBytes), $"{_path}: its bundle");
+    /// <summary>The sealed bundle in it, whose files it holds all.</summary>
+    /// <exception cref="ProblemException">It does not verify, has faults, is not sealed, or a file of it is missing.</exception>
+    public Bundle Bundle()
+    {
+        var blob = Manifest.Blobs.FirstOrDefault(blob => blob.MediaType == KitMedia.Bundle)
+            ?? throw Damaged(_path, "it has no bundle").ToException();
+        var bundle = BundleFile.Parse(Read(blob, BundleLoading.MostBytes), $"{_path}: its bundle");
+        if (bundle.Sealed is null) throw Damaged(_path, "its bundle is not sealed").ToException();
+        var held = Manifest.Blobs.Select(one => one.Sha256).ToHashSet();
+        return bundle.Apps.FirstOrDefault(app => !held.Contains(app.Sha256!)) is { } missing
+            ? throw Damaged(_path, $"the file of {missing.Reference.Name} is not in it").ToException()
+            : bundle;
+    }
 
     /// <summary>What its cards offer.</summary>
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>

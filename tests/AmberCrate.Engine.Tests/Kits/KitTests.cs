@@ -200,6 +200,26 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
         ProblemOf(Kit).Code.ShouldBe(ProblemCode.NotVerified);
     }
 
+    [Theory]
+    [InlineData("bundle = 1\n[[apps]]\nreference = \"guild:cue-ledger\"\n", "its bundle is not sealed")]
+    [InlineData("bundle = 1\nsealed = 2026-11-26\n[[apps]]\nreference = \"guild:cue-ledger\"\nversion = \"1.5.0\"\n"
+        + "sha256 = \"00112233445566778899aabbccddeeff00112233445566778899aabbccddeeff\"\n",
+        "the file of cue-ledger is not in it")]
+    public async Task A_kit_that_would_need_more_than_it_holds_is_refused(string bundle, string says)
+    {
+        var text = Encoding.UTF8.GetBytes(bundle);
+        var manifest = new KitManifest("x", Engine.Host.HostPlatform.Current, DateTimeOffset.UnixEpoch,
+            [new KitBlob(KitMedia.Bundle, Sha256Digest.Parse(Hex(text)), text.Length)]);
+        var path = _stage["made.amberkit"];
+        using (var target = new SplitWriter(path, long.MaxValue))
+        {
+            await new KitWriter(manifest).WriteAsync(target, _ => new MemoryStream(text), _ => { }, default);
+            target.Finish();
+        }
+
+        (await Should.ThrowAsync<ProblemException>(() => EquipAsync(path))).Problem.Why.ShouldBe(says);
+    }
+
     [Fact]
     public async Task A_kit_for_another_platform_says_so()
     {
