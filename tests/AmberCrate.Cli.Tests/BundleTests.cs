@@ -164,7 +164,7 @@ public sealed class BundleTests
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "none/a.amberkit").ShouldRefuse(3, "none/a.amberkit cannot be written");
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "b.amberkit", "--split", "5").ShouldExitWith(2);
         sandbox.Run("kit", "view", "stick/a.amberkit", "--json").ShouldEnd(0).Out.ShouldContain("\"id\": \"scrim-paint\"");
-        Refused(sandbox.Run("kit", "view", "a.bundle.toml"), 5, "is not a whole kit");
+        Refused(sandbox.Run("kit", "view", "a.bundle.toml"), 5, "a.bundle.toml is no kit");
         Directory.Move(sandbox["site"], sandbox["gone"]);
         sandbox.Root = "bare";
         sandbox.Run("equip", "stick/a.amberkit", "--yes").ShouldEnd(0).Out.ShouldEndWith("2 done.\n");

@@ -29,6 +29,18 @@ public sealed class LeftOverTests
     }
 
     [Fact]
+    public async Task The_version_that_a_bundle_named_is_not_forgotten()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
+        File.WriteAllText(
+            sandbox["a.bundle.toml"], "bundle = 1\n[[apps]]\nreference = \"guild:scrim-paint\"\nversion = \"4.1.2\"\n");
+        sandbox.Server.Faults["scrim-paint-4.1.2.tar.xz"] = new AmberCrate.Playhouse.ServerFault.Status(404);
+        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(6);
+        sandbox.Server.Faults.Clear();
+        sandbox.Run("retry", "--yes").ShouldEnd(0).Out.ShouldContain("1 of 1  done       scrim-paint 4.1.2\n");
+    }
+
+    [Fact]
     public async Task What_was_said_about_a_file_need_not_be_said_again()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();

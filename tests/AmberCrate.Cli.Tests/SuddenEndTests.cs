@@ -6,18 +6,27 @@ public sealed class SuddenEndTests
     private const int MostSteps = 200, ReadEvery = 5;
 
     public static TheoryData<string> Changes =>
-        new("install cue-ledger gantry-plot --yes", "upgrade --yes", "uninstall scrim-paint cue-ledger --yes");
+        new(
+            "install cue-ledger gantry-plot --yes", "upgrade --yes", "uninstall scrim-paint cue-ledger --yes",
+            "equip ~/frame.amberkit --yes --offline");
 
     [Theory]
     [MemberData(nameof(Changes))]
     public async Task Every_step_of_a_change_may_be_the_last(string change)
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        if (!change.StartsWith("install cue", StringComparison.Ordinal))
+        if (change.StartsWith("equip", StringComparison.Ordinal))
+        {
+            File.WriteAllText(
+                sandbox["frame.bundle.toml"],
+                "bundle = 1\n[[apps]]\nreference = \"guild:cue-ledger\"\n[[apps]]\nreference = \"guild:gantry-plot\"\n");
+            sandbox.Run("kit", "make", "frame.bundle.toml", "-o", "frame.amberkit").ShouldEnd(0);
+        }
+        else if (!change.StartsWith("install cue", StringComparison.Ordinal))
             sandbox.Run("install", "cue-ledger", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
-        var words = change.Split(' ');
+        var words = change.Replace("~", sandbox.Folder, StringComparison.Ordinal).Split(' ');
         Copy(sandbox["root"], sandbox["as-it-was"]);
         sandbox.Run(words).ShouldEnd(0);
         var (after, before) = (Seen(sandbox, "root"), Seen(sandbox, "as-it-was"));

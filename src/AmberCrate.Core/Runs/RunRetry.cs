@@ -1,3 +1,4 @@
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -18,10 +19,10 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     public Plan Plan(IEnumerable<RecordedItem> items)
     {
         var left = items.Where(item => item.IsLeft).ToList();
-        var installed = left.Where(IsAskedForAnew).Select(item => item.Reference);
+        var installed = left.Where(IsAskedForAnew).ToList();
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade, PlanAction.Replace), StillThere(left, PlanAction.Remove));
         var planner = new Planner(machine.With(PlatformsOf(left)), offers);
-        List<Plan> parts = [planner.Install(installed)];
+        List<Plan> parts = [Installing(installed, planner)];
         if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
         parts.Add(planner.Repair(left.Where(item => item.Action == PlanAction.Repair).Select(Find).OfType<InstalledApp>()
@@ -38,6 +39,25 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
         left.Where(item => item.Platform is not null && Find(item) is null)
             .Where(item => AppId.TryParse(item.Reference.Name, out _))
             .ToDictionary(item => AppId.Parse(item.Reference.Name), item => item.Platform!);
+
+    /// <summary>
+    /// Plans what is to be installed, in the versions that the run was about where these are still offered: a bundle may have
+    /// named them for a reason.
+    /// </summary>
+    /// <exception cref="ProblemException">Something is not offered any more, or there is no plan.</exception>
+    private Plan Installing(List<RecordedItem> items, Planner planner)
+    {
+        var plan = planner.Equip(new Bundle
+        {
+            Apps = [.. items.Select(item => new BundleApp(item.Reference, IsOffered(item) ? item.To : null))],
+        });
+        return plan.Items.Any(item => item.Action == PlanAction.Cannot)
+            ? planner.Install(items.Select(item => item.Reference))
+            : plan with { Pins = [] };
+    }
+
+    private bool IsOffered(RecordedItem item) => item.To is not null && AppId.TryParse(item.Reference.Name, out var id)
+        && offers.Find(id).Any(offer => offer.Card.Releases.Any(release => release.Version == item.To));
 
     private List<string> StillThere(List<RecordedItem> left, params PlanAction[] actions) =>
         [.. left.Where(item => actions.Contains(item.Action) && !IsAskedForAnew(item) && Find(item) is not null)

@@ -55,6 +55,10 @@ public sealed class MakeKit(Session session)
         using var station = new Opening(session).ToRead();
         var path = session.Host.FullPath(file);
         if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no kit {file}").ToException();
+        if (!KitFile.Is(path))
+            throw new Problem(
+                ProblemCode.NotVerified, $"{file} is no kit", "a kit is a tar archive",
+                NextCommand.Of("kit make", "BUNDLE", "-o", "FILE")).ToException();
         var kit = KitFile.Open(path);
         var (bundle, offers) = (kit.Bundle(), station.Offers());
         var newer = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -186,6 +190,7 @@ public sealed class MakeKit(Session session)
         catch (Exception fault) when (fault is not ProblemException && IoProblems.IsExpected(fault))
         {
             var problem = IoProblems.Of(fault, $"{path} cannot be written");
+            if (SplitWriter.LeftOf(path) == 0) throw problem.ToException(fault);
             throw (problem with
             {
                 Remedy = Advice.Of($"what was written is kept as {Path.GetFileName(path)}.part; the same command goes on there"),
