@@ -83,8 +83,11 @@ internal sealed class SplitWriter(string kit, long most) : IDisposable
     private void Next()
     {
         Close();
-        _file = new FileStream(
-            KitParts.FileOf(kit, ++_parts) + Ending, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None, 0);
+        var part = KitParts.FileOf(kit, ++_parts) + Ending;
+
+        // No try leaves a link: another user has laid it there, to have what it leads to overwritten.
+        if (Posix.LinkAt(part) is not null) File.Delete(part);
+        _file = new FileStream(part, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None, 0);
         (_there, _at) = (_file.Length, 0);
     }
 

@@ -211,7 +211,7 @@ public sealed class MakeKit(Session session)
                 ProblemCode.Refused, $"{path} does not fit", $"it takes {ByteSize.Words(needed)}; "
                     + $"{ByteSize.Words(drive.AvailableFreeSpace)} are free there", "make room, or leave apps out").ToException();
         var largest = Math.Min(size, wish.Split ?? long.MaxValue);
-        if (largest > MostOfFat && drive.DriveFormat is "msdos" or "vfat" && largest > MostOfFat)
+        if (largest > MostOfFat && drive.DriveFormat is "msdos" or "vfat")
             throw new Problem(
                 ProblemCode.Refused, $"{path} does not fit", $"files on that stick have at most 4 GiB; the kit has "
                     + ByteSize.Words(size), "add --split 4GiB; the parts are found by themselves").ToException();

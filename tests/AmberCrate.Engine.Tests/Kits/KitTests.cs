@@ -75,6 +75,18 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
         }
     }
 
+    [Fact]
+    public async Task A_link_where_the_kit_is_to_be_written_is_not_followed()
+    {
+        var precious = _stage["precious"];
+        await File.WriteAllTextAsync(precious, "precious");
+        File.Delete(Kit);
+        File.CreateSymbolicLink(Kit + ".part", precious);
+        await MakeAsync();
+        (await File.ReadAllTextAsync(precious)).ShouldBe("precious");
+        new FileInfo(Kit).LinkTarget.ShouldBeNull();
+    }
+
     [Theory]
     [InlineData(1024)]
     [InlineData(5000)]
