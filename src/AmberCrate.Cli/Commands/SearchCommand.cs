@@ -3,6 +3,7 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Operations;
 
@@ -56,6 +57,11 @@ internal static class SearchCommand
             Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word,
             Words = ["match", "name", "newest"],
         };
+    private static readonly Option<string> Language =
+        new DeclaredOption<string>(OptionGroup.Selection, "--language")
+        {
+            Description = "Search and show this language besides English, such as de", HelpName = "LANG",
+        };
     private static readonly Option<bool> Bundles =
         new DeclaredOption<bool>(OptionGroup.Selection, "--bundles")
         {
@@ -89,6 +95,7 @@ internal static class SearchCommand
             ]))
         {
             Words, InCatalogue, Kind, Category, ByDeveloper, Licence, Installed, NotInstalled, Reviewed, Bundles, Sort, Limit,
+            Language,
             Into, Pick,
         };
         command.SetAction(async (parsed, cancel) =>
@@ -151,8 +158,12 @@ internal static class SearchCommand
         };
         return new SearchWish(
             parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue),
-            parsed.GetValue(Limit));
+            parsed.GetValue(Limit), ReadLanguage(parsed.GetValue(Language)));
     }
+
+    private static string? ReadLanguage(string? typed) => typed is null || LanguageTag.TryParse(typed, out _)
+        ? typed
+        : throw Misuse($"--language takes {LanguageTag.Expected}, not \"{typed}\"");
 
     private static AppKind? ReadKind(string? word) => word switch
     {

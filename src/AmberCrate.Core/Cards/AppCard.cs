@@ -47,6 +47,15 @@ public sealed record AppCard
     /// <summary>Further words by which people look for it.</summary>
     public IReadOnlyList<string> Keywords { get; init; } = [];
 
+    /// <summary>The types of file that it opens, after the Shared MIME-info specification.</summary>
+    public IReadOnlyList<string> MimeTypes { get; init; } = [];
+
+    /// <summary>Pictures of it at work.</summary>
+    public IReadOnlyList<Screenshot> Screenshots { get; init; } = [];
+
+    /// <summary>What it is called and what it is for in other languages than English, each language once.</summary>
+    public IReadOnlyList<Translation> Translations { get; init; } = [];
+
     /// <summary>Whether it asks for a sign-in; null where the card is silent.</summary>
     public SignIn? SignIn { get; init; }
 

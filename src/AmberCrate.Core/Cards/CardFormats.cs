@@ -12,7 +12,9 @@ internal static class CardFormats
     /// <summary>The most characters of other texts.</summary>
     public const int Text = 1000;
 
-    public static ValueFormat<string> Names { get; } = new TextFormat(100);
+    public static ValueFormat<string> Names { get; } = new TextFormat(100, isOneLine: true);
+
+    public static ValueFormat<string> Summaries { get; } = new TextFormat(200, isOneLine: true);
 
     public static ValueFormat<string> Paragraphs { get; } = new TextFormat(20_000);
 
@@ -48,6 +50,11 @@ internal static class CardFormats
             expected,
             text => text,
             longest);
+
+    /// <summary>Whether a text is an address for a browser.</summary>
+    public static bool IsPage(string text) =>
+        Uri.TryCreate(text, UriKind.Absolute, out var uri)
+            && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
 
     /// <summary>A table of its own for a key.</summary>
     public static ValueFormat<T> One<T>(KeyTable<T> keys, bool isReadLater = false)

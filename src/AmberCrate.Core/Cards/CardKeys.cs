@@ -22,6 +22,7 @@ internal static class CardKeys
         LaterPlacement = Place.LaterIn<Placement>(values), IsProtected = IsProtected!.In(values),
         UpdatesItself = UpdatesItself!.In(values), Settings = Settings!.In(values),
         SystemPackages = SystemPackages!.In(values), VersionSource = Source!.In(values),
+        MimeTypes = MimeTypes!.In(values), Screenshots = Screenshots!.In(values), Translations = Translations!.In(values),
     }, new Dictionary<string, string> { ["license"] = LicenceName, ["licence"] = LicenceName });
 
     /// <summary>AppStream's name, which other tools read and write too; hence its spelling.</summary>
@@ -38,7 +39,7 @@ internal static class CardKeys
         "name", Names, card => card.Name, "the name for people, at most 100 characters");
 
     private static readonly Key<AppCard, string> Summary = Table.Required(
-        "summary", new TextFormat(200), card => card.Summary, "one line about it, at most 200");
+        "summary", Summaries, card => card.Summary, "one line about it, at most 200");
 
     private static readonly Key<AppCard, string?> Description = Table.Optional(
         "description", Paragraphs, card => card.Description, "paragraphs about it, plain text, at most 20,000");
@@ -60,7 +61,22 @@ internal static class CardKeys
         "registered categories of the Desktop Menu specification, or own ones that begin with `X-`");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> Keywords = Table.Optional(
-        "keywords", Words, [], card => card.Keywords, "further words by which people look for it");
+        "keywords", Words, [], card => card.Keywords, "further words by which people look for it, each at most 100 "
+            + "characters");
+
+    private static readonly Key<AppCard, IReadOnlyList<string>> MimeTypes = Table.Optional(
+        "mimetypes", new ParsedListFormat<string>(MimeType.TryParse, MimeType.Expected, type => type, Word, most: 1000), [],
+        card => card.MimeTypes, "the types of file that it opens, such as `image/svg+xml`; people find it by them, and by the "
+            + "usual endings of such files");
+
+    private static readonly Key<AppCard, IReadOnlyList<Screenshot>> Screenshots = Table.Optional(
+        "screenshots", Many(ScreenshotKeys.Table, isReadLater: true), [], card => card.Screenshots,
+        "pictures of it at work, the telling one first");
+
+    private static readonly Key<AppCard, IReadOnlyList<Translation>> Translations = Table.Optional(
+        "translations", new NamedTablesFormat<Translation>(TranslationKeys.Table, TranslationKeys.Language, most: 300), [],
+        card => card.Translations, "what it is called and what it is for in other languages than English, each in a table of its "
+            + "own, such as `[translations.de]`");
 
     private static readonly Key<AppCard, SignIn?> SignIn = Table.Optional(
         "sign_in", new ChoiceFormat<SignIn>(CardWords.SignIns), card => card.SignIn, "whether it asks its user to sign in");
@@ -114,10 +130,6 @@ internal static class CardKeys
         PlacementKeys.Name, One(PlacementKeys.Table, isReadLater: true), Placement.Nothing, card => card.Placement,
         "what every release places, unless it has a `place` of its own");
 
-    private static bool IsPage(string text) =>
-        Uri.TryCreate(text, UriKind.Absolute, out var uri)
-            && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
-
     private static bool IsPackage(string text) =>
         text.Length > 0 && text.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '+' or '-' or '.' or '_');
 
@@ -148,6 +160,43 @@ internal static class CardKeys
         private static readonly Key<VersionSource, string> Behind = Table.Optional(
             "behind", Texts, "", source => source.Behind,
             "what stands before the version; otherwise the first word that is a version counts");
+    }
+
+    private static class ScreenshotKeys
+    {
+        public static readonly KeyTable<Screenshot> Table =
+            new(values => new Screenshot(Address!.In(values), Caption!.In(values)));
+
+        private static readonly Key<Screenshot, string> Address = Table.Required(
+            "address", new TextFormat(Text, IsPage, "an http: or https: address"), picture => picture.Address,
+            "an http: or https: address");
+
+        private static readonly Key<Screenshot, string?> Caption =
+            Table.Optional("caption", Summaries, picture => picture.Caption, "what it shows");
+    }
+
+    private static class TranslationKeys
+    {
+        public const string Language = "language";
+
+        public static readonly KeyTable<Translation> Table = new(values => new Translation(
+            Tag!.In(values), Name!.In(values), Summary!.In(values), Keywords!.In(values), Description!.In(values)));
+
+        private static readonly Key<Translation, string> Tag = Table.Required(
+            Language, new ParsedFormat<string>(LanguageTag.TryParse, LanguageTag.Expected, tag => tag), text => text.Language,
+            "the language, as `de`, `pt_BR` or `sr@latin`. In a card's file it is the table's name and not a key");
+
+        private static readonly Key<Translation, string?> Name =
+            Table.Optional("name", Names, text => text.Name, "the name for people");
+
+        private static readonly Key<Translation, string?> Summary =
+            Table.Optional("summary", Summaries, text => text.Summary, "one line about it");
+
+        private static readonly Key<Translation, IReadOnlyList<string>> Keywords = Table.Optional(
+            "keywords", Words, [], text => text.Keywords, "further words by which people look for it, besides the English ones");
+
+        private static readonly Key<Translation, string?> Description =
+            Table.Optional("description", Paragraphs, text => text.Description, "paragraphs about it");
     }
 
     private static class DeveloperKeys

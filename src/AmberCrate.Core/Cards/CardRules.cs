@@ -22,6 +22,8 @@ public static class CardRules
         }
 
         foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
+        foreach (var twice in card.Translations.GroupBy(text => text.Language).Where(texts => texts.Count() > 1))
+            yield return ("translations", $"expected each language once, found \"{twice.Key}\" again");
         if (card.VersionSource is not { } source) yield break;
         if (source is { File: null, Command: null, DesktopEntry: null })
             yield return ("version_source", "expected one of file, command and desktop_entry");

@@ -7,9 +7,13 @@ namespace AmberCrate.Core.Searching;
 /// </summary>
 public static class CategoryWords
 {
+    private static readonly HashSet<string> Main = new(
+        "AudioVideo Audio Video Development Education Game Graphics Network Office Science Settings System Utility".Split(' '),
+        StringComparer.Ordinal);
+
     private static readonly Dictionary<string, string> Synonyms = new(StringComparer.Ordinal)
     {
-        ["AudioVideo"] = "media sound video", ["Audio"] = "sound", ["Graphics"] = "drawing picture image",
+        ["AudioVideo"] = "media", ["Audio"] = "sound", ["Graphics"] = "drawing picture image",
         ["2DGraphics"] = "drawing painting",
         ["VectorGraphics"] = "drawing", ["RasterGraphics"] = "painting photo", ["3DGraphics"] = "modelling rendering",
         ["Network"] = "internet",
@@ -23,6 +27,11 @@ public static class CategoryWords
         ["Settings"] = "preferences", ["System"] = "administration", ["Finance"] = "money accounts", ["Viewer"] = "view",
         ["Publishing"] = "layout print",
     };
+
+    /// <summary>
+    /// Whether a category is one of the main ones, which say only roughly what an app is for: a weak reason to show it.
+    /// </summary>
+    public static bool IsMain(string category) => Main.Contains(category);
 
     /// <summary>The words for a category, folded: its name taken apart at capitals, as a whole, and the usual synonyms.</summary>
     public static string Of(string category)

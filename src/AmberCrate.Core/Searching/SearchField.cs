@@ -15,14 +15,23 @@ public enum SearchField
     /// <summary>A keyword.</summary>
     Keyword,
 
-    /// <summary>A category.</summary>
-    Category,
+    /// <summary>A type of file that it opens.</summary>
+    FileType,
 
-    /// <summary>The developer.</summary>
-    Developer,
+    /// <summary>What it is for: a purpose that its categories or words tell.</summary>
+    Purpose,
 
     /// <summary>The summary.</summary>
     Summary,
+
+    /// <summary>A category that is telling.</summary>
+    Category,
+
+    /// <summary>The developer, or the domain that its id begins with.</summary>
+    Developer,
+
+    /// <summary>A main category, such as all that has to do with sound.</summary>
+    Area,
 
     /// <summary>The description.</summary>
     Description,

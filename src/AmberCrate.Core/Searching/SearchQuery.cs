@@ -6,7 +6,8 @@ namespace AmberCrate.Core.Searching;
 /// </summary>
 public sealed record SearchQuery
 {
-    private const int MostJoined = 8;
+    private const int MostJoined = 8, MostWords = 12;
+    private static readonly WordFacts NothingKnown = new([], 1);
 
     private SearchQuery(IReadOnlyList<string> words) => Readings = [new SearchReading(words)];
 
@@ -21,6 +22,14 @@ public sealed record SearchQuery
 
     /// <summary>How many letters of the query had to be taken for wrong; 0 for what was typed.</summary>
     public int Distance { get; private init; }
+
+    /// <summary>How many of the wrong letters are no slip of the fingers.</summary>
+    public int Doubts { get; private init; }
+
+    /// <summary>How many words of a reading may be found nowhere in an app.</summary>
+    public int MostMissing { get; private init; }
+
+    private IReadOnlyDictionary<string, WordFacts> Facts { get; init; } = new Dictionary<string, WordFacts>();
 
     /// <summary>
     /// Makes a query of what a person typed; what is beyond <see cref="SearchText.MaxQuery"/> characters is left out.
@@ -40,7 +49,7 @@ public sealed record SearchQuery
     public SearchQuery Joined(Func<string, bool> isKnown)
     {
         if (Words.Count is < 2 or > MostJoined) return this;
-        var readings = new List<SearchReading> { Readings[0] };
+        var readings = new List<SearchReading>(Readings);
         for (var at = 0; at + 1 < Words.Count; at++)
         {
             foreach (var joined in (string[])[Words[at] + Words[at + 1], Words[at + 1] + Words[at]])
@@ -52,11 +61,60 @@ public sealed record SearchQuery
         return this with { Readings = readings };
     }
 
+    /// <summary>The same query, which may also be read without the words that say nothing of an app.</summary>
+    /// <param name="language">The code of the person's language; null for English.</param>
+    public SearchQuery WithoutFillers(string? language)
+    {
+        List<string> telling = [.. Words.Where(word => !FillerWords.Contains(word, language)).Distinct().Take(MostWords)];
+        return telling.Count == 0 || telling.Count == Words.Count
+            ? this
+            : this with { Readings = [.. Readings, new SearchReading(telling)] };
+    }
+
+    /// <summary>The same query, which may also be read as asking for what an app is for.</summary>
+    public SearchQuery ForPurposes(PurposeList purposes, string? language)
+    {
+        const int mostPurposes = 3;
+        List<SearchReading> readings =
+        [
+            .. purposes.In(Words).Take(mostPurposes).Select(found => new SearchReading(
+                [.. Words.Where(word => !found.Taken.Contains(word) && !FillerWords.Contains(word, language)).Distinct()
+                    .Take(MostWords)],
+                found.Purpose)),
+        ];
+        return readings.Count == 0 ? this : this with { Readings = [.. Readings, .. readings] };
+    }
+
+    /// <summary>The same query, with what is known of each of its words.</summary>
+    public SearchQuery Knowing(Func<string, WordFacts> factsOf) => this with
+    {
+        Facts = Readings.SelectMany(reading => reading.Words).Distinct(StringComparer.Ordinal)
+            .ToDictionary(word => word, factsOf, StringComparer.Ordinal),
+    };
+
+    /// <summary>What is known of a word.</summary>
+    public WordFacts FactsOf(string word) => Facts.GetValueOrDefault(word, NothingKnown);
+
     /// <summary>The same query with every word taken for the beginning of one.</summary>
     public SearchQuery Loosened() => this with { IsLoose = true };
 
-    /// <summary>Whether a word of a reading stands for the words that begin with it.</summary>
-    public bool IsPrefix(SearchReading reading, int word) => IsLoose || word == reading.Words.Count - 1;
+    /// <summary>
+    /// The same query, of whose words some may be found nowhere. Only the reading that has the fewest words is left: the others
+    /// would be lax with what is no part of the question.
+    /// </summary>
+    public SearchQuery Lacking(int most) => this with
+    {
+        MostMissing = most,
+        Readings = [.. Readings.Where(reading => reading.Purpose is null).OrderBy(reading => reading.Words.Count).Take(1),
+            .. Readings.Where(reading => reading.Purpose is not null)],
+    };
+
+    /// <summary>
+    /// Whether a word of a reading stands for the words that begin with it. A single letter never does: almost every app has a
+    /// word with it.
+    /// </summary>
+    public bool IsPrefix(SearchReading reading, int word) =>
+        (IsLoose || word == reading.Words.Count - 1) && !(reading.Words[word] is [var only] && char.IsAscii(only));
 
     /// <summary>
     /// Queries that may have been meant, the likeliest first: some words are replaced by words that differ in a letter or two.
@@ -77,7 +135,12 @@ public sealed record SearchQuery
         }
 
         return [.. queries.Where(query => query.Distance > 0)
-            .Select(query => new SearchQuery(query.Words) { IsLoose = true, Distance = query.Distance })
+            .Select(query => new SearchQuery(query.Words)
+            {
+                IsLoose = true, Distance = query.Distance,
+                Doubts = Words.Zip(query.Words).Count(pair => pair.First != pair.Second
+                    && !SpellingGuess.IsSlip(pair.First, pair.Second)),
+            })
             .Take(most)];
     }
 }

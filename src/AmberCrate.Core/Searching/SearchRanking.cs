@@ -1,89 +1,239 @@
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// Ranks an app for a query. What decides, in this order: whether letters had to be taken for wrong, and how many; the
-/// weakest field that was needed to find every word (the order of <see cref="SearchField"/>); reviewed before unreviewed;
-/// apps before runtimes and fonts. What is equal in all that is ordered by name. A pure function of query and entry, so that the
-/// same question gets the same order everywhere.
+/// Ranks an app for a query: a pure function of query and entry, so that the same question gets the same order everywhere. Each
+/// word counts by the best field that has it and by how telling it is; a form of the word counts less than the word, and a word
+/// that only begins with it less still. On top comes how much of the name, or of the summary, is what was asked for: an app
+/// whose name, or whose summary, is the query comes first. The idea of weighing fields and rarity together is that of BM25F
+/// (S. Robertson and others, 2004); the share of the field takes the place of its length.
 /// </summary>
 public static class SearchRanking
 {
-    private const int PerLetterWrong = 100_000, PerField = 1000, ForReview = 400, ForApps = 200;
+    private const double ForForm = 0.93, ForBeginning = 0.86, ForLocal = 0.97;
+    private const double ForWholeName = 2.5, ForWordStart = 1, ForLetterStart = 0.3, ForLetterShare = 0.6;
+    private const double ForNameShare = 0.35, ForSummaryShare = 0.3;
+    private const double ForWholeSummary = 0.5;
+    private const double ForSecondReading = 0.2, ForReview = 0.05, ForNoApp = -0.15, PerLetterWrong = 0.35, PerDoubt = 0.1;
+    private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2;
+    private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
+
+    /// <summary>A match below this is weak: a word of the description, or a main category.</summary>
+    public const int Weak = 600;
 
     /// <summary>Judges one app; null when a word of the query is found nowhere in it.</summary>
     public static SearchMatch? Judge(SearchQuery query, SearchEntry entry)
     {
         if (query.Words.Count == 0) return null;
-        SearchField? best = null;
+        Finding? best = null;
+        var second = 0.0;
         foreach (var reading in query.Readings)
         {
-            if ((OfName(query, reading, entry) ?? OfWords(query, reading, entry)) is { } field && !(best <= field)) best = field;
+            if (OfReading(query, reading, entry) is not { } found) continue;
+            if (best is null || found.Score > best.Score) (best, second) = (found, best?.Score ?? second);
+            else second = Math.Max(second, found.Score);
         }
 
-        return best is null ? null : new SearchMatch(best.Value, Weight(query, best.Value, entry), query.Distance > 0);
+        if (best is null) return null;
+        var score = best.Score + (ForSecondReading * Math.Min(second, 1)) + Standing(entry)
+            - (query.Distance * PerLetterWrong) - (query.Doubts * PerDoubt) - (best.Missing * PerMissing);
+        return new SearchMatch(best.Field, (int)(score * Scale), query.Distance > 0, best.Missing);
     }
 
     /// <summary>The order of an app among those that were not looked for by any word.</summary>
-    public static SearchMatch Listed(SearchEntry entry) =>
-        new(SearchField.Category, Weight(SearchQuery.Of([]), SearchField.Category, entry));
+    public static SearchMatch Listed(SearchEntry entry) => new(SearchField.Category, (int)(Standing(entry) * Scale));
 
-    private static SearchField? OfName(SearchQuery query, SearchReading reading, SearchEntry entry)
+    /// <summary>The same match, ranked behind all that match as they are spelled.</summary>
+    public static SearchMatch BehindOthers(SearchMatch match) => match with { Weight = match.Weight - (int)(Behind * Scale) };
+
+    private static double Standing(SearchEntry entry) => (entry.Reviewed ? ForReview : 0) + (entry.IsApp ? 0 : ForNoApp);
+
+    private static Finding? OfReading(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
-        var id = SearchEntry.RunTogether(entry.Id);
-        var name = SearchEntry.RunTogether(entry.Name);
-        if (reading.Squashed == id || reading.Squashed == name) return SearchField.WholeName;
-        if (id.StartsWith(reading.Squashed, StringComparison.Ordinal)
-            || name.StartsWith(reading.Squashed, StringComparison.Ordinal)) return SearchField.NameStart;
+        if (reading.Purpose is null && OfName(reading, entry) is (> 0 and var named, var which))
+            return new Finding(named, which, 0);
+        double total = 0, weights = 0, least = double.MaxValue;
+        var (field, missing, inNames, inSummary) = (SearchField.WholeName, 0, 0, 0);
         for (var at = 0; at < reading.Words.Count; at++)
         {
-            var (word, isPrefix) = (reading.Words[at], query.IsPrefix(reading, at));
-            if (!Has(entry.Id, word, isPrefix) && !Has(entry.Name, word, isPrefix)) return null;
+            var word = new AskedWord(query, reading, at);
+            weights += word.Importance;
+            var (score, where) = word.In(entry);
+            if (score == 0 && ++missing > query.MostMissing) return null;
+            if (score == 0) continue;
+            total += score * word.Importance;
+            least = Math.Min(least, score);
+            if (where > field) field = where;
+            if (where <= SearchField.NameWords) inNames++;
+            if (word.IsIn(entry.Summary) || entry.Local.Any(text => word.IsIn(text.Summary))) inSummary++;
         }
 
-        return SearchField.NameWords;
-    }
-
-    /// <summary>The weakest of the fields that it takes to find every word.</summary>
-    private static SearchField? OfWords(SearchQuery query, SearchReading reading, SearchEntry entry)
-    {
-        var weakest = SearchField.WholeName;
-        for (var at = 0; at < reading.Words.Count; at++)
+        if (reading.Purpose is { } purpose)
         {
-            if (FieldOf(reading.Words[at], query.IsPrefix(reading, at), entry) is not { } field) return null;
-            if (field > weakest) weakest = field;
+            var (score, where) = PurposeMatch.In(purpose, entry);
+            if (score == 0) return null;
+            (total, weights, least) = (total + (score * OfPurpose), weights + OfPurpose, Math.Min(least, score));
+            if (where > field) field = where;
         }
 
-        return weakest;
+        if (weights == 0 || missing == reading.Words.Count && reading.Purpose is null) return null;
+        var basis = (0.7 * total / weights) + (0.3 * least);
+        var all = reading.Words.Count;
+        if (reading.Purpose is not null) return new Finding(basis, Max(field, SearchField.Purpose), missing);
+        if (inNames > 0) basis += ForNameShare * NameShare(query, reading, entry) * (inNames == all ? 1 : 0.5);
+        if (inSummary == all && missing == 0) basis += SummaryBonus(query, reading, entry);
+        return new Finding(basis, field, missing);
     }
 
-    private static SearchField? FieldOf(string word, bool isPrefix, SearchEntry entry)
-    {
-        if (Has(entry.Id, word, isPrefix) || Has(entry.Name, word, isPrefix) || Has(entry.Squashed, word, isPrefix))
-            return SearchField.NameWords;
-        if (Has(entry.Keywords, word, isPrefix)) return SearchField.Keyword;
-        if (Has(entry.Categories, word, isPrefix)) return SearchField.Category;
-        if (Has(entry.Developer, word, isPrefix)) return SearchField.Developer;
-        if (Has(entry.Summary, word, isPrefix)) return SearchField.Summary;
-        return Has(entry.Description, word, isPrefix) ? SearchField.Description : null;
-    }
+    private static SearchField Max(SearchField one, SearchField other) => one > other ? one : other;
 
-    /// <summary>Whether a text has this word, or where that is enough one that begins with it.</summary>
-    private static bool Has(string text, string word, bool isPrefix)
+    /// <summary>
+    /// What it is worth that a name is, or begins with, the words run together. A name that goes on where the last word ends is
+    /// worth more than one in whose midst it ends: <c>cad</c> is hardly meant for Cadenza.
+    /// </summary>
+    private static (double Score, SearchField Field) OfName(SearchReading reading, SearchEntry entry)
     {
-        for (var at = text.IndexOf(word, StringComparison.Ordinal); at >= 0; at = text.IndexOf(
-            word, at + 1, StringComparison.Ordinal))
+        var asked = reading.Squashed;
+        var mayBegin = asked.Length > 1 || !char.IsAscii(asked[0]);
+        double best = 0;
+        foreach (var (words, name) in Names(entry))
         {
-            var begins = at == 0 || text[at - 1] == ' ';
-            var ends = at + word.Length == text.Length || text[at + word.Length] == ' ';
-            if (begins && (ends || isPrefix)) return true;
+            if (name == asked) return (ForWholeName, SearchField.WholeName);
+            if (!mayBegin || !name.StartsWith(asked, StringComparison.Ordinal)) continue;
+            var share = (double)asked.Length / name.Length;
+            best = Math.Max(
+                best, asked.Length >= LongStart || EndsWord(words, asked.Length) ? ForWordStart + share : ForLetterStart + (ForLetterShare * share));
+        }
+
+        return best > 0 ? (best, SearchField.NameStart) : (0, default);
+    }
+
+    private static IEnumerable<(string Words, string RunTogether)> Names(SearchEntry entry) =>
+        entry.Local.Select(text => text.Name).Prepend(entry.Name).Prepend(entry.Id)
+            .Select(name => (name, SearchEntry.RunTogether(name)));
+
+    /// <summary>Whether a word ends behind so many letters.</summary>
+    private static bool EndsWord(string words, int letters)
+    {
+        for (var at = 0; at < words.Length; at++)
+        {
+            if (words[at] == ' ') continue;
+            if (--letters == 0) return at + 1 == words.Length || words[at + 1] == ' ';
         }
 
         return false;
     }
 
-    private static int Weight(SearchQuery query, SearchField field, SearchEntry entry) =>
-        ((SearchField.Description - field) * PerField)
-        - (query.Distance * PerLetterWrong)
-        + (entry.Reviewed ? ForReview : 0)
-        + (entry.IsApp ? ForApps : 0);
+    /// <summary>How much of the name, or of the id, the words are: the greater share of the two.</summary>
+    private static double NameShare(SearchQuery query, SearchReading reading, SearchEntry entry)
+    {
+        double best = 0;
+        foreach (var name in entry.Local.Select(text => text.Name).Prepend(entry.Name).Prepend(entry.Id))
+        {
+            double letters = 0, matched = 0;
+            foreach (var word in name.Split(' '))
+            {
+                letters += word.Length;
+                for (var at = 0; at < reading.Words.Count; at++)
+                {
+                    if (!new AskedWord(query, reading, at).Is(word)) continue;
+                    matched += Math.Min(word.Length, reading.Words[at].Length + 2);
+                    break;
+                }
+            }
+
+            if (letters > 0) best = Math.Max(best, matched / letters);
+        }
+
+        return best;
+    }
+
+    private static double SummaryBonus(SearchQuery query, SearchReading reading, SearchEntry entry)
+    {
+        double best = 0;
+        foreach (var summary in entry.Local.Select(text => text.Summary).Prepend(entry.Summary))
+        {
+            var (words, matched) = (0, 0);
+            foreach (var word in summary.Split(' '))
+            {
+                if (FillerWords.Contains(word, null)) continue;
+                words++;
+                for (var at = 0; at < reading.Words.Count; at++)
+                {
+                    if (!new AskedWord(query, reading, at).Is(word)) continue;
+                    matched++;
+                    break;
+                }
+            }
+
+            if (words == 0 || matched < reading.Words.Count) continue;
+            best = Math.Max(best, (ForSummaryShare * matched / words) + (matched == words ? ForWholeSummary : 0));
+        }
+
+        return best;
+    }
+
+    private sealed record Finding(double Score, SearchField Field, int Missing);
+
+    /// <summary>A word of a query, as it is looked for in texts.</summary>
+    private readonly struct AskedWord(SearchQuery query, SearchReading reading, int at)
+    {
+        private readonly string _word = reading.Words[at];
+        private readonly bool _isPrefix = query.IsPrefix(reading, at);
+        private readonly WordFacts _facts = query.FactsOf(reading.Words[at]);
+
+        public double Importance => _facts.Importance;
+
+        /// <summary>Whether a single word is this one, a form of it, or begins with it.</summary>
+        public bool Is(string word) =>
+            word == _word || (_isPrefix && word.StartsWith(_word, StringComparison.Ordinal)) || _facts.Forms.Contains(word);
+
+        public bool IsIn(string text) => Quality(text) > 0;
+
+        /// <summary>How well the best field has it, and which that is; 0 where none has.</summary>
+        public (double Score, SearchField Field) In(SearchEntry entry)
+        {
+            (double Score, SearchField Field) best = (0, SearchField.Description);
+            Try(entry.Name, 1, SearchField.NameWords, ref best);
+            Try(entry.Id, 1, SearchField.NameWords, ref best);
+            Try(entry.Squashed, 0.95, SearchField.NameWords, ref best);
+            foreach (var text in entry.Local)
+            {
+                Try(text.Name, ForLocal, SearchField.NameWords, ref best);
+                Try(text.Keywords, 0.75 * ForLocal, SearchField.Keyword, ref best);
+                Try(text.Summary, 0.72 * ForLocal, SearchField.Summary, ref best);
+                Try(text.Description, 0.3, SearchField.Description, ref best);
+            }
+
+            Try(entry.Keywords, 0.75, SearchField.Keyword, ref best);
+            Try(entry.Types, 0.72, SearchField.FileType, ref best);
+            Try(entry.Summary, 0.72, SearchField.Summary, ref best);
+            Try(entry.Categories, 0.62, SearchField.Category, ref best);
+            Try(entry.Developer, 0.55, SearchField.Developer, ref best);
+            Try(entry.Areas, 0.33, SearchField.Area, ref best);
+            Try(entry.Description.Length > EarlyLetters ? entry.Description[..EarlyLetters] : entry.Description, 0.35,
+                SearchField.Description, ref best);
+            Try(entry.Description, 0.28, SearchField.Description, ref best);
+            return best;
+        }
+
+        private void Try(string text, double weight, SearchField field, ref (double Score, SearchField Field) best)
+        {
+            if (weight <= best.Score || text.Length == 0) return;
+            var score = weight * Quality(text);
+            if (score > best.Score) best = (score, field);
+        }
+
+        private double Quality(string text)
+        {
+            if (text.Length == 0) return 0;
+            var (has, begins) = WordPlace.Find(text, _word);
+            if (has) return 1;
+            foreach (var form in _facts.Forms)
+            {
+                if (WordPlace.Find(text, form).Has) return ForForm;
+            }
+
+            return _isPrefix && begins ? ForBeginning : 0;
+        }
+    }
 }

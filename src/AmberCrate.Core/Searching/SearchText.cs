@@ -15,13 +15,24 @@ public static class SearchText
     /// <summary>
     /// Words in lower case without accents, joined by single spaces: <c>Scrim-Paint</c> becomes <c>scrim paint</c>.
     /// </summary>
+    /// <remarks>
+    /// The names of languages that end in signs are words: <c>c++</c> becomes <c>cplusplus</c>, <c>c#</c> <c>csharp</c>, and
+    /// <c>.net</c> <c>dotnet</c>.
+    /// </remarks>
     public static string Fold(string text)
     {
         var folded = new StringBuilder(text.Length);
-        foreach (var rune in text.EnumerateRunes())
+        for (var at = 0; at < text.Length; at++)
         {
-            if (rune.IsAscii) FoldAscii((char)rune.Value, folded);
-            else FoldOther(Rune.ToLowerInvariant(rune), folded);
+            if (char.IsAscii(text[at]))
+            {
+                if (!FoldSign(text, at, folded)) FoldAscii(text[at], folded);
+                continue;
+            }
+
+            Rune.DecodeFromUtf16(text.AsSpan(at), out var rune, out var length);
+            FoldOther(Rune.ToLowerInvariant(rune), folded);
+            at += length - 1;
         }
 
         if (folded.Length > 0 && folded[^1] == ' ') folded.Length--;
@@ -62,6 +73,35 @@ public static class SearchText
         if (words.Contains(' ', StringComparison.Ordinal))
             folded.Append(' ').Append(words.Replace(" ", "", StringComparison.Ordinal));
     }
+
+    /// <summary>Takes a sign that makes a word of its own with the letters beside it; false where it does not.</summary>
+    private static bool FoldSign(string text, int at, StringBuilder folded)
+    {
+        if (text[at] == '.')
+        {
+            if (at > 0 && char.IsLetterOrDigit(text[at - 1])) return false;
+            if (string.Compare(text, at + 1, "net", 0, 3, StringComparison.OrdinalIgnoreCase) != 0 || !EndsWordAt(text, at + 4))
+                return false;
+            EndWord(folded);
+            folded.Append("dot");
+            return true;
+        }
+
+        // Only behind a single letter: "notepad++" is found as "notepad".
+        var isAlone = at > 0 && char.IsAsciiLetter(text[at - 1]) && (at == 1 || !char.IsLetterOrDigit(text[at - 2]));
+        if (text[at] == '#' && isAlone && EndsWordAt(text, at + 1))
+        {
+            folded.Append("sharp");
+            return true;
+        }
+
+        if (text[at] != '+' || !isAlone || at + 1 >= text.Length || text[at + 1] != '+' || !EndsWordAt(text, at + 2))
+            return false;
+        folded.Append("plusplus");
+        return true;
+    }
+
+    private static bool EndsWordAt(string text, int at) => at >= text.Length || !char.IsLetterOrDigit(text[at]);
 
     private static void FoldAscii(char letter, StringBuilder folded)
     {

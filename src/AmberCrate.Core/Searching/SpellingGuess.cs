@@ -18,21 +18,32 @@ public static class SpellingGuess
         _ => 2,
     };
 
-    /// <summary>The nearest of words that are near; of equally near ones the most frequent first.</summary>
-    /// <param name="near">The words that are near a mistyped one.</param>
+    /// <summary>
+    /// Whether two words differ only in what fingers do by themselves: letters in another order, or one twice or once.
+    /// </summary>
+    public static bool IsSlip(string typed, string meant) =>
+        Squeezed(typed) == Squeezed(meant) || typed.Order().SequenceEqual(meant.Order());
+
+    /// <summary>The nearest of words that are near; of equally near ones slips first, then the most frequent.</summary>
+    /// <param name="typed">The mistyped word.</param>
+    /// <param name="near">The words that are near it.</param>
     /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left
     /// out.</param>
     public static IReadOnlyList<(string Word, int Distance)> Of(
-        IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>
+        string typed, IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>
     [
         .. near
-            .OrderBy(candidate => candidate.Distance).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
+            .OrderBy(candidate => candidate.Distance).ThenBy(candidate => IsSlip(typed, candidate.Text) ? 0 : 1)
+            .ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
             .Take(MostCompared)
             .Select(candidate => (candidate.Text, candidate.Distance, Count: frequency(candidate.Text)))
             .Where(candidate => candidate.Count > 0)
-            .OrderBy(candidate => candidate.Distance).ThenByDescending(candidate => candidate.Count).ThenBy(
-                candidate => candidate.Text, StringComparer.Ordinal)
+            .OrderBy(candidate => candidate.Distance).ThenBy(candidate => IsSlip(typed, candidate.Text) ? 0 : 1)
+            .ThenByDescending(candidate => candidate.Count).ThenBy(candidate => candidate.Text, StringComparer.Ordinal)
             .Take(MostChoices)
             .Select(candidate => (candidate.Text, candidate.Distance)),
     ];
+
+    private static string Squeezed(string word) =>
+        string.Concat(word.Where((letter, at) => at == 0 || letter != word[at - 1]));
 }

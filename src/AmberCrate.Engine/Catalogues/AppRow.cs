@@ -28,6 +28,9 @@ internal sealed record AppRow(
     /// <summary>By what its software is recognised where others have put it.</summary>
     public IReadOnlyList<string> Signs { get; private init; } = [];
 
+    /// <summary>What it says in other languages.</summary>
+    public IReadOnlyList<Translation> Translations { get; private init; } = [];
+
     private const int PlaceLetters = 8, BitsPerLetter = 6, CounterBits = 12;
 
     /// <summary>How many apps may share the part of a place that is computed.</summary>
@@ -64,7 +67,7 @@ internal sealed record AppRow(
                 id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary,
                 NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
                 SearchMarks.Of(card))
-            { Signs = CardSigns.Of(card) };
+            { Signs = CardSigns.Of(card), Translations = card.Translations };
     }
 
     private static bool NamesFile(AppCard card) => card.Releases
@@ -78,8 +81,8 @@ internal sealed record AppRow(
     public static SearchEntry EntryOf(Row row, int at) => new()
     {
         Kind = (AppKind)row.Small(at), Reviewed = row.Small(at + 1) != 0, Id = row.Text(at + 2), Name = row.Text(at + 3),
-        Keywords = row.Text(at + 4),
-        Categories = row.Text(at + 5), Developer = row.Text(at + 6), Summary = row.Text(at + 7), Description = row.Text(at + 8),
+        Keywords = row.Text(at + 4), Types = row.Text(at + 5), Summary = row.Text(at + 6), Categories = row.Text(at + 7),
+        Developer = row.Text(at + 8), Areas = row.Text(at + 9), Description = row.Text(at + 10),
     };
 
     private static long Letter(char letter) => letter switch

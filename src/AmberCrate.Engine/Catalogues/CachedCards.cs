@@ -100,10 +100,12 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
         squashed.Length == 0 ? [] : DatabaseException.Reading<IReadOnlyList<AppId>>(path, () => [.. database
         .Query(
-            "SELECT apps.app, catalogues.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON "
+            "SELECT apps.app, catalogues.name, apps.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON "
                 + "catalogues.number = apps.catalogue WHERE texts MATCH $1",
-            row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1))), $"squashed : \"{squashed}\"")
+            row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1)), Name: row.Text(2)),
+            $"squashed : \"{squashed}\" OR marks : \"{SearchMarks.OfId(squashed)}\"")
         .Where(row => catalogues.Contains(row.Catalogue))
+        .Where(row => SearchText.Squash(row.Id.Text) == squashed || SearchText.Squash(row.Name) == squashed)
         .Select(row => row.Id)
         .Distinct()
         .OrderBy(id => id.Text, StringComparer.Ordinal)]);

@@ -8,21 +8,26 @@ namespace AmberCrate.Engine.Catalogues;
 /// One search of the catalogue cache. The index is asked for the best kind of match first and for no more than is wanted, so
 /// that the time does not grow with the number of apps that match; the ranking proper is Core's.
 /// </summary>
-internal sealed class CardSearch
+internal sealed class CardSearch : IDisposable
 {
-    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 200;
-    private const int Spare = 20;
-    private const string AnyColumn = "- marks : ";
+    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 2000, MostTogether = 6;
+    private const int Pool = 240;
+    private const string AllColumns = SearchStatement.AllColumns;
 
     private readonly Database _database;
     private readonly KnownWords _words;
     private readonly SearchRequest _request;
     private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
+    private readonly PurposeList _purposes;
+    private readonly long _apps;
+    private Statement? _translations;
 
     public CardSearch(Database database, SearchRequest request)
     {
         (_database, _words, _request) = (database, new KnownWords(database), request);
+        _purposes = new PurposeList(PurposeList.OwnPurposes);
+        _apps = database.Number("SELECT COALESCE(SUM(apps), 0) FROM catalogues");
         var known = database.Query(
             "SELECT number, name FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1))));
         _catalogues = [.. known.Where(catalogue => request.Catalogues.Contains(catalogue.Name))];
@@ -30,50 +35,117 @@ internal sealed class CardSearch
     }
 
     /// <summary>
-    /// First as typed; where nothing matches, with every word as the beginning of one; where still nothing does, it is guessed
-    /// what was meant.
-    /// Where little is found, apps whose names may have been meant are told behind it.
+    /// First as typed, without fillers, and as a purpose; where nothing matches, with every word as the beginning of one; where
+    /// still nothing does, it is guessed what was meant; at last, not every word must be found. Where little is found, or nothing
+    /// that fits well, apps whose names may have been meant are told too.
     /// </summary>
     public SearchResults Run()
     {
         if (_catalogues.Count == 0 || (_request.Query.Words.Count == 0 && !_request.IsListing))
             return new SearchResults([], 0, 0);
-        var query = _request.Query.Joined(_words.HasBeginning);
+        var query = Understood(_request.Query);
         var found = Find(query);
         if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened());
-        var guesses = found.Count >= _request.Limit || query.Words.Count == 0
+        var guesses = found.Count >= _request.Limit && !AreWeak(found) || query.Words.Count == 0
             ? []
             : found.Count > 0 ? MisspelledNames(query, found) : Guesses(query);
+        var matches = found.Count == 0 ? 0 : Count(query);
+        var most = AreWeak(found) && guesses.Count == 0 || AreWeak([.. found, .. guesses]) ? FindMost(query) : [];
+        var known = found.Select(hit => hit.Shown.Id).ToHashSet();
+        if (known.Count > 0 && AreWeak(most)) most = [];
+        most.RemoveAll(hit => known.Contains(hit.Shown.Id));
+        var shown = found.Concat(guesses).Concat(most);
+        if (AreWeak(found)) shown = Ordered(shown).DistinctBy(hit => hit.Shown.Id);
         return new SearchResults(
-            [.. found.Concat(guesses).Take(_request.Limit).Select(hit => hit.Shown)], found.Count == 0 ? 0 : Count(query),
-            guesses.Count);
+            [.. shown.Take(_request.Limit).Select(hit => hit.Shown)], matches, guesses.Count, most.Count);
     }
+
+    /// <inheritdoc/>
+    public void Dispose() => _translations?.Dispose();
+
+    /// <summary>A query in all its readings, with what the index knows of its words.</summary>
+    private SearchQuery Understood(SearchQuery query)
+    {
+        if (query.Words.Count == 0) return query;
+        var read = query.Joined(_words.HasBeginning).WithoutFillers(Language).ForPurposes(_purposes, Language);
+        var isOne = read.Readings.All(reading => reading.Words.Count < 2);
+        return read.Knowing(word => new WordFacts(_words.FormsOf(word, _request.Languages), isOne ? 1 : ImportanceOf(word)));
+    }
+
+    /// <summary>How telling a word is: the rarer, the more, by the logarithm of its share of all apps.</summary>
+    private double ImportanceOf(string word)
+    {
+        var apps = Math.Max(2.0, _apps);
+        return Math.Max(0.1, Math.Log(apps / (1 + Math.Min(Frequency(word, AllColumns), apps - 1))) / Math.Log(apps));
+    }
+
+    private static bool AreWeak(IReadOnlyList<Hit> hits) => hits.Count == 0 || hits[0].Shown.Match.Weight < SearchRanking.Weak;
+
+    /// <summary>
+    /// Apps that have most of the words, where none has all. Words that are nowhere are left out or taken for misspelled first;
+    /// then one more is left out at a time, until something is found.
+    /// </summary>
+    private List<Hit> FindMost(SearchQuery query)
+    {
+        var words = query.Lacking(0).Readings[0].Words
+            .Select(word => IsKnown(word) ? word : Near(word, AllColumns).Select(near => near.Word).FirstOrDefault() ?? word)
+            .OrderByDescending(ImportanceOf).Take(MostTogether).ToHashSet(StringComparer.Ordinal);
+        var known = Understood(SearchQuery.Of([.. query.Words.Select(word => words.Contains(word) ? word : "")]));
+        if (known.Words.Count == 0) known = query;
+        List<Hit> weak = [];
+        for (var missing = 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
+        {
+            var found = Find(known.Lacking(missing));
+            if (!AreWeak(found)) return found;
+            if (weak.Count == 0) weak = found;
+        }
+
+        return weak;
+    }
+
+    private bool IsKnown(string word) => Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
 
     /// <summary>
     /// What may have been meant where nothing matches: words that nothing begins with are misspelled, and, where that does not
-    /// help, any of them.
+    /// help, any of them; or all of them are one word of a name.
     /// </summary>
     private List<Hit> Guesses(SearchQuery query)
     {
-        var unknown = query.Words.Where(word => !Matches($"{AnyColumn}\"{word}\" *")).ToHashSet(StringComparer.Ordinal);
-        var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AnyColumn) : [(word, 0)]);
-        return guessed.Count == 0 && unknown.Count < query.Words.Count
-            ? Guessed(word => [(word, 0), .. Near(word, AnyColumn)])
-            : guessed;
+        var unknown = query.Words.Where(word => !IsKnown(word)).ToHashSet(StringComparer.Ordinal);
+        var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AllColumns) : [(word, 0)]);
+        if (guessed.Count == 0 && unknown.Count < query.Words.Count)
+            guessed = Guessed(word => [(word, 0), .. Near(word, AllColumns)]);
+        return guessed.Count > 0 ? guessed : TogetherGuessed(query);
 
         List<Hit> Guessed(Func<string, IReadOnlyList<(string Word, int Distance)>> meant) =>
             FindAny(query.Guesses(meant, MostGuesses), namesOnly: false);
     }
+
+    /// <summary>Apps whose names all the words together may be a misspelling of.</summary>
+    private List<Hit> TogetherGuessed(SearchQuery query) => query.Words.Count is < 2 or > MostTogether
+        ? []
+        : FindAny(
+            SearchQuery.Of([query.Readings[0].Squashed]).Guesses(word => Near(word, SearchStatement.NameColumns), MostGuesses),
+            namesOnly: true);
 
     /// <summary>
     /// Apps whose names a word may be a misspelling of, whatever else is found: it may well be another app's right one.
     /// </summary>
     private List<Hit> MisspelledNames(SearchQuery query, List<Hit> found)
     {
-        const string names = $"{{{SearchStatement.NameColumns}}} : ";
         var known = found.Select(hit => hit.Shown.Id).ToHashSet();
-        var guesses = query.Guesses(word => [(word, 0), .. word.Length < LeastBeside ? [] : Near(word, names)], MostGuesses);
-        return [.. FindAny(guesses, namesOnly: true).Where(hit => !known.Contains(hit.Shown.Id)).Take(MostBeside)];
+        var isBehind = !AreWeak(found);
+        var guesses = query.Guesses(
+            word => [(word, 0), .. word.Length < LeastBeside ? [] : Near(word, SearchStatement.NameColumns)], MostGuesses);
+        return
+        [
+            .. FindAny(guesses, namesOnly: true).Concat(TogetherGuessed(query))
+                .Where(hit => !isBehind || !known.Contains(hit.Shown.Id))
+                .Take(MostBeside)
+                .Select(hit => isBehind
+                    ? hit with { Shown = hit.Shown with { Match = SearchRanking.BehindOthers(hit.Shown.Match) } }
+                    : hit),
+        ];
     }
 
     private List<Hit> FindAny(IEnumerable<SearchQuery> queries, bool namesOnly) =>
@@ -81,18 +153,20 @@ internal sealed class CardSearch
             .OrderByDescending(hit => hit.Shown.Match.Weight)
             .DistinctBy(hit => hit.Shown.Id)];
 
-    /// <summary>The best matches: somewhat more than are wanted, since an app may be in several catalogues.</summary>
+    private string? Language => _request.Languages.Count > 0 ? _request.Languages[^1] : null;
+
+    /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
     private List<Hit> Find(SearchQuery query, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
-        var wanted = (_request.Limit * _catalogues.Count) + Spare;
+        var wanted = (_request.Limit * _catalogues.Count) + Pool;
         var rows = new Dictionary<long, Hit>();
-        var isByMatch = _request.Order == SearchOrder.Match;
 
-        // Where there are no more than are wanted, one look finds them all.
-        if (Collect(statement, statement.Everything, _request.Order, isByMatch ? wanted + 1 : wanted, query, rows) > wanted)
+        // Where there are no more than are looked at, one look finds them all.
+        if (_request.Order != SearchOrder.Match || statement.Everything is not { } all || !HasMore(statement, all, wanted))
+            Collect(statement, statement.Everything, _request.Order, wanted, query, rows);
+        else
         {
-            rows.Clear();
             foreach (var match in statement.ByRank)
             {
                 Collect(statement, match, SearchOrder.Match, wanted, query, rows);
@@ -100,12 +174,14 @@ internal sealed class CardSearch
             }
         }
 
-        return [.. Ordered(rows.Values, query).DistinctBy(hit => hit.Shown.Id)];
+        return [.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)];
     }
 
+    private bool HasMore(SearchStatement statement, string match, int than) => _database.Number(
+        $"SELECT COUNT(*) FROM ({statement.Select("1", match)} LIMIT {than + 1})", statement.Values(match)) > than;
+
     /// <summary>Reads what matches an expression.</summary>
-    /// <returns>How many rows the index had, up to <paramref name="most"/>.</returns>
-    private int Collect(
+    private void Collect(
         SearchStatement statement, string? match, SearchOrder order, int most, SearchQuery query, Dictionary<long, Hit> into)
     {
         const string columns =
@@ -124,22 +200,44 @@ internal sealed class CardSearch
         {
             if (hit is not null) into.Add(number, hit);
         }
-
-        return found.Count;
     }
 
     private Hit? Judge(SearchQuery query, Row row)
     {
         var entry = AppRow.EntryOf(row, 7);
+        var local = _request.Languages.Count == 0 ? [] : Translations(row.Number(0));
+        if (local.Count > 0) entry = entry with { Local = [.. local.Select(said => said.Texts)] };
         var catalogue = row.Number(1);
         if ((query.Words.Count == 0 ? SearchRanking.Listed(entry) : SearchRanking.Judge(query, entry)) is not { } match
             || _catalogues.FirstOrDefault(known => known.Number == catalogue).Name is not { } name) return null;
         var shown = new SearchResult(
-            name, AppId.Parse(row.Text(2)), row.Text(3), row.Text(4), entry.Kind, row.Text(5), row.Text(6), match);
+            name, AppId.Parse(row.Text(2)), local.Select(said => said.Title).FirstOrDefault(IsSaid) ?? row.Text(3),
+            local.Select(said => said.Blurb).FirstOrDefault(IsSaid) ?? row.Text(4), entry.Kind, row.Text(5), row.Text(6), match);
         return new Hit(shown, entry.Name);
     }
 
-    private IEnumerable<Hit> Ordered(IEnumerable<Hit> hits, SearchQuery query)
+    /// <summary>What an app says in the languages of the person, the most exact first.</summary>
+    private IReadOnlyList<(string Title, string Blurb, LocalTexts Texts)> Translations(long number)
+    {
+        _translations ??= _database.Prepare(
+            "SELECT language, title, blurb, name, keywords, summary, description FROM translations WHERE number = $1 "
+                + "AND language IN (SELECT value FROM json_each($2))");
+        return
+        [
+            .. _translations.Query(
+                    row => (row.Text(1), row.Text(2),
+                        Texts: new LocalTexts(row.Text(0), row.Text(3), row.Text(4), row.Text(5), row.Text(6))),
+                    number, SearchStatement.List(_request.Languages))
+                .OrderBy(said => PlaceOf(said.Texts.Language)),
+        ];
+    }
+
+    private int PlaceOf(string language) =>
+        Enumerable.Range(0, _request.Languages.Count).First(at => _request.Languages[at] == language);
+
+    private static bool IsSaid(string text) => text.Length > 0;
+
+    private IEnumerable<Hit> Ordered(IEnumerable<Hit> hits)
     {
         var first = _request.Order switch
         {
@@ -165,12 +263,12 @@ internal sealed class CardSearch
 
     /// <summary>The likeliest words that are spelled nearly like one.</summary>
     /// <param name="word">The word.</param>
-    /// <param name="columns">Where they must be: the beginning of an expression of the index.</param>
+    /// <param name="columns">Where they must be.</param>
     private IReadOnlyList<(string Word, int Distance)> Near(string word, string columns) =>
         SpellingGuess.MostWrong(word) is > 0 and var most
         ? SpellingGuess.Of(
-            _words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0),
-            candidate => Frequency(candidate, columns))
+            word, _words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0),
+            candidate => Frequency(candidate, columns, isPrefix: columns == SearchStatement.NameColumns))
         : [];
 
     private bool Matches(string expression) =>
@@ -179,8 +277,9 @@ internal sealed class CardSearch
     /// <summary>
     /// How often a word occurs. Which of two frequent ones is the more frequent says nothing about what was meant.
     /// </summary>
-    private long Frequency(string word, string columns) => _database.Number(
-        "SELECT COUNT(*) FROM (SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT $2)", $"{columns}\"{word}\"", (long)MostCounted);
+    private long Frequency(string word, string columns, bool isPrefix = false) => _database.Number(
+        "SELECT COUNT(*) FROM (SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT $2)",
+        SearchStatement.OfWord(columns, word, _request.Languages, isPrefix), (long)MostCounted);
 
     private sealed record Hit(SearchResult Shown, string Name);
 }

@@ -233,7 +233,11 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>Apps that match, each once.</summary>
     public SearchResults Search(SearchRequest request) =>
-        DatabaseException.Reading(_path, () => new CardSearch(_database, request).Run());
+        DatabaseException.Reading(_path, () =>
+        {
+            using var search = new CardSearch(_database, request);
+            return search.Run();
+        });
 
     /// <summary>The apps in these catalogues that have one of some signs, in the order of the catalogues.</summary>
     /// <param name="signs">Signs as <see cref="CardSigns"/> makes them.</param>

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Storage;
 
@@ -16,6 +17,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
     // Apps that more than one line may tell about: what is in force of them is settled when all lines are there.
     private readonly HashSet<string> _touched = new(StringComparer.Ordinal);
     private readonly HashSet<string> _words = new(StringComparer.Ordinal);
+    private readonly HashSet<(string Language, string Word)> _localWords = [];
     private readonly List<long> _added = [];
 
     /// <summary>Removes parts that are gone and adds new ones.</summary>
@@ -45,7 +47,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         AddParts(added, read, before, fromNothing, cancel);
         cancel.ThrowIfCancellationRequested();
         Settle();
-        new KnownWords(database).Add(_words);
+        new KnownWords(database).Add(_words, _localWords);
         if (fromNothing) database.Run(
             $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY "
                 + $"apps_by_place WHERE number > $1 ORDER BY place",
@@ -79,7 +81,8 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         {
             // The only catalogue: its index is emptied at once, not app by app.
             database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
-            foreach (var table in new[] { "apps", "cards", "parts", "signs", "bundles" }) database.Run($"DELETE FROM {table}");
+            foreach (var table in new[] { "apps", "cards", "parts", "signs", "bundles", "translations" })
+                database.Run($"DELETE FROM {table}");
             new KnownWords(database).Clear();
             return;
         }
@@ -123,6 +126,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
     private void DeleteApps(string condition, params ReadOnlySpan<object?> values)
     {
         database.Run($"DELETE FROM signs WHERE number IN (SELECT number FROM apps WHERE {condition})", values);
+        database.Run($"DELETE FROM translations WHERE number IN (SELECT number FROM apps WHERE {condition})", values);
         database.Run($"DELETE FROM apps WHERE {condition}", values);
     }
 
@@ -167,6 +171,12 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         writer.AddApp(card, row);
         _added.Add(card);
         foreach (var text in row.Entry!.Texts) _words.UnionWith(text.Split(' ', StringSplitOptions.RemoveEmptyEntries));
+        foreach (var text in row.Entry.Local.Where(text => WordStem.HasRules(text.Language)))
+        {
+            var language = text.Language.Split('_', '@')[0];
+            foreach (var word in $"{text.Name} {text.Keywords} {text.Summary} {text.Description}"
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)) _localWords.Add((language, word));
+        }
     }
 
     private List<AppRow> ReadPart(PartContent part, Func<PartContent, byte[]> read)

@@ -5,13 +5,15 @@ namespace AmberCrate.Engine.Catalogues;
 /// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
-/// the index, for <see cref="KnownWords"/>; <c>signs</c> are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
+/// the index, for <see cref="KnownWords"/>, and <c>stems</c> has those that have another stem than themselves;
+/// <c>translations</c> has the texts in other languages, whose words are in the index with their language; <c>signs</c>
+/// are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
 /// catalogues carry.
 /// </summary>
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 10;
+    public const int Version = 11;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
@@ -25,24 +27,31 @@ internal static class CatalogueTables
             title TEXT NOT NULL, blurb TEXT NOT NULL, releases TEXT NOT NULL, newest TEXT NOT NULL,
             kind INTEGER NOT NULL, reviewed INTEGER NOT NULL, marks TEXT NOT NULL, id TEXT NOT NULL,
             name TEXT NOT NULL, squashed TEXT NOT NULL,
-            keywords TEXT NOT NULL, categories TEXT NOT NULL, developer TEXT NOT NULL,
-            summary TEXT NOT NULL, description TEXT NOT NULL) STRICT;
+            keywords TEXT NOT NULL, types TEXT NOT NULL, summary TEXT NOT NULL, categories TEXT NOT NULL,
+            developer TEXT NOT NULL, areas TEXT NOT NULL, description TEXT NOT NULL, localname TEXT NOT NULL,
+            localtext TEXT NOT NULL) STRICT;
         CREATE UNIQUE INDEX apps_by_place ON apps(place);
         CREATE INDEX apps_by_id ON apps(app, catalogue);
-        CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, categories, developer, summary, description, marks,
+        CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, types, summary, categories, developer, areas,
+            description, localname, localtext, marks,
             content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
         CREATE TABLE signs(sign TEXT NOT NULL, number INTEGER NOT NULL, PRIMARY KEY(sign, number)) STRICT, WITHOUT ROWID;
         CREATE TABLE bundles(catalogue INTEGER NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL,
             PRIMARY KEY(catalogue, name)) STRICT, WITHOUT ROWID;
+        CREATE TABLE translations(number INTEGER NOT NULL, language TEXT NOT NULL, title TEXT NOT NULL, blurb TEXT NOT NULL,
+            name TEXT NOT NULL, keywords TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL,
+            PRIMARY KEY(number, language)) STRICT, WITHOUT ROWID;
         CREATE TABLE words(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         CREATE TABLE words_reversed(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+        CREATE TABLE stems(stem TEXT NOT NULL, word TEXT NOT NULL, PRIMARY KEY(stem, word)) STRICT, WITHOUT ROWID;
         """;
 
     /// <summary>The indexed columns of <c>apps</c>, as <c>texts</c> has them.</summary>
-    public const string Indexed = "id, name, squashed, keywords, categories, developer, summary, description, marks";
+    public const string Indexed =
+        "id, name, squashed, keywords, types, summary, categories, developer, areas, description, localname, localtext, marks";
 
     /// <summary>The columns of which <see cref="AppRow.EntryOf"/> makes an entry, in its order.</summary>
     public const string Entry =
-        "apps.kind, apps.reviewed, apps.id, apps.name, apps.keywords, apps.categories, apps.developer, apps.summary, "
-            + "apps.description";
+        "apps.kind, apps.reviewed, apps.id, apps.name, apps.keywords, apps.types, apps.summary, apps.categories, "
+            + "apps.developer, apps.areas, apps.description";
 }

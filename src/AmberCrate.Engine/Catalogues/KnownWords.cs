@@ -11,15 +11,43 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="database">The catalogue cache.</param>
 internal sealed class KnownWords(Database database)
 {
+    private const long MostForms = 12;
+
     /// <summary>Adds words, those that are known among them.</summary>
-    public void Add(IReadOnlySet<string> words)
+    /// <param name="words">The words of all texts.</param>
+    /// <param name="local">Those of texts in other languages, each with its language.</param>
+    public void Add(IReadOnlySet<string> words, IReadOnlySet<(string Language, string Word)> local)
     {
         Fill("words", words);
         Fill("words_reversed", words.Select(SpellingSeeds.Reversed));
+        using var insert = database.Prepare("INSERT OR IGNORE INTO stems VALUES($1, $2)");
+        foreach (var (stem, word) in words.Select(word => (Stem: WordStem.English(word), Word: word))
+            .Where(pair => pair.Stem != pair.Word)
+            .Concat(local.Select(pair => (Stem: WordStem.Local(pair.Word, pair.Language) ?? "", pair.Word))
+                .Where(pair => pair.Stem.Length > 0))
+            .OrderBy(pair => pair.Stem, StringComparer.Ordinal)) insert.Run(stem, word);
     }
 
     /// <summary>Forgets all.</summary>
-    public void Clear() => database.Run("DELETE FROM words; DELETE FROM words_reversed");
+    public void Clear() => database.Run("DELETE FROM words; DELETE FROM words_reversed; DELETE FROM stems");
+
+    /// <summary>The other words that have the same stem, in English or in a language of the person; some of them where there are
+    /// many.</summary>
+    public IReadOnlyList<string> FormsOf(string word, IReadOnlyList<string> languages)
+    {
+        var forms = new HashSet<string>(StringComparer.Ordinal);
+        var english = WordStem.English(word);
+        if (HasWord(english)) forms.Add(english);
+        foreach (var stem in languages.Select(language => WordStem.Local(word, language)).OfType<string>().Prepend(english))
+        {
+            forms.UnionWith(
+                database.Query("SELECT word FROM stems WHERE stem = $1 LIMIT $2", row => row.Text(0), stem, MostForms));
+        }
+
+
+        forms.Remove(word);
+        return [.. forms];
+    }
 
     /// <summary>Whether any word begins so.</summary>
     public bool HasBeginning(string letters) =>
@@ -60,6 +88,8 @@ internal sealed class KnownWords(Database database)
             if (compared.DistanceTo(row.Utf8(0)) is var distance && distance <= most) near[word(row.Text(0))] = distance;
         }
     }
+
+    private bool HasWord(string word) => database.Number("SELECT 1 FROM words WHERE word = $1", word) == 1;
 
     /// <summary>Sorted first, so that each lands beside the one before.</summary>
     private void Fill(string table, IEnumerable<string> words)

@@ -15,13 +15,16 @@ internal static class SearchMarks
     /// <summary>The marks of a card.</summary>
     public static string Of(AppCard card)
     {
-        var marks = new List<string> { OfKind(card.Kind) };
+        var marks = new List<string> { OfKind(card.Kind), OfId(SearchText.Squash(card.Id.Text)) };
         if (card.Review.State == ReviewState.Reviewed) marks.Add(Reviewed);
         marks.AddRange((card.Licence ?? "").Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries)
             .Where(word => word is not ("AND" or "OR" or "WITH"))
             .Select(OfLicence));
         return string.Join(' ', marks);
     }
+
+    /// <summary>The word for an id, with the domain that it may begin with, run together.</summary>
+    public static string OfId(string squashed) => $"id{squashed}";
 
     /// <summary>The word for a kind of app.</summary>
     public static string OfKind(AppKind kind) => $"kind{(int)kind}";

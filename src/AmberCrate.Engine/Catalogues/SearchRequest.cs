@@ -24,6 +24,9 @@ public sealed record SearchRequest(
     /// </summary>
     public bool IsListing { get; init; }
 
+    /// <summary>The languages that the person reads besides English, the most exact first.</summary>
+    public IReadOnlyList<string> Languages { get; init; } = [];
+
     /// <summary>The ids of apps that are not wanted.</summary>
     public IReadOnlyCollection<string> WithoutIds { get; init; } = [];
 

@@ -5,8 +5,10 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Matches">How many match as it is spelled.</param>
 /// <param name="Guesses">How many match where a letter or two are taken for wrong, and were looked for: where there are few
 /// matches or none.</param>
-public sealed record SearchResults(IReadOnlyList<SearchResult> Shown, int Matches, int Guesses)
+/// <param name="Partly">How many have most of the words and not all, and were looked for: where nothing fits well that has
+/// all.</param>
+public sealed record SearchResults(IReadOnlyList<SearchResult> Shown, int Matches, int Guesses, int Partly = 0)
 {
     /// <summary>How many there are.</summary>
-    public int Total => Matches + Guesses;
+    public int Total => Matches + Guesses + Partly;
 }

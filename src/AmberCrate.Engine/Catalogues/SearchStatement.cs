@@ -12,15 +12,22 @@ internal sealed class SearchStatement(
     SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
 {
     /// <summary>The columns in which an app's name is.</summary>
-    public const string NameColumns = "id name squashed";
-    private const string AllColumns = NameColumns + " keywords categories developer summary description";
+    public const string NameColumns = "id name squashed localname";
+
+    private const int LongIdWords = 3;
+    /// <summary>All columns that have an app's texts.</summary>
+    public const string AllColumns =
+        NameColumns + " keywords types summary categories developer areas description localtext";
 
     // From the most telling part of a card on, each with those before it: the order of SearchField.
     private static readonly string[] Tiers =
         [
-            NameColumns, NameColumns + " keywords", NameColumns + " keywords categories",
-            NameColumns + " keywords categories developer", NameColumns + " keywords categories developer summary", AllColumns,
+            NameColumns, NameColumns + " keywords types", NameColumns + " keywords types summary categories",
+            NameColumns + " keywords types summary categories developer areas", AllColumns,
         ];
+
+    private readonly IReadOnlyList<string> _prefixes =
+        ["", .. request.Languages.Select(LocalTexts.PrefixOf).Distinct(StringComparer.Ordinal)];
 
     /// <summary>
     /// Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.
@@ -56,26 +63,84 @@ internal sealed class SearchStatement(
         [match, request.Filter.Installed is null ? null : List(request.InstalledIds),
             request.WithoutIds.Count == 0 ? null : List(request.WithoutIds)];
 
-    private static string List(IEnumerable<string> ids) =>
+    /// <summary>An expression for a word in some columns, in any of the languages.</summary>
+    /// <param name="columns">The columns.</param>
+    /// <param name="word">The word, folded: it holds letters and digits only, so that quoting it is all the escaping there
+    /// is.</param>
+    /// <param name="languages">The languages of the person.</param>
+    /// <param name="isPrefix">Whether words that begin with it count too.</param>
+    public static string OfWord(string columns, string word, IReadOnlyList<string> languages, bool isPrefix = false)
+    {
+        var ending = isPrefix ? " *" : "";
+        var words = languages.Select(LocalTexts.PrefixOf).Prepend("").Distinct().Select(mark => $"\"{mark}{word}\"{ending}");
+        return $"{{{columns}}} : ({string.Join(" OR ", words)})";
+    }
+
+    /// <summary>A list of texts as JSON.</summary>
+    public static string List(IEnumerable<string> ids) =>
         $"[{string.Join(',', ids.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]";
 
     /// <summary>
     /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together
-    /// name; for any reading of the query. Folded words hold letters and digits only, so that quoting them is all the escaping
-    /// there is.
+    /// name; for any reading of the query.
     /// </summary>
     private string Words(string columns)
     {
-        var readings = query.Readings.Select(
-            reading => $"({string.Join(" AND ", reading.Words.Select((word, at) => Word(reading, word, at)))})");
-        return $"(({{{columns}}} : ({string.Join(" OR ", readings)})) OR ({Together(" *")}))";
-
-        string Word(SearchReading reading, string word, int at) => $"\"{word}\"{(query.IsPrefix(reading, at) ? " *" : "")}";
+        var readings = query.Readings
+            .Where(reading => reading.Purpose is null || columns != NameColumns)
+            .Select(reading => $"({OfReading(reading, columns)})");
+        return $"({string.Join(" OR ", readings.Append($"({Together(" *")})"))})";
     }
 
-    /// <summary>The words of a reading in one, as a name is when its words are run together.</summary>
-    private string Together(string suffix) =>
-        $"squashed : ({string.Join(" OR ", query.Readings.Select(reading => $"\"{reading.Squashed}\"{suffix}").Distinct())})";
+    private string OfReading(SearchReading reading, string columns)
+    {
+        var words = reading.Words.Select((word, at) => $"({{{columns}}} : ({Forms(reading, word, at)}))").ToList();
+        var parts = new List<string>();
+        if (words.Count > 0) parts.Add(AllBut(words, query.MostMissing));
+        if (reading.Purpose is { } purpose) parts.Add(OfPurpose(purpose));
+        return string.Join(" AND ", parts.Select(part => $"({part})"));
+    }
+
+    /// <summary>All of some conditions, of which so many may fail.</summary>
+    private static string AllBut(List<string> conditions, int mayFail)
+    {
+        var needed = Math.Max(1, conditions.Count - mayFail);
+        return string.Join(" OR ", Choices(0, needed).Select(choice => $"({string.Join(" AND ", choice)})"));
+
+        IEnumerable<IEnumerable<string>> Choices(int from, int count) => count == 0
+            ? [[]]
+            : Enumerable.Range(from, conditions.Count - count - from + 1)
+                .SelectMany(first => Choices(first + 1, count - 1).Select(others => others.Prepend(conditions[first])));
+    }
+
+    private string Forms(SearchReading reading, string word, int at)
+    {
+        var ending = query.IsPrefix(reading, at) ? " *" : "";
+        return string.Join(" OR ", _prefixes.SelectMany(
+            mark => query.FactsOf(word).Forms.Select(form => $"\"{mark}{form}\"").Prepend($"\"{mark}{word}\"{ending}")));
+    }
+
+    private static string OfPurpose(Purpose purpose)
+    {
+        var categories = purpose.Categories.Select(
+            all => $"({string.Join(" AND ", all.Select(category => $"{{categories areas}} : \"{category}\""))})");
+        var words = purpose.Words.Select(word => $"{{id name keywords summary}} : \"{word}\"");
+        return string.Join(" OR ", categories.Concat(words));
+    }
+
+    /// <summary>The words of a reading in one, as a name is when its words are run together; or as a whole id.</summary>
+    private string Together(string suffix)
+    {
+        var readings = query.Readings.Where(reading => reading.Squashed.Length > 0).ToList();
+        var ending = readings.All(reading => reading.Squashed is [var only] && char.IsAscii(only)) ? "" : suffix;
+        var names = readings.Select(reading => reading.Squashed).Distinct().Select(text => $"squashed : \"{text}\"{ending}");
+        var local = _prefixes.Skip(1).SelectMany(
+            mark => readings.Select(reading => $"localname : \"{mark}{reading.Squashed}\"{ending}"));
+        var ids = query.Words.Count >= LongIdWords
+            ? [$"marks : \"{SearchMarks.OfId(query.Readings[0].Squashed)}\"{ending}"]
+            : Array.Empty<string>();
+        return string.Join(" OR ", names.Concat(local).Concat(ids).DefaultIfEmpty("marks : \"\""));
+    }
 
     private string? Narrowed(string? match)
     {
@@ -85,12 +150,12 @@ internal sealed class SearchStatement(
         if (filter.Kind is { } kind) parts.Add($"marks : {SearchMarks.OfKind(kind)}");
         if (filter.ReviewedOnly) parts.Add($"marks : {SearchMarks.Reviewed}");
         if (filter.Licence is { } licence) parts.Add($"marks : {SearchMarks.OfLicence(licence)}");
-        if (filter.Category is { } category) parts.AddRange(Beginnings("categories", category));
+        if (filter.Category is { } category) parts.AddRange(Beginnings("{categories areas}", category));
         if (filter.Developer is { } developer) parts.AddRange(Beginnings("developer", developer));
         if (catalogues is not null) parts.Add($"marks : ({string.Join(" OR ", catalogues.Select(SearchMarks.OfCatalogue))})");
         return parts.Count == 0 ? null : string.Join(" AND ", parts.Select(part => $"({part})"));
     }
 
-    private static IEnumerable<string> Beginnings(string column, string folded) =>
-        folded.Split(' ').Select(word => $"{column} : \"{word}\" *");
+    private static IEnumerable<string> Beginnings(string columns, string folded) =>
+        folded.Split(' ').Select(word => $"{columns} : \"{word}\" *");
 }

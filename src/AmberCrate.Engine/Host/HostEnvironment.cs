@@ -1,8 +1,12 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Engine.Host;
 
 /// <summary>What the program finds around it when it is started. Handed in, so that tests set it.</summary>
 public sealed record HostEnvironment
 {
+    private static readonly string[] LocaleVariables = ["LC_ALL", "LC_MESSAGES", "LANG"];
+
     /// <summary>Reads an environment variable; null where it is not set.</summary>
     public required Func<string, string?> Variable { get; init; }
 
@@ -42,6 +46,13 @@ public sealed record HostEnvironment
 
     /// <summary>The value of PATH; empty where it is not set.</summary>
     public string SearchPath => Variable("PATH") ?? "";
+
+    /// <summary>
+    /// The languages that the person reads besides English, the most exact first, as <see cref="LanguageTag.Of"/> has them.
+    /// </summary>
+    /// <param name="chosen">The language that was asked for; null for the one that the environment has for messages.</param>
+    public IReadOnlyList<string> Languages(string? chosen = null) => LanguageTag.Of(
+        chosen ?? LocaleVariables.Select(Variable).FirstOrDefault(value => value is { Length: > 0 }));
 
     /// <summary>A path as an absolute one.</summary>
     public string FullPath(string path) => Path.GetFullPath(path, Folder);

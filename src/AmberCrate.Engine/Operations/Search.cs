@@ -31,11 +31,12 @@ public sealed class Search(Session session)
             throw new Problem(
                 ProblemCode.NothingMatched, $"no catalogue in use is called \"{only}\"",
                 remedy: NextCommand.Of("catalogue list")).ToException();
-        var found = Found(own, first, wish, []);
+        var languages = session.Host.Languages(wish.Language);
+        var found = Found(own, first, wish, [], languages);
         var freshness = own.Freshness();
         if (other is not null)
         {
-            found = found.With(Found(other, second, wish, own.Cache.IdsFrom("", first, int.MaxValue)), wish);
+            found = found.With(Found(other, second, wish, own.Cache.IdsFrom("", first, int.MaxValue), languages), wish);
             freshness = freshness.With(other.Freshness());
         }
 
@@ -53,13 +54,17 @@ public sealed class Search(Session session)
     }
 
     private static FoundApps Found(
-        Workstation station, IReadOnlyList<CatalogueName> catalogues, SearchWish wish, IReadOnlyCollection<string> without)
+        Workstation station, IReadOnlyList<CatalogueName> catalogues, SearchWish wish, IReadOnlyCollection<string> without,
+        IReadOnlyList<string> languages)
     {
         var machine = station.State();
         var results = station.Cache.Search(new SearchRequest(
             SearchQuery.Of([.. wish.Words]), wish.Filter, wish.Order, catalogues, [.. machine.Apps.Select(app => app.Id.Text)],
             wish.Limit)
-        { IsListing = wish.Words.Count == 0, WithoutIds = without });
+        {
+            IsListing = wish.Words.Count == 0, WithoutIds = without,
+            Languages = languages,
+        });
         return new FoundApps(
             [.. results.Shown.Select(result => new FoundApp(
                 result, NewestReleases.VersionFor(result.Newest, machine.Platform), machine.Find(result.Id)?.Version.Text,
@@ -87,7 +92,7 @@ public sealed class Search(Session session)
                 shown,
                 new SearchResults(
                     [.. shown.Select(app => app.Result)], both.Sum(one => one.Results.Matches),
-                    both.Sum(one => one.Results.Guesses)));
+                    both.Sum(one => one.Results.Guesses), both.Sum(one => one.Results.Partly)));
         }
     }
 }

@@ -220,7 +220,7 @@ public sealed class SearchRankingTests
         var near = SpellingGuess.MostWrong(word) is > 0 and var most
             ? new SpellingPattern(word, most, skipsJoints: false).Among(known)
             : [];
-        string.Join('|', SpellingGuess.Of(near, candidate => candidate == "sceim" ? 0 : 1)
+        string.Join('|', SpellingGuess.Of(word, near, candidate => candidate == "sceim" ? 0 : 1)
             .Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 

@@ -25,7 +25,7 @@ public sealed class KnownWordsTests : IDisposable
         var all = Enumerable.Range(0, 3000)
             .Select(_ => string.Concat(chance.GetItems(parts, chance.Next(1, 7))))
             .ToHashSet(StringComparer.Ordinal);
-        _words.Add(all);
+        _words.Add(all, new HashSet<(string, string)>());
         var found = 0;
         foreach (var text in all.Take(120).Concat(["лесрик", "zzzzzzzzz", "bandorixxx", "nabdroi", "scirmdo", ""]))
         {
@@ -48,8 +48,8 @@ public sealed class KnownWordsTests : IDisposable
     [Fact]
     public void Words_are_known_by_their_beginnings_until_they_are_forgotten()
     {
-        _words.Add(new HashSet<string> { "gantry", "gauze" });
-        _words.Add(new HashSet<string> { "gauze", "scrim" });
+        _words.Add(new HashSet<string> { "gantry", "gauze" }, new HashSet<(string, string)>());
+        _words.Add(new HashSet<string> { "gauze", "scrim" }, new HashSet<(string, string)>());
         (_words.HasBeginning("gan"), _words.HasBeginning("gb"), _words.HasBeginning("scrim")).ShouldBe((true, false, true));
         _words.Near(new SpellingPattern("guaze", 1, skipsJoints: false)).ShouldBe([("gauze", 1)]);
         _words.Clear();

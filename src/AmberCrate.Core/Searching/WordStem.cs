@@ -1,0 +1,20 @@
+namespace AmberCrate.Core.Searching;
+
+/// <summary>The stems by which the forms of a word meet. Those of other languages than English carry their language.</summary>
+public static class WordStem
+{
+    /// <summary>The stem of a folded word in English.</summary>
+    public static string English(string word) => EnglishStemmer.Stem(word);
+
+    /// <summary>Whether there are rules here for a language besides English.</summary>
+    public static bool HasRules(string language) => LightStemmers.Stem(language.Split('_', '@')[0], "") is not null;
+
+    /// <summary>The stem of a folded word in a language; null where there are no rules for it here.</summary>
+    /// <param name="word">The word.</param>
+    /// <param name="language">The language, as a locale names it.</param>
+    public static string? Local(string word, string language)
+    {
+        var code = language.Split('_', '@')[0];
+        return LightStemmers.Stem(code, word) is { } stem ? LocalTexts.PrefixOf(code) + stem : null;
+    }
+}
