@@ -13,7 +13,7 @@ public static class SearchRanking
     private const double ForWholeName = 2.5, ForWordStart = 1, ForLetterStart = 0.3, ForLetterShare = 0.6;
     private const double ForNameShare = 0.35, ForSummaryShare = 0.3;
     private const double ForWholeSummary = 0.5;
-    private const double ForSecondReading = 0.2, ForReview = 0.05, ForNoApp = -0.15, PerLetterWrong = 0.35, PerDoubt = 0.1;
+    private const double ForSecondReading = 0.2, ForReview = 0.05, ForNoApp = -0.4, PerLetterWrong = 0.35, PerDoubt = 0.1;
     private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2;
     private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
 
@@ -100,8 +100,8 @@ public static class SearchRanking
             if (name == asked) return (ForWholeName, SearchField.WholeName);
             if (!mayBegin || !name.StartsWith(asked, StringComparison.Ordinal)) continue;
             var share = (double)asked.Length / name.Length;
-            best = Math.Max(
-                best, asked.Length >= LongStart || EndsWord(words, asked.Length) ? ForWordStart + share : ForLetterStart + (ForLetterShare * share));
+            var endsWord = asked.Length >= LongStart || EndsWord(words, asked.Length);
+            best = Math.Max(best, endsWord ? ForWordStart + share : ForLetterStart + (ForLetterShare * share));
         }
 
         return best > 0 ? (best, SearchField.NameStart) : (0, default);
