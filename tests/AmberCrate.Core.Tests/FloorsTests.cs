@@ -12,7 +12,7 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Versions", "Formats", "Cards", "Catalogues", "Searching", "Schedules", "Pins", "Machine",
+            "Values", "Problems", "Versions", "Formats", "Cards", "Searching", "Catalogues", "Schedules", "Pins", "Machine",
                 "Solving",
             "Bundles",
             "Planning", "Runs", "Comparing", "Inventories",

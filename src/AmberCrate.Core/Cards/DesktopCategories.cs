@@ -31,6 +31,9 @@ public static class DesktopCategories
         .Split(' '),
         StringComparer.Ordinal);
 
+    /// <summary>The registered categories.</summary>
+    public static IReadOnlyCollection<string> Names => Registered;
+
     /// <summary>Whether the word is a category.</summary>
     public static bool IsValid(string word) =>
         Registered.Contains(word) || (word.StartsWith("X-", StringComparison.Ordinal) && word.Length is > 2 and <= 60);

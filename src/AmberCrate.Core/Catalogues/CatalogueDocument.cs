@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;
@@ -21,6 +22,8 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
 
     /// <summary>The largest entry document that is accepted, in bytes.</summary>
     public const int MaxSize = 16 << 20;
+
+    private const int MostTexts = 100;
 
     private static readonly JsonWriterOptions Layout =
         new() { Indented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
@@ -51,6 +54,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
 
             json.WriteEndArray();
             if (Bundles.Count > 0) WriteBundles(json);
+            if (Settings.Purposes.Count > 0) WritePurposes(json);
             json.WriteEndObject();
         }
 
@@ -67,6 +71,28 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             json.WriteString("name", bundle.Name);
             json.WriteString("sha256", bundle.Sha256.Hex);
             json.WriteNumber("size", bundle.Size);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private void WritePurposes(Utf8JsonWriter json)
+    {
+        json.WriteStartArray("purposes");
+        foreach (var purpose in Settings.Purposes)
+        {
+            json.WriteStartObject();
+            foreach (var (key, texts) in new[]
+            {
+                ("asked", purpose.Asked), ("categories", purpose.Categories), ("words", purpose.Words),
+            })
+            {
+                json.WriteStartArray(key);
+                foreach (var text in texts) json.WriteStringValue(text);
+                json.WriteEndArray();
+            }
+
             json.WriteEndObject();
         }
 
@@ -101,7 +127,10 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             $"catalogue: expected format {FormatVersion}, found {version}; a newer acrate may read it");
         var settings = new CatalogueSettings(
             Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"),
-            Text(root, "homepage"));
+            Text(root, "homepage"))
+        {
+            Purposes = ReadPurposes(root),
+        };
         var apps = (int)Number(root, "apps", int.MaxValue);
         var parts = new List<PartListing>();
         foreach (var item in root.GetProperty("parts").EnumerateArray())
@@ -134,6 +163,24 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             ? bundles
             : throw new MalformedException("bundles: expected each name once");
     }
+
+    /// <summary>Purposes are folded again: what a server wrote goes into the expressions of a search.</summary>
+    private static List<Purpose> ReadPurposes(JsonElement root)
+    {
+        if (!root.TryGetProperty("purposes", out var array)) return [];
+        List<Purpose> purposes = [.. array.EnumerateArray().Take(PurposeList.Most + 1)
+            .Select(item => Purpose.Of(Texts(item, "asked"), Texts(item, "categories"), Texts(item, "words")))];
+        return purposes.Count <= PurposeList.Most
+            ? purposes
+            : throw new MalformedException($"purposes: expected at most {PurposeList.Most}");
+    }
+
+    private static IEnumerable<string> Texts(JsonElement element, string key) =>
+        element.TryGetProperty(key, out var array)
+            ? array.EnumerateArray().Take(MostTexts).Select(item => item.GetString() is { Length: <= 100 } text
+                ? text
+                : throw new MalformedException($"{key}: expected strings of at most 100 characters"))
+            : [];
 
     private static string? Text(JsonElement element, string key) =>
         element.TryGetProperty(key, out var value) ? value.GetString() : null;

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Searching;
 
 namespace AmberCrate.Core.Catalogues;
 
@@ -8,6 +9,9 @@ namespace AmberCrate.Core.Catalogues;
 /// <param name="Homepage">Its page; null where the file is silent.</param>
 public sealed record CatalogueSettings(string Title, string? Summary = null, string? Homepage = null)
 {
+    /// <summary>What people of its trade want to do, and the apps that do it: they help searches.</summary>
+    public IReadOnlyList<Purpose> Purposes { get; init; } = [];
+
     /// <summary>The file's name.</summary>
     public const string FileName = "catalogue.toml";
 
@@ -23,7 +27,10 @@ public sealed record CatalogueSettings(string Title, string? Summary = null, str
         table.Number("catalogue", FormatVersion, FormatVersion, required: true);
         var settings = new CatalogueSettings(
             table.Text("title", required: true, maxLength: 100) ?? "", table.Text("summary", maxLength: 200),
-            table.Text("homepage"));
+            table.Text("homepage"))
+        {
+            Purposes = PurposeList.Read(table),
+        };
         table.RefuseUnknownKeys();
         return faults.Count == before ? settings : null;
     }

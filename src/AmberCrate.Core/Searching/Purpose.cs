@@ -1,9 +1,22 @@
 namespace AmberCrate.Core.Searching;
 
 /// <summary>What people want to do, and the apps that do it.</summary>
-/// <param name="Asked">How they ask for it: phrases, each as the stems of its words.</param>
-/// <param name="Categories">Categories whose apps do it, folded and in one word. Where several stand together, all are
-/// needed.</param>
+/// <param name="Asked">How they ask for it: phrases, folded.</param>
+/// <param name="Categories">Categories whose apps do it, each folded and in one word; those that are all needed are joined by
+/// <c>+</c>.</param>
 /// <param name="Words">Words in whose name, keywords or summary such an app may be told, folded.</param>
-public sealed record Purpose(
-    IReadOnlyList<IReadOnlyList<string>> Asked, IReadOnlyList<IReadOnlyList<string>> Categories, IReadOnlyList<string> Words);
+public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
+{
+    /// <summary>A purpose as people write it.</summary>
+    public static Purpose Of(IEnumerable<string> asked, IEnumerable<string> categories, IEnumerable<string> words) => new(
+        [.. asked.Select(SearchText.Fold).Where(phrase => phrase.Length > 0)],
+        [
+            .. categories.Select(all => all.Split('+').Select(SearchText.Squash).ToList())
+                .Where(all => all.TrueForAll(category => category.Length > 0))
+                .Select(all => string.Join('+', all)),
+        ],
+        [.. words.Select(SearchText.Squash).Where(word => word.Length > 0)]);
+
+    /// <summary>The stems of a phrase, each once.</summary>
+    public static IReadOnlyList<string> StemsOf(string phrase) => [.. phrase.Split(' ').Select(WordStem.English).Distinct()];
+}

@@ -9,7 +9,7 @@ internal static class PurposeMatch
     public static (double Score, SearchField Field) In(Purpose purpose, SearchEntry entry)
     {
         double score = 0;
-        if (purpose.Categories.Any(all => all.All(category => HasWord(entry.Categories, category)
+        if (purpose.Categories.Any(all => all.Split('+').All(category => HasWord(entry.Categories, category)
             || HasWord(entry.Areas, category)))) score = ByCategory;
         double byWord = purpose.Words.Any(word => HasWord(entry.Name, word) || HasWord(entry.Id, word)) ? ByName
             : purpose.Words.Any(word => HasWord(entry.Keywords, word) || HasWord(entry.Summary, word)) ? ByText

@@ -72,12 +72,12 @@ public sealed record SearchQuery
     }
 
     /// <summary>The same query, which may also be read as asking for what an app is for.</summary>
-    public SearchQuery ForPurposes(PurposeList purposes, string? language)
+    public SearchQuery ForPurposes(IReadOnlyList<Purpose> purposes, string? language)
     {
         const int mostPurposes = 3;
         List<SearchReading> readings =
         [
-            .. purposes.In(Words).Take(mostPurposes).Select(found => new SearchReading(
+            .. PurposeList.Asked(purposes, Words).Take(mostPurposes).Select(found => new SearchReading(
                 [.. Words.Where(word => !found.Taken.Contains(word) && !FillerWords.Contains(word, language)).Distinct()
                     .Take(MostWords)],
                 found.Purpose)),

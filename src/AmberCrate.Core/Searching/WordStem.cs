@@ -1,10 +1,17 @@
+using System.Buffers;
+
 namespace AmberCrate.Core.Searching;
 
 /// <summary>The stems by which the forms of a word meet. Those of other languages than English carry their language.</summary>
 public static class WordStem
 {
+    private static readonly SearchValues<char> Vowels = SearchValues.Create("aeiouy");
+
     /// <summary>The stem of a folded word in English.</summary>
-    public static string English(string word) => EnglishStemmer.Stem(word);
+    /// <remarks>An abbreviation loses its s too, which the published algorithm leaves: <c>dvds</c>.</remarks>
+    public static string English(string word) =>
+        word.Length > 2 && word[^1] == 's' && word[^2] != 's' && !word.AsSpan().ContainsAny(Vowels)
+            && word.All(char.IsAsciiLetter) ? word[..^1] : EnglishStemmer.Stem(word);
 
     /// <summary>Whether there are rules here for a language besides English.</summary>
     public static bool HasRules(string language) => LightStemmers.Stem(language.Split('_', '@')[0], "") is not null;

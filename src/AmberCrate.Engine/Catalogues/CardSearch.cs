@@ -10,8 +10,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// </summary>
 internal sealed class CardSearch : IDisposable
 {
-    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 2000, MostTogether = 6;
-    private const int Pool = 240;
+    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6;
+    private const int Pool = 240, LargePool = 60, LargeCatalogue = 20_000;
     private const string AllColumns = SearchStatement.AllColumns;
 
     private readonly Database _database;
@@ -19,14 +19,12 @@ internal sealed class CardSearch : IDisposable
     private readonly SearchRequest _request;
     private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
-    private readonly PurposeList _purposes;
     private readonly long _apps;
     private Statement? _translations;
 
     public CardSearch(Database database, SearchRequest request)
     {
         (_database, _words, _request) = (database, new KnownWords(database), request);
-        _purposes = new PurposeList(PurposeList.OwnPurposes);
         _apps = database.Number("SELECT COALESCE(SUM(apps), 0) FROM catalogues");
         var known = database.Query(
             "SELECT number, name FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1))));
@@ -67,7 +65,8 @@ internal sealed class CardSearch : IDisposable
     private SearchQuery Understood(SearchQuery query)
     {
         if (query.Words.Count == 0) return query;
-        var read = query.Joined(_words.HasBeginning).WithoutFillers(Language).ForPurposes(_purposes, Language);
+        var read = query.Joined(_words.HasBeginning).WithoutFillers(Language)
+            .ForPurposes(new KnownPurposes(_database).For(query.Words), Language);
         var isOne = read.Readings.All(reading => reading.Words.Count < 2);
         return read.Knowing(word => new WordFacts(_words.FormsOf(word, _request.Languages), isOne ? 1 : ImportanceOf(word)));
     }
@@ -159,7 +158,7 @@ internal sealed class CardSearch : IDisposable
     private List<Hit> Find(SearchQuery query, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
-        var wanted = (_request.Limit * _catalogues.Count) + Pool;
+        var wanted = (_request.Limit * _catalogues.Count) + (_apps > LargeCatalogue ? LargePool : Pool);
         var rows = new Dictionary<long, Hit>();
 
         // Where there are no more than are looked at, one look finds them all.

@@ -143,6 +143,7 @@ public sealed class CatalogueCache : IDisposable
         if (NumberOf(name) is > 0 and var number)
         {
             new CatalogueImport(_database, name, number, isFolder: false).Clear();
+            new KnownPurposes(_database).Drop(number);
             _database.Run("DELETE FROM catalogues WHERE number = $1", number);
         }
 
@@ -185,6 +186,7 @@ public sealed class CatalogueCache : IDisposable
         if (!atSameLocation) import.Clear();
         var added = import.Run(snapshot.Parts, read, cancel);
         import.TakeBundles(snapshot.Bundles, bundles);
+        new KnownPurposes(_database).Take(number, snapshot.Settings.Purposes);
         var apps =
             _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
         if (apps != snapshot.Apps)

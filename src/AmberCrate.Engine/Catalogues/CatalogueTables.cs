@@ -6,7 +6,9 @@ namespace AmberCrate.Engine.Catalogues;
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
 /// the index, for <see cref="KnownWords"/>, and <c>stems</c> has those that have another stem than themselves;
-/// <c>translations</c> has the texts in other languages, whose words are in the index with their language; <c>signs</c>
+/// <c>purposes</c> are those of
+/// <see cref="KnownPurposes"/>; <c>translations</c> has the texts in other languages, whose words are in the index with their
+/// language; <c>signs</c>
 /// are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
 /// catalogues carry.
 /// </summary>
@@ -41,6 +43,9 @@ internal static class CatalogueTables
         CREATE TABLE translations(number INTEGER NOT NULL, language TEXT NOT NULL, title TEXT NOT NULL, blurb TEXT NOT NULL,
             name TEXT NOT NULL, keywords TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL,
             PRIMARY KEY(number, language)) STRICT, WITHOUT ROWID;
+        CREATE TABLE purposes(stem TEXT NOT NULL, catalogue INTEGER NOT NULL, asked TEXT NOT NULL, categories TEXT NOT NULL,
+            words TEXT NOT NULL) STRICT;
+        CREATE INDEX purposes_by_stem ON purposes(stem);
         CREATE TABLE words(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         CREATE TABLE words_reversed(word TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
         CREATE TABLE stems(stem TEXT NOT NULL, word TEXT NOT NULL, PRIMARY KEY(stem, word)) STRICT, WITHOUT ROWID;

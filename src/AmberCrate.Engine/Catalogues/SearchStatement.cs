@@ -123,7 +123,7 @@ internal sealed class SearchStatement(
     private static string OfPurpose(Purpose purpose)
     {
         var categories = purpose.Categories.Select(
-            all => $"({string.Join(" AND ", all.Select(category => $"{{categories areas}} : \"{category}\""))})");
+            all => $"({string.Join(" AND ", all.Split('+').Select(category => $"{{categories areas}} : \"{category}\""))})");
         var words = purpose.Words.Select(word => $"{{id name keywords summary}} : \"{word}\"");
         return string.Join(" OR ", categories.Concat(words));
     }

@@ -20,6 +20,9 @@ public sealed partial class CardKeysTests
         project_license = "MIT"
         categories = ["Graphics"]
         keywords = ["gauze"]
+        mimetypes = ["image/x-scrim"]
+        screenshots = [{ address = "https://scrim-paint.example/1.png", caption = "A sky" }]
+        translations.de = { name = "Gazemaler", summary = "Malt Prospekte", keywords = ["Gaze"], description = "Zwei Zeilen" }
         sign_in = "optional"
         licence_key = "none"
         attention = []

@@ -42,7 +42,7 @@ public sealed class SearchRankingTests
         SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
 
     [Fact]
-    public void Better_fields_come_first_then_reviewed_then_apps_then_by_name()
+    public void The_share_of_the_name_comes_first_then_reviewed_and_apps_before_runtimes()
     {
         var whole = Entry("scrim", "Scrim", "", "", "", "");
         var start = Entry("scrim-paint", "Scrim Paint", "", "", "", "");
@@ -50,7 +50,7 @@ public sealed class SearchRankingTests
         var runtime = Entry("scrim-rt", "Scrim RT", "", "", "", "") with { Kind = AppKind.Runtime };
         var keyword = Entry("paint", "Paint", "scrim", "", "", "");
         var unreviewed = start with { Reviewed = false };
-        SearchEntry[] expected = [whole, start, longer, runtime, unreviewed, keyword];
+        SearchEntry[] expected = [whole, start, unreviewed, longer, runtime, keyword];
         expected.Reverse()
             .OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight)
             .ThenBy(entry => entry.Name)
@@ -225,14 +225,14 @@ public sealed class SearchRankingTests
     }
 
     [Fact]
-    public void Guesses_keep_known_words_and_rank_below_real_matches()
+    public void Guesses_keep_known_words_and_rank_below_the_same_match_as_typed()
     {
         var guess =
             SearchQuery.Of(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
         guess.Words.ShouldBe(["scrim", "paint"]);
         var match = SearchRanking.Judge(guess, Paint).ShouldNotBeNull();
         match.IsGuess.ShouldBeTrue();
-        match.Weight.ShouldBeLessThan(SearchRanking.Judge(SearchQuery.Of(["painters"]), Paint)!.Weight);
+        match.Weight.ShouldBeLessThan(SearchRanking.Judge(SearchQuery.Of(["scrim paint"]), Paint)!.Weight);
     }
 
     [Fact]

@@ -1,0 +1,184 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Tests.Searching;
+
+/// <summary>How a query is understood: forms of words, fillers, purposes, types of file, languages.</summary>
+public sealed class UnderstandingTests
+{
+    private static readonly IReadOnlyList<Purpose> Purposes = PurposeList.ReadOwn();
+
+    /// <summary>Words of the published vocabulary of the Snowball project's English stemmer, with its stems.</summary>
+    [Theory]
+    [InlineData("editors editor editing edit edited", "editor editor edit edit edit")]
+    [InlineData("lorries lorry diaries diary skies ties", "lorri lorri diari diari sky tie")]
+    [InlineData("burning burner burned burns", "burn burner burn burn")]
+    [InlineData("archives archiver archiving archive", "archiv archiv archiv archiv")]
+    [InlineData("partitioning partitions hopping hoping agreed", "partit partit hop hope agre")]
+    [InlineData("consignment relational conditional rationalization", "consign relat condit ration")]
+    [InlineData("generously communism knightly possibly geology", "generous communism knight possibl geolog")]
+    [InlineData("news skis proceed boy youth syzygy be a", "news ski proceed boy youth syzygi be a")]
+    [InlineData("cplusplus 3d 7z жар dvds css", "cplusplus 3d 7z жар dvd css")]
+    public void English_words_have_the_stems_of_the_published_algorithm(string words, string stems) =>
+        string.Join(' ', words.Split(' ').Select(WordStem.English)).ShouldBe(stems);
+
+    [Theory]
+    [InlineData("de", "bilder bildes bild browsern passwoerter", "bild bild bild brows passwoert")]
+    [InlineData("fr", "images image tableaux logiciels chevaux jouer", "imag imag tableau logiciel cheval jou")]
+    [InlineData("es_MX", "imagenes archivos hoja luces visor", "imagen archiv hoja luz visor")]
+    public void Words_of_some_languages_lose_their_endings(string language, string words, string stems)
+    {
+        var prefix = LocalTexts.PrefixOf(language.Split('_')[0]);
+        string.Join(' ', words.Split(' ').Select(word => WordStem.Local(word, language)!.Replace(prefix, "")))
+            .ShouldBe(stems);
+        WordStem.Local("words", "nl").ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData("C++", "cplusplus")]
+    [InlineData("c#, F# and g++", "csharp fsharp and gplusplus")]
+    [InlineData(".NET", "dotnet")]
+    [InlineData("ASP.NET network .network", "asp net network network")]
+    [InlineData("Notepad++ a+b 1# C+", "notepad a b 1 c")]
+    [InlineData("3D 7z .odt", "3d 7z odt")]
+    public void Names_of_languages_that_end_in_signs_are_words(string text, string folded) =>
+        SearchText.Fold(text).ShouldBe(folded);
+
+    [Theory]
+    [InlineData("org.battenworks.ScrimPaint", "battenworks", "scrimpaint")]
+    [InlineData("com.github.batten.scrim-paint", "batten", "scrim-paint")]
+    [InlineData("io.github.scrim", "", "scrim")]
+    [InlineData("org.battenworks.scrim.viewer", "battenworks", "scrim.viewer")]
+    [InlineData("scrim.paint", "", "scrim.paint")]
+    [InlineData("scrim-2.6.1", "", "scrim-2.6.1")]
+    public void The_domain_of_an_id_is_no_part_of_the_name(string id, string domain, string name) =>
+        AppNamespace.Split(AppId.Parse(id.ToLowerInvariant())).ShouldBe((domain, name));
+
+    [Theory]
+    [InlineData("de_AT.UTF-8", "de_AT de")]
+    [InlineData("de", "de")]
+    [InlineData("pt-BR", "pt_BR pt")]
+    [InlineData("sr_RS.UTF-8@latin", "sr_RS@latin sr_RS sr@latin sr")]
+    [InlineData("en_GB.UTF-8", "")]
+    [InlineData("C.UTF-8", "")]
+    [InlineData("POSIX", "")]
+    [InlineData("../../etc", "")]
+    [InlineData("", "")]
+    [InlineData(null, "")]
+    public void A_locale_asks_for_languages(string? locale, string expected) =>
+        string.Join(' ', LanguageTag.Of(locale)).ShouldBe(expected);
+
+    [Theory]
+    [InlineData("image/svg+xml", "svg")]
+    [InlineData("application/vnd.oasis.opendocument.text", "odt")]
+    [InlineData("text/x-c++src", "cpp cplusplus")]
+    [InlineData("application/x-scrimshaw", "scrimshaw")]
+    [InlineData("application/x-zip", "")]
+    public void Types_of_file_are_known_by_their_endings(string type, string words) => FileTypes.Of([type]).ShouldBe(words);
+
+    [Theory]
+    [InlineData("i need an app for reading ebooks", "reading ebooks")]
+    [InlineData("the thing for tide", "tide")]
+    [InlineData("the", "the")]
+    [InlineData("scrim paint", "scrim paint")]
+    public void Fillers_may_be_left_out(string typed, string telling)
+    {
+        var query = SearchQuery.Of([typed]).WithoutFillers(null);
+        string.Join(' ', query.Readings[0].Words).ShouldBe(typed);
+        string.Join(' ', query.Readings[^1].Words).ShouldBe(telling);
+    }
+
+    [Theory]
+    [InlineData("burn a cd", "discburning")]
+    [InlineData("burning dvds", "discburning")]
+    [InlineData("please write me a dvd", "discburning")]
+    [InlineData("text editors", "texteditor")]
+    public void Purposes_are_understood_in_any_form(string typed, string category)
+    {
+        var readings = SearchQuery.Of([typed]).ForPurposes(Purposes, null).Readings.Where(reading => reading.Purpose is not null);
+        readings.ShouldContain(reading => reading.Words.Count == 0
+            && reading.Purpose!.Categories.Contains(category));
+    }
+
+    [Fact]
+    public void Our_own_purposes_name_registered_categories()
+    {
+        var registered = DesktopCategories.Names.Select(SearchText.Squash).ToHashSet();
+        Purposes.Count.ShouldBeGreaterThan(60);
+        Purposes.SelectMany(purpose => purpose.Categories).SelectMany(all => all.Split('+'))
+            .Where(category => !registered.Contains(category)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void An_app_for_a_purpose_is_found_by_its_category_and_better_by_its_words_too()
+    {
+        var burner = Entry("Ember", "Put files on discs") with { Categories = CategoryWords.Of("DiscBurning") };
+        var named = burner with { Name = "ember burner" };
+        var query = SearchQuery.Of(["burn cd"]).ForPurposes(Purposes, null);
+        SearchRanking.Judge(query, Entry("Ember", "Put files on discs")).ShouldBeNull();
+        var match = SearchRanking.Judge(query, burner).ShouldNotBeNull();
+        match.Field.ShouldBe(SearchField.Purpose);
+        SearchRanking.Judge(query, named)!.Weight.ShouldBeGreaterThan(match.Weight);
+    }
+
+    [Fact]
+    public void What_fits_best_comes_first_within_one_kind_of_match()
+    {
+        var query = SearchQuery.Of(["cue sheet"]).Knowing(word => new WordFacts(word == "sheet" ? ["sheets"] : [], 1));
+        SearchEntry[] expected =
+        [
+            Entry("Cue Sheet", ""), Entry("Cue Sheet Desk", ""), Entry("Zebra", "Cue sheet"),
+            Entry("Cue Ledger", "Write cue sheets"),
+            Entry("Zebra", "Prints a cue sheet on a label"),
+            Entry("Abacus", "Counts things") with { Description = "Made for a cue sheet." },
+        ];
+        expected.Reverse().OrderByDescending(entry => SearchRanking.Judge(query, entry)!.Weight).ShouldBe(expected);
+    }
+
+    [Fact]
+    public void The_word_itself_counts_more_than_its_forms_and_a_main_category_least()
+    {
+        var query = SearchQuery.Of(["paint"]).Knowing(_ => new WordFacts(["painting"], 1));
+        var (exact, form) = (Entry("Scrim", "Paint walls"), Entry("Scrim", "Painting walls"));
+        Weight(exact).ShouldBeGreaterThan(Weight(form));
+        Weight(form).ShouldBeGreaterThan(Weight(Entry("Scrim", "") with { Areas = "paint" }));
+
+        int Weight(SearchEntry entry) => SearchRanking.Judge(query, entry)!.Weight;
+    }
+
+    [Fact]
+    public void Words_may_be_missing_only_where_that_is_allowed()
+    {
+        var query = SearchQuery.Of(["scrim wardrobe"]);
+        var entry = Entry("Scrim", "");
+        SearchRanking.Judge(query, entry).ShouldBeNull();
+        SearchRanking.Judge(query.Lacking(1), entry).ShouldNotBeNull().Missing.ShouldBe(1);
+        SearchRanking.Judge(query.Lacking(1), Entry("Batten", "")).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_translation_is_matched_like_the_English_texts()
+    {
+        var entry = Entry("Scrim Paint", "Paint walls") with
+        {
+            Local = [LocalTexts.Of(new Translation("de", "Gazemaler", "Malt Prospekte", ["Schleier"], null))],
+        };
+        SearchRanking.Judge(SearchQuery.Of(["gazemaler"]), entry)!.Field.ShouldBe(SearchField.WholeName);
+        SearchRanking.Judge(SearchQuery.Of(["schleier"]), entry)!.Field.ShouldBe(SearchField.Keyword);
+        SearchRanking.Judge(SearchQuery.Of(["prospekte"]), entry)!.Field.ShouldBe(SearchField.Summary);
+    }
+
+    [Theory]
+    [InlineData("remina", "remmina", true)]
+    [InlineData("cahs", "cash", true)]
+    [InlineData("remina", "regina", false)]
+    public void Slips_of_the_fingers_are_likelier_than_other_mistakes(string typed, string meant, bool isSlip) =>
+        SpellingGuess.IsSlip(typed, meant).ShouldBe(isSlip);
+
+    private static SearchEntry Entry(string name, string summary) => new()
+    {
+        Kind = AppKind.DesktopApp, Reviewed = true, Id = SearchText.Fold(name), Name = SearchText.Fold(name),
+        Summary = SearchText.FoldCompounds(summary),
+    };
+}
