@@ -61,5 +61,5 @@ internal sealed class KnownPurposes(Database database)
         }
     }
 
-    private static IReadOnlyList<string> Parts(string text) => text.Length == 0 ? [] : text.Split(Between);
+    private static string[] Parts(string text) => text.Length == 0 ? [] : text.Split(Between);
 }
