@@ -20,6 +20,8 @@ internal sealed class CardSearch : IDisposable
     private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
     private readonly long _apps;
+    private readonly Dictionary<string, bool> _isKnown = new(StringComparer.Ordinal);
+    private readonly Dictionary<(string Word, string Columns, bool IsPrefix), long> _frequencies = [];
     private Statement? _translations;
 
     public CardSearch(Database database, SearchRequest request)
@@ -86,13 +88,14 @@ internal sealed class CardSearch : IDisposable
     /// </summary>
     private List<Hit> FindMost(SearchQuery query)
     {
-        var words = query.Lacking(0).Readings[0].Words
+        var telling = query.Lacking(0).Readings[0].Words;
+        var words = telling
             .Select(word => IsKnown(word) ? word : Near(word, AllColumns).Select(near => near.Word).FirstOrDefault() ?? word)
             .OrderByDescending(ImportanceOf).Take(MostTogether).ToHashSet(StringComparer.Ordinal);
-        var known = Understood(SearchQuery.Of([.. query.Words.Select(word => words.Contains(word) ? word : "")]));
-        if (known.Words.Count == 0) known = query;
+        var isAsTyped = words.SetEquals(telling);
+        var known = isAsTyped ? query : Understood(SearchQuery.Of([.. words]));
         List<Hit> weak = [];
-        for (var missing = 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
+        for (var missing = isAsTyped ? 1 : 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
         {
             var found = Find(known.Lacking(missing));
             if (!AreWeak(found)) return found;
@@ -102,7 +105,7 @@ internal sealed class CardSearch : IDisposable
         return weak;
     }
 
-    private bool IsKnown(string word) => Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
+    private bool IsKnown(string word) => _isKnown.TryGetValue(word, out var known) ? known : _isKnown[word] = Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
 
     /// <summary>
     /// What may have been meant where nothing matches: words that nothing begins with are misspelled, and, where that does not
@@ -112,7 +115,7 @@ internal sealed class CardSearch : IDisposable
     {
         var unknown = query.Words.Where(word => !IsKnown(word)).ToHashSet(StringComparer.Ordinal);
         var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AllColumns) : [(word, 0)]);
-        if (guessed.Count == 0 && unknown.Count < query.Words.Count)
+        if (guessed.Count == 0 && unknown.Count == 0)
             guessed = Guessed(word => [(word, 0), .. Near(word, AllColumns)]);
         return guessed.Count > 0 ? guessed : TogetherGuessed(query);
 
@@ -162,8 +165,10 @@ internal sealed class CardSearch : IDisposable
         var rows = new Dictionary<long, Hit>();
 
         // Where there are no more than are looked at, one look finds them all.
-        if (_request.Order != SearchOrder.Match || statement.Everything is not { } all || !HasMore(statement, all, wanted))
-            Collect(statement, statement.Everything, _request.Order, wanted, query, rows);
+        var all = statement.Everything;
+        var there = all is null || _request.Order != SearchOrder.Match ? wanted : CountUpTo(statement, all, wanted + 1);
+        if (there == 0) return [];
+        if (there <= wanted) Collect(statement, all, _request.Order, wanted, query, rows);
         else
         {
             foreach (var match in statement.ByRank)
@@ -176,8 +181,8 @@ internal sealed class CardSearch : IDisposable
         return [.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)];
     }
 
-    private bool HasMore(SearchStatement statement, string match, int than) => _database.Number(
-        $"SELECT COUNT(*) FROM ({statement.Select("1", match)} LIMIT {than + 1})", statement.Values(match)) > than;
+    private long CountUpTo(SearchStatement statement, string match, int most) => _database.Number(
+        $"SELECT COUNT(*) FROM ({statement.Select("1", match)} LIMIT {most})", statement.Values(match));
 
     /// <summary>Reads what matches an expression.</summary>
     private void Collect(
@@ -276,7 +281,12 @@ internal sealed class CardSearch : IDisposable
     /// <summary>
     /// How often a word occurs. Which of two frequent ones is the more frequent says nothing about what was meant.
     /// </summary>
-    private long Frequency(string word, string columns, bool isPrefix = false) => _database.Number(
+    private long Frequency(string word, string columns, bool isPrefix = false) =>
+        _frequencies.TryGetValue((word, columns, isPrefix), out var known)
+            ? known
+            : _frequencies[(word, columns, isPrefix)] = Counted(word, columns, isPrefix);
+
+    private long Counted(string word, string columns, bool isPrefix) => _database.Number(
         "SELECT COUNT(*) FROM (SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT $2)",
         SearchStatement.OfWord(columns, word, _request.Languages, isPrefix), (long)MostCounted);
 

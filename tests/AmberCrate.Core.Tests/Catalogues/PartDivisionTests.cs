@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Catalogues;
@@ -38,9 +39,11 @@ public sealed class PartingTests
     public void An_entry_document_is_read_back()
     {
         var document = new CatalogueDocument(
-            new CatalogueSettings("Guild", "Shared"), 3, [new PartListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
+            new CatalogueSettings("Guild", "Shared") { Purposes = [Purpose.Of(["Fly it"], ["Art+Music"], ["Ropes"])] }, 3, [new PartListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
         var read = CatalogueDocument.Read(document.Write());
-        read.Settings.ShouldBe(document.Settings);
+        (read.Settings.Title, read.Settings.Summary).ShouldBe(("Guild", "Shared"));
+        read.Write().ShouldBe(document.Write());
+        read.Settings.Purposes.ShouldHaveSingleItem().Categories.ShouldBe(["art+music"]);
         read.Parts.ShouldBe(document.Parts);
         read.Apps.ShouldBe(3);
     }
