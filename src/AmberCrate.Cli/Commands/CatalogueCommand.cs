@@ -2,6 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
@@ -163,6 +164,15 @@ internal static class CatalogueCommand
         {
             Description = "Write every app again, instead of only what has changed",
         };
+        var popularity = new DeclaredOption<string>(OptionGroup.Files, "--popularity")
+        {
+            Completion = Completion.Folder, HelpName = "FOLDER",
+            Description = "Count on how many machines each app is, from a folder of their exports",
+        };
+        var prune = new DeclaredOption<bool>(OptionGroup.Files, "--prune")
+        {
+            Description = "Remove artifacts that no card has named for two publications",
+        };
         var command = new HelpedCommand("build", "Check app cards and publish them", new CommandHelp(
             "Checks a folder of app cards and writes the catalogue that workstations read. All faults are named "
                 + "at once, with file, line and key; nothing is published while there is one.",
@@ -171,12 +181,15 @@ internal static class CatalogueCommand
                 ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
                 ("acrate catalogue build guild site --full", "writes every app again"),
             ]))
-        { cards, target, artifacts, full };
+        { cards, target, artifacts, full, popularity, prune };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             var result = await new BuildCatalogue(call.Host).RunAsync(
-                parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full), cancel);
+                new BuildWish(
+                    parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
+                    parsed.GetValue(popularity), parsed.GetValue(prune)),
+                cancel);
             CatalogueView.ShowBuilt(call.Output, result);
             return ExitCodes.AllAsAsked;
         });

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.CommandLine.Parsing;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -157,4 +158,16 @@ internal static class CommonOptions
     /// <summary>An argument that names apps, as many as one likes.</summary>
     public static Argument<string[]> Apps(string description, Completion completion) =>
         new DeclaredArgument<string[]>("APP", completion) { Description = description, Arity = ArgumentArity.ZeroOrMore };
+
+    /// <summary>An option <c>--language</c>.</summary>
+    public static Option<string> LanguageOf(string description) =>
+        new DeclaredOption<string>(OptionGroup.Selection, "--language") { Description = description, HelpName = "LANG" };
+
+    /// <summary>The language that was asked for; null for that of the environment.</summary>
+    /// <exception cref="ProblemException">It is none.</exception>
+    public static string? ReadLanguage(string? typed, string command) => typed is null || LanguageTag.TryParse(typed, out _)
+        ? typed
+        : throw new Problem(
+            ProblemCode.BadCommandLine, $"--language takes {LanguageTag.Expected}, not \"{typed}\"",
+            remedy: NextCommand.HelpOf(command)).ToException();
 }

@@ -3,7 +3,6 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Operations;
 
@@ -54,14 +53,11 @@ internal static class SearchCommand
     private static readonly Option<string> Sort =
         new DeclaredOption<string>(OptionGroup.Selection, "--sort")
         {
-            Description = "Order: match, name or newest", HelpName = "ORDER", Completion = Completion.Word,
-            Words = ["match", "name", "newest"],
+            Description = "Order: match, name, newest or popular", HelpName = "ORDER", Completion = Completion.Word,
+            Words = ["match", "name", "newest", "popular"],
         };
     private static readonly Option<string> Language =
-        new DeclaredOption<string>(OptionGroup.Selection, "--language")
-        {
-            Description = "Search and show this language besides English, such as de", HelpName = "LANG",
-        };
+        CommonOptions.LanguageOf("Search and show this language besides English, such as de");
     private static readonly Option<bool> Bundles =
         new DeclaredOption<bool>(OptionGroup.Selection, "--bundles")
         {
@@ -158,12 +154,8 @@ internal static class SearchCommand
         };
         return new SearchWish(
             parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue),
-            parsed.GetValue(Limit), ReadLanguage(parsed.GetValue(Language)));
+            parsed.GetValue(Limit), CommonOptions.ReadLanguage(parsed.GetValue(Language), "search"));
     }
-
-    private static string? ReadLanguage(string? typed) => typed is null || LanguageTag.TryParse(typed, out _)
-        ? typed
-        : throw Misuse($"--language takes {LanguageTag.Expected}, not \"{typed}\"");
 
     private static AppKind? ReadKind(string? word) => word switch
     {
@@ -180,7 +172,8 @@ internal static class SearchCommand
         null or "match" => SearchOrder.Match,
         "name" => SearchOrder.Name,
         "newest" => SearchOrder.Newest,
-        _ => throw Misuse($"--sort takes match, name or newest, not \"{word}\""),
+        "popular" => SearchOrder.Popular,
+        _ => throw Misuse($"--sort takes match, name, newest or popular, not \"{word}\""),
     };
 
     private static ProblemException Misuse(string what) =>

@@ -10,7 +10,9 @@ internal static class FieldWords
     {
         SearchField.WholeName or SearchField.NameStart or SearchField.NameWords => "name",
         SearchField.Keyword => "keyword",
-        SearchField.Category => "category",
+        SearchField.FileType => "file type",
+        SearchField.Purpose => "purpose",
+        SearchField.Category or SearchField.Area => "category",
         SearchField.Developer => "developer",
         SearchField.Description => "description",
         _ => "summary",

@@ -2,6 +2,7 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Operations;
@@ -34,7 +35,7 @@ internal static class AboutView
 
     private static void WriteText(Output output, AboutApp app, Offer offer, bool everyRelease, AboutResult result)
     {
-        var (card, assessment) = (offer.Card, app.Assessment);
+        var (card, assessment) = (LocalCard.Of(offer.Card, result.Languages), app.Assessment);
         output.Line(new Cell(card.Name, Tone.Strong), "  " + card.Id);
         output.Line(card.Summary);
         output.Line();
@@ -45,6 +46,10 @@ internal static class AboutView
         }
 
         foreach (var (name, value) in AppFacts.Of(card)) Fact(output, name, value);
+        if (card.MimeTypes.Count > 0) Fact(output, "opens", Opened(card));
+        foreach (var picture in card.Screenshots)
+            Fact(output, "picture", picture.Address + (picture.Caption is { } caption ? $"  {caption}" : ""));
+        if (card.Translations.Count > 0) Fact(output, "languages", Languages(card));
         Fact(output, "catalogue", Words.Catalogue(offer.Catalogue, app.Scope, result.Layout.Scope));
         output.Line();
         WriteReleases(output, assessment, everyRelease, result.Platform);
@@ -54,6 +59,13 @@ internal static class AboutView
         output.Line(new Cell(Words.Age(result.Freshness), Tone.Quiet));
         if (app.Next is { } next) output.Next(next);
     }
+
+    /// <summary>The types of file that it opens, as people call them.</summary>
+    private static string Opened(AppCard card) =>
+        FileTypes.Of(card.MimeTypes) is { Length: > 0 } words ? words.Replace(" ", ", ") : string.Join(", ", card.MimeTypes);
+
+    private static string Languages(AppCard card) =>
+        string.Join(", ", card.Translations.Select(text => text.Language).Order(StringComparer.Ordinal).Prepend("en"));
 
     /// <summary>What is installed: in this scope, and in the other.</summary>
     private static void WriteHere(Output output, AboutApp app, AboutResult result)
@@ -81,7 +93,7 @@ internal static class AboutView
             : ["line", "newest", "date", "on this machine", "what is new"]);
         foreach (var release in every ? all : assessment.Lines)
         {
-            var notes = new Cell(release.Notes?.Trim() ?? Words.NotSupplied, release.Notes is null ? Tone.Quiet : Tone.Plain);
+            var notes = new Cell(News(release), release.Urgency is null && release.Notes is null ? Tone.Quiet : Tone.Plain);
             var state = release.Version == assessment.Installed?.Version
                 ? "installed"
                 : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
@@ -93,6 +105,15 @@ internal static class AboutView
         if (!every && all.Count > assessment.Lines.Count)
             output.Line(new Cell(Words.Count(all.Count, "release") + " in all; --releases shows each", Tone.Quiet));
         output.Line();
+    }
+
+    /// <summary>What is new in a release, and how much it matters.</summary>
+    private static string News(Release release)
+    {
+        var notes = release.Notes?.Trim();
+        return release.Urgency is { } urgency
+            ? $"{CardWords.Urgencies.WordOf(urgency)} urgency{(notes is null ? "" : $": {notes}")}"
+            : notes ?? Words.NotSupplied;
     }
 
     private static void WriteChoice(Output output, AboutApp app, AboutResult result)

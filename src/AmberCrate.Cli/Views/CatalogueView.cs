@@ -84,6 +84,10 @@ internal static class CatalogueView
         else output.Line(
             $"Published {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
+        if (output.IsJson) return;
+        if (result.Document.Popularity is { } popularity)
+            output.Line(new Cell($"popularity counted on {Words.Count(popularity.Machines, "machine")}", Tone.Quiet));
+        foreach (var path in result.Pruned) output.Line($"  removed {path}");
     }
 
     private static void ShowFailed(Output output, RefreshResult result, Problem problem)

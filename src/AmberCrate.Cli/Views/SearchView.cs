@@ -24,28 +24,53 @@ internal static class SearchView
         var asked = string.Join(", ", report.States.Select(state => $"{Words.Catalogue(state.Name, state.Scope, report.Scope)} "
             + $"({Words.Count(state.Apps, "app")})"));
         output.Line(new Cell(asked.Length == 0 ? Age(report) : $"asked: {asked} · {Age(report)}", Tone.Quiet));
-        if (report.Freshness.Known == 0) output.Next(NextCommand.Of("catalogue add", "NAME", "LOCATION"));
-        else if (asked.Length == 0 && report.Freshness.Known > report.Freshness.Paused.Count)
-            output.Next(NextCommand.Of("catalogue refresh"));
+        output.Next(NextOf(report, asked.Length > 0));
+    }
+
+    /// <summary>What to do where nothing was found: there is always something.</summary>
+    private static NextCommand NextOf(SearchReport report, bool wasAsked)
+    {
+        if (report.Freshness.Known == 0) return NextCommand.Of("catalogue add", "NAME", "LOCATION");
+        if (!wasAsked)
+            return report.Freshness.Known > report.Freshness.Paused.Count
+                ? NextCommand.Of("catalogue refresh")
+                : NextCommand.Of("catalogue resume", report.Freshness.Paused[0].Text);
+        if (report.Nearest.Count > 0) return NextCommand.Of("about", report.Nearest[0].Text);
+        return report.Wish.Filter.IsEmpty || report.Wish.Words.Count == 0
+            ? NextCommand.Of("search", "--category", "WORD")
+            : NextCommand.Of("search", [.. report.Wish.Words]);
     }
 
     private static void WriteFound(Output output, SearchReport report)
     {
         var query = Shown(report.Query);
-        var table = new TextTable("app", "version", "released", "installed", "catalogue", "kind", "found by", "what it is");
+        var table = new TextTable(
+            "app", "version", "released", "machines", "installed", "catalogue", "kind", "found by", "what it is");
         foreach (var (result, version, installed, scope) in report.Apps)
         {
             table.Add(
                 new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine",
                 report.Wish.Order == SearchOrder.Newest ? result.Released : "",
+                report.Wish.Order == SearchOrder.Popular && result.Machines > 0 ? $"{result.Machines}" : "",
                 new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
                 Words.Catalogue(result.Catalogue, scope, report.Scope), Words.Of(result.Kind),
                 query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
         output.List(Counted(report), table, Age(report));
+        if (report.Wish.Order == SearchOrder.Popular) output.Line(new Cell(CountedBy(report), Tone.Quiet));
         if (report.Apps[0] is { Installed: null, Version: not null } best && best.Scope != report.Scope)
             output.Next(NextCommand.Of("install", best.Result.Id.Text).ForAllUsers());
+    }
+
+    /// <summary>Where the numbers come from by which apps are ordered.</summary>
+    private static string CountedBy(SearchReport report)
+    {
+        var counted = report.States.Where(state => state.Machines > 0)
+            .Select(state => $"{state.Name} counted {Words.Count(state.Machines, "machine")}");
+        return string.Join(", ", counted) is { Length: > 0 } list
+            ? $"popularity: {list}"
+            : "No catalogue has counted how many machines have its apps; they are ordered by name.";
     }
 
     private static string Shown(string query) =>
@@ -71,9 +96,13 @@ internal static class SearchView
     {
         var (results, shown) = (report.Results, report.Apps.Count);
         var guesses =
-            results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "";
+            (results is { Matches: > 0, Guesses: > 0 } ? $", {Words.Count(results.Guesses, "guess", "guesses")} among them" : "")
+                + (results is { Partly: > 0 } ? $", {results.Partly} of them without all the words" : "");
         var where =
             report.States.Count > 1 ? " in " + string.Join(", ", report.States.Select(state => state.Name).Distinct()) : "";
+        if (results is { Matches: 0, Guesses: 0 })
+            return $"Nothing has all the words of \"{Shown(report.Query)}\"; these have most of them"
+                + (results.Total > shown ? $": {shown} of {results.Total} apps; --limit shows more" : ".");
         if (results.Matches == 0)
             return $"Nothing matches \"{Shown(report.Query)}\" as it is spelled; these are "
                 + (results.Total > shown ? $"{shown} of {results.Total} guesses; --limit shows more" : "guesses.");
@@ -85,8 +114,9 @@ internal static class SearchView
     private static Cell Why(SearchMatch match, bool saysGuess)
     {
         if (match.IsGuess && saysGuess) return new Cell("a guess", Tone.Attention);
-        return match.Field is SearchField.Keyword or SearchField.Category or SearchField.Developer or SearchField.Description
-            ? FieldWords.Of(match.Field)
-            : "";
+        if (match.Missing > 0) return new Cell("not all words", Tone.Attention);
+        return match.Field is SearchField.WholeName or SearchField.NameStart or SearchField.NameWords or SearchField.Summary
+            ? ""
+            : FieldWords.Of(match.Field);
     }
 }

@@ -14,6 +14,9 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     /// <summary>The bundles that it carries, in the order of their names.</summary>
     public IReadOnlyList<BundleListing> Bundles { get; init; } = [];
 
+    /// <summary>How many machines have its apps; null where nobody has counted.</summary>
+    public Popularity? Popularity { get; init; }
+
     /// <summary>The file's name.</summary>
     public const string FileName = "catalogue.json";
 
@@ -55,6 +58,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             json.WriteEndArray();
             if (Bundles.Count > 0) WriteBundles(json);
             if (Settings.Purposes.Count > 0) WritePurposes(json);
+            if (Popularity is not null) WritePopularity(json, Popularity);
             json.WriteEndObject();
         }
 
@@ -97,6 +101,33 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
         }
 
         json.WriteEndArray();
+    }
+
+    private static void WritePopularity(Utf8JsonWriter json, Popularity popularity)
+    {
+        json.WriteStartObject("popularity");
+        json.WriteNumber("machines", popularity.Machines);
+        json.WriteStartObject("apps");
+        foreach (var (app, machines) in popularity.Apps) json.WriteNumber(app, machines);
+        json.WriteEndObject();
+        json.WriteEndObject();
+    }
+
+    private static Popularity? ReadPopularity(JsonElement root)
+    {
+        if (!root.TryGetProperty("popularity", out var element)) return null;
+        var machines = (int)Number(element, "machines", int.MaxValue);
+        var apps = new Dictionary<string, int>(StringComparer.Ordinal);
+        foreach (var app in element.GetProperty("apps").EnumerateObject())
+        {
+            if (!AppId.TryParse(app.Name, out _) || !app.Value.TryGetInt32(out var count) || count < 1 || count > machines
+                || !apps.TryAdd(app.Name, count))
+                throw new MalformedException($"popularity: expected ids, each once, with a number from 1 to {machines}");
+        }
+
+        return apps.Count <= Popularity.Most
+            ? new Popularity(machines, apps)
+            : throw new MalformedException($"popularity: expected at most {Popularity.Most} apps");
     }
 
     /// <summary>Reads a document.</summary>
@@ -146,7 +177,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
         if (parts.Zip(parts.Skip(1)).Any(pair => pair.First.Layer > pair.Second.Layer))
             throw new MalformedException("parts: expected lower layers first");
         return parts.DistinctBy(part => part.Sha256).Count() == parts.Count
-            ? new CatalogueDocument(settings, apps, parts) { Bundles = ReadBundles(root) }
+            ? new CatalogueDocument(settings, apps, parts) { Bundles = ReadBundles(root), Popularity = ReadPopularity(root) }
             : throw new MalformedException("parts: expected each part once");
     }
 

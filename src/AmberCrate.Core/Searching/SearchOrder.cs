@@ -11,4 +11,7 @@ public enum SearchOrder
 
     /// <summary>The app with the newest release first.</summary>
     Newest,
+
+    /// <summary>The app that is on the most machines first, as its catalogue has counted them.</summary>
+    Popular,
 }

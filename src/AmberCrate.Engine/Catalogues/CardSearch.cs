@@ -11,6 +11,10 @@ namespace AmberCrate.Engine.Catalogues;
 internal sealed class CardSearch : IDisposable
 {
     private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6;
+    private const string Machines =
+        "COALESCE((SELECT machines FROM popularity WHERE popularity.catalogue = apps.catalogue "
+            + "AND popularity.app = apps.app), 0)";
+
     private const int Pool = 240, LargePool = 60, LargeCatalogue = 20_000;
     private const string AllColumns = SearchStatement.AllColumns;
 
@@ -105,7 +109,9 @@ internal sealed class CardSearch : IDisposable
         return weak;
     }
 
-    private bool IsKnown(string word) => _isKnown.TryGetValue(word, out var known) ? known : _isKnown[word] = Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
+    private bool IsKnown(string word) => _isKnown.TryGetValue(word, out var known)
+        ? known
+        : _isKnown[word] = Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
 
     /// <summary>
     /// What may have been meant where nothing matches: words that nothing begins with are misspelled, and, where that does not
@@ -189,10 +195,12 @@ internal sealed class CardSearch : IDisposable
         SearchStatement statement, string? match, SearchOrder order, int most, SearchQuery query, Dictionary<long, Hit> into)
     {
         const string columns =
-            $"apps.number, apps.catalogue, apps.app, apps.title, apps.blurb, apps.releases, apps.newest, {CatalogueTables.Entry}";
+            $"apps.number, apps.catalogue, apps.app, apps.title, apps.blurb, apps.releases, apps.newest, {Machines}, "
+                + CatalogueTables.Entry;
         var by = order switch
         {
             SearchOrder.Newest => "apps.newest DESC, apps.name",
+            SearchOrder.Popular => $"{Machines} DESC, apps.name",
             SearchOrder.Name => "apps.name",
             _ => match is null ? "apps.place" : "texts.rowid",
         };
@@ -208,7 +216,7 @@ internal sealed class CardSearch : IDisposable
 
     private Hit? Judge(SearchQuery query, Row row)
     {
-        var entry = AppRow.EntryOf(row, 7);
+        var entry = AppRow.EntryOf(row, 8);
         var local = _request.Languages.Count == 0 ? [] : Translations(row.Number(0));
         if (local.Count > 0) entry = entry with { Local = [.. local.Select(said => said.Texts)] };
         var catalogue = row.Number(1);
@@ -216,7 +224,10 @@ internal sealed class CardSearch : IDisposable
             || _catalogues.FirstOrDefault(known => known.Number == catalogue).Name is not { } name) return null;
         var shown = new SearchResult(
             name, AppId.Parse(row.Text(2)), local.Select(said => said.Title).FirstOrDefault(IsSaid) ?? row.Text(3),
-            local.Select(said => said.Blurb).FirstOrDefault(IsSaid) ?? row.Text(4), entry.Kind, row.Text(5), row.Text(6), match);
+            local.Select(said => said.Blurb).FirstOrDefault(IsSaid) ?? row.Text(4), entry.Kind, row.Text(5), row.Text(6), match)
+        {
+            Machines = row.Small(7),
+        };
         return new Hit(shown, entry.Name);
     }
 
@@ -246,10 +257,12 @@ internal sealed class CardSearch : IDisposable
         var first = _request.Order switch
         {
             SearchOrder.Newest => hits.OrderByDescending(hit => hit.Shown.Released, StringComparer.Ordinal),
+            SearchOrder.Popular => hits.OrderByDescending(hit => hit.Shown.Machines),
             SearchOrder.Name => hits.OrderBy(hit => hit.Name, StringComparer.Ordinal),
             _ => hits.OrderByDescending(hit => hit.Shown.Match.Weight),
         };
-        return first.ThenBy(hit => hit.Name, StringComparer.Ordinal)
+        return first.ThenByDescending(hit => _request.Order == SearchOrder.Match ? hit.Shown.Machines : 0)
+            .ThenBy(hit => hit.Name, StringComparer.Ordinal)
             .ThenBy(hit => hit.Shown.Id.Text, StringComparer.Ordinal)
             .ThenBy(hit => CachedCards.PositionOf(hit.Shown.Catalogue, _request.Catalogues));
     }

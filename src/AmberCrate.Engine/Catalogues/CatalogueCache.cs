@@ -94,10 +94,13 @@ public sealed class CatalogueCache : IDisposable
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
         var found = DatabaseException.Reading(_path, () => _database.Query(
-            "SELECT name, title, base, mark, refreshed, apps, tried FROM catalogues WHERE name = $1 AND location = $2",
+            "SELECT name, title, base, mark, refreshed, apps, tried, machines FROM catalogues WHERE name = $1 AND location = $2",
             row => new CatalogueState(
                 CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
-                Time(row.Text(4)), row.Small(5), Time(row.Text(6))),
+                Time(row.Text(4)), row.Small(5), Time(row.Text(6)))
+            {
+                Machines = row.Small(7),
+            },
             catalogue.Name.Text, catalogue.Location));
         return _states[catalogue] = found.Count > 0 ? found[0] : null;
     }
@@ -186,6 +189,7 @@ public sealed class CatalogueCache : IDisposable
         if (!atSameLocation) import.Clear();
         var added = import.Run(snapshot.Parts, read, cancel);
         import.TakeBundles(snapshot.Bundles, bundles);
+        import.TakePopularity(snapshot.Popularity);
         new KnownPurposes(_database).Take(number, snapshot.Settings.Purposes);
         var apps =
             _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -74,9 +75,20 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
                 texts.GetValueOrDefault(sha256.Hex) ?? kept[sha256.Hex]);
     }
 
+    /// <summary>Makes the popularity of apps that which the catalogue has counted.</summary>
+    public void TakePopularity(Popularity? popularity)
+    {
+        database.Run("DELETE FROM popularity WHERE catalogue = $1", number);
+        database.Run("UPDATE catalogues SET machines = $2 WHERE number = $1", number, (long)(popularity?.Machines ?? 0));
+        using var insert = database.Prepare("INSERT INTO popularity(catalogue, app, machines) VALUES($1, $2, $3)");
+        foreach (var (app, machines) in popularity?.Apps ?? new Dictionary<string, int>())
+            insert.Run(number, app, (long)machines);
+    }
+
     /// <summary>Removes everything of the catalogue.</summary>
     public void Clear()
     {
+        database.Run("DELETE FROM popularity WHERE catalogue = $1", number);
         if (database.Number("SELECT COUNT(*) FROM catalogues") <= 1)
         {
             // The only catalogue: its index is emptied at once, not app by app.

@@ -19,19 +19,29 @@ public static class CataloguePublisher
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>Checks a folder of cards and publishes it.</summary>
-    /// <param name="cardsFolder">The folder of cards.</param>
-    /// <param name="outFolder">The folder to publish to; files there that belong to no catalogue stay.</param>
-    /// <param name="withArtifacts">Whether artifacts with relative locations are verified and copied too.</param>
-    /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
+    /// <param name="wish">What is to be published, and how.</param>
+    /// <param name="machines">What each of the maintainer's machines has; null where they are not counted.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
+    /// <returns>The entry document, and the artifacts that were removed.</returns>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
-    public static async Task<CatalogueDocument> PublishAsync(
-        string cardsFolder, string outFolder, bool withArtifacts, bool full, CancellationToken cancel)
+    public static async Task<(CatalogueDocument Document, IReadOnlyList<string> Pruned)> PublishAsync(
+        BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, CancellationToken cancel)
     {
-        var (settings, cards) = new CardFolder(cardsFolder).Read();
-        var bundles = new BundleFolder(cardsFolder).Read(cards);
-        if (withArtifacts) await CopyArtifactsAsync(cards, cardsFolder, outFolder, cancel);
-        return Publish(settings, cards, outFolder, full, cancel, bundles);
+        var (settings, cards) = new CardFolder(wish.Cards).Read();
+        var bundles = new BundleFolder(wish.Cards).Read(cards);
+        var files = new PublishedFiles(wish.Target);
+        if (wish.WithArtifacts)
+        {
+            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, cancel);
+            files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
+        }
+
+        var popularity = machines is null
+            ? EarlierPublication.DocumentIn(wish.Target)?.Popularity
+            : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
+        var document = Publish(settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity);
+        var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
+        return (document, files.Settle(named, wish.IsPruning));
     }
 
     /// <summary>Publishes cards.</summary>
@@ -41,18 +51,20 @@ public static class CataloguePublisher
     /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <param name="bundles">The bundles that it carries; null for none.</param>
+    /// <param name="popularity">How many machines have its apps; null where nobody has counted.</param>
     public static CatalogueDocument Publish(
         CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
-        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null)
+        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
 
-        // Parts first, then the entry document that names them, then what it names no longer: a reader in between sees a whole
-        // catalogue.
+        // Parts first, then the entry document that names them, then what neither it nor the one before names: a reader who is in
+        // the middle has the entry document of before, and finds all that it names.
+        var before = EarlierPublication.DocumentIn(outFolder);
         var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel))
         {
-            Bundles = [.. (bundles ?? []).Select(bundle => bundle.Listing)],
+            Bundles = [.. (bundles ?? []).Select(bundle => bundle.Listing)], Popularity = popularity,
         };
         foreach (var (listing, text) in bundles ?? [])
         {
@@ -61,8 +73,9 @@ public static class CataloguePublisher
         }
 
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
-        DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Select(part => part.Path));
-        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding, document.Bundles.Select(bundle => bundle.Path));
+        DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Concat(before?.Parts ?? []).Select(part => part.Path));
+        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding, 
+            document.Bundles.Concat(before?.Bundles ?? []).Select(bundle => bundle.Path));
         return document;
     }
 

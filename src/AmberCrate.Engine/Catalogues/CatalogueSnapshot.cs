@@ -11,6 +11,9 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed record CatalogueSnapshot(
     CatalogueSettings Settings, Uri Base, string? Mark, int Apps, IReadOnlyList<PartContent> Parts)
 {
+    /// <summary>How many machines have its apps; null where nobody has counted.</summary>
+    public Popularity? Popularity { get; init; }
+
     /// <summary>The bundles that it carries.</summary>
     public IReadOnlyList<BundleContent> Bundles { get; init; } = [];
 }

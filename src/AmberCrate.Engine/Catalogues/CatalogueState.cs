@@ -16,6 +16,9 @@ public sealed record CatalogueState(
     /// <summary>Whose catalogue it is.</summary>
     public InstallScope Scope { get; init; }
 
+    /// <summary>On how many machines it has counted its apps; 0 where it has not.</summary>
+    public int Machines { get; init; }
+
     /// <summary>Whether it could not be reached when it was last asked.</summary>
     public bool IsBehind => Tried != Refreshed;
 }

@@ -6,7 +6,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
 /// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
 /// the index, for <see cref="KnownWords"/>, and <c>stems</c> has those that have another stem than themselves;
-/// <c>purposes</c> are those of
+/// <c>popularity</c>
+/// is what catalogues have counted; <c>purposes</c> are those of
 /// <see cref="KnownPurposes"/>; <c>translations</c> has the texts in other languages, whose words are in the index with their
 /// language; <c>signs</c>
 /// are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
@@ -20,7 +21,7 @@ internal static class CatalogueTables
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
             title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
-            refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL) STRICT;
+            refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL, machines INTEGER NOT NULL DEFAULT 0) STRICT;
         CREATE TABLE parts(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
             first INTEGER NOT NULL, last INTEGER NOT NULL, UNIQUE(catalogue, key)) STRICT;
         CREATE TABLE cards(number INTEGER PRIMARY KEY, part INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
@@ -43,6 +44,8 @@ internal static class CatalogueTables
         CREATE TABLE translations(number INTEGER NOT NULL, language TEXT NOT NULL, title TEXT NOT NULL, blurb TEXT NOT NULL,
             name TEXT NOT NULL, keywords TEXT NOT NULL, summary TEXT NOT NULL, description TEXT NOT NULL,
             PRIMARY KEY(number, language)) STRICT, WITHOUT ROWID;
+        CREATE TABLE popularity(catalogue INTEGER NOT NULL, app TEXT NOT NULL, machines INTEGER NOT NULL,
+            PRIMARY KEY(catalogue, app)) STRICT, WITHOUT ROWID;
         CREATE TABLE purposes(stem TEXT NOT NULL, catalogue INTEGER NOT NULL, asked TEXT NOT NULL, categories TEXT NOT NULL,
             words TEXT NOT NULL) STRICT;
         CREATE INDEX purposes_by_stem ON purposes(stem);

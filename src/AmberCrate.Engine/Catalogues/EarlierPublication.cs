@@ -26,10 +26,23 @@ internal sealed class EarlierPublication
     {
         try
         {
-            var earlier = new EarlierPublication(
-                CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName))));
+            if (DocumentIn(folder) is not { } document) return null;
+            var earlier = new EarlierPublication(document);
             foreach (var part in earlier.Document.Parts) earlier.Add(part, folder);
             return earlier;
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return null;
+        }
+    }
+
+    /// <summary>The entry document in a folder; null where there is none that can be read.</summary>
+    public static CatalogueDocument? DocumentIn(string folder)
+    {
+        try
+        {
+            return CatalogueDocument.Read(File.ReadAllBytes(Path.Combine(folder, CatalogueDocument.FileName)));
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {

@@ -28,6 +28,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
                     part.Sha256, part.Layer, part.Lines, token => FetchAsync(part.Path, part.Size, part.Sha256, token),
                     packed => Unpack(part, packed)))])
             {
+                Popularity = document.Popularity,
                 Bundles = [.. document.Bundles.Select(bundle => new BundleContent(
                     bundle, token => FetchAsync(bundle.Path, bundle.Size, bundle.Sha256, token)))],
             };

@@ -21,4 +21,8 @@ public sealed record SearchResult(
     AppKind Kind,
     string Newest,
     string Released,
-    SearchMatch Match);
+    SearchMatch Match)
+{
+    /// <summary>On how many machines its catalogue has counted it; 0 where it has not.</summary>
+    public int Machines { get; init; }
+}

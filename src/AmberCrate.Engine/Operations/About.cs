@@ -13,8 +13,10 @@ public sealed class About(Session session)
     /// <summary>Does it.</summary>
     /// <param name="references">The apps; a selector picks the release to look at.</param>
     /// <param name="cancel">Stops.</param>
+    /// <param name="language">The language to tell it in; null for that of the environment.</param>
     /// <exception cref="ProblemException">A name fits no app, or several.</exception>
-    public async Task<AboutResult> RunAsync(IReadOnlyList<AppReference> references, CancellationToken cancel)
+    public async Task<AboutResult> RunAsync(
+        IReadOnlyList<AppReference> references, CancellationToken cancel, string? language = null)
     {
         var opening = new Opening(session);
         using var own = await opening.ToReadFreshAsync(cancel);
@@ -27,7 +29,10 @@ public sealed class About(Session session)
                 : Told(reference, mine, own.Other.Find, everyones))];
         return new AboutResult(
             apps, other is null ? own.Freshness() : own.Freshness().With(other.Freshness()), mine.Machine.Platform, own.Layout,
-            own.Other.Layout, own.Other.FirstOnPath(own.Layout, session.Host.SearchPath));
+            own.Other.Layout, own.Other.FirstOnPath(own.Layout, session.Host.SearchPath))
+        {
+            Languages = session.Host.Languages(language),
+        };
 
         AboutApp Told(AppReference reference, Sight sight, Func<string, InstalledApp?> installedElsewhere, Sight? elsewhere)
         {

@@ -14,6 +14,9 @@ public sealed record AboutResult(
     IReadOnlyList<AboutApp> Apps, DataFreshness Freshness, Platform Platform, MachineLayout Layout, MachineLayout OtherLayout,
     string? FirstOnPath)
 {
+    /// <summary>The languages in which to tell it, the most exact first; none for English.</summary>
+    public IReadOnlyList<string> Languages { get; init; } = [];
+
     /// <summary>Where an app lies, or would lie.</summary>
     public MachineLayout LayoutOf(AboutApp app) => app.Scope == Layout.Scope ? Layout : OtherLayout;
 

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 
@@ -9,17 +10,35 @@ namespace AmberCrate.Engine.Operations;
 public sealed class BuildCatalogue(HostEnvironment host)
 {
     /// <summary>Does it.</summary>
-    /// <param name="cards">The folder of cards.</param>
-    /// <param name="target">The folder to publish to.</param>
-    /// <param name="withArtifacts">Whether artifacts that lie beside the cards are verified and copied.</param>
-    /// <param name="isFull">Whether every app is written again.</param>
+    /// <param name="wish">What is to be published, and how.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>
-    public async Task<PublishResult> RunAsync(
-        string cards, string target, bool withArtifacts, bool isFull, CancellationToken cancel)
+    public async Task<PublishResult> RunAsync(BuildWish wish, CancellationToken cancel)
     {
-        if (!Directory.Exists(cards)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {cards}").ToException();
-        var document = await CataloguePublisher.PublishAsync(cards, target, withArtifacts, isFull, cancel);
-        return new PublishResult(target, host.FullPath(target), document);
+        if (!Directory.Exists(wish.Cards))
+            throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
+        var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
+        var (document, pruned) = await CataloguePublisher.PublishAsync(wish, machines, cancel);
+        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) { Pruned = pruned };
+    }
+
+    /// <summary>What each machine has, by its export. A number is counted from all of them or not at all.</summary>
+    private static List<IReadOnlyCollection<string>> MachinesIn(string folder, CancellationToken cancel)
+    {
+        var exports = new ExportFolder(folder).Read(cancel);
+        var faults = exports.Where(export => export.Bundle is null).ToList();
+        if (faults.Count > 0)
+            throw new Problem(
+                ProblemCode.NotVerified, $"{faults.Count} of {exports.Count} exports in {folder} cannot be read",
+                "the popularity of apps would be counted wrongly; nothing has been published",
+                "correct or remove these files, and run it again")
+            {
+                Details = [.. faults.Select(export => (Advice)$"{export.Name}: {export.Fault}")],
+            }.ToException();
+        return
+        [
+            .. exports.Select(
+                export => (IReadOnlyCollection<string>)[.. export.Bundle!.Apps.Select(app => app.Reference.Name)]),
+        ];
     }
 }

@@ -2,7 +2,6 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -44,31 +43,10 @@ public sealed class Compare(Session session)
 
     /// <summary>The exports in a folder, each the bundle of one machine.</summary>
     /// <exception cref="ProblemException">There is none.</exception>
-    private static List<ComparedSide> MachinesIn(string folder, CancellationToken cancel)
-    {
-        var files = Directory.EnumerateFiles(folder, "*" + Bundle.FileEnding).Order(StringComparer.Ordinal).ToList();
-        if (files.Count == 0)
-            throw new Problem(
-                ProblemCode.NothingMatched, $"{folder} holds no exports", $"no file in it ends in {Bundle.FileEnding}")
-                    .ToException();
-        return [.. files.AsParallel().AsOrdered().WithCancellation(cancel).Select(MachineIn)];
-    }
-
-    private static ComparedSide MachineIn(string file)
-    {
-        var name = Path.GetFileName(file)[..^Bundle.FileEnding.Length];
-        try
-        {
-            var bundle = BundleFile.Read(file);
-            return SideOf(bundle.Title ?? bundle.Captured?.On ?? name, bundle);
-        }
-        catch (Exception fault) when (IoProblems.IsExpected(fault))
-        {
-            var problem = IoProblems.Of(fault, "it cannot be read");
-            return new ComparedSide(name, [])
-            {
-                Fault = problem.Details.Count > 0 ? problem.Details[0].ToString() : problem.What,
-            };
-        }
-    }
+    private static List<ComparedSide> MachinesIn(string folder, CancellationToken cancel) =>
+    [
+        .. new ExportFolder(folder).Read(cancel).Select(export => export.Bundle is { } bundle
+            ? SideOf(bundle.Title ?? bundle.Captured?.On ?? export.Name, bundle)
+            : new ComparedSide(export.Name, []) { Fault = export.Fault }),
+    ];
 }

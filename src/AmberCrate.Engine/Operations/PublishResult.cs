@@ -6,4 +6,8 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Folder">The folder as it was named.</param>
 /// <param name="Path">Its absolute path.</param>
 /// <param name="Document">The entry document.</param>
-public sealed record PublishResult(string Folder, string Path, CatalogueDocument Document);
+public sealed record PublishResult(string Folder, string Path, CatalogueDocument Document)
+{
+    /// <summary>The artifacts that were removed, since no card names them any more.</summary>
+    public IReadOnlyList<string> Pruned { get; init; } = [];
+}

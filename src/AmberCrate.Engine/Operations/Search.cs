@@ -84,6 +84,7 @@ public sealed class Search(Session session)
             IEnumerable<FoundApp> ordered = wish.Order switch
             {
                 SearchOrder.Newest => apps.OrderByDescending(app => app.Result.Released, StringComparer.Ordinal),
+                SearchOrder.Popular => apps.OrderByDescending(app => app.Result.Machines),
                 SearchOrder.Name => apps.OrderBy(app => SearchText.Fold(app.Result.Name), StringComparer.Ordinal),
                 _ => apps.OrderByDescending(app => app.Result.Match.Weight),
             };

@@ -24,7 +24,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     {
         Directory.CreateDirectory(_folder["cards"]);
         for (var number = 0; number < Apps; number++) WriteCard(number, "1.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
+        await PublishAsync("site");
         _server = await StaticServer.StartAsync(_folder["site"]);
         _cache = CatalogueCache.Open(MachineLayout.Under(_folder["root"]), create: true);
         _catalogue = new RegisteredCatalogue(Guild, _server.Address.ToString());
@@ -48,7 +48,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         _server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));
 
         WriteCard(7, "2.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
+        await PublishAsync("site");
         _server.Requests.Clear();
         (await RefreshAsync()).PartsRead.ShouldBe(1);
         _server.Requests.Count.ShouldBe(2);
@@ -62,7 +62,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         await RefreshAsync();
         _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldHaveSingleItem();
         File.Delete(_folder["cards", "app-299.appcard.toml"]);
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
+        await PublishAsync("site");
         (await RefreshAsync()).State!.Apps.ShouldBe(Apps - 1);
         _cache.Find(AppId.Parse("app-299"), [Guild]).ShouldBeEmpty();
         _cache.Search(SearchRequest.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldBeEmpty();
@@ -78,7 +78,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     {
         await RefreshAsync();
         for (var number = 0; number < Apps; number++) WriteCard(number, "2.0");
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["site"], withArtifacts: false, full: false, default);
+        await PublishAsync("site");
         var last = Directory.EnumerateFiles(_folder["site", "parts"]).Select(Path.GetFileName).Last()!;
         _server.Faults[last] = fault switch
         {
@@ -101,7 +101,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     [Fact]
     public async Task The_same_cards_are_published_to_the_same_bytes()
     {
-        await CataloguePublisher.PublishAsync(_folder["cards"], _folder["again"], withArtifacts: false, full: false, default);
+        await PublishAsync("again");
         _folder.Tree("again").ShouldBe(_folder.Tree("site"));
         foreach (var file in _folder.Tree("site").Where(file => File.Exists(_folder["site", file])))
             File.ReadAllBytes(_folder["again", file]).ShouldBe(File.ReadAllBytes(_folder["site", file]));
@@ -163,4 +163,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         sha256 = "{new string('0', 64)}"
         download_size = 1
         """);
+
+    private Task PublishAsync(string folder) => CataloguePublisher.PublishAsync(
+        new BuildWish(_folder["cards"], _folder[folder], WithArtifacts: false, IsFull: false), null, default);
 }
