@@ -17,10 +17,15 @@ public sealed class SearchStage : IDisposable
     /// <summary>Publishes cards and takes them over.</summary>
     /// <param name="cards">The cards.</param>
     /// <param name="folder">An empty folder for both.</param>
-    public SearchStage(IEnumerable<AppCard> cards, string folder)
+    /// <param name="purposes">The catalogue's own purposes; null for none.</param>
+    /// <param name="popularity">How many machines have its apps; null where nobody has counted.</param>
+    public SearchStage(
+        IEnumerable<AppCard> cards, string folder, IReadOnlyList<Purpose>? purposes = null, Popularity? popularity = null)
     {
         var site = Path.Combine(folder, "site");
-        CataloguePublisher.Publish(new CatalogueSettings("Sample catalogue"), cards, site, full: true, default);
+        CataloguePublisher.Publish(
+            new CatalogueSettings("Sample catalogue") { Purposes = purposes ?? [] }, cards, site, full: true, default,
+            popularity: popularity);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
         using var network = new HttpSource(TimeSpan.FromSeconds(30));
         var refresh = new CatalogueRefresh(
@@ -37,8 +42,9 @@ public sealed class SearchStage : IDisposable
     /// <summary>What a search finds.</summary>
     /// <param name="words">What a person types.</param>
     /// <param name="limit">How many are wanted at most.</param>
-    public SearchResults Find(string words, int limit = 20) =>
-        _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit));
+    /// <param name="languages">The languages of the person besides English.</param>
+    public SearchResults Find(string words, int limit = 20, IReadOnlyList<string>? languages = null) =>
+        _cache.Search(SearchRequest.For(SearchQuery.Of([words]), [Name], limit) with { Languages = languages ?? [] });
 
     /// <summary>What the catalogue offers, with nothing read yet.</summary>
     public CachedOffers Offers() => new(_cache, [Name], [], () => [], () => []);

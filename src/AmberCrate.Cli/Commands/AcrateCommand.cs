@@ -27,6 +27,7 @@ internal static class AcrateCommand
         ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), ScheduleCommand.Create(now), SettingsCommand.Create(),
             CompletionsCommand.Create(() => Create(now))]),
         ("Catalogues", [CatalogueCommand.Create()]),
+        ("For maintainers", [CardCommand.Create()]),
     ];
 
     /// <summary>Builds the whole command line.</summary>

@@ -51,7 +51,7 @@ public static class SearchRanking
     {
         if (reading.Purpose is null && OfName(reading, entry) is (> 0 and var named, var which))
             return new Finding(named, which, 0);
-        double total = 0, weights = 0, least = double.MaxValue;
+        double total = 0, weights = 0, lacking = 0, least = double.MaxValue;
         var (field, missing, inNames, inSummary) = (SearchField.WholeName, 0, 0, 0);
         for (var at = 0; at < reading.Words.Count; at++)
         {
@@ -59,6 +59,7 @@ public static class SearchRanking
             weights += word.Importance;
             var (score, where) = word.In(entry);
             if (score == 0 && ++missing > query.MostMissing) return null;
+            if (score == 0) lacking += word.Importance;
             if (score == 0) continue;
             total += score * word.Importance;
             least = Math.Min(least, score);
@@ -75,7 +76,7 @@ public static class SearchRanking
             if (where > field) field = where;
         }
 
-        if (weights == 0 || missing == reading.Words.Count && reading.Purpose is null) return null;
+        if (weights == 0 || lacking * 2 > weights || (missing == reading.Words.Count && reading.Purpose is null)) return null;
         var basis = (0.7 * total / weights) + (0.3 * least);
         var all = reading.Words.Count;
         if (reading.Purpose is not null) return new Finding(basis, Max(field, SearchField.Purpose), missing);

@@ -62,7 +62,7 @@ public sealed class CardFolder(string folder) : ICatalogueSource
     /// <summary>
     /// Cards in the folder and in the folders in it; links to folders are not followed, since they can lead in circles.
     /// </summary>
-    private FileSystemEnumerable<string> FindCards() => new(
+    internal FileSystemEnumerable<string> FindCards() => new(
         folder, (ref FileSystemEntry entry) => entry.ToFullPath(),
         new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
     {

@@ -34,6 +34,19 @@ internal sealed record ElfFile(
         }
     }
 
+    /// <summary>The name of an architecture, by its number in ELF files; null for one that is not known here.</summary>
+    public static string? ArchitectureOf(int machine) => machine switch
+    {
+        62 => "x86_64",
+        183 => "aarch64",
+        243 => "riscv64",
+        21 => "ppc64le",
+        22 => "s390x",
+        3 => "i386",
+        40 => "armhf",
+        _ => null,
+    };
+
     private sealed class Reader(FileStream file)
     {
         private bool _is64;

@@ -2,6 +2,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
 using CsCheck;
 
@@ -80,7 +81,8 @@ public sealed class BundleLoadingTests : IDisposable
         Directory.CreateDirectory(_stage["guild", "bundles"]);
         await File.WriteAllTextAsync(_stage["guild", "bundles", "x.bundle.toml"], "bundle = 1\n" + text);
         var refused = await Should.ThrowAsync<ProblemException>(() =>
-            new BuildCatalogue(_stage.Session().Host).RunAsync(new BuildWish(_stage["guild"], _stage["site"], false, false), default));
+            new BuildCatalogue(_stage.Session().Host)
+                .RunAsync(new BuildWish(_stage["guild"], _stage["site"], false, false), default));
         refused.Problem.Details.ShouldHaveSingleItem().ToString().ShouldStartWith(says);
         Directory.Exists(_stage["site"]).ShouldBeFalse();
     }

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.SampleCatalogue;
@@ -47,8 +48,8 @@ public sealed class SearchTests : IDisposable
     [Theory]
     [InlineData("dimer", "dimer", "dimmer-desk")]
     [InlineData("dimmer", "dimmer-desk", "dimer")]
-    [InlineData("scrim pantr", "props-pantry", "")]
-    [InlineData("gauze", "scrim-paint props-pantry", "")]
+    [InlineData("scrim pantr", "props-pantry", "scrim-paint")]
+    [InlineData("gauze", "props-pantry scrim-paint", "")]
     public void Guesses_at_names_come_behind_what_matches(string words, string matches, string guesses)
     {
         var found = _stage.Find(words);
@@ -64,7 +65,6 @@ public sealed class SearchTests : IDisposable
 
     [Theory]
     [InlineData("paint pant", "scrim-paint")]
-    [InlineData("desk pant", "")]
     [InlineData("notebok door", "notebook")]
     public void A_word_that_others_begin_with_may_be_misspelled(string words, string expected)
     {
@@ -72,6 +72,65 @@ public sealed class SearchTests : IDisposable
         string.Join(' ', found.Shown.Select(result => result.Id.Text)).ShouldBe(expected);
         found.Shown.ShouldAllBe(result => result.Match.IsGuess);
     }
+
+    [Theory]
+    [InlineData("desk pant", "props-pantry dimmer-desk")]
+    [InlineData("please show me scrim wardrobes", "scrim-paint props-pantry")]
+    public void Where_nothing_has_all_the_words_what_has_most_is_told(string words, string expected)
+    {
+        var found = _stage.Find(words);
+        string.Join(' ', found.Shown.Select(result => result.Id.Text)).ShouldBe(expected);
+        found.Shown.ShouldAllBe(result => result.Match.Missing == 1);
+        (found.Matches, found.Guesses, found.Partly).ShouldBe((0, 0, 2));
+    }
+
+    [Theory]
+    [InlineData("scrims", "scrim-paint props-pantry")]
+    [InlineData("painting a backdrop", "scrim-paint")]
+    [InlineData("I need something to plan a fade", "dimmer-desk")]
+    public void Forms_of_words_are_found_and_fillers_left_out(string words, string expected) =>
+        string.Join(' ', _stage.Find(words).Shown.Select(result => result.Id.Text)).ShouldBe(expected);
+
+    [Fact]
+    public void A_catalogues_own_purposes_file_types_languages_and_popularity_count()
+    {
+        using var folder = new TemporaryFolder();
+        var cards = new[]
+        {
+            Card("Fly Tower", "Count ropes") with { Categories = ["Construction"], MimeTypes = ["image/svg+xml"] },
+            Card("Rope Ledger", "Count ropes") with
+            {
+                Translations = [new Translation("de", "Seilbuch", "Zaehlt Seile", ["Tauwerk"], null)],
+            },
+        };
+        using var stage = new SearchStage(
+            cards, folder[""], [Purpose.Of(["raise the curtain"], ["Construction"], [])],
+            new Popularity(9, new Dictionary<string, int> { ["rope-ledger"] = 7 }));
+        Ids("raising curtains").ShouldBe("fly-tower");
+        stage.Find("raise the curtain").Shown[0].Match.Field.ShouldBe(SearchField.Purpose);
+        Ids("svg").ShouldBe("fly-tower");
+        Ids("ropes").ShouldBe("rope-ledger fly-tower");
+        Ids("tauwerk").ShouldBe("");
+        Ids("tauwerk", "de_AT", "de").ShouldBe("rope-ledger");
+        Ids("seile", "de").ShouldBe("rope-ledger");
+        stage.Find("seilbuch", languages: ["de"]).Shown[0].ShouldSatisfyAllConditions(
+            found => found.Name.ShouldBe("Seilbuch"), found => found.Summary.ShouldBe("Zaehlt Seile"),
+            found => found.Machines.ShouldBe(7), found => found.Match.Field.ShouldBe(SearchField.WholeName));
+
+        string Ids(string words, params string[] languages) =>
+            string.Join(' ', stage.Find(words, languages: languages).Shown.Select(result => result.Id.Text));
+    }
+
+    [Theory]
+    [InlineData("AND OR NOT NEAR(scrim, 5) \"*\" ^id : {")]
+    [InlineData("the of and")]
+    [InlineData("قناة 中文 é́́ 👩‍🎨")]
+    [InlineData("squashed:scrim* OR marks:kind0")]
+    public void Any_text_may_be_searched_for(string words) => _stage.Find(words).Shown.Count.ShouldBeLessThan(7);
+
+    [Fact]
+    public void A_query_of_ten_thousand_characters_is_answered() =>
+        _stage.Find(string.Concat(Enumerable.Repeat("scrim gauze paint ", 600))).Shown.ShouldNotBeEmpty();
 
     private static AppCard Card(string name, string summary, params string[] keywords) => Pattern with
     {

@@ -1,0 +1,70 @@
+using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Views;
+
+/// <summary>Shows what has been written into cards, and what was found in them.</summary>
+internal static class CardView
+{
+    public static void ShowDrafts(Output output, IReadOnlyList<DraftResult> results)
+    {
+        if (output.IsJson)
+        {
+            output.Json(CardsDocument.Of(results));
+            return;
+        }
+
+        foreach (var result in results)
+        {
+            output.Line("Wrote ", new Cell(result.Card, Tone.Strong), $" from {result.Source}");
+            foreach (var question in result.Draft.Questions) output.Line($"  {question}");
+            foreach (var missing in result.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
+            WriteElsewhere(output, result.IsElsewhere, result.Source, result.Draft.Release.Location);
+        }
+
+        output.Next(NextCommand.Of("card check", Path.GetDirectoryName(results[^1].Card)!));
+    }
+
+    public static void ShowRelease(Output output, ReleaseResult result)
+    {
+        var release = result.Release;
+        if (output.IsJson)
+        {
+            output.Json(new CardReleaseDocument(
+                result.Card, release.Version!.Text, release.Platform.ToString(), release.Location, release.Contents.Sha256.Hex,
+                release.Contents.Size));
+            return;
+        }
+
+        output.Line($"Added {release.Version} for {release.Platform} to ", new Cell(result.Card, Tone.Strong));
+        WriteElsewhere(output, result.IsElsewhere, release.Contents.FileName, release.Location);
+        output.Next(NextCommand.Of("card check", result.Card));
+    }
+
+    public static void ShowChecked(Output output, CardsChecked result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(CardCheckDocument.Of(result));
+            return;
+        }
+
+        foreach (var finding in result.Findings)
+        {
+            var key = finding.Key.Length > 0 ? $"{finding.Key}: " : "";
+            output.Line(
+                $"{finding.File}:{finding.Line}: ",
+                finding.IsFault ? new Cell("fault: ", Tone.Attention) : new Cell("warning: ", Tone.Quiet), key + finding.Message);
+        }
+
+        var warnings = result.Findings.Count - result.Faults;
+        output.Line($"{Words.Count(result.Cards, "card")} checked: {Words.Count(result.Faults, "fault")}, "
+            + Words.Count(warnings, "warning"));
+    }
+
+    private static void WriteElsewhere(Output output, bool isElsewhere, string source, string location)
+    {
+        if (isElsewhere) output.Line(new Cell($"  put {source} beside the card as {location}", Tone.Attention));
+    }
+}

@@ -1,0 +1,142 @@
+using System.Globalization;
+using System.Text;
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Core.Drafting;
+
+/// <summary>Writes drafts as people write cards: TOML, with a question as a comment where something is not known.</summary>
+public static class CardDraftText
+{
+    /// <summary>Writes a card.</summary>
+    public static string Write(CardDraft draft)
+    {
+        var text = new StringBuilder();
+        foreach (var question in draft.Questions) text.Append("# ").Append(OneLine(question)).Append('\n');
+        text.Append(CultureInfo.InvariantCulture, $"{AppCard.FormatKey} = {AppCard.FormatVersion}\n");
+        Add(text, "id", draft.Id.Text);
+        Add(text, "type", CardWords.Kinds.WordOf(draft.Kind));
+        Add(text, "name", draft.Name);
+        AddOrAsk(text, "summary", draft.Summary, "What is it, in one line? This key is required.");
+        if (draft.Description is not null) Add(text, "description", draft.Description);
+        if (draft.Developer is null) text.Append("# developer = { name = \"\" }  # Who makes it?\n");
+        else text.Append(CultureInfo.InvariantCulture, $"developer = {{ name = {Quoted(draft.Developer)} }}\n");
+        AddOrAsk(text, "homepage", draft.Homepage, "Where is its page?");
+        AddOrAsk(text, "project_license", draft.Licence, "Under which licence is it, as an SPDX expression?");
+        if (draft.Categories.Count == 0)
+            text.Append("# categories = []  # Which categories of the Desktop Menu specification?\n");
+        else AddList(text, "categories", draft.Categories);
+        AddList(text, "keywords", draft.Keywords);
+        AddList(text, "mimetypes", draft.MimeTypes);
+        text.Append("# sign_in = \"none\"  # Does it ask its user to sign in: none, optional, required?\n");
+        text.Append("# licence_key = \"none\"  # Does it ask for a licence key: none, optional, required?\n");
+        AddList(text, "system_packages", draft.SystemPackages);
+        if (draft.Screenshots.Count > 0) AddTables(text, "screenshots", draft.Screenshots.Select(picture =>
+            (IReadOnlyList<(string, string?)>)[("address", picture.Address), ("caption", picture.Caption)]));
+        foreach (var said in draft.Translations) AddTranslation(text, said);
+        AddPlacement(text, draft.Placement);
+        text.Append('\n').Append(Write(draft.Release));
+        return text.ToString();
+    }
+
+    /// <summary>Writes a release with its artifact.</summary>
+    public static string Write(ReleaseDraft release)
+    {
+        var text = new StringBuilder("[[releases]]\n");
+        AddOrAsk(text, "version", release.Version?.Text, "Which version is it? This key is required.");
+        text.Append(CultureInfo.InvariantCulture, $"date = {release.Date:yyyy-MM-dd}\n");
+        if (release.Line is { } line) Add(text, "line", line.Name);
+        if (release.Notes is not null) Add(text, "description", release.Notes);
+        if (release.Urgency is { } urgency) Add(text, "urgency", CardWords.Urgencies.WordOf(urgency));
+        return text.Append('\n').Append(WriteArtifact(release)).ToString();
+    }
+
+    /// <summary>Writes the artifact of a release.</summary>
+    public static string WriteArtifact(ReleaseDraft release)
+    {
+        var (text, contents) = (new StringBuilder("[[releases.artifacts]]\n"), release.Contents);
+        Add(text, "platform", release.Platform.ToString());
+        Add(text, "location", release.Location);
+        Add(text, "format", CardWords.Formats.WordOf(contents.Format));
+        Add(text, "sha256", contents.Sha256.Hex);
+        text.Append(CultureInfo.InvariantCulture, $"download_size = {contents.Size}\n");
+        if (contents.UnpackedSize is { } size) text.Append(CultureInfo.InvariantCulture, $"installed_size = {size}\n");
+        if (contents.StripFolders > 0) text.Append(CultureInfo.InvariantCulture, $"strip = {contents.StripFolders}\n");
+        if (contents.Format == ArtifactFormat.Installer)
+            text.Append("installer = { arguments = [] }  # With which arguments does it ask nothing and fill {folder}?\n");
+        return text.ToString();
+    }
+
+    private static void AddPlacement(StringBuilder text, Placement place)
+    {
+        AddTables(text, "place.commands", place.Commands.Select(command => Pairs(
+            ("name", command.Name.Text), ("path", command.Path.Text))));
+        AddTables(text, "place.desktop_entries", place.DesktopEntries.Select(entry => Pairs(
+            ("name", entry.Name.Text), ("command", entry.Command.Text), ("path", entry.Path?.Text), ("icon", entry.Icon?.Text))));
+        AddTables(text, "place.icons", place.Icons.Select(icon => Pairs(
+            ("name", icon.Name.Text), ("path", icon.Path.Text), ("size", icon.Size))));
+        AddTables(text, "place.mime_types", place.MimeTypes.Select(OfFile));
+        AddTables(text, "place.manual_pages", place.ManualPages.Select(OfFile));
+        AddTables(text, "place.fonts", place.Fonts.Select(OfFile));
+
+        static IReadOnlyList<(string, string?)> OfFile(PlacedFile file) =>
+            Pairs(("name", file.Name.Text), ("path", file.Path.Text));
+
+        static IReadOnlyList<(string, string?)> Pairs(params (string, string?)[] pairs) => pairs;
+    }
+
+    private static void AddTranslation(StringBuilder text, Translation said)
+    {
+        text.Append(CultureInfo.InvariantCulture, $"\n[translations.{Quoted(said.Language)}]\n");
+        if (said.Name is not null) Add(text, "name", said.Name);
+        if (said.Summary is not null) Add(text, "summary", said.Summary);
+        AddList(text, "keywords", said.Keywords);
+        if (said.Description is not null) Add(text, "description", said.Description);
+    }
+
+    private static void AddTables(
+        StringBuilder text, string name, IEnumerable<IReadOnlyList<(string Key, string? Value)>> tables)
+    {
+        foreach (var table in tables)
+        {
+            text.Append(CultureInfo.InvariantCulture, $"\n[[{name}]]\n");
+            foreach (var (key, value) in table.Where(pair => pair.Value is not null)) Add(text, key, value!);
+        }
+    }
+
+    private static void Add(StringBuilder text, string key, string value) =>
+        text.Append(CultureInfo.InvariantCulture, $"{key} = {Quoted(value)}\n");
+
+    private static void AddOrAsk(StringBuilder text, string key, string? value, string question)
+    {
+        if (value is not null) Add(text, key, value);
+        else text.Append(CultureInfo.InvariantCulture, $"# {key} = \"\"  # {question}\n");
+    }
+
+    private static void AddList(StringBuilder text, string key, IReadOnlyList<string> values)
+    {
+        if (values.Count == 0) return;
+        text.Append(CultureInfo.InvariantCulture, $"{key} = [{string.Join(", ", values.Select(Quoted))}]\n");
+    }
+
+    private static string OneLine(string text) =>
+        string.Concat(text.Select(letter => char.IsControl(letter) ? ' ' : letter));
+
+    /// <summary>A basic string of TOML 1.0; what it cannot hold is left out.</summary>
+    private static string Quoted(string text)
+    {
+        var quoted = new StringBuilder("\"");
+        foreach (var rune in text.EnumerateRunes().Where(rune => rune != Rune.ReplacementChar))
+        {
+            _ = rune.Value switch
+            {
+                '"' => quoted.Append("\\\""),
+                '\\' => quoted.Append("\\\\"),
+                '\n' => quoted.Append("\\n"),
+                < 32 or 127 => quoted.Append(' '),
+                _ => quoted.Append(rune),
+            };
+        }
+
+        return quoted.Append('"').ToString();
+    }
+}

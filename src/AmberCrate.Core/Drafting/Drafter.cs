@@ -1,0 +1,218 @@
+using System.Text;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Drafting;
+
+/// <summary>Makes a draft of what has been read of a vendor's file.</summary>
+/// <param name="contents">The file.</param>
+/// <param name="location">Where it is, as the card says it.</param>
+/// <param name="today">The day, for a file that tells no other.</param>
+public sealed class Drafter(PackageContents contents, string location, DateOnly today)
+{
+    private const int LongestName = 100, LongestSummary = 200, LongestText = 20_000;
+
+    private readonly List<string> _questions = [.. contents.Unread];
+    private readonly Metainfo? _metainfo = FirstMetainfo(contents);
+    private readonly List<(string Path, ShippedEntry Entry)> _entries =
+        [.. contents.DesktopEntries
+            .Select(file => (file.Path, Entry: ShippedEntry.Read(NameOf(file.Path, ".desktop"), file.Text)))
+            .Where(file => file.Entry.IsShown)];
+
+    /// <summary>Drafts a card.</summary>
+    public CardDraft Draft()
+    {
+        var entry = MainEntry();
+        var english = _metainfo?.English;
+        var placement = new PlacementDrafter(contents, _entries, _questions).Draft();
+        var id = IdOf(entry);
+        if (contents.Metainfo.Count > 1) _questions.Add("It has several metainfo files; the first that could be read was used.");
+        AskForVersion();
+        return new CardDraft
+        {
+            Id = id,
+            Kind = KindOf(placement),
+            Name = Cut(english?.Name ?? entry?.Value("Name"), LongestName) ?? Titled(id.Text),
+            Summary = Cut(english?.Summary ?? entry?.Value("Comment") ?? entry?.Value("GenericName") ?? Control("Description"),
+                LongestSummary),
+            Description = Cut(english?.Description ?? ControlText(), LongestText),
+            Developer = Cut(_metainfo?.Developer, LongestName),
+            Homepage = new[] { _metainfo?.Homepage, Control("Homepage") }.FirstOrDefault(IsPage),
+            Licence = _metainfo?.Licence is { } licence && SpdxExpression.IsValid(licence) ? licence : null,
+            Categories = [.. (_metainfo?.Categories.Count > 0 ? _metainfo.Categories : entry?.List("Categories") ?? [])
+                .Where(DesktopCategories.IsValid).Distinct()],
+            Keywords = Words(english?.Keywords.Count > 0 ? english.Keywords : entry?.List("Keywords") ?? []),
+            MimeTypes = [.. (_metainfo?.MimeTypes ?? []).Concat(_entries.SelectMany(file => file.Entry.List("MimeType")))
+                .Select(type => MimeType.TryParse(type, out var known) ? known : null).OfType<string>().Distinct()],
+            Screenshots = _metainfo?.Screenshots ?? [],
+            Translations = Translations(entry),
+            SystemPackages = Control("Package") is { } package ? [package] : [],
+            Placement = placement,
+            Release = Release(null, null),
+            Questions = _questions,
+        };
+    }
+
+    /// <summary>Drafts the release that the file delivers.</summary>
+    /// <param name="version">Its version; null for what the file says.</param>
+    /// <param name="line">Its line; null for the usual one.</param>
+    public ReleaseDraft Release(AppVersion? version, ReleaseLine? line)
+    {
+        version ??= ToldVersion();
+        var told = _metainfo?.Releases.FirstOrDefault(release => release.Version == version?.Text)
+            ?? _metainfo?.Releases.FirstOrDefault(release => IsUpstreamOf(release.Version, version?.Text ?? ""));
+        return new ReleaseDraft(version, told?.Date ?? contents.Newest ?? today, contents, location)
+        {
+            Urgency = told?.Urgency, Notes = Cut(told?.Notes, LongestText), Line = line,
+        };
+    }
+
+    private static bool IsUpstreamOf(string upstream, string version) =>
+        version.Length > upstream.Length && version.StartsWith(upstream, StringComparison.Ordinal)
+            && version[upstream.Length] is '-' or '+';
+
+    private static Metainfo? FirstMetainfo(PackageContents contents)
+    {
+        foreach (var (_, text) in contents.Metainfo)
+        {
+            try
+            {
+                return MetainfoReader.Read(text);
+            }
+            catch (MalformedException)
+            {
+                // Told among what could not be read.
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>The version that the file tells: a package's own, the newest of its metainfo, or one in its name.</summary>
+    private AppVersion? ToldVersion()
+    {
+        var package = Control("Version") is { } full ? full[(full.IndexOf(':', StringComparison.Ordinal) + 1)..] : null;
+        var newest = _metainfo?.Releases.Select(release => release.Version).FirstOrDefault();
+        return new[] { package, newest, VersionIn(contents.FileName) }
+            .Select(text => text is not null && AppVersion.TryParse(text, out var version) ? version : null)
+            .FirstOrDefault(version => version is not null);
+    }
+
+    /// <summary>The first run of digits and dots in a file's name that is a version.</summary>
+    private static string? VersionIn(string name)
+    {
+        foreach (var part in name.Split('-', '_', ' '))
+        {
+            var text = part.StartsWith('v') ? part[1..] : part;
+            var end = text.TakeWhile(letter => char.IsAsciiDigit(letter) || letter == '.').Count();
+            if (text[..end].Trim('.') is { Length: > 0 } found && found.Contains('.', StringComparison.Ordinal)) return found;
+        }
+
+        return null;
+    }
+
+    private void AskForVersion()
+    {
+        if (Control("Version") is null && _metainfo?.Releases.Count is null or 0 && VersionIn(contents.FileName) is { } guessed)
+            _questions.Add($"The version {guessed} is from the file's name: is it right?");
+        if (contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
+        if (Control("Depends") is { } needs)
+            _questions.Add(
+                $"The package says that it depends on: {needs}. \"acrate card check\" tells which libraries this machine lacks.");
+    }
+
+    private ShippedEntry? MainEntry() =>
+        _entries.Select(file => file.Entry)
+            .OrderByDescending(entry => _metainfo?.DesktopEntries.Contains(entry.Name) == true
+                || entry.Name + ".desktop" == _metainfo?.Id || entry.Name == _metainfo?.Id)
+            .FirstOrDefault();
+
+    private AppId IdOf(ShippedEntry? entry)
+    {
+        var stem = contents.FileName.Split(['-', '_'], 2)[0];
+        foreach (var text in new[] { _metainfo?.Id, Control("Package"), entry?.Name, NameOf(stem, ".AppImage"), stem })
+        {
+            if (text is not null && AppId.TryParse(IdFrom(text), out var id)) return id;
+        }
+
+        return AppId.Parse("app");
+    }
+
+    private static string IdFrom(string text)
+    {
+        var id = new StringBuilder();
+        foreach (var letter in NameOf(text, ".desktop").ToLowerInvariant())
+        {
+            var next = char.IsAsciiLetterLower(letter) || char.IsAsciiDigit(letter) ? letter : letter == '.' ? '.' : '-';
+            if (char.IsAsciiLetterOrDigit(next) || (id.Length > 0 && char.IsAsciiLetterOrDigit(id[^1]))) id.Append(next);
+        }
+
+        return id.ToString().TrimEnd('-', '.');
+    }
+
+    private AppKind KindOf(Placement placement) => _metainfo?.Type switch
+    {
+        "console-application" => AppKind.ConsoleApp,
+        "runtime" => AppKind.Runtime,
+        "font" => AppKind.Font,
+        "desktop-application" or "desktop" => AppKind.DesktopApp,
+        _ when placement.Fonts.Count > 0 && placement.Commands.Count == 0 => AppKind.Font,
+        _ when contents.Format == ArtifactFormat.AppImage => AppKind.DesktopApp,
+        _ => _entries.Exists(file => file.Entry.Value("Terminal") != "true") ? AppKind.DesktopApp : AppKind.ConsoleApp,
+    };
+
+    private IReadOnlyList<Translation> Translations(ShippedEntry? entry)
+    {
+        var told = (_metainfo?.Translations ?? []).ToDictionary(text => text.Language, StringComparer.Ordinal);
+        foreach (var text in entry?.Translations ?? [])
+        {
+            if (told.GetValueOrDefault(text.Language) is not { } known) told.Add(text.Language, text);
+            else told[text.Language] = known with
+            {
+                Name = known.Name ?? text.Name, Summary = known.Summary ?? text.Summary,
+                Keywords = known.Keywords.Count > 0 ? known.Keywords : text.Keywords,
+            };
+        }
+
+        return
+        [
+            .. told.Values.OrderBy(text => text.Language, StringComparer.Ordinal).Select(text => text with
+            {
+                Name = Cut(text.Name, LongestName), Summary = Cut(text.Summary, LongestSummary),
+                Description = Cut(text.Description, LongestText), Keywords = Words(text.Keywords),
+            }),
+        ];
+    }
+
+    private static IReadOnlyList<string> Words(IEnumerable<string> words) =>
+        [.. words.Where(word => word.Length is > 0 and <= LongestName).Distinct()];
+
+    /// <summary>A field of a Debian package, its first line.</summary>
+    private string? Control(string field) =>
+        contents.Control.GetValueOrDefault(field)?.Split('\n')[0].Trim() is { Length: > 0 } text ? text : null;
+
+    /// <summary>The long description of a Debian package.</summary>
+    private string? ControlText()
+    {
+        if (contents.Control.GetValueOrDefault("Description") is not { } text || !text.Contains('\n')) return null;
+        return string.Join('\n', text.Split('\n').Skip(1).Select(line => line.Trim()).Select(line => line == "." ? "" : line));
+    }
+
+    private static string? Cut(string? text, int most) =>
+        text is null || text.Length == 0 ? null : text.Length <= most ? text : text[..(most - 1)].TrimEnd() + "…";
+
+    private static bool IsPage(string? text) =>
+        text is not null && Uri.TryCreate(text, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https";
+
+    private static string Titled(string id) => string.Join(
+        ' ',
+        id.Split('.')[^1].Split('-', StringSplitOptions.RemoveEmptyEntries)
+            .Select(word => char.ToUpperInvariant(word[0]) + word[1..]));
+
+    private static string NameOf(string path, string ending)
+    {
+        var name = path[(path.LastIndexOf('/') + 1)..];
+        return name.EndsWith(ending, StringComparison.OrdinalIgnoreCase) ? name[..^ending.Length] : name;
+    }
+}

@@ -1,0 +1,25 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+
+namespace AmberCrate.Core.Drafting;
+
+/// <summary>A release as far as a vendor's file tells it.</summary>
+/// <param name="Version">The version; null where the file does not say.</param>
+/// <param name="Date">The day on which it came out.</param>
+/// <param name="Contents">The file.</param>
+/// <param name="Location">Where it is, as the card says it.</param>
+public sealed record ReleaseDraft(AppVersion? Version, DateOnly Date, PackageContents Contents, string Location)
+{
+    /// <summary>How much it matters; null where nothing says.</summary>
+    public Urgency? Urgency { get; init; }
+
+    /// <summary>What is new in it; null where nothing says.</summary>
+    public string? Notes { get; init; }
+
+    /// <summary>The release line; null for the usual one.</summary>
+    public ReleaseLine? Line { get; init; }
+
+    /// <summary>The platform: that of its programs, otherwise any.</summary>
+    public Platform Platform => Contents.Platform ?? Platform.Parse("any-linux-any");
+}

@@ -1,0 +1,137 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Observing;
+
+namespace AmberCrate.Engine.Drafting;
+
+/// <summary>
+/// Checks of a card with its artifacts: digest and size, whether the archive unpacks, whether what the card places is in it, and
+/// whether its programs would start on a system. Nothing of it is started.
+/// </summary>
+/// <param name="folder">The folder of cards.</param>
+/// <param name="programs">Looks at programs, on the base system that was stated.</param>
+internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
+
+    /// <summary>What is wrong with the artifacts of a card that lie beside it.</summary>
+    /// <param name="card">The card.</param>
+    /// <param name="cancel">Stops.</param>
+    public async Task<IReadOnlyList<CardFinding>> RunAsync(CheckedCard card, CancellationToken cancel)
+    {
+        var findings = new List<CardFinding>();
+        for (var release = 0; release < card.Card.Releases.Count; release++)
+        {
+            var artifacts = card.Card.Releases[release].Artifacts;
+            for (var at = 0; at < artifacts.Count; at++)
+            {
+                if (artifacts[at].Location.Absolute is null)
+                    await CheckAsync(card, card.Card.Releases[release], artifacts[at], findings, cancel);
+            }
+        }
+
+        return findings;
+    }
+
+    private async Task CheckAsync(
+        CheckedCard card, Release release, Artifact artifact, List<CardFinding> findings, CancellationToken cancel)
+    {
+        var key = KeyOf(card, release, artifact);
+        var path = Path.Combine(folder, artifact.Location.Text);
+        if (!File.Exists(path))
+        {
+            findings.Add(card.Finding($"{key}.location", $"there is no file {artifact.Location}", isFault: true));
+            return;
+        }
+
+        if (new FileInfo(path).Length != artifact.DownloadSize)
+        {
+            findings.Add(card.Finding(
+                $"{key}.download_size", $"the file has {new FileInfo(path).Length} bytes, and not {artifact.DownloadSize}",
+                isFault: true));
+            return;
+        }
+
+        if (await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is not { } verified)
+        {
+            findings.Add(card.Finding($"{key}.sha256", "the file has another digest", isFault: true));
+            return;
+        }
+
+        if (artifact.Format == ArtifactFormat.Installer) return;
+        var work = Directory.CreateTempSubdirectory("acrate-check-").FullName;
+        try
+        {
+            _ = Unpacker.Unpack(PresentFile.Of(verified), artifact, work, cancel);
+            findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
+        }
+        catch (ProblemException problem)
+        {
+            findings.Add(card.Finding($"{key}.format", $"{problem.Problem.What}: {problem.Problem.Why}", isFault: true));
+        }
+        finally
+        {
+            Directory.Delete(work, recursive: true);
+        }
+    }
+
+    private IEnumerable<CardFinding> Placed(CheckedCard card, Placement place, string version, string work)
+    {
+        var paths = place.Commands.Select((item, at) => ($"place.commands[{at + 1}].path", item.Path.Text))
+            .Concat(place.DesktopEntries.Select((item, at) => ($"place.desktop_entries[{at + 1}].path", item.Path?.Text ?? "")))
+            .Concat(place.Icons.Select((item, at) => ($"place.icons[{at + 1}].path", item.Path.Text)))
+            .Concat(place.MimeTypes.Select((item, at) => ($"place.mime_types[{at + 1}].path", item.Path.Text)))
+            .Concat(place.ManualPages.Select((item, at) => ($"place.manual_pages[{at + 1}].path", item.Path.Text)))
+            .Concat(place.Completions.Select((item, at) => ($"place.completions[{at + 1}].path", item.Path.Text)))
+            .Concat(place.Fonts.Select((item, at) => ($"place.fonts[{at + 1}].path", item.Path.Text)));
+        foreach (var (key, path) in paths.Where(item => item.Item2.Length > 0 && !File.Exists(Path.Combine(work, item.Item2))))
+            yield return card.Finding(key, $"{version} has no file {path}", isFault: true);
+        foreach (var (command, at) in place.Commands.Select((command, at) => (command, at + 1)))
+        {
+            var file = Path.Combine(work, command.Path.Text);
+            if (!File.Exists(file)) continue;
+            foreach (var lacking in programs.Faults(command.Name.Text, file))
+                yield return card.Finding($"place.commands[{at}]", $"{version}: {lacking}", isFault: false);
+            foreach (var path in programs.Displaced(file, work))
+                yield return card.Finding(
+                    $"place.commands[{at}]",
+                    $"{version}: {command.Name} is a script that looks for {path}, which will lie elsewhere", isFault: false);
+        }
+
+        foreach (var finding in Entries(card, place, work)) yield return finding;
+    }
+
+    /// <summary>What desktop-file-validate says of the entries as they will be placed, where the system has it.</summary>
+    private static IEnumerable<CardFinding> Entries(CheckedCard card, Placement place, string work)
+    {
+        if (ProgramSearch.Trusted("desktop-file-validate") is not { } validator) yield break;
+        foreach (var (entry, at) in place.DesktopEntries.Select((entry, at) => (entry, at + 1)))
+        {
+            var start = new DesktopEntryStart("/usr/bin/true", entry.Arguments ?? "", entry.Icon?.Text);
+            var path = entry.Path is { } inside ? Path.Combine(work, inside.Text) : null;
+            if (path is not null && Posix.TypeOf(path) != Posix.FileType.Regular) continue;
+            var file = Path.Combine(work, $".{entry.Name}.desktop");
+            File.WriteAllText(file, path is null
+                ? DesktopEntryText.Compose(card.Card, start)
+                : DesktopEntryText.Adapt(File.ReadAllText(path), start));
+            var answer = SystemProgram.Ask(validator, ["--no-hints", file], Patience);
+            foreach (var line in (answer.Output + answer.Errors).Split('\n', StringSplitOptions.RemoveEmptyEntries))
+                yield return card.Finding(
+                    $"place.desktop_entries[{at}]", line.Replace(file, entry.Name.Text, StringComparison.Ordinal).Trim(),
+                    isFault: false);
+        }
+    }
+
+    /// <summary>The key of an artifact, by its place in the file: the card has its releases in another order.</summary>
+    private static string KeyOf(CheckedCard card, Release release, Artifact artifact)
+    {
+        if (card.Root.Entries.GetValueOrDefault("releases") is not Core.Formats.TomlArray { Items: var items }) return "releases";
+        var at = Enumerable.Range(0, items.Count).FirstOrDefault(index => items[index] is Core.Formats.TomlTable table
+            && table.Entries.GetValueOrDefault("version") is Core.Formats.TomlString said && said.Value == release.Version.Text);
+        return $"releases[{at + 1}].artifacts[{release.Artifacts.ToList().IndexOf(artifact) + 1}]";
+    }
+}

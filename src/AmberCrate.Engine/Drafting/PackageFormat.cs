@@ -1,0 +1,31 @@
+using AmberCrate.Core.Cards;
+
+namespace AmberCrate.Engine.Drafting;
+
+/// <summary>How a vendor's file is packed: told by its first bytes, and by its name where these fit several.</summary>
+internal static class PackageFormat
+{
+    private static readonly string[] InstallerEndings = [".run", ".bin", ".sh"];
+
+    /// <summary>The format of a file.</summary>
+    /// <param name="path">The file.</param>
+    /// <param name="name">Its name.</param>
+    public static ArtifactFormat Of(string path, string name)
+    {
+        var head = new byte[11];
+        using (var file = File.OpenRead(path)) head = head[..file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)];
+        ReadOnlySpan<byte> start = head;
+        if (start.StartsWith("!<arch>\n"u8)) return ArtifactFormat.Deb;
+        if (start.StartsWith("PK"u8)) return ArtifactFormat.Zip;
+        if (start.StartsWith("7z"u8) && head.Length > 3 && head[2] == 0xBC) return ArtifactFormat.SevenZip;
+        if (head.Length > 1 && head[0] == 0x1F && head[1] == 0x8B) return ArtifactFormat.TarGz;
+        if (head.Length > 3 && head[0] == 0x28 && head[1] == 0xB5) return ArtifactFormat.TarZst;
+        if (head.Length > 5 && head[0] == 0xFD && start[1..].StartsWith("7zXZ"u8)) return ArtifactFormat.TarXz;
+        if (start.StartsWith("BZh"u8)) return ArtifactFormat.TarBz2;
+        var isElf = head.Length > 3 && head[0] == 0x7F && start[1..].StartsWith("ELF"u8);
+        if (isElf && head.Length > 10 && head[8] == 'A' && head[9] == 'I') return ArtifactFormat.AppImage;
+        var isInstaller = InstallerEndings.Any(ending => name.EndsWith(ending, StringComparison.OrdinalIgnoreCase));
+        if (isElf || start.StartsWith("#!"u8)) return isInstaller ? ArtifactFormat.Installer : ArtifactFormat.Executable;
+        return ArtifactFormat.File;
+    }
+}
