@@ -25,9 +25,12 @@ internal sealed class PlacementDrafter(
             "An installer is not unpacked: write the commands, menu entries and icons that it brings under [place] yourself.");
         else AddCommands();
         var menu = contents.Format == ArtifactFormat.AppImage ? AppImageEntries() : Entries();
+        var icons = Icons(menu);
         return new Placement
         {
-            Commands = _commands, DesktopEntries = menu, Icons = Icons(menu),
+            Commands = _commands, Icons = icons,
+            DesktopEntries = [.. menu.Select(entry => icons.Exists(icon => icon.Name == entry.Icon) ? entry
+                : entry with { Icon = null })],
             MimeTypes = Placed(file => file.Path.Contains("share/mime/packages/", StringComparison.Ordinal), ".xml", MostPages),
             ManualPages = Placed(
                 file => file.Path.Contains("share/man/man", StringComparison.Ordinal)
@@ -115,8 +118,8 @@ internal sealed class PlacementDrafter(
     {
         var wanted = menu.Select(entry => entry.Icon?.Text).OfType<string>().ToHashSet(StringComparer.Ordinal);
         var icons = new List<PlacedIcon>();
-        foreach (var file in contents.Files.Where(file => file.Name.EndsWith(".svg", StringComparison.Ordinal)
-            || file.PictureSide is >= 8 and <= 1024))
+        foreach (var file in contents.Files.Where(file => !file.IsLink
+            && (file.Name.EndsWith(".svg", StringComparison.Ordinal) || file.PictureSide is >= 8 and <= 1024)))
         {
             var stem = file.Name[..file.Name.LastIndexOf('.')];
             if (!wanted.Contains(stem) || !FileName.TryParse(stem, out var name) || !InsidePath.TryParse(file.Path, out var path))
@@ -128,13 +131,14 @@ internal sealed class PlacementDrafter(
         }
 
         foreach (var missing in wanted.Where(name => icons.TrueForAll(icon => icon.Name.Text != name)))
-            questions.Add($"The icon \"{missing}\" of a menu entry is not in the package in a form that can be placed.");
+            questions.Add(
+                $"The icon \"{missing}\" of a menu entry is not in the package in a form that can be placed: the system's is used.");
         return icons;
     }
 
     private List<PlacedFile> Placed(Func<PackedFile, bool> isWanted, string ending, int most) =>
     [
-        .. contents.Files.Where(isWanted).Take(most)
+        .. contents.Files.Where(file => !file.IsLink && isWanted(file)).Take(most)
             .Select(file => FileName.TryParse(file.Name.EndsWith(ending, StringComparison.Ordinal)
                     ? file.Name[..^ending.Length] : file.Name, out var name) && InsidePath.TryParse(file.Path, out var path)
                 ? new PlacedFile(name!, path!)

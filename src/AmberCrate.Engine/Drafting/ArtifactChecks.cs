@@ -20,8 +20,10 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
 
     /// <summary>What is wrong with the artifacts of a card that lie beside it.</summary>
     /// <param name="card">The card.</param>
+    /// <param name="isChecked">Tells by its path whether an artifact has been checked before.</param>
     /// <param name="cancel">Stops.</param>
-    public async Task<IReadOnlyList<CardFinding>> RunAsync(CheckedCard card, CancellationToken cancel)
+    public async Task<IReadOnlyList<CardFinding>> RunAsync(
+        CheckedCard card, Func<Artifact, bool> isChecked, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
         for (var release = 0; release < card.Card.Releases.Count; release++)
@@ -29,7 +31,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
             var artifacts = card.Card.Releases[release].Artifacts;
             for (var at = 0; at < artifacts.Count; at++)
             {
-                if (artifacts[at].Location.Absolute is null)
+                if (artifacts[at].Location.Absolute is null && !isChecked(artifacts[at]))
                     await CheckAsync(card, card.Card.Releases[release], artifacts[at], findings, cancel);
             }
         }
@@ -79,17 +81,40 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         }
     }
 
+    /// <summary>Whether a file, or a folder above it, is a link: what is placed is opened without following any.</summary>
+    private static bool IsBehindLink(string work, string path)
+    {
+        for (var at = path; at.Length > 0; at = Path.GetDirectoryName(at) ?? "")
+        {
+            if (new FileInfo(Path.Combine(work, at)).LinkTarget is not null) return true;
+        }
+
+        return false;
+    }
+
     private IEnumerable<CardFinding> Placed(CheckedCard card, Placement place, string version, string work)
     {
-        var paths = place.Commands.Select((item, at) => ($"place.commands[{at + 1}].path", item.Path.Text))
-            .Concat(place.DesktopEntries.Select((item, at) => ($"place.desktop_entries[{at + 1}].path", item.Path?.Text ?? "")))
+        foreach (var (command, at) in place.Commands.Select((command, at) => (command, at + 1)))
+        {
+            if (!File.Exists(Path.Combine(work, command.Path.Text)))
+                yield return card.Finding($"place.commands[{at}].path", $"{version} has no file {command.Path}", isFault: true);
+        }
+
+        var paths = place.DesktopEntries.Select((item, at) => ($"place.desktop_entries[{at + 1}].path", item.Path?.Text ?? ""))
             .Concat(place.Icons.Select((item, at) => ($"place.icons[{at + 1}].path", item.Path.Text)))
             .Concat(place.MimeTypes.Select((item, at) => ($"place.mime_types[{at + 1}].path", item.Path.Text)))
             .Concat(place.ManualPages.Select((item, at) => ($"place.manual_pages[{at + 1}].path", item.Path.Text)))
             .Concat(place.Completions.Select((item, at) => ($"place.completions[{at + 1}].path", item.Path.Text)))
             .Concat(place.Fonts.Select((item, at) => ($"place.fonts[{at + 1}].path", item.Path.Text)));
-        foreach (var (key, path) in paths.Where(item => item.Item2.Length > 0 && !File.Exists(Path.Combine(work, item.Item2))))
-            yield return card.Finding(key, $"{version} has no file {path}", isFault: true);
+        foreach (var (key, path) in paths.Where(item => item.Item2.Length > 0))
+        {
+            if (!File.Exists(Path.Combine(work, path)))
+                yield return card.Finding(key, $"{version} has no file {path}", isFault: true);
+            else if (IsBehindLink(work, path))
+                yield return card.Finding(
+                    key, $"{path} of {version} is a link, or lies behind one: name the file that it leads to", isFault: true);
+        }
+
         foreach (var (command, at) in place.Commands.Select((command, at) => (command, at + 1)))
         {
             var file = Path.Combine(work, command.Path.Text);

@@ -73,7 +73,10 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
     /// <summary>Whether every release can be planned on each platform for which it has a file.</summary>
     private IEnumerable<CardFinding> Plans(CheckedCard card)
     {
-        if (card.Card.Needs.Any(need => !_byId.ContainsKey(need.Id))) yield break;
+        var related = card.Card.Needs.Concat(card.Card.Releases.SelectMany(release => release.Needs ?? [])).ToList();
+
+        // What needs nothing can always be planned.
+        if (related.Count == 0 || related.Exists(need => !_byId.ContainsKey(need.Id))) yield break;
         for (var at = 0; at < card.Card.Releases.Count; at++)
         {
             var release = card.Card.Releases[at];

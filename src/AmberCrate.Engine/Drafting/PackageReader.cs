@@ -80,7 +80,7 @@ public sealed class PackageReader(string work)
         {
             var inside = Path.GetRelativePath(folder, file.FullName);
             var isProgram = IsProgram(file);
-            packed.Add(new PackedFile(inside, isProgram, PictureSide(file)));
+            packed.Add(new PackedFile(inside, isProgram, PictureSide(file), file.LinkTarget is not null));
             if (file.LinkTarget is not null) continue;
             size += file.Length;
             if (file.LastWriteTimeUtc > newest) newest = file.LastWriteTimeUtc;

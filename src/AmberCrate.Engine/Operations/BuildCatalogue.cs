@@ -18,8 +18,24 @@ public sealed class BuildCatalogue(HostEnvironment host)
         if (!Directory.Exists(wish.Cards))
             throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
         var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
+        await RefuseFaultyAsync(wish, cancel);
         var (document, pruned) = await CataloguePublisher.PublishAsync(wish, machines, cancel);
         return new PublishResult(wish.Target, host.FullPath(wish.Target), document) { Pruned = pruned };
+    }
+
+    private async Task RefuseFaultyAsync(BuildWish wish, CancellationToken cancel)
+    {
+        var faults = await CheckCards.FaultsAsync(host, wish, cancel);
+        if (faults.Count == 0) return;
+        var files = faults.Select(fault => fault.File).Distinct().Count();
+        var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
+        throw new Problem(
+            ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
+            "nothing has been published", "correct them; docs/formats/app-card.md describes every key")
+        {
+            Details = [.. faults.Select(fault =>
+                (Advice)new Core.Formats.FormatFault(fault.File, fault.Line, fault.Key, fault.Message).ToString())],
+        }.ToException();
     }
 
     /// <summary>What each machine has, by its export. A number is counted from all of them or not at all.</summary>

@@ -30,7 +30,7 @@ public sealed class CheckCards(Session session)
             foreach (var card in cards.Where(card => only is null || only.Contains(card.File)))
             {
                 findings.AddRange(checks.Of(card));
-                findings.AddRange(await artifacts.RunAsync(card, cancel));
+                findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
                 if (wish.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
             }
         }
@@ -38,13 +38,29 @@ public sealed class CheckCards(Session session)
         return new CardsChecked(count, [.. findings.OrderBy(one => one.File, StringComparer.Ordinal).ThenBy(one => one.Line)]);
     }
 
-    /// <summary>The faults of a folder that need no artifact, for whoever publishes it.</summary>
-    internal static IReadOnlyList<CardFinding> FaultsOf(string folder)
+    /// <summary>The faults of a folder for which it cannot be published.</summary>
+    /// <param name="host">What is around the program.</param>
+    /// <param name="wish">How it is to be published. Artifacts that have been published before are not unpacked again.</param>
+    /// <param name="cancel">Stops.</param>
+    internal static async Task<IReadOnlyList<CardFinding>> FaultsAsync(
+        HostEnvironment host, BuildWish wish, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
-        var (cards, _) = Read(folder, null, findings);
+        var (cards, _) = Read(wish.Cards, null, findings);
         var checks = new CardChecks(cards);
-        return [.. findings.Concat(cards.SelectMany(checks.Of)).Where(finding => finding.IsFault)];
+        findings.AddRange(cards.SelectMany(checks.Of));
+        if (wish.WithArtifacts)
+        {
+            var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
+            var artifacts = new ArtifactChecks(wish.Cards, programs);
+            foreach (var card in cards) findings.AddRange(await artifacts.RunAsync(card, IsPublished, cancel));
+        }
+
+        return [.. findings.Where(finding => finding.IsFault)];
+
+        bool IsPublished(Artifact artifact) =>
+            new FileInfo(Path.Combine(wish.Target, artifact.Location.Text)) is { Exists: true } file
+                && file.Length == artifact.DownloadSize;
     }
 
     /// <summary>The folders to look at, each with the cards that are wanted of it; null for all.</summary>
