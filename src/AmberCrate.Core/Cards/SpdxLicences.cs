@@ -18,7 +18,7 @@ public static class SpdxLicences
             .Where(word => word is not ("AND" or "OR" or "WITH")
                 && !word.StartsWith("LicenseRef-", StringComparison.Ordinal)
                 && !word.StartsWith("DocumentRef-", StringComparison.Ordinal)
-                && !Known.Value.ContainsKey(word.TrimEnd('+')))
+                && Known.Value.GetValueOrDefault(word.TrimEnd('+')) != word.TrimEnd('+'))
             .Distinct();
 
     /// <summary>What an unknown identifier may have been meant for; null where nothing is near.</summary>

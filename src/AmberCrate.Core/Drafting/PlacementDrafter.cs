@@ -132,7 +132,7 @@ internal sealed class PlacementDrafter(
 
         foreach (var missing in wanted.Where(name => icons.TrueForAll(icon => icon.Name.Text != name)))
             questions.Add(
-                $"The icon \"{missing}\" of a menu entry is not in the package in a form that can be placed: the system's is used.");
+                $"The icon \"{missing}\" of a menu entry cannot be placed from the package: the system's is used.");
         return icons;
     }
 

@@ -17,6 +17,11 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
         ],
         [.. words.Select(SearchText.Squash).Where(word => word.Length > 0)]);
 
-    /// <summary>The stems of a phrase, each once.</summary>
-    public static IReadOnlyList<string> StemsOf(string phrase) => [.. phrase.Split(' ').Select(WordStem.English).Distinct()];
+    /// <summary>The stems of a phrase, each once, without the words that say nothing.</summary>
+    public static IReadOnlyList<string> StemsOf(string phrase)
+    {
+        var words = phrase.Split(' ');
+        var telling = words.Where(word => !FillerWords.Contains(word, null)).ToList();
+        return [.. (telling.Count > 0 ? telling : [.. words]).Select(WordStem.English).Distinct()];
+    }
 }

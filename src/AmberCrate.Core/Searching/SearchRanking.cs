@@ -17,6 +17,9 @@ public static class SearchRanking
     private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2;
     private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
 
+    // Of a query of which some words may be missing, those that are there must tell something.
+    private const double MostLacking = 0.8;
+
     /// <summary>A match below this is weak: a word of the description, or a main category.</summary>
     public const int Weak = 600;
 
@@ -76,7 +79,8 @@ public static class SearchRanking
             if (where > field) field = where;
         }
 
-        if (weights == 0 || lacking * 2 > weights || (missing == reading.Words.Count && reading.Purpose is null)) return null;
+        if (weights == 0 || lacking > weights * MostLacking) return null;
+        if (missing == reading.Words.Count && reading.Purpose is null) return null;
         var basis = (0.7 * total / weights) + (0.3 * least);
         var all = reading.Words.Count;
         if (reading.Purpose is not null) return new Finding(basis, Max(field, SearchField.Purpose), missing);
