@@ -12,4 +12,6 @@ internal sealed record FoundAppDocument(
     string Released,
     string? Installed,
     string? Matched,
-    bool Guess);
+    bool Guess,
+    int Missing,
+    int Machines);

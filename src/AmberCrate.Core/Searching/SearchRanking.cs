@@ -54,39 +54,48 @@ public static class SearchRanking
     {
         if (reading.Purpose is null && OfName(reading, entry) is (> 0 and var named, var which))
             return new Finding(named, which, 0);
-        double total = 0, weights = 0, lacking = 0, least = double.MaxValue;
-        var (field, missing, inNames, inSummary) = (SearchField.WholeName, 0, 0, 0);
+        if (OfWords(query, reading, entry) is not { } tally) return null;
+        if (reading.Purpose is { } purpose)
+        {
+            if (PurposeMatch.In(purpose, entry) is not (> 0 and var score, var where)) return null;
+            tally = tally.With(score, OfPurpose, where);
+        }
+
+        if (tally.Weights == 0 || tally.Lacking > tally.Weights * MostLacking) return null;
+        var all = reading.Words.Count;
+        if (tally.Missing == all && reading.Purpose is null) return null;
+        var basis = (0.7 * tally.Total / tally.Weights) + (0.3 * tally.Least);
+        if (reading.Purpose is not null) return new Finding(basis, Max(tally.Field, SearchField.Purpose), tally.Missing);
+        if (tally.InNames > 0)
+            basis += ForNameShare * NameShare(query, reading, entry) * (tally.InNames == all ? 1 : 0.5);
+        if (tally.InSummary == all && tally.Missing == 0) basis += SummaryBonus(query, reading, entry);
+        return new Finding(basis, tally.Field, tally.Missing);
+    }
+
+    /// <summary>How well the words are found; null where more of them are missing than may be.</summary>
+    private static Tally? OfWords(SearchQuery query, SearchReading reading, SearchEntry entry)
+    {
+        var tally = new Tally();
         for (var at = 0; at < reading.Words.Count; at++)
         {
             var word = new AskedWord(query, reading, at);
-            weights += word.Importance;
             var (score, where) = word.In(entry);
-            if (score == 0 && ++missing > query.MostMissing) return null;
-            if (score == 0) lacking += word.Importance;
-            if (score == 0) continue;
-            total += score * word.Importance;
-            least = Math.Min(least, score);
-            if (where > field) field = where;
-            if (where <= SearchField.NameWords) inNames++;
-            if (word.IsIn(entry.Summary) || entry.Local.Any(text => word.IsIn(text.Summary))) inSummary++;
+            if (score == 0)
+            {
+                tally = tally.WithMissing(word.Importance);
+                if (tally.Missing > query.MostMissing) return null;
+                continue;
+            }
+
+            tally = tally.With(score, word.Importance, where) with
+            {
+                InNames = tally.InNames + (where <= SearchField.NameWords ? 1 : 0),
+                InSummary = tally.InSummary
+                    + (word.IsIn(entry.Summary) || entry.Local.Any(text => word.IsIn(text.Summary)) ? 1 : 0),
+            };
         }
 
-        if (reading.Purpose is { } purpose)
-        {
-            var (score, where) = PurposeMatch.In(purpose, entry);
-            if (score == 0) return null;
-            (total, weights, least) = (total + (score * OfPurpose), weights + OfPurpose, Math.Min(least, score));
-            if (where > field) field = where;
-        }
-
-        if (weights == 0 || lacking > weights * MostLacking) return null;
-        if (missing == reading.Words.Count && reading.Purpose is null) return null;
-        var basis = (0.7 * total / weights) + (0.3 * least);
-        var all = reading.Words.Count;
-        if (reading.Purpose is not null) return new Finding(basis, Max(field, SearchField.Purpose), missing);
-        if (inNames > 0) basis += ForNameShare * NameShare(query, reading, entry) * (inNames == all ? 1 : 0.5);
-        if (inSummary == all && missing == 0) basis += SummaryBonus(query, reading, entry);
-        return new Finding(basis, field, missing);
+        return tally;
     }
 
     private static SearchField Max(SearchField one, SearchField other) => one > other ? one : other;
@@ -178,6 +187,35 @@ public static class SearchRanking
     }
 
     private sealed record Finding(double Score, SearchField Field, int Missing);
+
+    /// <summary>What the words of a reading come to.</summary>
+    private sealed record Tally
+    {
+        public double Total { get; private init; }
+
+        public double Weights { get; private init; }
+
+        public double Lacking { get; private init; }
+
+        public double Least { get; private init; } = double.MaxValue;
+
+        public SearchField Field { get; private init; } = SearchField.WholeName;
+
+        public int Missing { get; private init; }
+
+        public int InNames { get; init; }
+
+        public int InSummary { get; init; }
+
+        public Tally With(double score, double weight, SearchField field) => this with
+        {
+            Total = Total + (score * weight), Weights = Weights + weight, Least = Math.Min(Least, score),
+            Field = Max(Field, field),
+        };
+
+        public Tally WithMissing(double weight) =>
+            this with { Weights = Weights + weight, Lacking = Lacking + weight, Missing = Missing + 1 };
+    }
 
     /// <summary>A word of a query, as it is looked for in texts.</summary>
     private readonly struct AskedWord(SearchQuery query, SearchReading reading, int at)
