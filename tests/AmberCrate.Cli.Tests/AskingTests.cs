@@ -49,9 +49,9 @@ public sealed class AskingTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         var (ended, shown) = await AnswerAsync(
-            sandbox, "escape: leave", " \r", "search", "--category", "sound", "--into", "a.bundle.toml", "--pick");
+            sandbox, "escape: leave", " \r", "search", "--category", "drawing", "--into", "a.bundle.toml", "--pick");
         ended.ShouldBe(0, shown);
-        shown.ShouldContain("lists 1 app.");
+        shown.ShouldContain("lists 2 apps.");
         sandbox.Run("install", "gantry-plot", "truss-tally", "--yes").ShouldEnd(0);
         (ended, shown) = await AnswerAsync(sandbox, "escape: leave", " \r", "export", "-o", "b.bundle.toml", "--pick");
         ended.ShouldBe(0, shown);

@@ -23,7 +23,7 @@ public sealed class CatalogueTests
         File.AppendAllText(sandbox["house", "catalogue.toml"], "licence = 7\n");
         var refreshed = sandbox.Run("catalogue", "refresh", "house");
         refreshed.Out.ShouldContain("  catalogue.toml:");
-        refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, summary, title\n");
+        refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, purposes, summary, title\n");
         refreshed.ShouldExitWith(5);
         sandbox.Run("search", "notes").Out.ShouldContain("not refreshed: house\n");
     }
@@ -81,7 +81,7 @@ public sealed class CatalogueTests
                 lamp.appcard.toml:1: name: expected a string, but the key is missing
                 lamp.appcard.toml:2: id: expected the id that the file is named after, "lamp", found "lamp-black"
                 lamp.appcard.toml:3: type: expected one of "desktop-application", "console-application", "runtime", "font", found "program"
-                lamp.appcard.toml:5: colour: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, name, needs, place, project_license, protected, releases, review, self_updating, settings, sign_in, summary, system_packages, type, version_source
+                lamp.appcard.toml:5: colour: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, mimetypes, name, needs, place, project_license, protected, releases, review, screenshots, self_updating, settings, sign_in, summary, system_packages, translations, type, version_source
                 lamp.appcard.toml:7: releases[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x', found "one"
                 lamp.appcard.toml:8: releases[1].date: expected a date such as 2026-09-01, without quotes, found "2026-01-01"
             """;

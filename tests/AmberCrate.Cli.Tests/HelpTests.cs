@@ -11,7 +11,7 @@ public sealed class HelpTests
         sandbox.Run("-h").ShouldEnd(0).Out.ShouldBe(help);
         help.Split('\n').Where(line => line.Length > 0 && !line.StartsWith(' ')).ShouldBe([
             "acrate: desktop applications for workstations, from catalogues", "Find", "Install and remove", "Keep current",
-            "Copy a machine", "Past runs", "Upkeep", "Catalogues", "With every command",
+            "Copy a machine", "Past runs", "Upkeep", "Catalogues", "For maintainers", "With every command",
             "An APP is an id, such as scrim-paint. It may name a release and a catalogue:",
             "acrate COMMAND --help tells more about one command.",
         ]);

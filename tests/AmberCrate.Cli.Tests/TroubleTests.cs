@@ -442,7 +442,7 @@ public sealed class TroubleTests
         await using var sandbox = Sandbox.WithCatalogues();
         using var shell = Process.Start(new ProcessStartInfo("/bin/sh",
         [
-            "-c", "{ \"$1\" search e --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"],
+            "-c", "{ \"$1\" search paint --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"],
         ])
         { RedirectStandardError = true, UseShellExecute = false })!;
         (await shell.StandardError.ReadToEndAsync()).ShouldBe("0\n");

@@ -94,7 +94,7 @@ public sealed class CardFolder(string folder) : ICatalogueSource
             ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
             remedy: "correct them; docs/formats/app-card.md describes every key")
         {
-            Details = [.. faults.Select(fault => fault.ToString())],
+            Details = [.. faults.Select(fault => CardHints.With(fault).ToString())],
         };
     }
 }

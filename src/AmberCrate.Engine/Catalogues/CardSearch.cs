@@ -93,8 +93,11 @@ internal sealed class CardSearch : IDisposable
     private List<Hit> FindMost(SearchQuery query)
     {
         var telling = query.Lacking(0).Readings[0].Words;
+        if (telling.Count < 2) return [];
         var words = telling
-            .Select(word => IsKnown(word) ? word : Near(word, AllColumns).Select(near => near.Word).FirstOrDefault() ?? word)
+            .Select(word => word.Length < LeastBeside || IsKnown(word)
+                ? word
+                : Near(word, AllColumns).Select(near => near.Word).FirstOrDefault() ?? word)
             .OrderByDescending(ImportanceOf).Take(MostTogether).ToHashSet(StringComparer.Ordinal);
         var isAsTyped = words.SetEquals(telling);
         var known = isAsTyped ? query : Understood(SearchQuery.Of([.. words]));

@@ -1,0 +1,204 @@
+using System.Diagnostics;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Engine.Tests.Drafting;
+
+/// <summary>A maintainer's desk: cards from archives that other programs have packed, releases, checks, publishing.</summary>
+public sealed class CardDeskTests : IDisposable
+{
+    private const string Menu = "[Desktop Entry]\nType=Application\nName=Scrim Paint\nComment=Paint backdrops\nExec=scrim %F\n";
+
+    private readonly OperationStage _stage = new();
+
+    public CardDeskTests() => Directory.CreateDirectory(_stage["cards", "files"]);
+
+    public void Dispose() => _stage.Dispose();
+
+    [Theory]
+    [InlineData("scrim-4.2.tar.gz", "tar -czf")]
+    [InlineData("scrim-4.2.tar.xz", "tar -cJf")]
+    [InlineData("scrim-4.2.zip", "zip -qr")]
+    public async Task A_card_is_drafted_from_an_archive_passes_the_checks_and_is_published(string name, string packer)
+    {
+        Pack(name, packer, "scrim-4.2");
+        var drafted = (await DraftAsync(name)).ShouldHaveSingleItem();
+        drafted.Missing.ShouldBeEmpty();
+        var draft = drafted.Draft;
+        (draft.Id.Text, draft.Name, draft.Release.Version!.Text, draft.Release.Contents.StripFolders)
+            .ShouldBe(("scrim", "Scrim Paint", "4.2", 1));
+        draft.Placement.Commands.ShouldHaveSingleItem().Path.Text.ShouldBe("bin/scrim");
+        (await FindingsAsync()).ShouldBeEmpty();
+        await BuildAsync();
+        File.Exists(_stage["site", "files", name]).ShouldBeTrue();
+        (await Should.ThrowAsync<ProblemException>(() => DraftAsync(name))).Problem.Code.ShouldBe(ProblemCode.Refused);
+    }
+
+    [Fact]
+    public async Task A_debian_package_tells_its_version_by_its_control_file()
+    {
+        var root = _stage["deb"];
+        Tree(Path.Combine(root, "usr"));
+        Directory.CreateDirectory(Path.Combine(root, "DEBIAN"));
+        File.WriteAllText(
+            Path.Combine(root, "DEBIAN", "control"),
+            "Package: scrim\nVersion: 1:4.2-3\nArchitecture: all\nMaintainer: A <a@example>\nDepends: batten\n"
+                + "Description: Paints\n Long\n .\n text\n");
+        Run("dpkg-deb", "--root-owner-group", "-b", root, _stage["cards", "files", "lies_9.9_all.deb"]);
+        var draft = (await DraftAsync("lies_9.9_all.deb"))[0].Draft;
+        (draft.Id.Text, draft.Release.Version!.Text, draft.Description).ShouldBe(("scrim", "4.2-3", "Long\n\ntext"));
+        draft.Questions.ShouldContain(question => question.Contains("depends on: batten", StringComparison.Ordinal));
+        (await FindingsAsync()).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("a.desktop", "Type=Application")]
+    [InlineData("a.desktop", "[Desktop Entry]\nType=Application\nName=Caf\u00e9\nExec=scrim\n")]
+    [InlineData("usr/share/metainfo/a.metainfo.xml", "<component><id>&lol;</id></component>")]
+    [InlineData("usr/share/metainfo/a.metainfo.xml", "no xml at all")]
+    public async Task Faulty_entries_and_metainfo_are_told_and_do_no_harm(string path, string text)
+    {
+        var tree = _stage["packed", "scrim-4.2"];
+        Tree(tree);
+        Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(tree, path))!);
+        File.WriteAllBytes(Path.Combine(tree, path), System.Text.Encoding.Latin1.GetBytes(text));
+        Run("tar", "-czf", _stage["cards", "files", "s.tar.gz"], "-C", _stage["packed"], "scrim-4.2");
+        var draft = (await DraftAsync("s.tar.gz"))[0].Draft;
+        if (path.EndsWith(".xml", StringComparison.Ordinal) || text.Contains('\u00e9'))
+            draft.Questions.ShouldContain(question => question.Contains(Path.GetFileName(path), StringComparison.Ordinal));
+        draft.Placement.Commands.ShouldHaveSingleItem();
+    }
+
+    [Fact]
+    public async Task A_release_is_added_and_its_file_checked()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        await DraftAsync("scrim-4.2.tar.gz");
+        Pack("scrim-4.3.tar.gz", "tar -czf", "scrim-4.3");
+        await ReleaseAsync("scrim-4.3.tar.gz", null);
+        (await FindingsAsync()).ShouldBeEmpty();
+        (await Should.ThrowAsync<ProblemException>(() => ReleaseAsync("scrim-4.3.tar.gz", null)))
+            .Problem.Code.ShouldBe(ProblemCode.Refused);
+        (await Should.ThrowAsync<ProblemException>(() => ReleaseAsync("scrim-4.3.tar.gz", "5.0", fromMetainfo: true)))
+            .Problem.Code.ShouldBe(ProblemCode.NothingMatched);
+        File.AppendAllText(_stage["cards", "files", "scrim-4.3.tar.gz"], "more");
+        (await FindingsAsync()).ShouldHaveSingleItem().ShouldContain("download_size");
+        (await Should.ThrowAsync<ProblemException>(BuildAsync)).Problem.Code.ShouldBe(ProblemCode.NotVerified);
+        Directory.Exists(_stage["site"]).ShouldBeFalse();
+    }
+
+    [Theory]
+    [InlineData("path = \"bin/scrim\"", "path = \"bin/other\"", "4.2 has no file bin/other")]
+    [InlineData("summary = ", "needs = [\"scrim\"]\nsummary = ", "it needs itself")]
+    [InlineData("summary = ", "needs = [\"gone\"]\nsummary = ", "gone is not in this catalogue")]
+    [InlineData("summary = ", "project_license = \"GPLv3\"\nsummary = ", "did you mean GPL-3.0-only")]
+    [InlineData("summary = ", "categories = [\"Grafics\"]\nsummary = ", "did you mean Graphics?")]
+    [InlineData("version = \"4.2\"", "version = \"v4.2\"", "write \"4.2\"")]
+    [InlineData("strip = 1", "strip = 0", "4.2 has no file bin/scrim")]
+    public async Task Mistakes_in_a_card_are_found(string before, string after, string says)
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        var card = (await DraftAsync("scrim-4.2.tar.gz"))[0].Card;
+        var text = File.ReadAllText(card);
+        text.ShouldContain(before);
+        File.WriteAllText(card, text.Replace(before, after));
+        (await FindingsAsync()).ShouldContain(finding => finding.Contains(says, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task Apps_that_need_each_other_are_found()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        var card = (await DraftAsync("scrim-4.2.tar.gz"))[0].Card;
+        var text = File.ReadAllText(card);
+        File.WriteAllText(card, text.Replace("summary = ", "needs = [\"gauze\"]\nsummary = "));
+        File.WriteAllText(
+            _stage["cards", "gauze.appcard.toml"],
+            text.Replace("id = \"scrim\"", "id = \"gauze\"").Replace("summary = ", "needs = [\"scrim\"]\nsummary = "));
+        (await FindingsAsync()).Count(finding => finding.Contains("needs itself in the end", StringComparison.Ordinal))
+            .ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task Files_that_no_card_names_are_removed_one_publication_later()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        var card = (await DraftAsync("scrim-4.2.tar.gz"))[0].Card;
+        await BuildAsync();
+        File.WriteAllText(_stage["site", "files", "others.txt"], "theirs");
+        Pack("scrim-4.3.tar.gz", "tar -czf", "scrim-4.3");
+        File.Delete(card);
+        await DraftAsync("scrim-4.3.tar.gz");
+        (await BuildAsync()).Pruned.ShouldBeEmpty();
+        File.Exists(_stage["site", "files", "scrim-4.2.tar.gz"]).ShouldBeTrue();
+        (await BuildAsync()).Pruned.ShouldBe(["files/scrim-4.2.tar.gz"]);
+        Directory.EnumerateFiles(_stage["site", "files"]).Select(Path.GetFileName).Order()
+            .ShouldBe(["others.txt", "scrim-4.3.tar.gz"]);
+    }
+
+    [Fact]
+    public async Task Popularity_is_counted_from_exports_and_stays_until_it_is_counted_again()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        await DraftAsync("scrim-4.2.tar.gz");
+        Directory.CreateDirectory(_stage["exports"]);
+        foreach (var (name, app) in new[] { ("a", "scrim"), ("b", "scrim"), ("c", "other") })
+            File.WriteAllText(_stage["exports", $"{name}.bundle.toml"], $"bundle = 1\n[[apps]]\napp = \"{app}\"\n");
+        var counted = (await BuildAsync(_stage["exports"])).Document.Popularity.ShouldNotBeNull();
+        (counted.Machines, counted.Apps.ShouldHaveSingleItem()).ShouldBe((3, new KeyValuePair<string, int>("scrim", 2)));
+        (await BuildAsync()).Document.Popularity!.Machines.ShouldBe(3);
+        File.WriteAllText(_stage["exports", "d.bundle.toml"], "nonsense");
+        (await Should.ThrowAsync<ProblemException>(() => BuildAsync(_stage["exports"])))
+            .Problem.Code.ShouldBe(ProblemCode.NotVerified);
+    }
+
+    private Task<IReadOnlyList<DraftResult>> DraftAsync(string name) =>
+        new DraftCard(_stage.Session()).RunAsync([_stage["cards", "files", name]], _stage["cards"], default);
+
+    private Task<ReleaseResult> ReleaseAsync(string name, string? version, bool fromMetainfo = false) =>
+        new ReleaseCard(_stage.Session()).RunAsync(
+            new ReleaseWish(
+                _stage["cards", "scrim.appcard.toml"], _stage["cards", "files", name],
+                version is null ? null : AppVersion.Parse(version), null, fromMetainfo),
+            default);
+
+    private Task<PublishResult> BuildAsync() => BuildAsync(null);
+
+    private Task<PublishResult> BuildAsync(string? exports) => new BuildCatalogue(_stage.Session().Host).RunAsync(
+        new BuildWish(_stage["cards"], _stage["site"], WithArtifacts: true, IsFull: false, exports, IsPruning: true), default);
+
+    private async Task<IReadOnlyList<string>> FindingsAsync() =>
+        [.. (await new CheckCards(_stage.Session())
+                .RunAsync(new CheckCardsWish([_stage["cards"]], null, false), default))
+            .Findings.Select(finding => $"{finding.Key} {finding.Message}")];
+
+    private void Pack(string name, string packer, string top)
+    {
+        Tree(_stage["packed", top]);
+        var words = packer.Split(' ');
+        Run(words[0], [words[1], _stage["cards", "files", name], top], _stage["packed"]);
+    }
+
+    private static void Tree(string folder)
+    {
+        Directory.CreateDirectory(Path.Combine(folder, "bin"));
+        Directory.CreateDirectory(Path.Combine(folder, "share", "applications"));
+        File.WriteAllText(Path.Combine(folder, "bin", "scrim"), "#!/bin/sh\necho scrim\n");
+        File.SetUnixFileMode(Path.Combine(folder, "bin", "scrim"), (UnixFileMode)0b111_101_101);
+        File.WriteAllText(Path.Combine(folder, "share", "applications", "scrim.desktop"), Menu);
+    }
+
+    private static void Run(string program, params string[] arguments) => Run(program, arguments, null);
+
+    private static void Run(string program, string[] arguments, string? folder)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, arguments)
+        {
+            WorkingDirectory = folder ?? "/", RedirectStandardOutput = true, UseShellExecute = false,
+        })!;
+        process.WaitForExit();
+        process.ExitCode.ShouldBe(0);
+    }
+}
