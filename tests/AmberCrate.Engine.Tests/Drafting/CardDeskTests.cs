@@ -86,7 +86,7 @@ public sealed class CardDeskTests : IDisposable
         File.AppendAllText(_stage["cards", "files", "scrim-4.3.tar.gz"], "more");
         (await FindingsAsync()).ShouldHaveSingleItem().ShouldContain("download_size");
         (await Should.ThrowAsync<ProblemException>(BuildAsync)).Problem.Code.ShouldBe(ProblemCode.NotVerified);
-        Directory.Exists(_stage["site"]).ShouldBeFalse();
+        File.Exists(_stage["site", "catalogue.json"]).ShouldBeFalse();
     }
 
     [Theory]
@@ -145,7 +145,7 @@ public sealed class CardDeskTests : IDisposable
         await DraftAsync("scrim-4.2.tar.gz");
         Directory.CreateDirectory(_stage["exports"]);
         foreach (var (name, app) in new[] { ("a", "scrim"), ("b", "scrim"), ("c", "other") })
-            File.WriteAllText(_stage["exports", $"{name}.bundle.toml"], $"bundle = 1\n[[apps]]\napp = \"{app}\"\n");
+            File.WriteAllText(_stage["exports", $"{name}.bundle.toml"], $"bundle = 1\n[[apps]]\nreference = \"{app}\"\n");
         var counted = (await BuildAsync(_stage["exports"])).Document.Popularity.ShouldNotBeNull();
         (counted.Machines, counted.Apps.ShouldHaveSingleItem()).ShouldBe((3, new KeyValuePair<string, int>("scrim", 2)));
         (await BuildAsync()).Document.Popularity!.Machines.ShouldBe(3);
