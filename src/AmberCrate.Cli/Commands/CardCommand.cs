@@ -68,8 +68,8 @@ internal static class CardCommand
                 + "spaces. A file for another platform is added to the release that is there.",
             [2, 3, 4, 5, 6],
             [
-                ("acrate card release scrim-paint.appcard.toml files/scrim-paint-4.3.0.tar.xz", "adds version 4.3.0"),
-                ("acrate card release scrim-paint.appcard.toml files/next.tar.xz --version 5.0-rc1", "says which version it is"),
+                ("acrate card release scrim-paint.appcard.toml files/scrim-4.3.0.tar.xz", "adds version 4.3.0"),
+                ("acrate card release scrim.appcard.toml next.tar.xz --version 5.0-rc1", "says which version it is"),
             ]))
         { card, file, version, line, metainfo };
         command.SetAction(async (parsed, cancel) =>
