@@ -71,7 +71,9 @@ public static class CardDraftText
         AddTables(text, "place.commands", place.Commands.Select(command => Pairs(
             ("name", command.Name.Text), ("path", command.Path.Text))));
         AddTables(text, "place.desktop_entries", place.DesktopEntries.Select(entry => Pairs(
-            ("name", entry.Name.Text), ("command", entry.Command.Text), ("path", entry.Path?.Text), ("icon", entry.Icon?.Text))));
+            ("name", entry.Name.Text), ("command", entry.Command.Text),
+            ("arguments", string.IsNullOrEmpty(entry.Arguments) ? null : entry.Arguments), ("path", entry.Path?.Text),
+            ("icon", entry.Icon?.Text))));
         AddTables(text, "place.icons", place.Icons.Select(icon => Pairs(
             ("name", icon.Name.Text), ("path", icon.Path.Text), ("size", icon.Size))));
         AddTables(text, "place.mime_types", place.MimeTypes.Select(OfFile));

@@ -170,7 +170,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             if (told.GetValueOrDefault(text.Language) is not { } known) told.Add(text.Language, text);
             else told[text.Language] = known with
             {
-                Name = known.Name ?? text.Name, Summary = known.Summary ?? text.Summary,
+                Name = known.Name ?? text.Name,
+                Summary = known.Summary ?? text.Summary,
                 Keywords = known.Keywords.Count > 0 ? known.Keywords : text.Keywords,
             };
         }

@@ -52,12 +52,12 @@ public static class SearchRanking
 
     private static Finding? OfReading(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
-        if (reading.Purpose is null && OfName(reading, entry) is (> 0 and var named, var which))
+        if (reading.Purpose is null && OfName(reading, entry) is ( > 0 and var named, var which))
             return new Finding(named, which, 0);
         if (OfWords(query, reading, entry) is not { } tally) return null;
         if (reading.Purpose is { } purpose)
         {
-            if (PurposeMatch.In(purpose, entry) is not (> 0 and var score, var where)) return null;
+            if (PurposeMatch.In(purpose, entry) is not ( > 0 and var score, var where)) return null;
             tally = tally.With(score, OfPurpose, where);
         }
 
@@ -209,7 +209,9 @@ public static class SearchRanking
 
         public Tally With(double score, double weight, SearchField field) => this with
         {
-            Total = Total + (score * weight), Weights = Weights + weight, Least = Math.Min(Least, score),
+            Total = Total + (score * weight),
+            Weights = Weights + weight,
+            Least = Math.Min(Least, score),
             Field = Max(Field, field),
         };
 

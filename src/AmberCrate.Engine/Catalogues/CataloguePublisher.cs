@@ -74,7 +74,7 @@ public static class CataloguePublisher
 
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
         DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Concat(before?.Parts ?? []).Select(part => part.Path));
-        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding, 
+        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding,
             document.Bundles.Concat(before?.Bundles ?? []).Select(bundle => bundle.Path));
         return document;
     }

@@ -138,7 +138,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         {
             var start = new DesktopEntryStart("/usr/bin/true", entry.Arguments ?? "", entry.Icon?.Text);
             var path = entry.Path is { } inside ? Path.Combine(work, inside.Text) : null;
-            if (path is not null && Posix.TypeOf(path) != Posix.FileType.Regular) continue;
+            if (path is not null && (!File.Exists(path) || Posix.TypeOf(path) != Posix.FileType.Regular)) continue;
             var file = Path.Combine(work, $".{entry.Name}.desktop");
             File.WriteAllText(file, path is null
                 ? DesktopEntryText.Compose(card.Card, start)

@@ -46,7 +46,9 @@ public sealed class PackageReader(string work)
             },
             ArtifactFormat.Executable => contents with
             {
-                Platform = PlatformOf(path), UnpackedSize = size, Files = [new PackedFile(name, IsProgram: true)],
+                Platform = PlatformOf(path),
+                UnpackedSize = size,
+                Files = [new PackedFile(name, IsProgram: true)],
             },
             _ => await OfArchiveAsync(contents, path, cancel),
         };
@@ -93,10 +95,14 @@ public sealed class PackageReader(string work)
         var control = contents.Format == ArtifactFormat.Deb ? ControlOf(path) : contents.Control;
         return contents with
         {
-            UnpackedSize = contents.UnpackedSize ?? size, Files = packed,
-            DesktopEntries = entries, Metainfo = Sound(metainfo), Control = control,
+            UnpackedSize = contents.UnpackedSize ?? size,
+            Files = packed,
+            DesktopEntries = entries,
+            Metainfo = Sound(metainfo),
+            Control = control,
             Newest = newest > DateTime.UnixEpoch.AddYears(1) ? DateOnly.FromDateTime(newest) : null,
-            Platform = contents.Platform ?? platform, Unread = [.. contents.Unread, .. _unread],
+            Platform = contents.Platform ?? platform,
+            Unread = [.. contents.Unread, .. _unread],
         };
     }
 
@@ -125,7 +131,8 @@ public sealed class PackageReader(string work)
         var folder = Path.Combine(work, "image");
         var read = contents with
         {
-            Platform = PlatformOf(path), UnpackedSize = contents.Size + AppImageFiles.LauncherSize(contents.FileName),
+            Platform = PlatformOf(path),
+            UnpackedSize = contents.Size + AppImageFiles.LauncherSize(contents.FileName),
         };
         if (AppImageFiles.Read(path, folder) is { } why)
             return read with { Unread = [$"The files in the AppImage were not read ({why}): the card knows only its name."] };

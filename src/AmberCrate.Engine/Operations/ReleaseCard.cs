@@ -17,7 +17,7 @@ public sealed class ReleaseCard(Session session)
     public async Task<ReleaseResult> RunAsync(ReleaseWish wish, CancellationToken cancel)
     {
         var card = session.Host.FullPath(wish.Card);
-        if (Posix.TypeOf(card) != Posix.FileType.Regular)
+        if (!File.Exists(card) || Posix.TypeOf(card) != Posix.FileType.Regular)
             throw new Problem(ProblemCode.NothingMatched, $"there is no card {wish.Card}").ToException();
         var (faults, name) = (new List<FormatFault>(), Path.GetFileName(card));
         var text = TextFile.Read(card, name, faults);

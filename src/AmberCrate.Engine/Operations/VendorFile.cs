@@ -44,7 +44,7 @@ internal sealed class VendorFile : IDisposable
             if (place.StartsWith("https://", StringComparison.Ordinal) || place.StartsWith("http://", StringComparison.Ordinal))
                 return await DownloadAsync(session, new Uri(place), work, cancel);
             var path = session.Host.FullPath(place);
-            if (Posix.TypeOf(path) != Posix.FileType.Regular)
+            if (!File.Exists(path) || Posix.TypeOf(path) != Posix.FileType.Regular)
                 throw new Problem(ProblemCode.NothingMatched, $"there is no file {place}").ToException();
             var name = System.IO.Path.GetFileName(path);
             var inside = System.IO.Path.GetRelativePath(cards, path);
