@@ -6,7 +6,7 @@ namespace AmberCrate.Core.Searching;
 /// </summary>
 public sealed record SearchQuery
 {
-    private const int MostJoined = 8, MostWords = 12;
+    private const int MostJoined = 8, ShortestJoined = 4, MostWords = 12;
     private static readonly WordFacts NothingKnown = new([], 1);
 
     private SearchQuery(IReadOnlyList<string> words) => Readings = [new SearchReading(words)];
@@ -54,7 +54,8 @@ public sealed record SearchQuery
         {
             foreach (var joined in (string[])[Words[at] + Words[at + 1], Words[at + 1] + Words[at]])
             {
-                if (isKnown(joined)) readings.Add(new SearchReading([.. Words.Take(at), joined, .. Words.Skip(at + 2)]));
+                if (joined.Length < ShortestJoined || !isKnown(joined)) continue;
+                readings.Add(new SearchReading([.. Words.Take(at), joined, .. Words.Skip(at + 2)]) { IsJoined = true });
             }
         }
 
@@ -105,8 +106,12 @@ public sealed record SearchQuery
     public SearchQuery Lacking(int most) => this with
     {
         MostMissing = most,
-        Readings = [.. Readings.Where(reading => reading.Purpose is null).OrderBy(reading => reading.Words.Count).Take(1),
-            .. Readings.Where(reading => reading.Purpose is not null)],
+        Readings =
+        [
+            .. Readings.Where(reading => reading is { Purpose: null, IsJoined: false })
+                .OrderBy(reading => reading.Words.Count).Take(1),
+            .. Readings.Where(reading => reading.Purpose is not null),
+        ],
     };
 
     /// <summary>

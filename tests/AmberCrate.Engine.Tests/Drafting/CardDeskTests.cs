@@ -3,6 +3,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
+using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Drafting;
 
@@ -154,6 +155,35 @@ public sealed class CardDeskTests : IDisposable
             .Problem.Code.ShouldBe(ProblemCode.NotVerified);
     }
 
+    [Fact]
+    public async Task An_address_is_drafted_and_asked_again_by_the_check()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        await using var server = await StaticServer.StartAsync(_stage["cards", "files"]);
+        var address = new Uri(server.Address, "scrim-4.2.tar.gz").AbsoluteUri;
+        var draft = (await new DraftCard(_stage.Session()).RunAsync([address], _stage["cards"], default))[0];
+        (draft.Draft.Release.Location, draft.IsElsewhere).ShouldBe((address, false));
+        (await FindingsAsync(isReaching: true)).ShouldBeEmpty();
+        server.Faults["scrim-4.2.tar.gz"] = new ServerFault.OtherBytes();
+        (await FindingsAsync(isReaching: true)).ShouldHaveSingleItem().ShouldContain(address);
+        server.Faults["scrim-4.2.tar.gz"] = new ServerFault.Status(404);
+        (await FindingsAsync(isReaching: true)).ShouldHaveSingleItem().ShouldContain(address);
+        (await FindingsAsync()).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_download_that_is_cut_short_makes_no_card()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        await using var server = await StaticServer.StartAsync(_stage["cards", "files"]);
+        server.Faults["scrim-4.2.tar.gz"] = new ServerFault.CutShort();
+        var address = new Uri(server.Address, "scrim-4.2.tar.gz").AbsoluteUri;
+        var refused = await Should.ThrowAsync<ProblemException>(
+            () => new DraftCard(_stage.Session()).RunAsync([address], _stage["cards"], default));
+        refused.Problem.Code.ShouldBe(ProblemCode.Unreachable);
+        Directory.EnumerateFiles(_stage["cards"], "*.toml").ShouldBeEmpty();
+    }
+
     private Task<IReadOnlyList<DraftResult>> DraftAsync(string name) =>
         new DraftCard(_stage.Session()).RunAsync([_stage["cards", "files", name]], _stage["cards"], default);
 
@@ -169,9 +199,9 @@ public sealed class CardDeskTests : IDisposable
     private Task<PublishResult> BuildAsync(string? exports) => new BuildCatalogue(_stage.Session().Host).RunAsync(
         new BuildWish(_stage["cards"], _stage["site"], WithArtifacts: true, IsFull: false, exports, IsPruning: true), default);
 
-    private async Task<IReadOnlyList<string>> FindingsAsync() =>
+    private async Task<IReadOnlyList<string>> FindingsAsync(bool isReaching = false) =>
         [.. (await new CheckCards(_stage.Session())
-                .RunAsync(new CheckCardsWish([_stage["cards"]], null, false), default))
+                .RunAsync(new CheckCardsWish([_stage["cards"]], null, isReaching), default))
             .Findings.Select(finding => $"{finding.Key} {finding.Message}")];
 
     private void Pack(string name, string packer, string top)
