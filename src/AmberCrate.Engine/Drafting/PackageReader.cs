@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.IO.Enumeration;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
@@ -171,9 +172,14 @@ public sealed class PackageReader(string work)
         }
     }
 
-    private static IEnumerable<FileInfo> Files(string folder) => new DirectoryInfo(folder).EnumerateFiles(
-        "*", new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
-        .Where(file => (file.Attributes & FileAttributes.Directory) == 0);
+    /// <summary>The files and links in a folder. Links to folders are not followed: they can lead in circles, or out of it.</summary>
+    private static FileSystemEnumerable<FileInfo> Files(string folder) => new(
+        folder, (ref FileSystemEntry entry) => new FileInfo(entry.ToFullPath()),
+        new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
+    {
+        ShouldIncludePredicate = (ref FileSystemEntry entry) => !entry.IsDirectory,
+        ShouldRecursePredicate = (ref FileSystemEntry entry) => (entry.Attributes & FileAttributes.ReparsePoint) == 0,
+    };
 
     /// <summary>Whether a file may be executed, and is a program or a script; where it is a link, what it leads to.</summary>
     private static bool IsProgram(FileInfo file)

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Fetching;
@@ -90,7 +91,7 @@ public sealed class CheckCards(Session session)
     private static (List<CheckedCard> Cards, int Files) Read(
         string folder, HashSet<string>? only, List<CardFinding> findings)
     {
-        var (cards, files) = (new List<CheckedCard>(), 0);
+        var (cards, files, byId) = (new List<CheckedCard>(), 0, new Dictionary<AppId, string>());
         foreach (var path in new CardFolder(folder).FindCards().Order(StringComparer.Ordinal))
         {
             var (file, faults) = (Path.GetRelativePath(folder, path), new List<FormatFault>());
@@ -100,8 +101,8 @@ public sealed class CheckCards(Session session)
             var card = faults.Count == 0 ? CardReader.Read(text, file, faults) : null;
             if (card is not null && TomlText.Read(text, file, faults) is { } root)
             {
-                if (cards.Find(other => other.Card.Id == card.Id) is { } twice && isWanted)
-                    findings.Add(new CardFinding(file, 1, "id", $"{twice.File} has the id {card.Id} too", IsFault: true));
+                if (!byId.TryAdd(card.Id, file) && isWanted)
+                    findings.Add(new CardFinding(file, 1, "id", $"{byId[card.Id]} has the id {card.Id} too", IsFault: true));
                 cards.Add(new CheckedCard(file, card, root));
             }
 

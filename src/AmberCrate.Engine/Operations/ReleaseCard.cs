@@ -21,6 +21,9 @@ public sealed class ReleaseCard(Session session)
             throw new Problem(ProblemCode.NothingMatched, $"there is no card {wish.Card}").ToException();
         var (faults, name) = (new List<FormatFault>(), Path.GetFileName(card));
         var text = TextFile.Read(card, name, faults);
+        if (faults.Count > 0)
+            throw new Problem(
+                ProblemCode.NotVerified, $"{wish.Card} cannot be read", faults[0].Message, "correct it first").ToException();
         using var vendor = await VendorFile.OpenAsync(session, wish.Source, Path.GetDirectoryName(card)!, cancel);
         var contents = await new PackageReader(vendor.Work).ReadAsync(vendor.Path, vendor.Name, cancel);
         if (wish.FromMetainfo && contents.Metainfo.Count == 0)

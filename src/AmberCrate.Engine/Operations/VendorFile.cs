@@ -42,7 +42,9 @@ internal sealed class VendorFile : IDisposable
         try
         {
             if (place.StartsWith("https://", StringComparison.Ordinal) || place.StartsWith("http://", StringComparison.Ordinal))
-                return await DownloadAsync(session, new Uri(place), work, cancel);
+                return Uri.TryCreate(place, UriKind.Absolute, out var address)
+                    ? await DownloadAsync(session, address, work, cancel)
+                    : throw new Problem(ProblemCode.BadCommandLine, $"{place} is no address").ToException();
             var path = session.Host.FullPath(place);
             if (!File.Exists(path) || Posix.TypeOf(path) != Posix.FileType.Regular)
                 throw new Problem(ProblemCode.NothingMatched, $"there is no file {place}").ToException();

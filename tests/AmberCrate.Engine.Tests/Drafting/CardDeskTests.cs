@@ -73,6 +73,25 @@ public sealed class CardDeskTests : IDisposable
     }
 
     [Fact]
+    public async Task Links_to_folders_are_not_followed()
+    {
+        var tree = _stage["packed", "scrim-4.2"];
+        Tree(tree);
+        for (var at = 0; at < 3; at++) Directory.CreateSymbolicLink(Path.Combine(tree, $"round{at}"), ".");
+        Run("tar", "-czf", _stage["cards", "files", "scrim-4.2.tar.gz"], "-C", _stage["packed"], "scrim-4.2");
+        var draft = (await DraftAsync("scrim-4.2.tar.gz"))[0].Draft;
+        draft.Release.Contents.Files.Count(file => file.Name == "scrim").ShouldBe(1);
+        (await FindingsAsync()).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("http://")]
+    [InlineData("https://[")]
+    public async Task What_is_no_address_is_refused(string place) => (await Should.ThrowAsync<ProblemException>(
+        () => new DraftCard(_stage.Session()).RunAsync([place], _stage["cards"], default)))
+        .Problem.Code.ShouldBe(ProblemCode.BadCommandLine);
+
+    [Fact]
     public async Task A_release_is_added_and_its_file_checked()
     {
         Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
