@@ -172,7 +172,9 @@ public sealed class PackageReader(string work)
         }
     }
 
-    /// <summary>The files and links in a folder. Links to folders are not followed: they can lead in circles, or out of it.</summary>
+    /// <summary>
+    /// The files and links in a folder. Links to folders are not followed: they can lead in circles, or out of it.
+    /// </summary>
     private static FileSystemEnumerable<FileInfo> Files(string folder) => new(
         folder, (ref FileSystemEntry entry) => new FileInfo(entry.ToFullPath()),
         new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None })
