@@ -18,6 +18,12 @@ public sealed class StaticServer : IAsyncDisposable
 {
     private const long LargeFile = 64L << 20;
 
+    private static readonly Dictionary<string, string> Types = new()
+    {
+        [".html"] = "text/html", [".css"] = "text/css", [".js"] = "text/javascript", [".png"] = "image/png",
+        [".svg"] = "image/svg+xml",
+    };
+
     private readonly WebApplication _app;
     private readonly string _folder;
     private TimeSpan _roundTrip;
@@ -79,6 +85,9 @@ public sealed class StaticServer : IAsyncDisposable
     private async Task AnswerAsync(HttpContext context)
     {
         var path = Uri.UnescapeDataString(context.Request.Path.Value ?? "/").TrimStart('/');
+        if (path.Length == 0) path = "index.html";
+
+        context.Response.ContentType = Types.GetValueOrDefault(Path.GetExtension(path));
 
         // Before anything of the answer leaves: whoever has read it finds it here.
         context.Response.OnStarting(() =>

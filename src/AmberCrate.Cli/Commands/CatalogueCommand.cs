@@ -173,22 +173,30 @@ internal static class CatalogueCommand
         {
             Description = "Remove artifacts that no card has named for two publications",
         };
+        var pages = new DeclaredOption<bool>(OptionGroup.Files, "--pages")
+        {
+            Description = "Make pages for a browser too: look for apps, tick them, take them away",
+        };
         var command = new HelpedCommand("build", "Check app cards and publish them", new CommandHelp(
             "Checks a folder of app cards and writes the catalogue that workstations read. All faults are named "
                 + "at once, with file, line and key; nothing is published while there is one.",
             [3, 5],
             [
                 ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
+                ("acrate catalogue build guild site --pages", "makes site/index.html, for a browser, too"),
                 ("acrate catalogue build guild site --full", "writes every app again"),
             ]))
-        { cards, target, artifacts, full, popularity, prune };
+        { cards, target, artifacts, full, popularity, prune, pages };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             var result = await new BuildCatalogue(call.Host).RunAsync(
                 new BuildWish(
                     parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
-                    parsed.GetValue(popularity), parsed.GetValue(prune)),
+                    parsed.GetValue(popularity), parsed.GetValue(prune))
+                {
+                    Pages = new SitePages(), WithPages = parsed.GetValue(pages),
+                },
                 cancel);
             CatalogueView.ShowBuilt(call.Output, result);
             return ExitCodes.AllAsAsked;

@@ -6,4 +6,5 @@ internal sealed record PublishedDocument(
     int Apps,
     int Parts,
     long Size,
+    int Pages,
     int Format = DocumentFormat.Number);

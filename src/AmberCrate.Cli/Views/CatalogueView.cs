@@ -80,13 +80,16 @@ internal static class CatalogueView
     {
         var (apps, parts, size) =
             (result.Document.Apps, result.Document.Parts.Count, result.Document.Parts.Sum(part => part.Size));
-        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, parts, size));
+        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, parts, size, result.Pages));
         else output.Line(
             $"Published {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
         if (output.IsJson) return;
         if (result.Document.Popularity is { } popularity)
             output.Line(new Cell($"popularity counted on {Words.Count(popularity.Machines, "machine")}", Tone.Quiet));
+        if (result.Pages > 0)
+            output.Line(new Cell(
+                $"{Words.Count(result.Pages, "page")} for a browser; the first is {result.Folder}/index.html", Tone.Quiet));
         foreach (var path in result.Pruned) output.Line($"  removed {path}");
     }
 

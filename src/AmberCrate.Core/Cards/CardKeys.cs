@@ -168,8 +168,8 @@ internal static class CardKeys
             new(values => new Screenshot(Address!.In(values), Caption!.In(values)));
 
         private static readonly Key<Screenshot, string> Address = Table.Required(
-            "address", new TextFormat(Text, IsPage, "an http: or https: address"), picture => picture.Address,
-            "an http: or https: address");
+            "address", new TextFormat(Text, address => IsPage(address) || Screenshot.IsPath(address), Screenshot.Expected),
+            picture => picture.Address, Screenshot.Expected);
 
         private static readonly Key<Screenshot, string?> Caption =
             Table.Optional("caption", Summaries, picture => picture.Caption, "what it shows");

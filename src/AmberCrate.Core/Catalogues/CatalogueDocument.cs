@@ -40,6 +40,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             json.WriteStartObject();
             json.WriteNumber("catalogue", FormatVersion);
             json.WriteString("title", Settings.Title);
+            if (Settings.Name is not null) json.WriteString("name", Settings.Name.Text);
             if (Settings.Summary is not null) json.WriteString("summary", Settings.Summary);
             if (Settings.Homepage is not null) json.WriteString("homepage", Settings.Homepage);
             json.WriteNumber("apps", Apps);
@@ -160,7 +161,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
             Text(root, "title") ?? throw new MalformedException("title: expected a string"), Text(root, "summary"),
             Text(root, "homepage"))
         {
-            Purposes = ReadPurposes(root),
+            Name = Text(root, "name") is { } name ? CatalogueName.Parse(name) : null, Purposes = ReadPurposes(root),
         };
         var apps = (int)Number(root, "apps", int.MaxValue);
         var parts = new List<PartListing>();

@@ -17,6 +17,9 @@ internal static class FillerWords
         ["es"] = Of("el la los las un una unos unas de del para y o con en por quiero programa aplicacion"),
     };
 
+    /// <summary>Those in English.</summary>
+    public static IReadOnlySet<string> InEnglish => English;
+
     /// <summary>Whether a folded word is one.</summary>
     /// <param name="word">The word.</param>
     /// <param name="language">The code of the person's language; null for English.</param>

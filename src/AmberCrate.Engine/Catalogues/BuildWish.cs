@@ -8,4 +8,11 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Exports">A folder of exports from which popularity is counted; null to keep what is published.</param>
 /// <param name="IsPruning">Whether artifacts are removed that no card names any more.</param>
 public sealed record BuildWish(
-    string Cards, string Target, bool WithArtifacts, bool IsFull, string? Exports = null, bool IsPruning = false);
+    string Cards, string Target, bool WithArtifacts, bool IsFull, string? Exports = null, bool IsPruning = false)
+{
+    /// <summary>Makes the pages; null where there are none to be made.</summary>
+    public IPageMaker? Pages { get; init; }
+
+    /// <summary>Whether pages are wanted. Those that are there are renewed in any case.</summary>
+    public bool WithPages { get; init; }
+}

@@ -22,14 +22,15 @@ public static class CataloguePublisher
     /// <param name="wish">What is to be published, and how.</param>
     /// <param name="machines">What each of the maintainer's machines has; null where they are not counted.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
-    /// <returns>The entry document, and the artifacts that were removed.</returns>
+    /// <returns>The entry document, the artifacts that were removed, and how many pages there are.</returns>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
-    public static async Task<(CatalogueDocument Document, IReadOnlyList<string> Pruned)> PublishAsync(
+    public static async Task<(CatalogueDocument Document, IReadOnlyList<string> Pruned, int Pages)> PublishAsync(
         BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(wish.Cards).Read();
         var bundles = new BundleFolder(wish.Cards).Read(cards);
-        var files = new PublishedFiles(wish.Target);
+        var (files, pages) = (new PublishedFiles(wish.Target), new PublishedPages(wish.Target));
+        if (wish.WithPages) pages.RefuseForeign();
         if (wish.WithArtifacts)
         {
             await CopyArtifactsAsync(cards, wish.Cards, wish.Target, cancel);
@@ -41,7 +42,11 @@ public static class CataloguePublisher
             : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
         var document = Publish(settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
-        return (document, files.Settle(named, wish.IsPruning));
+        var pruned = files.Settle(named, wish.IsPruning);
+        if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
+            return (document, pruned, pages.Write(maker, document, cards, wish.Cards, cancel));
+        pages.DropLeft();
+        return (document, pruned, 0);
     }
 
     /// <summary>Publishes cards.</summary>

@@ -4,23 +4,27 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// The artifacts that have been copied into a published folder, in a list beside them, so that what is ours can be told from what
-/// others keep there. An artifact that no card names any more is removed one publication later: a reader who is in the middle
-/// still has the cards of before.
+/// The files that have been copied or made in a published folder, in a list beside them, so that what is ours can be told from
+/// what others keep there. A file that nothing names any more is removed one publication later: a reader who is in the middle
+/// still has what named it before.
 /// </summary>
 /// <param name="folder">The published folder.</param>
-internal sealed class PublishedFiles(string folder)
+/// <param name="list">The list's file. A line is <c>named PATH</c> or <c>unnamed PATH</c>.</param>
+internal sealed class PublishedFiles(string folder, string list = PublishedFiles.FileName)
 {
-    /// <summary>The file's name. A line is <c>named PATH</c> or <c>unnamed PATH</c>.</summary>
+    /// <summary>The list of artifacts.</summary>
     public const string FileName = "published-files.txt";
 
     private const string Named = "named", Unnamed = "unnamed";
     private const UnixFileMode Mode =
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
-    private readonly string _list = Path.Combine(folder, FileName);
+    private readonly string _list = Path.Combine(folder, list);
 
-    /// <summary>Notes artifacts that have been copied.</summary>
+    /// <summary>Whether a file is in the list.</summary>
+    public bool Has(string path) => Read().ContainsKey(path);
+
+    /// <summary>Notes files that have been copied.</summary>
     public void Add(IEnumerable<string> paths)
     {
         var known = Read();
@@ -28,7 +32,7 @@ internal sealed class PublishedFiles(string folder)
         Write(known);
     }
 
-    /// <summary>Notes which artifacts are named now, and removes what was not named the last time either.</summary>
+    /// <summary>Notes which files are named now, and removes what was not named the last time either.</summary>
     /// <param name="named">What cards name now.</param>
     /// <param name="isPruning">Whether to remove anything.</param>
     /// <returns>What was removed.</returns>

@@ -39,6 +39,13 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         return findings;
     }
 
+    /// <summary>The pictures of a card that should lie beside it, and do not.</summary>
+    public IEnumerable<CardFinding> Pictures(CheckedCard card) =>
+        from picture in card.Card.Screenshots.Select(
+            (shot, at) => (Path: shot.BesideCards, Key: $"screenshots[{at + 1}].address"))
+        where picture.Path is not null && !File.Exists(Path.Combine(folder, picture.Path))
+        select card.Finding(picture.Key, $"there is no file {picture.Path}", isFault: true);
+
     private async Task CheckAsync(
         CheckedCard card, Release release, Artifact artifact, List<CardFinding> findings, CancellationToken cancel)
     {

@@ -19,8 +19,8 @@ public sealed class BuildCatalogue(HostEnvironment host)
             throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
         var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
         await RefuseFaultyAsync(wish, cancel);
-        var (document, pruned) = await CataloguePublisher.PublishAsync(wish, machines, cancel);
-        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) { Pruned = pruned };
+        var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, cancel);
+        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) { Pruned = pruned, Pages = pages };
     }
 
     private async Task RefuseFaultyAsync(BuildWish wish, CancellationToken cancel)

@@ -10,4 +10,7 @@ public sealed record PublishResult(string Folder, string Path, CatalogueDocument
 {
     /// <summary>The artifacts that were removed, since no card names them any more.</summary>
     public IReadOnlyList<string> Pruned { get; init; } = [];
+
+    /// <summary>How many pages there are for a browser; 0 for none.</summary>
+    public int Pages { get; init; }
 }
