@@ -65,7 +65,10 @@ public sealed class Browser : IAsyncDisposable
     {
         var answer = await SendAsync(
             "Runtime.evaluate",
-            new() { ["expression"] = $"Promise.resolve({expression}).then(String)", ["awaitPromise"] = true, ["returnByValue"] = true });
+            new()
+            {
+                ["expression"] = $"Promise.resolve({expression}).then(String)", ["awaitPromise"] = true, ["returnByValue"] = true,
+            });
         answer["exceptionDetails"].ShouldBeNull(expression);
         return answer["result"]!["value"]!.ToString();
     }

@@ -259,6 +259,22 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
     }
 
     [Fact]
+    public async Task A_list_names_apps_in_the_language_of_the_person_and_finds_them_by_either_name()
+    {
+        await using var sandbox = new Sandbox();
+        var card = sandbox["guild", "truss-tally.appcard.toml"];
+        var text = File.ReadAllText(card);
+        File.WriteAllText(card, text.Replace(
+            "[[releases]]", "[translations.de]\nname = \"Traversenzähler\"\n\n[[releases]]", StringComparison.Ordinal));
+        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("Truss Tally");
+        sandbox.Variables["LC_ALL"] = "de_AT.UTF-8";
+        foreach (var words in new[] { Array.Empty<string>(), ["traversen"], ["tally"] })
+            sandbox.Run(["list", .. words]).ShouldEnd(0).Out.ShouldContain("Traversenzähler");
+    }
+
+    [Fact]
     public async Task Texts_of_a_catalogue_do_not_steer_the_terminal()
     {
         await using var sandbox = new Sandbox();

@@ -26,8 +26,9 @@ internal static class CardCommand
         var command = new HelpedCommand("draft", "Write a card from a vendor's file", new CommandHelp(
             "Looks into a package, an archive, an AppImage or a program, and writes an app card from what it finds: names, "
                 + "licence, commands, menu entries, icons, digest and sizes. Nothing of it is started. What cannot be known is "
-                + "left as a comment with a question. A card that is there is not touched.",
-            [3, 4, 5, 6],
+                + "left as a comment with a question. Several files of one app make one card. A card that is there is not "
+                + "touched.",
+            [1, 3, 4, 5, 6],
             [
                 ("acrate card draft files/scrim-paint-4.2.1.tar.xz", "writes scrim-paint.appcard.toml"),
                 ("acrate card draft guild/files/cue-ledger.deb --cards guild", "writes the card into the folder guild"),
@@ -36,10 +37,13 @@ internal static class CardCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var results = await new DraftCard(call.Session).RunAsync(
+            var result = await new DraftCard(call.Session).RunAsync(
                 parsed.GetValue(files)!, parsed.GetValue(folder)!, cancel);
-            CardView.ShowDrafts(call.Output, results);
-            return ExitCodes.AllAsAsked;
+            if (result.Cards.Count == 0 && result.Failed is [var (_, problem)]) throw problem.ToException();
+            CardView.ShowDrafts(call.Output, result);
+            return result.Failed.Count == 0 ? ExitCodes.AllAsAsked
+                : result.Cards.Count > 0 ? ExitCodes.SomeFailed
+                : ExitCodes.Of(result.Failed[0].Problem.Code);
         });
         return command;
     }

@@ -1,13 +1,17 @@
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Documents;
 
 /// <summary>Cards that have been drafted, as JSON.</summary>
-internal sealed record CardsDocument(IReadOnlyList<DraftedCardDocument> Cards, int Format = DocumentFormat.Number)
+internal sealed record CardsDocument(
+    IReadOnlyList<DraftedCardDocument> Cards, IReadOnlyList<FailedFileDocument> Failed, int Format = DocumentFormat.Number)
 {
-    public static CardsDocument Of(IReadOnlyList<DraftResult> results) => new([.. results.Select(Of)]);
+    public static CardsDocument Of(DraftsResult result, CallOptions call) => new(
+        [.. result.Cards.Select(Of)],
+        [.. result.Failed.Select(failed => new FailedFileDocument(failed.Source, ProblemDocument.Of(failed.Problem, call)))]);
 
     private static DraftedCardDocument Of(DraftResult result) => new(
-        result.Source, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text, result.Draft.Release.Location,
+        result.Sources, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text, result.Draft.Release.Location,
         result.Draft.Questions, result.Missing);
 }

@@ -7,23 +7,29 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Shows what has been written into cards, and what was found in them.</summary>
 internal static class CardView
 {
-    public static void ShowDrafts(Output output, IReadOnlyList<DraftResult> results)
+    public static void ShowDrafts(Output output, DraftsResult result)
     {
         if (output.IsJson)
         {
-            output.Json(CardsDocument.Of(results));
+            output.Json(CardsDocument.Of(result, output.Call));
             return;
         }
 
-        foreach (var result in results)
+        foreach (var card in result.Cards)
         {
-            output.Line("Wrote ", new Cell(result.Card, Tone.Strong), $" from {result.Source}");
-            foreach (var question in result.Draft.Questions) output.Line($"  {question}");
-            foreach (var missing in result.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
-            WriteElsewhere(output, result.IsElsewhere, result.Source, result.Draft.Release.Location);
+            output.Line("Wrote ", new Cell(card.Card, Tone.Strong), $" from {string.Join(", ", card.Sources)}");
+            foreach (var question in card.Draft.Questions) output.Line($"  {question}");
+            foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
+            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, true, source, place);
         }
 
-        output.Next(NextCommand.Of("card check", Path.GetDirectoryName(results[^1].Card)!));
+        foreach (var (source, problem) in result.Failed)
+        {
+            output.Line(new Cell($"No card from {source}: ", Tone.Attention), problem.What);
+            ErrorView.ShowRest(output, problem);
+        }
+
+        if (result.Cards.Count > 0) output.Next(NextCommand.Of("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
     }
 
     public static void ShowRelease(Output output, ReleaseResult result)

@@ -56,6 +56,9 @@ public sealed record CardDraft
     /// <summary>The release that the file delivers.</summary>
     public required ReleaseDraft Release { get; init; }
 
+    /// <summary>Releases that other files deliver, newest first; none of the same version and platform as another.</summary>
+    public IReadOnlyList<ReleaseDraft> Further { get; init; } = [];
+
     /// <summary>What a person should look at, in words.</summary>
     public IReadOnlyList<string> Questions { get; init; } = [];
 }

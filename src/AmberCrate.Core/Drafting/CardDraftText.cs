@@ -34,7 +34,12 @@ public static class CardDraftText
             (IReadOnlyList<(string, string?)>)[("address", picture.Address), ("caption", picture.Caption)]));
         foreach (var said in draft.Translations) AddTranslation(text, said);
         AddPlacement(text, draft.Placement);
-        text.Append('\n').Append(Write(draft.Release));
+        foreach (var files in draft.Further.Prepend(draft.Release).GroupBy(release => release.Version))
+        {
+            text.Append('\n').Append(Write(files.First()));
+            foreach (var other in files.Skip(1)) text.Append('\n').Append(WriteArtifact(other));
+        }
+
         return text.ToString();
     }
 

@@ -13,6 +13,11 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 {
     private const int LongestName = 100, LongestSummary = 200, LongestText = 20_000;
 
+    private static readonly HashSet<string> PlatformWords = new(
+        "linux x86 64 amd64 x64 arm64 aarch64 i386 i686 gnu any noarch all".Split(' '), StringComparer.Ordinal);
+
+    private static readonly string[] PreReleaseWords = ["alpha", "beta", "preview", "pre", "rc"];
+
     private readonly List<string> _questions = [.. contents.Unread];
     private readonly Metainfo? _metainfo = FirstMetainfo(contents);
     private readonly List<(string Path, ShippedEntry Entry)> _entries =
@@ -99,17 +104,34 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             .FirstOrDefault(version => version is not null);
     }
 
-    /// <summary>The first run of digits and dots in a file's name that is a version.</summary>
-    private static string? VersionIn(string name)
+    /// <summary>The version in a file's name: the first run of digits and dots, with what makes it a pre-release.</summary>
+    private static string? VersionIn(string name) => PartsOf(name).Version;
+
+    /// <summary>A file's name taken apart: what stands before the version, and the version; null where there is none.</summary>
+    private static (string Before, string? Version) PartsOf(string name)
     {
-        foreach (var part in name.Split('-', '_', ' '))
+        var parts = name.Split('-', '_', ' ', '~');
+        for (var at = 0; at < parts.Length; at++)
         {
-            var text = part.StartsWith('v') ? part[1..] : part;
+            var text = parts[at].StartsWith('v') ? parts[at][1..] : parts[at];
             var end = text.TakeWhile(letter => char.IsAsciiDigit(letter) || letter == '.').Count();
-            if (text[..end].Trim('.') is { Length: > 0 } found && found.Contains('.', StringComparison.Ordinal)) return found;
+            if (text[..end].Trim('.') is not { Length: > 0 } found || !found.Contains('.', StringComparison.Ordinal)) continue;
+            var before = parts[..at].Reverse().SkipWhile(part => PlatformWords.Contains(part.ToLowerInvariant())).Reverse();
+            var after = end == text.Length && at + 1 < parts.Length ? PreReleaseIn(parts[at + 1]) : PreReleaseIn(text[end..]);
+            return (string.Join('-', before), after is null ? found : $"{found}-{after}");
         }
 
-        return null;
+        return (parts[0], null);
+    }
+
+    /// <summary>What makes a version a pre-release, such as rc1; null where the text begins with none.</summary>
+    private static string? PreReleaseIn(string text)
+    {
+        var word = PreReleaseWords.FirstOrDefault(word => text.StartsWith(word, StringComparison.OrdinalIgnoreCase));
+        if (word is null) return null;
+        var digits = string.Concat(text[word.Length..].TrimStart('.').TakeWhile(char.IsAsciiDigit));
+        var rest = text[word.Length..];
+        return rest.Length > 0 && char.IsAsciiLetter(rest[0]) ? null : word + digits;
     }
 
     private void AskForVersion()
@@ -130,7 +152,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private AppId IdOf(ShippedEntry? entry)
     {
-        var stem = contents.FileName.Split(['-', '_'], 2)[0];
+        var stem = PartsOf(contents.FileName).Before;
         foreach (var text in new[] { _metainfo?.Id, Control("Package"), entry?.Name, NameOf(stem, ".AppImage"), stem })
         {
             if (text is not null && AppId.TryParse(IdFrom(text), out var id)) return id;

@@ -79,6 +79,29 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             return found;
         }));
 
+    /// <summary>
+    /// What apps are called in the first language in which their catalogue names them; the others are left out.
+    /// </summary>
+    /// <param name="apps">The apps, each with its catalogue.</param>
+    /// <param name="languages">The languages, in order of preference.</param>
+    public IReadOnlyDictionary<AppId, string> LocalNames(
+        IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps, IReadOnlyList<string> languages) =>
+        DatabaseException.Reading<IReadOnlyDictionary<AppId, string>>(path, () => database.ReadTogether(() =>
+        {
+            var names = new Dictionary<AppId, string>();
+            using var finding = database.Prepare(
+                "SELECT translations.language, translations.title FROM apps INDEXED BY apps_by_id "
+                    + "JOIN translations USING (number) WHERE app = $1 AND catalogue = (SELECT number FROM catalogues WHERE name = $2) AND translations.title <> ''");
+            foreach (var (id, catalogue) in apps)
+            {
+                var said = finding.Query(row => (Language: row.Text(0), Title: row.Text(1)), id.Text, catalogue.Text)
+                    .ToDictionary(name => name.Language, name => name.Title, StringComparer.Ordinal);
+                if (languages.FirstOrDefault(said.ContainsKey) is { } language) names[id] = said[language];
+            }
+
+            return names;
+        }));
+
     /// <summary>The lines of apps, some at a time.</summary>
     private IEnumerable<(int First, List<List<(Place From, byte[] Line)>> Lines)> Chunks(IReadOnlyList<AppId> ids)
     {

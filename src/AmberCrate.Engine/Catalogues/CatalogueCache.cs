@@ -222,6 +222,15 @@ public sealed class CatalogueCache : IDisposable
     public IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>
         Cards.Glance(apps);
 
+    /// <summary>
+    /// What apps are called in the first language in which their catalogue names them; the others are left out.
+    /// </summary>
+    /// <param name="apps">The apps, each with its catalogue.</param>
+    /// <param name="languages">The languages, in order of preference.</param>
+    public IReadOnlyDictionary<AppId, string> LocalNames(
+        IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps, IReadOnlyList<string> languages) =>
+        languages.Count == 0 ? new Dictionary<AppId, string>() : Cards.LocalNames(apps, languages);
+
     /// <summary>The ids of apps in these catalogues whose id or name, folded and run together, is exactly this.</summary>
     public IReadOnlyList<AppId> Named(string squashed, IReadOnlyList<CatalogueName> catalogues) =>
         Cards.Named(squashed, catalogues);

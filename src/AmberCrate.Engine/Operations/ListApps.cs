@@ -29,13 +29,20 @@ public sealed class ListApps(Session session)
         };
     }
 
-    private static IEnumerable<ScopedEntry> Entries(Workstation station, ListWish wish, CancellationToken cancel)
+    private IEnumerable<ScopedEntry> Entries(Workstation station, ListWish wish, CancellationToken cancel)
     {
         var machine = station.StateWithRealVersions(cancel);
-        var entries = DueEntry.AllSettled(machine, station.Offers()).Where(entry => Has(entry.App, wish.Words)
+        var names = station.Cache.LocalNames(
+            [.. machine.Apps.Select(app => (app.Id, app.Catalogue))], session.Host.Languages());
+        var entries = DueEntry.AllSettled(machine, station.Offers())
+            .Where(entry => (Has(entry.App, wish.Words) || Has(Named(entry).App, wish.Words))
             && (wish.Catalogue is null || entry.App.Catalogue == wish.Catalogue)
-            && (wish.Kind is null || entry.App.Kind == wish.Kind)).ToList();
+            && (wish.Kind is null || entry.App.Kind == wish.Kind)).Select(Named).ToList();
         return new Marking(station, machine).Of(entries).Where(item => wish.Marks.All(item.Marks.Contains));
+
+        // As the person's language has it. The record keeps the English name: who reads it may be somebody else.
+        DueEntry Named(DueEntry entry) =>
+            names.TryGetValue(entry.App.Id, out var name) ? entry with { App = entry.App with { Name = name } } : entry;
     }
 
     private static IEnumerable<ScopedEntry> Ordered(IEnumerable<ScopedEntry> entries, ListOrder order)

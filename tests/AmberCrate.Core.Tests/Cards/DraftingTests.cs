@@ -180,6 +180,22 @@ public sealed class DraftingTests
         if (unknown.Length > 0) SpdxLicences.Nearest(unknown).ShouldBe(meant);
     }
 
+    [Theory]
+    [InlineData("flyrope-terminal-3.4.0", "flyrope-terminal", "3.4.0")]
+    [InlineData("dimmer-desk-1.0.0-rc1.tar.zst", "dimmer-desk", "1.0.0-rc1")]
+    [InlineData("scrim_paint-v5.0beta2.tar.gz", "scrim-paint", "5.0-beta2")]
+    [InlineData("Scrim-Paint-linux-x86_64-4.2.1.tar.gz", "scrim-paint", "4.2.1")]
+    [InlineData("scrim-4.2.1-previewer.tar.gz", "scrim", "4.2.1")]
+    [InlineData("scrim-4.2.1-linux-x86_64.tar.gz", "scrim", "4.2.1")]
+    [InlineData("Scrim-x86_64.AppImage", "scrim", null)]
+    [InlineData("4.2.tar.gz", "app", "4.2")]
+    public void A_files_name_tells_app_and_version(string file, string id, string? version)
+    {
+        var package = new PackageContents { FileName = file, Format = ArtifactFormat.TarGz, Sha256 = Digest, Size = 7 };
+        var draft = new Drafter(package, $"files/{file}", Today).Draft();
+        (draft.Id.Text, draft.Release.Version?.Text).ShouldBe((id, version));
+    }
+
     private static DateOnly Today => new(2026, 11, 1);
 
     private static ReleaseDraft Release(string version) =>

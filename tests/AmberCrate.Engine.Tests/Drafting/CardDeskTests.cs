@@ -87,9 +87,25 @@ public sealed class CardDeskTests : IDisposable
     [Theory]
     [InlineData("http://")]
     [InlineData("https://[")]
-    public async Task What_is_no_address_is_refused(string place) => (await Should.ThrowAsync<ProblemException>(
-        () => new DraftCard(_stage.Session()).RunAsync([place], _stage["cards"], default)))
-        .Problem.Code.ShouldBe(ProblemCode.BadCommandLine);
+    public async Task What_is_no_address_is_refused(string place) =>
+        (await DraftAllAsync(place)).Failed.ShouldHaveSingleItem().Problem.Code.ShouldBe(ProblemCode.BadCommandLine);
+
+    [Fact]
+    public async Task Files_of_one_app_make_one_card_and_what_fails_does_not_stop_the_others()
+    {
+        Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
+        Pack("scrim-4.10.tar.gz", "tar -czf", "scrim-4.10");
+        string[] files = [.. new[] { "scrim-4.2.tar.gz", "missing.tar.gz", "scrim-4.10.tar.gz" }
+            .Select(name => _stage["cards", "files", name])];
+        var result = await DraftAllAsync(files);
+        result.Failed.ShouldHaveSingleItem().Problem.Code.ShouldBe(ProblemCode.NothingMatched);
+        result.Cards.ShouldHaveSingleItem().Sources.ShouldBe([files[2], files[0]], "the newest first");
+        var text = File.ReadAllText(_stage["cards", "scrim.appcard.toml"]);
+        System.Text.RegularExpressions.Regex.Count(text, "(?m)^version = \"4\\.").ShouldBe(2);
+        (await FindingsAsync()).ShouldBeEmpty();
+        (await DraftAllAsync(files[0])).Failed.ShouldHaveSingleItem().Problem.Code.ShouldBe(ProblemCode.Refused);
+        File.ReadAllText(_stage["cards", "scrim.appcard.toml"]).ShouldBe(text);
+    }
 
     [Fact]
     public async Task A_release_is_added_and_its_file_checked()
@@ -180,8 +196,8 @@ public sealed class CardDeskTests : IDisposable
         Pack("scrim-4.2.tar.gz", "tar -czf", "scrim-4.2");
         await using var server = await StaticServer.StartAsync(_stage["cards", "files"]);
         var address = new Uri(server.Address, "scrim-4.2.tar.gz").AbsoluteUri;
-        var draft = (await new DraftCard(_stage.Session()).RunAsync([address], _stage["cards"], default))[0];
-        (draft.Draft.Release.Location, draft.IsElsewhere).ShouldBe((address, false));
+        var draft = (await DraftAllAsync(address)).Cards[0];
+        (draft.Draft.Release.Location, draft.Elsewhere.Count).ShouldBe((address, 0));
         (await FindingsAsync(isReaching: true)).ShouldBeEmpty();
         server.Faults["scrim-4.2.tar.gz"] = new ServerFault.OtherBytes();
         (await FindingsAsync(isReaching: true)).ShouldHaveSingleItem().ShouldContain(address);
@@ -197,14 +213,19 @@ public sealed class CardDeskTests : IDisposable
         await using var server = await StaticServer.StartAsync(_stage["cards", "files"]);
         server.Faults["scrim-4.2.tar.gz"] = new ServerFault.CutShort();
         var address = new Uri(server.Address, "scrim-4.2.tar.gz").AbsoluteUri;
-        var refused = await Should.ThrowAsync<ProblemException>(
-            () => new DraftCard(_stage.Session()).RunAsync([address], _stage["cards"], default));
-        refused.Problem.Code.ShouldBe(ProblemCode.Unreachable);
+        (await DraftAllAsync(address)).Failed.ShouldHaveSingleItem().Problem.Code.ShouldBe(ProblemCode.Unreachable);
         Directory.EnumerateFiles(_stage["cards"], "*.toml").ShouldBeEmpty();
     }
 
-    private Task<IReadOnlyList<DraftResult>> DraftAsync(string name) =>
-        new DraftCard(_stage.Session()).RunAsync([_stage["cards", "files", name]], _stage["cards"], default);
+    /// <summary>Drafts the card of a file; throws what went wrong.</summary>
+    private async Task<IReadOnlyList<DraftResult>> DraftAsync(string name)
+    {
+        var result = await DraftAllAsync(_stage["cards", "files", name]);
+        return result.Failed.Count == 0 ? result.Cards : throw result.Failed[0].Problem.ToException();
+    }
+
+    private Task<DraftsResult> DraftAllAsync(params string[] files) =>
+        new DraftCard(_stage.Session()).RunAsync(files, _stage["cards"], default);
 
     private Task<ReleaseResult> ReleaseAsync(string name, string? version, bool fromMetainfo = false) =>
         new ReleaseCard(_stage.Session()).RunAsync(

@@ -11,7 +11,10 @@ const crateSearch = (() => {
     area: 9, description: 10 };
 
   let accents = new Map(), fillers = new Set(), purposes = [], entries = [];
-  let counts = new Map(), forms = new Map(), counted = 0, sorted = null;
+  let counted = 0, forms = new Map(), letters = null;
+
+  // For each word the apps that have it, in any text or in a name; the words in order, so that those with a beginning lie together.
+  const inTexts = { apps: new Map(), sorted: null }, inNames = { apps: new Map(), sorted: null };
 
   // The beginning of apps.js and words.js: a row an app, in one order.
   function take(facts, words) {
@@ -29,19 +32,29 @@ const crateSearch = (() => {
     });
   }
 
-  // Counts words, some apps at a time; true when all are counted.
+  function note(index, texts, app) {
+    for (const word of new Set(texts.join(' ').split(' '))) {
+      const there = index.apps.get(word);
+      if (there) there.push(app);
+      else if (word) index.apps.set(word, [app]);
+    }
+  }
+
+  // Notes the words of some more apps; true when all are noted.
   function count(apps) {
     const end = Math.min(entries.length, counted + apps);
     for (; counted < end; counted++) {
       const entry = entries[counted];
-      const all = [entry.id, entry.name, entry.squashed, entry.keywords, entry.types, entry.categories, entry.areas, entry.developer,
-        entry.summary, entry.description].join(' ').split(' ');
-      for (const word of new Set(all)) if (word) counts.set(word, (counts.get(word) ?? 0) + 1);
+      const names = [entry.id, entry.name, entry.squashed];
+      note(inNames, names, counted);
+      note(inTexts, [...names, entry.keywords, entry.types, entry.categories, entry.areas, entry.developer, entry.summary,
+        entry.description], counted);
     }
     if (counted < entries.length) return false;
-    if (!sorted) {
-      sorted = [...counts.keys()].sort();
-      for (const word of sorted) {
+    if (!inTexts.sorted) {
+      for (const index of [inTexts, inNames]) index.sorted = [...index.apps.keys()].sort();
+      letters = Uint32Array.from(inTexts.sorted, lettersOf);
+      for (const word of inTexts.sorted) {
         const stem = english(word);
         if (stem === word) continue;
         const list = forms.get(stem);
@@ -188,20 +201,35 @@ const crateSearch = (() => {
 
   // What was typed, and the ways to read it.
   function queryOf(words) {
-    return { readings: [{ words, purpose: null, squashed: words.join('') }], isLoose: false, distance: 0, doubts: 0, most: 0, facts: new Map() };
+    return { readings: [reading(words)], isLoose: false, distance: 0, doubts: 0, most: 0, facts: new Map() };
   }
 
   const factsOf = (query, word) => query.facts.get(word) ?? { forms: [], importance: 1 };
   const reading = (words, purpose = null) => ({ words, purpose, squashed: purpose ? '' : words.join('') });
 
-  function hasBeginning(letters) {
-    let low = 0, high = sorted.length;
+  // The place of the first word that is not before some letters.
+  function placeOf(index, beginning) {
+    let low = 0, high = index.sorted.length;
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (sorted[middle] < letters) low = middle + 1;
+      if (index.sorted[middle] < beginning) low = middle + 1;
       else high = middle;
     }
-    return low < sorted.length && sorted[low].startsWith(letters);
+    return low;
+  }
+
+  const hasBeginning = beginning => inTexts.sorted[placeOf(inTexts, beginning)]?.startsWith(beginning) ?? false;
+  const numberOf = word => inTexts.apps.get(word)?.length ?? 0;
+
+  // Adds the apps that have a word, or a word that begins with it.
+  function addApps(index, word, isPrefix, into) {
+    if (!isPrefix) for (const app of index.apps.get(word) ?? []) into.add(app);
+    else {
+      for (let at = placeOf(index, word); index.sorted[at]?.startsWith(word); at++) {
+        for (const app of index.apps.get(index.sorted[at])) into.add(app);
+      }
+    }
+    return into;
   }
 
   function understood(words) {
@@ -242,13 +270,13 @@ const crateSearch = (() => {
 
   function formsOf(word) {
     const stem = english(word), found = new Set(forms.get(stem) ?? []);
-    if (counts.has(stem)) found.add(stem);
+    if (inTexts.apps.has(stem)) found.add(stem);
     found.delete(word);
     return [...found];
   }
 
   function importanceOf(word) {
-    const apps = Math.max(2, entries.length), there = Math.min(counts.get(word) ?? 0, mostCounted, apps - 1);
+    const apps = Math.max(2, entries.length), there = Math.min(numberOf(word), mostCounted, apps - 1);
     return Math.max(0.1, Math.log(apps / (1 + there)) / Math.log(apps));
   }
 
@@ -264,7 +292,8 @@ const crateSearch = (() => {
       return isPrefix && there ? forBeginning : 0;
     };
     return {
-      importance: facts.importance, quality, is: other => other === word || (isPrefix && other.startsWith(word)) || facts.forms.includes(other),
+      word, isPrefix, forms: facts.forms, importance: facts.importance, quality,
+      is: other => other === word || (isPrefix && other.startsWith(word)) || facts.forms.includes(other),
       length: word.length,
       in(entry) {
         let score = 0, where = fields.description;
@@ -398,12 +427,35 @@ const crateSearch = (() => {
     || compare(one.entry.name, other.entry.name) || compare(one.entry.facts.id, other.entry.facts.id);
   const compare = (one, other) => one < other ? -1 : one > other ? 1 : 0;
 
+  // The apps that a reading may find: more than it does, and none that it does not.
+  function candidates(query, one, words, namesOnly, into) {
+    const index = namesOnly ? inNames : inTexts;
+    const sets = words.map(word => {
+      const apps = addApps(index, word.word, word.isPrefix, new Set());
+      for (const form of word.forms) addApps(index, form, false, apps);
+      return apps;
+    });
+    if (one.purpose) {
+      const apps = new Set();
+      const words = [...one.purpose.categories.map(all => all.split('+')[0]), ...one.purpose.words];
+      for (const word of words) addApps(index, word, false, apps);
+      for (const app of apps) into.add(app);
+      return;
+    }
+    addApps(index, one.squashed, true, into);
+    if (query.most > 0) for (const set of sets) for (const app of set) into.add(app);
+    else for (const app of sets.reduce((least, set) => set.size < least.size ? set : least)) into.add(app);
+  }
+
   function find(query, allowed, namesOnly = false) {
     const prepared = query.readings.map(one => [one, one.words.map((_, at) => askedWord(query, one, at))]);
-    const found = [];
-    for (const entry of entries) {
+    const found = [], apps = new Set();
+    for (const [one, words] of prepared) candidates(query, one, words, namesOnly, apps);
+    for (const app of apps) {
+      const entry = entries[app];
       if (!allowed(entry.facts)) continue;
-      if (namesOnly && !query.readings[0].words.every(word => [entry.name, entry.id, entry.squashed].some(text => place(text, word)))) continue;
+      const isIn = word => [entry.name, entry.id, entry.squashed].some(text => place(text, word));
+      if (namesOnly && !query.readings[0].words.every(isIn)) continue;
       const hit = judge(query, prepared, entry);
       if (hit) found.push(hit);
     }
@@ -420,7 +472,8 @@ const crateSearch = (() => {
       for (let to = 1; to <= other.length; to++) {
         const isSame = one[at - 1] === other[to - 1];
         let value = Math.min(last[to] + 1, row[to - 1] + 1, last[to - 1] + (isSame ? 0 : 1));
-        if (at > 1 && to > 1 && one[at - 1] === other[to - 2] && one[at - 2] === other[to - 1]) value = Math.min(value, beforeLast[to - 2] + 1);
+        const isSwapped = at > 1 && to > 1 && one[at - 1] === other[to - 2] && one[at - 2] === other[to - 1];
+        if (isSwapped) value = Math.min(value, beforeLast[to - 2] + 1);
         row.push(value);
         if (value < best) best = value;
       }
@@ -434,27 +487,39 @@ const crateSearch = (() => {
   const isSlip = (typed, meant) => squeezed(typed) === squeezed(meant) || [...typed].sort().join('') === [...meant].sort().join('');
   const mostWrong = word => /\p{Nd}/u.test(word) || word.length < 4 ? 0 : word.length < 8 ? 1 : 2;
 
-  function inNames(word) {
-    let found = 0;
-    for (const entry of entries) if (place(entry.name, word) || place(entry.id, word) || place(entry.squashed, word)) found++;
-    return found;
+  // Which letters a word has, as bits; those that are not Latin share one.
+  function lettersOf(word) {
+    let bits = 0;
+    for (let at = 0; at < word.length; at++) {
+      const letter = word.charCodeAt(at) - 97;
+      bits |= 1 << (letter >= 0 && letter < 26 ? letter : 26);
+    }
+    return bits;
+  }
+
+  function bitsIn(number) {
+    let bits = 0;
+    for (; number !== 0; number &= number - 1) bits++;
+    return bits;
   }
 
   function near(word, namesOnly) {
     const most = mostWrong(word);
     if (most === 0) return [];
-    const found = [];
-    for (const other of sorted) {
-      if (Math.abs(other.length - word.length) > most) continue;
+    const found = [], own = lettersOf(word), { sorted } = inTexts;
+    for (let at = 0; at < sorted.length; at++) {
+      // A wrong letter changes two bits at most.
+      const other = sorted[at];
+      if (Math.abs(other.length - word.length) > most || bitsIn(letters[at] ^ own) > 2 * most) continue;
       const apart = distance(word, other, most);
       if (apart > 0 && apart <= most) found.push({ word: other, apart, slip: isSlip(word, other) ? 0 : 1 });
     }
     found.sort((one, other) => one.apart - other.apart || one.slip - other.slip || compare(one.word, other.word));
-    const counts24 = found.slice(0, 24)
-      .map(one => ({ ...one, count: Math.min(mostCounted, namesOnly ? inNames(one.word) : counts.get(one.word) ?? 0) }))
-      .filter(one => one.count > 0);
-    counts24.sort((one, other) => one.apart - other.apart || one.slip - other.slip || other.count - one.count || compare(one.word, other.word));
-    return counts24.slice(0, 4).map(one => [one.word, one.apart]);
+    const countOf = one => Math.min(mostCounted, namesOnly ? addApps(inNames, one, true, new Set()).size : numberOf(one));
+    const nearest = found.slice(0, 24).map(one => ({ ...one, count: countOf(one.word) })).filter(one => one.count > 0);
+    nearest.sort((one, other) => one.apart - other.apart || one.slip - other.slip || other.count - one.count
+      || compare(one.word, other.word));
+    return nearest.slice(0, 4).map(one => [one.word, one.apart]);
   }
 
   function guessesOf(words, meant) {

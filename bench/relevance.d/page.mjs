@@ -1,0 +1,15 @@
+// Answers queries, a line each, as the page of a published catalogue does: node page.mjs SITE MOST < QUERIES
+import { readFileSync, readdirSync } from 'node:fs';
+import { runInNewContext } from 'node:vm';
+
+const [site, most] = process.argv.slice(2);
+const read = name => readFileSync(`${site}/pages/${readdirSync(`${site}/pages`).find(file => file.startsWith(name))}`, 'utf8');
+let apps;
+const search = runInNewContext(`${read('ranking-')};crateSearch`);
+runInNewContext(read('apps-'), { crateApps: data => {
+  apps = data.rows.map(row => ({ id: row[0], name: row[1], kind: row[4], machines: row[9], isReviewed: row[10] === 1 }));
+} });
+runInNewContext(read('words-'), { crateWords: words => search.take(apps, words) });
+for (const words of readFileSync(0, 'utf8').split('\n')) {
+  console.log(search.search(words, () => true).hits.slice(0, Number(most)).map(hit => hit.entry.facts.id).join(' '));
+}

@@ -1,0 +1,4 @@
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>A file of which no card could be drafted, as JSON.</summary>
+internal sealed record FailedFileDocument(string Source, ProblemDocument Problem);
