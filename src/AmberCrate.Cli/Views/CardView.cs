@@ -17,7 +17,7 @@ internal static class CardView
 
         foreach (var card in result.Cards)
         {
-            output.Line("Wrote ", new Cell(card.Card, Tone.Strong), $" from {string.Join(", ", card.Sources)}");
+            output.Line("Wrote ", new Cell(card.Card, Tone.Strong), From(card.Sources));
             foreach (var question in card.Draft.Questions) output.Line($"  {question}");
             foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
             foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, true, source, place);
@@ -31,6 +31,10 @@ internal static class CardView
 
         if (result.Cards.Count > 0) output.Next(NextCommand.Of("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
     }
+
+    private static string From(IReadOnlyList<string> sources) => sources.Count == 1
+        ? $" from {sources[0]}"
+        : $" from {sources.Count} files, the newest {sources[0]}";
 
     public static void ShowRelease(Output output, ReleaseResult result)
     {
