@@ -94,7 +94,9 @@ public sealed class Browser : IAsyncDisposable
         {
             var (name, code, text) = key switch
             {
-                "Space" => (" ", 32, " "), "Enter" => ("Enter", 13, "\r"), "Tab" => ("Tab", 9, ""),
+                "Space" => (" ", 32, " "),
+                "Enter" => ("Enter", 13, "\r"),
+                "Tab" => ("Tab", 9, ""),
                 "ArrowDown" => ("ArrowDown", 40, ""),
                 _ => throw new ArgumentException($"no such key: {key}", nameof(keys)),
             };

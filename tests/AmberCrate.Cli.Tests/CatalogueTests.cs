@@ -23,7 +23,7 @@ public sealed class CatalogueTests
         File.AppendAllText(sandbox["house", "catalogue.toml"], "licence = 7\n");
         var refreshed = sandbox.Run("catalogue", "refresh", "house");
         refreshed.Out.ShouldContain("  catalogue.toml:");
-        refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, purposes, summary, title\n");
+        refreshed.Out.ShouldContain("licence: unknown key; known here: catalogue, homepage, name, purposes, summary, title\n");
         refreshed.ShouldExitWith(5);
         sandbox.Run("search", "notes").Out.ShouldContain("not refreshed: house\n");
     }

@@ -12,13 +12,13 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Versions", "Formats", "Cards", "Drafting", "Searching", "Catalogues", "Schedules", "Pins",
-            "Machine", "Solving", "Bundles", "Planning", "Runs", "Comparing", "Inventories",
+            "Values", "Problems", "Trust", "Versions", "Formats", "Cards", "Drafting", "Searching", "Catalogues", "Schedules",
+            "Pins", "Machine", "Solving", "Bundles", "Planning", "Runs", "Comparing", "Inventories",
         ],
         ["Engine"] =
         [
-            "Host", "Storage", "Layout", "Fetching", "Archives", "Catalogues", "Records", "Observing", "Drafting", "Placing",
-            "Installers",
+            "Host", "Storage", "Layout", "Fetching", "Trust", "Archives", "Catalogues", "Records", "Observing", "Drafting",
+            "Placing", "Installers",
             "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules", "Operations",
         ],
         ["Cli"] = ["Documents", "Views", "Commands"],

@@ -65,6 +65,8 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
+    public bool MayTrust(OfferedRoot offered, CancellationToken cancel) => Answer!.Value;
+
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) => Answer!.Value;
 
     public void Dispose() => _folder.Dispose();

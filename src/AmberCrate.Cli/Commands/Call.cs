@@ -50,7 +50,7 @@ internal sealed class Call : IDisposable
             Shadowing = _parsed.GetValue(CommonOptions.Shadow) ?? [], WaitClosed = WaitClosed(),
         },
         Skipped = _parsed.GetValue(CommonOptions.Skip) ?? [],
-        TakesOver = _parsed.GetValue(CommonOptions.TakeOver) ?? [],
+        TakesOver = _parsed.GetValue(CommonOptions.TakeOver) ?? [], AllowsUnsigned = _parsed.GetValue(CommonOptions.Unsigned),
         AsShown = AsShown(),
         StatedDigests = StatedDigests(), InstallerArguments = InstallerArguments(),
     };
@@ -121,7 +121,7 @@ internal sealed class Call : IDisposable
         {
             Root = given ?? Host.Variable("ACRATE_ROOT"), IsRootGiven = given is not null,
             Scope = parsed.GetValue(CommonOptions.AllUsers) ? InstallScope.AllUsers : InstallScope.ThisUser,
-            IsOffline = parsed.GetValue(CommonOptions.Offline),
+            IsOffline = parsed.GetValue(CommonOptions.Offline), AcceptsStale = parsed.GetValue(CommonOptions.AcceptStale),
             CommandLine = "acrate " + string.Join(' ', parsed.Tokens.Select(token => token.Value)),
             Option = Given,
         };

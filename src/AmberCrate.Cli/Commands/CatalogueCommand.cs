@@ -14,7 +14,9 @@ internal static class CatalogueCommand
     {
         var command = new Command("catalogue", "Where apps come from: add, refresh, build")
         {
-            CreateAdd(), CreateList(), CreateRefresh(), CreateRank(), CreatePause(), CreateResume(), CreateDrop(), CreateBuild(),
+            CreateAdd(), CreateList(), CatalogueTrustCommands.CreateAbout(), CreateRefresh(), CreateRank(), CreatePause(),
+            CreateResume(), CreateDrop(), CreateBuild(), CatalogueTrustCommands.CreateRenew(),
+            CatalogueTrustCommands.CreateKeys(),
         };
         command.Aliases.Add("catalog");
         return command;
@@ -27,21 +29,29 @@ internal static class CatalogueCommand
         {
             Description = "A folder of cards, a published catalogue, or its http address",
         };
+        var trust = new DeclaredOption<string>(OptionGroup.Files, "--trust")
+        {
+            Description = "Trust this root: its file, or its SHA-256 as the maintainer says it", HelpName = "ROOT",
+            Completion = Completion.File,
+        };
         var command = new HelpedCommand("add", "Add a catalogue", new CommandHelp(
             "Adds a catalogue and downloads its data. From now on apps are taken from it, too, after those of the "
-                + "catalogues before it.",
+                + "catalogues before it. Where it is signed, you are shown its root and asked whether it is the right one.",
             [3, 4, 5, 6, 7, 8],
             [
                 ("acrate catalogue add house house", "the playhouse's own cards, in a folder"),
                 ("acrate catalogue add guild https://catalogue.stagecraft-guild.example/", "the guild's, over the network"),
             ]))
-        { name, location, CommonOptions.TakeOver };
+        { name, location, trust, CommonOptions.Unsigned, CommonOptions.AcceptStale, CommonOptions.TakeOver };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
-                ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!,
-                parsed.GetValue(CommonOptions.TakeOver) ?? [], cancel));
+                new AddCatalogueWish(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!)
+                {
+                    TakesOver = parsed.GetValue(CommonOptions.TakeOver) ?? [], Trust = parsed.GetValue(trust),
+                    AllowsUnsigned = parsed.GetValue(CommonOptions.Unsigned),
+                }, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -183,10 +193,10 @@ internal static class CatalogueCommand
             [3, 5],
             [
                 ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
-                ("acrate catalogue build guild site --pages", "makes site/index.html, for a browser, too"),
-                ("acrate catalogue build guild site --full", "writes every app again"),
+                ("acrate catalogue build guild site --keys keys --pages", "signs it, and makes pages for a browser"),
             ]))
         { cards, target, artifacts, full, popularity, prune, pages };
+        var keys = new KeyOptions(command);
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -195,7 +205,7 @@ internal static class CatalogueCommand
                     parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
                     parsed.GetValue(popularity), parsed.GetValue(prune))
                 {
-                    Pages = new SitePages(), WithPages = parsed.GetValue(pages),
+                    Pages = new SitePages(), WithPages = parsed.GetValue(pages), Keys = keys.Ring(parsed, call),
                 },
                 cancel);
             CatalogueView.ShowBuilt(call.Output, result);

@@ -128,6 +128,16 @@ internal static class CommonOptions
         Description = "Let the catalogue NAME upgrade apps that came from another location under that name", HelpName = "NAME",
     };
 
+    public static Option<bool> Unsigned { get; } = new DeclaredOption<bool>(OptionGroup.Files, "--unsigned")
+    {
+        Description = "Use catalogues that are not signed; never over plain http",
+    };
+
+    public static Option<bool> AcceptStale { get; } = new DeclaredOption<bool>(OptionGroup.Network, "--accept-stale")
+    {
+        Description = "Use signed data whose time has run out, as on an old stick",
+    };
+
     public static Option<string> Report { get; } = new DeclaredOption<string>(OptionGroup.Output, "--report")
     {
         Description = "Write how it ended into FILE: JSON, Markdown or HTML, as .json, .md or .html says", HelpName = "FILE",

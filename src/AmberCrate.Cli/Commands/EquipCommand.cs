@@ -44,6 +44,8 @@ internal static class EquipCommand
         { bundle, run, before, only, others, CommonOptions.Report };
         command.AddRunOptions(fetches: true);
         command.Options.Add(CommonOptions.TakeOver);
+        command.Options.Add(CommonOptions.Unsigned);
+        command.Options.Add(CommonOptions.AcceptStale);
         command.SetRun(
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
                 Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with

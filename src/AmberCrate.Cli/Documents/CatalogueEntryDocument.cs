@@ -7,6 +7,8 @@ internal sealed record CatalogueEntryDocument(
     string Name,
     string Location,
     bool Paused,
+    string Trust,
+    string? Root,
     string? Title,
     string? Refreshed,
     int? Apps,

@@ -18,6 +18,7 @@ internal sealed record CataloguesDocument(
 
     private static CatalogueEntryDocument Of(
         RegisteredCatalogue catalogue, CatalogueState? state, int read, ProblemDocument? problem) => new(
-        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused, state?.Title,
+        catalogue.Name.Text, catalogue.Location, catalogue.IsPaused,
+        catalogue.Trust.Root is null ? catalogue.Trust.Text : "signed", catalogue.Trust.Root?.Hex, state?.Title,
         state is null ? null : PlainText.Time(state.Refreshed), state?.Apps, read, problem);
 }

@@ -7,4 +7,5 @@ internal sealed record PublishedDocument(
     int Parts,
     long Size,
     int Pages,
+    string? Root,
     int Format = DocumentFormat.Number);

@@ -1,14 +1,18 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.Views;
 
 /// <summary>Shows catalogues, and what has become of them.</summary>
 internal static class CatalogueView
 {
+    private const int DigestShown = 12;
+
     public static void ShowAdded(Output output, RefreshResult result)
     {
         if (output.IsJson) output.Json(CataloguesDocument.Of([result], output.Call));
@@ -49,17 +53,93 @@ internal static class CatalogueView
             return;
         }
 
-        var table = new TextTable("catalogue", "apps", "refreshed", "state", "location", "title")
+        var table = new TextTable("catalogue", "apps", "refreshed", "trust", "state", "location", "title")
         { ToTheRight = ["apps", "refreshed"] };
-        foreach (var (catalogue, state) in list.Entries)
+        foreach (var entry in list.Entries)
         {
+            var (catalogue, state) = entry;
             table.Add(
                 new Cell(catalogue.Name.Text, Tone.Strong), state is null ? "" : $"{state.Apps}",
                 state is null ? new Cell("never", Tone.Attention) : DataAge.Ago(state.Refreshed, list.Now),
-                new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention), catalogue.Location, state?.Title ?? "");
+                TrustOf(catalogue.Trust, entry.Trust, list.Now), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention),
+                catalogue.Location, state?.Title ?? "");
         }
 
         output.List($"{Words.Count(list.Entries.Count, "catalogue")}, in order of preference", table, "");
+    }
+
+    /// <summary>What is believed of a catalogue, in a word or two.</summary>
+    private static Cell TrustOf(CatalogueTrust trust, TrustState? state, DateTimeOffset now)
+    {
+        if (trust == CatalogueTrust.Cards) return new Cell("own cards", Tone.Quiet);
+        if (trust.Root is null) return new Cell("not signed", Tone.Attention);
+        if (state?.EndsFirst is not { } first) return new Cell("signed, root missing", Tone.Attention);
+        return first.Expires <= now
+            ? new Cell($"expired {PlainText.Date(DateOnly.FromDateTime(first.Expires.UtcDateTime))}", Tone.Attention)
+            : new Cell(
+                $"signed until {PlainText.Date(DateOnly.FromDateTime(first.Expires.UtcDateTime))}",
+                first.EndsSoon(now) ? Tone.Attention : Tone.Plain);
+    }
+
+    public static void ShowAbout(Output output, CatalogueAbout about)
+    {
+        if (output.IsJson)
+        {
+            output.Json(CatalogueAboutDocument.Of(about));
+            return;
+        }
+
+        var (catalogue, state) = (about.Catalogue, about.State);
+        output.Line(new Cell(catalogue.Name.Text, Tone.Strong), state?.Title is { } title ? $"  {title}" : "");
+        output.Line($"  location   {catalogue.Location}");
+        output.Line($"  refreshed  {(state is null ? "never" : PlainText.Time(state.Refreshed))}");
+        output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust, about.Now));
+        if (catalogue.Trust.Root is { } root) output.Line($"  root       {root}, trusted when the catalogue was added");
+        if (about.Trust is not { } trust) return;
+        output.Line();
+        var table = new TextTable("role", "version", "until", "signed by", "key ids");
+        foreach (var role in trust.Roles)
+        {
+            var rule = trust.Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
+            table.Add(
+                new Cell(role.Name, Tone.Strong), $"{role.Version}",
+                new Cell(PlainText.Time(role.Expires), role.EndsSoon(about.Now) ? Tone.Attention : Tone.Plain),
+                $"{rule.Threshold} of {rule.KeyIds.Count}",
+                string.Join(' ', rule.KeyIds.Select(id => id[..DigestShown] + "…")));
+        }
+
+        output.Table(table);
+    }
+
+    public static void ShowOffered(Output output, OfferedRoot offered)
+    {
+        var rule = offered.Root.Roles[TrustRole.Root];
+        output.Line(new Cell(offered.Name.Text, Tone.Strong), $" is signed. Its root, version {offered.Root.Version}:");
+        output.Line($"  sha256  {offered.Digest}");
+        output.Line($"  keys    {rule.Threshold} of these must sign a new root");
+        foreach (var id in rule.KeyIds) output.Line($"          {id}");
+    }
+
+    public static void ShowSigned(Output output, string folder, IReadOnlyList<TrustRole> roles)
+    {
+        var names = roles.Distinct().Select(role => role.ToString().ToLowerInvariant()).ToList();
+        if (output.IsJson) output.Json(new SignedDocument(folder, names));
+        else if (names.Count == 0) output.Line($"Nothing ends soon in {folder}.");
+        else output.Line($"Signed {string.Join(", ", names)} in ", new Cell(folder, Tone.Strong));
+    }
+
+    public static void ShowKeys(Output output, IReadOnlyList<(string Name, TrustKey Key)> keys)
+    {
+        if (output.IsJson)
+        {
+            output.Json(new KeysDocument(
+                [.. keys.Select(key => new KeyDocument(key.Name, key.Key.Id, key.Key.Type, key.Key.Public))]));
+            return;
+        }
+
+        var table = new TextTable("key", "type", "id");
+        foreach (var (name, key) in keys) table.Add(new Cell(name, Tone.Strong), key.Type, key.Id);
+        output.Table(table);
     }
 
     public static void ShowDropped(Output output, DroppedCatalogue dropped)
@@ -80,13 +160,16 @@ internal static class CatalogueView
     {
         var (apps, parts, size) =
             (result.Document.Apps, result.Document.Parts.Count, result.Document.Parts.Sum(part => part.Size));
-        if (output.IsJson) output.Json(new PublishedDocument(result.Path, apps, parts, size, result.Pages));
+        if (output.IsJson) output.Json(new PublishedDocument(
+            result.Path, apps, parts, size, result.Pages, result.Root?.Hex));
         else output.Line(
             $"Published {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
         if (output.IsJson) return;
         if (result.Document.Popularity is { } popularity)
             output.Line(new Cell($"popularity counted on {Words.Count(popularity.Machines, "machine")}", Tone.Quiet));
+        if (result.Root is { } root)
+            output.Line(new Cell($"signed; machines that trust it name the root {root}, or a root before it", Tone.Quiet));
         if (result.Pages > 0)
             output.Line(new Cell(
                 $"{Words.Count(result.Pages, "page")} for a browser; the first is {result.Folder}/index.html", Tone.Quiet));

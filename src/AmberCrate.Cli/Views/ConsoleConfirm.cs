@@ -18,6 +18,12 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
 
+    public bool MayTrust(OfferedRoot offered, CancellationToken cancel)
+    {
+        CatalogueView.ShowOffered(output, offered);
+        return Ask("Is this what its maintainer says? Trust it?", cancel);
+    }
+
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) =>
         Ask($"Delete this for {Words.Size(plan.Size)}?", cancel);
 

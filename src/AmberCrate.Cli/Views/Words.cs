@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Documents;
 using System.Globalization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
@@ -100,7 +101,12 @@ internal static class Words
     /// <summary>How old the data of catalogues are.</summary>
     public static string Age(DataFreshness freshness)
     {
-        if (freshness.States.Count > 0) return Age(freshness.States, freshness.Now);
+        if (freshness.States.Count > 0)
+            return Age(freshness.States, freshness.Now)
+                + string.Concat(freshness.NotSigned.Select(name => $" · {name} is not signed"))
+                + string.Concat(freshness.EndingSoon.Select(one => one.Ends <= freshness.Now
+                    ? $" · what {one.Name} has signed has expired"
+                    : $" · what {one.Name} has signed ends {PlainText.Time(one.Ends)}"));
         return freshness.Known == 0 ? "no catalogue has been added"
             : freshness.Paused.Count == freshness.Known ? "every catalogue is paused"
             : "no catalogue has been refreshed yet";

@@ -7,6 +7,9 @@ namespace AmberCrate.Core.Bundles;
 /// <param name="Location">Its folder or address.</param>
 public sealed record BundleCatalogue(CatalogueName Name, string Location)
 {
+    /// <summary>The digest of the root under which it is signed; null where the bundle does not say.</summary>
+    public Sha256Digest? Root { get; init; }
+
     /// <summary>The day of its data when the bundle was sealed; null for a bundle that is not.</summary>
     public DateOnly? Data { get; init; }
 

@@ -144,10 +144,13 @@ public static class BundleReader
     {
         var name = table.Parsed<CatalogueName>("name", CatalogueName.TryParse, CatalogueName.Expected, required: true);
         var location = table.Text("location", required: true, maxLength: 4000);
+        var root = table.Parsed<Sha256Digest>("root_sha256", Sha256Digest.TryParse, Sha256Digest.Expected);
         var data = table.Date("data");
         var cards = table.Parsed<Sha256Digest>("cards_sha256", Sha256Digest.TryParse, Sha256Digest.Expected);
         table.RefuseUnknownKeys();
-        return name is null || location is null ? null : new BundleCatalogue(name, location) { Data = data, Cards = cards };
+        return name is null || location is null
+            ? null
+            : new BundleCatalogue(name, location) { Root = root, Data = data, Cards = cards };
     }
 
     private static BundleApp? ReadApp(TableReader table)

@@ -67,6 +67,7 @@ public static class BundleWriter
     /// <summary>The text of a catalogue.</summary>
     internal static string Block(BundleCatalogue catalogue) =>
         $"\n[[catalogues]]\nname = {BundleText.Quote(catalogue.Name.Text)}\nlocation = {BundleText.Quote(catalogue.Location)}\n"
+        + (catalogue.Root is null ? "" : $"root_sha256 = {BundleText.Quote(catalogue.Root.Hex)}\n")
         + (catalogue.Data is { } data ? $"data = {data:yyyy-MM-dd}\n" : "")
         + (catalogue.Cards is null ? "" : $"cards_sha256 = {BundleText.Quote(catalogue.Cards.Hex)}\n");
 

@@ -20,5 +20,5 @@ public sealed record BundleListing(string Name, Sha256Digest Sha256, long Size)
         && char.IsAsciiLetterOrDigit(text[0]);
 
     /// <summary>Where the bundle lies, relative to the entry document.</summary>
-    public string Path => $"bundles/{Sha256.Hex}.bundle.toml";
+    public string Path => $"bundles/{Sha256.Hex}.{Name}.bundle.toml";
 }

@@ -20,5 +20,5 @@ public sealed record PartListing(Sha256Digest Sha256, long Size, long ContentSiz
     public const int MaxLayer = 1000;
 
     /// <summary>Where the part lies, relative to the entry document.</summary>
-    public string Path => $"parts/{Sha256.Hex}.jsonl.zst";
+    public string Path => $"parts/{Sha256.Hex}.{Sha256.Hex[..16]}.jsonl.zst";
 }

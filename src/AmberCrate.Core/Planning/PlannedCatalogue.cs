@@ -1,3 +1,4 @@
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 
@@ -9,6 +10,9 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Problem">Why it cannot be added, so that it will not be; null where it can.</param>
 public sealed record PlannedCatalogue(CatalogueName Name, string Location, Problem? Problem = null)
 {
+    /// <summary>Why what it says is believed.</summary>
+    public CatalogueTrust Trust { get; init; } = CatalogueTrust.Cards;
+
     /// <summary>Whether it is dropped instead.</summary>
     public bool IsDropped { get; init; }
 

@@ -1,3 +1,5 @@
+using AmberCrate.Engine.Trust;
+
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>How a catalogue is to be published.</summary>
@@ -12,6 +14,9 @@ public sealed record BuildWish(
 {
     /// <summary>Makes the pages; null where there are none to be made.</summary>
     public IPageMaker? Pages { get; init; }
+
+    /// <summary>The maintainer's keys; null to sign nothing.</summary>
+    public KeyRing? Keys { get; init; }
 
     /// <summary>Whether pages are wanted. Those that are there are renewed in any case.</summary>
     public bool WithPages { get; init; }

@@ -91,7 +91,8 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             var names = new Dictionary<AppId, string>();
             using var finding = database.Prepare(
                 "SELECT translations.language, translations.title FROM apps INDEXED BY apps_by_id "
-                    + "JOIN translations USING (number) WHERE app = $1 AND catalogue = (SELECT number FROM catalogues WHERE name = $2) AND translations.title <> ''");
+                    + "JOIN translations USING (number) WHERE app = $1 AND catalogue = "
+                    + "(SELECT number FROM catalogues WHERE name = $2) AND translations.title <> ''");
             foreach (var (id, catalogue) in apps)
             {
                 var said = finding.Query(row => (Language: row.Text(0), Title: row.Text(1)), id.Text, catalogue.Text)

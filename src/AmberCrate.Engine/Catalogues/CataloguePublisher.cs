@@ -5,6 +5,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -21,16 +22,18 @@ public static class CataloguePublisher
     /// <summary>Checks a folder of cards and publishes it.</summary>
     /// <param name="wish">What is to be published, and how.</param>
     /// <param name="machines">What each of the maintainer's machines has; null where they are not counted.</param>
+    /// <param name="now">The time now.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <returns>The entry document, the artifacts that were removed, and how many pages there are.</returns>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
     public static async Task<(CatalogueDocument Document, IReadOnlyList<string> Pruned, int Pages)> PublishAsync(
-        BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, CancellationToken cancel)
+        BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(wish.Cards).Read();
         var bundles = new BundleFolder(wish.Cards).Read(cards);
         var (files, pages) = (new PublishedFiles(wish.Target), new PublishedPages(wish.Target));
         if (wish.WithPages) pages.RefuseForeign();
+        RequireKeys(wish);
         if (wish.WithArtifacts)
         {
             await CopyArtifactsAsync(cards, wish.Cards, wish.Target, cancel);
@@ -40,13 +43,24 @@ public static class CataloguePublisher
         var popularity = machines is null
             ? EarlierPublication.DocumentIn(wish.Target)?.Popularity
             : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
-        var document = Publish(settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity);
+        var document = Publish(settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity, wish.Keys is { } keys
+            ? new SignedRepository(wish.Target, keys, now)
+            : null);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         var pruned = files.Settle(named, wish.IsPruning);
         if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
             return (document, pruned, pages.Write(maker, document, cards, wish.Cards, cancel));
         pages.DropLeft();
         return (document, pruned, 0);
+    }
+
+    /// <summary>What has been signed must be signed again: machines that trust it would be refused what is new.</summary>
+    private static void RequireKeys(BuildWish wish)
+    {
+        if (wish.Keys is not null || !SignedRepository.IsSigned(wish.Target)) return;
+        throw new Problem(
+            ProblemCode.Refused, $"{wish.Target} is a signed catalogue", "nothing has been published",
+            "name the folder of its keys with --keys; or publish to another folder").ToException();
     }
 
     /// <summary>Publishes cards.</summary>
@@ -57,9 +71,11 @@ public static class CataloguePublisher
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <param name="bundles">The bundles that it carries; null for none.</param>
     /// <param name="popularity">How many machines have its apps; null where nobody has counted.</param>
+    /// <param name="repository">Signs it; null to leave it unsigned.</param>
     public static CatalogueDocument Publish(
         CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
-        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null)
+        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null,
+        SignedRepository? repository = null)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
@@ -77,11 +93,40 @@ public static class CataloguePublisher
             if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, text, PublicMode);
         }
 
-        AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), document.Write(), PublicMode);
+        var entry = document.Write();
+        if (repository is not null) Sign(repository, document, entry, outFolder);
+        AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), entry, PublicMode);
         DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Concat(before?.Parts ?? []).Select(part => part.Path));
         DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding,
             document.Bundles.Concat(before?.Bundles ?? []).Select(bundle => bundle.Path));
         return document;
+    }
+
+    /// <summary>
+    /// Signs the entry document, under a name that has its digest in front, and all that it names. The targets are named without
+    /// the digest that stands in front of their files' names.
+    /// </summary>
+    private static void Sign(SignedRepository repository, CatalogueDocument document, byte[] entry, string outFolder)
+    {
+        var digest = Sha256Digest.FromBytes(SHA256.HashData(entry));
+        var file = $"{digest.Hex}.{CatalogueDocument.FileName}";
+        AtomicFile.Write(Path.Combine(outFolder, file), entry, PublicMode);
+        var files = document.Parts.Select(part => part.Path).Concat(document.Bundles.Select(bundle => bundle.Path))
+            .ToDictionary(WithoutDigest, path => path, StringComparer.Ordinal);
+        files.Add(CatalogueDocument.FileName, file);
+        repository.Sign(files);
+
+        // The one of before stays: a reader who is in the middle asks for it.
+        var kept = new DirectoryInfo(outFolder).EnumerateFiles($"*.{CatalogueDocument.FileName}")
+            .Where(one => Sha256Digest.TryParse(one.Name.Split('.')[0], out _) && one.Name != file)
+            .OrderByDescending(one => one.LastWriteTimeUtc);
+        foreach (var old in kept.Skip(1)) old.Delete();
+
+        static string WithoutDigest(string path)
+        {
+            var slash = path.LastIndexOf('/') + 1;
+            return path[..slash] + path[(path.IndexOf('.', slash) + 1)..];
+        }
     }
 
     private static List<PartListing> Parts(

@@ -114,7 +114,7 @@ public sealed class CatalogueRefresh(
         try
         {
             credentials?.Admit(catalogue.Name, catalogue.Location);
-            var snapshot = await sources.Of(catalogue.Location).ReadAsync(known?.Mark, cancel);
+            var snapshot = await sources.Of(catalogue).ReadAsync(known?.Mark, cancel);
             if (snapshot is null) return new Fetched();
             var here = parts.Value;
             var wanted = snapshot.Parts.Where(part => !here.Contains(part.Key.Hex)).ToList();

@@ -2,25 +2,45 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>The kinds of sources of catalogues, told from each other by a location.</summary>
 /// <param name="bytes">Opens addresses.</param>
-public sealed class CatalogueSources(IByteSource bytes)
+/// <param name="trust">What is believed of signed catalogues; null where none are.</param>
+public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust = null)
 {
-    /// <summary>The source of a location.</summary>
+    /// <summary>The source of a catalogue.</summary>
+    /// <exception cref="ProblemException">There is no such folder.</exception>
+    public ICatalogueSource Of(RegisteredCatalogue catalogue)
+    {
+        if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location);
+        if (!catalogue.Location.Contains("://", StringComparison.Ordinal) && !Directory.Exists(catalogue.Location))
+            throw Gone(catalogue.Location);
+        return new SignedCatalogue(AddressOf(catalogue.Location), bytes, trust!, root);
+    }
+
+    /// <summary>The address of a published catalogue, ending in a slash.</summary>
+    public static Uri AddressOf(string location) => location.Contains("://", StringComparison.Ordinal)
+        ? new Uri(location.TrimEnd('/') + "/")
+        : FileAddress.OfFolder(location);
+
+    /// <summary>The source of a location that is not signed.</summary>
     /// <param name="location">An address, or the absolute path of a folder.</param>
     /// <exception cref="ProblemException">There is no such folder.</exception>
     public ICatalogueSource Of(string location)
     {
-        if (location.Contains("://", StringComparison.Ordinal))
-            return new PublishedCatalogue(new Uri(location.TrimEnd('/') + "/"), bytes);
-        if (!Directory.Exists(location)) throw new Problem(
-            ProblemCode.Unreachable, $"there is no folder {location}",
-            remedy: $"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", "NAME")}").ToException();
-        return File.Exists(Path.Combine(location, CatalogueDocument.FileName))
-            ? new PublishedCatalogue(FileAddress.OfFolder(location), bytes)
-            : new CardFolder(location);
+        if (location.Contains("://", StringComparison.Ordinal)) return new PublishedCatalogue(AddressOf(location), bytes);
+        if (!Directory.Exists(location)) throw Gone(location);
+        return IsPublished(location) ? new PublishedCatalogue(AddressOf(location), bytes) : new CardFolder(location);
     }
+
+    /// <summary>Whether a location has a catalogue as it is published, and not a folder of cards.</summary>
+    public static bool IsPublished(string location) => location.Contains("://", StringComparison.Ordinal)
+        || File.Exists(Path.Combine(location, CatalogueDocument.FileName));
+
+    private static ProblemException Gone(string location) => new Problem(
+        ProblemCode.Unreachable, $"there is no folder {location}",
+        remedy: $"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", "NAME")}").ToException();
 }

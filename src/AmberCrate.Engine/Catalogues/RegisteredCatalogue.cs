@@ -1,3 +1,4 @@
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -6,4 +7,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="Name">Its name.</param>
 /// <param name="Location">The folder or address it is read from.</param>
 /// <param name="IsPaused">Whether it is not asked for now.</param>
-public sealed record RegisteredCatalogue(CatalogueName Name, string Location, bool IsPaused = false);
+public sealed record RegisteredCatalogue(CatalogueName Name, string Location, bool IsPaused = false)
+{
+    /// <summary>Why what it says is believed.</summary>
+    public CatalogueTrust Trust { get; init; } = CatalogueTrust.Cards;
+}

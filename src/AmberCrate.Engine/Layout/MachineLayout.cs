@@ -76,6 +76,9 @@ public sealed record MachineLayout
     /// <summary>The lock that one writer holds.</summary>
     public string LockFile => Path.Combine(StateFolder, "lock");
 
+    /// <summary>What is believed of signed catalogues.</summary>
+    public string TrustFolder => Path.Combine(StateFolder, "trust");
+
     /// <summary>Files that hold a little room on the disk, for removing apps when it is full.</summary>
     public string ReserveFolder => Path.Combine(StateFolder, "reserve");
 

@@ -1,6 +1,10 @@
+using System.Security.Cryptography;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -8,17 +12,16 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="session">The session.</param>
 public sealed class AddCatalogue(Session session)
 {
+    private const int MostRoot = 512 << 10;
+
     /// <summary>Does it.</summary>
-    /// <param name="name">What to call it here.</param>
-    /// <param name="location">Where it is, as the person wrote it.</param>
-    /// <param name="takesOver">The names of catalogues that may take over the apps of another one of their name.</param>
+    /// <param name="wish">What is to be added.</param>
     /// <param name="cancel">Stops.</param>
-    /// <exception cref="ProblemException">There is one of this name, it cannot be fetched, or it would take over
-    /// apps.</exception>
-    public async Task<RefreshResult> RunAsync(
-        CatalogueName name, string location, IReadOnlyList<string> takesOver, CancellationToken cancel)
+    /// <exception cref="ProblemException">There is one of this name, it cannot be fetched or is not trusted, or it would take
+    /// over apps.</exception>
+    public async Task<RefreshResult> RunAsync(AddCatalogueWish wish, CancellationToken cancel)
     {
-        var catalogue = new RegisteredCatalogue(name, CatalogueRefresh.Normalise(location));
+        var (name, location) = (wish.Name, CatalogueRefresh.Normalise(wish.Location));
         using var station = new Opening(session).ToChangeAtOnce();
         if (station.Records.Catalogues().FirstOrDefault(known => known.Name == name) is { } taken)
         {
@@ -27,12 +30,73 @@ public sealed class AddCatalogue(Session session)
                 $"{NextCommand.Of("catalogue drop", taken.Name.Text)}, or choose another name").ToException();
         }
 
-        new CatalogueTakeOver(station, takesOver).Require(catalogue);
+        new CatalogueTakeOver(station, wish.TakesOver).Require(new RegisteredCatalogue(name, location));
+        var catalogue = new RegisteredCatalogue(name, location)
+        {
+            Trust = await TrustAsync(wish, location, station, cancel),
+        };
         var result = (await station.RefreshAsync([catalogue], cancel))[0];
         if (result.Problem is { } problem)
             throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
         station.Records.AddCatalogue(catalogue);
         return result;
+    }
+
+    /// <summary>Why the catalogue is believed: under a root that was named or that the person has looked at.</summary>
+    private async Task<CatalogueTrust> TrustAsync(
+        AddCatalogueWish wish, string location, Workstation station, CancellationToken cancel)
+    {
+        try
+        {
+            if (wish.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
+            if (!CatalogueSources.IsPublished(location)) return CatalogueTrust.Cards;
+            if (await RootAtAsync(location, station, cancel) is not { } bytes)
+                return CatalogueAdmission.WithoutSignature(wish.Name, location, wish.AllowsUnsigned);
+            var offered = new OfferedRoot(
+                wish.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
+                new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
+            if (!session.Confirm.CanAsk)
+                throw new Problem(
+                    ProblemCode.Refused, $"the catalogue {wish.Name} is signed, and nobody has said which root to trust",
+                    $"it offers the root {offered.Digest}",
+                    $"compare that with what its maintainer says, then add --trust {offered.Digest}").ToException();
+            return session.Confirm.MayTrust(offered, cancel)
+                ? CatalogueTrust.Of(station.Signed.Trust(bytes))
+                : throw new Problem(
+                    ProblemCode.Interrupted, $"the root of {wish.Name} is not trusted", "nothing has been changed").ToException();
+        }
+        catch (TrustException fault)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, $"the root of {wish.Name} cannot be trusted: {fault.Check}", fault.Why,
+                "tell its maintainer").ToException(fault);
+        }
+    }
+
+    private Sha256Digest Named(string named, Workstation station)
+    {
+        if (Sha256Digest.TryParse(named, out var digest)) return digest;
+        var path = session.Host.FullPath(named);
+        return File.Exists(path) && new FileInfo(path).Length <= MostRoot
+            ? station.Signed.Trust(File.ReadAllBytes(path))
+            : throw new Problem(
+                ProblemCode.NothingMatched, $"there is no root {named}",
+                remedy: "--trust takes the root's file, or its SHA-256 of 64 hexadecimal digits").ToException();
+    }
+
+    /// <summary>The root that a location offers; null where it is not signed.</summary>
+    private static async Task<byte[]?> RootAtAsync(string location, Workstation station, CancellationToken cancel)
+    {
+        try
+        {
+            return await station.FetchAsync(
+                new Uri(CatalogueSources.AddressOf(location), TrustFolder.Root), MostRoot, cancel);
+        }
+        catch (Exception fault) when (fault is FileNotFoundException or DirectoryNotFoundException
+            or HttpRequestException { StatusCode: System.Net.HttpStatusCode.NotFound or System.Net.HttpStatusCode.Forbidden })
+        {
+            return null;
+        }
     }
 
     private static string Joined(string why, string state) => why.Length == 0 ? state : $"{why}; {state}";

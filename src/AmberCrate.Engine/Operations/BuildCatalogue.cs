@@ -1,7 +1,10 @@
+using System.Security.Cryptography;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -19,8 +22,17 @@ public sealed class BuildCatalogue(HostEnvironment host)
             throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
         var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
         await RefuseFaultyAsync(wish, cancel);
-        var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, cancel);
-        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) { Pruned = pruned, Pages = pages };
+        var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
+        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) 
+        {
+            Pruned = pruned, Pages = pages, Root = RootOf(wish),
+        };
+    }
+
+    private static Sha256Digest? RootOf(BuildWish wish)
+    {
+        var root = Path.Combine(wish.Target, TrustFolder.Root);
+        return wish.Keys is null ? null : Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(root)));
     }
 
     private async Task RefuseFaultyAsync(BuildWish wish, CancellationToken cancel)

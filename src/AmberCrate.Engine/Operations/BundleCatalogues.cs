@@ -1,4 +1,5 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 
@@ -9,8 +10,11 @@ namespace AmberCrate.Engine.Operations;
 internal sealed class BundleCatalogues(Workstation station)
 {
     /// <summary>The catalogues of a bundle that are new here.</summary>
-    /// <exception cref="ProblemException">A catalogue of the same name is at another location here.</exception>
-    public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle)
+    /// <param name="bundle">The bundle.</param>
+    /// <param name="allowsUnsigned">Whether the person has said that they need not be signed.</param>
+    /// <exception cref="ProblemException">A catalogue of the same name is at another location or signed by others here, or a new
+    /// one is not signed.</exception>
+    public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, bool allowsUnsigned)
     {
         var known = station.Records.Catalogues().ToDictionary(catalogue => catalogue.Name);
         var added = new List<RegisteredCatalogue>();
@@ -18,8 +22,19 @@ internal sealed class BundleCatalogues(Workstation station)
         {
             var isAddress = wanted.Location.Contains("://", StringComparison.Ordinal);
             var location = isAddress ? CatalogueRefresh.Normalise(wanted.Location) : Path.GetFullPath(wanted.Location);
-            if (!known.TryGetValue(wanted.Name, out var here)) added.Add(new RegisteredCatalogue(wanted.Name, location));
+            if (!known.TryGetValue(wanted.Name, out var here))
+            {
+                added.Add(new RegisteredCatalogue(wanted.Name, location)
+                {
+                    Trust = wanted.Root is { } root ? CatalogueTrust.Of(root)
+                        : CatalogueAdmission.WithoutSignature(wanted.Name, location, allowsUnsigned),
+                });
+            }
             else if (here.Location != location) throw IsElsewhere(here, location).ToException();
+            else if (wanted.Root is { } other && here.Trust.Root is { } own && other != own)
+                throw new Problem(
+                    ProblemCode.NotVerified, $"the catalogue {here.Name} is signed under another root here than in the bundle",
+                    $"here it is {own}, in the bundle {other}", "ask who made the bundle which one is right").ToException();
         }
 
         return added;

@@ -17,6 +17,9 @@ public sealed record CallRequest
     /// <summary>Whether nobody may be asked over the network.</summary>
     public bool IsOffline { get; init; }
 
+    /// <summary>Whether data of signed catalogues are used that have expired.</summary>
+    public bool AcceptsStale { get; init; }
+
     /// <summary>The command as it was typed, for records and the lock.</summary>
     public string CommandLine { get; init; } = "acrate";
 

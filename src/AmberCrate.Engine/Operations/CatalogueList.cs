@@ -6,6 +6,10 @@ namespace AmberCrate.Engine.Operations;
 public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now)
 {
     internal static CatalogueList Of(Workstation station) => new(
-        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(catalogue, station.Cache.StateOf(catalogue)))],
+        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(
+            catalogue, station.Cache.StateOf(catalogue))
+        {
+            Trust = catalogue.Trust.Root is { } root ? station.Signed.StateOf(root) : null,
+        })],
         station.Now);
 }

@@ -17,6 +17,12 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
     /// <summary>The catalogues of which nothing is known yet.</summary>
     public IReadOnlyList<CatalogueName> NeverFetched { get; init; } = [];
 
+    /// <summary>The catalogues that are published and not signed.</summary>
+    public IReadOnlyList<CatalogueName> NotSigned { get; init; } = [];
+
+    /// <summary>Those of which something that was signed ends soon, or has ended, with the time.</summary>
+    public IReadOnlyList<(CatalogueName Name, DateTimeOffset Ends)> EndingSoon { get; init; } = [];
+
     /// <summary>The same together with the catalogues of the other scope, behind these.</summary>
     public DataFreshness With(DataFreshness other) => this with
     {
@@ -24,6 +30,8 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
         Known = Known + other.Known,
         Paused = [.. Paused, .. other.Paused],
         NeverFetched = [.. NeverFetched, .. other.NeverFetched],
+        NotSigned = [.. NotSigned, .. other.NotSigned],
+        EndingSoon = [.. EndingSoon, .. other.EndingSoon],
     };
 
     /// <summary>The catalogues that could not be reached when they were last asked.</summary>

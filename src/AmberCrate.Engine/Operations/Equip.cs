@@ -28,7 +28,7 @@ public sealed class Equip(Session session)
         var bundle = Narrowed(
             opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
         var catalogues = new BundleCatalogues(station);
-        var added = catalogues.NewOnes(bundle);
+        var added = catalogues.NewOnes(bundle, options.AllowsUnsigned);
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
         foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
@@ -48,7 +48,7 @@ public sealed class Equip(Session session)
             [
                 .. fetched.Select(one => new PlannedCatalogue(one.Catalogue.Name, one.Catalogue.Location, one.Problem)
                 {
-                    TakesOver = takeOver.AppsOf(one.Catalogue),
+                    TakesOver = takeOver.AppsOf(one.Catalogue), Trust = one.Catalogue.Trust,
                 }),
             ],
         };

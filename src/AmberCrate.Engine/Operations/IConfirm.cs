@@ -24,6 +24,10 @@ public interface IConfirm
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayGoAhead(Plan plan, CancellationToken cancel);
 
+    /// <summary>Asks whether to trust the root of a catalogue.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    bool MayTrust(OfferedRoot offered, CancellationToken cancel);
+
     /// <summary>Asks whether to delete what gives room back.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayReclaim(ReclaimPlan plan, CancellationToken cancel);

@@ -119,7 +119,7 @@ public sealed class LookAtBundle(Session session)
         Bundle bundle, Platform platform, Workstation station, CancellationToken cancel)
     {
         var catalogues = new BundleCatalogues(station);
-        var (offers, _) = await catalogues.OffersAsync(catalogues.NewOnes(bundle), cancel);
+        var (offers, _) = await catalogues.OffersAsync(catalogues.NewOnes(bundle, allowsUnsigned: true), cancel);
         var planner = new Planner(new MachineState(platform, []), offers) { CanRun = _ => true };
         return (planner.Equip(bundle with { Apps = [.. bundle.Apps.Select(app => app with { Pin = null })] }), offers);
     }

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -10,6 +11,9 @@ public sealed record PublishResult(string Folder, string Path, CatalogueDocument
 {
     /// <summary>The artifacts that were removed, since no card names them any more.</summary>
     public IReadOnlyList<string> Pruned { get; init; } = [];
+
+    /// <summary>The digest of the root under which it is signed now; null where it is not signed.</summary>
+    public Sha256Digest? Root { get; init; }
 
     /// <summary>How many pages there are for a browser; 0 for none.</summary>
     public int Pages { get; init; }

@@ -21,6 +21,9 @@ public sealed record RunOptions
     /// <summary>The names of catalogues that may take over the apps of another one of their name.</summary>
     public IReadOnlyList<string> TakesOver { get; init; } = [];
 
+    /// <summary>Whether catalogues of a bundle need not be signed.</summary>
+    public bool AllowsUnsigned { get; init; }
+
     /// <summary>
     /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.
     /// </summary>

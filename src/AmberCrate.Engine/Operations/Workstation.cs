@@ -15,6 +15,7 @@ using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -174,7 +175,8 @@ internal sealed class Workstation : IDisposable
 
     /// <summary>The catalogues as a bundle has them, in order of preference.</summary>
     public IReadOnlyList<BundleCatalogue> BundleCatalogues() =>
-        [.. Records.Catalogues().Select(catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location))];
+        [.. Records.Catalogues().Select(
+            catalogue => new BundleCatalogue(catalogue.Name, catalogue.Location) { Root = catalogue.Trust.Root })];
 
     /// <summary>How fresh the data of the catalogues are.</summary>
     public DataFreshness Freshness()
@@ -190,6 +192,15 @@ internal sealed class Workstation : IDisposable
             Known = known.Count,
             Paused = [.. known.Where(catalogue => catalogue.IsPaused).Select(catalogue => catalogue.Name)],
             NeverFetched = [.. asked.Where(one => one.State is null).Select(one => one.Name)],
+            NotSigned = [.. known.Where(one => one is { IsPaused: false, Trust.Text: "unsigned" }).Select(one => one.Name)],
+            EndingSoon =
+            [
+                .. from catalogue in known
+                   where catalogue is { IsPaused: false, Trust.Root: not null }
+                   let first = Signed.StateOf(catalogue.Trust.Root!)?.EndingSoon(Now).MinBy(role => role.Expires)
+                   where first is not null
+                   select (catalogue.Name, first.Expires),
+            ],
         };
     }
 
@@ -234,14 +245,19 @@ internal sealed class Workstation : IDisposable
     public async Task<IReadOnlyList<RefreshResult>> RefreshAsync(
         IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
     {
-        var refresh =
-            new CatalogueRefresh(Cache, new CatalogueSources(_bytes), _credentials, Layout.CacheFolder, _session.Host.Clock);
+        var refresh = new CatalogueRefresh(
+            Cache, new CatalogueSources(_bytes, Signed), _credentials, Layout.CacheFolder, _session.Host.Clock);
         var results = await refresh.RunAsync(
             catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
         _session.Watch(new OperationEvent.RefreshEnds());
         _offers = null;
         return results;
     }
+
+    /// <summary>What is believed of signed catalogues.</summary>
+    public SignedCatalogues Signed =>
+        field ??= new SignedCatalogues(
+            new TrustFolder(Layout.TrustFolder), _session.Host.Clock, _session.Request.AcceptsStale);
 
     /// <summary>Fetches a small file.</summary>
     /// <param name="address">Its address.</param>
@@ -276,6 +292,7 @@ internal sealed class Workstation : IDisposable
     /// <inheritdoc/>
     public void Dispose()
     {
+        Signed.Dispose();
         _network.Dispose();
         Cache.Dispose();
         Records.Dispose();

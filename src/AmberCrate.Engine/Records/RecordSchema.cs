@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 7;
+    public const int Version = 8;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>
     public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
@@ -69,7 +69,15 @@ internal static class RecordSchema
     /// <summary>The platform that was asked for.</summary>
     private const string Seventh = "ALTER TABLE run_items ADD COLUMN platform TEXT";
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh];
+    /// <summary>Why catalogues are believed. Nothing was signed before.</summary>
+    private const string Eighth = """
+        ALTER TABLE catalogues ADD COLUMN trust TEXT NOT NULL DEFAULT 'cards';
+        ALTER TABLE run_catalogues ADD COLUMN trust TEXT NOT NULL DEFAULT 'cards';
+        UPDATE catalogues SET trust = 'unsigned' WHERE location LIKE '%://%';
+        UPDATE run_catalogues SET trust = 'unsigned' WHERE location LIKE '%://%';
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Planning;
@@ -42,7 +43,8 @@ public sealed partial class RecordStore
         using var transaction = _database.Begin();
         Insert(catalogue);
         _database.Run(
-            "INSERT INTO run_catalogues(run, name, location) VALUES($1, $2, $3)", run, catalogue.Name.Text, catalogue.Location);
+            "INSERT INTO run_catalogues(run, name, location, trust) VALUES($1, $2, $3, $4)", run, catalogue.Name.Text,
+            catalogue.Location, catalogue.Trust.Text);
         transaction.Commit();
         Steps.Pass();
     }
@@ -53,8 +55,8 @@ public sealed partial class RecordStore
         using var transaction = _database.Begin();
         DropCatalogue(catalogue.Name);
         _database.Run(
-            "INSERT OR REPLACE INTO run_catalogues(run, name, location, dropped) VALUES($1, $2, $3, 1)", run,
-            catalogue.Name.Text, catalogue.Location);
+            "INSERT OR REPLACE INTO run_catalogues(run, name, location, trust, dropped) VALUES($1, $2, $3, $4, 1)", run,
+            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text);
         transaction.Commit();
         Steps.Pass();
     }
@@ -79,8 +81,11 @@ public sealed partial class RecordStore
 
     /// <summary>The catalogues that a run has added and dropped, in the order of their names.</summary>
     public IReadOnlyList<(RegisteredCatalogue Catalogue, bool IsDropped)> CataloguesOf(long run) => _database.Query(
-        "SELECT name, location, dropped FROM run_catalogues WHERE run = $1 ORDER BY name",
-        row => (new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1)), row.Truth(2)), run);
+        "SELECT name, location, dropped, trust FROM run_catalogues WHERE run = $1 ORDER BY name",
+        row => (new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1))
+        {
+            Trust = CatalogueTrust.Parse(row.Text(3)),
+        }, row.Truth(2)), run);
 
     /// <summary>The pins that a run has set, changed and lifted.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>

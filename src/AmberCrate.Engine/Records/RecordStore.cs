@@ -1,4 +1,5 @@
 using System.Globalization;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -104,8 +105,11 @@ public sealed partial class RecordStore : IDisposable
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
-        "SELECT name, location, paused FROM catalogues ORDER BY position, name",
-        row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2)));
+        "SELECT name, location, paused, trust FROM catalogues ORDER BY position, name",
+        row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2))
+        {
+            Trust = CatalogueTrust.Parse(row.Text(3)),
+        });
 
     /// <summary>Adds a catalogue behind the others. The apps of its name belong to it from now on.</summary>
     public void AddCatalogue(RegisteredCatalogue catalogue)
@@ -118,9 +122,9 @@ public sealed partial class RecordStore : IDisposable
     private void Insert(RegisteredCatalogue catalogue)
     {
         ChangeCatalogues(
-            "INSERT INTO catalogues(name, location, position) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 FROM "
-                + "catalogues))",
-            catalogue.Name.Text, catalogue.Location);
+            "INSERT INTO catalogues(name, location, position, trust) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 "
+                + "FROM catalogues), $3)",
+            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text);
         foreach (var app in Apps().Where(app => app.Catalogue == catalogue.Name && app.CatalogueLocation != catalogue.Location))
             WriteApp(app.Id, app with { CatalogueLocation = catalogue.Location });
     }

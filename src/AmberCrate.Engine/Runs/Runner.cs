@@ -103,7 +103,8 @@ public sealed class Runner
     {
         foreach (var catalogue in plan.AddedCatalogues)
         {
-            _records.AddCatalogue(run, new RegisteredCatalogue(catalogue.Name, catalogue.Location));
+            _records.AddCatalogue(
+                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust });
             log.Write($"added the catalogue {catalogue.Name}, {catalogue.Location}");
         }
     }
@@ -112,7 +113,8 @@ public sealed class Runner
     {
         foreach (var catalogue in plan.DroppedCatalogues)
         {
-            _records.DropCatalogue(run, new RegisteredCatalogue(catalogue.Name, catalogue.Location));
+            _records.DropCatalogue(
+                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust });
             log.Write($"dropped the catalogue {catalogue.Name}, {catalogue.Location}");
         }
     }

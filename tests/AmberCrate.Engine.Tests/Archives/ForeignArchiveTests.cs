@@ -48,7 +48,8 @@ public sealed class ForeignArchiveTests : IDisposable
     [InlineData("zip", "7z a -tzip -mm=PPMd out.zip in; mv out.zip out", "it is packed with PPMd, which is not supported here")]
     public async Task What_cannot_be_unpacked_is_not_called_damaged(string format, string pack, string why)
     {
-        var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync(format, _stage.Made(pack), strip: 1));
+        var made = _stage.Made(pack);
+        var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync(format, made, strip: 1));
         (refused.Problem.What, refused.Problem.Why).ShouldBe(("the archive cannot be unpacked here", why));
     }
 
@@ -64,7 +65,8 @@ public sealed class ForeignArchiveTests : IDisposable
         "of memory to unpack")]
     public async Task What_takes_too_much_memory_to_unpack_is_refused(string pack, string why)
     {
-        var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync("7z", _stage.Made(pack), strip: 1));
+        var made = _stage.Made(pack);
+        var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync("7z", made, strip: 1));
         refused.Problem.Why.ShouldContain(why);
     }
 

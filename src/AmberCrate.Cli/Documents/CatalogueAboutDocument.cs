@@ -1,0 +1,23 @@
+using AmberCrate.Core.Trust;
+using AmberCrate.Engine.Operations;
+
+namespace AmberCrate.Cli.Documents;
+
+/// <summary>What is known and believed of a catalogue, as JSON.</summary>
+internal sealed record CatalogueAboutDocument(
+    string Name, string Location, string? Title, string? Refreshed, string Trust, string? Root, IReadOnlyList<RoleDocument> Roles,
+    int Format = DocumentFormat.Number)
+{
+    public static CatalogueAboutDocument Of(CatalogueAbout about) => new(
+        about.Catalogue.Name.Text, about.Catalogue.Location, about.State?.Title,
+        about.State is { } state ? PlainText.Time(state.Refreshed) : null,
+        about.Catalogue.Trust.Root is null ? about.Catalogue.Trust.Text : "signed", about.Catalogue.Trust.Root?.Hex,
+        [
+            .. about.Trust?.Roles.Select(role =>
+            {
+                var rule = about.Trust.Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
+                return new RoleDocument(
+                    role.Name, role.Version, PlainText.Time(role.Expires), role.EndsSoon(about.Now), rule.Threshold, rule.KeyIds);
+            }) ?? [],
+        ]);
+}

@@ -1,0 +1,69 @@
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Trust;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>
+/// A published catalogue that is signed: what is believed is brought up to date first, and then only files are read that were
+/// signed. Nothing else knows of signatures.
+/// </summary>
+/// <param name="address">Its address, ending in <c>/</c>.</param>
+/// <param name="bytes">Opens addresses.</param>
+/// <param name="trust">What is believed of signed catalogues.</param>
+/// <param name="root">The digest of the root that was trusted first.</param>
+public sealed class SignedCatalogue(Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root) : ICatalogueSource
+{
+    private const string ClockHint = "the last good data stay in use; if this machine's clock is right, tell the maintainer";
+
+    /// <inheritdoc/>
+    public async Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel)
+    {
+        try
+        {
+            var (trusted, targets) = await trust.RefreshAsync(address, bytes, root, cancel);
+            var document = trusted.Find(CatalogueDocument.FileName)
+                ?? throw new TrustException(
+                    $"target {CatalogueDocument.FileName}", "nobody has signed the entry document", "5.7.1");
+
+            // The mark is the digest that was signed: while it is the same, so is everything that it names.
+            var mark = $"signed {document.Sha256?.Hex ?? document.Sha512}";
+            if (mark == knownMark) return null;
+            var snapshot = await new PublishedCatalogue(address, targets).ReadAsync(null, cancel);
+            return snapshot! with
+            {
+                Mark = mark, Parts = [.. snapshot.Parts.Select(Explained)], Bundles = [.. snapshot.Bundles.Select(Explained)],
+            };
+        }
+        catch (TrustException fault)
+        {
+            throw Failed(fault).ToException(fault);
+        }
+    }
+
+    private PartContent Explained(PartContent part) => part with { FetchAsync = Explained(part.FetchAsync) };
+
+    private BundleContent Explained(BundleContent bundle) => bundle with { FetchAsync = Explained(bundle.FetchAsync) };
+
+    private Func<CancellationToken, Task<byte[]>> Explained(Func<CancellationToken, Task<byte[]>> fetch) => async cancel =>
+    {
+        try
+        {
+            return await fetch(cancel);
+        }
+        catch (TrustException fault)
+        {
+            throw Failed(fault).ToException(fault);
+        }
+    };
+
+    private Problem Failed(TrustException fault) => new(
+        ProblemCode.NotVerified, $"the catalogue at {SourceFault.Shown(address)} does not verify: {fault.Check}",
+        $"{fault.Why} (The Update Framework 1.0, {fault.Step})",
+        fault.Check.StartsWith("expiry", StringComparison.Ordinal)
+            ? ClockHint
+            : "the last good data stay in use; somebody may have changed it on the way: tell its maintainer");
+}

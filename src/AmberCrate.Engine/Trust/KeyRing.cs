@@ -1,0 +1,50 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
+
+namespace AmberCrate.Engine.Trust;
+
+/// <summary>
+/// The keys of a maintainer: a folder with <c>root.pem</c>, <c>targets.pem</c> and <c>online.pem</c>, which signs timestamp and
+/// snapshot and may lie on the machine that renews them. A role whose file is missing is signed by nobody here.
+/// </summary>
+/// <param name="folder">The folder.</param>
+/// <param name="passphrase">Tells the passphrase where a key has one; null for none.</param>
+/// <param name="program">A program that holds the keys for which there is no file; null for none.</param>
+public sealed class KeyRing(string folder, string? passphrase, string? program = null)
+{
+    /// <summary>The names of the keys, without the ending.</summary>
+    public const string Root = "root", Targets = "targets", Online = "online";
+
+    /// <summary>The names of all keys.</summary>
+    public static IReadOnlyList<string> Names { get; } = [Root, Targets, Online];
+
+    private readonly Dictionary<string, ISigner?> _signers = new(StringComparer.Ordinal);
+
+    /// <summary>The file of a key.</summary>
+    public string PathOf(string name) => Path.Combine(folder, $"{name}.pem");
+
+    /// <summary>The name of the key that signs a role.</summary>
+    public static string NameFor(TrustRole role) => role switch
+    {
+        TrustRole.Root => Root,
+        TrustRole.Targets => Targets,
+        _ => Online,
+    };
+
+    /// <summary>Who signs a role here; null where its key is not here.</summary>
+    public ISigner? For(TrustRole role)
+    {
+        var name = NameFor(role);
+        if (_signers.TryGetValue(name, out var known)) return known;
+        return _signers[name] = File.Exists(PathOf(name)) ? KeyFile.Open(PathOf(name), passphrase)
+            : program is not null ? new ProgramSigner(program, name)
+            : null;
+    }
+
+    /// <summary>Who signs a role.</summary>
+    /// <exception cref="ProblemException">Its key is not here.</exception>
+    public ISigner Require(TrustRole role) => For(role) ?? throw new Problem(
+        ProblemCode.NothingMatched, $"there is no key {PathOf(NameFor(role))}",
+        $"the role {role.ToString().ToLowerInvariant()} must be signed",
+        $"{NextCommand.Of("catalogue keys new", folder)}, or bring the key there").ToException();
+}

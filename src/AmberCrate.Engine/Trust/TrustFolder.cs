@@ -1,0 +1,59 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Trust;
+
+/// <summary>
+/// What is believed of signed catalogues, kept between refreshes: for each first root, named by its digest, the root of now and
+/// the last good timestamp, snapshot and targets. Each file is replaced whole, and is on the disk before anything is built on
+/// it, so that no crash loses a root.
+/// </summary>
+/// <param name="folder">The folder; only its owner may write it.</param>
+public sealed class TrustFolder(string folder)
+{
+    /// <summary>The names of the files.</summary>
+    public const string Root = "root.json", Timestamp = "timestamp.json", Snapshot = "snapshot.json", Targets = "targets.json";
+
+    private const UnixFileMode Mode =
+        UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
+    private const UnixFileMode OfOthers = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
+    private const long MostBytes = 64 << 20;
+
+    /// <summary>A file that is believed under a first root; null where there is none.</summary>
+    /// <param name="first">The digest of the first root.</param>
+    /// <param name="name">The file, or the name of a delegated role's.</param>
+    /// <exception cref="ProblemException">Somebody else can write it.</exception>
+    public byte[]? Read(Sha256Digest first, string name)
+    {
+        var path = PathOf(first, name);
+        if (!File.Exists(path)) return null;
+        RequireOwn(Path.GetDirectoryName(path)!);
+        RequireOwn(path);
+        return new FileInfo(path).Length <= MostBytes ? File.ReadAllBytes(path) : null;
+    }
+
+    /// <summary>Keeps a file that is believed.</summary>
+    public void Write(Sha256Digest first, string name, ReadOnlySpan<byte> bytes)
+    {
+        var path = PathOf(first, name);
+        AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
+        RequireOwn(Path.GetDirectoryName(path)!);
+        AtomicFile.Write(path, bytes, Mode);
+    }
+
+    /// <summary>Forgets files that are no longer believed.</summary>
+    public void Remove(Sha256Digest first, params IEnumerable<string> names) =>
+        AtomicFile.Remove(names.Select(name => PathOf(first, name)).Where(File.Exists));
+
+    private string PathOf(Sha256Digest first, string name) => Path.Combine(folder, first.Hex, name);
+
+    private static void RequireOwn(string path)
+    {
+        var isOurs = Posix.OwnerOf(path) is 0 || Posix.OwnerOf(path) == Posix.EffectiveUser();
+        if ((File.GetUnixFileMode(path) & OfOthers) == 0 && isOurs) return;
+        throw new Problem(
+            ProblemCode.NotVerified, $"{path} can be written by others", "what it says of catalogues cannot be believed",
+            $"chmod go-w {path}, and see who has changed it").ToException();
+    }
+}

@@ -1,0 +1,15 @@
+using AmberCrate.Core.Trust;
+
+namespace AmberCrate.Engine.Trust;
+
+/// <summary>What is believed of a signed catalogue.</summary>
+/// <param name="Root">The root.</param>
+/// <param name="Roles">The version and the end of each role that is known, in the order in which they are checked.</param>
+public sealed record TrustState(RootMetadata Root, IReadOnlyList<RoleState> Roles)
+{
+    /// <summary>The role that ends first; null where only the root is known.</summary>
+    public RoleState? EndsFirst => Roles.MinBy(role => role.Expires);
+
+    /// <summary>The roles that have less than a fifth of their period left.</summary>
+    public IEnumerable<RoleState> EndingSoon(DateTimeOffset now) => Roles.Where(role => role.EndsSoon(now));
+}
