@@ -1,6 +1,8 @@
 using System.Diagnostics;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Trust;
 using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Bench;
@@ -21,12 +23,22 @@ internal static class CatalogueMaker
         Directory.CreateDirectory(folder);
         var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
         var document = CataloguePublisher.Publish(
-            new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards, folder, full: false, default);
+            new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards, folder, full: false, default,
+            repository: new SignedRepository(folder, Keys(folder), DateTimeOffset.UtcNow));
         Console.WriteLine(
             $"{document.Apps} apps, {document.Parts.Count} parts in {document.Parts[^1].Layer + 1} layers, "
                 + $"{document.Parts.Sum(part => part.Size)} bytes compressed, "
                 + $"{document.Parts.Sum(part => part.ContentSize)} as text, {watch.Elapsed.TotalSeconds:0} s");
         return 0;
+    }
+
+    /// <summary>The keys beside a folder, made where they are missing: over http a catalogue must be signed.</summary>
+    private static KeyRing Keys(string folder)
+    {
+        var ring = new KeyRing(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder)) + "-keys", null);
+        foreach (var name in KeyRing.Names.Where(name => !File.Exists(ring.PathOf(name))))
+            KeyFile.Create(ring.PathOf(name), TrustKey.Ecdsa, null);
+        return ring;
     }
 
     internal static int Number(string[] options, string name, int otherwise) =>

@@ -33,14 +33,55 @@ public sealed class Morning(string folder, string acrate)
 
     private void AddCatalogues(Uri guild)
     {
-        Stage.Say("The guild's maintainer checks the guild's cards and publishes them; a web server serves the folder.");
+        Stage.Say("The guild's maintainer checks the guild's cards, signs and publishes them; a web server serves the folder.");
         _stage.Machine = "guild-maintainer";
-        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
+        _stage.Run("acrate catalogue keys new guild-keys", 0, "root", "targets", "online");
+        _stage.Run(
+            "acrate catalogue build guild-cards guild-site --with-artifacts --keys guild-keys", 0, "Published 10 apps", "signed");
         _stage.Machine = "paintframe-01";
         Stage.Say("A new workstation in the paint frame: where do its apps come from?");
         _stage.Run("acrate catalogue add house house", 0, "Added house: Tallow Lane Playhouse, 5 apps");
-        _stage.Run($"acrate catalogue add guild {guild}", 0, "Added guild: Stagecraft guild, 10 apps");
-        _stage.Run("acrate catalogue list", 0, "just now", guild.ToString().TrimEnd('/'));
+        var root = Path.Combine(folder, "guild-site", "root.json");
+        var digest = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(root)));
+        Stage.Say("The guild is signed. Its maintainer has told the root's digest over the telephone.");
+        _stage.Run($"acrate catalogue add guild {guild}", 4, "nobody has said which root to trust", digest);
+        _stage.Run($"acrate catalogue add guild {guild} --trust {digest}", 0, "Added guild: Stagecraft guild, 10 apps");
+        _stage.Run("acrate catalogue list", 0, "just now", "signed until", guild.ToString().TrimEnd('/'));
+        _stage.Run("acrate catalogue about guild", 0, "timestamp", "1 of 1");
+        Attack();
+    }
+
+    /// <summary>Somebody breaks into the guild's web server, twice.</summary>
+    private void Attack()
+    {
+        var site = Path.Combine(folder, "guild-site");
+        var (before, now) = (Path.Combine(folder, "before"), Path.Combine(folder, "now"));
+        CopyMetadata(site, before);
+        Stage.Say("Somebody gets into the web server and changes one byte of the snapshot.");
+        _stage.Machine = "guild-maintainer";
+        var bundles = Directory.CreateDirectory(Path.Combine(folder, "guild-cards", "bundles")).FullName;
+        File.WriteAllText(
+            Path.Combine(bundles, "frame.bundle.toml"), "bundle = 1\ntitle = \"Frame\"\n[[apps]]\nreference = \"cue-ledger\"\n");
+        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts --keys guild-keys", 0, "Published");
+        CopyMetadata(site, now);
+        var snapshot = Path.Combine(site, "2.snapshot.json");
+        File.WriteAllText(snapshot, File.ReadAllText(snapshot).Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal));
+        _stage.Machine = "paintframe-01";
+        _stage.Run("acrate catalogue refresh", 5, "does not verify: digest of the snapshot", "the last good data stay in use");
+        _stage.Run("acrate search drawing", 0, "scrim-paint");
+        CopyMetadata(now, site);
+        _stage.Run("acrate catalogue refresh", 0, "guild  ");
+        Stage.Say("And then plays back the tree of before, in which a security fix would be missing.");
+        CopyMetadata(before, site);
+        _stage.Run("acrate catalogue refresh", 5, "does not verify: timestamp rollback", "version 2 is known already");
+        CopyMetadata(now, site);
+        _stage.Run("acrate catalogue refresh", 0, "guild  nothing new");
+    }
+
+    private static void CopyMetadata(string from, string to)
+    {
+        Directory.CreateDirectory(to);
+        foreach (var file in Directory.GetFiles(from, "*.json")) File.Copy(file, Path.Combine(to, Path.GetFileName(file)), true);
     }
 
     private void Find()
@@ -82,7 +123,7 @@ public sealed class Morning(string folder, string acrate)
         Stage.Say("The guild publishes new releases.");
         World.Shipped.Write("guild", guildCards, withLater: true);
         _stage.Machine = "guild-maintainer";
-        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts", 0, "Published 10 apps");
+        _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts --keys guild-keys", 0, "Published 10 apps");
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 0, "house  nothing new", "guild  ", "downloaded");
         _stage.Run("acrate due", 0, "gantry-plot", "1 release, 137 days", "5.0.0 is newer",
@@ -207,7 +248,7 @@ public sealed class Morning(string folder, string acrate)
             The playhouse stands in {folder}. This shell sits at {Bare}, a bare machine; exit ends it.
             Two catalogues are published and not added yet:
               acrate catalogue add house house
-              acrate catalogue add guild {guild}
+              acrate catalogue add guild {guild} --trust guild-site/root.json
             paintframe-01 has had its morning: acrate list --root {_stage.RootOf("paintframe-01")}
             """);
         var start = new System.Diagnostics.ProcessStartInfo("/bin/sh", ["-i"]) { WorkingDirectory = folder };

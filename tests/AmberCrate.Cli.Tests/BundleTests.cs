@@ -45,7 +45,7 @@ public sealed class BundleTests
         File.WriteAllText(
             sandbox["guild", "bundles", "frame.bundle.toml"],
             "bundle = 1\ntitle = \"Paint frame\"\n[[apps]]\nreference = \"scrim-paint@4.2.x\"\n");
-        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         sandbox.Run("search", "--bundles").ShouldEnd(0).Out.ShouldContain("guild:frame     1  Paint frame");
         sandbox.Run("search", "--bundles", "sound").ShouldPrint(3, "No catalogue carries such a bundle.");
@@ -62,7 +62,7 @@ public sealed class BundleTests
 
         // What the maintainer changes reaches the machine the next time, however fresh its data are.
         File.AppendAllText(sandbox["guild", "bundles", "frame.bundle.toml"], "[[apps]]\nreference = \"gantry-plot\"\n");
-        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         File.WriteAllText(
             sandbox["root", ".local", "state", "amber-crate", "schedules.json"],
             """{"schedules":1,"tasks":[{"task":"equip","at":"hourly","delay_minutes":0,"bundle":"guild:frame","notifies":false,"""

@@ -61,7 +61,7 @@ public sealed class FetchingTests
         sandbox.Run("install", "scrim-paint", "--yes", "--offline").ShouldEnd(0).Out.ShouldContain(
             "\n772 B downloaded already · no administrator rights needed\n");
         sandbox.Root = "other";
-        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString(), "--trust", "site/root.json").ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
     }
 

@@ -17,7 +17,7 @@ public sealed class OneFileTests
         if (Bare(sandbox, "--version").ExitCode == -1) Assert.Skip("bwrap does not work here");
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
         Bare(sandbox, "--version").Out.ShouldBe("acrate 0.1.0\n");
-        Bare(sandbox, "catalogue", "add", "guild", "site").Out.ShouldStartWith("Added guild: ");
+        Bare(sandbox, "catalogue", "add", "guild", "site", "--unsigned").Out.ShouldStartWith("Added guild: ");
         Bare(sandbox, "search", "rigging").Out.ShouldContain("gantry-plot");
         Bare(sandbox, "install", "gantry-plot", "scrim-paint@4.1.x", "dimmer-desk", "cue-ledger", "--yes").Out.ShouldContain(
             "\n4 done.\n");

@@ -57,6 +57,7 @@ public sealed class PagesTests : IAsyncLifetime
             [[catalogues]]
             name = "guild"
             location = "{_sandbox.Server.Address}"
+            root_sha256 = "{Root}"
 
             [[apps]]
             reference = "guild:cue-ledger"
@@ -79,7 +80,7 @@ public sealed class PagesTests : IAsyncLifetime
         _sandbox.Run("install", "--list-file", "page.list", "--yes").ShouldEnd(0).Out.ShouldContain("2 unchanged");
         await browser.TellAsync("document.querySelector('input[value=command]').click()");
         (await browser.TellAsync("document.getElementById('text').textContent")).ShouldBe(
-            $"acrate catalogue add guild {_sandbox.Server.Address}\n"
+            $"acrate catalogue add guild {_sandbox.Server.Address} --trust {Root}\n"
                 + "acrate install guild:cue-ledger guild:backcloth-render@lts\n");
     }
 
@@ -184,7 +185,7 @@ public sealed class PagesTests : IAsyncLifetime
         var card = _sandbox["guild", "scrim-paint.appcard.toml"];
         var text = File.ReadAllText(card);
         File.WriteAllText(card, text + "\n[[screenshots]]\naddress = \"pictures/frame.png\"\ncaption = \"A cloth\"\n");
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldExitWith(5);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldExitWith(5);
         Directory.CreateDirectory(_sandbox["guild", "pictures"]);
         var picture = Path.Combine(BuiltProgram.Repository, "docs", "screenshots", "search.png");
         File.Copy(picture, _sandbox["guild", "pictures", "frame.png"]);
@@ -210,21 +211,21 @@ public sealed class PagesTests : IAsyncLifetime
     public void Pages_are_renewed_with_the_catalogue_and_leave_nothing_behind()
     {
         var before = Files();
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0);
         Files().ShouldBe(before, "nothing has changed");
         File.Delete(_sandbox["guild", "truss-tally.appcard.toml"]);
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0).Out.ShouldContain("11 pages");
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0).Out.ShouldContain("11 pages");
         var apps = before.Single(file => file.Contains("apps-", StringComparison.Ordinal));
         File.ReadAllText(_sandbox["site", "index.html"]).ShouldNotContain(apps);
         before.ShouldAllBe(file => File.Exists(_sandbox["site", file]), "who is in the middle finds what was named before");
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0);
         Files().Count.ShouldBe(before.Count - 1);
         File.Delete(_sandbox["site", "index.html"]);
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0);
-        _sandbox.Run("catalogue", "build", "guild", "site").ShouldEnd(0);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0);
         Files().ShouldBeEmpty("without the first page, the others go");
         File.WriteAllText(_sandbox["site", "index.html"], "somebody's own");
-        var refused = _sandbox.Run("catalogue", "build", "guild", "site", "--pages");
+        var refused = _sandbox.Run("catalogue", "build", "guild", "site", "--pages", "--keys", "keys");
         refused.ShouldFail(4, """
             acrate: site/index.html is not from here
               why: nothing has been published
@@ -236,7 +237,11 @@ public sealed class PagesTests : IAsyncLifetime
             [.. _sandbox.Tree("site").Where(file => file.StartsWith("pages/", StringComparison.Ordinal))];
     }
 
-    private void Build() => _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--pages").ShouldEnd(0);
+    private string Root =>
+        Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(_sandbox["site", "root.json"])));
+
+    private void Build() => _sandbox.Run(
+        "catalogue", "build", "guild", "site", "--with-artifacts", "--pages", "--keys", "keys").ShouldEnd(0);
 
     private static Task FocusAsync(Browser browser, string id) =>
         UntilFocusAsync(browser, $"document.activeElement.id === '{id}'");

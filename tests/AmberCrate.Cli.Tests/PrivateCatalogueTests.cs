@@ -10,7 +10,7 @@ public sealed class PrivateCatalogueTests
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.RequiredAuthorization = $"Bearer {Token}";
         sandbox.Run("catalogue", "add", "private", sandbox.Server.Address.ToString()).ShouldFail(6, """
-            acrate: http://guild/catalogue.json may not be read
+            acrate: http://guild/root.json may not be read
               why: the server answers 401: it asks for credentials; the catalogue has not been added
               next: put its token into ACRATE_TOKEN_PRIVATE, or write its credentials into ~/root/.config/amber-crate/catalogue-access.toml
             """);

@@ -23,7 +23,7 @@ public sealed class RefreshKilledTests
             new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)),
             sandbox[later ? "later" : "first"], full: true, default);
         Publish(later: false);
-        sandbox.Run("catalogue", "add", "big", "site").ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "big", "site", "--unsigned").ShouldEnd(0);
         Publish(later: true);
         var watch = System.Diagnostics.Stopwatch.StartNew();
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);

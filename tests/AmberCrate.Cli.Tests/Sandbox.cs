@@ -63,11 +63,12 @@ public sealed class Sandbox : IAsyncDisposable
     public static async Task<Sandbox> WithServedGuildAsync()
     {
         var sandbox = new Sandbox();
-        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox.Run("catalogue", "keys", "new", "keys").ShouldEnd(0);
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         sandbox._server = await StaticServer.StartAsync(sandbox["site"]);
         sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
         sandbox.Variables["ACRATE_RETRY_WAIT"] = "0.01";
-        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString()).ShouldEnd(0);
+        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString(), "--trust", "site/root.json").ShouldEnd(0);
         return sandbox;
     }
 

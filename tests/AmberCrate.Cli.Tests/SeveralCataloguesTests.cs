@@ -92,7 +92,7 @@ public sealed class SeveralCataloguesTests
         sandbox.Server.Requests.ShouldBeEmpty("data of today are not asked for again");
 
         sandbox.PublishLater();
-        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts").ShouldEnd(0);
+        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         sandbox.MakeCatalogueDataOld(days: 3);
         sandbox.Run("search", "scrim", "--offline").ShouldEnd(0).Out.ShouldContain("scrim-paint  4.2.1");
         sandbox.Server.Requests.ShouldBeEmpty("--offline asks nobody");

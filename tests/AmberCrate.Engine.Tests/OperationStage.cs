@@ -54,7 +54,7 @@ public sealed class OperationStage : IDisposable, IConfirm
     }
 
     public Task AddGuildAsync() =>
-        new AddCatalogue(Session()).RunAsync(CatalogueName.Parse("guild"), _folder["guild"], [], default);
+        new AddCatalogue(Session()).RunAsync(new AddCatalogueWish(CatalogueName.Parse("guild"), _folder["guild"]), default);
 
     public void PublishLater() => World.Shipped.Write("guild", _folder["guild"], withLater: true);
 

@@ -4,6 +4,7 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Catalogues;
 
@@ -47,7 +48,7 @@ internal sealed class PublishedPages(string folder)
     {
         var (named, pages) = (new HashSet<string>(StringComparer.Ordinal), 0);
         var pictures = Pictures(cards, cardsFolder, named);
-        foreach (var page in maker.Make(new PageContent(document, cards, pictures)))
+        foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = Root }))
         {
             cancel.ThrowIfCancellationRequested();
             named.Add(page.Path);
@@ -70,6 +71,10 @@ internal sealed class PublishedPages(string folder)
 
     /// <summary>Removes what is left of pages whose first one somebody has removed.</summary>
     public void DropLeft() => _files.Settle(new HashSet<string>(), isPruning: true);
+
+    private Sha256Digest? Root => SignedRepository.IsSigned(folder)
+        ? Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, TrustFolder.Root))))
+        : null;
 
     private Dictionary<string, string> Pictures(IReadOnlyList<AppCard> cards, string cardsFolder, HashSet<string> named)
     {

@@ -165,5 +165,5 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         """);
 
     private Task PublishAsync(string folder) => CataloguePublisher.PublishAsync(
-        new BuildWish(_folder["cards"], _folder[folder], WithArtifacts: false, IsFull: false), null, default);
+        new BuildWish(_folder["cards"], _folder[folder], WithArtifacts: false, IsFull: false), null, default, default);
 }

@@ -114,7 +114,7 @@ public sealed class RunOperationTests : IDisposable
     public async Task All_users_apps_of_an_image_are_judged_by_the_packages_and_libraries_of_the_image()
     {
         await new AddCatalogue(_stage.Session(InstallScope.AllUsers)).RunAsync(
-            CatalogueName.Parse("guild"), _stage["guild"], [], default);
+            new AddCatalogueWish(CatalogueName.Parse("guild"), _stage["guild"]), default);
         var lacking = await InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger");
         lacking.Report!.Items.ShouldHaveSingleItem().Problem!.Why.ShouldBe(
             "bin/cue-ledger is a script for /bin/sh, which this machine lacks");

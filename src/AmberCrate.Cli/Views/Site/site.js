@@ -184,6 +184,7 @@
     return '# A bundle: apps from which a machine is equipped (acrate equip FILE).\nbundle = 1\n'
       + (title ? `title = ${quote(title)}\n` : '')
       + `\n[[catalogues]]\nname = ${quote(catalogue())}\nlocation = ${quote(place())}\n`
+      + (page.root ? `root_sha256 = ${quote(page.root)}\n` : '')
       + references().map(reference => `\n[[apps]]\nreference = ${quote(reference)}\n`).join('');
   }
 
@@ -194,7 +195,7 @@
       say: file => `On the machine: acrate install --list-file ${file}`,
     },
     command: {
-      make: () => `acrate catalogue add ${catalogue()} ${shell(place())}\nacrate install ${references().join(' ')}\n`, ending: '.sh',
+      make: () => `acrate catalogue add ${catalogue()} ${shell(place())}${page.root ? ` --trust ${page.root}` : ''}\nacrate install ${references().join(' ')}\n`, ending: '.sh',
       say: () => 'Leave out the first line where the machine has the catalogue.',
     },
   };
