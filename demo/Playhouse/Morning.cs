@@ -65,7 +65,8 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("acrate catalogue build guild-cards guild-site --with-artifacts --keys guild-keys", 0, "Published");
         CopyMetadata(site, now);
         var snapshot = Path.Combine(site, "2.snapshot.json");
-        File.WriteAllText(snapshot, File.ReadAllText(snapshot).Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal));
+        var text = File.ReadAllText(snapshot);
+        File.WriteAllText(snapshot, text.Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal));
         _stage.Machine = "paintframe-01";
         _stage.Run("acrate catalogue refresh", 5, "does not verify: digest of the snapshot", "the last good data stay in use");
         _stage.Run("acrate search drawing", 0, "scrim-paint");

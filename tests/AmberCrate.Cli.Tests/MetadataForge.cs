@@ -5,8 +5,8 @@ using System.Text.Json.Nodes;
 namespace AmberCrate.Cli.Tests;
 
 /// <summary>
-/// Makes and changes the signed metadata of a published folder, for attackers who have broken in and perhaps stolen keys. It shares
-/// no code with the program: it has its own canonical form.
+/// Makes and changes the signed metadata of a published folder, for attackers who have broken in and perhaps stolen keys. It
+/// shares no code with the program: it has its own canonical form.
 /// </summary>
 /// <param name="site">The published folder.</param>
 /// <param name="keys">The folder of the keys.</param>
@@ -31,7 +31,8 @@ internal sealed class MetadataForge(string site, string keys)
             };
         })]);
         File.WriteAllText(
-            Path.Combine(site, file), new JsonObject { ["signatures"] = signatures, ["signed"] = content.DeepClone() }.ToJsonString());
+            Path.Combine(site, file),
+            new JsonObject { ["signatures"] = signatures, ["signed"] = content.DeepClone() }.ToJsonString());
     }
 
     /// <summary>Makes one more key in the folder.</summary>

@@ -35,7 +35,8 @@ internal sealed class SitePages : IPageMaker
             $"All apps · {settings.Title}", AllApps(settings.Title, cards), []));
         yield return new PageFile(PageFile.First, new SitePage("", style.Path, icon.Path).Of(
             settings.Title, First(content), [ranking.Path, site.Path, facts.Path, texts.Path],
-            $" data-name=\"{settings.SuggestedName}\" data-root=\"{content.Root?.Hex}\" data-title=\"{Page.Text(settings.Title)}\""));
+            $" data-name=\"{settings.SuggestedName}\" data-root=\"{content.Root?.Hex}\" "
+                + $"data-title=\"{Page.Text(settings.Title)}\""));
     }
 
     private static string AllApps(string title, IReadOnlyList<AppCard> cards)

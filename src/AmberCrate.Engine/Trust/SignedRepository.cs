@@ -270,7 +270,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         var signatures = signers.DistinctBy(signer => signer.Key.Id).Select(signer =>
             $"{{\"keyid\":\"{signer.Key.Id}\",\"sig\":\"{Convert.ToHexStringLower(signer.Sign(canonical))}\"}}");
 
-        // What is signed is the canonical form; what is written is JSON with the same content, which escapes the line ends of keys.
+        // What is signed is the canonical form; what is written is JSON of the same content, which escapes line ends of keys.
         return Encoding.UTF8.GetBytes(
             $"{{\"signatures\":[{string.Join(',', signatures)}],\"signed\":{document.RootElement.GetRawText()}}}\n");
     }

@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
+using CsCheck;
 
 namespace AmberCrate.Core.Tests.Trust;
 
@@ -35,8 +36,8 @@ public sealed class CanonicalJsonTests
 
     /// <summary>Neither the order of keys nor white space changes what is signed.</summary>
     [Fact]
-    public void The_form_does_not_depend_on_how_it_is_written() => CsCheck.Check.Sample(
-        CsCheck.Gen.Select(CsCheck.Gen.String[CsCheck.Gen.Char.AlphaNumeric, 1, 4], CsCheck.Gen.Int).Array[0, 8],
+    public void The_form_does_not_depend_on_how_it_is_written() => Check.Sample(
+        Gen.Select(Gen.String[Gen.Char.AlphaNumeric, 1, 4], Gen.Int).Array[0, 8],
         pairs =>
         {
             var entries = pairs.DistinctBy(pair => pair.Item1)

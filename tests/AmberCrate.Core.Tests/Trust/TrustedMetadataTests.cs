@@ -70,7 +70,8 @@ public sealed class TrustedMetadataTests
     }
 
     private static string Targets(string[] paths, params string[] delegations) => $"{{{Head("targets")},\"targets\":{{"
-        + string.Join(',', paths.Select(path => $"\"{path}\":{{\"length\":LENGTH,\"hashes\":{{\"sha256\":\"{new string('0', 64)}\"}}}}"))
+        + string.Join(',', paths.Select(
+            path => $"\"{path}\":{{\"length\":LENGTH,\"hashes\":{{\"sha256\":\"{new string('0', 64)}\"}}}}"))
         + $"}},\"delegations\":{{\"keys\":{{\"{KeyId}\":{Key}}},\"roles\":[{string.Join(',', delegations)}]}}}}";
 
     private static string Role(string name, string paths, bool isTerminating = false) =>
