@@ -87,12 +87,15 @@ public sealed class BundleTests
     public async Task A_bundle_may_lie_on_a_server_or_come_through_a_pipe()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        File.WriteAllText(sandbox["site", "frame.bundle.toml"], """
+        var root = Convert.ToHexStringLower(
+            System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(sandbox["site", "root.json"])));
+        File.WriteAllText(sandbox["site", "frame.bundle.toml"], $"""
             bundle = 1
             builds_on = ["standard.bundle.toml"]
             [[catalogues]]
             name = "guild"
             location = "./"
+            root_sha256 = "{root}"
             [[apps]]
             reference = "guild:gantry-plot"
             """);

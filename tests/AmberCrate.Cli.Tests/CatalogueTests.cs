@@ -7,11 +7,11 @@ public sealed class CatalogueTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldMatch(
-            "^1 catalogue, in order of preference\ncatalogue +apps +refreshed +location +title\n"
-                + "guild +10 +just now +http://guild/ +Stagecraft guild\n$");
+            "^1 catalogue, in order of preference\ncatalogue +apps +refreshed +trust +location +title\n"
+                + "guild +10 +just now +signed until [-0-9]+ +http://guild/ +Stagecraft guild\n$");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
-        sandbox.Server.Requests.ShouldHaveSingleItem().ShouldBe(("catalogue.json", 304));
+        sandbox.Server.Requests.ShouldBe([("2.root.json", 404), ("timestamp.json", 200)], "one request more than unsigned");
         sandbox.Run("catalogue", "build", "guild", "again").ShouldEnd(0);
         File.ReadAllBytes(sandbox["again", "catalogue.json"]).ShouldBe(File.ReadAllBytes(sandbox["site", "catalogue.json"]));
     }
@@ -169,7 +169,7 @@ public sealed class CatalogueTests
     public async Task An_unreachable_catalogue_keeps_its_old_data()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        sandbox.Server.Faults["catalogue.json"] = new Playhouse.ServerFault.Status(500);
+        sandbox.Server.Faults["timestamp.json"] = new Playhouse.ServerFault.Status(500);
         sandbox.Run("catalogue", "refresh").ShouldEnd(6).Out.ShouldStartWith("""
             guild  not refreshed: the catalogue at http://guild/ cannot be read
               why: the server answers 500 Internal Server Error

@@ -36,7 +36,7 @@ public sealed class CompletionsTests
             cases.Add(shell, "acrate ins", "install");
             cases.Add(shell, "acrate install s", "scrim-paint seatmap-teller");
             cases.Add(shell, "acrate uninstall ", "cue-ledger");
-            cases.Add(shell, "acrate catalogue re", "refresh resume");
+            cases.Add(shell, "acrate catalogue re", "refresh renew resume");
             cases.Add(shell, "acrate catalogue drop ", "guild house");
             cases.Add(shell, "acrate search --kind ", "console desktop font runtime");
             cases.Add(shell, "acrate search --li", "--licence --limit");

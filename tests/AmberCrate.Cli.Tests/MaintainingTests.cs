@@ -22,7 +22,7 @@ public sealed class MaintainingTests
         {
             var (code, said) = Shell(sandbox, block);
             code.ShouldBe(0, $"{block}\n{said}");
-            if (block.StartsWith("acrate catalogue add", StringComparison.Ordinal))
+            if (block.StartsWith("acrate catalogue add guild site", StringComparison.Ordinal))
             {
                 // From an empty folder to ten apps on a bare machine.
                 var (end, installed) = Shell(

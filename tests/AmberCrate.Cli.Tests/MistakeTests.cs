@@ -49,7 +49,7 @@ public sealed class MistakeTests
         var told = sandbox.Run("catalogue", "refresh", "--verbose");
         (told.ExitCode, told.Out).ShouldBe((0, "guild  nothing new, 10 apps\n"));
         told.Error.ShouldContain("settings: ~/root/.config/amber-crate/acrate.toml (not there)\n");
-        told.Error.ShouldContain("GET http://guild/catalogue.json: 304\n");
+        told.Error.ShouldContain("GET http://guild/timestamp.json: 200\n");
         sandbox.Run("--version", "--verbose").ShouldEnd(0).Out.ShouldContain("  OpenSSL       3.");
     }
 

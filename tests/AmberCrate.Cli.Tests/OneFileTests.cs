@@ -25,9 +25,9 @@ public sealed class OneFileTests
         Bare(sandbox, "upgrade", "--yes").Out.ShouldContain("Nothing to do");
         Bare(sandbox, "export", "-o", "a.bundle.toml").Out.ShouldStartWith("Wrote 4 apps from 1 catalogue to ");
         sandbox.Root = "other";
-        Bare(sandbox, "equip", "a.bundle.toml", "--yes").Out.ShouldContain("\n4 done.\n");
+        Bare(sandbox, "equip", "a.bundle.toml", "--yes", "--unsigned").Out.ShouldContain("\n4 done.\n");
         Bare(sandbox, "catalogue", "add", "far", "https://127.0.0.1:9/").ShouldFail(6, """
-            acrate: https://127.0.0.1:9/catalogue.json cannot be reached
+            acrate: https://127.0.0.1:9/root.json cannot be reached
               why: this machine has no CA certificates, so it cannot tell whether a server is genuine; the catalogue has not been added
               next: install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE
             """);

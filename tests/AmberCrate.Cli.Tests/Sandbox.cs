@@ -215,7 +215,8 @@ public sealed class Sandbox : IAsyncDisposable
             && !path.EndsWith("bin/sh", StringComparison.Ordinal)
             && !path.Contains("/downloads/", StringComparison.Ordinal)
             && !path.Contains("/reserve/", StringComparison.Ordinal)
-            && !path.Contains("/logs/", StringComparison.Ordinal))
+            && !path.Contains("/logs/", StringComparison.Ordinal)
+            && !path.Contains("amber-crate/trust/", StringComparison.Ordinal))
         .Order(StringComparer.Ordinal)];
 
     private static IEnumerable<string> Walk(string path) =>

@@ -61,7 +61,7 @@ public sealed class SeveralCataloguesTests
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch(
-            "guild +10 +just now +paused +http://guild/ +Stagecraft guild\n");
+            "guild +10 +just now +signed until [-0-9]+ +paused +http://guild/ +Stagecraft guild\n");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "No catalogue is to be refreshed.");
         sandbox.Run("search", "scrim").ShouldEnd(3);
@@ -99,7 +99,7 @@ public sealed class SeveralCataloguesTests
         sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldContain("scrim-paint  5.0.0");
 
         sandbox.MakeCatalogueDataOld(days: 3);
-        sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(503);
+        sandbox.Server.Faults["timestamp.json"] = new ServerFault.Status(503);
         var result = sandbox.Run("search", "scrim");
         result.ShouldExitWith(0);
         result.Error.ShouldBe(
@@ -144,7 +144,7 @@ public sealed class SeveralCataloguesTests
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
-        sandbox.Server.Faults["catalogue.json"] = new ServerFault.Status(500);
+        sandbox.Server.Faults["timestamp.json"] = new ServerFault.Status(500);
         File.Delete(sandbox["house", "wardrobe-index.appcard.toml"]);
         var result = sandbox.Run("catalogue", "refresh").ShouldEnd(1);
         result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");

@@ -35,7 +35,9 @@ public sealed class SignedCatalogue(Uri address, IByteSource bytes, SignedCatalo
             var snapshot = await new PublishedCatalogue(address, targets).ReadAsync(null, cancel);
             return snapshot! with
             {
-                Mark = mark, Parts = [.. snapshot.Parts.Select(Explained)], Bundles = [.. snapshot.Bundles.Select(Explained)],
+                Mark = mark,
+                Parts = [.. snapshot.Parts.Select(Explained)],
+                Bundles = [.. snapshot.Bundles.Select(Explained)],
             };
         }
         catch (TrustException fault)

@@ -4,6 +4,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
@@ -50,6 +51,7 @@ public sealed class AddCatalogue(Session session)
         {
             if (wish.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
             if (!CatalogueSources.IsPublished(location)) return CatalogueTrust.Cards;
+            station.Admit(wish.Name, location);
             if (await RootAtAsync(location, station, cancel) is not { } bytes)
                 return CatalogueAdmission.WithoutSignature(wish.Name, location, wish.AllowsUnsigned);
             var offered = new OfferedRoot(
@@ -96,6 +98,11 @@ public sealed class AddCatalogue(Session session)
             or HttpRequestException { StatusCode: System.Net.HttpStatusCode.NotFound or System.Net.HttpStatusCode.Forbidden })
         {
             return null;
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            var problem = IoProblems.Of(fault, $"the catalogue at {location} cannot be read");
+            throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException(fault);
         }
     }
 

@@ -23,7 +23,7 @@ public sealed class BuildCatalogue(HostEnvironment host)
         var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
         await RefuseFaultyAsync(wish, cancel);
         var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
-        return new PublishResult(wish.Target, host.FullPath(wish.Target), document) 
+        return new PublishResult(wish.Target, host.FullPath(wish.Target), document)
         {
             Pruned = pruned, Pages = pages, Root = RootOf(wish),
         };

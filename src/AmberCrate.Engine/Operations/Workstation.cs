@@ -259,6 +259,9 @@ internal sealed class Workstation : IDisposable
         field ??= new SignedCatalogues(
             new TrustFolder(Layout.TrustFolder), _session.Host.Clock, _session.Request.AcceptsStale);
 
+    /// <summary>Gives the credentials of a catalogue to its server, where it is not one of this root yet.</summary>
+    public void Admit(CatalogueName name, string location) => _credentials.Admit(name, location);
+
     /// <summary>Fetches a small file.</summary>
     /// <param name="address">Its address.</param>
     /// <param name="most">The most bytes that it may have.</param>
