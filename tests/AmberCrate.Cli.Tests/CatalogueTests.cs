@@ -11,7 +11,8 @@ public sealed class CatalogueTests
                 + "guild +10 +just now +signed until [-0-9]+ +http://guild/ +Stagecraft guild\n$");
         sandbox.Server.Requests.Clear();
         sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
-        sandbox.Server.Requests.ShouldBe([("2.root.json", 404), ("timestamp.json", 200)], "one request more than unsigned");
+        sandbox.Server.Requests.ToArray().ShouldBe(
+            [("2.root.json", 404), ("timestamp.json", 200)], "one request more than unsigned");
         sandbox.Run("catalogue", "build", "guild", "again").ShouldEnd(0);
         File.ReadAllBytes(sandbox["again", "catalogue.json"]).ShouldBe(File.ReadAllBytes(sandbox["site", "catalogue.json"]));
     }

@@ -50,7 +50,9 @@ public sealed class HelpTests
     [InlineData("there is no command acrate refresh; did you mean acrate catalogue refresh?", "refresh")]
     [InlineData("there is no command acrate catalogue refesh; did you mean acrate catalogue refresh?", "catalogue", "refesh")]
     [InlineData("there is no command acrate juggle", "juggle")]
-    [InlineData("acrate catalogue needs a command: add, list, about, refresh, rank, pause, resume, drop, build, renew, keys", "catalogue")]
+    [InlineData(
+        "acrate catalogue needs a command: add, list, about, refresh, rank, pause, resume, drop, build, renew, keys, mirror",
+        "catalogue")]
     [InlineData("there is no option --license; did you mean --licence?", "search", "--license", "MIT")]
     [InlineData("there is no option --al-users; did you mean --all-users?", "catalogue", "add", "--al-users", "f", "DIR")]
     [InlineData("there is no option -?", "list", "-?")]

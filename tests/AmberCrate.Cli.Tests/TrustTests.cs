@@ -282,7 +282,7 @@ public sealed class TrustTests : IAsyncLifetime
         _sandbox.Run("catalogue", "add", "guild", "site").ShouldExitWith(4).Error.ShouldContain("add --unsigned");
         _sandbox.Run("catalogue", "add", "guild", "site", "--unsigned").ShouldEnd(0);
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("not signed");
-        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldContain("\nnot signed: the catalogue guild\n");
         _sandbox.Run("list").ShouldEnd(0).Out.ShouldEndWith("guild is not signed\n");
     }
 
@@ -369,6 +369,25 @@ public sealed class TrustTests : IAsyncLifetime
         File.SetUnixFileMode(_sandbox["token"], (UnixFileMode)0b111_101_101);
         _sandbox.Run("catalogue", "build", "house", "token-site", "--keys", "nowhere", "--sign-with", "token").ShouldEnd(0);
         _sandbox.Run("catalogue", "add", "token", "token-site", "--trust", "token-site/root.json").ShouldEnd(0);
+    }
+
+    [Fact]
+    public void A_mirror_serves_what_was_signed_and_fetches_only_what_is_new()
+    {
+        _sandbox.Run("catalogue", "mirror", "guild", "copy", "--with-artifacts").ShouldEnd(0).Out.ShouldContain("Fetched ");
+        _sandbox.Run("catalogue", "mirror", "guild", "copy", "--with-artifacts").ShouldEnd(0)
+            .Out.ShouldStartWith("Fetched 0 files");
+        _sandbox.PublishLater();
+        _sandbox.Run("catalogue", "keys", "rotate", "site", "--role", "online", "--keys", "keys").ShouldEnd(0);
+        _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
+        _sandbox.Run("catalogue", "mirror", "guild", "copy", "--with-artifacts", "--only", "scrim-paint").ShouldEnd(0);
+        File.Exists(_sandbox["copy", "files", "scrim-paint-5.0.0.tar.xz"]).ShouldBeTrue();
+        File.Exists(_sandbox["copy", "files", "cue-ledger-1.6.0.zip"]).ShouldBeFalse();
+        _sandbox.Root = "other";
+        _sandbox.Run("catalogue", "add", "guild", "copy", "--trust", "site/1.root.json").ShouldEnd(0);
+        _sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0).Out.ShouldContain("scrim-paint 5.0.0");
+        _sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
+        _sandbox.Run("catalogue", "mirror", "house", "other-copy").ShouldExitWith(4).Error.ShouldContain("is not signed");
     }
 
     [Fact]

@@ -16,7 +16,7 @@ internal static class CatalogueCommand
         {
             CreateAdd(), CreateList(), CatalogueTrustCommands.CreateAbout(), CreateRefresh(), CreateRank(), CreatePause(),
             CreateResume(), CreateDrop(), CreateBuild(), CatalogueTrustCommands.CreateRenew(),
-            CatalogueTrustCommands.CreateKeys(),
+            CatalogueTrustCommands.CreateKeys(), CatalogueTrustCommands.CreateMirror(),
         };
         command.Aliases.Add("catalog");
         return command;
@@ -84,7 +84,7 @@ internal static class CatalogueCommand
                 ("acrate catalogue refresh", "all catalogues"),
                 ("acrate catalogue refresh guild", "one of them"),
             ]))
-        { names };
+        { names, CommonOptions.AcceptStale };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);

@@ -2,6 +2,8 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Trust;
 
@@ -55,6 +57,56 @@ internal static class CatalogueTrustCommands
                 ProblemCode.BadCommandLine, "--keys is missing", remedy: "name the folder of the keys").ToException();
             CatalogueView.ShowSigned(
                 call.Output, folder, new SignedRepository(call.Host.FullPath(folder), ring, call.Host.Clock.GetUtcNow()).Renew());
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    /// <summary><c>acrate catalogue mirror</c>.</summary>
+    public static Command CreateMirror()
+    {
+        var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue, which is signed" };
+        var folder = new DeclaredArgument<string>("OUT-DIR", Completion.Folder) { Description = "The folder of the copy" };
+        var artifacts = new DeclaredOption<bool>(OptionGroup.Files, "--with-artifacts")
+        {
+            Description = "Copy the artifacts that lie beside the catalogue too",
+        };
+        var only = new DeclaredOption<string[]>(OptionGroup.Selection, "--only")
+        {
+            Description = "Of the artifacts, copy those of APP only; may be given several times", HelpName = "APP",
+        };
+        var line = new DeclaredOption<string>(OptionGroup.Selection, "--line")
+        {
+            Description = "Of the artifacts, copy those of this release line only", HelpName = "LINE",
+        };
+        var platform = new DeclaredOption<string>(OptionGroup.Selection, "--platform")
+        {
+            Description = "Of the artifacts, copy those that run on PLATFORM only", HelpName = "PLATFORM",
+        };
+        var command = new HelpedCommand("mirror", "Keep a copy of a signed catalogue", new CommandHelp(
+            "Copies a signed catalogue into a folder, with its signatures as they are: for a second web server, or a stick. All "
+                + "is verified; only what is new is fetched. Machines add the copy under the same root, and trust it no more "
+                + "than the network.",
+            [2, 3, 4, 5, 6, 8],
+            [
+                ("acrate catalogue mirror guild /srv/guild --with-artifacts", "all of it"),
+                ("acrate catalogue mirror guild stick --with-artifacts --only scrim-paint", "the artifacts of one app"),
+            ]))
+        { name, folder, artifacts, only, line, platform };
+        command.SetAction(async (parsed, cancel) =>
+        {
+            using var call = new Call(parsed);
+            var wish = new MirrorWish(CatalogueCommand.ReadName(parsed.GetValue(name)!), parsed.GetValue(folder)!)
+            {
+                WithArtifacts = parsed.GetValue(artifacts), Apps = parsed.GetValue(only) ?? [],
+                Line = parsed.GetValue(line) is not { } text ? null
+                    : ReleaseLine.TryParse(text, out var wanted) ? wanted
+                    : throw Misuse($"--line takes {ReleaseLine.Expected}, not \"{text}\""),
+                Platform = parsed.GetValue(platform) is not { } machine ? null
+                    : Platform.TryParse(machine, out var on) ? on
+                    : throw Misuse($"--platform takes {Platform.Expected}, not \"{machine}\""),
+            };
+            CatalogueView.ShowMirrored(call.Output, await new MirrorCatalogue(call.Session).RunAsync(wish, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -162,6 +214,8 @@ internal static class CatalogueTrustCommands
         });
         return command;
     }
+
+    private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what).ToException();
 
     private static DeclaredArgument<string> Folder() =>
         new("KEYS-DIR", Completion.Folder) { Description = "The folder of the keys" };

@@ -26,6 +26,7 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(CardsDocument))]
 [JsonSerializable(typeof(CatalogueAboutDocument))]
 [JsonSerializable(typeof(SignedDocument))]
+[JsonSerializable(typeof(MirroredDocument))]
 [JsonSerializable(typeof(KeysDocument))]
 [JsonSerializable(typeof(CardReleaseDocument))]
 [JsonSerializable(typeof(CardCheckDocument))]

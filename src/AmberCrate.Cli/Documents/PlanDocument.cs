@@ -26,6 +26,7 @@ internal sealed record PlanDocument
         var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.AllUsers ? InstallScope.ThisUser : InstallScope.AllUsers);
         InBothScopes = [.. plan.InBothScopes.Select(app => new OtherScopeDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
+        NotSigned = [.. plan.NotSigned.Select(name => name.Text)];
         Places = [.. plan.Places.Select(
             place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides))];
         Starts = [.. plan.Starts.Select(
@@ -48,6 +49,8 @@ internal sealed record PlanDocument
     public string Scope { get; }
 
     public IReadOnlyList<AddedCatalogueDocument> AddedCatalogues { get; }
+
+    public IReadOnlyList<string> NotSigned { get; }
 
     public IReadOnlyList<AddedCatalogueDocument> DroppedCatalogues { get; }
 

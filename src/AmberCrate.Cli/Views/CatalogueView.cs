@@ -128,6 +128,14 @@ internal static class CatalogueView
         else output.Line($"Signed {string.Join(", ", names)} in ", new Cell(folder, Tone.Strong));
     }
 
+    public static void ShowMirrored(Output output, MirrorResult result)
+    {
+        if (output.IsJson) output.Json(new MirroredDocument(result.Folder, result.Fetched, result.Size, result.Kept));
+        else output.Line(
+            $"Fetched {Words.Count(result.Fetched, "file")} ({Words.Size(result.Size)}), {result.Kept} were there, in ",
+            new Cell(result.Folder, Tone.Strong));
+    }
+
     public static void ShowKeys(Output output, IReadOnlyList<(string Name, TrustKey Key)> keys)
     {
         if (output.IsJson)

@@ -50,6 +50,8 @@ internal static class PlanView
             output.Line(new Cell(
                 $"no app needs {string.Join(", ", plan.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
                 Tone.Quiet));
+        if (plan.NotSigned.Count > 0)
+            output.Line(new Cell($"not signed: the catalogue {string.Join(", ", plan.NotSigned)}", Tone.Attention));
         ShowPlaces(output, plan);
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -83,6 +84,20 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     }
 
     /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
+    /// <summary>The catalogues of what a plan installs that are published and not signed.</summary>
+    private List<CatalogueName> NotSigned(Plan plan)
+    {
+        var names = plan.Items.Where(item => item.Fetches).Select(item => item.Offer?.Catalogue).OfType<CatalogueName>()
+            .ToHashSet();
+        return
+        [
+            .. station.Records.Catalogues().Where(one => one.Trust == CatalogueTrust.NotSigned)
+                .Select(one => one.Name)
+                .Concat(plan.AddedCatalogues.Where(one => one.Trust == CatalogueTrust.NotSigned).Select(one => one.Name))
+                .Where(names.Contains).Distinct(),
+        ];
+    }
+
     private Plan Whole(Plan plan)
     {
         new Opening(session).NoteOther(station);
@@ -95,6 +110,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
                 .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
             Rights = RightsFor(plan),
+            NotSigned = NotSigned(plan),
             InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };

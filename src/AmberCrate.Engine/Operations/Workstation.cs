@@ -262,6 +262,13 @@ internal sealed class Workstation : IDisposable
     /// <summary>Gives the credentials of a catalogue to its server, where it is not one of this root yet.</summary>
     public void Admit(CatalogueName name, string location) => _credentials.Admit(name, location);
 
+    /// <summary>Opens addresses, with the credentials of the catalogues.</summary>
+    public IByteSource Bytes()
+    {
+        AdmitAll();
+        return _bytes;
+    }
+
     /// <summary>Fetches a small file.</summary>
     /// <param name="address">Its address.</param>
     /// <param name="most">The most bytes that it may have.</param>

@@ -30,6 +30,9 @@ internal sealed class SignedTargets(Uri address, IByteSource inner, Func<string,
         return new FetchedContent(new MemoryStream(bytes, writable: false), null) { Length = bytes.Length };
     }
 
+    /// <summary>The file that has a target.</summary>
+    public string FileOf(string target) => NamesOf(target).File;
+
     /// <summary>The target that a path means, and the file that has it.</summary>
     private (string Target, string File) NamesOf(string path)
     {

@@ -1,0 +1,47 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Trust;
+
+namespace AmberCrate.Engine.Operations;
+
+/// <summary>Keeps a complete copy of a signed catalogue, which others can read from as from the catalogue itself.</summary>
+/// <param name="session">The session.</param>
+public sealed class MirrorCatalogue(Session session)
+{
+    /// <summary>Does it. What is there already and is what was signed is not fetched again.</summary>
+    /// <param name="wish">What is wanted.</param>
+    /// <param name="cancel">Stops; the copy of before stays whole.</param>
+    /// <exception cref="ProblemException">The catalogue is not signed or does not verify, or a file cannot be
+    /// fetched.</exception>
+    public async Task<MirrorResult> RunAsync(MirrorWish wish, CancellationToken cancel)
+    {
+        using var station = new Opening(session).ToChangeAtOnce();
+        station.RequireCatalogue(wish.Name);
+        var catalogue = station.Records.Catalogues().First(one => one.Name == wish.Name);
+        if (catalogue.Trust.Root is not { } root)
+            throw new Problem(
+                ProblemCode.Refused, $"the catalogue {wish.Name} is not signed",
+                "nobody could tell whether a copy of it is one").ToException();
+        var address = CatalogueSources.AddressOf(catalogue.Location);
+        try
+        {
+            var bytes = station.Bytes();
+            var (trusted, targets) = await station.Signed.RefreshAsync(address, bytes, root, cancel);
+            var folder = session.Host.FullPath(wish.Folder);
+            var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
+            var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, wish.WithArtifacts ? IsWanted : null, cancel);
+            return new MirrorResult(wish.Folder, fetched, size, kept);
+        }
+        catch (TrustException fault)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, $"the catalogue {wish.Name} does not verify: {fault.Check}", fault.Why,
+                "the copy of before is as it was; tell the maintainer").ToException(fault);
+        }
+
+        bool IsWanted(Core.Cards.AppCard card, Core.Cards.Release release, Core.Cards.Artifact artifact) =>
+            (wish.Apps.Count == 0 || wish.Apps.Contains(card.Id.Text)) && (wish.Line is null || release.Line == wish.Line)
+                && (wish.Platform is null || artifact.Platform.RunsOn(wish.Platform));
+    }
+}
