@@ -1,4 +1,5 @@
 using System.Globalization;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -79,7 +80,8 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         await RefreshAsync();
         for (var number = 0; number < Apps; number++) WriteCard(number, "2.0");
         await PublishAsync("site");
-        var last = Directory.EnumerateFiles(_folder["site", "parts"]).Select(Path.GetFileName).Last()!;
+        var entry = CatalogueDocument.Read(await File.ReadAllBytesAsync(_folder["site", CatalogueDocument.FileName]));
+        var last = Path.GetFileName(entry.Parts[^1].Path);
         _server.Faults[last] = fault switch
         {
             "cut" => new ServerFault.CutShort(),
