@@ -172,7 +172,7 @@ public sealed class CatalogueTests
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.Faults["timestamp.json"] = new Playhouse.ServerFault.Status(500);
         sandbox.Run("catalogue", "refresh").ShouldEnd(6).Out.ShouldStartWith("""
-            guild  not refreshed: the catalogue at http://guild/ cannot be read
+            guild  not refreshed: the catalogue guild cannot be refreshed
               why: the server answers 500 Internal Server Error
               next: check the network and the server, then try again
               the data of 20

@@ -147,7 +147,7 @@ public sealed class SeveralCataloguesTests
         sandbox.Server.Faults["timestamp.json"] = new ServerFault.Status(500);
         File.Delete(sandbox["house", "wardrobe-index.appcard.toml"]);
         var result = sandbox.Run("catalogue", "refresh").ShouldEnd(1);
-        result.Out.ShouldContain("guild  not refreshed: the catalogue at http://guild/ cannot be read\n");
+        result.Out.ShouldContain("guild  not refreshed: the catalogue guild cannot be refreshed\n");
         result.Out.ShouldContain("house  1 of 1 part downloaded, 4 apps\n");
     }
 

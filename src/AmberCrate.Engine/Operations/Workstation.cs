@@ -27,6 +27,7 @@ internal sealed class Workstation : IDisposable
     private readonly Credentials _credentials;
     private readonly HttpSource _network;
     private readonly SchemeSource _bytes;
+    private readonly List<(CatalogueName Name, string Location)> _admitted = [];
     private bool _hasToldDifferences;
     private (string Asked, CachedOffers Offers)? _offers;
 
@@ -260,7 +261,7 @@ internal sealed class Workstation : IDisposable
             new TrustFolder(Layout.TrustFolder), _session.Host.Clock, _session.Request.AcceptsStale);
 
     /// <summary>Gives the credentials of a catalogue to its server, where it is not one of this root yet.</summary>
-    public void Admit(CatalogueName name, string location) => _credentials.Admit(name, location);
+    public void Admit(CatalogueName name, string location) => _admitted.Add((name, location));
 
     /// <summary>Opens addresses, with the credentials of the catalogues.</summary>
     public IByteSource Bytes()
@@ -312,5 +313,6 @@ internal sealed class Workstation : IDisposable
     private void AdmitAll()
     {
         foreach (var catalogue in Records.Catalogues()) _credentials.Admit(catalogue.Name, catalogue.Location);
+        foreach (var (name, location) in _admitted) _credentials.Admit(name, location);
     }
 }
