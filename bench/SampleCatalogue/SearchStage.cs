@@ -31,7 +31,7 @@ public sealed class SearchStage : IDisposable
         var refresh = new CatalogueRefresh(
             _cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, Path.Combine(folder, "incoming"),
             TimeProvider.System);
-        if (refresh.RunAsync([new RegisteredCatalogue(Name, site)], null, default)
+        if (refresh.RunAsync([new RegisteredCatalogue(Name, site) { Trust = CatalogueTrust.NotSigned }], null, default)
             .GetAwaiter()
             .GetResult()[0].Problem is { } problem) throw problem.ToException();
     }

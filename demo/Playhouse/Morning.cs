@@ -68,7 +68,8 @@ public sealed class Morning(string folder, string acrate)
         var text = File.ReadAllText(snapshot);
         File.WriteAllText(snapshot, text.Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal));
         _stage.Machine = "paintframe-01";
-        _stage.Run("acrate catalogue refresh guild", 5, "does not verify: digest of the snapshot", "the last good data stay in use");
+        _stage.Run(
+            "acrate catalogue refresh guild", 5, "does not verify: digest of the snapshot", "the last good data stay in use");
         _stage.Run("acrate search drawing", 0, "scrim-paint");
         CopyMetadata(now, site);
         _stage.Run("acrate catalogue refresh", 0, "guild  ");

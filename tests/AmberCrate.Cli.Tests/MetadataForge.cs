@@ -107,6 +107,14 @@ internal sealed class MetadataForge(string site, string keys)
         Write("2.root.json", content, signers.Length > 0 ? signers : ["root"]);
     }
 
+    /// <summary>The id of the root key that the newest published root names.</summary>
+    public string RootKey()
+    {
+        var newest = Directory.GetFiles(site, "*.root.json").Select(path => Path.GetFileName(path))
+            .MaxBy(name => int.Parse(name.Split('.')[0], System.Globalization.CultureInfo.InvariantCulture))!;
+        return Read(newest)["roles"]!["root"]!["keyids"]![0]!.GetValue<string>();
+    }
+
     /// <summary>Serves a file under another name too.</summary>
     public void Copy(string from, string to) => File.Copy(Path.Combine(site, from), Path.Combine(site, to));
 

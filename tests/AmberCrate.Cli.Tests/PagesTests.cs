@@ -227,7 +227,7 @@ public sealed class PagesTests : IAsyncLifetime
         File.WriteAllText(_sandbox["site", "index.html"], "somebody's own");
         var refused = _sandbox.Run("catalogue", "build", "guild", "site", "--pages", "--keys", "keys");
         refused.ShouldFail(4, """
-            acrate: site/index.html is not from here
+            acrate: site/index.html was not made by acrate
               why: nothing has been published
               next: move it away, or publish to another folder
             """);

@@ -304,6 +304,67 @@ public sealed class TrustTests : IAsyncLifetime
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("signed until ");
     }
 
+    /// <summary>Who has the online key alone must not make a machine forget which targets it knows.</summary>
+    [Fact]
+    public void A_snapshot_that_has_expired_is_not_forgotten()
+    {
+        _sandbox.PublishLater();
+        _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _forge.ChangeSnapshot(content => content["expires"] = Past);
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("expiry of the snapshot");
+        _forge.ChangeTimestamp(_ => { });
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("expiry of the snapshot");
+        _forge.ChangeSnapshot(content => content["meta"]!["targets.json"] = _forge.RuleOf("1.targets.json", 1));
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("targets rollback");
+    }
+
+    /// <summary>Who has the targets key decides what is installed, and not where a mirror writes.</summary>
+    [Theory]
+    [InlineData("../evil")]
+    [InlineData("/tmp/acrate-evil")]
+    [InlineData("a/../../evil")]
+    public void No_target_leads_out_of_a_folder(string path)
+    {
+        _forge.ChangeTargets(content => content["targets"]![path] = Target(content).DeepClone());
+        var refused = _sandbox.Run("catalogue", "mirror", "guild", "copy/deep");
+        refused.ShouldExitWith(5);
+        refused.Error.ShouldContain("is not a path that stays inside");
+        Directory.Exists(_sandbox["copy"]).ShouldBeFalse();
+    }
+
+    [Fact]
+    public void A_rotation_that_ends_suddenly_loses_no_key_that_a_root_names()
+    {
+        for (var step = 1; step < 40; step++)
+        {
+            _sandbox.Variables["ACRATE_END_AT_STEP"] = $"{step}";
+            var isDone = _sandbox.Run("catalogue", "keys", "rotate", "site", "--role", "root", "--keys", "keys").ExitCode == 0;
+            _sandbox.Variables.Remove("ACRATE_END_AT_STEP");
+            if (isDone) break;
+
+            // The key that is named is one of the two; with it the next publication goes on.
+            if (_sandbox.Run("catalogue", "keys", "list", "keys", "--json").ShouldEnd(0).Out.Contains(
+                _forge.RootKey(), StringComparison.Ordinal)) continue;
+            File.Move(_sandbox["keys", "root.old.pem"], _sandbox["keys", "root.pem"], overwrite: true);
+            _sandbox.Run("catalogue", "keys", "list", "keys", "--json").ShouldEnd(0).Out.ShouldContain(_forge.RootKey());
+        }
+
+        _sandbox.PublishLater();
+        _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+    }
+
+    [Fact]
+    public void A_folder_of_cards_that_becomes_a_published_one_is_not_believed()
+    {
+        _sandbox.Root = "other";
+        _sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
+        Directory.Move(_sandbox["house"], _sandbox["cards"]);
+        _sandbox.Run("catalogue", "build", "cards", "house").ShouldEnd(0);
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(4).Out.ShouldContain("is a published one now");
+    }
+
     [Fact]
     public void A_stick_verifies_without_a_network_and_an_old_one_only_where_that_is_accepted()
     {
@@ -313,7 +374,7 @@ public sealed class TrustTests : IAsyncLifetime
             .Error.ShouldContain("expiry of the timestamp");
         _sandbox.Run("catalogue", "add", "guild", "site", "--trust", "site/root.json", "--offline", "--accept-stale")
             .ShouldEnd(0);
-        _sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("has expired");
+        _sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("the signatures of guild have expired");
         _sandbox.Run("install", "cue-ledger", "--yes", "--offline").ShouldEnd(0);
     }
 
@@ -326,6 +387,10 @@ public sealed class TrustTests : IAsyncLifetime
         _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("can be written by others");
         File.SetUnixFileMode(trust, mode);
         _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        var folder = File.GetUnixFileMode(_sandbox["keys"]);
+        File.SetUnixFileMode(_sandbox["keys"], folder | UnixFileMode.OtherWrite);
+        _sandbox.Run("catalogue", "keys", "list", "keys").ShouldExitWith(4).Error.ShouldContain("can be changed by others");
+        File.SetUnixFileMode(_sandbox["keys"], folder);
         var key = _sandbox["keys", "online.pem"];
         File.SetUnixFileMode(key, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead);
         _sandbox.Run("catalogue", "renew", "site", "--keys", "keys").ShouldEnd(0);

@@ -177,7 +177,7 @@ internal static class CatalogueView
         if (result.Document.Popularity is { } popularity)
             output.Line(new Cell($"popularity counted on {Words.Count(popularity.Machines, "machine")}", Tone.Quiet));
         if (result.Root is { } root)
-            output.Line(new Cell($"signed; machines that trust it name the root {root}, or a root before it", Tone.Quiet));
+            output.Line(new Cell($"signed under the root {root}", Tone.Quiet));
         if (result.Pages > 0)
             output.Line(new Cell(
                 $"{Words.Count(result.Pages, "page")} for a browser; the first is {result.Folder}/index.html", Tone.Quiet));

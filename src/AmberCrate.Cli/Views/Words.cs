@@ -105,8 +105,8 @@ internal static class Words
             return Age(freshness.States, freshness.Now)
                 + string.Concat(freshness.NotSigned.Select(name => $" · {name} is not signed"))
                 + string.Concat(freshness.EndingSoon.Select(one => one.Ends <= freshness.Now
-                    ? $" · what {one.Name} has signed has expired"
-                    : $" · what {one.Name} has signed ends {PlainText.Time(one.Ends)}"));
+                    ? $" · the signatures of {one.Name} have expired"
+                    : $" · the signatures of {one.Name} expire {PlainText.Time(one.Ends)}"));
         return freshness.Known == 0 ? "no catalogue has been added"
             : freshness.Paused.Count == freshness.Known ? "every catalogue is paused"
             : "no catalogue has been refreshed yet";

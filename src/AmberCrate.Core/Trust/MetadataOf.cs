@@ -2,9 +2,13 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Trust;
 
-/// <summary>Reads what a role says, for who has written it: no signature is looked at.</summary>
+/// <summary>Reads what a role says, for who has written it or has checked it before: no signature is looked at.</summary>
 public static class MetadataOf
 {
+    /// <summary>Reads a root.</summary>
+    /// <exception cref="MalformedException">It is none.</exception>
+    public static RootMetadata Root(ReadOnlyMemory<byte> bytes) => MetadataReader.Root(SignedMetadata.Read(bytes).Content);
+
     /// <summary>Reads targets.</summary>
     /// <exception cref="MalformedException">They are none.</exception>
     public static TargetsMetadata Targets(ReadOnlyMemory<byte> bytes) =>

@@ -72,6 +72,8 @@ internal static class MetadataReader
         foreach (var entry in Object(Member(signed, "targets"), "targets").EnumerateObject())
         {
             if (files.Count >= MostFiles) throw new MalformedException($"targets: expected at most {MostFiles}");
+            if (!InsidePath.TryParse(entry.Name, out _))
+                throw new MalformedException($"targets: {Shown(entry.Name)} is not a path that stays inside");
             files[entry.Name] = Target(entry.Value, entry.Name);
         }
 

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Trust;
@@ -192,12 +191,9 @@ public sealed class TrustedMetadata
     /// <exception cref="TrustException">They are not.</exception>
     public static void RequireFile(ReadOnlySpan<byte> bytes, FileRule rule, string what, string step)
     {
-        if (rule.Length is { } length && bytes.Length != length)
-            throw new TrustException($"length of {what}", $"{length} bytes are named, {bytes.Length} came", step);
-        if (rule.Sha256 is { } sha256 && Sha256Digest.FromBytes(SHA256.HashData(bytes)) != sha256)
-            throw new TrustException($"digest of {what}", "other bytes came than were signed", step);
-        if (rule.Sha512 is { } sha512 && Convert.ToHexStringLower(SHA512.HashData(bytes)) != sha512)
-            throw new TrustException($"digest of {what}", "other bytes came than were signed", step);
+        if (!rule.HasLength(bytes))
+            throw new TrustException($"length of {what}", $"{rule.Length} bytes are named, {bytes.Length} came", step);
+        if (!rule.Fits(bytes)) throw new TrustException($"digest of {what}", "other bytes came than were signed", step);
     }
 
     private static (T Metadata, SignedMetadata Signed) Read<T>(

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Trust;
@@ -54,10 +53,10 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
     private async Task<byte[]> FetchAsync(SignedTargets targets, string path, TrustedMetadata trusted, CancellationToken cancel)
     {
         var file = Path.Combine(folder, targets.FileOf(path));
-        if (File.Exists(file) && IsSigned(File.ReadAllBytes(file), trusted.Find(path)!))
+        if (File.Exists(file) && await File.ReadAllBytesAsync(file, cancel) is var there && trusted.Find(path)!.Fits(there))
         {
             _kept++;
-            return await File.ReadAllBytesAsync(file, cancel);
+            return there;
         }
 
         using var content = await targets.OpenAsync(new FetchRequest(new Uri(address, path)), cancel);
@@ -133,8 +132,4 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         _fetched++;
         _size += size;
     }
-
-    private static bool IsSigned(byte[] content, FileRule rule) => content.Length == rule.Length
-        && (rule.Sha256 is null || Sha256Digest.FromBytes(SHA256.HashData(content)) == rule.Sha256)
-        && (rule.Sha512 is null || Convert.ToHexStringLower(SHA512.HashData(content)) == rule.Sha512);
 }

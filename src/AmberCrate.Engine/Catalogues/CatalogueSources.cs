@@ -15,6 +15,11 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
     /// <exception cref="ProblemException">There is no such folder.</exception>
     public ICatalogueSource Of(RegisteredCatalogue catalogue)
     {
+        if (catalogue.Trust == CatalogueTrust.Cards && IsPublished(catalogue.Location))
+            throw new Problem(
+                ProblemCode.Refused, $"the catalogue {catalogue.Name} at {catalogue.Location} is a published one now",
+                "it was added as a folder of cards, and nobody has said under which root to trust it",
+                $"{NextCommand.Of("catalogue drop", catalogue.Name.Text)}, and add it again").ToException();
         if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location);
         if (!catalogue.Location.Contains("://", StringComparison.Ordinal) && !Directory.Exists(catalogue.Location))
             throw Gone(catalogue.Location);

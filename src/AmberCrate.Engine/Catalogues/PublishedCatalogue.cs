@@ -81,16 +81,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
             : problem;
     }
 
-    private static async Task<byte[]> ReadAtMostAsync(Stream stream, long most, string what, CancellationToken cancel)
-    {
-        using var content = new MemoryStream();
-        var buffer = new byte[1 << 16];
-        for (int read; (read = await stream.ReadAsync(buffer, cancel)) > 0;)
-        {
-            if (content.Length + read > most) throw new MalformedException($"{what} is larger than {most} bytes");
-            content.Write(buffer, 0, read);
-        }
-
-        return content.ToArray();
-    }
+    private static async Task<byte[]> ReadAtMostAsync(Stream stream, long most, string what, CancellationToken cancel) =>
+        await BoundedRead.ToEndAsync(stream, most, cancel)
+            ?? throw new MalformedException($"{what} is larger than {most} bytes");
 }

@@ -32,7 +32,7 @@ internal sealed class PublishedPages(string folder)
     {
         if (AreThere || !Path.Exists(Path.Combine(folder, First))) return;
         throw new Problem(
-            ProblemCode.Refused, $"{Path.Combine(folder, First)} is not from here",
+            ProblemCode.Refused, $"{Path.Combine(folder, First)} was not made by acrate",
             "nothing has been published", "move it away, or publish to another folder").ToException();
     }
 
@@ -48,7 +48,7 @@ internal sealed class PublishedPages(string folder)
     {
         var (named, pages) = (new HashSet<string>(StringComparer.Ordinal), 0);
         var pictures = Pictures(cards, cardsFolder, named);
-        foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = Root }))
+        foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = SignedRepository.RootOf(folder) }))
         {
             cancel.ThrowIfCancellationRequested();
             named.Add(page.Path);
@@ -71,10 +71,6 @@ internal sealed class PublishedPages(string folder)
 
     /// <summary>Removes what is left of pages whose first one somebody has removed.</summary>
     public void DropLeft() => _files.Settle(new HashSet<string>(), isPruning: true);
-
-    private Sha256Digest? Root => SignedRepository.IsSigned(folder)
-        ? Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, TrustFolder.Root))))
-        : null;
 
     private Dictionary<string, string> Pictures(IReadOnlyList<AppCard> cards, string cardsFolder, HashSet<string> named)
     {

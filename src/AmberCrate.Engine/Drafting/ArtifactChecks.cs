@@ -40,7 +40,9 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
     }
 
     /// <summary>The pictures of a card that should lie beside it, and do not.</summary>
-    public IEnumerable<CardFinding> Pictures(CheckedCard card) =>
+    /// <param name="folder">The folder of cards.</param>
+    /// <param name="card">The card.</param>
+    public static IEnumerable<CardFinding> Pictures(string folder, CheckedCard card) =>
         from picture in card.Card.Screenshots.Select(
             (shot, at) => (Path: shot.BesideCards, Key: $"screenshots[{at + 1}].address"))
         where picture.Path is not null && !File.Exists(Path.Combine(folder, picture.Path))

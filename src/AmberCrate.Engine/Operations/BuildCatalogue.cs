@@ -1,6 +1,4 @@
-using System.Security.Cryptography;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
@@ -25,14 +23,8 @@ public sealed class BuildCatalogue(HostEnvironment host)
         var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
         return new PublishResult(wish.Target, host.FullPath(wish.Target), document)
         {
-            Pruned = pruned, Pages = pages, Root = RootOf(wish),
+            Pruned = pruned, Pages = pages, Root = SignedRepository.RootOf(wish.Target),
         };
-    }
-
-    private static Sha256Digest? RootOf(BuildWish wish)
-    {
-        var root = Path.Combine(wish.Target, TrustFolder.Root);
-        return wish.Keys is null ? null : Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(root)));
     }
 
     private async Task RefuseFaultyAsync(BuildWish wish, CancellationToken cancel)

@@ -12,7 +12,7 @@ internal sealed class BundleCatalogues(Workstation station)
     /// <summary>The catalogues of a bundle that are new here.</summary>
     /// <param name="bundle">The bundle.</param>
     /// <param name="allowsUnsigned">Whether the person has said that they need not be signed.</param>
-    /// <exception cref="ProblemException">A catalogue of the same name is at another location or signed by others here, or a new
+    /// <exception cref="ProblemException">A catalogue of the same name is at another location or without its root here, or a new
     /// one is not signed.</exception>
     public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, bool allowsUnsigned)
     {
@@ -31,10 +31,14 @@ internal sealed class BundleCatalogues(Workstation station)
                 });
             }
             else if (here.Location != location) throw IsElsewhere(here, location).ToException();
-            else if (wanted.Root is { } other && here.Trust.Root is { } own && other != own)
+
+            // Where it is signed here too, this machine goes by the root that it trusts itself: an earlier or a later one of the
+            // same catalogue has another digest.
+            else if (wanted.Root is not null && here.Trust.Root is null)
                 throw new Problem(
-                    ProblemCode.NotVerified, $"the catalogue {here.Name} is signed under another root here than in the bundle",
-                    $"here it is {own}, in the bundle {other}", "ask who made the bundle which one is right").ToException();
+                    ProblemCode.Refused, $"the catalogue {here.Name} is signed, and this machine has it without its root",
+                    $"the bundle names the root {wanted.Root}",
+                    $"{NextCommand.Of("catalogue drop", here.Name.Text)}, and run the command again").ToException();
         }
 
         return added;

@@ -31,7 +31,7 @@ public sealed class CheckCards(Session session)
             foreach (var card in cards.Where(card => only is null || only.Contains(card.File)))
             {
                 findings.AddRange(checks.Of(card));
-                findings.AddRange(artifacts.Pictures(card));
+                findings.AddRange(ArtifactChecks.Pictures(folder, card));
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
                 if (wish.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
             }
@@ -54,11 +54,11 @@ public sealed class CheckCards(Session session)
         if (findings.Count > 0) return [];
         var checks = new CardChecks(cards);
         findings.AddRange(cards.SelectMany(checks.Of));
-        var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
-        var artifacts = new ArtifactChecks(wish.Cards, programs);
-        findings.AddRange(cards.SelectMany(artifacts.Pictures));
+        findings.AddRange(cards.SelectMany(card => ArtifactChecks.Pictures(wish.Cards, card)));
         if (wish.WithArtifacts)
         {
+            var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
+            var artifacts = new ArtifactChecks(wish.Cards, programs);
             foreach (var card in cards) findings.AddRange(await artifacts.RunAsync(card, IsPublished, cancel));
         }
 

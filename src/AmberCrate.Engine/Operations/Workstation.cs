@@ -193,7 +193,8 @@ internal sealed class Workstation : IDisposable
             Known = known.Count,
             Paused = [.. known.Where(catalogue => catalogue.IsPaused).Select(catalogue => catalogue.Name)],
             NeverFetched = [.. asked.Where(one => one.State is null).Select(one => one.Name)],
-            NotSigned = [.. known.Where(one => one is { IsPaused: false, Trust.Text: "unsigned" }).Select(one => one.Name)],
+            NotSigned = [.. known.Where(one => !one.IsPaused && one.Trust == CatalogueTrust.NotSigned)
+                .Select(one => one.Name)],
             EndingSoon =
             [
                 .. from catalogue in known
@@ -279,15 +280,8 @@ internal sealed class Workstation : IDisposable
     {
         AdmitAll();
         using var content = await _bytes.OpenAsync(new FetchRequest(address), cancel);
-        using var bytes = new MemoryStream();
-        var buffer = new byte[1 << 16];
-        for (int read; (read = await content!.Stream.ReadAsync(buffer, cancel)) > 0;)
-        {
-            bytes.Write(buffer, 0, read);
-            if (bytes.Length > most) throw new MalformedException($"it is larger than {most >> 20} MiB");
-        }
-
-        return bytes.ToArray();
+        return await BoundedRead.ToEndAsync(content!.Stream, most, cancel)
+            ?? throw new MalformedException($"it is larger than {most >> 10} KiB");
     }
 
     /// <summary>Makes the runner of this root.</summary>

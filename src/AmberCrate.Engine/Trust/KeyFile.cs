@@ -64,6 +64,11 @@ public static class KeyFile
                 ProblemCode.Refused, $"the key {path} can be read by others", "whoever has it can sign in your name",
                 $"chmod 600 {path}; if somebody may have read it, replace it: {NextCommand.Of("catalogue keys rotate")}")
                 .ToException();
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        if (!OwnFile.IsOurs(path) || !OwnFile.IsOurs(folder))
+            throw new Problem(
+                ProblemCode.Refused, $"the key {path} can be changed by others", "they could put a key of their own in its place",
+                $"see whose it is; chmod go-w {folder}").ToException();
         var text = File.ReadAllText(path);
         try
         {

@@ -5,8 +5,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Trust;
 
 /// <summary>
-/// Replaces a key of a published catalogue. The old one is put aside first and kept; where the new root cannot be written, it is
-/// put back.
+/// Replaces a key of a published catalogue. The old one is put aside first and kept. Where no new root has been written, it is
+/// put back; where one has, the new key stays, since the root names it.
 /// </summary>
 /// <param name="published">The published folder.</param>
 /// <param name="folder">The folder of the keys.</param>
@@ -28,18 +28,20 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         var kept = new KeyRing(folder, passphrase);
         foreach (var role in Enum.GetValues<TrustRole>()) _ = kept.For(role);
         if (File.Exists(old)) File.Move(old, $"{old}.{clock.GetUtcNow().UtcDateTime:yyyyMMdd'T'HHmmss}");
+        var roots = Roots();
         File.Move(path, old);
         try
         {
             KeyFile.Create(path, before.Key.Type, passphrase);
-            var done = new SignedRepository(published, new KeyRing(folder, passphrase), clock.GetUtcNow()).Rotate(name, kept);
             Posix.FlushFolder(folder);
-            return done;
+            return new SignedRepository(published, new KeyRing(folder, passphrase), clock.GetUtcNow()).Rotate(name, kept);
         }
-        catch
+        catch when (Roots() == roots)
         {
             File.Move(old, path, overwrite: true);
             throw;
         }
     }
+
+    private int Roots() => Directory.GetFiles(published, "*.root.json").Length;
 }

@@ -55,10 +55,7 @@ public sealed class ProgramSigner : ISigner
 
     private string Ask(string what, byte[] input)
     {
-        using var process = Process.Start(new ProcessStartInfo(_program, [what, _role])
-        {
-            RedirectStandardInput = true, RedirectStandardOutput = true, UseShellExecute = false,
-        }) ?? throw Failed("it does not start").ToException();
+        using var process = Start(what);
         var output = process.StandardOutput.ReadToEndAsync();
         try
         {
@@ -79,6 +76,21 @@ public sealed class ProgramSigner : ISigner
         return process.ExitCode == 0
             ? output.GetAwaiter().GetResult()
             : throw Failed($"it ended with {process.ExitCode}").ToException();
+    }
+
+    private Process Start(string what)
+    {
+        try
+        {
+            return Process.Start(new ProcessStartInfo(_program, [what, _role])
+            {
+                RedirectStandardInput = true, RedirectStandardOutput = true, UseShellExecute = false,
+            })!;
+        }
+        catch (System.ComponentModel.Win32Exception fault)
+        {
+            throw Failed($"it cannot be started: {fault.Message}").ToException(fault);
+        }
     }
 
     private Problem Failed(string why) =>

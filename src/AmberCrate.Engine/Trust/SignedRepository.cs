@@ -34,6 +34,11 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <summary>Whether a folder has been signed.</summary>
     public static bool IsSigned(string folder) => File.Exists(Path.Combine(folder, TrustFolder.Root));
 
+    /// <summary>The digest of the root of a folder; null where it is not signed.</summary>
+    public static Sha256Digest? RootOf(string folder) => IsSigned(folder)
+        ? Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, TrustFolder.Root))))
+        : null;
+
     /// <summary>The root of now; null where there is none yet.</summary>
     public byte[]? RootBytes => Bytes(TrustFolder.Root);
 
@@ -137,7 +142,16 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         try
         {
             var bytes = RootBytes!;
-            return (new TrustedMetadata(bytes, new SignatureCheck(), now).Root, bytes);
+            var root = new TrustedMetadata(bytes, new SignatureCheck(), now).Root;
+
+            // A root that was written before a sudden end is out: machines may have it, so it is the one to go on from.
+            while (Bytes($"{root.Version + 1}.root.json") is { } next)
+            {
+                (bytes, root) = (next, new TrustedMetadata(next, new SignatureCheck(), now).Root);
+                AtomicFile.Write(Path.Combine(folder, TrustFolder.Root), bytes, Mode);
+            }
+
+            return (root, bytes);
         }
         catch (TrustException fault)
         {
@@ -247,7 +261,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     private ProblemException NotInRoot(TrustRole role) => new Problem(
         ProblemCode.Refused, $"{keys.PathOf(KeyRing.NameFor(role))} is not the key that the root names for {NameOf(role)}",
         "nobody would believe what it signs",
-        $"bring the key that is named; or replace it: {NextCommand.Of("catalogue keys rotate")}").ToException();
+        "bring the key that is named; after a rotation that was cut off it is beside it, as KEY.old.pem").ToException();
 
     private byte[] Envelope(
         TrustRole role, long version, IReadOnlyList<ISigner> signers, Action<Utf8JsonWriter> write)

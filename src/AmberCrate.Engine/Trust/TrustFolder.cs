@@ -17,7 +17,6 @@ public sealed class TrustFolder(string folder)
 
     private const UnixFileMode Mode =
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
-    private const UnixFileMode OfOthers = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
     private const long MostBytes = 64 << 20;
 
     /// <summary>A file that is believed under a first root; null where there is none.</summary>
@@ -50,8 +49,7 @@ public sealed class TrustFolder(string folder)
 
     private static void RequireOwn(string path)
     {
-        var isOurs = Posix.OwnerOf(path) is 0 || Posix.OwnerOf(path) == Posix.EffectiveUser();
-        if ((File.GetUnixFileMode(path) & OfOthers) == 0 && isOurs) return;
+        if (OwnFile.IsOurs(path)) return;
         throw new Problem(
             ProblemCode.NotVerified, $"{path} can be written by others", "what it says of catalogues cannot be believed",
             $"chmod go-w {path}, and see who has changed it").ToException();

@@ -130,14 +130,18 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
     private async Task TakeSnapshotAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         var rule = trusted.Timestamp!.Snapshot;
-        var isThere = false;
+        byte[]? current = null;
         TakeKept(TrustFolder.Snapshot, kept =>
         {
             trusted.TakeSnapshot(kept, isKept: true);
-            isThere = trusted.Snapshot!.Version == rule.Version && IsFile(kept, rule.File);
-            if (isThere) trusted.TakeSnapshot(kept);
+            if (trusted.Snapshot!.Version == rule.Version && rule.File.Fits(kept)) current = kept;
         });
-        if (isThere) return;
+        if (current is not null)
+        {
+            trusted.TakeSnapshot(current);
+            return;
+        }
+
         var fetched = await FetchRoleAsync(trusted, "snapshot", rule, MostSnapshot, "5.5.1", cancel);
         trusted.TakeSnapshot(fetched);
         folder.Write(first, TrustFolder.Snapshot, fetched);
@@ -149,7 +153,7 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
         var name = delegator is null ? TrustFolder.Targets : $"role-{role}.json";
         if (!trusted.Snapshot!.Meta.TryGetValue(role, out var rule))
             throw new TrustException("mix and match", $"the snapshot does not name {role}", "5.6.2");
-        if (folder.Read(first, name) is { } kept && IsFile(kept, rule.File))
+        if (folder.Read(first, name) is { } kept && rule.File.Fits(kept))
         {
             try
             {
@@ -168,8 +172,8 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
     }
 
     /// <summary>
-    /// Takes what was believed before, so that nothing goes back behind it. What is not believed any more is as if it were not
-    /// there.
+    /// Takes what was believed before, so that nothing goes back behind it. What is signed by keys that do not count any more is
+    /// as if it were not there. It is not removed: an attack must not make this machine forget what it knows.
     /// </summary>
     private void TakeKept(string name, Action<byte[]> take)
     {
@@ -180,20 +184,7 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
         }
         catch (TrustException)
         {
-            folder.Remove(first, name);
-        }
-    }
-
-    private static bool IsFile(byte[] content, FileRule rule)
-    {
-        try
-        {
-            TrustedMetadata.RequireFile(content, rule, "", "");
-            return true;
-        }
-        catch (TrustException)
-        {
-            return false;
+            // The next one that is believed takes its place.
         }
     }
 

@@ -28,7 +28,7 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         await PublishAsync("site");
         _server = await StaticServer.StartAsync(_folder["site"]);
         _cache = CatalogueCache.Open(MachineLayout.Under(_folder["root"]), create: true);
-        _catalogue = new RegisteredCatalogue(Guild, _server.Address.ToString());
+        _catalogue = new RegisteredCatalogue(Guild, _server.Address.ToString()) { Trust = CatalogueTrust.NotSigned };
     }
 
     public async ValueTask DisposeAsync()

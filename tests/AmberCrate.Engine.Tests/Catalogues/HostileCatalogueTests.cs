@@ -101,7 +101,8 @@ public sealed class HostileCatalogueTests : IDisposable
         using var network = new HttpSource(TimeSpan.FromSeconds(30));
         return (await new CatalogueRefresh(
             _cache, new CatalogueSources(new SchemeSource(new FileSource(), network)), null, _folder["incoming"],
-            TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+            TimeProvider.System).RunAsync(
+                [new RegisteredCatalogue(Guild, _folder["site"]) { Trust = CatalogueTrust.NotSigned }], null, default)).Single();
     }
 
     private void Write(string[] lines, int apps, int contentSizeOff = 0) => Write([lines], apps, contentSizeOff);

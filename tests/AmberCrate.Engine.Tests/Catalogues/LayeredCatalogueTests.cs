@@ -152,7 +152,8 @@ public sealed class LayeredCatalogueTests : IDisposable
     {
         var result = (await new CatalogueRefresh(
             cache, new CatalogueSources(new SchemeSource(new FileSource(), _network)), null, _folder["incoming"],
-            TimeProvider.System).RunAsync([new RegisteredCatalogue(Guild, _folder["site"])], null, default)).Single();
+            TimeProvider.System).RunAsync(
+                [new RegisteredCatalogue(Guild, _folder["site"]) { Trust = CatalogueTrust.NotSigned }], null, default)).Single();
         result.Problem.ShouldBeNull();
         return result;
     }
