@@ -23,7 +23,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
     private readonly List<(string Path, ShippedEntry Entry)> _entries =
         [.. contents.DesktopEntries
             .Select(file => (file.Path, Entry: ShippedEntry.Read(NameOf(file.Path, ".desktop"), file.Text)))
-            .Where(file => file.Entry.IsShown)];
+            .Where(file => file.Entry is { IsShown: true, Keys.Count: > 0 })];
 
     /// <summary>Drafts a card.</summary>
     public CardDraft Draft()

@@ -23,7 +23,8 @@ internal static class AppImageFiles
     /// <summary>Takes the files out.</summary>
     /// <param name="path">The AppImage.</param>
     /// <param name="folder">A folder that is not there yet.</param>
-    /// <returns>Why they could not be taken out; null where they were.</returns>
+    /// <returns>Why they could not be taken out, or not all of them; null where they were. The folder is there where anything
+    /// was.</returns>
     public static string? Read(string path, string folder)
     {
         if (EndOfProgram(path) is not { } offset) return "it is no AppImage of type 2";
@@ -33,10 +34,10 @@ internal static class AppImageFiles
         var answer = ProgramSearch.Trusted("prlimit") is { } limit
             ? SystemProgram.Ask(limit, [$"--fsize={MostBytes}", "--", program, .. arguments], Patience)
             : SystemProgram.Ask(program, arguments, Patience);
-        return Directory.Exists(folder) ? null : $"unsquashfs: {FirstLine(answer.Errors)}";
+        if (answer.Code == 0) return null;
+        var said = answer.Errors.Trim().Split('\n')[0];
+        return said.Length > 0 ? $"unsquashfs: {said}" : $"unsquashfs ended with {answer.Code}";
     }
-
-    private static string FirstLine(string text) => text.Trim().Split('\n')[0];
 
     /// <summary>Where the ELF file ends: behind its table of sections.</summary>
     private static long? EndOfProgram(string path)

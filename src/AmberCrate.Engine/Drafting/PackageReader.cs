@@ -136,7 +136,12 @@ public sealed class PackageReader(string work)
             UnpackedSize = contents.Size + AppImageFiles.LauncherSize(contents.FileName),
         };
         if (AppImageFiles.Read(path, folder) is { } why)
-            return read with { Unread = [$"The files in the AppImage were not read ({why}): the card knows only its name."] };
+        {
+            if (!Directory.Exists(folder))
+                return read with { Unread = [$"The files in the AppImage were not read ({why}): the card knows only its name."] };
+            _unread.Add($"Not all files in the AppImage could be read ({why}): look at what it says.");
+        }
+
         var described = Described(read, folder, path);
         return described with { Files = [], Newest = described.Newest };
     }

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Catalogues;
@@ -82,6 +83,27 @@ public sealed class CardDeskTests : IDisposable
         var draft = (await DraftAsync("scrim-4.2.tar.gz"))[0].Draft;
         draft.Release.Contents.Files.Count(file => file.Name == "scrim").ShouldBe(1);
         (await FindingsAsync()).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("a pipe", "a.desktop i 644 0 0 f")]
+    [InlineData("a device", "a.desktop c 666 0 0 1 5")]
+    [InlineData("a link to the host", "a.desktop s 777 0 0 /etc/passwd")]
+    [InlineData("a folder that is a link", "usr d 755 0 0\nusr/share d 755 0 0\nusr/share/metainfo s 777 0 0 /etc")]
+    [InlineData("an entry of 20 MB", "z.desktop f 644 0 0 head -c 20000000 /dev/urandom", "Not all files")]
+    public async Task An_appimage_may_hold_anything(string what, string definition, string? told = null)
+    {
+        var draft = await DraftAppImageAsync(definition, _ => { });
+        (draft.Id.Text, draft.Name).ShouldBe(("scrim", "Scrim Paint"), what);
+        if (told is not null) draft.Questions.ShouldContain(question => question.Contains(told, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task A_broken_appimage_is_known_by_its_name()
+    {
+        var draft = await DraftAppImageAsync("AppRun f 755 0 0 true", file => Array.Fill(file, (byte)0xff, 128 + 96, 64));
+        draft.Id.Text.ShouldBe("scrim-paint");
+        draft.Questions.ShouldContain(question => question.Contains(" in the AppImage ", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -249,6 +271,29 @@ public sealed class CardDeskTests : IDisposable
         Tree(_stage["packed", top]);
         var words = packer.Split(' ');
         Run(words[0], [words[1], _stage["cards", "files", name], top], _stage["packed"]);
+    }
+
+    /// <summary>Drafts the card of an AppImage.</summary>
+    /// <param name="definition">What it holds besides a menu entry, as mksquashfs takes it.</param>
+    /// <param name="harm">Does something to its bytes.</param>
+    private async Task<CardDraft> DraftAppImageAsync(string definition, Action<byte[]> harm)
+    {
+        var (tree, packed, list) = (_stage["tree"], _stage["packed"], _stage["definition"]);
+        Directory.CreateDirectory(tree);
+        File.WriteAllText(Path.Combine(tree, "scrim.desktop"), Menu);
+        File.WriteAllText(list, definition + "\n");
+        Run("mksquashfs", tree, packed, "-noappend", "-quiet", "-no-progress", "-all-root", "-pf", list);
+
+        // The smallest program: its header, and a table of one section behind it.
+        var head = new byte[128];
+        new byte[] { 0x7f, (byte)'E', (byte)'L', (byte)'F', 2, 1, 1, 0, (byte)'A', (byte)'I', 2 }.CopyTo(head, 0);
+        (head[16], head[18], head[20], head[40], head[52], head[58], head[60]) = (2, 62, 1, 64, 64, 64, 1);
+        byte[] file = [.. head, .. await File.ReadAllBytesAsync(packed)];
+        harm(file);
+        var path = _stage["cards", "files", "Scrim_Paint-4.2-x86_64.AppImage"];
+        await File.WriteAllBytesAsync(path, file);
+        File.SetUnixFileMode(path, (UnixFileMode)0b111_101_101);
+        return (await DraftAsync(Path.GetFileName(path)))[0].Draft;
     }
 
     private static void Tree(string folder)
