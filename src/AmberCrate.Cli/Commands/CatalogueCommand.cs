@@ -15,8 +15,9 @@ internal static class CatalogueCommand
         var command = new Command("catalogue", "Where apps come from: add, refresh, build")
         {
             CreateAdd(), CreateList(), CatalogueTrustCommands.CreateAbout(), CreateRefresh(), CreateRank(), CreatePause(),
-            CreateResume(), CreateDrop(), CreateBuild(), CatalogueTrustCommands.CreateRenew(),
-            CatalogueTrustCommands.CreateKeys(), CatalogueTrustCommands.CreateMirror(),
+            CreateResume(), CreateDrop(), CreateBuild(), CatalogueTrustCommands.CreateSign(),
+            CatalogueTrustCommands.CreateRenew(), CatalogueKeyCommands.Create(), CatalogueTrustCommands.CreateDelegate(),
+            CatalogueTrustCommands.CreateMirror(),
         };
         command.Aliases.Add("catalog");
         return command;
@@ -34,6 +35,11 @@ internal static class CatalogueCommand
             Description = "Trust this root: its file, or its SHA-256 as the maintainer says it", HelpName = "ROOT",
             Completion = Completion.File,
         };
+        var mirror = new DeclaredOption<string[]>(OptionGroup.Network, "--mirror")
+        {
+            Description = "Where the same files lie, too, asked first for what is large; may be given several times",
+            HelpName = "LOCATION",
+        };
         var command = new HelpedCommand("add", "Add a catalogue", new CommandHelp(
             "Adds a catalogue and downloads its data. From now on apps are taken from it, too, after those of the "
                 + "catalogues before it. Where it is signed, you are shown its root and asked whether it is the right one.",
@@ -42,7 +48,7 @@ internal static class CatalogueCommand
                 ("acrate catalogue add house house", "the playhouse's own cards, in a folder"),
                 ("acrate catalogue add guild https://catalogue.stagecraft-guild.example/", "the guild's, over the network"),
             ]))
-        { name, location, trust, CommonOptions.Unsigned, CommonOptions.AcceptStale, CommonOptions.TakeOver };
+        { name, location, trust, mirror, CommonOptions.Unsigned, CommonOptions.AcceptStale, CommonOptions.TakeOver };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
@@ -50,6 +56,7 @@ internal static class CatalogueCommand
                 new AddCatalogueWish(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!)
                 {
                     TakesOver = parsed.GetValue(CommonOptions.TakeOver) ?? [], Trust = parsed.GetValue(trust),
+                    Mirrors = parsed.GetValue(mirror) ?? [],
                     AllowsUnsigned = parsed.GetValue(CommonOptions.Unsigned),
                 }, cancel));
             return ExitCodes.AllAsAsked;
@@ -187,6 +194,10 @@ internal static class CatalogueCommand
         {
             Description = "Make pages for a browser too: look for apps, tick them, take them away",
         };
+        var name = new DeclaredOption<string>(OptionGroup.Files, "--as")
+        {
+            Description = "Publish as NAME, to whom the catalogue leaves apps", HelpName = "NAME",
+        };
         var command = new HelpedCommand("build", "Check app cards and publish them", new CommandHelp(
             "Checks a folder of app cards and writes the catalogue that workstations read. All faults are named "
                 + "at once, with file, line and key; nothing is published while there is one.",
@@ -195,7 +206,7 @@ internal static class CatalogueCommand
                 ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
                 ("acrate catalogue build guild site --keys keys --pages", "signs it, and makes pages for a browser"),
             ]))
-        { cards, target, artifacts, full, popularity, prune, pages };
+        { cards, target, artifacts, full, popularity, prune, pages, name };
         var keys = new KeyOptions(command);
         command.SetAction(async (parsed, cancel) =>
         {
@@ -206,6 +217,7 @@ internal static class CatalogueCommand
                     parsed.GetValue(popularity), parsed.GetValue(prune))
                 {
                     Pages = new SitePages(), WithPages = parsed.GetValue(pages), Keys = keys.Ring(parsed, call),
+                    As = parsed.GetValue(name),
                 },
                 cancel);
             CatalogueView.ShowBuilt(call.Output, result);

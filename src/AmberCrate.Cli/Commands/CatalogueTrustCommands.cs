@@ -53,10 +53,75 @@ internal static class CatalogueTrustCommands
         {
             using var call = new Call(parsed);
             var folder = parsed.GetValue(target)!;
-            var ring = keys.Ring(parsed, call) ?? throw new Problem(
-                ProblemCode.BadCommandLine, "--keys is missing", remedy: "name the folder of the keys").ToException();
             CatalogueView.ShowSigned(
-                call.Output, folder, new SignedRepository(call.Host.FullPath(folder), ring, call.Host.Clock.GetUtcNow()).Renew());
+                call.Output, folder, new RenewCatalogue(call.Host).Run(call.Host.FullPath(folder), keys.Require(parsed, call)));
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
+    /// <summary><c>acrate catalogue sign</c>.</summary>
+    public static Command CreateSign()
+    {
+        var target = Published();
+        var command = new HelpedCommand("sign", "Sign what waits for your signature", new CommandHelp(
+            "Where several maintainers must sign, a publication waits in the folder until enough have. This shows what would "
+                + "change, asks you, and adds your signature; the last one publishes it.",
+            [3, 4, 5, 8],
+            [
+                ("acrate catalogue sign site --keys my-keys", "looks at it, and signs it"),
+                ("acrate catalogue sign site --keys my-keys --yes", "signs it without asking"),
+            ]))
+        { target, CommonOptions.Yes };
+        var keys = new KeyOptions(command);
+        command.SetAction((parsed, cancel) =>
+        {
+            using var call = new Call(parsed);
+            var folder = parsed.GetValue(target)!;
+            var done = new CosignCatalogue(call.Session).Run(
+                call.Host.FullPath(folder), keys.Require(parsed, call), parsed.GetValue(CommonOptions.Yes),
+                changes => CatalogueView.ShowPrepared(call.Output, changes), cancel);
+            if (done is null) return Task.FromResult(ExitCodes.Of(ProblemCode.Interrupted));
+            CatalogueView.ShowSigned(call.Output, folder, done);
+            return Task.FromResult(ExitCodes.AllAsAsked);
+        });
+        return command;
+    }
+
+    /// <summary><c>acrate catalogue delegate</c>.</summary>
+    public static Command CreateDelegate()
+    {
+        var target = Published();
+        var name = new DeclaredArgument<string>("NAME", Completion.None) { Description = "What to call them here" };
+        var key = new DeclaredOption<string>(OptionGroup.Files, "--key")
+        {
+            Description = "Their public key, such as targets.public.pem", HelpName = "FILE", Completion = Completion.File,
+        };
+        var apps = new DeclaredOption<string[]>(OptionGroup.Selection, "--apps")
+        {
+            Description = "The apps that they sign, such as dimmer-*; may be given several times", HelpName = "PATTERN",
+        };
+        var end = new DeclaredOption<bool>(OptionGroup.Selection, "--end") { Description = "Take their apps back" };
+        var command = new HelpedCommand("delegate", "Leave apps to another maintainer", new CommandHelp(
+            "Lets another maintainer publish some apps under a key of their own: catalogue build --as NAME. Their key is good for "
+                + "these apps alone; an app of the catalogue itself goes before theirs.",
+            [2, 3, 4, 5, 8],
+            [
+                ("acrate catalogue delegate site lighting --key theirs.pem --apps \"dimmer-*\" --keys keys", "leaves apps to them"),
+                ("acrate catalogue delegate site lighting --end --keys keys", "takes them back"),
+            ]))
+        { target, name, key, apps, end };
+        var keys = new KeyOptions(command);
+        command.SetAction(parsed =>
+        {
+            using var call = new Call(parsed);
+            var (folder, who) = (parsed.GetValue(target)!, parsed.GetValue(name)!);
+            var change = new ChangeKeys(call.Host, call.Host.FullPath(folder), keys.Require(parsed, call));
+            if (!parsed.GetValue(end) && parsed.GetValue(key) is null) throw Misuse("--key is missing");
+            CatalogueView.ShowSigned(
+                call.Output, folder,
+                parsed.GetValue(end) ? change.TakeBack(who)
+                    : change.Delegate(who, parsed.GetValue(key)!, parsed.GetValue(apps) ?? []));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -112,114 +177,9 @@ internal static class CatalogueTrustCommands
         return command;
     }
 
-    /// <summary><c>acrate catalogue keys</c>.</summary>
-    public static Command CreateKeys() =>
-        new("keys", "Make, list and replace the keys that sign a catalogue") { CreateNew(), CreateKeyList(), CreateRotate() };
-
-    private static HelpedCommand CreateNew()
-    {
-        var folder = Folder();
-        var type = new DeclaredOption<string>(OptionGroup.Files, "--type")
-        {
-            Description = "The type of key: ecdsa (unless said) or ed25519", HelpName = "TYPE",
-        };
-        var passphrase = KeyOptions.PassphraseOption();
-        var command = new HelpedCommand("new", "Make keys", new CommandHelp(
-            "Makes three keys, each in a file that only you can read: root, which says who may sign; targets, which signs what "
-                + "you publish; online, which is renewed by a timer. Keep root away from the web server, and a copy of all in a "
-                + "safe.",
-            [2, 4, 7],
-            [
-                ("acrate catalogue keys new keys", "makes keys/root.pem, targets.pem and online.pem"),
-                ("acrate catalogue keys new keys --passphrase-file secret", "the same, with a passphrase"),
-            ]))
-        { folder, type, passphrase };
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            var (named, kind) = (parsed.GetValue(folder)!, parsed.GetValue(type) ?? TrustKey.Ecdsa);
-            if (kind is not (TrustKey.Ecdsa or TrustKey.Ed25519))
-                throw new Problem(ProblemCode.BadCommandLine, $"--type takes ecdsa or ed25519, not \"{kind}\"").ToException();
-            var ring = new KeyRing(call.Host.FullPath(named), null);
-            var secret = KeyOptions.Passphrase(parsed, passphrase, call);
-            CatalogueView.ShowKeys(
-                call.Output, [.. KeyRing.Names.Select(key => (key, KeyFile.Create(ring.PathOf(key), kind, secret)))]);
-            if (!call.Output.IsJson) call.Output.Next(NextCommand.Of("catalogue build", "CARDS", "OUT", "--keys", named));
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
-    }
-
-    private static HelpedCommand CreateKeyList()
-    {
-        var folder = Folder();
-        var passphrase = KeyOptions.PassphraseOption();
-        var command = new HelpedCommand("list", "List keys", new CommandHelp(
-            "Lists the keys of a folder with their ids, by which they are named in what they sign.",
-            [3, 4, 5, 7],
-            [
-                ("acrate catalogue keys list keys", "the ids of your keys"),
-                ("acrate catalogue keys list keys --json", "the same, for a program"),
-            ]))
-        { folder, passphrase };
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            var ring = new KeyRing(call.Host.FullPath(parsed.GetValue(folder)!), null);
-            var secret = KeyOptions.Passphrase(parsed, passphrase, call);
-            var there = KeyRing.Names.Where(key => File.Exists(ring.PathOf(key))).ToList();
-            if (there.Count == 0)
-                throw new Problem(
-                    ProblemCode.NothingMatched, $"{parsed.GetValue(folder)} holds no keys",
-                    remedy: NextCommand.Of("catalogue keys new", parsed.GetValue(folder)!)).ToException();
-            CatalogueView.ShowKeys(call.Output, [.. there.Select(key => (key, KeyFile.Open(ring.PathOf(key), secret).Key))]);
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
-    }
-
-    private static HelpedCommand CreateRotate()
-    {
-        var (target, passphrase) = (Published(), KeyOptions.PassphraseOption());
-        var role = new DeclaredOption<string>(OptionGroup.Selection, "--role")
-        {
-            Description = "The key to replace: root, targets or online", HelpName = "KEY", Required = true,
-        };
-        var folder = new DeclaredOption<string>(OptionGroup.Files, "--keys")
-        {
-            Description = "The folder of the keys; the old one is kept as KEY.old.pem", HelpName = "FOLDER", Required = true,
-            Completion = Completion.Folder,
-        };
-        var command = new HelpedCommand("rotate", "Replace a key", new CommandHelp(
-            "Makes a new key in place of one, after a loss or a theft or when its time has come. The next root names it, signed "
-                + "by the old root key and the new one: machines that trust the catalogue follow by themselves.",
-            [2, 3, 4, 5, 7],
-            [
-                ("acrate catalogue keys rotate site --role online --keys keys", "replaces the key on the web server"),
-                ("acrate catalogue keys rotate site --role root --keys keys", "replaces the root key"),
-            ]))
-        { target, role, folder, passphrase };
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            var (named, key) = (parsed.GetValue(target)!, parsed.GetValue(role)!);
-            if (!KeyRing.Names.Contains(key))
-                throw new Problem(
-                    ProblemCode.BadCommandLine, $"--role takes root, targets or online, not \"{key}\"").ToException();
-            var done = new KeyRotation(
-                call.Host.FullPath(named), call.Host.FullPath(parsed.GetValue(folder)!),
-                KeyOptions.Passphrase(parsed, passphrase, call), call.Host.Clock).Run(key);
-            CatalogueView.ShowSigned(call.Output, named, done);
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
-    }
-
     private static ProblemException Misuse(string what) => new Problem(ProblemCode.BadCommandLine, what).ToException();
 
-    private static DeclaredArgument<string> Folder() =>
-        new("KEYS-DIR", Completion.Folder) { Description = "The folder of the keys" };
-
-    private static DeclaredArgument<string> Published() =>
+    /// <summary>The argument that names the published folder.</summary>
+    public static DeclaredArgument<string> Published() =>
         new("OUT-DIR", Completion.Folder) { Description = "The published folder" };
 }

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Trust;
 
@@ -20,6 +21,7 @@ internal sealed class KeyOptions
     };
 
     private readonly Option<string> _passphrase = PassphraseOption();
+    private string? _asked;
 
     /// <summary>Adds them to a command.</summary>
     public KeyOptions(Command command)
@@ -41,17 +43,49 @@ internal sealed class KeyOptions
         var (folder, program) = (parsed.GetValue(_folder), parsed.GetValue(_program));
         if (folder is null && program is null) return null;
         return new KeyRing(
-            call.Host.FullPath(folder ?? "."), Passphrase(parsed, _passphrase, call),
+            call.Host.FullPath(folder ?? "."), PassphraseOf(parsed, call),
             program is null ? null : call.Host.FullPath(program));
     }
 
-    /// <summary>The passphrase of keys, from a file or else from the environment; null for none.</summary>
+    /// <summary>The keys.</summary>
+    /// <exception cref="ProblemException">None were named.</exception>
+    public KeyRing Require(ParseResult parsed, Call call) => Ring(parsed, call) ?? throw new Problem(
+        ProblemCode.BadCommandLine, "--keys is missing", remedy: "name the folder of the keys").ToException();
+
+    /// <summary>The passphrase of the keys that were named; null for none.</summary>
+    public string? PassphraseOf(ParseResult parsed, Call call) =>
+        _asked ??= Passphrase(parsed, _passphrase, call, call.Host.FullPath(parsed.GetValue(_folder) ?? "."));
+
+    /// <summary>
+    /// The passphrase of keys, from a file or else from the environment, or from the person where a key has one; null for none.
+    /// </summary>
     /// <exception cref="ProblemException">There is no such file.</exception>
-    public static string? Passphrase(ParseResult parsed, Option<string> option, Call call)
+    public static string? Passphrase(ParseResult parsed, Option<string> option, Call call, string folder)
     {
-        if (parsed.GetValue(option) is not { } file) return call.Host.Variable(Variable) is { Length: > 0 } said ? said : null;
-        var path = call.Host.FullPath(file);
-        return File.Exists(path) ? File.ReadLines(path).FirstOrDefault("")
-            : throw new Problem(ProblemCode.NothingMatched, $"there is no file {file}").ToException();
+        if (parsed.GetValue(option) is { } file) return KeyFile.ReadPassphrase(call.Host.FullPath(file));
+
+        if (call.Host.Variable(Variable) is { Length: > 0 } said) return said;
+        var ring = new KeyRing(folder, null);
+        return CanAsk(call) && KeyRing.Names.Any(key => KeyFile.HasPassphrase(ring.PathOf(key)))
+            ? SecretPrompt.Ask(call.Output, $"Passphrase of the keys in {Printable.Line(folder)}")
+            : null;
     }
+
+    /// <summary>A new passphrase, typed twice.</summary>
+    /// <exception cref="ProblemException">Nobody can be asked, nothing was typed, or not the same twice.</exception>
+    public static string NewPassphrase(Call call)
+    {
+        if (!CanAsk(call))
+            throw new Problem(
+                ProblemCode.BadCommandLine, "there is no terminal to ask for a passphrase on",
+                remedy: $"use --passphrase-file FILE, or {Variable}").ToException();
+        var typed = SecretPrompt.Ask(call.Output, "Passphrase for the new keys");
+        return typed.Length > 0 && SecretPrompt.Ask(call.Output, "The same again") == typed
+            ? typed
+            : throw new Problem(
+                ProblemCode.BadCommandLine, typed.Length == 0 ? "the passphrase is empty" : "the second one is another",
+                "no keys have been made").ToException();
+    }
+
+    private static bool CanAsk(Call call) => call.Host.HasTerminal && !call.Output.IsJson;
 }

@@ -52,10 +52,16 @@ internal static class ScheduleCommand
         {
             Description = "Tell whoever is signed in on the desktop what happened",
         };
-        var bundle = new DeclaredArgument<string>("BUNDLE", Completion.None)
+        var what = new DeclaredArgument<string>("WHAT", Completion.None)
         {
-            Description = "For equip: the bundle, CATALOGUE:BUNDLE or an https: address", Arity = ArgumentArity.ZeroOrOne,
+            Description = "For equip: the bundle, CATALOGUE:BUNDLE or an https: address. For renew: the published folder",
+            Arity = ArgumentArity.ZeroOrOne,
         };
+        var keys = new DeclaredOption<string>(OptionGroup.Files, "--keys")
+        {
+            Description = "For renew: the folder of the online key", HelpName = "FOLDER", Completion = Completion.Folder,
+        };
+        var passphrase = KeyOptions.PassphraseOption();
         var others = new DeclaredOption<bool>(OptionGroup.Selection, "--uninstall-others")
         {
             Description = "For equip: uninstall apps that the bundle does not list",
@@ -68,14 +74,19 @@ internal static class ScheduleCommand
                 ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00", "at night"),
                 ("acrate schedule set equip guild:paintframe --at hourly", "keeps this machine to a bundle"),
             ]))
-        { task, bundle, others, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
+        { task, what, others, keys, passphrase, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
+            var wanted = ReadTask(parsed.GetValue(task)!);
+            var (folder, keyFolder) = ReadPublished(wanted, parsed.GetValue(what), parsed.GetValue(keys));
             ScheduleView.Show(call.Output, new SetSchedule(call.Session).Set(
-                new Schedule(ReadTask(parsed.GetValue(task)!), parsed.GetValue(at)!)
+                new Schedule(wanted, parsed.GetValue(at)!)
                 {
-                    Bundle = ReadBundle(ReadTask(parsed.GetValue(task)!), parsed.GetValue(bundle), parsed.GetValue(others)),
+                    Bundle = ReadBundle(wanted, folder is null ? parsed.GetValue(what) : null, parsed.GetValue(others)),
+                    Published = folder is null ? null : call.Host.FullPath(folder),
+                    Keys = keyFolder is null ? null : call.Host.FullPath(keyFolder),
+                    PassphraseFile = parsed.GetValue(passphrase) is { } secret ? call.Host.FullPath(secret) : null,
                     UninstallsOthers = parsed.GetValue(others),
                     DelayMinutes = Minutes("--delay", parsed.GetValue(delay)) ?? 30, Window = ReadWindow(parsed.GetValue(window)),
                     Metrics = parsed.GetValue(metrics) is { } file ? call.Host.FullPath(file) : null,
@@ -171,6 +182,18 @@ internal static class ScheduleCommand
         return isSafe ? text : throw new Problem(
             ProblemCode.BadCommandLine, $"\"{text}\" cannot be put on a timer",
             "expected CATALOGUE:BUNDLE, or an https: address: over http anybody on the way could change it").ToException();
+    }
+
+    /// <summary>Reads what the task renew takes: the published folder, and that of its keys.</summary>
+    private static (string? Folder, string? Keys) ReadPublished(ScheduledTask task, string? folder, string? keys)
+    {
+        if (task != ScheduledTask.Renew)
+            return keys is null ? (null, null) : throw new Problem(
+                ProblemCode.BadCommandLine, "--keys goes with renew only", remedy: NextCommand.HelpOf("schedule set"))
+                .ToException();
+        return folder is not null && keys is not null ? (folder, keys) : throw new Problem(
+            ProblemCode.BadCommandLine, "renew needs the published folder, and --keys", remedy: NextCommand.Of(
+                "schedule set", "renew", "OUT-DIR", "--keys", "FOLDER", "--at", "daily")).ToException();
     }
 
     private static MaintenanceWindow? ReadWindow(string? text) => text is null ? null

@@ -27,6 +27,7 @@ internal sealed record PlanDocument
         InBothScopes = [.. plan.InBothScopes.Select(app => new OtherScopeDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
         NotSigned = [.. plan.NotSigned.Select(name => name.Text)];
+        Expired = [.. plan.Expired.Select(one => new ExpiredDocument(one.Name.Text, PlainText.Time(one.Since)))];
         Places = [.. plan.Places.Select(
             place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides))];
         Starts = [.. plan.Starts.Select(
@@ -51,6 +52,8 @@ internal sealed record PlanDocument
     public IReadOnlyList<AddedCatalogueDocument> AddedCatalogues { get; }
 
     public IReadOnlyList<string> NotSigned { get; }
+
+    public IReadOnlyList<ExpiredDocument> Expired { get; }
 
     public IReadOnlyList<AddedCatalogueDocument> DroppedCatalogues { get; }
 

@@ -8,4 +8,5 @@ internal sealed record PublishedDocument(
     long Size,
     int Pages,
     string? Root,
+    IReadOnlyList<WaitingDocument> Waiting,
     int Format = DocumentFormat.Number);

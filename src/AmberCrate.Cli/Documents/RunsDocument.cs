@@ -27,7 +27,8 @@ internal record RunDocument(
 /// <summary>A run in full, as JSON.</summary>
 internal sealed record RunDetailsDocument(
     long Run, string Command, string? Who, string Begun, string? Ended, bool Interrupted, IReadOnlyList<RunItemDocument> Items,
-    IReadOnlyList<RunPinDocument> Pins, IReadOnlyList<RunCatalogueDocument> Catalogues, IReadOnlyList<string> Logs,
+    IReadOnlyList<RunPinDocument> Pins, IReadOnlyList<RunCatalogueDocument> Catalogues, IReadOnlyList<ExpiredDocument> Expired,
+    IReadOnlyList<string> Logs,
     int Format = DocumentFormat.Number)
 {
     public static RunDetailsDocument Of(RunDetails details)
@@ -43,7 +44,7 @@ internal sealed record RunDetailsDocument(
                 pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))],
             [.. details.Catalogues.Select(one => new RunCatalogueDocument(
                 one.Catalogue.Name.Text, one.Catalogue.Location, one.IsDropped))],
-            details.Logs);
+            [.. run.Expired.Select(one => new ExpiredDocument(one.Name.Text, PlainText.Time(one.Since)))], details.Logs);
     }
 }
 

@@ -12,7 +12,7 @@ internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedul
         entry.Schedule.Window?.ToString(), entry.Schedule.Metrics, entry.Schedule.Notifies, entry.Schedule.IsSecurityOnly,
         entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places)
         {
-            Bundle = entry.Schedule.Bundle, UninstallsOthers = entry.Schedule.UninstallsOthers,
+            Bundle = entry.Schedule.Bundle, Published = entry.Schedule.Published, Keys = entry.Schedule.Keys, UninstallsOthers = entry.Schedule.UninstallsOthers,
         })]);
 }
 
@@ -22,6 +22,10 @@ internal sealed record ScheduleDocument(
     int WaitMinutes, string? LastRun, string? LastOutcome, IReadOnlyList<string> Places)
 {
     public string? Bundle { get; init; }
+
+    public string? Published { get; init; }
+
+    public string? Keys { get; init; }
 
     public bool UninstallsOthers { get; init; }
 }

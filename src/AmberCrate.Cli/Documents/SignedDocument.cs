@@ -1,4 +1,5 @@
 namespace AmberCrate.Cli.Documents;
 
 /// <summary>What has been signed, as JSON.</summary>
-internal sealed record SignedDocument(string Folder, IReadOnlyList<string> Roles, int Format = DocumentFormat.Number);
+internal sealed record SignedDocument(
+    string Folder, IReadOnlyList<string> Roles, IReadOnlyList<WaitingDocument> Waiting, int Format = DocumentFormat.Number);

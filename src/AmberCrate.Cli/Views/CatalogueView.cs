@@ -92,6 +92,7 @@ internal static class CatalogueView
         var (catalogue, state) = (about.Catalogue, about.State);
         output.Line(new Cell(catalogue.Name.Text, Tone.Strong), state?.Title is { } title ? $"  {title}" : "");
         output.Line($"  location   {catalogue.Location}");
+        foreach (var mirror in catalogue.Mirrors) output.Line($"  mirror     {mirror}");
         output.Line($"  refreshed  {(state is null ? "never" : PlainText.Time(state.Refreshed))}");
         output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust, about.Now));
         if (catalogue.Trust.Root is { } root) output.Line($"  root       {root}, trusted when the catalogue was added");
@@ -100,7 +101,7 @@ internal static class CatalogueView
         var table = new TextTable("role", "version", "until", "signed by", "key ids");
         foreach (var role in trust.Roles)
         {
-            var rule = trust.Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
+            var rule = RuleOf(trust, role);
             table.Add(
                 new Cell(role.Name, Tone.Strong), $"{role.Version}",
                 new Cell(PlainText.Time(role.Expires), role.EndsSoon(about.Now) ? Tone.Attention : Tone.Plain),
@@ -109,7 +110,14 @@ internal static class CatalogueView
         }
 
         output.Table(table);
+        foreach (var delegation in trust.Roles.Select(role => role.Delegation).OfType<Delegation>())
+            output.Line(
+                new Cell(delegation.Name, Tone.Strong), $" signs {string.Join(", ", DelegatedApps.PatternsOf(delegation))}");
     }
+
+    /// <summary>Who signs a role: as the root says, or who leaves it targets.</summary>
+    internal static KeyRule RuleOf(TrustState trust, RoleState role) =>
+        role.Delegation?.Keys ?? trust.Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
 
     public static void ShowOffered(Output output, OfferedRoot offered)
     {
@@ -120,13 +128,51 @@ internal static class CatalogueView
         foreach (var id in rule.KeyIds) output.Line($"          {id}");
     }
 
-    public static void ShowSigned(Output output, string folder, IReadOnlyList<TrustRole> roles)
+    public static void ShowSigned(Output output, string folder, Signing signing)
     {
-        var names = roles.Distinct().Select(role => role.ToString().ToLowerInvariant()).ToList();
-        if (output.IsJson) output.Json(new SignedDocument(folder, names));
-        else if (names.Count == 0) output.Line($"Nothing ends soon in {folder}.");
-        else output.Line($"Signed {string.Join(", ", names)} in ", new Cell(folder, Tone.Strong));
+        var names = signing.Published.Distinct().ToList();
+        if (output.IsJson)
+        {
+            output.Json(new SignedDocument(folder, names, Documents(signing.Waiting)));
+            return;
+        }
+
+        if (names.Count > 0) output.Line($"Published {string.Join(", ", names)} in ", new Cell(folder, Tone.Strong));
+        else if (signing.Waiting.Count == 0) output.Line($"Nothing ends soon in {folder}.");
+        ShowWaiting(output, folder, signing.Waiting);
     }
+
+    /// <summary>Shows what a maintainer is about to sign.</summary>
+    public static void ShowPrepared(Output output, IReadOnlyList<PreparedChange> changes)
+    {
+        if (output.IsJson) return;
+        foreach (var change in changes)
+        {
+            output.Line(new Cell($"{change.Role} {change.Version}", Tone.Strong), change.Changes.Count == 0
+                ? "  the same as before, for a longer time or with other signatures"
+                : "");
+            foreach (var line in change.Changes) output.Line($"  {line}");
+        }
+    }
+
+    /// <summary>Says what lacks signatures, and how to give them.</summary>
+    private static void ShowWaiting(Output output, string folder, IReadOnlyList<WaitingRole> waiting)
+    {
+        foreach (var role in waiting)
+            output.Line(new Cell(
+                role.Signatures < role.Needed
+                    ? $"{role.Name} {role.Version} waits: {role.Signatures} of {role.Needed} signatures"
+                    : $"{role.Name} {role.Version} is signed, and follows when the rest is",
+                Tone.Attention));
+        if (waiting.Count == 0) return;
+        output.Line("Machines go on reading what was published before.");
+        output.Next(waiting.Where(role => role.Signatures < role.Needed).All(role => role.Name is "snapshot" or "timestamp")
+            ? NextCommand.Of("catalogue renew", folder, "--keys", "FOLDER-OF-THE-ONLINE-KEY")
+            : NextCommand.Of("catalogue sign", folder, "--keys", "FOLDER-OF-ANOTHER-KEY"));
+    }
+
+    private static List<WaitingDocument> Documents(IEnumerable<WaitingRole> waiting) =>
+        [.. waiting.Select(role => new WaitingDocument(role.Name, role.Version, role.Signatures, role.Needed))];
 
     public static void ShowMirrored(Output output, MirrorResult result)
     {
@@ -169,19 +215,20 @@ internal static class CatalogueView
         var (apps, parts, size) =
             (result.Document.Apps, result.Document.Parts.Count, result.Document.Parts.Sum(part => part.Size));
         if (output.IsJson) output.Json(new PublishedDocument(
-            result.Path, apps, parts, size, result.Pages, result.Root?.Hex));
+            result.Path, apps, parts, size, result.Pages, result.Root?.Hex, Documents(result.Waiting)));
         else output.Line(
-            $"Published {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
+            $"{(result.Waiting.Count > 0 ? "Prepared" : "Published")} {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
         if (output.IsJson) return;
         if (result.Document.Popularity is { } popularity)
             output.Line(new Cell($"popularity counted on {Words.Count(popularity.Machines, "machine")}", Tone.Quiet));
-        if (result.Root is { } root)
+        if (result.Root is { } root && result.Waiting.Count == 0)
             output.Line(new Cell($"signed under the root {root}", Tone.Quiet));
         if (result.Pages > 0)
             output.Line(new Cell(
                 $"{Words.Count(result.Pages, "page")} for a browser; the first is {result.Folder}/index.html", Tone.Quiet));
         foreach (var path in result.Pruned) output.Line($"  removed {path}");
+        ShowWaiting(output, result.Folder, result.Waiting);
     }
 
     private static void ShowFailed(Output output, RefreshResult result, Problem problem)

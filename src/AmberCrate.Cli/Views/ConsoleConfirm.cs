@@ -24,6 +24,8 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
         return Ask("Is this what its maintainer says? Trust it?", cancel);
     }
 
+    public bool MaySign(CancellationToken cancel) => Ask("Sign this?", cancel);
+
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) =>
         Ask($"Delete this for {Words.Size(plan.Size)}?", cancel);
 

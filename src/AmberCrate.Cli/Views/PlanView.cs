@@ -52,6 +52,9 @@ internal static class PlanView
                 Tone.Quiet));
         if (plan.NotSigned.Count > 0)
             output.Line(new Cell($"not signed: the catalogue {string.Join(", ", plan.NotSigned)}", Tone.Attention));
+        foreach (var (name, since) in plan.Expired)
+            output.Line(new Cell(
+                $"the signatures of {name} expired {PlainText.Time(since)}: newer releases may be missing", Tone.Attention));
         ShowPlaces(output, plan);
         ShowStarts(output, plan);
         if (plan.Rights.State == RightsState.Missing)

@@ -59,6 +59,9 @@ internal static class RunsView
         output.List(Outcome(run, Counted(run)), table, "");
         foreach (var (catalogue, isDropped) in details.Catalogues)
             output.Line($"catalogue {catalogue.Name} was {(isDropped ? "dropped" : "added")}: {catalogue.Location}");
+        foreach (var (name, since) in run.Expired)
+            output.Line(new Cell(
+                $"the signatures of {name} had expired {PlainText.Time(since)}; its data were used", Tone.Attention));
         foreach (var pin in details.Pins)
             output.Line(pin.After is { } set ? $"{pin.App}: {set.Words}" : $"{pin.App}: pin lifted");
         ShowLogs(output, details.Logs);

@@ -74,6 +74,9 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>The catalogues of its items that are published and not signed.</summary>
     public IReadOnlyList<CatalogueName> NotSigned { get; init; } = [];
 
+    /// <summary>The catalogues of its items whose signatures have expired.</summary>
+    public IReadOnlyList<ExpiredCatalogue> Expired { get; init; } = [];
+
     /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
     public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
 

@@ -13,6 +13,9 @@ public sealed record PlannedCatalogue(CatalogueName Name, string Location, Probl
     /// <summary>Why what it says is believed.</summary>
     public CatalogueTrust Trust { get; init; } = CatalogueTrust.Cards;
 
+    /// <summary>Where the same files lie, too.</summary>
+    public IReadOnlyList<string> Mirrors { get; init; } = [];
+
     /// <summary>Whether it is dropped instead.</summary>
     public bool IsDropped { get; init; }
 

@@ -23,6 +23,15 @@ public sealed record Schedule(ScheduledTask Task, string At)
     /// <summary>Whether chosen apps that the bundle does not list are uninstalled.</summary>
     public bool UninstallsOthers { get; init; }
 
+    /// <summary>The published folder that is signed again, absolute; null for other tasks.</summary>
+    public string? Published { get; init; }
+
+    /// <summary>The folder of the keys that sign it, absolute.</summary>
+    public string? Keys { get; init; }
+
+    /// <summary>The file whose first line is the passphrase of the keys, absolute; null for none.</summary>
+    public string? PassphraseFile { get; init; }
+
     /// <summary>Whether only security fixes are taken.</summary>
     public bool IsSecurityOnly { get; init; }
 

@@ -16,6 +16,9 @@ public enum ScheduledTask
 
     /// <summary>Keep the machine to a bundle.</summary>
     Equip,
+
+    /// <summary>Sign again what ends soon in a published catalogue.</summary>
+    Renew,
 }
 
 /// <summary>The words for <see cref="ScheduledTask"/>, on the command line, in files and in JSON.</summary>
@@ -24,5 +27,5 @@ public static class TaskWords
     /// <summary>A word for each task.</summary>
     public static WordTable<ScheduledTask> Tasks { get; } = new(
         (ScheduledTask.Due, "due"), (ScheduledTask.Upgrade, "upgrade"), (ScheduledTask.Refresh, "refresh"),
-        (ScheduledTask.Equip, "equip"));
+        (ScheduledTask.Equip, "equip"), (ScheduledTask.Renew, "renew"));
 }

@@ -225,13 +225,11 @@ public sealed class TrustedMetadata
 
     private static string Shown(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'");
 
-    /// <summary>At least a threshold of different keys have signed. Signatures of others do no harm and do not count.</summary>
+    /// <summary>At least a threshold of different keys have signed.</summary>
     private void RequireThreshold(
         SignedMetadata signed, KeyRule rule, IReadOnlyDictionary<string, TrustKey> keys, string what, string step)
     {
-        var valid = signed.Signatures.Count(signature => rule.KeyIds.Contains(signature.KeyId)
-            && keys.TryGetValue(signature.KeyId, out var key)
-            && _signatures.IsValid(key, signed.Canonical, signature.Signature));
+        var valid = new RoleRule(rule, keys).Count(signed, _signatures);
         if (valid < rule.Threshold)
             throw new TrustException(
                 $"signatures of {what}", $"{rule.Threshold} of {rule.KeyIds.Count} keys must have signed, {valid} have", step);

@@ -206,7 +206,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
             }
         }
 
-        return rows.Count == part.Lines
+        return part.Lines is null || rows.Count == part.Lines
             ? rows
             : throw Faulty(part, rows.Count, $"{part.Lines} lines were announced, {rows.Count} are there", null);
     }
@@ -225,8 +225,12 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
                     + "ORDER BY layer DESC",
                 row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3)), id, number);
             if (lines.Count > 1 && lines[0].Layer == lines[1].Layer) throw Faulty($"\"{id}\" is in one layer twice", null);
-            overridden.AddRange(lines.Where((line, at) => line.IsInForce && (at > 0 || line.IsGone)).Select(line => line.Card));
-            if (lines.Count > 0 && lines[0] is { IsGone: false, IsInForce: false } winner) winners.Add(winner.Card);
+
+            // Each maintainer's part of the catalogue has layers of its own: what is gone from one may be in the next.
+            var winner = lines.GroupBy(line => line.Layer / PartContent.LayersOfOne).Select(own => own.First())
+                .Where(line => !line.IsGone).Select(line => line.Card).FirstOrDefault(-1);
+            overridden.AddRange(lines.Where(line => line.IsInForce && line.Card != winner).Select(line => line.Card));
+            if (lines.Exists(line => line.Card == winner && !line.IsInForce)) winners.Add(winner);
         }
 
         // What this very run has put in force is not in the index yet.

@@ -35,18 +35,20 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         TrustedMetadata trusted, SignedTargets targets, Func<AppCard, Release, Artifact, bool>? isWanted,
         CancellationToken cancel)
     {
-        var entry = await FetchAsync(targets, CatalogueDocument.FileName, trusted, cancel);
-        var document = CatalogueDocument.Read(entry);
-        foreach (var path in trusted.Targets!.Targets.Keys.Where(path => path != CatalogueDocument.FileName))
-            await FetchAsync(targets, path, trusted, cancel);
-        if (isWanted is not null)
+        var entries = new Dictionary<string, byte[]>(StringComparer.Ordinal);
+        foreach (var path in trusted.Snapshot!.Meta.Keys.Select(trusted.TargetsOf).OfType<TargetsMetadata>()
+            .SelectMany(role => role.Targets.Keys).Distinct().Where(path => trusted.Find(path) is not null))
         {
-            foreach (var one in Artifacts(document).Where(one => isWanted(one.Card, one.Release, one.Artifact)))
-                await FetchAsync(one.Artifact, cancel);
+            var bytes = await FetchAsync(targets, path, trusted, cancel);
+            if (Path.GetFileName(path) == CatalogueDocument.FileName) entries.Add(Path.GetDirectoryName(path)!, bytes);
         }
 
+        foreach (var one in isWanted is null ? [] : entries.SelectMany(entry => Artifacts(entry.Key, entry.Value))
+            .Where(one => isWanted(one.Card, one.Release, one.Artifact)))
+            await FetchAsync(one.Artifact, cancel);
         await WriteMetadataAsync(trusted, cancel);
-        AtomicFile.Write(Path.Combine(folder, CatalogueDocument.FileName), entry, Mode);
+        foreach (var (within, entry) in entries)
+            AtomicFile.Write(Path.Combine(folder, within, CatalogueDocument.FileName), entry, Mode);
         return (_fetched, _size, _kept);
     }
 
@@ -87,12 +89,12 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
     }
 
     /// <summary>The artifacts that lie beside the catalogue, of the cards that are in force.</summary>
-    private IEnumerable<(AppCard Card, Release Release, Artifact Artifact)> Artifacts(CatalogueDocument document)
+    private IEnumerable<(AppCard Card, Release Release, Artifact Artifact)> Artifacts(string within, byte[] entry)
     {
         var cards = new Dictionary<AppId, AppCard?>();
-        foreach (var part in document.Parts)
+        foreach (var part in CatalogueDocument.Read(entry).Parts)
         {
-            var content = PartText.Unpack(part, File.ReadAllBytes(Path.Combine(folder, part.Path)));
+            var content = PartText.Unpack(part, File.ReadAllBytes(Path.Combine(folder, within, part.Path)));
             foreach (var line in PartText.Lines(content).Select(line => CatalogueLine.Read(line.Span)))
                 cards[line.Id] = line.Card;
         }
@@ -118,6 +120,12 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         Copy(TrustFolder.Root, $"{trusted.Root.Version}.root.json");
         Copy(TrustFolder.Root, TrustFolder.Root);
         Copy(TrustFolder.Targets, Versioned("targets", trusted.Targets!.Version));
+        foreach (var role in trusted.Snapshot!.Meta.Keys.Where(role => role != TargetsMetadata.TopLevel))
+        {
+            if (trusted.TargetsOf(role) is { } targets)
+                Copy(TrustFolder.Delegated(role), Versioned(role, targets.Version));
+        }
+
         Copy(TrustFolder.Snapshot, Versioned("snapshot", trusted.Snapshot!.Version));
         Copy(TrustFolder.Timestamp, TrustFolder.Timestamp);
 

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
@@ -24,35 +25,68 @@ public static class CataloguePublisher
     /// <param name="machines">What each of the maintainer's machines has; null where they are not counted.</param>
     /// <param name="now">The time now.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
-    /// <returns>The entry document, the artifacts that were removed, and how many pages there are.</returns>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
-    public static async Task<(CatalogueDocument Document, IReadOnlyList<string> Pruned, int Pages)> PublishAsync(
+    public static async Task<Publication> PublishAsync(
         BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now, CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(wish.Cards).Read();
         var bundles = new BundleFolder(wish.Cards).Read(cards);
+        RequireKeys(wish);
+        using var alone = PublicationLock.Take(wish.Target);
+        var repository = wish.Keys is { } keys ? new SignedRepository(wish.Target, keys, now) : null;
+        if (wish.As is { } name) return await PublishAsAsync(name, wish, settings, (cards, bundles), repository, cancel);
         var (files, pages) = (new PublishedFiles(wish.Target), new PublishedPages(wish.Target));
         if (wish.WithPages) pages.RefuseForeign();
-        RequireKeys(wish);
         if (wish.WithArtifacts)
         {
-            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, cancel);
+            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, _ => true, cancel);
             files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
         }
 
         var popularity = machines is null
             ? EarlierPublication.DocumentIn(wish.Target)?.Popularity
             : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
-        var document = Publish(settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity, wish.Keys is { } keys
-            ? new SignedRepository(wish.Target, keys, now)
-            : null);
+        var (document, signing) = Publish(
+            settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity, repository);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         var pruned = files.Settle(named, wish.IsPruning);
         if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
-            return (document, pruned, pages.Write(maker, document, cards, wish.Cards, cancel));
+            return new Publication(document, signing, pruned, pages.Write(maker, document, cards, wish.Cards, cancel));
         pages.DropLeft();
-        return (document, pruned, 0);
+        return new Publication(document, signing, pruned, 0);
     }
+
+    /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>
+    /// <exception cref="ProblemException">A card is not among what is left to them.</exception>
+    private static async Task<Publication> PublishAsAsync(
+        string name, BuildWish wish, CatalogueSettings settings,
+        (IReadOnlyList<AppCard> Cards, IReadOnlyList<(BundleListing Listing, byte[] Text)> Bundles) content,
+        SignedRepository? repository, CancellationToken cancel)
+    {
+        var (cards, folder) = (content.Cards, DelegatedApps.FolderOf(name));
+        var delegation = repository?.TargetsOf(TargetsMetadata.TopLevel)?.Delegations.FirstOrDefault(one => one.Name == name)
+            ?? throw Refused($"{wish.Target} leaves no apps to \"{name}\"", "ask its maintainer to: acrate catalogue delegate");
+        if (cards.FirstOrDefault(card => !DelegatedApps.IsLeftTo(delegation, card.Id)) is { } other)
+            throw Refused(
+                $"{name} may not sign {other.Id}",
+                $"these apps are left to {name}: {string.Join(", ", DelegatedApps.PatternsOf(delegation))}");
+        if (content.Bundles.Count > 0 || wish.WithPages)
+            throw Refused("bundles and pages are made by the catalogue's own maintainers", "leave them out");
+        var files = new PublishedFiles(wish.Target, $"{folder}/{PublishedFiles.FileName}");
+        if (wish.WithArtifacts)
+        {
+            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, files.Has, cancel);
+            files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
+        }
+
+        var (document, signing) = Publish(
+            settings, cards, Path.Combine(wish.Target, folder), wish.IsFull, cancel, repository: repository, role: name);
+        var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
+        return new Publication(document, signing, files.Settle(named, wish.IsPruning), 0);
+    }
+
+    private static ProblemException Refused(string what, string remedy) =>
+        new Problem(ProblemCode.Refused, what, "nothing has been published", remedy).ToException();
 
     /// <summary>What has been signed must be signed again: machines that trust it would be refused what is new.</summary>
     private static void RequireKeys(BuildWish wish)
@@ -72,10 +106,11 @@ public static class CataloguePublisher
     /// <param name="bundles">The bundles that it carries; null for none.</param>
     /// <param name="popularity">How many machines have its apps; null where nobody has counted.</param>
     /// <param name="repository">Signs it; null to leave it unsigned.</param>
-    public static CatalogueDocument Publish(
+    /// <param name="role">The role that signs it; one to which apps are left has a folder of its own.</param>
+    public static (CatalogueDocument Document, Signing? Signing) Publish(
         CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
         IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null,
-        SignedRepository? repository = null)
+        SignedRepository? repository = null, string role = TargetsMetadata.TopLevel)
     {
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
@@ -94,33 +129,43 @@ public static class CataloguePublisher
         }
 
         var entry = document.Write();
-        if (repository is not null) Sign(repository, document, entry, outFolder);
+        var signing = repository is null ? null : Sign(repository, document, entry, outFolder, role);
         AtomicFile.Write(Path.Combine(outFolder, CatalogueDocument.FileName), entry, PublicMode);
-        DropOld(outFolder, "parts", "*.jsonl.zst", document.Parts.Concat(before?.Parts ?? []).Select(part => part.Path));
-        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding,
+        var read = ReadersFiles(repository);
+        DropOld(outFolder, "parts", "*.jsonl.zst", read, document.Parts.Concat(before?.Parts ?? []).Select(part => part.Path));
+        DropOld(outFolder, "bundles", "*" + Core.Bundles.Bundle.FileEnding, read,
             document.Bundles.Concat(before?.Bundles ?? []).Select(bundle => bundle.Path));
-        return document;
+        return (document, signing);
     }
+
+    /// <summary>The digests of files that readers may still ask for, whatever has been written since.</summary>
+    private static HashSet<Sha256Digest> ReadersFiles(SignedRepository? repository) =>
+        [.. repository?.ReadersFiles().Select(file => file.Value.Sha256).OfType<Sha256Digest>() ?? []];
 
     /// <summary>
     /// Signs the entry document, under a name that has its digest in front, and all that it names. The targets are named without
     /// the digest that stands in front of their files' names.
     /// </summary>
-    private static void Sign(SignedRepository repository, CatalogueDocument document, byte[] entry, string outFolder)
+    private static Signing Sign(
+        SignedRepository repository, CatalogueDocument document, byte[] entry, string outFolder, string role)
     {
         var digest = Sha256Digest.FromBytes(SHA256.HashData(entry));
         var file = $"{digest.Hex}.{CatalogueDocument.FileName}";
         AtomicFile.Write(Path.Combine(outFolder, file), entry, PublicMode);
+        var within = role == TargetsMetadata.TopLevel ? "" : $"{DelegatedApps.FolderOf(role)}/";
         var files = document.Parts.Select(part => part.Path).Concat(document.Bundles.Select(bundle => bundle.Path))
-            .ToDictionary(WithoutDigest, path => path, StringComparer.Ordinal);
-        files.Add(CatalogueDocument.FileName, file);
-        repository.Sign(files);
+            .ToDictionary(path => within + WithoutDigest(path), path => within + path, StringComparer.Ordinal);
+        files.Add(within + CatalogueDocument.FileName, within + file);
+        var signing = repository.Sign(files, role);
 
-        // The one of before stays: a reader who is in the middle asks for it.
+        // The one of before stays: a reader who is in the middle asks for it. So does what waits for signatures, and what is
+        // published as long as it does.
+        var read = ReadersFiles(repository);
         var kept = new DirectoryInfo(outFolder).EnumerateFiles($"*.{CatalogueDocument.FileName}")
-            .Where(one => Sha256Digest.TryParse(one.Name.Split('.')[0], out _) && one.Name != file)
+            .Where(one => Sha256Digest.TryParse(one.Name.Split('.')[0], out var of) && one.Name != file && !read.Contains(of))
             .OrderByDescending(one => one.LastWriteTimeUtc);
         foreach (var old in kept.Skip(1)) old.Delete();
+        return signing;
 
         static string WithoutDigest(string path)
         {
@@ -170,18 +215,19 @@ public static class CataloguePublisher
         });
 
     /// <summary>Deletes what an earlier publication has written, and the entry document names no longer.</summary>
-    private static void DropOld(string outFolder, string within, string pattern, IEnumerable<string> paths)
+    private static void DropOld(
+        string outFolder, string within, string pattern, HashSet<Sha256Digest> read, IEnumerable<string> paths)
     {
         var folder = Path.Combine(outFolder, within);
         if (!Directory.Exists(folder)) return;
         var named = paths.Select(path => Path.GetFileName(path)).ToHashSet();
         foreach (var file in Directory.EnumerateFiles(folder, pattern).Where(file => !named.Contains(Path.GetFileName(file))
-            && Sha256Digest.TryParse(Path.GetFileName(file).Split('.')[0], out _)))
+            && Sha256Digest.TryParse(Path.GetFileName(file).Split('.')[0], out var of) && !read.Contains(of)))
             File.Delete(file);
     }
 
     private static async Task CopyArtifactsAsync(
-        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, CancellationToken cancel)
+        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, Func<string, bool> mayReplace, CancellationToken cancel)
     {
         var problems = new List<string>();
         foreach (var (card, release, artifact) in RelativeArtifacts(cards))
@@ -190,6 +236,8 @@ public static class CataloguePublisher
             try
             {
                 if (await VerifiedFile.FindAsync(target, artifact.DownloadSize, artifact.Sha256, cancel) is not null) continue;
+                if (File.Exists(target) && !mayReplace(artifact.Location.Text))
+                    throw new IOException("another maintainer has a file of this name there");
                 await using var source =
                     new FileStream(Path.Combine(cardsFolder, artifact.Location.Text), FileMode.Open, FileAccess.Read);
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);

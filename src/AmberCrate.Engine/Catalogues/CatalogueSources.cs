@@ -23,7 +23,8 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
         if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location);
         if (!catalogue.Location.Contains("://", StringComparison.Ordinal) && !Directory.Exists(catalogue.Location))
             throw Gone(catalogue.Location);
-        return new SignedCatalogue(AddressOf(catalogue.Location), bytes, trust!, root);
+        return new SignedCatalogue(
+            AddressOf(catalogue.Location), bytes, trust!, root, [.. catalogue.Mirrors.Select(AddressOf)]);
     }
 
     /// <summary>The address of a published catalogue, ending in a slash.</summary>

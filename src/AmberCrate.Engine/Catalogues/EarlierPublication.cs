@@ -26,16 +26,26 @@ internal sealed class EarlierPublication
     {
         try
         {
-            if (DocumentIn(folder) is not { } document) return null;
-            var earlier = new EarlierPublication(document);
-            foreach (var part in earlier.Document.Parts) earlier.Add(part, folder);
-            return earlier;
+            return DocumentIn(folder) is { } document ? Read(folder, document) : null;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             return null;
         }
     }
+
+    /// <summary>Reads what an entry document names.</summary>
+    /// <exception cref="MalformedException">A part is not what it should be.</exception>
+    public static EarlierPublication Read(string folder, CatalogueDocument document)
+    {
+        var earlier = new EarlierPublication(document);
+        foreach (var part in earlier.Document.Parts) earlier.Add(part, folder);
+        return earlier;
+    }
+
+    /// <summary>The apps that it offers, each with the digest of what it says of them.</summary>
+    public IReadOnlyDictionary<string, Sha256Digest> Apps => _lines.Where(line => line.Value is not null)
+        .ToDictionary(line => line.Key, line => line.Value!, StringComparer.Ordinal);
 
     /// <summary>The entry document in a folder; null where there is none that can be read.</summary>
     public static CatalogueDocument? DocumentIn(string folder)

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -5,8 +6,12 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>One part of a catalogue, from wherever it comes.</summary>
 /// <param name="Key">The digest by which it is known; the same key means the same lines.</param>
 /// <param name="Layer">The layer that it belongs to; what is in a higher one overrides what is below.</param>
-/// <param name="Lines">How many lines it has.</param>
+/// <param name="Lines">How many lines it has; null where that is not known before.</param>
 /// <param name="FetchAsync">Fetches and verifies its bytes, as they are at the location.</param>
 /// <param name="Unpack">Turns those bytes into its content: JSON Lines. Called from several threads.</param>
 public sealed record PartContent(
-    Sha256Digest Key, int Layer, int Lines, Func<CancellationToken, Task<byte[]>> FetchAsync, Func<byte[], byte[]> Unpack);
+    Sha256Digest Key, int Layer, int? Lines, Func<CancellationToken, Task<byte[]>> FetchAsync, Func<byte[], byte[]> Unpack)
+{
+    /// <summary>How many layers one maintainer's part of a catalogue may take.</summary>
+    public const int LayersOfOne = PartListing.MaxLayer + 1;
+}

@@ -11,4 +11,7 @@ public sealed record RegisteredCatalogue(CatalogueName Name, string Location, bo
 {
     /// <summary>Why what it says is believed.</summary>
     public CatalogueTrust Trust { get; init; } = CatalogueTrust.Cards;
+
+    /// <summary>Folders and addresses where the same files lie, too; for a signed catalogue only.</summary>
+    public IReadOnlyList<string> Mirrors { get; init; } = [];
 }

@@ -15,7 +15,10 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="bytes">Opens addresses.</param>
 /// <param name="trust">What is believed of signed catalogues.</param>
 /// <param name="root">The digest of the root that was trusted first.</param>
-public sealed class SignedCatalogue(Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root) : ICatalogueSource
+/// <param name="mirrors">Where the same files lie, too: asked first for what is large, and for metadata where the catalogue itself
+/// cannot be reached. They are trusted no more than the network.</param>
+public sealed class SignedCatalogue(
+    Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root, IReadOnlyList<Uri> mirrors) : ICatalogueSource
 {
     private const string ClockHint = "the last good data stay in use; if this machine's clock is right, tell the maintainer";
 
@@ -24,16 +27,18 @@ public sealed class SignedCatalogue(Uri address, IByteSource bytes, SignedCatalo
     {
         try
         {
-            var (trusted, targets) = await trust.RefreshAsync(address, bytes, root, cancel);
+            var (trusted, targets) = await trust.RefreshAsync(address, mirrors, bytes, root, cancel);
             var document = trusted.Find(CatalogueDocument.FileName)
                 ?? throw new TrustException(
                     $"target {CatalogueDocument.FileName}", "nobody has signed the entry document", "5.7.1");
 
-            // The mark is the digest that was signed: while it is the same, so is everything that it names.
-            var mark = $"signed {document.Sha256?.Hex ?? document.Sha512}";
+            // The mark is the digests that were signed: while they are the same, so is everything that they name.
+            var others = new DelegatedParts(address, targets, trusted);
+            var mark = $"signed {document.Sha256?.Hex ?? document.Sha512}{others.Mark}";
             if (mark == knownMark) return null;
-            var snapshot = await new PublishedCatalogue(address, targets).ReadAsync(null, cancel);
-            return snapshot! with
+            var snapshot = (await new PublishedCatalogue(address, targets).ReadAsync(null, cancel))!;
+            if (others.Any) snapshot = await others.BelowAsync(snapshot, cancel);
+            return snapshot with
             {
                 Mark = mark,
                 Parts = [.. snapshot.Parts.Select(Explained)],

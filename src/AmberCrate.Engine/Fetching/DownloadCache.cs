@@ -44,6 +44,9 @@ public sealed class DownloadCache
     /// <summary>A source that has a file at hand, whatever its addresses; null where none has.</summary>
     public Func<Sha256Digest, IByteSource?> AtHand { get; init; } = _ => null;
 
+    /// <summary>The mirrors of a catalogue at an address.</summary>
+    public Func<Uri, IReadOnlyList<Uri>> MirrorsOf { get; init; } = _ => [];
+
     /// <summary>How much of an artifact is there, in bytes, unchecked: for saying beforehand how much is still to come.</summary>
     public long BytesThere(Sha256Digest sha256)
     {
@@ -122,7 +125,7 @@ public sealed class DownloadCache
             _ = _prepared.Value;
             await incoming.TakeUpAsync(cancel);
             var source = AtHand(wanted.Sha256) ?? new RetriedSource(
-                new MirroredSource(_source, wanted.Sources), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock,
+                new MirroredSource(_source, PlacesOf(wanted)), RetryRule.Usual with { FirstWait = _settings.RetryWait }, _clock,
                 watch?.Waits);
             return await new ArtifactTransfer(source).RunAsync(wanted, incoming, path, watch?.Bytes, cancel);
         }
@@ -147,6 +150,17 @@ public sealed class DownloadCache
             ProblemCode.Refused, $"the download cache {_folder} is not safe",
             isOwn ? "other users can write to it" : $"it belongs to user {owner}",
             isOwn ? (Advice)$"chmod go-w {ShellWord.Quote(_folder)}" : "set cache_folder to a folder of your own").ToException();
+    }
+
+    /// <summary>Where a file lies: what lies beside its catalogue is on the catalogue's mirrors, too, and there first.</summary>
+    private IEnumerable<(Uri Address, Uri? Catalogue)> PlacesOf(WantedFile wanted)
+    {
+        var mirrors = wanted.Catalogue is { } catalogue ? MirrorsOf(catalogue) : [];
+        return from source in wanted.Sources
+               from place in mirrors.Where(_ => wanted.Catalogue!.IsBaseOf(source))
+                   .Select(mirror => (new Uri(mirror, wanted.Catalogue!.MakeRelativeUri(source)), (Uri?)mirror))
+                   .Append((source, wanted.Catalogue))
+               select place;
     }
 
     private string PathOf(Sha256Digest sha256) => Path.Combine(_folder, sha256.Hex);

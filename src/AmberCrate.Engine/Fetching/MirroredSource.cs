@@ -7,11 +7,11 @@ namespace AmberCrate.Engine.Fetching;
 /// not tried again. To be used for one file only, since it remembers how its addresses have fared.
 /// </summary>
 /// <param name="inner">Opens addresses.</param>
-/// <param name="addresses">Where the file lies, the best first; the address of a request is one of them and says nothing
-/// more.</param>
-internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> addresses) : IByteSource
+/// <param name="addresses">Where the file lies, the best first, each with the address of the catalogue that names it; the address of
+/// a request is one of them and says nothing more.</param>
+internal sealed class MirroredSource(IByteSource inner, IEnumerable<(Uri Address, Uri? Catalogue)> addresses) : IByteSource
 {
-    private readonly List<Source> _sources = [.. addresses.Select(address => new Source(address))];
+    private readonly List<Source> _sources = [.. addresses.Select(place => new Source(place.Address, place.Catalogue))];
     private int _next;
 
     /// <inheritdoc/>
@@ -30,7 +30,7 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
 
             try
             {
-                return (await inner.OpenAsync(request with { Address = source.Address }, cancel))?.Watched(
+                return (await inner.OpenAsync(request with { Address = source.Address, Catalogue = source.Catalogue }, cancel))?.Watched(
                     fault => Note(source, fault));
             }
             catch (Exception fault) when (SourceFault.IsOfSource(fault))
@@ -68,9 +68,11 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<Uri> address
     }
 
     /// <summary>An address, and how it has fared.</summary>
-    private sealed class Source(Uri address)
+    private sealed class Source(Uri address, Uri? catalogue)
     {
         public Uri Address { get; } = address;
+
+        public Uri? Catalogue => catalogue;
 
         public SourceFault? Fault { get; set; }
     }

@@ -94,7 +94,7 @@ public static class AtomicFile
     public static string MakeFolder(string folder)
     {
         if (Directory.Exists(folder)) return folder;
-        var above = Path.GetDirectoryName(folder);
+        var above = Path.GetDirectoryName(Path.GetFullPath(folder));
         if (above is not null) MakeFolder(above);
         Directory.CreateDirectory(folder);
         if (above is not null) Posix.FlushFolder(above);

@@ -34,8 +34,12 @@ public sealed class AddCatalogue(Session session)
         new CatalogueTakeOver(station, wish.TakesOver).Require(new RegisteredCatalogue(name, location));
         var catalogue = new RegisteredCatalogue(name, location)
         {
-            Trust = await TrustAsync(wish, location, station, cancel),
+            Trust = await TrustAsync(wish, location, station, cancel), Mirrors = [.. wish.Mirrors.Select(CatalogueRefresh.Normalise)],
         };
+        if (catalogue.Mirrors.Count > 0 && catalogue.Trust.Root is null)
+            throw new Problem(
+                ProblemCode.Refused, $"the catalogue {name} is not signed and can have no mirrors",
+                "nobody could tell whether a mirror has changed something", "leave out --mirror").ToException();
         var result = (await station.RefreshAsync([catalogue], cancel))[0];
         if (result.Problem is { } problem)
             throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();

@@ -13,6 +13,9 @@ public sealed record AddCatalogueWish(CatalogueName Name, string Location)
     /// <summary>The root that is trusted: the path of its file, or its SHA-256; null to ask.</summary>
     public string? Trust { get; init; }
 
+    /// <summary>Folders and addresses where the same files lie, too, as the person wrote them.</summary>
+    public IReadOnlyList<string> Mirrors { get; init; } = [];
+
     /// <summary>Whether it need not be signed.</summary>
     public bool AllowsUnsigned { get; init; }
 }

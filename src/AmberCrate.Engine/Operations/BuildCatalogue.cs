@@ -20,10 +20,11 @@ public sealed class BuildCatalogue(HostEnvironment host)
             throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
         var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
         await RefuseFaultyAsync(wish, cancel);
-        var (document, pruned, pages) = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
-        return new PublishResult(wish.Target, host.FullPath(wish.Target), document)
+        var done = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
+        return new PublishResult(wish.Target, host.FullPath(wish.Target), done.Document)
         {
-            Pruned = pruned, Pages = pages, Root = SignedRepository.RootOf(wish.Target),
+            Pruned = done.Pruned, Pages = done.Pages, Root = SignedRepository.RootOf(wish.Target),
+            Waiting = done.Signing?.Waiting ?? [],
         };
     }
 

@@ -28,6 +28,10 @@ public interface IConfirm
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayTrust(OfferedRoot offered, CancellationToken cancel);
 
+    /// <summary>Asks whether to sign what has just been shown.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    bool MaySign(CancellationToken cancel);
+
     /// <summary>Asks whether to delete what gives room back.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayReclaim(ReclaimPlan plan, CancellationToken cancel);

@@ -27,11 +27,7 @@ public sealed class MirrorCatalogue(Session session)
         try
         {
             var bytes = station.Bytes();
-            var (trusted, targets) = await station.Signed.RefreshAsync(address, bytes, root, cancel);
-            if (trusted.Targets!.Delegations.Count > 0)
-                throw new Problem(
-                    ProblemCode.Refused, $"the catalogue {wish.Name} leaves apps to other signers",
-                    "a copy would lack what they have signed").ToException();
+            var (trusted, targets) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
             var folder = session.Host.FullPath(wish.Folder);
             var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
             var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, wish.WithArtifacts ? IsWanted : null, cancel);

@@ -83,7 +83,6 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 
-    /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
     /// <summary>The catalogues of what a plan installs that are published and not signed.</summary>
     private List<CatalogueName> NotSigned(Plan plan)
     {
@@ -98,6 +97,20 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         ];
     }
 
+    /// <summary>The catalogues of what a plan installs whose signatures have expired, those that it adds included.</summary>
+    private List<ExpiredCatalogue> Expired(Plan plan) =>
+    [
+        .. from name in plan.Items.Where(item => item.Fetches).Select(item => item.Offer?.Catalogue).OfType<CatalogueName>()
+               .Distinct()
+           let root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
+               ?? plan.AddedCatalogues.FirstOrDefault(one => one.Name == name)?.Trust.Root
+           where root is not null
+           let first = station.Signed.StateOf(root)?.EndsFirst
+           where first is not null && first.Expires <= station.Now
+           select new ExpiredCatalogue(name, first.Expires),
+    ];
+
+    /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
     private Plan Whole(Plan plan)
     {
         new Opening(session).NoteOther(station);
@@ -111,6 +124,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
                 .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
             Rights = RightsFor(plan),
             NotSigned = NotSigned(plan),
+            Expired = Expired(plan),
             InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };

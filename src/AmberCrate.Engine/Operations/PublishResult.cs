@@ -1,5 +1,6 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -14,6 +15,9 @@ public sealed record PublishResult(string Folder, string Path, CatalogueDocument
 
     /// <summary>The digest of the root under which it is signed now; null where it is not signed.</summary>
     public Sha256Digest? Root { get; init; }
+
+    /// <summary>What still lacks signatures; machines read what was published before as long as it does.</summary>
+    public IReadOnlyList<WaitingRole> Waiting { get; init; } = [];
 
     /// <summary>How many pages there are for a browser; 0 for none.</summary>
     public int Pages { get; init; }

@@ -6,6 +6,7 @@ using AmberCrate.Core.Schedules;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Schedules;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -59,6 +60,7 @@ public sealed class RunScheduled(Session session)
         ScheduledTask.Due => DueAsync(schedule, signals.Soon),
         ScheduledTask.Upgrade => UpgradeAsync(schedule, signals),
         ScheduledTask.Equip => EquipAsync(schedule, signals),
+        ScheduledTask.Renew => Task.FromResult(Renewed(schedule)),
         _ => RefreshAsync(signals.Soon),
     };
 
@@ -96,6 +98,17 @@ public sealed class RunScheduled(Session session)
             await new Equip(session).RunAsync(
                 new EquipWish(schedule.Bundle) { UninstallsOthers = schedule.UninstallsOthers }, OptionsOf(schedule), signals),
             schedule, $"matches {schedule.Bundle}", signals);
+    }
+
+    private ScheduledResult Renewed(Schedule schedule)
+    {
+        var passphrase = schedule.PassphraseFile is { } file ? KeyFile.ReadPassphrase(file) : null;
+        var done = new RenewCatalogue(session.Host).Run(schedule.Published!, new KeyRing(schedule.Keys!, passphrase));
+        var waiting = done.Waiting.Select(role => $"{role.Name} {role.Version} waits for signatures").ToList();
+        return done.Published.Count == 0 && waiting.Count == 0
+            ? new ScheduledResult("nothing ends soon", null, IsQuiet: true)
+            : new ScheduledResult(string.Join("; ", waiting.Prepend($"signed {string.Join(", ", done.Published.Distinct())}")), null,
+                IsQuiet: waiting.Count == 0);
     }
 
     private static RunOptions OptionsOf(Schedule schedule) => new()

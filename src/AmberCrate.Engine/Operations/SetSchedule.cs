@@ -16,6 +16,7 @@ public sealed class SetSchedule(Session session)
     {
         using var station = new Opening(session).ToChangeAtOnce();
         RequireRootOnly(station);
+        foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(station, path);
         var file = new ScheduleFile(station.Layout);
         var before = file.Read();
         Units(station).Set(schedule, text => session.Note(text));
@@ -68,6 +69,18 @@ public sealed class SetSchedule(Session session)
             throw new Problem(
                 ProblemCode.Refused, $"the timer would run {program} as root", $"others than root can change {changeable}",
                 "put acrate into /usr/local/bin as root, and call that one").ToException();
+    }
+
+    /// <summary>A timer of the machine writes there, or reads a key there, as root.</summary>
+    /// <exception cref="ProblemException">It is not there, or somebody else can change it.</exception>
+    private void RequireRootOnly(Workstation station, string path)
+    {
+        if (!Directory.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {path}").ToException();
+        if (station.Layout.Scope != InstallScope.AllUsers || session.Root is not null) return;
+        if (RootOnlyPath.ChangeableIn(path) is { } changeable)
+            throw new Problem(
+                ProblemCode.Refused, $"the timer would work in {path} as root", $"others than root can change {changeable}",
+                "set it as the user who publishes, without --all-users").ToException();
     }
 
     private TimerUnits Units(Workstation station)

@@ -62,13 +62,13 @@ public sealed class Undo(Session session)
             var isHere = known.Any(one => one.Name == catalogue.Name && one.Location == catalogue.Location);
             var isTaken = known.Any(one => one.Name == catalogue.Name);
             if (wasDropped && !isTaken) back.Add(
-                new PlannedCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust });
+                new PlannedCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust, Mirrors = catalogue.Mirrors });
             if (wasDropped || !isHere) continue;
             if (StillUsing(catalogue, station, gone) is { Count: > 0 } users)
                 session.Note($"the catalogue {catalogue.Name} stays, since these came from it: {string.Join(", ", users)}");
             else back.Add(new PlannedCatalogue(catalogue.Name, catalogue.Location)
             {
-                IsDropped = true, Trust = catalogue.Trust,
+                IsDropped = true, Trust = catalogue.Trust, Mirrors = catalogue.Mirrors,
             });
         }
 

@@ -66,6 +66,11 @@ internal sealed class Workstation : IDisposable
         field ??= new DownloadCache(Layout.DownloadsFolder, _bytes, _session.Settings, _session.Host.Clock, AdmitAll)
         {
             AtHand = sha256 => Kit?.Find(sha256) is { } blob ? new KitSource(Kit, blob) : null,
+            MirrorsOf = address =>
+            [
+                .. Records.Catalogues().Where(one => one.Mirrors.Count > 0 && CatalogueSources.AddressOf(one.Location) == address)
+                    .SelectMany(one => one.Mirrors).Select(CatalogueSources.AddressOf),
+            ],
         };
 
     /// <summary>A kit whose files are taken before any other source; null for none.</summary>

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 8;
+    public const int Version = 9;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>
     public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
@@ -77,7 +77,14 @@ internal static class RecordSchema
         UPDATE run_catalogues SET trust = 'unsigned' WHERE location LIKE '%://%';
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth];
+    /// <summary>Where a catalogue lies, too; which data a run used although their signatures had expired.</summary>
+    private const string Ninth = """
+        ALTER TABLE catalogues ADD COLUMN mirrors TEXT NOT NULL DEFAULT '';
+        ALTER TABLE run_catalogues ADD COLUMN mirrors TEXT NOT NULL DEFAULT '';
+        ALTER TABLE runs ADD COLUMN expired TEXT NOT NULL DEFAULT '';
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth, Ninth];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

@@ -20,7 +20,7 @@ public sealed partial class RecordStore
     /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
     private const char BetweenArguments = '\0';
 
-    private const string RunColumns = "SELECT number, command, begun, ended, interrupted, who FROM runs ";
+    private const string RunColumns = "SELECT number, command, begun, ended, interrupted, who, expired FROM runs ";
 
     /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
     /// <param name="command">The command as it was typed.</param>
@@ -30,7 +30,8 @@ public sealed partial class RecordStore
     {
         using var transaction = _database.Begin();
         var number = _database.Number(
-            "INSERT INTO runs(command, begun, who) VALUES($1, $2, $3) RETURNING number", command, Now(), who);
+            "INSERT INTO runs(command, begun, who, expired) VALUES($1, $2, $3, $4) RETURNING number", command, Now(), who,
+            string.Join('\n', plan.Expired.Select(one => $"{one.Name} {Text(one.Since)}")));
         foreach (var item in plan.Items) WriteItem(number, item, OutcomeWords.NotEnded, null);
         transaction.Commit();
         Steps.Pass();
@@ -43,8 +44,8 @@ public sealed partial class RecordStore
         using var transaction = _database.Begin();
         Insert(catalogue);
         _database.Run(
-            "INSERT INTO run_catalogues(run, name, location, trust) VALUES($1, $2, $3, $4)", run, catalogue.Name.Text,
-            catalogue.Location, catalogue.Trust.Text);
+            "INSERT INTO run_catalogues(run, name, location, trust, mirrors) VALUES($1, $2, $3, $4, $5)", run,
+            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text, Written(catalogue.Mirrors));
         transaction.Commit();
         Steps.Pass();
     }
@@ -55,8 +56,8 @@ public sealed partial class RecordStore
         using var transaction = _database.Begin();
         DropCatalogue(catalogue.Name);
         _database.Run(
-            "INSERT OR REPLACE INTO run_catalogues(run, name, location, trust, dropped) VALUES($1, $2, $3, $4, 1)", run,
-            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text);
+            "INSERT OR REPLACE INTO run_catalogues(run, name, location, trust, mirrors, dropped) VALUES($1, $2, $3, $4, $5, 1)",
+            run, catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text, Written(catalogue.Mirrors));
         transaction.Commit();
         Steps.Pass();
     }
@@ -81,10 +82,10 @@ public sealed partial class RecordStore
 
     /// <summary>The catalogues that a run has added and dropped, in the order of their names.</summary>
     public IReadOnlyList<(RegisteredCatalogue Catalogue, bool IsDropped)> CataloguesOf(long run) => _database.Query(
-        "SELECT name, location, dropped, trust FROM run_catalogues WHERE run = $1 ORDER BY name",
+        "SELECT name, location, dropped, trust, mirrors FROM run_catalogues WHERE run = $1 ORDER BY name",
         row => (new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1))
         {
-            Trust = CatalogueTrust.Parse(row.Text(3)),
+            Trust = CatalogueTrust.Parse(row.Text(3)), Mirrors = MirrorsIn(row.Text(4)),
         }, row.Truth(2)), run);
 
     /// <summary>The pins that a run has set, changed and lifted.</summary>
@@ -153,6 +154,8 @@ public sealed partial class RecordStore
     {
         Begun = Time(row.Text(2)), Ended = row.IsNull(3) ? null : Time(row.Text(3)), IsInterrupted = row.Truth(4),
         Who = row.IsNull(5) ? null : row.Text(5),
+        Expired = [.. row.Text(6).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => line.Split(' '))
+            .Select(words => new ExpiredCatalogue(CatalogueName.Parse(words[0]), Time(words[1])))],
     };
 
     private static DateTimeOffset Time(string text) => DateTimeOffset.TryParse(

@@ -105,11 +105,16 @@ public sealed partial class RecordStore : IDisposable
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
-        "SELECT name, location, paused, trust FROM catalogues ORDER BY position, name",
+        "SELECT name, location, paused, trust, mirrors FROM catalogues ORDER BY position, name",
         row => new RegisteredCatalogue(CatalogueName.Parse(row.Text(0)), row.Text(1), row.Truth(2))
         {
-            Trust = CatalogueTrust.Parse(row.Text(3)),
+            Trust = CatalogueTrust.Parse(row.Text(3)), Mirrors = MirrorsIn(row.Text(4)),
         });
+
+    /// <summary>Mirrors as they are written: one a line.</summary>
+    private static string Written(IEnumerable<string> mirrors) => string.Join('\n', mirrors);
+
+    private static string[] MirrorsIn(string text) => text.Split('\n', StringSplitOptions.RemoveEmptyEntries);
 
     /// <summary>Adds a catalogue behind the others. The apps of its name belong to it from now on.</summary>
     public void AddCatalogue(RegisteredCatalogue catalogue)
@@ -122,9 +127,9 @@ public sealed partial class RecordStore : IDisposable
     private void Insert(RegisteredCatalogue catalogue)
     {
         ChangeCatalogues(
-            "INSERT INTO catalogues(name, location, position, trust) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) + 1 "
-                + "FROM catalogues), $3)",
-            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text);
+            "INSERT INTO catalogues(name, location, position, trust, mirrors) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) "
+                + "+ 1 FROM catalogues), $3, $4)",
+            catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text, Written(catalogue.Mirrors));
         foreach (var app in Apps().Where(app => app.Catalogue == catalogue.Name && app.CatalogueLocation != catalogue.Location))
             WriteApp(app.Id, app with { CatalogueLocation = catalogue.Location });
     }

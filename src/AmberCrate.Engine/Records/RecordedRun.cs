@@ -1,3 +1,4 @@
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
 
 namespace AmberCrate.Engine.Records;
@@ -19,6 +20,9 @@ public sealed record RecordedRun(long Number, string Command, IReadOnlyList<Reco
 
     /// <summary>Who began it; null where that was not noted.</summary>
     public string? Who { get; init; }
+
+    /// <summary>The catalogues whose data it used although their signatures had expired.</summary>
+    public IReadOnlyList<ExpiredCatalogue> Expired { get; init; } = [];
 
     /// <summary>How many items had each outcome, null for those that had none.</summary>
     public IReadOnlyList<(Outcome? Outcome, int Count)> Counts { get; init; } = [];

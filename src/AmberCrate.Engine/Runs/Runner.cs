@@ -104,7 +104,10 @@ public sealed class Runner
         foreach (var catalogue in plan.AddedCatalogues)
         {
             _records.AddCatalogue(
-                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust });
+                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location)
+                {
+                    Trust = catalogue.Trust, Mirrors = catalogue.Mirrors,
+                });
             log.Write($"added the catalogue {catalogue.Name}, {catalogue.Location}");
         }
     }
@@ -114,7 +117,10 @@ public sealed class Runner
         foreach (var catalogue in plan.DroppedCatalogues)
         {
             _records.DropCatalogue(
-                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust });
+                run, new RegisteredCatalogue(catalogue.Name, catalogue.Location)
+                {
+                    Trust = catalogue.Trust, Mirrors = catalogue.Mirrors,
+                });
             log.Write($"dropped the catalogue {catalogue.Name}, {catalogue.Location}");
         }
     }

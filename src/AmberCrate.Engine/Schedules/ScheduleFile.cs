@@ -64,6 +64,9 @@ public sealed class ScheduleFile(MachineLayout layout)
         if (schedule.Window is { } window) json.WriteString("window", window.ToString());
         if (schedule.Metrics is { } metrics) json.WriteString("metrics", metrics);
         if (schedule.Bundle is { } bundle) json.WriteString("bundle", bundle);
+        if (schedule.Published is { } published) json.WriteString("published", published);
+        if (schedule.Keys is { } keys) json.WriteString("keys", keys);
+        if (schedule.PassphraseFile is { } passphrase) json.WriteString("passphrase_file", passphrase);
         if (schedule.UninstallsOthers) json.WriteBoolean("uninstalls_others", true);
         json.WriteBoolean("notifies", schedule.Notifies);
         json.WriteBoolean("security_only", schedule.IsSecurityOnly);
@@ -88,6 +91,7 @@ public sealed class ScheduleFile(MachineLayout layout)
             DelayMinutes = json.GetProperty("delay_minutes").GetInt32(), Window = window, Metrics = Text("metrics"),
             Notifies = json.GetProperty("notifies").GetBoolean(), IsSecurityOnly = json.GetProperty("security_only").GetBoolean(),
             WaitMinutes = json.GetProperty("wait_minutes").GetInt32(), Bundle = Text("bundle"),
+            Published = Text("published"), Keys = Text("keys"), PassphraseFile = Text("passphrase_file"),
             UninstallsOthers = json.TryGetProperty("uninstalls_others", out var others) && others.GetBoolean(),
         })
         {

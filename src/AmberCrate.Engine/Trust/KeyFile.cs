@@ -15,12 +15,51 @@ public static class KeyFile
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
     private const UnixFileMode OfOthers = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.OtherRead
         | UnixFileMode.OtherWrite;
+    private const UnixFileMode PublicMode = OwnerOnly | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const int Rounds = 200_000, MostBytes = 64 << 10;
 
     // RFC 8410: the frame around the 32 bytes of an Ed25519 key.
     private static readonly byte[] Ed25519Frame = Convert.FromHexString("302e020100300506032b657004220420");
 
-    /// <summary>Makes a key and writes it.</summary>
+    // RFC 8410: the frame around the 32 bytes of a public one.
+    private static readonly byte[] Ed25519PublicFrame = Convert.FromHexString("302a300506032b6570032100");
+
+    /// <summary>The file of the public key beside a key's file: what a maintainer gives to others.</summary>
+    public static string PublicOf(string path) => Path.ChangeExtension(path, ".public.pem");
+
+    /// <summary>Reads a public key.</summary>
+    /// <param name="path">The file: PEM with a SubjectPublicKeyInfo (RFC 7468), of ECDSA on P-256 or of Ed25519.</param>
+    /// <exception cref="ProblemException">There is no such file, or it is none.</exception>
+    public static TrustKey ReadPublic(string path)
+    {
+        if (!File.Exists(path) || new FileInfo(path).Length > MostBytes)
+            throw new Problem(ProblemCode.NothingMatched, $"there is no public key {path}").ToException();
+        var text = File.ReadAllText(path);
+        try
+        {
+            var fields = PemEncoding.Find(text);
+            if (text[fields.Label] != "PUBLIC KEY")
+                throw new FormatException($"it is a {text[fields.Label].ToLowerInvariant()}");
+            var bytes = Convert.FromBase64String(text[fields.Base64Data]);
+            if (bytes.AsSpan().StartsWith(Ed25519PublicFrame)
+                && bytes.Length == Ed25519PublicFrame.Length + Ed25519.PublicKeySize)
+                return KeyText.OfEd25519(bytes[Ed25519PublicFrame.Length..]);
+            using var key = ECDsa.Create();
+            key.ImportSubjectPublicKeyInfo(bytes, out _);
+            return key.ExportParameters(includePrivateParameters: false).Curve.Oid.Value == ECCurve.NamedCurves.nistP256.Oid.Value
+                ? KeyText.OfEcdsa(key)
+                : throw new FormatException("it is on another curve than P-256");
+        }
+        catch (Exception fault) when (fault is CryptographicException or ArgumentException or FormatException)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, $"{path} is no public key", fault.Message,
+                $"give the file that {NextCommand.Of("catalogue keys new")} writes beside the key, such as targets.public.pem")
+                .ToException(fault);
+        }
+    }
+
+    /// <summary>Makes a key and writes it, and its public key beside it.</summary>
     /// <param name="path">The file; it must not be there.</param>
     /// <param name="type">The type: <see cref="TrustKey.Ecdsa"/> or <see cref="TrustKey.Ed25519"/>.</param>
     /// <param name="passphrase">The passphrase; null for none. Ed25519 takes none here.</param>
@@ -50,7 +89,33 @@ public static class KeyFile
                     passphrase, new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, Rounds)));
         }
 
-        return Open(path, passphrase).Key;
+        var made = Open(path, passphrase).Key;
+        AtomicFile.Write(
+            PublicOf(path),
+            System.Text.Encoding.ASCII.GetBytes(type == TrustKey.Ed25519
+                ? PemEncoding.WriteString("PUBLIC KEY", [.. Ed25519PublicFrame, .. Convert.FromHexString(made.Public)]) + "\n"
+                : made.Public),
+            PublicMode);
+        return made;
+    }
+
+    /// <summary>The passphrase in a file: its first line.</summary>
+    /// <exception cref="ProblemException">There is no such file.</exception>
+    public static string ReadPassphrase(string path) => File.Exists(path)
+        ? File.ReadLines(path).FirstOrDefault("")
+        : throw new Problem(ProblemCode.NothingMatched, $"there is no file {path}").ToException();
+
+    /// <summary>Whether a file has a key with a passphrase.</summary>
+    public static bool HasPassphrase(string path)
+    {
+        try
+        {
+            return File.ReadLines(path).Take(1).Any(line => line.Contains("ENCRYPTED", StringComparison.Ordinal));
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            return false;
+        }
     }
 
     /// <summary>Opens a key.</summary>

@@ -20,6 +20,9 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
 
     private readonly Dictionary<string, ISigner?> _signers = new(StringComparer.Ordinal);
 
+    /// <summary>The folder.</summary>
+    public string Folder => folder;
+
     /// <summary>The file of a key.</summary>
     public string PathOf(string name) => Path.Combine(folder, $"{name}.pem");
 
@@ -40,6 +43,16 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
             : program is not null ? new ProgramSigner(program, name)
             : null;
     }
+
+    /// <summary>All who can sign a role here: its key, and the one of before a rotation that has not come to its end.</summary>
+    public IReadOnlyList<ISigner> AllFor(TrustRole role)
+    {
+        var old = OldPathOf(NameFor(role));
+        return [.. new[] { For(role), File.Exists(old) ? KeyFile.Open(old, passphrase) : null }.OfType<ISigner>()];
+    }
+
+    /// <summary>The file of the key that a rotation has replaced.</summary>
+    public string OldPathOf(string name) => Path.Combine(folder, $"{name}.old.pem");
 
     /// <summary>Who signs a role.</summary>
     /// <exception cref="ProblemException">Its key is not here.</exception>

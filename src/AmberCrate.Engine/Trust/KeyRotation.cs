@@ -5,8 +5,8 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Trust;
 
 /// <summary>
-/// Replaces a key of a published catalogue. The old one is put aside first and kept. Where no new root has been written, it is
-/// put back; where one has, the new key stays, since the root names it.
+/// Replaces a key of a published catalogue. The old one is put aside first and kept: it signs, together with the new one, what
+/// machines read until they have the root that names the new one. A rotation that was cut off is taken up where it ended.
 /// </summary>
 /// <param name="published">The published folder.</param>
 /// <param name="folder">The folder of the keys.</param>
@@ -16,32 +16,51 @@ public sealed class KeyRotation(string published, string folder, string? passphr
 {
     /// <summary>Does it.</summary>
     /// <param name="name">The key: root, targets or online.</param>
-    /// <returns>Which roles were signed.</returns>
+    /// <returns>What was signed, and what waits for others.</returns>
     /// <exception cref="ProblemException">A key is missing, or nothing has been signed there.</exception>
-    public IReadOnlyList<TrustRole> Run(string name)
+    public Signing Run(string name)
     {
-        if (!SignedRepository.IsSigned(published))
-            throw new Problem(ProblemCode.NothingMatched, $"{published} is not a signed catalogue").ToException();
-        var path = new KeyRing(folder, passphrase).PathOf(name);
-        var old = Path.ChangeExtension(path, ".old.pem");
-        var before = KeyFile.Open(path, passphrase);
-        var kept = new KeyRing(folder, passphrase);
-        foreach (var role in Enum.GetValues<TrustRole>()) _ = kept.For(role);
+        var ring = new KeyRing(folder, passphrase);
+        var repository = new SignedRepository(published, ring, clock.GetUtcNow());
+        var (path, old) = (ring.PathOf(name), ring.OldPathOf(name));
+        var roles = Enum.GetValues<TrustRole>().Where(role => KeyRing.NameFor(role) == name).ToList();
+        var named = repository.Root.Roles[roles[0]].KeyIds;
+        if (repository.NextRoot is not null)
+            throw new Problem(
+                ProblemCode.Refused, $"a new root of {published} waits for signatures", "one change of keys goes after another",
+                NextCommand.Of("catalogue sign", published, "--keys", "FOLDER")).ToException();
+        _ = ring.Require(TrustRole.Root);
+        var isCutOff = File.Exists(old) && File.Exists(path) && named.Contains(KeyFile.Open(old, passphrase).Key.Id)
+            && !named.Contains(KeyFile.Open(path, passphrase).Key.Id);
+        var before = KeyFile.Open(isCutOff ? old : path, passphrase).Key;
+        if (!named.Contains(before.Id))
+            throw new Problem(
+                ProblemCode.Refused, $"{path} is not the key that the root names for {RoleText.NameOf(roles[0])}",
+                remedy: "bring the key that is named").ToException();
+        if (!isCutOff) Replace(path, old, before.Type);
+        ring = new KeyRing(folder, passphrase);
+        var after = ring.Require(roles[0]).Key;
+        var root = repository.Root;
+        var rules = root.Roles.ToDictionary(pair => pair.Key, pair => roles.Contains(pair.Key)
+            ? pair.Value with { KeyIds = [.. pair.Value.KeyIds.Select(id => id == before.Id ? after.Id : id)] }
+            : pair.Value);
+        return new SignedRepository(published, ring, clock.GetUtcNow()).Propose(rules, root.Keys.Values.Append(after));
+    }
+
+    /// <summary>Puts a key aside and makes a new one. Where that cannot be made, the old one is put back.</summary>
+    private void Replace(string path, string old, string type)
+    {
         if (File.Exists(old)) File.Move(old, $"{old}.{clock.GetUtcNow().UtcDateTime:yyyyMMdd'T'HHmmss}");
-        var roots = Roots();
         File.Move(path, old);
         try
         {
-            KeyFile.Create(path, before.Key.Type, passphrase);
+            KeyFile.Create(path, type, passphrase);
             Posix.FlushFolder(folder);
-            return new SignedRepository(published, new KeyRing(folder, passphrase), clock.GetUtcNow()).Rotate(name, kept);
         }
-        catch when (Roots() == roots)
+        catch
         {
             File.Move(old, path, overwrite: true);
             throw;
         }
     }
-
-    private int Roots() => Directory.GetFiles(published, "*.root.json").Length;
 }

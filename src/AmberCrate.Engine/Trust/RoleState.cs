@@ -1,3 +1,5 @@
+using AmberCrate.Core.Trust;
+
 namespace AmberCrate.Engine.Trust;
 
 /// <summary>How a role stands.</summary>
@@ -8,6 +10,9 @@ namespace AmberCrate.Engine.Trust;
 public sealed record RoleState(string Name, long Version, DateTimeOffset Expires, DateTimeOffset? Issued)
 {
     private const double ShareToWarn = 0.2;
+
+    /// <summary>What was left to it by the targets; null for a role of the top level.</summary>
+    public Delegation? Delegation { get; init; }
 
     /// <summary>Whether less than a fifth of its period is left, or nothing.</summary>
     public bool EndsSoon(DateTimeOffset now) =>

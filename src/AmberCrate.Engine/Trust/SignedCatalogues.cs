@@ -28,21 +28,25 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
 
     /// <summary>Brings what is believed of a catalogue up to date.</summary>
     /// <param name="address">Its address, ending in <c>/</c>.</param>
+    /// <param name="mirrors">Addresses where the same files lie, too.</param>
     /// <param name="bytes">Opens addresses.</param>
     /// <param name="first">The digest of the root that was trusted first.</param>
     /// <param name="cancel">Stops.</param>
     /// <returns>What is believed now, and a source of the files that were signed.</returns>
     /// <exception cref="TrustException">A check has failed; what was believed before stays.</exception>
     internal async Task<(TrustedMetadata Trusted, SignedTargets Targets)> RefreshAsync(
-        Uri address, IByteSource bytes, Sha256Digest first, CancellationToken cancel)
+        Uri address, IReadOnlyList<Uri> mirrors, IByteSource bytes, Sha256Digest first, CancellationToken cancel)
     {
         await _turn.WaitAsync(cancel);
         try
         {
-            var refresh = new TrustRefresh(address, bytes, folder, first, clock.GetUtcNow()) { AcceptsStale = acceptsStale };
+            var refresh = new TrustRefresh([address, .. mirrors], bytes, folder, first, clock.GetUtcNow())
+            {
+                AcceptsStale = acceptsStale,
+            };
             var trusted = await refresh.RunAsync(cancel);
             await refresh.TakeDelegatedAsync(trusted, cancel);
-            return (trusted, new SignedTargets(address, bytes, trusted.Find, trusted.Root.IsConsistent));
+            return (trusted, new SignedTargets(address, mirrors, bytes, trusted.Find, trusted.Root.IsConsistent));
         }
         finally
         {
@@ -68,6 +72,13 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
             })
             {
                 if (folder.Read(first, file) is { } bytes) roles.Add(Role(name, bytes));
+            }
+
+            var targets = folder.Read(first, TrustFolder.Targets) is { } known ? MetadataOf.Targets(known) : null;
+            foreach (var delegation in targets?.Delegations ?? [])
+            {
+                if (folder.Read(first, TrustFolder.Delegated(delegation.Name)) is { } bytes)
+                    roles.Add(Role(delegation.Name, bytes) with { Delegation = delegation });
             }
 
             return new TrustState(MetadataOf.Root(root), roles);

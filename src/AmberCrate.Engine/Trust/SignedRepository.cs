@@ -1,35 +1,34 @@
 using System.Security.Cryptography;
-using System.Text;
-using System.Text.Json;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Trust;
 
 /// <summary>
-/// The signed metadata of a published folder, as the maintainer makes them. They are written so that a reader finds at every
+/// The signed metadata of a published folder, as the maintainers make them. They are written so that a reader finds at every
 /// moment what belongs together: the targets first, then the snapshot that names them, then the timestamp that names the
-/// snapshot. Files that others name carry their version in their names and are never changed.
+/// snapshot. A new root comes last, when all of that is signed as it wants it. What lacks signatures waits in
+/// <c>prepared/</c> until enough maintainers have signed it.
 /// </summary>
 /// <param name="folder">The published folder.</param>
-/// <param name="keys">The maintainer's keys.</param>
+/// <param name="keys">The keys that are here.</param>
 /// <param name="now">The time now.</param>
 public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset now)
 {
-    private const UnixFileMode Mode =
-        UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
-    private const string SpecVersion = "1.0.31";
-
     // What is left of the period of a role when it is signed again.
     private const double ShareToRenew = 0.5;
+
+    private static readonly SignatureCheck Signatures = new();
 
     private static readonly Dictionary<TrustRole, TimeSpan> Periods = new()
     {
         [TrustRole.Root] = TimeSpan.FromDays(400), [TrustRole.Targets] = TimeSpan.FromDays(180),
         [TrustRole.Snapshot] = TimeSpan.FromDays(14), [TrustRole.Timestamp] = TimeSpan.FromDays(7),
     };
+
+    private readonly RepositoryFiles _files = new(folder);
+    private readonly List<string> _published = [];
 
     /// <summary>Whether a folder has been signed.</summary>
     public static bool IsSigned(string folder) => File.Exists(Path.Combine(folder, TrustFolder.Root));
@@ -39,119 +38,198 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         ? Sha256Digest.FromBytes(SHA256.HashData(File.ReadAllBytes(Path.Combine(folder, TrustFolder.Root))))
         : null;
 
-    /// <summary>The root of now; null where there is none yet.</summary>
-    public byte[]? RootBytes => Bytes(TrustFolder.Root);
+    /// <summary>The root that is published.</summary>
+    /// <exception cref="ProblemException">There is none, or it cannot be used.</exception>
+    internal RootMetadata Root => ReadRoot(
+        _files.Of(TrustWords.Root) ?? throw new Problem(
+            ProblemCode.NothingMatched, $"{folder} is not a signed catalogue", remedy: NextCommand.Of("catalogue build"))
+            .ToException());
+
+    /// <summary>The root that waits for signatures; null where none does.</summary>
+    internal RootMetadata? NextRoot => RepositoryFiles.Read(_files.Prepared(TrustWords.Root), MetadataOf.Root);
+
+    /// <summary>The targets of a role as they are published; null where they are not.</summary>
+    internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), MetadataOf.Targets);
+
+    /// <summary>The targets of a role that wait for signatures; null where they do not.</summary>
+    internal TargetsMetadata? NextTargetsOf(string role) => RepositoryFiles.Read(_files.Prepared(role), MetadataOf.Targets);
 
     /// <summary>
-    /// Signs files as the targets of the folder. Where they are the same as before, only what ends soon is signed again.
+    /// The files that readers may ask for now: those of the targets that are published, and of those that the snapshot names.
+    /// </summary>
+    internal IEnumerable<KeyValuePair<string, FileRule>> ReadersFiles() =>
+        from role in Roles().ToList()
+        let named = Snapshot?.Meta.GetValueOrDefault(role)?.Version
+        from bytes in new[] { _files.Of(role), _files.Prepared(role), named is null ? null : _files.Bytes($"{named}.{role}.json") }
+        let targets = RepositoryFiles.Read(bytes, MetadataOf.Targets)
+        where targets is not null
+        from file in targets.Targets
+        select file;
+
+    /// <summary>
+    /// Signs files as the targets of a role. Where they are the same as before, only what ends soon is signed again.
     /// </summary>
     /// <param name="files">The files by target path, each with its place in the folder.</param>
-    /// <returns>Which roles were signed.</returns>
-    /// <exception cref="ProblemException">A key is missing or is not the root's.</exception>
-    public IReadOnlyList<TrustRole> Sign(IReadOnlyDictionary<string, string> files)
+    /// <param name="role">The role: targets, or one to which they leave some.</param>
+    /// <returns>What was signed, and what waits for others.</returns>
+    /// <exception cref="ProblemException">A key is missing or is not the role's.</exception>
+    public Signing Sign(IReadOnlyDictionary<string, string> files, string role = TargetsMetadata.TopLevel)
     {
-        var done = new List<TrustRole>();
-        var root = Root(done);
+        if (!IsSigned(folder)) WriteFirstRoot();
+        RenewRoot();
         var wanted = files.OrderBy(file => file.Key, StringComparer.Ordinal)
             .Select(file => (file.Key, Rule: RuleOf(Path.Combine(folder, file.Value)))).ToList();
-        var known = Read("targets", MetadataOf.Targets);
-        var isSame = known is not null && known.Targets.Count == wanted.Count
-            && wanted.TrueForAll(file => known.Targets.GetValueOrDefault(file.Key) == file.Rule);
-        if (!isSame || IsDue(TrustRole.Targets, known!)) WriteTargets(root, wanted, (known?.Version ?? 0) + 1, done);
-        Renew(root, done);
-        return done;
+        var (known, waiting) = (TargetsOf(role), NextTargetsOf(role));
+        var signers = RequireSigners(role);
+        if (waiting is not null && Has(waiting, wanted) && !IsDue(TrustRole.Targets, waiting)) Cosign(role, signers);
+        else if (known is null || !Has(known, wanted) || IsDue(TrustRole.Targets, known)) WriteTargets(role, wanted, signers);
+        else _files.DropPrepared(role);
+        return Settle();
     }
 
     /// <summary>Signs again what ends soon: timestamp and snapshot, and root and targets where their keys are here.</summary>
-    /// <returns>Which roles were signed.</returns>
+    /// <returns>What was signed, and what waits for others.</returns>
     /// <exception cref="ProblemException">A key is missing, or nothing has been signed here.</exception>
-    public IReadOnlyList<TrustRole> Renew()
+    public Signing Renew()
     {
-        if (!IsSigned(folder))
-            throw new Problem(
-                ProblemCode.NothingMatched, $"{folder} is not a signed catalogue", remedy: NextCommand.Of("catalogue build"))
-                .ToException();
-        var done = new List<TrustRole>();
-        var root = Root(done);
-        if (Read("targets", MetadataOf.Targets) is { } targets && IsDue(TrustRole.Targets, targets)
-            && keys.For(TrustRole.Targets) is not null)
-            WriteTargets(
-                root, FilesOf(targets),
-                targets.Version + 1, done);
-        Renew(root, done);
+        _ = Root;
+        RenewRoot();
+        foreach (var role in Roles())
+        {
+            if (TargetsOf(role) is { } targets && IsDue(TrustRole.Targets, targets) && SignersOf(role) is { Count: > 0 } signers)
+                WriteTargets(role, FilesOf(targets), signers);
+        }
+
+        var done = Settle();
+        if (done.Waiting.Any(role => role.Name is TrustWords.Snapshot or TrustWords.Timestamp)) keys.Require(TrustRole.Timestamp);
         return done;
     }
 
-    /// <summary>Replaces keys: the next root names the new ones, and is signed by the old and by the new.</summary>
-    /// <param name="name">The name of the key: root, targets or online.</param>
-    /// <param name="old">The keys of before, of which the root's must be there.</param>
-    /// <returns>Which roles were signed.</returns>
-    public IReadOnlyList<TrustRole> Rotate(string name, KeyRing old)
+    /// <summary>Adds signatures to what waits for some, and publishes what has enough.</summary>
+    /// <returns>What was published, and what still waits.</returns>
+    /// <exception cref="ProblemException">Nothing waits, no key here counts, or a file is not what is to be signed.</exception>
+    public Signing Cosign()
     {
-        var (root, _) = RootOrThrow();
-        var done = new List<TrustRole>();
-        var rules = root.Roles.ToDictionary(pair => pair.Key, pair => pair.Value);
-        var known = root.Keys.Values.ToDictionary(key => key.Id);
-        foreach (var role in rules.Keys.Where(role => KeyRing.NameFor(role) == name).ToList())
+        _ = Root;
+        string[] waiting = [.. Roles().Prepend(TrustWords.Root).Where(role => _files.Prepared(role) is not null)];
+        if (waiting.Length == 0)
+            throw new Problem(ProblemCode.NothingMatched, $"nothing in {folder} waits for a signature").ToException();
+        var count = 0;
+        foreach (var role in waiting)
         {
-            var (before, after) = (old.Require(role).Key, keys.Require(role).Key);
-            if (!rules[role].KeyIds.Contains(before.Id)) throw NotInRoot(role);
-            known[after.Id] = after;
-            rules[role] = rules[role] with { KeyIds = [.. rules[role].KeyIds.Select(id => id == before.Id ? after.Id : id)] };
+            if (SignersOf(role) is not { Count: > 0 } signers) continue;
+            if (NextTargetsOf(role) is { } targets) RequireFiles(role, targets);
+            Cosign(role, signers);
+            count++;
         }
 
-        WriteRoot(rules, known, root.Version + 1, [old.Require(TrustRole.Root), keys.Require(TrustRole.Root)], done);
-        var (next, _) = RootOrThrow();
-        if (Read("targets", MetadataOf.Targets) is { } targets && name == KeyRing.Targets)
-            WriteTargets(
-                next, FilesOf(targets),
-                targets.Version + 1, done);
-        if (name != KeyRing.Root && Bytes("timestamp.json") is not null)
-        {
-            WriteSnapshot(next, done);
-            WriteTimestamp(next, done);
-        }
-
-        return done;
+        return count > 0 ? Settle() : throw new Problem(
+            ProblemCode.Refused, $"no key in {keys.Folder} counts for what waits in {folder}",
+            $"it waits for keys of {string.Join(", ", waiting)}",
+            "bring the folder of a key that the root names; acrate catalogue keys list FOLDER tells their ids").ToException();
     }
 
-    private RootMetadata Root(List<TrustRole> done)
+    /// <summary>Puts forward a root that follows the one of now, signs it with the keys that are here, and publishes it as soon
+    /// as it can be.</summary>
+    /// <param name="rules">Who must sign each role.</param>
+    /// <param name="known">The keys.</param>
+    /// <returns>What was published, and what waits.</returns>
+    internal Signing Propose(IReadOnlyDictionary<TrustRole, KeyRule> rules, IEnumerable<TrustKey> known)
     {
-        if (RootBytes is null)
-        {
-            var signers = Enum.GetValues<TrustRole>().ToDictionary(role => role, role => keys.Require(role).Key);
-            WriteRoot(
-                signers.ToDictionary(pair => pair.Key, pair => new KeyRule([pair.Value.Id], 1)),
-                signers.Values.DistinctBy(key => key.Id).ToDictionary(key => key.Id), 1, [keys.Require(TrustRole.Root)], done);
-        }
-
-        var (root, _) = RootOrThrow();
-        if (IsDue(TrustRole.Root, root) && keys.For(TrustRole.Root) is { } signer)
-        {
-            WriteRoot(
-                root.Roles.ToDictionary(pair => pair.Key, pair => pair.Value), root.Keys.Values.ToDictionary(key => key.Id),
-                root.Version + 1, [signer], done);
-            (root, _) = RootOrThrow();
-        }
-
-        return root;
+        var head = new RoleHead(TrustWords.Root, Root.Version + 1, now, Periods[TrustRole.Root]);
+        var text = RoleText.Root(head, rules, known.DistinctBy(key => key.Id).ToDictionary(key => key.Id));
+        _files.Prepare(TrustWords.Root, text);
+        Cosign(TrustWords.Root, RequireSigners(TrustWords.Root));
+        return Settle();
     }
 
-    private (RootMetadata Root, byte[] Bytes) RootOrThrow()
+    /// <summary>Leaves targets to others, signs that with the keys that are here, and publishes it as soon as it can be.</summary>
+    /// <param name="known">The keys of the others.</param>
+    /// <param name="delegations">To whom what is left.</param>
+    internal Signing Delegate(IEnumerable<TrustKey> known, IReadOnlyList<Delegation> delegations)
+    {
+        var targets = TargetsOf(TargetsMetadata.TopLevel)!;
+        WriteTargets(
+            TargetsMetadata.TopLevel, FilesOf(targets), RequireSigners(TargetsMetadata.TopLevel), (known, delegations));
+        return Settle();
+    }
+
+    /// <summary>The signers here that count for a role, now or under the root that waits.</summary>
+    internal IReadOnlyList<ISigner> SignersOf(string role)
+    {
+        var (rules, main) = (RulesOf(role), keys.For(KindOf(role)));
+        if (main is not null && rules.TrueForAll(rule => rule.Rule.KeyIds.Contains(main.Key.Id)) && rules.Count > 0) return [main];
+        return [.. keys.AllFor(KindOf(role)).Where(signer => rules.Exists(rule => rule.Rule.KeyIds.Contains(signer.Key.Id)))];
+    }
+
+    private IReadOnlyList<ISigner> RequireSigners(string role)
+    {
+        if (SignersOf(role) is { Count: > 0 } signers) return signers;
+        var kind = KindOf(role);
+        _ = keys.Require(kind);
+        throw new Problem(
+            ProblemCode.Refused,
+            RulesOf(role).Count == 0
+                ? $"{TargetsMetadata.TopLevel} leave nothing to {role}"
+                : $"{keys.PathOf(KeyRing.NameFor(kind))} is not the key that the root names for {role}",
+            "nobody would believe what it signs",
+            "bring the key that is named; after a rotation that was cut off it is beside it, as KEY.old.pem").ToException();
+    }
+
+    /// <summary>Who must sign a role: as it is now, and as it will be under a root that waits.</summary>
+    private List<RoleRule> RulesOf(string role)
+    {
+        if (IsDelegated(role))
+            return TargetsOf(TargetsMetadata.TopLevel) is { } targets
+                && targets.Delegations.FirstOrDefault(one => one.Name == role) is { } found
+                ? [new RoleRule(found.Keys, targets.Keys)]
+                : [];
+        var kind = KindOf(role);
+        return [.. new[] { Root, NextRoot }.OfType<RootMetadata>().Select(root => new RoleRule(root.Roles[kind], root.Keys))];
+    }
+
+    /// <summary>Whether a role as it is published has the signatures that it must have, now and under a root that waits.</summary>
+    private bool IsMet(string role) => IsMet(role, _files.Of(role));
+
+    private bool IsMet(string role, byte[]? bytes)
+    {
+        var signed = RepositoryFiles.Read(bytes, SignedMetadata.Read);
+        return RulesOf(role) is { Count: > 0 } rules && rules.TrueForAll(rule => rule.IsMet(signed, Signatures));
+    }
+
+    private void WriteFirstRoot()
+    {
+        var signers = Enum.GetValues<TrustRole>().ToDictionary(role => role, role => keys.Require(role).Key);
+        var text = RoleText.Root(
+            new RoleHead(TrustWords.Root, 1, now, Periods[TrustRole.Root]),
+            signers.ToDictionary(pair => pair.Key, pair => new KeyRule([pair.Value.Id], 1)),
+            signers.Values.DistinctBy(key => key.Id).ToDictionary(key => key.Id));
+        Publish(TrustWords.Root, 1, RoleText.Signed(text, [keys.Require(TrustRole.Root)]));
+    }
+
+    private void RenewRoot()
+    {
+        var root = Root;
+        if (!IsDue(TrustRole.Root, root) || NextRoot is not null || SignersOf(TrustWords.Root).Count == 0) return;
+        var head = new RoleHead(TrustWords.Root, root.Version + 1, now, Periods[TrustRole.Root]);
+        _files.Prepare(TrustWords.Root, RoleText.Root(head, root.Roles, root.Keys));
+        Cosign(TrustWords.Root, SignersOf(TrustWords.Root));
+    }
+
+    private RootMetadata ReadRoot(byte[] bytes)
     {
         try
         {
-            var bytes = RootBytes!;
-            var root = new TrustedMetadata(bytes, new SignatureCheck(), now).Root;
+            var root = new TrustedMetadata(bytes, Signatures, now).Root;
 
             // A root that was written before a sudden end is out: machines may have it, so it is the one to go on from.
-            while (Bytes($"{root.Version + 1}.root.json") is { } next)
+            while (_files.Bytes($"{root.Version + 1}.root.json") is { } next)
             {
-                (bytes, root) = (next, new TrustedMetadata(next, new SignatureCheck(), now).Root);
-                AtomicFile.Write(Path.Combine(folder, TrustFolder.Root), bytes, Mode);
+                root = new TrustedMetadata(next, Signatures, now).Root;
+                _files.Publish(TrustWords.Root, root.Version, next);
             }
 
-            return (root, bytes);
+            return root;
         }
         catch (TrustException fault)
         {
@@ -161,151 +239,172 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         }
     }
 
-    private void Renew(RootMetadata root, List<TrustRole> done)
+    /// <summary>
+    /// Publishes what has its signatures, in the order in which readers need it, and tells what waits. What a root that waits
+    /// would not believe is signed again first, by keys that both roots name.
+    /// </summary>
+    private Signing Settle()
     {
-        var (targets, snapshot) = (Read("targets", MetadataOf.Targets)!, Read("snapshot", MetadataOf.Snapshot));
-        if (snapshot is null || snapshot.Meta[TargetsMetadata.TopLevel].Version != targets.Version
-            || IsDue(TrustRole.Snapshot, snapshot)) WriteSnapshot(root, done);
-        snapshot = Read("snapshot", MetadataOf.Snapshot)!;
-        var timestamp = Read("timestamp", MetadataOf.Timestamp);
-        if (timestamp is null || timestamp.Snapshot.Version != snapshot.Version || IsDue(TrustRole.Timestamp, timestamp))
-            WriteTimestamp(root, done);
+        DropOutrun();
+        foreach (var role in Roles().Where(role => IsMet(role, _files.Prepared(role))).ToList())
+            Publish(role, NextTargetsOf(role)!.Version, _files.Prepared(role)!);
+        if (TargetsOf(TargetsMetadata.TopLevel) is { } targets && !IsMet(TargetsMetadata.TopLevel)
+            && NextTargetsOf(TargetsMetadata.TopLevel) is null && SignersOf(TargetsMetadata.TopLevel) is { Count: > 0 } signers)
+            WriteTargets(TargetsMetadata.TopLevel, FilesOf(targets), signers);
+        var online = SettleOnline();
+        if (NextRoot is { } next && IsMet(TrustWords.Root, _files.Prepared(TrustWords.Root)) && CanFollow(next))
+        {
+            Publish(TrustWords.Root, next.Version, _files.Prepared(TrustWords.Root)!);
+            online = SettleOnline();
+        }
+
+        return new Signing(
+            _published, [.. Roles().Prepend(TrustWords.Root).Select(Waiting).Append(online).OfType<WaitingRole>()]);
+    }
+
+    /// <summary>What waits and is not newer than what is published can never be published.</summary>
+    private void DropOutrun()
+    {
+        foreach (var role in Roles().Where(role => NextTargetsOf(role)?.Version <= (TargetsOf(role)?.Version ?? 0)).ToList())
+            _files.DropPrepared(role);
+        if (NextRoot?.Version <= Root.Version) _files.DropPrepared(TrustWords.Root);
+    }
+
+    private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.Of(TrustWords.Snapshot), MetadataOf.Snapshot);
+
+    /// <summary>
+    /// Whether readers with a root that waits would believe the rest: the targets that they are told of are signed as it wants
+    /// them, and snapshot and timestamp are, or can be signed so here and at once.
+    /// </summary>
+    private bool CanFollow(RootMetadata next)
+    {
+        if (TargetsOf(TargetsMetadata.TopLevel) is not { } targets) return true;
+        var ids = next.Roles[TrustRole.Snapshot].KeyIds;
+        var isOnlineHere = keys.For(TrustRole.Snapshot) is { } online && ids.Contains(online.Key.Id);
+        return IsMet(TargetsMetadata.TopLevel) && (isOnlineHere || (IsMet(TrustWords.Snapshot) && IsMet(TrustWords.Timestamp)
+            && Snapshot?.Meta[TargetsMetadata.TopLevel].Version == targets.Version));
+    }
+
+    private WaitingRole? Waiting(string role)
+    {
+        if (RepositoryFiles.Read(_files.Prepared(role), SignedMetadata.Read) is not { } signed) return null;
+        var least = RulesOf(role).Select(rule => (Count: rule.Count(signed, Signatures), rule.Rule.Threshold))
+            .MinBy(one => one.Count - one.Threshold);
+        return new WaitingRole(
+            role, signed.Content.GetProperty("version").GetInt64(), least.Count, least.Threshold);
+    }
+
+    /// <summary>
+    /// Signs snapshot and timestamp where they do not name what is published, end soon, or are not believed.
+    /// </summary>
+    /// <returns>The one that waits for the online key; null where none does.</returns>
+    private WaitingRole? SettleOnline()
+    {
+        var named = NamedRoles();
+        if (named.Count == 0) return null;
+        var snapshot = Snapshot;
+        if (snapshot is null || IsDue(TrustRole.Snapshot, snapshot) || CanBeSignedMore(TrustWords.Snapshot)
+            || !named.All(one => snapshot.Meta.GetValueOrDefault(one.Role)?.Version == one.Version))
+        {
+            if (SignOnline(TrustWords.Snapshot, snapshot?.Version, named) is { } waiting) return waiting;
+            snapshot = Snapshot!;
+        }
+
+        var timestamp = RepositoryFiles.Read(_files.Of(TrustWords.Timestamp), MetadataOf.Timestamp);
+        return timestamp is null || timestamp.Snapshot.Version != snapshot.Version || IsDue(TrustRole.Timestamp, timestamp)
+            || CanBeSignedMore(TrustWords.Timestamp)
+            ? SignOnline(
+                TrustWords.Timestamp, timestamp?.Version,
+                [(TrustWords.Snapshot, snapshot.Version, _files.Of(TrustWords.Snapshot)!)])
+            : null;
+    }
+
+    /// <summary>Writes and publishes a snapshot or a timestamp, where it can be signed here as the root of now wants it.</summary>
+    private WaitingRole? SignOnline(string role, long? known, List<(string Role, long Version, byte[] Bytes)> files)
+    {
+        var (version, rule) = ((known ?? 0) + 1, CurrentRule(role));
+        var bytes = RoleText.Signed(
+            RoleText.Meta(new RoleHead(role, version, now, Periods[KindOf(role)]), files), SignersOf(role));
+        var count = rule.Count(SignedMetadata.Read(bytes), Signatures);
+        if (count < rule.Rule.Threshold) return new WaitingRole(role, version, count, rule.Rule.Threshold);
+        Publish(role, version, bytes);
+        return null;
+    }
+
+    /// <summary>Whether a role that is published lacks a signature that can be given here.</summary>
+    private bool CanBeSignedMore(string role) => !IsMet(role)
+        && (!CurrentRule(role).IsMet(RepositoryFiles.Read(_files.Of(role), SignedMetadata.Read), Signatures)
+            || SignersOf(role).Any(signer => !SignedMetadata.Read(_files.Of(role)!).Signatures.Any(
+                one => one.KeyId == signer.Key.Id)));
+
+    private RoleRule CurrentRule(string role) => RulesOf(role)[0];
+
+    /// <summary>What a snapshot names: the targets, and those to which they leave some, as far as they have been signed. A role
+    /// that was named once stays: readers would not believe that it is gone.</summary>
+    private List<(string Role, long Version, byte[] Bytes)> NamedRoles() =>
+    [
+        .. from role in Roles().Union(Snapshot?.Meta.Keys ?? []).Order(StringComparer.Ordinal)
+           let bytes = _files.Of(role)
+           where bytes is not null
+           select (role, MetadataOf.Targets(bytes).Version, bytes),
+    ];
+
+    /// <summary>The roles of targets: that of the top level, and those to which it leaves some.</summary>
+    internal IEnumerable<string> Roles() =>
+        (TargetsOf(TargetsMetadata.TopLevel)?.Delegations.Select(one => one.Name) ?? []).Prepend(TargetsMetadata.TopLevel);
+
+    /// <summary>Adds signatures to what waits; publishing it is another matter.</summary>
+    private void Cosign(string role, IReadOnlyList<ISigner> signers) =>
+        _files.Prepare(role, RoleText.Signed(_files.Prepared(role)!, signers));
+
+    private void WriteTargets(
+        string role, IReadOnlyList<(string Path, FileRule Rule)> files, IReadOnlyList<ISigner> signers,
+        (IEnumerable<TrustKey> Keys, IReadOnlyList<Delegation> Roles)? left = null)
+    {
+        var known = TargetsOf(role);
+        var version = (known?.Version ?? 0) + 1;
+        var head = new RoleHead(TargetsMetadata.TopLevel, version, now, Periods[TrustRole.Targets]);
+        var (others, delegations) = left ?? (known?.Keys.Values ?? [], known?.Delegations ?? []);
+        var bytes = RoleText.Signed(RoleText.Targets(head, files, others, delegations), signers);
+        if (IsMet(role, bytes)) Publish(role, version, bytes);
+        else _files.Prepare(role, bytes);
+    }
+
+    private void Publish(string role, long version, byte[] bytes)
+    {
+        _files.Publish(role, version, bytes);
+        _published.Add(role);
+    }
+
+    /// <summary>Nobody signs what is not there, or is another file than its digest says.</summary>
+    private void RequireFiles(string role, TargetsMetadata targets)
+    {
+        foreach (var (path, rule) in targets.Targets)
+        {
+            var slash = path.LastIndexOf('/') + 1;
+            var file = Path.Combine(folder, $"{path[..slash]}{rule.Sha256!.Hex}.{path[slash..]}");
+            if (File.Exists(file) && RuleOf(file) == rule) continue;
+            throw new Problem(
+                ProblemCode.NotVerified, $"{file} is not what {role} {targets.Version} says", "nothing has been signed",
+                "copy the folder anew from whoever has prepared it").ToException();
+        }
     }
 
     private bool IsDue(TrustRole role, RoleMetadata metadata) => metadata.Expires - now < Periods[role] * ShareToRenew;
 
-    private void WriteRoot(
-        Dictionary<TrustRole, KeyRule> rules, Dictionary<string, TrustKey> known, long version, IReadOnlyList<ISigner> signers,
-        List<TrustRole> done)
+    private static bool Has(TargetsMetadata targets, IReadOnlyList<(string Path, FileRule Rule)> files) =>
+        targets.Targets.Count == files.Count && files.All(file => targets.Targets.GetValueOrDefault(file.Path) == file.Rule);
+
+    private static bool IsDelegated(string role) =>
+        role is not (TrustWords.Root or TargetsMetadata.TopLevel or TrustWords.Snapshot or TrustWords.Timestamp);
+
+    private static TrustRole KindOf(string role) => role switch
     {
-        var used = rules.Values.SelectMany(rule => rule.KeyIds).ToHashSet(StringComparer.Ordinal);
-        var bytes = Envelope(TrustRole.Root, version, signers, json =>
-        {
-            json.WriteBoolean("consistent_snapshot", true);
-            json.WriteStartObject("keys");
-            foreach (var key in known.Values.Where(key => used.Contains(key.Id)).OrderBy(key => key.Id, StringComparer.Ordinal))
-            {
-                json.WritePropertyName(key.Id);
-                json.WriteRawValue(KeyText.Json(key));
-            }
-
-            json.WriteEndObject();
-            json.WriteStartObject("roles");
-            foreach (var (role, rule) in rules.OrderBy(pair => pair.Key))
-            {
-                json.WriteStartObject(NameOf(role));
-                json.WriteStartArray("keyids");
-                foreach (var id in rule.KeyIds) json.WriteStringValue(id);
-                json.WriteEndArray();
-                json.WriteNumber("threshold", rule.Threshold);
-                json.WriteEndObject();
-            }
-
-            json.WriteEndObject();
-        });
-        AtomicFile.Write(Path.Combine(folder, $"{version}.root.json"), bytes, Mode);
-        AtomicFile.Write(Path.Combine(folder, TrustFolder.Root), bytes, Mode);
-        done.Add(TrustRole.Root);
-    }
-
-    private void WriteTargets(
-        RootMetadata root, IReadOnlyList<(string Path, FileRule Rule)> files, long version, List<TrustRole> done)
-    {
-        var bytes = Envelope(TrustRole.Targets, version, [SignerOf(root, TrustRole.Targets)], json =>
-        {
-            json.WriteStartObject("targets");
-            foreach (var (path, rule) in files)
-            {
-                json.WriteStartObject(path);
-                WriteRule(json, rule);
-                json.WriteEndObject();
-            }
-
-            json.WriteEndObject();
-        });
-        Write("targets", version, bytes);
-        done.Add(TrustRole.Targets);
-    }
-
-    private void WriteSnapshot(RootMetadata root, List<TrustRole> done)
-    {
-        var version = (Read("snapshot", MetadataOf.Snapshot)?.Version ?? 0) + 1;
-        var bytes = Envelope(TrustRole.Snapshot, version, [SignerOf(root, TrustRole.Snapshot)], json =>
-            WriteMeta(json, "targets.json", Read("targets", MetadataOf.Targets)!.Version, Bytes("targets.json")!));
-        Write("snapshot", version, bytes);
-        done.Add(TrustRole.Snapshot);
-    }
-
-    private void WriteTimestamp(RootMetadata root, List<TrustRole> done)
-    {
-        var version = (Read("timestamp", MetadataOf.Timestamp)?.Version ?? 0) + 1;
-        var bytes = Envelope(TrustRole.Timestamp, version, [SignerOf(root, TrustRole.Timestamp)], json =>
-            WriteMeta(json, "snapshot.json", Read("snapshot", MetadataOf.Snapshot)!.Version, Bytes("snapshot.json")!));
-        AtomicFile.Write(Path.Combine(folder, "timestamp.json"), bytes, Mode);
-        done.Add(TrustRole.Timestamp);
-    }
-
-    /// <summary>Writes a file under its version, and a copy for the next publication to go on from.</summary>
-    private void Write(string name, long version, byte[] bytes)
-    {
-        AtomicFile.Write(Path.Combine(folder, $"{version}.{name}.json"), bytes, Mode);
-        AtomicFile.Write(Path.Combine(folder, $"{name}.json"), bytes, Mode);
-    }
-
-    private ISigner SignerOf(RootMetadata root, TrustRole role)
-    {
-        var signer = keys.Require(role);
-        return root.Roles[role].KeyIds.Contains(signer.Key.Id) ? signer : throw NotInRoot(role);
-    }
-
-    private ProblemException NotInRoot(TrustRole role) => new Problem(
-        ProblemCode.Refused, $"{keys.PathOf(KeyRing.NameFor(role))} is not the key that the root names for {NameOf(role)}",
-        "nobody would believe what it signs",
-        "bring the key that is named; after a rotation that was cut off it is beside it, as KEY.old.pem").ToException();
-
-    private byte[] Envelope(
-        TrustRole role, long version, IReadOnlyList<ISigner> signers, Action<Utf8JsonWriter> write)
-    {
-        using var stream = new MemoryStream();
-        using (var json = new Utf8JsonWriter(stream))
-        {
-            json.WriteStartObject();
-            json.WriteString("_type", NameOf(role));
-            json.WriteString("expires", Time(now + Periods[role]));
-            json.WriteString("issued", Time(now));
-            json.WriteString("spec_version", SpecVersion);
-            json.WriteNumber("version", version);
-            write(json);
-            json.WriteEndObject();
-        }
-
-        using var document = JsonDocument.Parse(stream.ToArray());
-        var canonical = CanonicalJson.Of(document.RootElement);
-        var signatures = signers.DistinctBy(signer => signer.Key.Id).Select(signer =>
-            $"{{\"keyid\":\"{signer.Key.Id}\",\"sig\":\"{Convert.ToHexStringLower(signer.Sign(canonical))}\"}}");
-
-        // What is signed is the canonical form; what is written is JSON of the same content, which escapes line ends of keys.
-        return Encoding.UTF8.GetBytes(
-            $"{{\"signatures\":[{string.Join(',', signatures)}],\"signed\":{document.RootElement.GetRawText()}}}\n");
-    }
-
-    private static void WriteMeta(Utf8JsonWriter json, string name, long version, byte[] bytes)
-    {
-        json.WriteStartObject("meta");
-        json.WriteStartObject(name);
-        json.WriteNumber("version", version);
-        WriteRule(json, new FileRule(bytes.Length, Sha256Digest.FromBytes(SHA256.HashData(bytes)), null));
-        json.WriteEndObject();
-        json.WriteEndObject();
-    }
-
-    private static void WriteRule(Utf8JsonWriter json, FileRule rule)
-    {
-        json.WriteStartObject("hashes");
-        json.WriteString("sha256", rule.Sha256!.Hex);
-        json.WriteEndObject();
-        json.WriteNumber("length", rule.Length!.Value);
-    }
+        TrustWords.Root => TrustRole.Root,
+        TrustWords.Snapshot => TrustRole.Snapshot,
+        TrustWords.Timestamp => TrustRole.Timestamp,
+        _ => TrustRole.Targets,
+    };
 
     private static List<(string Path, FileRule Rule)> FilesOf(TargetsMetadata targets) =>
         [.. targets.Targets.OrderBy(file => file.Key, StringComparer.Ordinal).Select(file => (file.Key, file.Value))];
@@ -315,25 +414,4 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         using var file = File.OpenRead(path);
         return new FileRule(file.Length, Sha256Digest.FromBytes(SHA256.HashData(file)), null);
     }
-
-    /// <summary>What a role said last; null where there is nothing that can be read.</summary>
-    private T? Read<T>(string name, Func<ReadOnlyMemory<byte>, T> read)
-        where T : class
-    {
-        try
-        {
-            return Bytes($"{name}.json") is { } bytes ? read(bytes) : null;
-        }
-        catch (MalformedException)
-        {
-            return null;
-        }
-    }
-
-    private byte[]? Bytes(string name) =>
-        File.Exists(Path.Combine(folder, name)) ? File.ReadAllBytes(Path.Combine(folder, name)) : null;
-
-    private static string NameOf(TrustRole role) => role.ToString().ToLowerInvariant();
-
-    private static string Time(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'");
 }

@@ -9,10 +9,12 @@ namespace AmberCrate.Engine.Trust;
 /// begin with their digest are targets without it.
 /// </summary>
 /// <param name="address">The address of the catalogue, ending in <c>/</c>.</param>
+/// <param name="mirrors">Where the same files lie, too; these are asked first.</param>
 /// <param name="inner">Opens addresses.</param>
 /// <param name="find">Finds what a target must be; null for what is none.</param>
 /// <param name="isConsistent">Whether files have their digest in their names.</param>
-internal sealed class SignedTargets(Uri address, IByteSource inner, Func<string, FileRule?> find, bool isConsistent) : IByteSource
+internal sealed class SignedTargets(
+    Uri address, IReadOnlyList<Uri> mirrors, IByteSource inner, Func<string, FileRule?> find, bool isConsistent) : IByteSource
 {
     private const long MostBytes = 1L << 30;
 
@@ -23,8 +25,25 @@ internal sealed class SignedTargets(Uri address, IByteSource inner, Func<string,
         var (target, file) = NamesOf(path);
         var rule = find(target)
             ?? throw new TrustException($"target {target}", "nobody has signed a file of this name", "5.7.1");
-        using var content = await inner.OpenAsync(
-            new FetchRequest(new Uri(address, file)) { Catalogue = request.Catalogue }, cancel);
+        foreach (var mirror in mirrors)
+        {
+            try
+            {
+                return await OpenAsync(mirror, target, file, rule, cancel);
+            }
+            catch (Exception fault) when (fault is TrustException || SourceFault.IsOfSource(fault))
+            {
+                // It lacks the file, cannot be reached, or has other bytes: the next one, and at last the catalogue itself.
+            }
+        }
+
+        return await OpenAsync(address, target, file, rule, cancel);
+    }
+
+    private async Task<FetchedContent?> OpenAsync(
+        Uri place, string target, string file, FileRule rule, CancellationToken cancel)
+    {
+        using var content = await inner.OpenAsync(new FetchRequest(new Uri(place, file)), cancel);
         var bytes = await Bounded.ReadAsync(content!.Stream, rule.Length ?? MostBytes, $"target {target}", "5.7.3", cancel);
         TrustedMetadata.RequireFile(bytes, rule, $"target {target}", "5.7.3");
         return new FetchedContent(new MemoryStream(bytes, writable: false), null) { Length = bytes.Length };

@@ -15,6 +15,9 @@ public sealed class TrustFolder(string folder)
     /// <summary>The names of the files.</summary>
     public const string Root = "root.json", Timestamp = "timestamp.json", Snapshot = "snapshot.json", Targets = "targets.json";
 
+    /// <summary>The file of a role to which targets are left.</summary>
+    public static string Delegated(string role) => $"role-{role}.json";
+
     private const UnixFileMode Mode =
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
     private const long MostBytes = 64 << 20;

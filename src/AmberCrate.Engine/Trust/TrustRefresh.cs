@@ -10,12 +10,14 @@ namespace AmberCrate.Engine.Trust;
 /// One refresh of what is believed of a signed catalogue: the client workflow of The Update Framework 1.0 (section 5), in its
 /// order. What is believed is kept at once; where a check fails, what was believed before stays.
 /// </summary>
-/// <param name="address">The address of the catalogue, ending in <c>/</c>.</param>
+/// <param name="places">The address of the catalogue, ending in <c>/</c>, and those of its mirrors, which are asked where it
+/// cannot be reached.</param>
 /// <param name="bytes">Opens addresses.</param>
 /// <param name="folder">What is believed.</param>
 /// <param name="first">The digest of the root that was trusted first.</param>
 /// <param name="now">The moment of this refresh.</param>
-internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder folder, Sha256Digest first, DateTimeOffset now)
+internal sealed class TrustRefresh(
+    IReadOnlyList<Uri> places, IByteSource bytes, TrustFolder folder, Sha256Digest first, DateTimeOffset now)
 {
     private const int MostRoot = 512 << 10, MostTimestamp = 64 << 10, MostSnapshot = 2 << 20, MostTargets = 32 << 20;
     private const int MostRotations = 256, MostDelegations = 32;
@@ -52,6 +54,9 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
         while (open.TryPop(out var next))
         {
             if (!seen.Add(next.Role)) continue;
+
+            // What a snapshot has named once cannot go away (5.5.5): who is not in it has not signed anything yet.
+            if (!trusted.Snapshot!.Meta.ContainsKey(next.Role)) continue;
             if (seen.Count > MostDelegations)
                 throw new TrustException("delegations", $"more than {MostDelegations} roles are named", "5.6.7");
             await TakeTargetsAsync(trusted, next.Role, next.Delegator, cancel);
@@ -150,7 +155,7 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
     /// <summary>Takes the targets of a role (5.6); those of before where they are still those.</summary>
     private async Task TakeTargetsAsync(TrustedMetadata trusted, string role, string? delegator, CancellationToken cancel)
     {
-        var name = delegator is null ? TrustFolder.Targets : $"role-{role}.json";
+        var name = delegator is null ? TrustFolder.Targets : TrustFolder.Delegated(role);
         if (!trusted.Snapshot!.Meta.TryGetValue(role, out var rule))
             throw new TrustException("mix and match", $"the snapshot does not name {role}", "5.6.2");
         if (folder.Read(first, name) is { } kept && rule.File.Fits(kept))
@@ -199,9 +204,25 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
     /// <summary>Fetches a file; null where there is none.</summary>
     private async Task<byte[]?> FetchAsync(string name, int most, string what, string step, CancellationToken cancel)
     {
+        for (var at = 0; ; at++)
+        {
+            try
+            {
+                return await FetchAsync(places[at], name, most, what, step, cancel);
+            }
+            catch (Exception fault) when (at + 1 < places.Count && SourceFault.IsOfSource(fault))
+            {
+                // It cannot be reached: a mirror has the same file, or an older one, which the checks would find.
+            }
+        }
+    }
+
+    private async Task<byte[]?> FetchAsync(
+        Uri place, string name, int most, string what, string step, CancellationToken cancel)
+    {
         try
         {
-            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, name)), cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, name)), cancel);
             return await Bounded.ReadAsync(content!.Stream, most, what, step, cancel);
         }
         catch (HttpRequestException fault) when (fault.StatusCode is HttpStatusCode.NotFound or HttpStatusCode.Forbidden
@@ -216,6 +237,6 @@ internal sealed class TrustRefresh(Uri address, IByteSource bytes, TrustFolder f
     }
 
     private ProblemException Missing(string name) => new Problem(
-        ProblemCode.Unreachable, $"the catalogue at {SourceFault.Shown(address)} has no {name}", "it is signed, and not whole",
+        ProblemCode.Unreachable, $"the catalogue at {SourceFault.Shown(places[0])} has no {name}", "it is signed, and not whole",
         "try again in case it is just being published, otherwise tell its maintainer").ToException();
 }

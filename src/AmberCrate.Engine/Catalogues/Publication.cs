@@ -1,0 +1,11 @@
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Engine.Trust;
+
+namespace AmberCrate.Engine.Catalogues;
+
+/// <summary>What a publication has done.</summary>
+/// <param name="Document">The entry document.</param>
+/// <param name="Signing">What was signed; null where nothing is.</param>
+/// <param name="Pruned">The artifacts that were removed.</param>
+/// <param name="Pages">How many pages there are for a browser.</param>
+public sealed record Publication(CatalogueDocument Document, Signing? Signing, IReadOnlyList<string> Pruned, int Pages);

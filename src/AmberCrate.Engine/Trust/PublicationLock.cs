@@ -1,0 +1,47 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Trust;
+
+/// <summary>
+/// The one writer of a published folder: two publications at once would give one version to two contents. The kernel holds the
+/// lock, so that it ends with its process. The file stays, empty.
+/// </summary>
+public sealed class PublicationLock : IDisposable
+{
+    private const string FileName = ".publishing";
+    private const int WouldBlock = 11;
+
+    private readonly FileStream _file;
+
+    private PublicationLock(FileStream file) => _file = file;
+
+    /// <summary>Takes the lock.</summary>
+    /// <param name="folder">The published folder; it is made where it is missing.</param>
+    /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
+    public static PublicationLock Take(string folder)
+    {
+        try
+        {
+            AtomicFile.MakeFolder(folder);
+            return new PublicationLock(new FileStream(Path.Combine(folder, FileName), new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None,
+                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.GroupWrite,
+            }));
+        }
+        catch (IOException busy) when (busy.HResult == WouldBlock)
+        {
+            throw new Problem(
+                ProblemCode.Locked, $"somebody else is publishing to {folder}", "nothing has been published",
+                "wait until it has ended, then run the command again").ToException(busy);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            throw IoProblems.Of(fault, $"{folder} cannot be written").ToException(fault);
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _file.Dispose();
+}
