@@ -1,11 +1,9 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Operations;
-using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -32,18 +32,9 @@ internal static class ScheduleCommand
         {
             Description = "When, such as daily, Mon..Fri 03:30 or *-*-01 05:00", HelpName = "TIME", Required = true,
         };
-        var delay = new DeclaredOption<string>(OptionGroup.Waiting, "--delay")
-        {
-            Description = "Wait up to MINUTES longer, different on each machine; 30 unless set", HelpName = "MINUTES",
-        };
-        var window = new DeclaredOption<string>(OptionGroup.Waiting, "--window")
-        {
-            Description = "Run only in this time of the day, and stop at its end, such as 22:00-05:00", HelpName = "FROM-TO",
-        };
-        var metrics = new DeclaredOption<string>(OptionGroup.Output, "--metrics")
-        {
-            Description = "Also write metrics for a node exporter into FILE", HelpName = "FILE", Completion = Completion.File,
-        };
+        var delay = Delay();
+        var window = Window();
+        var metrics = Metrics();
         var security = new DeclaredOption<bool>(OptionGroup.Selection, "--security-only")
         {
             Description = "Upgrade only apps for which a security fix is due",
@@ -52,11 +43,7 @@ internal static class ScheduleCommand
         {
             Description = "Tell whoever is signed in on the desktop what happened",
         };
-        var what = new DeclaredArgument<string>("WHAT", Completion.None)
-        {
-            Description = "For equip: the bundle, CATALOGUE:BUNDLE or an https: address. For renew: the published folder",
-            Arity = ArgumentArity.ZeroOrOne,
-        };
+        var what = What();
         var keys = new DeclaredOption<string>(OptionGroup.Files, "--keys")
         {
             Description = "For renew: the folder of the online key", HelpName = "FOLDER", Completion = Completion.Folder,
@@ -97,6 +84,27 @@ internal static class ScheduleCommand
         });
         return command;
     }
+
+    private static DeclaredOption<string> Metrics() => new DeclaredOption<string>(OptionGroup.Output, "--metrics")
+    {
+        Description = "Also write metrics for a node exporter into FILE", HelpName = "FILE", Completion = Completion.File,
+    };
+
+    private static DeclaredArgument<string> What() => new DeclaredArgument<string>("WHAT", Completion.None)
+    {
+        Description = "For equip: the bundle, CATALOGUE:BUNDLE or an https: address. For renew: the published folder",
+        Arity = ArgumentArity.ZeroOrOne,
+    };
+
+    private static DeclaredOption<string> Window() => new DeclaredOption<string>(OptionGroup.Waiting, "--window")
+    {
+        Description = "Run only in this time of the day, and stop at its end, such as 22:00-05:00", HelpName = "FROM-TO",
+    };
+
+    private static DeclaredOption<string> Delay() => new DeclaredOption<string>(OptionGroup.Waiting, "--delay")
+    {
+        Description = "Wait up to MINUTES longer, different on each machine; 30 unless set", HelpName = "MINUTES",
+    };
 
     private static HelpedCommand CreateShow()
     {

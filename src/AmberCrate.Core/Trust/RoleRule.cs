@@ -9,16 +9,16 @@ public sealed record RoleRule(KeyRule Rule, IReadOnlyDictionary<string, TrustKey
     /// How many different keys that count have signed. Signatures of others do no harm and do not count; no id comes twice in
     /// <see cref="SignedMetadata"/>, and no key has two ids.
     /// </summary>
-    /// <param name="signed">What was signed.</param>
+    /// <param name="metadata">What was signed.</param>
     /// <param name="signatures">Checks signatures.</param>
-    public int Count(SignedMetadata signed, ISignatureCheck signatures) => signed.Signatures.Count(signature =>
+    public int Count(SignedMetadata metadata, ISignatureCheck signatures) => metadata.Signatures.Count(signature =>
         Rule.KeyIds.Contains(signature.KeyId)
             && Keys.TryGetValue(signature.KeyId, out var key)
-            && signatures.IsValid(key, signed.Canonical, signature.Signature));
+            && signatures.IsValid(key, metadata.Canonical, signature.Signature));
 
     /// <summary>Whether enough of them have signed; nothing is signed by nobody.</summary>
-    /// <param name="signed">What was signed; null for nothing.</param>
+    /// <param name="metadata">What was signed; null for nothing.</param>
     /// <param name="signatures">Checks signatures.</param>
-    public bool IsMet(SignedMetadata? signed, ISignatureCheck signatures) =>
-        signed is not null && Count(signed, signatures) >= Rule.Threshold;
+    public bool IsMet(SignedMetadata? metadata, ISignatureCheck signatures) =>
+        metadata is not null && Count(metadata, signatures) >= Rule.Threshold;
 }

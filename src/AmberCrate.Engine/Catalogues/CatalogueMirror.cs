@@ -39,8 +39,8 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         foreach (var path in trusted.Snapshot!.Meta.Keys.Select(trusted.TargetsOf).OfType<TargetsMetadata>()
             .SelectMany(role => role.Targets.Keys).Distinct().Where(path => trusted.Find(path) is not null))
         {
-            var bytes = await FetchAsync(targets, path, trusted, cancel);
-            if (Path.GetFileName(path) == CatalogueDocument.FileName) entries.Add(Path.GetDirectoryName(path)!, bytes);
+            var file = await FetchAsync(targets, path, trusted, cancel);
+            if (Path.GetFileName(path) == CatalogueDocument.FileName) entries.Add(Path.GetDirectoryName(path)!, file);
         }
 
         foreach (var one in isWanted is null ? [] : entries.SelectMany(entry => Artifacts(entry.Key, entry.Value))

@@ -78,7 +78,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         if (!IsSigned(folder)) WriteFirstRoot();
         RenewRoot();
         var wanted = files.OrderBy(file => file.Key, StringComparer.Ordinal)
-            .Select(file => (file.Key, Rule: RuleOf(Path.Combine(folder, file.Value)))).ToList();
+            .Select(file => (Path: file.Key, Rule: RuleOf(Path.Combine(folder, file.Value)))).ToList();
         var (known, waiting) = (TargetsOf(role), NextTargetsOf(role));
         var signers = RequireSigners(role);
         if (waiting is not null && Has(waiting, wanted) && !IsDue(TrustRole.Targets, waiting)) Cosign(role, signers);
@@ -392,7 +392,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     private bool IsDue(TrustRole role, RoleMetadata metadata) => metadata.Expires - now < Periods[role] * ShareToRenew;
 
-    private static bool Has(TargetsMetadata targets, IReadOnlyList<(string Path, FileRule Rule)> files) =>
+    private static bool Has(TargetsMetadata targets, List<(string Path, FileRule Rule)> files) =>
         targets.Targets.Count == files.Count && files.All(file => targets.Targets.GetValueOrDefault(file.Path) == file.Rule);
 
     private static bool IsDelegated(string role) =>
