@@ -25,13 +25,16 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         var (path, old) = (ring.PathOf(name), ring.OldPathOf(name));
         var roles = Enum.GetValues<TrustRole>().Where(role => KeyRing.NameFor(role) == name).ToList();
         var named = repository.Root.Roles[roles[0]].KeyIds;
-        if (repository.NextRoot is not null)
-            throw new Problem(
-                ProblemCode.Refused, $"a new root of {published} waits for signatures", "one change of keys goes after another",
-                NextCommand.Of("catalogue sign", published, "--keys", "FOLDER")).ToException();
         _ = ring.Require(TrustRole.Root);
         var isCutOff = File.Exists(old) && File.Exists(path) && named.Contains(KeyFile.Open(old, passphrase).Key.Id)
             && !named.Contains(KeyFile.Open(path, passphrase).Key.Id);
+        if (repository.NextRoot is { } next)
+            return isCutOff && next.Roles[roles[0]].KeyIds.Contains(KeyFile.Open(path, passphrase).Key.Id)
+                ? repository.Cosign()
+                : throw new Problem(
+                    ProblemCode.Refused, $"a new root of {published} waits for signatures",
+                    "one change of keys goes after another", NextCommand.Of("catalogue sign", published, "--keys", "FOLDER"))
+                    .ToException();
         var before = KeyFile.Open(isCutOff ? old : path, passphrase).Key;
         if (!named.Contains(before.Id))
             throw new Problem(
