@@ -22,7 +22,7 @@ internal static class CatalogueMaker
         var watch = Stopwatch.StartNew();
         Directory.CreateDirectory(folder);
         var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
-        var document = CataloguePublisher.Publish(
+        var (document, _) = CataloguePublisher.Publish(
             new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards, folder, full: false, default,
             repository: new SignedRepository(folder, Keys(folder), DateTimeOffset.UtcNow));
         Console.WriteLine(

@@ -189,11 +189,75 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run("schedule", "set", "renew", "nowhere", "--keys", "keys", "--at", "daily").ShouldExitWith(3);
         _sandbox.Run("schedule", "set", "due", "--keys", "keys", "--at", "daily").ShouldExitWith(2);
         _sandbox.Run("schedule", "set", "renew", "site", "--keys", "keys", "--at", "daily").ShouldEnd(0)
-            .Out.ShouldContain($"renew {_sandbox["site"]}");
+            .Out.ShouldContain("1 task on a timer");
+        _sandbox.Run("schedule", "show", "--json").ShouldEnd(0).Json.GetProperty("tasks")[0].GetProperty("published").GetString()
+            .ShouldBe(_sandbox["site"]);
         _sandbox.Run("schedule", "run", "renew").ShouldPrint(0, "acrate: nothing ends soon");
         forge.ChangeTimestamp(content => content["expires"] = "2020-01-01T00:00:00Z");
         _sandbox.Run("schedule", "run", "renew").ShouldPrint(0, "acrate: signed timestamp");
         _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+    }
+
+    /// <summary>The page for maintainers shows the lines for nginx; they do.</summary>
+    [Fact]
+    public void A_plain_nginx_serves_a_catalogue()
+    {
+        Assert.SkipUnless(File.Exists("/usr/sbin/nginx"), "it takes nginx");
+        var page = File.ReadAllText(Path.Combine(BuiltProgram.Repository, "docs", "maintaining.md"));
+        var begin = page.IndexOf("    server {\n", StringComparison.Ordinal);
+        var port = FreePort();
+        var server = page[begin..page.IndexOf("\n    }\n", begin, StringComparison.Ordinal)]
+            .Replace("listen 80;", $"listen 127.0.0.1:{port};", StringComparison.Ordinal)
+            .Replace("root /srv/guild;", $"root {_sandbox["site"]};", StringComparison.Ordinal) + "\n}\n";
+        Directory.CreateDirectory(_sandbox["nginx"]);
+        File.WriteAllText(
+            _sandbox["nginx", "nginx.conf"],
+            $"daemon off; {(Environment.UserName == "root" ? "user root; " : "")}pid {_sandbox["nginx", "pid"]};\n"
+                + "error_log stderr; events {}\nhttp { access_log off; "
+                + string.Concat(new[] { "client_body", "proxy", "fastcgi", "uwsgi", "scgi" }.Select(
+                    one => $"{one}_temp_path {_sandbox["nginx", one]}; ")) + server + "}\n");
+        using var nginx = System.Diagnostics.Process.Start(
+            new System.Diagnostics.ProcessStartInfo("/usr/sbin/nginx", ["-p", _sandbox["nginx"], "-c", "nginx.conf"])
+            {
+                UseShellExecute = false, RedirectStandardError = true,
+            })!;
+        try
+        {
+            for (var time = 0; time < 100 && !Answers(port); time++) Thread.Sleep(50);
+            _sandbox.Root = "behind";
+            _sandbox.Run("catalogue", "add", "guild", $"http://127.0.0.1:{port}/", "--trust", "site/root.json").ShouldEnd(0);
+            _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+            _sandbox.PublishLater();
+            _sandbox.Run(Build).ShouldEnd(0);
+            _sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out.ShouldContain("downloaded");
+            _sandbox.Run("catalogue", "keys", "rotate", "site", "--role", "online", "--keys", "keys").ShouldEnd(0);
+            _sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
+        }
+        finally
+        {
+            nginx.Kill(entireProcessTree: true);
+            nginx.WaitForExit();
+        }
+
+        static bool Answers(int port)
+        {
+            try
+            {
+                using var client = new System.Net.Sockets.TcpClient("127.0.0.1", port);
+                return true;
+            }
+            catch (System.Net.Sockets.SocketException)
+            {
+                return false;
+            }
+        }
+
+        static int FreePort()
+        {
+            using var listener = new System.Net.Sockets.TcpListener(System.Net.IPAddress.Loopback, 0);
+            listener.Start();
+            return ((System.Net.IPEndPoint)listener.LocalEndpoint).Port;
+        }
     }
 
     /// <summary>The program is an app like others: what is new is verified, what is running goes on with the old file.</summary>
@@ -229,6 +293,15 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.RunBy(Installed(), "list").ShouldEnd(0).Out.ShouldContain("1.1.0");
         _sandbox.RunBy(Installed(), "undo", "--yes").ShouldEnd(0);
         File.ReadAllBytes(Installed()).Length.ShouldBe(program.Length);
+
+        // Nobody else has the command, and nobody has it without a signature.
+        _sandbox.Root = "other";
+        _sandbox.Run("catalogue", "add", "house", "guild").ShouldEnd(0);
+        _sandbox.Run("install", "acrate", "--yes").ShouldExitWith(4).Error.ShouldContain("is taken from signed catalogues only");
+        var card = File.ReadAllText(_sandbox["guild", "acrate.appcard.toml"]);
+        File.WriteAllText(
+            _sandbox["guild", "other.appcard.toml"], card.Replace("id = \"acrate\"", "id = \"other\"", StringComparison.Ordinal));
+        _sandbox.Run(Build).ShouldExitWith(5).Error.ShouldContain("expected no command acrate");
 
         string Installed() => _sandbox["root", ".local", "bin", "acrate"];
 

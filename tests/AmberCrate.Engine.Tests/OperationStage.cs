@@ -67,6 +67,8 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel) => Answer!.Value;
 
+    public bool MaySign(CancellationToken cancel) => Answer!.Value;
+
     public bool MayReclaim(ReclaimPlan plan, CancellationToken cancel) => Answer!.Value;
 
     public void Dispose() => _folder.Dispose();

@@ -22,6 +22,9 @@ public static class CardRules
         }
 
         foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
+        if (card.Id.Text != CommandNameRule.Own && card.Releases.Select(release => release.Placement).Append(card.Placement)
+            .Any(place => place?.Commands.Any(command => command.Name.Text == CommandNameRule.Own) == true))
+            yield return ("place.commands", $"expected no command {CommandNameRule.Own}, which is that of this program");
         foreach (var twice in card.Translations.GroupBy(text => text.Language).Where(texts => texts.Count() > 1))
             yield return ("translations", $"expected each language once, found \"{twice.Key}\" again");
         if (card.VersionSource is not { } source) yield break;

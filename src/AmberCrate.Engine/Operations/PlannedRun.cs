@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -115,7 +116,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         new Opening(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
-        plan = survey.Surveyed(survey.Hindered(new AlsoHere(session).Noted(plan), station.Records.Apps()));
+        plan = survey.Surveyed(survey.Hindered(new AlsoHere(session).Noted(WithoutForeignSelf(plan)), station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with
@@ -128,6 +129,22 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
+    }
+
+    /// <summary>This program does everything else: it comes from a signed catalogue, or not at all.</summary>
+    private Plan WithoutForeignSelf(Plan plan)
+    {
+        var self = plan.Items.FirstOrDefault(item => item is { PutsOn: true, Offer: not null } && item.Id == CommandNameRule.Own);
+        if (self is null) return plan;
+        var trusts = station.Records.Catalogues().Select(one => (one.Name, one.Trust))
+            .Concat(plan.AddedCatalogues.Select(one => (one.Name, one.Trust)));
+        return trusts.First(one => one.Name == self.Offer!.Catalogue).Trust.Root is not null ? plan
+            : PlanPicking.Hindered(plan, new Dictionary<string, Problem>(StringComparer.Ordinal)
+            {
+                [self.Id] = new Problem(
+                    ProblemCode.Refused, $"{self.Id} is taken from signed catalogues only",
+                    $"the catalogue {self.Offer!.Catalogue} is not signed, and this program does everything else"),
+            });
     }
 
     private static void RequireFreeWay(Plan plan, bool isAllOrNothing)

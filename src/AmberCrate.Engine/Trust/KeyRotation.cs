@@ -25,6 +25,7 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         var (path, old) = (ring.PathOf(name), ring.OldPathOf(name));
         var roles = Enum.GetValues<TrustRole>().Where(role => KeyRing.NameFor(role) == name).ToList();
         var named = repository.Root.Roles[roles[0]].KeyIds;
+        Settle(path, old);
         _ = ring.Require(TrustRole.Root);
         var isCutOff = File.Exists(old) && File.Exists(path) && named.Contains(KeyFile.Open(old, passphrase).Key.Id)
             && !named.Contains(KeyFile.Open(path, passphrase).Key.Id);
@@ -50,20 +51,33 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         return new SignedRepository(published, ring, clock.GetUtcNow()).Propose(rules, root.Keys.Values.Append(after));
     }
 
-    /// <summary>Puts a key aside and makes a new one. Where that cannot be made, the old one is put back.</summary>
+    /// <summary>Makes a new key beside the old one, puts that aside, and puts the new one in its place.</summary>
     private void Replace(string path, string old, string type)
     {
-        if (File.Exists(old)) File.Move(old, $"{old}.{clock.GetUtcNow().UtcDateTime:yyyyMMdd'T'HHmmss}");
+        var fresh = Path.ChangeExtension(path, ".new.pem");
+        File.Delete(fresh);
+        KeyFile.Create(fresh, type, passphrase);
+        if (File.Exists(old)) File.Move(old, $"{old}.{clock.GetUtcNow().UtcDateTime:yyyyMMdd'T'HHmmssfffffff}");
         File.Move(path, old);
-        try
+        Posix.FlushFolder(folder);
+        Steps.Pass();
+        Settle(path, old);
+    }
+
+    /// <summary>Ends what a sudden end has left between the old key and the new one.</summary>
+    private void Settle(string path, string old)
+    {
+        var fresh = Path.ChangeExtension(path, ".new.pem");
+        if (File.Exists(path) || !File.Exists(old)) return;
+        if (!File.Exists(fresh))
         {
-            KeyFile.Create(path, type, passphrase);
-            Posix.FlushFolder(folder);
+            File.Move(old, path);
+            return;
         }
-        catch
-        {
-            File.Move(old, path, overwrite: true);
-            throw;
-        }
+
+        File.Move(KeyFile.PublicOf(fresh), KeyFile.PublicOf(path), overwrite: true);
+        File.Move(fresh, path);
+        Posix.FlushFolder(folder);
+        Steps.Pass();
     }
 }

@@ -46,7 +46,10 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             .ToException());
 
     /// <summary>The root that waits for signatures; null where none does.</summary>
-    internal RootMetadata? NextRoot => RepositoryFiles.Read(_files.Prepared(TrustWords.Root), MetadataOf.Root);
+    internal RootMetadata? NextRoot =>
+        RepositoryFiles.Read(_files.Prepared(TrustWords.Root), MetadataOf.Root) is { } next && next.Version > Root.Version
+            ? next
+            : null;
 
     /// <summary>The targets of a role as they are published; null where they are not.</summary>
     internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), MetadataOf.Targets);
@@ -267,7 +270,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     {
         foreach (var role in Roles().Where(role => NextTargetsOf(role)?.Version <= (TargetsOf(role)?.Version ?? 0)).ToList())
             _files.DropPrepared(role);
-        if (NextRoot?.Version <= Root.Version) _files.DropPrepared(TrustWords.Root);
+        if (NextRoot is null) _files.DropPrepared(TrustWords.Root);
     }
 
     private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.Of(TrustWords.Snapshot), MetadataOf.Snapshot);

@@ -10,7 +10,7 @@ public sealed class CommandNameRuleTests
     [InlineData("7z.so_1", true)]
     [InlineData("sudo", false)]
     [InlineData("sh", false)]
-    [InlineData("acrate", false)]
+    [InlineData("acrate", true)]
     [InlineData("bwrap", false)]
     [InlineData("-rf", false)]
     [InlineData(".hidden", false)]

@@ -144,7 +144,7 @@ public sealed class LayeredCatalogueTests : IDisposable
     private void Put(AppCard card) => _cards[card.Id.Text] = card;
 
     private CatalogueDocument Publish() =>
-        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], full: false, default);
+        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], full: false, default).Document;
 
     private CatalogueCache Open(string root) => CatalogueCache.Open(MachineLayout.Under(_folder[root]), create: true);
 

@@ -87,7 +87,7 @@ public sealed class SourceContractTests : IAsyncLifetime
     {
         var waits = new List<string>();
         var faulty = new FaultySource(Scheme()) { Faults = 3 };
-        var mirrored = new MirroredSource(faulty, [_server.Address, new Uri(_server.Address, "a")]);
+        var mirrored = new MirroredSource(faulty, [(_server.Address, null), (new Uri(_server.Address, "a"), null)]);
         var source = new RetriedSource(
             mirrored, new RetryRule(5, TimeSpan.FromMilliseconds(1)), TimeProvider.System, (_, why) => waits.Add(why));
         using var content = (await source.OpenAsync(new FetchRequest(_server.Address), default)).ShouldNotBeNull();
@@ -125,10 +125,10 @@ public sealed class SourceContractTests : IAsyncLifetime
         "http" => _http,
         "scheme" => Scheme(),
         "limited" => Limited(Scheme()),
-        "mirrored" => new MirroredSource(Scheme(), [Address(name, path)]),
+        "mirrored" => new MirroredSource(Scheme(), [(Address(name, path), null)]),
         "retried" => Retried(Scheme()),
         "faulty with its faults off" => new FaultySource(Scheme()),
-        _ => Retried(new MirroredSource(Limited(new FaultySource(Scheme())), [Address(name, path)])),
+        _ => Retried(new MirroredSource(Limited(new FaultySource(Scheme())), [(Address(name, path), null)])),
     };
 
     private static LimitedSource Limited(IByteSource inner) => new(inner, new Bandwidth(10_000_000, TimeProvider.System));
