@@ -51,7 +51,8 @@ public sealed class HelpTests
     [InlineData("there is no command acrate catalogue refesh; did you mean acrate catalogue refresh?", "catalogue", "refesh")]
     [InlineData("there is no command acrate juggle", "juggle")]
     [InlineData(
-        "acrate catalogue needs a command: add, list, about, refresh, rank, pause, resume, drop, build, renew, keys, mirror",
+        "acrate catalogue needs a command: add, list, about, refresh, rank, pause, resume, drop, build, sign, renew, keys, "
+            + "delegate, mirror",
         "catalogue")]
     [InlineData("there is no option --license; did you mean --licence?", "search", "--license", "MIT")]
     [InlineData("there is no option --al-users; did you mean --all-users?", "catalogue", "add", "--al-users", "f", "DIR")]

@@ -190,7 +190,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run("schedule", "set", "due", "--keys", "keys", "--at", "daily").ShouldExitWith(2);
         _sandbox.Run("schedule", "set", "renew", "site", "--keys", "keys", "--at", "daily").ShouldEnd(0)
             .Out.ShouldContain("1 task on a timer");
-        _sandbox.Run("schedule", "show", "--json").ShouldEnd(0).Json.GetProperty("tasks")[0].GetProperty("published").GetString()
+        _sandbox.Run("schedule", "show", "--json").ShouldEnd(0).Json.GetProperty("schedules")[0].GetProperty("published").GetString()
             .ShouldBe(_sandbox["site"]);
         _sandbox.Run("schedule", "run", "renew").ShouldPrint(0, "acrate: nothing ends soon");
         forge.ChangeTimestamp(content => content["expires"] = "2020-01-01T00:00:00Z");

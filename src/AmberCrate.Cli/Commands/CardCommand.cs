@@ -70,7 +70,7 @@ internal static class CardCommand
         var command = new HelpedCommand("release", "Add a release to a card", new CommandHelp(
             "Adds a release with its digest and sizes to a card. Everything else in the card stays as it is: comments, order, "
                 + "spaces. A file for another platform is added to the release that is there.",
-            [2, 3, 4, 5, 6],
+            [3, 4, 5, 6],
             [
                 ("acrate card release scrim-paint.appcard.toml files/scrim-4.3.0.tar.xz", "adds version 4.3.0"),
                 ("acrate card release scrim.appcard.toml next.tar.xz --version 5.0-rc1", "says which version it is"),

@@ -33,7 +33,7 @@ internal static class CatalogueKeyCommands
             "Makes three keys, each in a file that only you can read, and its public key beside it: root, which says who may sign; targets, which signs what "
                 + "you publish; online, which is renewed by a timer. Keep root away from the web server, and a copy of all in a "
                 + "safe.",
-            [2, 4, 7],
+            [4, 7],
             [
                 ("acrate catalogue keys new keys", "makes keys/root.pem, targets.pem and online.pem"),
                 ("acrate catalogue keys new keys --passphrase", "the same, with a passphrase that you are asked for"),
@@ -91,7 +91,7 @@ internal static class CatalogueKeyCommands
             "Makes a new key in place of one, after a loss or a theft or when its time has come. The next root names it, signed "
                 + "by the old root key and the new one: machines that trust the catalogue follow by themselves. The old key is kept as "
                 + "KEY.old.pem.",
-            [2, 3, 4, 5, 7],
+            [3, 4, 5, 7],
             [
                 ("acrate catalogue keys rotate site --role online --keys keys", "replaces the key on the web server"),
                 ("acrate catalogue keys rotate site --role root --keys keys", "replaces the root key"),
@@ -120,10 +120,10 @@ internal static class CatalogueKeyCommands
         var command = new HelpedCommand("include", "Let another key sign too", new CommandHelp(
             "Adds the public key of another maintainer to those that sign. With --threshold, so many of them must sign from now "
                 + "on: a publication then waits until enough have, by catalogue sign.",
-            [2, 3, 4, 5, 8],
+            [3, 4, 5, 8],
             [
                 ("acrate catalogue keys include site --key theirs.pem --role targets --keys keys", "either of you publishes"),
-                ("acrate catalogue keys include site --key b.pem --role targets --threshold 2 --keys keys", "both must sign"),
+                ("acrate catalogue keys include site --key b.pem --role root --threshold 2 --keys k", "both must sign"),
             ]))
         { target, key, role, threshold };
         var keys = new KeyOptions(command);
@@ -147,10 +147,10 @@ internal static class CatalogueKeyCommands
         });
         var command = new HelpedCommand("drop", "Let a key sign no longer", new CommandHelp(
             "Takes a key away from those that sign. What it alone has signed is signed again by a key that stays.",
-            [2, 3, 4, 5, 8],
+            [3, 4, 5, 8],
             [
                 ("acrate catalogue keys drop site --id 3fa94c01 --role targets --keys keys", "after a maintainer has left"),
-                ("acrate catalogue keys drop site --id 3fa94c01 --role root --threshold 1 --keys keys", "one signs the root"),
+                ("acrate catalogue keys drop site --id 3fa94c01 --role root --threshold 1 --keys k", "one signs the root"),
             ]))
         { target, id, role, threshold };
         var keys = new KeyOptions(command);

@@ -103,10 +103,10 @@ internal static class CatalogueTrustCommands
         var command = new HelpedCommand("delegate", "Leave apps to another maintainer", new CommandHelp(
             "Lets another maintainer publish some apps under a key of their own: catalogue build --as NAME. Their key is good for "
                 + "these apps alone; an app of the catalogue itself goes before theirs.",
-            [2, 3, 4, 5, 8],
+            [3, 4, 5, 8],
             [
-                ("acrate catalogue delegate site lighting --key theirs.pem --apps \"dimmer-*\" --keys keys", "leaves apps to them"),
-                ("acrate catalogue delegate site lighting --end --keys keys", "takes them back"),
+                ("acrate catalogue delegate site lights --key their.pem --apps \"dimmer-*\" --keys k", "leaves apps to them"),
+                ("acrate catalogue delegate site lights --end --keys k", "takes them back"),
             ]))
         { target, name, key, apps, end };
         var keys = new KeyOptions(command);
@@ -150,7 +150,7 @@ internal static class CatalogueTrustCommands
             "Copies a signed catalogue into a folder, with its signatures as they are: for a second web server, or a stick. All "
                 + "is verified; only what is new is fetched. Machines add the copy under the same root, and trust it no more "
                 + "than the network.",
-            [2, 3, 4, 5, 6, 8],
+            [3, 4, 5, 6, 8],
             [
                 ("acrate catalogue mirror guild /srv/guild --with-artifacts", "all of it"),
                 ("acrate catalogue mirror guild stick --with-artifacts --only scrim-paint", "the artifacts of one app"),

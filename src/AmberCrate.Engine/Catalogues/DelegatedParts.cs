@@ -71,12 +71,25 @@ internal sealed class DelegatedParts
             using var kept = new MemoryStream();
             foreach (var line in PartText.Lines(part.Unpack(packed)))
             {
-                if (!DelegatedApps.IsLeftTo(delegation, CatalogueLine.Read(line.Span).Id)) continue;
+                if (!IsAllowed(line)) continue;
                 kept.Write(line.Span);
                 kept.WriteByte((byte)'\n');
             }
 
             return kept.ToArray();
+
+            // A line that cannot be read stays: who reads the cards tells which one it is.
+            bool IsAllowed(ReadOnlyMemory<byte> line)
+            {
+                try
+                {
+                    return DelegatedApps.IsLeftTo(delegation, CatalogueLine.Read(line.Span).Id);
+                }
+                catch (MalformedException)
+                {
+                    return true;
+                }
+            }
         },
     };
 

@@ -12,17 +12,20 @@ public static class RunningApps
 {
     private const string Processes = "/proc", Gone = " (deleted)";
 
-    /// <summary>The processes that run from a folder, in the order of their ids.</summary>
+    /// <summary>
+    /// The processes that run from a folder, in the order of their ids; not this one, nor those that have started it: this program
+    /// may itself be an app.
+    /// </summary>
     /// <param name="folder">The folder.</param>
     public static IReadOnlyList<(int Process, string Name)> In(string folder)
     {
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return [];
         var inside = (RealPath.Of(folder) ?? folder).TrimEnd('/') + "/";
-        var found = new List<(int, string)>();
+        var (found, own) = (new List<(int, string)>(), Ancestry());
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
             if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out var process)
-                && RunsFrom(path, inside)) found.Add((process, NameOf(path)));
+                && !own.Contains(process) && RunsFrom(path, inside)) found.Add((process, NameOf(path)));
         }
 
         return [.. found.Order()];
@@ -67,6 +70,20 @@ public static class RunningApps
         {
             return null;
         }
+    }
+
+    /// <summary>This process and those above it.</summary>
+    private static HashSet<int> Ancestry()
+    {
+        const string above = "PPid:";
+        var found = new HashSet<int>();
+        for (var process = Environment.ProcessId; process > 1 && found.Add(process);)
+        {
+            var line = Posix.Lines($"{Processes}/{process}/status").FirstOrDefault(one => one.StartsWith(above, StringComparison.Ordinal));
+            if (!int.TryParse(line?[above.Length..].Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out process)) break;
+        }
+
+        return found;
     }
 
     private static string NameOf(string process)

@@ -349,8 +349,18 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         .. from role in Roles().Union(Snapshot?.Meta.Keys ?? []).Order(StringComparer.Ordinal)
            let bytes = _files.Of(role)
            where bytes is not null
-           select (role, MetadataOf.Targets(bytes).Version, bytes),
+           select (role, VersionOf(role, bytes), bytes),
     ];
+
+    /// <summary>The version of targets that a snapshot may name: machines would refuse a catalogue with others.</summary>
+    private long VersionOf(string role, byte[] bytes)
+    {
+        var isSound = RepositoryFiles.Read(bytes, MetadataOf.Targets) is not null && (!IsDelegated(role)
+            || RulesOf(role).TrueForAll(rule => rule.IsMet(SignedMetadata.Read(bytes), Signatures)));
+        return isSound ? MetadataOf.Targets(bytes).Version : throw new Problem(
+            ProblemCode.NotVerified, $"{Path.Combine(folder, $"{role}.json")} is not signed by its maintainer's key",
+            "machines would refuse the catalogue", "put back the file as it was published, or take the apps back").ToException();
+    }
 
     /// <summary>The roles of targets: that of the top level, and those to which it leaves some.</summary>
     internal IEnumerable<string> Roles() =>
