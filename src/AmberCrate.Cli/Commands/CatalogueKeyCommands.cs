@@ -123,7 +123,7 @@ internal static class CatalogueKeyCommands
             [3, 4, 5, 8],
             [
                 ("acrate catalogue keys include site --key theirs.pem --role targets --keys keys", "either of you publishes"),
-                ("acrate catalogue keys include site --key b.pem --role root --threshold 2 --keys k", "both must sign"),
+                ("acrate catalogue keys include site --key b --role root --threshold 2 --keys k", "both must sign"),
             ]))
         { target, key, role, threshold };
         var keys = new KeyOptions(command);
@@ -150,7 +150,7 @@ internal static class CatalogueKeyCommands
             [3, 4, 5, 8],
             [
                 ("acrate catalogue keys drop site --id 3fa94c01 --role targets --keys keys", "after a maintainer has left"),
-                ("acrate catalogue keys drop site --id 3fa94c01 --role root --threshold 1 --keys k", "one signs the root"),
+                ("acrate catalogue keys drop site --id 3fa94c01 --role root --keys k", "the same for the root"),
             ]))
         { target, id, role, threshold };
         var keys = new KeyOptions(command);

@@ -105,7 +105,7 @@ internal static class CatalogueTrustCommands
                 + "these apps alone; an app of the catalogue itself goes before theirs.",
             [3, 4, 5, 8],
             [
-                ("acrate catalogue delegate site lights --key their.pem --apps \"dimmer-*\" --keys k", "leaves apps to them"),
+                ("acrate catalogue delegate site lights --key b.pem --apps \"dimmer-*\" --keys k", "leaves apps to them"),
                 ("acrate catalogue delegate site lights --end --keys k", "takes them back"),
             ]))
         { target, name, key, apps, end };

@@ -55,7 +55,11 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), MetadataOf.Targets);
 
     /// <summary>The targets of a role that wait for signatures; null where they do not.</summary>
-    internal TargetsMetadata? NextTargetsOf(string role) => RepositoryFiles.Read(_files.Prepared(role), MetadataOf.Targets);
+    internal TargetsMetadata? NextTargetsOf(string role) =>
+        RepositoryFiles.Read(_files.Prepared(role), MetadataOf.Targets) is { } next
+            && next.Version > (TargetsOf(role)?.Version ?? 0)
+            ? next
+            : null;
 
     /// <summary>
     /// The files that readers may ask for now: those of the targets that are published, and of those that the snapshot names.
@@ -99,7 +103,8 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         RenewRoot();
         foreach (var role in Roles())
         {
-            if (TargetsOf(role) is { } targets && IsDue(TrustRole.Targets, targets) && SignersOf(role) is { Count: > 0 } signers)
+            if (TargetsOf(role) is { } targets && IsDue(TrustRole.Targets, targets) && NextTargetsOf(role) is null
+                && SignersOf(role) is { Count: > 0 } signers)
                 WriteTargets(role, FilesOf(targets), signers);
         }
 
@@ -173,7 +178,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         throw new Problem(
             ProblemCode.Refused,
             RulesOf(role).Count == 0
-                ? $"{TargetsMetadata.TopLevel} leave nothing to {role}"
+                ? $"{folder} leaves no apps to \"{role}\""
                 : $"{keys.PathOf(KeyRing.NameFor(kind))} is not the key that the root names for {role}",
             "nobody would believe what it signs",
             "bring the key that is named; after a rotation that was cut off it is beside it, as KEY.old.pem").ToException();
@@ -268,8 +273,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <summary>What waits and is not newer than what is published can never be published.</summary>
     private void DropOutrun()
     {
-        foreach (var role in Roles().Where(role => NextTargetsOf(role)?.Version <= (TargetsOf(role)?.Version ?? 0)).ToList())
-            _files.DropPrepared(role);
+        foreach (var role in Roles().Where(role => NextTargetsOf(role) is null).ToList()) _files.DropPrepared(role);
         if (NextRoot is null) _files.DropPrepared(TrustWords.Root);
     }
 
