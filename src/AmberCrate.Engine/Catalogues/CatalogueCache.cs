@@ -120,6 +120,21 @@ public sealed class CatalogueCache : IDisposable
             row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
 
+    /// <summary>The keys of the parts that hold what is in force of apps.</summary>
+    /// <param name="name">The catalogue.</param>
+    /// <param name="apps">The apps.</param>
+    public IReadOnlySet<string> PartsOf(CatalogueName name, IEnumerable<AppId> apps)
+    {
+        var wanted = "[" + string.Join(',', apps.Select(app => $"\"{app}\"")) + "]";
+        return _database
+            .Query(
+                "SELECT DISTINCT parts.key FROM cards JOIN parts ON parts.number = cards.part JOIN catalogues ON "
+                    + "catalogues.number = parts.catalogue JOIN apps ON apps.number = cards.number "
+                    + "WHERE catalogues.name = $1 AND cards.id IN (SELECT value FROM json_each($2))",
+                row => row.Text(0), name.Text, wanted)
+            .ToHashSet(StringComparer.Ordinal);
+    }
+
     /// <summary>The digests of the bundles that are known of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownBundles(RegisteredCatalogue catalogue) => _database
         .Query(

@@ -11,7 +11,7 @@ public sealed record KitBlob(string MediaType, Sha256Digest Sha256, long Size)
     /// <summary>What it is called, for people and other programs; null for nothing.</summary>
     public string? Title { get; init; }
 
-    /// <summary>The catalogue whose cards it holds; null for other blobs.</summary>
+    /// <summary>The catalogue whose cards or signatures it holds; null for other blobs.</summary>
     public string? Catalogue { get; init; }
 
     /// <summary>The address from which those cards take relative locations; null for other blobs.</summary>

@@ -82,10 +82,17 @@ public sealed class KitFile
 
     /// <summary>What its cards offer.</summary>
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>
-    public CardOffers Offers()
+    public CardOffers Offers() => new(ReadOffers(Manifest.Blobs));
+
+    /// <summary>What its cards of one catalogue offer.</summary>
+    /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>
+    public IReadOnlyList<Offer> OffersOf(CatalogueName name) =>
+        ReadOffers(Manifest.Blobs.Where(blob => blob.Catalogue == name.Text));
+
+    private List<Offer> ReadOffers(IEnumerable<KitBlob> blobs)
     {
         var offers = new List<Offer>();
-        foreach (var blob in Manifest.Blobs.Where(blob => blob.MediaType == KitMedia.Cards))
+        foreach (var blob in blobs.Where(blob => blob.MediaType == KitMedia.Cards))
         {
             try
             {
@@ -99,7 +106,7 @@ public sealed class KitFile
             }
         }
 
-        return new CardOffers(offers);
+        return offers;
     }
 
     /// <summary>Whether it holds the file of a digest.</summary>
@@ -119,7 +126,8 @@ public sealed class KitFile
     internal static Problem Damaged(string path, string why) => new(
         ProblemCode.NotVerified, $"{path} is not a whole kit", why, "copy it again from where it came");
 
-    private byte[] Read(KitBlob blob, int most)
+    /// <summary>Reads a blob, which must have its digest.</summary>
+    internal byte[] Read(KitBlob blob, int most)
     {
         using var stream = new JoinedStream(KitParts.Of(_path));
         return Read(stream, _entries, blob.Path, blob, most, _path);

@@ -15,6 +15,9 @@ public static class KitMedia
     /// <summary>The artifact of an app.</summary>
     public const string Artifact = "application/vnd.ambercrate.artifact.v1";
 
+    /// <summary>A file of a signed catalogue by which its cards are checked; its title is its path there.</summary>
+    public const string Trust = "application/vnd.ambercrate.trust.v1";
+
     /// <summary>The program itself.</summary>
     public const string Program = "application/vnd.ambercrate.program.v1";
 

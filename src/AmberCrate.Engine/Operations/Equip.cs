@@ -33,7 +33,7 @@ public sealed class Equip(Session session)
         foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
         var (offers, fetched) = opened?.Kit is { } kit
-            ? FromKit(kit, added, station)
+            ? await FromKitAsync(kit, bundle, added, station, options.AllowsUnsigned, signals.Soon)
             : await FromCataloguesAsync(catalogues, added, signals.Soon);
         bundle = bundle with
         {
@@ -97,11 +97,27 @@ public sealed class Equip(Session session)
         return (offers, [.. fetched.Select(result => (result.Catalogue, result.Problem))]);
     }
 
-    /// <summary>A kit has all that it takes: nobody is asked over the network.</summary>
-    private static (IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>) FromKit(
-        KitFile kit, IReadOnlyList<RegisteredCatalogue> added, Workstation station)
+    /// <summary>
+    /// A kit has all that it takes: nobody is asked over the network. What its catalogues have signed is checked under the root that
+    /// this machine trusts, or else the one that the bundle names.
+    /// </summary>
+    private async Task<(IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>)> FromKitAsync(
+        KitFile kit, Bundle bundle, IReadOnlyList<RegisteredCatalogue> added, Workstation station, bool allowsUnsigned,
+        CancellationToken cancel)
     {
         station.Kit = kit;
+        foreach (var named in bundle.Catalogues)
+        {
+            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == named.Name)?.Trust.Root ?? named.Root;
+            if (root is null || await KitSignatures.VerifyAsync(kit, named.Name, root, cancel)) continue;
+            if (!allowsUnsigned)
+                throw new Problem(
+                    ProblemCode.Refused, $"the kit carries no signatures of {named.Name}, which is signed",
+                    "somebody may have changed what it says of apps",
+                    $"get it from somebody whom you trust; to use it as it is, add {CatalogueAdmission.Option}").ToException();
+            session.Note($"the kit carries no signatures of {named.Name}: what it says of apps was not checked");
+        }
+
         return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);
     }
 

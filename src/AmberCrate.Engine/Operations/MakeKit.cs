@@ -4,7 +4,9 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
@@ -32,8 +34,11 @@ public sealed class MakeKit(Session session)
         var (bundle, plan) = await LookAtBundle.SealedAsync(opened, platform, station, cancel);
         await FetchAsync(plan, station, options, cancel);
         var contents = new Dictionary<Sha256Digest, Func<Stream>>();
-        var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), BlobsOf(bundle, plan, wish,
-            contents));
+        var blobs = BlobsOf(bundle, plan, wish, contents);
+        blobs.InsertRange(
+            blobs.FindLastIndex(blob => blob.MediaType == KitMedia.Cards) + 1,
+            await SignaturesAsync(plan, station, contents, cancel));
+        var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), blobs);
         foreach (var item in plan.Items)
         {
             var present = await station.Downloads.HaveAsync(WantedFile.Of(item), null, cancel);
@@ -145,12 +150,46 @@ public sealed class MakeKit(Session session)
         return blobs;
     }
 
+    /// <summary>
+    /// The signatures over the cards, of each catalogue that is signed. Where they cannot be had now, that is said, and the kit goes
+    /// without them.
+    /// </summary>
+    private async Task<List<KitBlob>> SignaturesAsync(
+        Plan plan, Workstation station, Dictionary<Sha256Digest, Func<Stream>> contents, CancellationToken cancel)
+    {
+        var blobs = new List<KitBlob>();
+        foreach (var items in plan.Items.GroupBy(item => item.Offer!.Catalogue))
+        {
+            if (station.Records.Catalogues().FirstOrDefault(one => one.Name == items.Key) is not { Trust.Root: { } root } known)
+                continue;
+            try
+            {
+                var files = await KitSignatures.RecordAsync(
+                    CatalogueSources.AddressOf(known.Location), root, station.Bytes(),
+                    station.Cache.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), [.. items.Select(CardOf)],
+                    station.Now, cancel);
+                blobs.AddRange(files.Select(file => Blob(KitMedia.Trust, file.Value, contents) with
+                {
+                    Title = file.Key, Catalogue = items.Key.Text,
+                }));
+            }
+            catch (Exception fault) when (fault is TrustException or MalformedException || SourceFault.IsOfSource(fault))
+            {
+                session.Note($"the kit carries no signatures of {items.Key}, and is used with {CatalogueAdmission.Option} only: {fault.Message}");
+            }
+        }
+
+        return blobs;
+    }
+
+    private static AppCard CardOf(PlanItem item) => item.Offer!.Card with { Releases = [item.Release!] };
+
     private static byte[] CardsOf(IEnumerable<PlanItem> items)
     {
         using var lines = new MemoryStream();
         foreach (var item in items.OrderBy(item => item.Id, StringComparer.Ordinal))
         {
-            lines.Write(CardJson.Write(item.Offer!.Card with { Releases = [item.Release!] }));
+            lines.Write(CardJson.Write(CardOf(item)));
             lines.WriteByte((byte)'\n');
         }
 
