@@ -170,7 +170,8 @@ public sealed class MakeKit(Session session)
                     station.Now, cancel);
                 blobs.AddRange(files.Select(file => Blob(KitMedia.Trust, file.Value, contents) with
                 {
-                    Title = file.Key, Catalogue = items.Key.Text,
+                    Title = file.Key,
+                    Catalogue = items.Key.Text,
                 }));
             }
             catch (Exception fault) when (fault is TrustException or MalformedException || SourceFault.IsOfSource(fault))
