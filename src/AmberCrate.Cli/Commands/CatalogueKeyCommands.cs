@@ -30,7 +30,8 @@ internal static class CatalogueKeyCommands
             Description = "Ask for a passphrase for the keys",
         };
         var command = new HelpedCommand("new", "Make keys", new CommandHelp(
-            "Makes three keys, each in a file that only you can read, and its public key beside it: root, which says who may sign; targets, which signs what "
+            "Makes three keys, each in a file that only you can read, and its public key beside it: root, which says who may "
+                + "sign; targets, which signs what "
                 + "you publish; online, which is renewed by a timer. Keep root away from the web server, and a copy of all in a "
                 + "safe.",
             [4, 7],
@@ -89,8 +90,8 @@ internal static class CatalogueKeyCommands
         var (target, role) = (CatalogueTrustCommands.Published(), Role("The key to replace: root, targets or online"));
         var command = new HelpedCommand("rotate", "Replace a key", new CommandHelp(
             "Makes a new key in place of one, after a loss or a theft or when its time has come. The next root names it, signed "
-                + "by the old root key and the new one: machines that trust the catalogue follow by themselves. The old key is kept as "
-                + "KEY.old.pem.",
+                + "by the old root key and the new one: machines that trust the catalogue follow by themselves. The old key is "
+                + "kept as KEY.old.pem.",
             [3, 4, 5, 7],
             [
                 ("acrate catalogue keys rotate site --role online --keys keys", "replaces the key on the web server"),
@@ -126,16 +127,8 @@ internal static class CatalogueKeyCommands
                 ("acrate catalogue keys include site --key b --role root --threshold 2 --keys k", "both must sign"),
             ]))
         { target, key, role, threshold };
-        var keys = new KeyOptions(command);
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            var folder = parsed.GetValue(target)!;
-            CatalogueView.ShowSigned(call.Output, folder, Change(call, folder, keys.Require(parsed, call)).Include(
-                parsed.GetValue(key)!, RoleOf(parsed, role), ThresholdOf(parsed, threshold)));
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
+        return Changing(command, target, (change, parsed) =>
+            change.Include(parsed.GetValue(key)!, RoleOf(parsed, role), ThresholdOf(parsed, threshold)));
     }
 
     private static HelpedCommand CreateDrop()
@@ -153,20 +146,25 @@ internal static class CatalogueKeyCommands
                 ("acrate catalogue keys drop site --id 3fa94c01 --role root --keys k", "the same for the root"),
             ]))
         { target, id, role, threshold };
+        return Changing(command, target, (change, parsed) =>
+            change.Drop(parsed.GetValue(id)!, RoleOf(parsed, role), ThresholdOf(parsed, threshold)));
+    }
+
+    /// <summary>Has a command change who signs the published folder that its argument names.</summary>
+    public static HelpedCommand Changing(
+        HelpedCommand command, Argument<string> target, Func<ChangeKeys, ParseResult, Signing> change)
+    {
         var keys = new KeyOptions(command);
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
             var folder = parsed.GetValue(target)!;
-            CatalogueView.ShowSigned(call.Output, folder, Change(call, folder, keys.Require(parsed, call)).Drop(
-                parsed.GetValue(id)!, RoleOf(parsed, role), ThresholdOf(parsed, threshold)));
+            CatalogueView.ShowSigned(call.Output, folder, change(
+                new ChangeKeys(call.Host, call.Host.FullPath(folder), keys.Require(parsed, call)), parsed));
             return ExitCodes.AllAsAsked;
         });
         return command;
     }
-
-    private static ChangeKeys Change(Call call, string folder, KeyRing ring) =>
-        new(call.Host, call.Host.FullPath(folder), ring);
 
     private static DeclaredOption<string> Role(string description) => new(OptionGroup.Selection, "--role")
     {

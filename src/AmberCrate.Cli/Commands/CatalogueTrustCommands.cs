@@ -101,28 +101,18 @@ internal static class CatalogueTrustCommands
         };
         var end = new DeclaredOption<bool>(OptionGroup.Selection, "--end") { Description = "Take their apps back" };
         var command = new HelpedCommand("delegate", "Leave apps to another maintainer", new CommandHelp(
-            "Lets another maintainer publish some apps under a key of their own: catalogue build --as NAME. Their key is good for "
-                + "these apps alone; an app of the catalogue itself goes before theirs.",
+            "Lets another maintainer publish some apps under a key of their own: catalogue build --as NAME. Their key is good "
+                + "for these apps alone; an app of the catalogue itself goes before theirs.",
             [3, 4, 5, 8],
             [
                 ("acrate catalogue delegate site lights --key b.pem --apps \"dimmer-*\" --keys k", "leaves apps to them"),
                 ("acrate catalogue delegate site lights --end --keys k", "takes them back"),
             ]))
         { target, name, key, apps, end };
-        var keys = new KeyOptions(command);
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            var (folder, who) = (parsed.GetValue(target)!, parsed.GetValue(name)!);
-            var change = new ChangeKeys(call.Host, call.Host.FullPath(folder), keys.Require(parsed, call));
-            if (!parsed.GetValue(end) && parsed.GetValue(key) is null) throw Misuse("--key is missing");
-            CatalogueView.ShowSigned(
-                call.Output, folder,
-                parsed.GetValue(end) ? change.TakeBack(who)
-                    : change.Delegate(who, parsed.GetValue(key)!, parsed.GetValue(apps) ?? []));
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
+        return CatalogueKeyCommands.Changing(command, target, (change, parsed) =>
+            parsed.GetValue(end) ? change.TakeBack(parsed.GetValue(name)!)
+                : parsed.GetValue(key) is not { } file ? throw Misuse("--key is missing")
+                : change.Delegate(parsed.GetValue(name)!, file, parsed.GetValue(apps) ?? []));
     }
 
     /// <summary><c>acrate catalogue mirror</c>.</summary>

@@ -1,4 +1,3 @@
-using AmberCrate.Cli.Views;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Engine.Operations;
 
@@ -18,7 +17,7 @@ internal sealed record CatalogueAboutDocument(
         [
             .. about.Trust?.Roles.Select(role =>
             {
-                var rule = CatalogueView.RuleOf(about.Trust, role);
+                var rule = about.Trust.RuleOf(role);
                 return new RoleDocument(
                     role.Name, role.Version, PlainText.Time(role.Expires), role.EndsSoon(about.Now), rule.Threshold, rule.KeyIds,
                     role.Delegation is { } left ? [.. DelegatedApps.PatternsOf(left)] : null);

@@ -12,7 +12,8 @@ internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedul
         entry.Schedule.Window?.ToString(), entry.Schedule.Metrics, entry.Schedule.Notifies, entry.Schedule.IsSecurityOnly,
         entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places)
         {
-            Bundle = entry.Schedule.Bundle, Published = entry.Schedule.Published, Keys = entry.Schedule.Keys, UninstallsOthers = entry.Schedule.UninstallsOthers,
+            Bundle = entry.Schedule.Bundle, Published = entry.Schedule.Published, Keys = entry.Schedule.Keys,
+            UninstallsOthers = entry.Schedule.UninstallsOthers,
         })]);
 }
 

@@ -101,7 +101,7 @@ internal static class CatalogueView
         var table = new TextTable("role", "version", "until", "signed by", "key ids");
         foreach (var role in trust.Roles)
         {
-            var rule = RuleOf(trust, role);
+            var rule = trust.RuleOf(role);
             table.Add(
                 new Cell(role.Name, Tone.Strong), $"{role.Version}",
                 new Cell(PlainText.Time(role.Expires), role.EndsSoon(about.Now) ? Tone.Attention : Tone.Plain),
@@ -114,10 +114,6 @@ internal static class CatalogueView
             output.Line(
                 new Cell(delegation.Name, Tone.Strong), $" signs {string.Join(", ", DelegatedApps.PatternsOf(delegation))}");
     }
-
-    /// <summary>Who signs a role: as the root says, or who leaves it targets.</summary>
-    internal static KeyRule RuleOf(TrustState trust, RoleState role) =>
-        role.Delegation?.Keys ?? trust.Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
 
     public static void ShowOffered(Output output, OfferedRoot offered)
     {
@@ -217,7 +213,8 @@ internal static class CatalogueView
         if (output.IsJson) output.Json(new PublishedDocument(
             result.Path, apps, parts, size, result.Pages, result.Root?.Hex, Documents(result.Waiting)));
         else output.Line(
-            $"{(result.Waiting.Count > 0 ? "Prepared" : "Published")} {Words.Count(apps, "app")} in {Words.Count(parts, "part")} ({Words.Size(size)}) to ",
+            $"{(result.Waiting.Count > 0 ? "Prepared" : "Published")} {Words.Count(apps, "app")} in "
+                + $"{Words.Count(parts, "part")} ({Words.Size(size)}) to ",
             new Cell(result.Folder, Tone.Strong));
         if (output.IsJson) return;
         if (result.Document.Popularity is { } popularity)

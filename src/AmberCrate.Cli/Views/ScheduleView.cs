@@ -23,7 +23,7 @@ internal static class ScheduleView
             var schedule = entry.Schedule;
             table.Add(
                 new Cell(
-                    $"{TaskWords.Tasks.WordOf(schedule.Task)}{((schedule.Bundle ?? schedule.Published) is { } what ? $" {what}" : "")}", Tone.Strong),
+                    $"{TaskWords.Tasks.WordOf(schedule.Task)} {schedule.Bundle ?? schedule.Published}".TrimEnd(), Tone.Strong),
                 schedule.At, entry.Next ?? "",
                 $"{schedule.DelayMinutes} min", schedule.Window?.ToString() ?? "",
                 entry.LastRun is { } last ? PlainText.Time(last) : "never", entry.LastOutcome ?? "");

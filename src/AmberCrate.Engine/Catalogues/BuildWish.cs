@@ -18,7 +18,7 @@ public sealed record BuildWish(
     /// <summary>The maintainer's keys; null to sign nothing.</summary>
     public KeyRing? Keys { get; init; }
 
-    /// <summary>The name under which a catalogue leaves apps to who publishes; null for the catalogue's own maintainers.</summary>
+    /// <summary>The name under which a catalogue leaves apps to who publishes; null for its own maintainers.</summary>
     public string? As { get; init; }
 
     /// <summary>Whether pages are wanted. Those that are there are renewed in any case.</summary>

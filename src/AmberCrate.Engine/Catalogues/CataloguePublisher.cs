@@ -227,7 +227,8 @@ public static class CataloguePublisher
     }
 
     private static async Task CopyArtifactsAsync(
-        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, Func<string, bool> mayReplace, CancellationToken cancel)
+        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, Func<string, bool> mayReplace,
+        CancellationToken cancel)
     {
         var problems = new List<string>();
         foreach (var (card, release, artifact) in RelativeArtifacts(cards))

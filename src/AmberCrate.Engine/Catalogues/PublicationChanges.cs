@@ -87,7 +87,7 @@ internal static class PublicationChanges
             }
         }
 
-        static Dictionary<string, FileRule> BundlesOf(TargetsMetadata? targets) => (targets?.Targets ?? new Dictionary<string, FileRule>())
+        static Dictionary<string, FileRule> BundlesOf(TargetsMetadata? targets) => (targets?.Targets.AsEnumerable() ?? [])
             .Where(file => file.Key.EndsWith(Core.Bundles.Bundle.FileEnding, StringComparison.Ordinal))
             .ToDictionary(file => file.Key, file => file.Value, StringComparer.Ordinal);
     }

@@ -15,8 +15,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="bytes">Opens addresses.</param>
 /// <param name="trust">What is believed of signed catalogues.</param>
 /// <param name="root">The digest of the root that was trusted first.</param>
-/// <param name="mirrors">Where the same files lie, too: asked first for what is large, and for metadata where the catalogue itself
-/// cannot be reached. They are trusted no more than the network.</param>
+/// <param name="mirrors">Where the same files lie, too: asked first for what is large, and for metadata where the catalogue
+/// itself cannot be reached. They are trusted no more than the network.</param>
 public sealed class SignedCatalogue(
     Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root, IReadOnlyList<Uri> mirrors) : ICatalogueSource
 {

@@ -7,8 +7,8 @@ namespace AmberCrate.Engine.Fetching;
 /// not tried again. To be used for one file only, since it remembers how its addresses have fared.
 /// </summary>
 /// <param name="inner">Opens addresses.</param>
-/// <param name="addresses">Where the file lies, the best first, each with the address of the catalogue that names it; the address of
-/// a request is one of them and says nothing more.</param>
+/// <param name="addresses">Where the file lies, the best first, each with the address of the catalogue that names it; the
+/// address of a request is one of them and says nothing more.</param>
 internal sealed class MirroredSource(IByteSource inner, IEnumerable<(Uri Address, Uri? Catalogue)> addresses) : IByteSource
 {
     private readonly List<Source> _sources = [.. addresses.Select(place => new Source(place.Address, place.Catalogue))];
@@ -30,8 +30,8 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<(Uri Address
 
             try
             {
-                return (await inner.OpenAsync(request with { Address = source.Address, Catalogue = source.Catalogue }, cancel))?.Watched(
-                    fault => Note(source, fault));
+                var asked = request with { Address = source.Address, Catalogue = source.Catalogue };
+                return (await inner.OpenAsync(asked, cancel))?.Watched(fault => Note(source, fault));
             }
             catch (Exception fault) when (SourceFault.IsOfSource(fault))
             {

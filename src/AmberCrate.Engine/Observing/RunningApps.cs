@@ -13,8 +13,8 @@ public static class RunningApps
     private const string Processes = "/proc", Gone = " (deleted)";
 
     /// <summary>
-    /// The processes that run from a folder, in the order of their ids; not this one, nor those that have started it: this program
-    /// may itself be an app.
+    /// The processes that run from a folder, in the order of their ids; not this one, nor those that have started it: this
+    /// program may itself be an app.
     /// </summary>
     /// <param name="folder">The folder.</param>
     public static IReadOnlyList<(int Process, string Name)> In(string folder)
@@ -79,7 +79,8 @@ public static class RunningApps
         var found = new HashSet<int>();
         for (var process = Environment.ProcessId; process > 1 && found.Add(process);)
         {
-            var line = Posix.Lines($"{Processes}/{process}/status").FirstOrDefault(one => one.StartsWith(above, StringComparison.Ordinal));
+            var line = Posix.Lines($"{Processes}/{process}/status")
+                .FirstOrDefault(one => one.StartsWith(above, StringComparison.Ordinal));
             if (!int.TryParse(line?[above.Length..].Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out process)) break;
         }
 

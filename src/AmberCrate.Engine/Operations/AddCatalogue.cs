@@ -34,7 +34,8 @@ public sealed class AddCatalogue(Session session)
         new CatalogueTakeOver(station, wish.TakesOver).Require(new RegisteredCatalogue(name, location));
         var catalogue = new RegisteredCatalogue(name, location)
         {
-            Trust = await TrustAsync(wish, location, station, cancel), Mirrors = [.. wish.Mirrors.Select(CatalogueRefresh.Normalise)],
+            Trust = await TrustAsync(wish, location, station, cancel),
+            Mirrors = [.. wish.Mirrors.Select(CatalogueRefresh.Normalise)],
         };
         if (catalogue.Mirrors.Count > 0 && catalogue.Trust.Root is null)
             throw new Problem(

@@ -98,8 +98,8 @@ public sealed class Equip(Session session)
     }
 
     /// <summary>
-    /// A kit has all that it takes: nobody is asked over the network. What its catalogues have signed is checked under the root that
-    /// this machine trusts, or else the one that the bundle names.
+    /// A kit has all that it takes: nobody is asked over the network. What its catalogues have signed is checked under the root
+    /// that this machine trusts, or else the one that the bundle names.
     /// </summary>
     private async Task<(IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>)> FromKitAsync(
         KitFile kit, Bundle bundle, IReadOnlyList<RegisteredCatalogue> added, Workstation station, bool allowsUnsigned,

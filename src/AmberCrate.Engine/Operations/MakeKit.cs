@@ -151,8 +151,8 @@ public sealed class MakeKit(Session session)
     }
 
     /// <summary>
-    /// The signatures over the cards, of each catalogue that is signed. Where they cannot be had now, that is said, and the kit goes
-    /// without them.
+    /// The signatures over the cards, of each catalogue that is signed. Where they cannot be had now, that is said, and the kit
+    /// goes without them.
     /// </summary>
     private async Task<List<KitBlob>> SignaturesAsync(
         Plan plan, Workstation station, Dictionary<Sha256Digest, Func<Stream>> contents, CancellationToken cancel)
@@ -176,7 +176,9 @@ public sealed class MakeKit(Session session)
             }
             catch (Exception fault) when (fault is TrustException or MalformedException || SourceFault.IsOfSource(fault))
             {
-                session.Note($"the kit carries no signatures of {items.Key}, and is used with {CatalogueAdmission.Option} only: {fault.Message}");
+                session.Note(
+                    $"the kit carries no signatures of {items.Key}, and is used with {CatalogueAdmission.Option} only: "
+                        + fault.Message);
             }
         }
 

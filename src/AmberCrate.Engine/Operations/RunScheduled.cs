@@ -107,7 +107,8 @@ public sealed class RunScheduled(Session session)
         var waiting = done.Waiting.Select(role => $"{role.Name} {role.Version} waits for signatures").ToList();
         return done.Published.Count == 0 && waiting.Count == 0
             ? new ScheduledResult("nothing ends soon", null, IsQuiet: true)
-            : new ScheduledResult(string.Join("; ", waiting.Prepend($"signed {string.Join(", ", done.Published.Distinct())}")), null,
+            : new ScheduledResult(
+                string.Join("; ", waiting.Prepend($"signed {string.Join(", ", done.Published.Distinct())}")), null,
                 IsQuiet: waiting.Count == 0);
     }
 

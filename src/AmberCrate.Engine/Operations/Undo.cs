@@ -62,7 +62,10 @@ public sealed class Undo(Session session)
             var isHere = known.Any(one => one.Name == catalogue.Name && one.Location == catalogue.Location);
             var isTaken = known.Any(one => one.Name == catalogue.Name);
             if (wasDropped && !isTaken) back.Add(
-                new PlannedCatalogue(catalogue.Name, catalogue.Location) { Trust = catalogue.Trust, Mirrors = catalogue.Mirrors });
+                new PlannedCatalogue(catalogue.Name, catalogue.Location)
+                {
+                    Trust = catalogue.Trust, Mirrors = catalogue.Mirrors,
+                });
             if (wasDropped || !isHere) continue;
             if (StillUsing(catalogue, station, gone) is { Count: > 0 } users)
                 session.Note($"the catalogue {catalogue.Name} stays, since these came from it: {string.Join(", ", users)}");

@@ -5,7 +5,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Trust;
 
-/// <summary>Changes who signs a catalogue: other maintainers' keys beside one's own, and apps that are left to somebody.</summary>
+/// <summary>Changes who signs a catalogue: other maintainers' keys beside one's own, and apps that are left to others.</summary>
 /// <param name="repository">The published folder, with the keys that are here.</param>
 /// <param name="folder">The folder's name, for messages.</param>
 public sealed class KeyRoster(SignedRepository repository, string folder)
@@ -124,7 +124,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         return wanted == 1 || name != KeyRing.Online
             ? rule with { Threshold = wanted }
             : throw new Problem(
-                ProblemCode.BadCommandLine, "online takes one signature", "a timer signs with it, where nobody can sign beside it")
-                .ToException();
+                ProblemCode.BadCommandLine, "online takes one signature",
+                "a timer signs with it, where nobody can sign beside it").ToException();
     }
 }

@@ -27,7 +27,8 @@ public sealed class PublicationLock : IDisposable
             return new PublicationLock(new FileStream(Path.Combine(folder, FileName), new FileStreamOptions
             {
                 Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None,
-                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.GroupWrite,
+                UnixCreateMode =
+                    UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.GroupWrite,
             }));
         }
         catch (IOException busy) when (busy.HResult == WouldBlock)

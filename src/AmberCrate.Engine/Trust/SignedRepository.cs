@@ -67,7 +67,8 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     internal IEnumerable<KeyValuePair<string, FileRule>> ReadersFiles() =>
         from role in Roles().ToList()
         let named = Snapshot?.Meta.GetValueOrDefault(role)?.Version
-        from bytes in new[] { _files.Of(role), _files.Prepared(role), named is null ? null : _files.Bytes($"{named}.{role}.json") }
+        let read = named is null ? null : _files.Bytes($"{named}.{role}.json")
+        from bytes in new[] { _files.Of(role), _files.Prepared(role), read }
         let targets = RepositoryFiles.Read(bytes, MetadataOf.Targets)
         where targets is not null
         from file in targets.Targets
@@ -151,7 +152,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         return Settle();
     }
 
-    /// <summary>Leaves targets to others, signs that with the keys that are here, and publishes it as soon as it can be.</summary>
+    /// <summary>Leaves targets to others, signs that with the keys here, and publishes it as soon as it can be.</summary>
     /// <param name="known">The keys of the others.</param>
     /// <param name="delegations">To whom what is left.</param>
     internal Signing Delegate(IEnumerable<TrustKey> known, IReadOnlyList<Delegation> delegations)
@@ -166,7 +167,8 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     internal IReadOnlyList<ISigner> SignersOf(string role)
     {
         var (rules, main) = (RulesOf(role), keys.For(KindOf(role)));
-        if (main is not null && rules.TrueForAll(rule => rule.Rule.KeyIds.Contains(main.Key.Id)) && rules.Count > 0) return [main];
+        if (main is not null && rules.Count > 0 && rules.TrueForAll(rule => rule.Rule.KeyIds.Contains(main.Key.Id)))
+            return [main];
         return [.. keys.AllFor(KindOf(role)).Where(signer => rules.Exists(rule => rule.Rule.KeyIds.Contains(signer.Key.Id)))];
     }
 
@@ -196,7 +198,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         return [.. new[] { Root, NextRoot }.OfType<RootMetadata>().Select(root => new RoleRule(root.Roles[kind], root.Keys))];
     }
 
-    /// <summary>Whether a role as it is published has the signatures that it must have, now and under a root that waits.</summary>
+    /// <summary>Whether a published role has the signatures that it must have, now and under a root that waits.</summary>
     private bool IsMet(string role) => IsMet(role, _files.Of(role));
 
     private bool IsMet(string role, byte[]? bytes)
@@ -326,7 +328,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             : null;
     }
 
-    /// <summary>Writes and publishes a snapshot or a timestamp, where it can be signed here as the root of now wants it.</summary>
+    /// <summary>Writes and publishes a snapshot or a timestamp, where it can be signed as the root of now wants it.</summary>
     private WaitingRole? SignOnline(string role, long? known, List<(string Role, long Version, byte[] Bytes)> files)
     {
         var (version, rule) = ((known ?? 0) + 1, CurrentRule(role));

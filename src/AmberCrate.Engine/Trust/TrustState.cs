@@ -10,6 +10,10 @@ public sealed record TrustState(RootMetadata Root, IReadOnlyList<RoleState> Role
     /// <summary>The role that ends first; null where only the root is known.</summary>
     public RoleState? EndsFirst => Roles.MinBy(role => role.Expires);
 
+    /// <summary>Who signs a role: as the root says, or who leaves it targets.</summary>
+    public KeyRule RuleOf(RoleState role) =>
+        role.Delegation?.Keys ?? Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
+
     /// <summary>The roles that have less than a fifth of their period left.</summary>
     public IEnumerable<RoleState> EndingSoon(DateTimeOffset now) => Roles.Where(role => role.EndsSoon(now));
 }
