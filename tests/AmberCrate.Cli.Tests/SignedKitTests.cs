@@ -36,6 +36,18 @@ public sealed class SignedKitTests : IAsyncLifetime
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("signed, root missing");
     }
 
+    [Fact]
+    public void A_machine_without_the_catalogue_makes_the_same_kit_of_a_bundle_that_names_its_root()
+    {
+        _sandbox.Root = "root";
+        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        _sandbox.Run("export", "-o", "c.bundle.toml").ShouldEnd(0);
+        _sandbox.Root = "maker";
+        _sandbox.Run("kit", "make", "c.bundle.toml", "-o", "c.amberkit").ShouldEnd(0);
+        _sandbox.Root = "bare";
+        _sandbox.Run("equip", "c.amberkit", "--yes", "--offline").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
+    }
+
     [Theory]
     [InlineData("a card", "cards", "\"summary\":\"", "\"summary\":\"Not ", 5, "it is another one than was signed")]
     [InlineData("a timestamp", "timestamp.json", "\"version\":", "\"version\":1", 5, "signatures of the timestamp")]

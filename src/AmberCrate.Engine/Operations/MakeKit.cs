@@ -6,7 +6,6 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
@@ -37,7 +36,7 @@ public sealed class MakeKit(Session session)
         var blobs = BlobsOf(bundle, plan, wish, contents);
         blobs.InsertRange(
             blobs.FindLastIndex(blob => blob.MediaType == KitMedia.Cards) + 1,
-            await SignaturesAsync(plan, station, contents, cancel));
+            await SignaturesAsync(bundle, plan, station, contents, cancel));
         var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), blobs);
         foreach (var item in plan.Items)
         {
@@ -155,17 +154,20 @@ public sealed class MakeKit(Session session)
     /// goes without them.
     /// </summary>
     private async Task<List<KitBlob>> SignaturesAsync(
-        Plan plan, Workstation station, Dictionary<Sha256Digest, Func<Stream>> contents, CancellationToken cancel)
+        Bundle bundle, Plan plan, Workstation station, Dictionary<Sha256Digest, Func<Stream>> contents,
+        CancellationToken cancel)
     {
         var blobs = new List<KitBlob>();
         foreach (var items in plan.Items.GroupBy(item => item.Offer!.Catalogue))
         {
-            if (station.Records.Catalogues().FirstOrDefault(one => one.Name == items.Key) is not { Trust.Root: { } root } known)
-                continue;
+            // A machine that makes a kit need not have the catalogues of the bundle: the bundle names their roots, too.
+            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == items.Key)?.Trust.Root
+                ?? bundle.Catalogues.FirstOrDefault(one => one.Name == items.Key)?.Root;
+            if (root is null) continue;
             try
             {
                 var files = await KitSignatures.RecordAsync(
-                    CatalogueSources.AddressOf(known.Location), root, station.Bytes(),
+                    items.First().Offer!.Base, root, station.Bytes(),
                     station.Cache.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), [.. items.Select(CardOf)],
                     station.Now, cancel);
                 blobs.AddRange(files.Select(file => Blob(KitMedia.Trust, file.Value, contents) with
