@@ -2,6 +2,7 @@ using System.Formats.Tar;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -67,6 +68,27 @@ public sealed class SignedKitTests : IAsyncLifetime
         _sandbox.Run("equip", "b.amberkit", "--yes").ShouldExitWith(code).Error.ShouldContain(says, Case.Sensitive, what);
         Directory.Exists(_sandbox["bare", ".local", "share", "amber-crate", "shelf", "cue-ledger"]).ShouldBeFalse();
         if (code == 4) _sandbox.Run("equip", "b.amberkit", "--yes", "--unsigned").ShouldExitWith(0);
+    }
+
+    /// <summary>What a bundle in a kit leaves out is checked all the same, where the machine trusts the catalogue.</summary>
+    [Fact]
+    public void A_kit_whose_bundle_hides_its_catalogue_is_refused()
+    {
+        _sandbox.Root = "root";
+        Forge("a.amberkit", "b.amberkit", (layer, content) =>
+        {
+            var text = Encoding.UTF8.GetString(content);
+            return layer["mediaType"]!.GetValue<string>() switch
+            {
+                "application/vnd.ambercrate.bundle.v1+toml" => Encoding.UTF8.GetBytes(Regex.Replace(
+                    text, @"(?m)^\[\[catalogues\]\]\n(?:[a-z_0-9]+ = .*\n)*", "", RegexOptions.ExplicitCapture,
+                    TimeSpan.FromSeconds(1))),
+                "application/vnd.ambercrate.cards.v1+jsonl" => Encoding.UTF8.GetBytes(
+                    text.Replace("\"summary\":\"", "\"summary\":\"Not ", StringComparison.Ordinal)),
+                _ => content,
+            };
+        });
+        _sandbox.Run("equip", "b.amberkit", "--yes").ShouldExitWith(5).Error.ShouldContain("it is another one than was signed");
     }
 
     /// <summary>Writes a kit again with other layers, and the digests that belong to them: null leaves a layer out.</summary>

@@ -84,6 +84,11 @@ public sealed class KitFile
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>
     public CardOffers Offers() => new(ReadOffers(Manifest.Blobs));
 
+    /// <summary>The catalogues of which it has cards.</summary>
+    /// <exception cref="ProblemException">The cards do not verify, or are no cards.</exception>
+    public IReadOnlyList<CatalogueName> CatalogueNames =>
+        [.. ReadOffers(Manifest.Blobs).Select(offer => offer.Catalogue).Distinct()];
+
     /// <summary>What its cards of one catalogue offer.</summary>
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>
     public IReadOnlyList<Offer> OffersOf(CatalogueName name) =>

@@ -106,16 +106,19 @@ public sealed class Equip(Session session)
         CancellationToken cancel)
     {
         station.Kit = kit;
-        foreach (var named in bundle.Catalogues)
+
+        // What the kit has cards of counts, and not what its bundle lists: whoever has changed one can have changed the other.
+        foreach (var name in kit.CatalogueNames)
         {
-            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == named.Name)?.Trust.Root ?? named.Root;
-            if (root is null || await KitSignatures.VerifyAsync(kit, named.Name, root, cancel)) continue;
+            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
+                ?? bundle.Catalogues.FirstOrDefault(one => one.Name == name)?.Root;
+            if (root is null || await KitSignatures.VerifyAsync(kit, name, root, cancel)) continue;
             if (!allowsUnsigned)
                 throw new Problem(
-                    ProblemCode.Refused, $"the kit carries no signatures of {named.Name}, which is signed",
+                    ProblemCode.Refused, $"the kit carries no signatures of {name}, which is signed",
                     "somebody may have changed what it says of apps",
                     $"get it from somebody whom you trust; to use it as it is, add {CatalogueAdmission.Option}").ToException();
-            session.Note($"the kit carries no signatures of {named.Name}: what it says of apps was not checked");
+            session.Note($"the kit carries no signatures of {name}: what it says of apps was not checked");
         }
 
         return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);

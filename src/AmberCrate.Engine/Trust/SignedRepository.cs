@@ -401,7 +401,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         foreach (var (path, rule) in targets.Targets)
         {
             var slash = path.LastIndexOf('/') + 1;
-            var file = Path.Combine(folder, $"{path[..slash]}{rule.Sha256!.Hex}.{path[slash..]}");
+            var file = Path.Combine(folder, $"{path[..slash]}{rule.Sha256?.Hex}.{path[slash..]}");
             if (File.Exists(file) && RuleOf(file) == rule) continue;
             throw new Problem(
                 ProblemCode.NotVerified, $"{file} is not what {role} {targets.Version} says", "nothing has been signed",
