@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Searching;
 /// <param name="Asked">How they ask for it: phrases, folded.</param>
 /// <param name="Categories">Categories whose apps do it, each folded and in one word; those that are all needed are joined by
 /// <c>+</c>.</param>
-/// <param name="Words">Words in whose name, keywords or summary such an app may be told, folded.</param>
+/// <param name="Words">Words, or phrases, by which the name, keywords or summary tell such an app, folded.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
     /// <summary>A purpose as people write it.</summary>
@@ -15,7 +15,7 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
                 .Where(all => all.TrueForAll(category => category.Length > 0))
                 .Select(all => string.Join('+', all)),
         ],
-        [.. words.Select(SearchText.Squash).Where(word => word.Length > 0)]);
+        [.. words.Select(SearchText.Fold).Where(word => word.Length > 0)]);
 
     /// <summary>The stems of a phrase, each once, without the words that say nothing.</summary>
     public static IReadOnlyList<string> StemsOf(string phrase)

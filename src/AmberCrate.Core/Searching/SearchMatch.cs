@@ -5,4 +5,8 @@ namespace AmberCrate.Core.Searching;
 /// <param name="Weight">The higher, the better; only its order means anything.</param>
 /// <param name="IsGuess">Whether letters of the query had to be taken for wrong.</param>
 /// <param name="Missing">How many words of the query were found nowhere in it.</param>
-public sealed record SearchMatch(SearchField Field, int Weight, bool IsGuess = false, int Missing = 0);
+public sealed record SearchMatch(SearchField Field, int Weight, bool IsGuess = false, int Missing = 0)
+{
+    /// <summary>Whether a word was found nowhere but in a category, a developer's name or the description.</summary>
+    public bool IsVague => Field > SearchField.Summary;
+}

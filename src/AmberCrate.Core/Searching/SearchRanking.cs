@@ -12,7 +12,7 @@ public static class SearchRanking
     private const double ForForm = 0.93, ForBeginning = 0.86, ForLocal = 0.97;
     private const double ForWholeName = 2.5, ForWordStart = 1, ForLetterStart = 0.3, ForLetterShare = 0.6;
     private const double ForNameShare = 0.35, ForSummaryShare = 0.3;
-    private const double ForWholeSummary = 0.5;
+    private const double ForWholeSummary = 0.5, ForWholePurpose = 0.25;
     private const double ForSecondReading = 0.2, ForReview = 0.05, ForNoApp = -0.4, PerLetterWrong = 0.35, PerDoubt = 0.1;
     private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2;
     private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
@@ -20,8 +20,8 @@ public static class SearchRanking
     // Of a query of which some words may be missing, those that are there must tell something.
     private const double MostLacking = 0.8;
 
-    /// <summary>A match below this is weak: a word of the description, or a main category.</summary>
-    public const int Weak = 600;
+    // A match below this is weak: a word of the description, or a main category.
+    private const int Weak = 600;
 
     /// <summary>Judges one app; null when a word of the query is found nowhere in it.</summary>
     public static SearchMatch? Judge(SearchQuery query, SearchEntry entry)
@@ -38,9 +38,14 @@ public static class SearchRanking
 
         if (best is null) return null;
         var score = best.Score + (ForSecondReading * Math.Min(second, 1)) + Standing(entry)
-            - (query.Distance * PerLetterWrong) - (query.Doubts * PerDoubt) - (best.Missing * PerMissing);
+            - (query.Distance * PerLetterWrong) - (query.Doubts * PerDoubt) - (best.Lacking * PerMissing);
         return new SearchMatch(best.Field, (int)(score * Scale), query.Distance > 0, best.Missing);
     }
+
+    /// <summary>
+    /// Whether a match says little of what was asked for. One that lacks words counts by where the others are.
+    /// </summary>
+    public static bool IsWeak(SearchMatch match) => match.Weight < Weak && (match.Missing == 0 || match.IsVague);
 
     /// <summary>The order of an app among those that were not looked for by any word.</summary>
     public static SearchMatch Listed(SearchEntry entry) => new(SearchField.Category, (int)(Standing(entry) * Scale));
@@ -53,7 +58,7 @@ public static class SearchRanking
     private static Finding? OfReading(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
         if (reading.Purpose is null && OfName(reading, entry) is ( > 0 and var named, var which))
-            return new Finding(named, which, 0);
+            return new Finding(named, which);
         if (OfWords(query, reading, entry) is not { } tally) return null;
         if (reading.Purpose is { } purpose)
         {
@@ -65,11 +70,16 @@ public static class SearchRanking
         var all = reading.Words.Count;
         if (tally.Missing == all && reading.Purpose is null) return null;
         var basis = (0.7 * tally.Total / tally.Weights) + (0.3 * tally.Least);
-        if (reading.Purpose is not null) return new Finding(basis, Max(tally.Field, SearchField.Purpose), tally.Missing);
+        if (reading.Purpose is not null)
+        {
+            if (all == 0) basis += ForWholePurpose;
+            return new Finding(basis, Max(tally.Field, SearchField.Purpose), tally.Missing, tally.Lacking);
+        }
+
         if (tally.InNames > 0)
             basis += ForNameShare * NameShare(query, reading, entry) * (tally.InNames == all ? 1 : 0.5);
         if (tally.InSummary == all && tally.Missing == 0) basis += SummaryBonus(query, reading, entry);
-        return new Finding(basis, tally.Field, tally.Missing);
+        return new Finding(basis, tally.Field, tally.Missing, tally.Lacking);
     }
 
     /// <summary>How well the words are found; null where more of them are missing than may be.</summary>
@@ -113,9 +123,10 @@ public static class SearchRanking
         {
             if (name == asked) return (ForWholeName, SearchField.WholeName);
             if (!mayBegin || !name.StartsWith(asked, StringComparison.Ordinal)) continue;
-            var share = (double)asked.Length / name.Length;
-            var endsWord = asked.Length >= LongStart || EndsWord(words, asked.Length);
-            best = Math.Max(best, endsWord ? ForWordStart + share : ForLetterStart + (ForLetterShare * share));
+            var toWordEnd = LettersToWordEnd(words, asked.Length);
+            best = Math.Max(best, asked.Length >= LongStart || toWordEnd == asked.Length
+                ? ForWordStart + ((double)asked.Length / name.Length)
+                : ForLetterStart + (ForLetterShare * asked.Length / toWordEnd));
         }
 
         return best > 0 ? (best, SearchField.NameStart) : (0, default);
@@ -125,16 +136,17 @@ public static class SearchRanking
         entry.Local.Select(text => text.Name).Prepend(entry.Name).Prepend(entry.Id)
             .Select(name => (name, SearchEntry.RunTogether(name)));
 
-    /// <summary>Whether a word ends behind so many letters.</summary>
-    private static bool EndsWord(string words, int letters)
+    /// <summary>How many letters there are to the end of the word in which the last of so many letters is.</summary>
+    private static int LettersToWordEnd(string words, int letters)
     {
+        var counted = 0;
         for (var at = 0; at < words.Length; at++)
         {
-            if (words[at] == ' ') continue;
-            if (--letters == 0) return at + 1 == words.Length || words[at + 1] == ' ';
+            if (words[at] != ' ') counted++;
+            else if (counted >= letters) break;
         }
 
-        return false;
+        return counted;
     }
 
     /// <summary>How much of the name, or of the id, the words are: the greater share of the two.</summary>
@@ -186,7 +198,7 @@ public static class SearchRanking
         return best;
     }
 
-    private sealed record Finding(double Score, SearchField Field, int Missing);
+    private sealed record Finding(double Score, SearchField Field, int Missing = 0, double Lacking = 0);
 
     /// <summary>What the words of a reading come to.</summary>
     private sealed record Tally

@@ -48,16 +48,15 @@ internal sealed class CardSearch : IDisposable
         if (_catalogues.Count == 0 || (_request.Query.Words.Count == 0 && !_request.IsListing))
             return new SearchResults([], 0, 0);
         var query = Understood(_request.Query);
-        var found = Find(query);
-        if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened());
+        var found = Find(query, out var areAll);
+        if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened(), out areAll);
         var guesses = found.Count >= _request.Limit && !AreWeak(found) || query.Words.Count == 0
             ? []
             : found.Count > 0 ? MisspelledNames(query, found) : Guesses(query);
-        var matches = found.Count == 0 ? 0 : Count(query);
+        var matches = areAll ? found.Count : Count(query);
         var most = AreWeak(found) && guesses.Count == 0 || AreWeak([.. found, .. guesses]) ? FindMost(query) : [];
         var known = found.Select(hit => hit.Shown.Id).ToHashSet();
-        if (known.Count > 0 && AreWeak(most)) most = [];
-        most.RemoveAll(hit => known.Contains(hit.Shown.Id));
+        most.RemoveAll(hit => known.Contains(hit.Shown.Id) || (known.Count > 0 && hit.Shown.Match.IsVague));
         var shown = found.Concat(guesses).Concat(most);
         if (AreWeak(found)) shown = Ordered(shown).DistinctBy(hit => hit.Shown.Id);
         return new SearchResults(
@@ -84,7 +83,7 @@ internal sealed class CardSearch : IDisposable
         return Math.Max(0.1, Math.Log(apps / (1 + Math.Min(Frequency(word, AllColumns), apps - 1))) / Math.Log(apps));
     }
 
-    private static bool AreWeak(IReadOnlyList<Hit> hits) => hits.Count == 0 || hits[0].Shown.Match.Weight < SearchRanking.Weak;
+    private static bool AreWeak(IReadOnlyList<Hit> hits) => hits.Count == 0 || SearchRanking.IsWeak(hits[0].Shown.Match);
 
     /// <summary>
     /// Apps that have most of the words, where none has all. Words that are nowhere are left out or taken for misspelled first;
@@ -104,7 +103,7 @@ internal sealed class CardSearch : IDisposable
         List<Hit> weak = [];
         for (var missing = isAsTyped ? 1 : 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
         {
-            var found = Find(known.Lacking(missing));
+            var found = Find(known.Lacking(missing), out _);
             if (!AreWeak(found)) return found;
             if (weak.Count == 0) weak = found;
         }
@@ -126,6 +125,9 @@ internal sealed class CardSearch : IDisposable
         var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AllColumns) : [(word, 0)]);
         if (guessed.Count == 0 && unknown.Count == 0)
             guessed = Guessed(word => [(word, 0), .. Near(word, AllColumns)]);
+
+        // Almost any short word is near another one that some description has.
+        if (unknown.Any(word => word.Length < LeastBeside)) guessed.RemoveAll(hit => hit.Shown.Match.IsVague);
         return guessed.Count > 0 ? guessed : TogetherGuessed(query);
 
         List<Hit> Guessed(Func<string, IReadOnlyList<(string Word, int Distance)>> meant) =>
@@ -160,14 +162,16 @@ internal sealed class CardSearch : IDisposable
     }
 
     private List<Hit> FindAny(IEnumerable<SearchQuery> queries, bool namesOnly) =>
-        [.. queries.SelectMany(query => Find(query, namesOnly))
+        [.. queries.SelectMany(query => Find(Understood(query), out _, namesOnly))
             .OrderByDescending(hit => hit.Shown.Match.Weight)
             .DistinctBy(hit => hit.Shown.Id)];
 
     private string? Language => _request.Languages.Count > 0 ? _request.Languages[^1] : null;
 
-    /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
-    private List<Hit> Find(SearchQuery query, bool namesOnly = false)
+    /// <summary>
+    /// The best matches: more than are wanted, so that those that fit best are among them. Says whether these are all there are.
+    /// </summary>
+    private List<Hit> Find(SearchQuery query, out bool areAll, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
         var wanted = (_request.Limit * _catalogues.Count) + (_apps > LargeCatalogue ? LargePool : Pool);
@@ -176,6 +180,7 @@ internal sealed class CardSearch : IDisposable
         // Where there are no more than are looked at, one look finds them all.
         var all = statement.Everything;
         var there = all is null || _request.Order != SearchOrder.Match ? wanted : CountUpTo(statement, all, wanted + 1);
+        areAll = all is not null && _request.Order == SearchOrder.Match && there <= wanted;
         if (there == 0) return [];
         if (there <= wanted) Collect(statement, all, _request.Order, wanted, query, rows);
         else

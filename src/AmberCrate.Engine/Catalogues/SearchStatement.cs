@@ -96,7 +96,8 @@ internal sealed class SearchStatement(
     {
         var words = reading.Words.Select((word, at) => $"({{{columns}}} : ({Forms(reading, word, at)}))").ToList();
         var parts = new List<string>();
-        if (words.Count > 0) parts.Add(AllBut(words, query.MostMissing));
+        var mayAllBeMissing = reading.Purpose is not null && words.Count <= query.MostMissing;
+        if (words.Count > 0 && !mayAllBeMissing) parts.Add(AllBut(words, query.MostMissing));
         if (reading.Purpose is { } purpose) parts.Add(OfPurpose(purpose));
         return string.Join(" AND ", parts.Select(part => $"({part})"));
     }
@@ -124,7 +125,10 @@ internal sealed class SearchStatement(
     {
         var categories = purpose.Categories.Select(
             all => $"({string.Join(" AND ", all.Split('+').Select(category => $"{{categories areas}} : \"{category}\""))})");
-        var words = purpose.Words.Select(word => $"{{id name keywords summary}} : \"{word}\"");
+
+        // The index knows which texts have a word, not where: whether the words of a phrase stand together is seen later.
+        var words = purpose.Words.Select(
+            words => $"{{id name keywords summary}} : ({string.Join(" AND ", words.Split(' ').Select(word => $"\"{word}\""))})");
         return string.Join(" OR ", categories.Concat(words));
     }
 

@@ -74,7 +74,10 @@ public sealed class UnderstandingTests
     [InlineData("application/vnd.oasis.opendocument.text", "odt")]
     [InlineData("text/x-c++src", "cpp cplusplus")]
     [InlineData("application/x-scrimshaw", "scrimshaw")]
-    [InlineData("application/x-zip", "")]
+    [InlineData("application/x-scrim-data+zip", "scrim")]
+    [InlineData("application/zip", "zip")]
+    [InlineData("application/x-keepass2", "kdbx")]
+    [InlineData("application/octet-stream", "")]
     public void Types_of_file_are_known_by_their_endings(string type, string words) => FileTypes.Of([type]).ShouldBe(words);
 
     [Theory]
@@ -120,6 +123,37 @@ public sealed class UnderstandingTests
         var match = SearchRanking.Judge(query, burner).ShouldNotBeNull();
         match.Field.ShouldBe(SearchField.Purpose);
         SearchRanking.Judge(query, named)!.Weight.ShouldBeGreaterThan(match.Weight);
+    }
+
+    [Fact]
+    public void A_phrase_of_a_purpose_must_stand_together()
+    {
+        var query = SearchQuery.Of(["time tracking"]).ForPurposes([Purpose.Of(["time tracking"], [], ["time tracker"])], null);
+        SearchRanking.Judge(query, Entry("Stagehand hours", "A time tracker for crews")).ShouldNotBeNull()
+            .Field.ShouldBe(SearchField.Purpose);
+        SearchRanking.Judge(query, Entry("Ember", "A tracker of tunes, the first of its time")).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_purpose_that_takes_every_word_counts_for_more_and_words_beside_it_may_be_missing()
+    {
+        var purposes = new[] { Purpose.Of(["see stars"], [], ["planetarium"]) };
+        var sky = Entry("Fly Loft", "A planetarium");
+        var whole = SearchQuery.Of(["see stars"]).ForPurposes(purposes, null);
+        SearchRanking.Judge(whole, sky)!.Weight
+            .ShouldBeGreaterThan(SearchRanking.Judge(whole, Entry("Lamp", "Lights that see stars fall"))!.Weight);
+        var more = SearchQuery.Of(["see stars tonight"]).ForPurposes(purposes, null);
+        SearchRanking.Judge(more, sky).ShouldBeNull();
+        var lacking = SearchRanking.Judge(more.Lacking(1), sky).ShouldNotBeNull();
+        (lacking.Missing, lacking.IsVague, SearchRanking.IsWeak(lacking)).ShouldBe((1, false, false));
+    }
+
+    [Fact]
+    public void The_beginning_of_a_word_of_the_name_counts_by_how_much_of_the_word_it_is()
+    {
+        var (near, far) = (Entry("Telegraph Desk Of The House", ""), Entry("Telephonists", ""));
+        SearchRanking.Judge(SearchQuery.Of(["telegra"]), near)!.Weight
+            .ShouldBeGreaterThan(SearchRanking.Judge(SearchQuery.Of(["tele"]), far)!.Weight);
     }
 
     [Fact]

@@ -3,7 +3,7 @@
 // of SearchRanking, SearchQuery, CardSearch and PurposeMatch; a test compares the order of both.
 const crateSearch = (() => {
   const forForm = 0.93, forBeginning = 0.86, forWholeName = 2.5, forWordStart = 1, forLetterStart = 0.3, forLetterShare = 0.6;
-  const forNameShare = 0.35, forSummaryShare = 0.3, forWholeSummary = 0.5, forSecondReading = 0.2, forReview = 0.05, forNoApp = -0.4;
+  const forNameShare = 0.35, forSummaryShare = 0.3, forWholeSummary = 0.5, forWholePurpose = 0.25, forSecondReading = 0.2, forReview = 0.05, forNoApp = -0.4;
   const perLetterWrong = 0.35, perDoubt = 0.1, behind = 100000, perMissing = 0.2, ofPurpose = 2, mostLacking = 0.8, longStart = 8;
   const weak = 600, mostShown = 20, mostGuesses = 8, mostBeside = 5, leastBeside = 5, mostCounted = 600, mostTogether = 6;
   const mostWords = 12, mostJoined = 8, shortestJoined = 4, mostPurposes = 3, mostForms = 12, maxQuery = 200;
@@ -232,8 +232,11 @@ const crateSearch = (() => {
     return into;
   }
 
-  function understood(words) {
-    const query = queryOf(words);
+  const understood = words => inAllReadings(queryOf(words));
+
+  // CardSearch.Understood.
+  function inAllReadings(query) {
+    const { words } = query.readings[0];
     if (words.length >= 2 && words.length <= mostJoined) {
       for (let at = 0; at + 1 < words.length; at++) {
         for (const joined of [words[at] + words[at + 1], words[at + 1] + words[at]]) {
@@ -324,19 +327,21 @@ const crateSearch = (() => {
     for (const [words, name] of entry.names) {
       if (name === asked) return [forWholeName, fields.wholeName];
       if (!mayBegin || !name.startsWith(asked)) continue;
-      const share = asked.length / name.length;
-      const endsWord = asked.length >= longStart || endsWordAt(words, asked.length);
-      best = Math.max(best, endsWord ? forWordStart + share : forLetterStart + forLetterShare * share);
+      const toWordEnd = lettersToWordEnd(words, asked.length);
+      best = Math.max(best, asked.length >= longStart || toWordEnd === asked.length
+        ? forWordStart + asked.length / name.length : forLetterStart + forLetterShare * asked.length / toWordEnd);
     }
     return [best, fields.nameStart];
   }
 
-  function endsWordAt(words, letters) {
+  // How many letters there are to the end of the word in which the last of so many letters is.
+  function lettersToWordEnd(words, letters) {
+    let counted = 0;
     for (let at = 0; at < words.length; at++) {
-      if (words[at] === ' ') continue;
-      if (--letters === 0) return at + 1 === words.length || words[at + 1] === ' ';
+      if (words[at] !== ' ') counted++;
+      else if (counted >= letters) break;
     }
-    return false;
+    return counted;
   }
 
   function nameShare(words, entry) {
@@ -372,7 +377,7 @@ const crateSearch = (() => {
   function ofReading(query, one, words, entry) {
     if (!one.purpose) {
       const [named, which] = ofName(one, entry);
-      if (named > 0) return { score: named, field: which, missing: 0 };
+      if (named > 0) return { score: named, field: which, missing: 0, lacking: 0 };
     }
     let total = 0, weights = 0, lacking = 0, least = Number.MAX_VALUE, field = 0, missing = 0, inNames = 0, inSummary = 0;
     for (const word of words) {
@@ -401,10 +406,10 @@ const crateSearch = (() => {
     if (weights === 0 || lacking > weights * mostLacking) return null;
     if (missing === words.length && !one.purpose) return null;
     let basis = 0.7 * total / weights + 0.3 * least;
-    if (one.purpose) return { score: basis, field, missing };
+    if (one.purpose) return { score: basis + (words.length === 0 ? forWholePurpose : 0), field, missing, lacking };
     if (inNames > 0) basis += forNameShare * nameShare(words, entry) * (inNames === words.length ? 1 : 0.5);
     if (inSummary === words.length && missing === 0) basis += summaryBonus(words, entry);
-    return { score: basis, field, missing };
+    return { score: basis, field, missing, lacking };
   }
 
   const standing = entry => (entry.isReviewed ? forReview : 0) + (entry.isApp ? 0 : forNoApp);
@@ -419,7 +424,7 @@ const crateSearch = (() => {
     }
     if (!best) return null;
     const score = best.score + forSecondReading * Math.min(second, 1) + standing(entry) - query.distance * perLetterWrong
-      - query.doubts * perDoubt - best.missing * perMissing;
+      - query.doubts * perDoubt - best.lacking * perMissing;
     return { entry, weight: Math.trunc(score * 1000), isGuess: query.distance > 0, missing: best.missing, field: best.field };
   }
 
@@ -435,10 +440,11 @@ const crateSearch = (() => {
       for (const form of word.forms) addApps(index, form, false, apps);
       return apps;
     });
+    if (one.purpose && namesOnly) return;
     if (one.purpose) {
       const apps = new Set();
       const words = [...one.purpose.categories.map(all => all.split('+')[0]), ...one.purpose.words];
-      for (const word of words) addApps(index, word, false, apps);
+      for (const word of words) addApps(index, word.split(' ')[0], false, apps);
       for (const app of apps) into.add(app);
       return;
     }
@@ -454,8 +460,8 @@ const crateSearch = (() => {
     for (const app of apps) {
       const entry = entries[app];
       if (!allowed(entry.facts)) continue;
-      const isIn = word => [entry.name, entry.id, entry.squashed].some(text => place(text, word));
-      if (namesOnly && !query.readings[0].words.every(isIn)) continue;
+      const isIn = word => [entry.name, entry.id, entry.squashed].some(text => word.quality(text) > 0);
+      if (namesOnly && !prepared.some(([one, words]) => !one.purpose && words.every(isIn))) continue;
       const hit = judge(query, prepared, entry);
       if (hit) found.push(hit);
     }
@@ -531,7 +537,7 @@ const crateSearch = (() => {
       queries = queries.slice(0, mostGuesses + 1);
     }
     return queries.filter(([, apart]) => apart > 0).slice(0, mostGuesses).map(([chosen, apart]) => ({
-      ...queryOf(chosen), isLoose: true, distance: apart,
+      ...inAllReadings(queryOf(chosen)), isLoose: true, distance: apart,
       doubts: chosen.filter((word, at) => word !== words[at] && !isSlip(words[at], word)).length,
     }));
   }
@@ -542,12 +548,15 @@ const crateSearch = (() => {
   };
   const findAny = (queries, allowed, namesOnly) =>
     once(queries.flatMap(query => find(query, allowed, namesOnly)).sort((one, other) => other.weight - one.weight));
-  const areWeak = hits => hits.length === 0 || hits[0].weight < weak;
+  const areWeak = hits => hits.length === 0 || isWeak(hits[0]);
+  const isWeak = hit => hit.weight < weak && (hit.missing === 0 || isVague(hit));
+  const isVague = hit => hit.field > fields.summary;
 
   function guessed(words, allowed) {
     const unknown = new Set(words.filter(word => !hasBeginning(word)));
     let found = unknown.size === 0 ? [] : findAny(guessesOf(words, word => unknown.has(word) ? near(word) : [[word, 0]]), allowed);
     if (found.length === 0 && unknown.size === 0) found = findAny(guessesOf(words, word => [[word, 0], ...near(word)]), allowed);
+    if (words.some(word => unknown.has(word) && word.length < leastBeside)) found = found.filter(hit => !isVague(hit));
     return found.length > 0 ? found : togetherGuessed(words, allowed);
   }
 
@@ -603,7 +612,7 @@ const crateSearch = (() => {
       : found.length > 0 ? misspelledNames(words, found, allowed) : guessed(words, allowed);
     let most = (areWeak(found) && guesses.length === 0) || areWeak([...found, ...guesses]) ? findMost(query, allowed) : [];
     const known = new Set(found.map(hit => hit.entry.at));
-    if (known.size > 0 && areWeak(most)) most = [];
+    if (known.size > 0) most = most.filter(hit => !isVague(hit));
     most = most.filter(hit => !known.has(hit.entry.at));
     let hits = [...found, ...guesses, ...most];
     if (areWeak(found)) hits = once(hits.sort(byRank));
