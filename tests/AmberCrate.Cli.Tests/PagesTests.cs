@@ -107,8 +107,54 @@ public sealed class PagesTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task The_page_is_searched_in_the_language_of_the_person_as_the_program_is()
+    {
+        AddTo("scrim-paint", "de", "Bühnenmaler", "Malt Prospekte und Schleier für die Bühne", "Leinwand");
+        AddTo("cue-ledger", "de", "Stichwortbuch", "Schreibt die Stichworte einer Vorstellung auf", "Stichwörter");
+        AddTo("cue-ledger", "de_AT", "Einsatzbuch", null);
+        AddTo("dimmer-desk", "fr", "Pupitre", "Régler la lumière des spectacles", "éclairage");
+        Build();
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        await using var browser = await Browser.StartAsync(_sandbox.Folder);
+        foreach (var (language, words) in new[]
+        {
+            ("de", "leinwand"), ("de", "buhnenmaler"), ("de", "prospekt"), ("de", "ich brauche ein programm zum malen"),
+            ("de", "stichwort"), ("de", "stichwrotbuch"), ("de", "scrim"), ("de_AT", "einsatzbuch"), ("de_AT", "stichworte"),
+            ("fr", "eclairages"), ("fr", "la lumiere"), ("", "leinwand"), ("xx", "leinwand"),
+        })
+        {
+            await browser.OpenAsync($"{_sandbox.Server.Address}#find={Uri.EscapeDataString(words)}&language={language}");
+            await browser.WaitAsync("!/^(Reading.*)?$/.test(document.getElementById('said').textContent)");
+            string[] call = ["search", .. words.Split(' '), "--json", "--limit", "40"];
+            var found = _sandbox.Run(language.Length > 1 ? [.. call, "--language", language] : call);
+            var expected = found.ExitCode == 3
+                ? ""
+                : string.Join('|', found.Json.GetProperty("results").EnumerateArray()
+                    .Select(app => app.GetProperty("name").GetString()));
+            (await browser.TellAsync(Names)).ShouldBe(expected, $"{words}, {language}");
+        }
+
+        (await browser.TellAsync("[...document.getElementById('language').options].map(o => o.value + ' ' + o.text).join('|')"))
+            .ShouldBe(" English|de Deutsch|fr français|de_AT Österreichisches Deutsch");
+        await browser.OpenAsync($"{_sandbox.Server.Address}#find=stichwort&language=de_AT&take=cue-ledger", $"{Names} === 'Einsatzbuch'");
+        (await browser.TellAsync("document.querySelector('#apps li').innerText"))
+            .ShouldContain("Schreibt die Stichworte einer Vorstellung auf");
+        (await browser.TellAsync("document.querySelector('#apps .head a').lang")).ShouldBe("de-AT");
+        (await browser.TellAsync("document.querySelector('#taken a').textContent")).ShouldBe("Einsatzbuch");
+        await browser.TellAsync(
+            "(() => { const chosen = document.getElementById('language'); chosen.value = ''; "
+                + "chosen.dispatchEvent(new Event('change')); })()");
+        await browser.WaitAsync("document.querySelector('#taken a').textContent === 'Cue Ledger' && !location.hash.includes('language')");
+        await browser.OpenAsync($"file://{_sandbox["site"]}/index.html#find=leinwand&language=de", $"{Names} === 'Bühnenmaler'");
+        await browser.OpenAsync($"{_sandbox.Server.Address}pages/apps/cue-ledger.html");
+        (await browser.TellAsync("document.querySelector('dd[lang=de-AT]').textContent")).ShouldBe("Einsatzbuch");
+        browser.Said.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task No_text_of_a_card_or_of_an_address_runs_as_script()
     {
+        AddTo("cue-ledger", "de", Evil, Evil, Evil[..40]);
         var card = _sandbox["guild", "cue-ledger.appcard.toml"];
         File.WriteAllText(card, File.ReadAllText(card)
             .Replace("name = \"Cue Ledger\"", $"name = \"{Evil}\"", StringComparison.Ordinal)
@@ -120,6 +166,7 @@ public sealed class PagesTests : IAsyncLifetime
         await using var browser = await Browser.StartAsync(_sandbox.Folder);
         foreach (var address in new[]
         {
+            "#take=cue-ledger&language=de", $"#language={Uri.EscapeDataString(Evil)}", "#language=constructor",
             $"#find=img&kind={Uri.EscapeDataString(Evil)}&take=cue-ledger@{Uri.EscapeDataString(Evil)},constructor&add=__proto__",
             "#take=cue-ledger",
             "pages/apps/cue-ledger.html", "pages/all.html",
@@ -239,6 +286,17 @@ public sealed class PagesTests : IAsyncLifetime
 
     private string Root =>
         Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(_sandbox["site", "root.json"])));
+
+    /// <summary>Has a card say something in another language.</summary>
+    private void AddTo(string app, string language, string name, string? summary, params string[] keywords)
+    {
+        static string Quoted(string text) =>
+            $"\"{text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\"";
+        File.AppendAllText(_sandbox["guild", $"{app}.appcard.toml"],
+            $"\n[translations.\"{language}\"]\nname = {Quoted(name)}\n"
+                + (summary is null ? "" : $"summary = {Quoted(summary)}\n")
+                + (keywords.Length == 0 ? "" : $"keywords = [{string.Join(", ", keywords.Select(Quoted))}]\n"));
+    }
 
     private void Build() => _sandbox.Run(
         "catalogue", "build", "guild", "site", "--with-artifacts", "--pages", "--keys", "keys").ShouldEnd(0);

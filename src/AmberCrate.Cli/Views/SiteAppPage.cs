@@ -26,6 +26,7 @@ internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionar
             body.Append($"<p>{Page.Text(paragraph)}</p>\n");
         Facts(body, card);
         Releases(body, card);
+        Languages(body, card);
         return body.Append("</main>\n").ToString();
     }
 
@@ -67,6 +68,22 @@ internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionar
         body.Append("</dl>\n");
 
         void Fact(string name, string html) => body.Append($"<dt>{name}</dt><dd>{html}</dd>\n");
+    }
+
+    /// <summary>What the app is called elsewhere, for who reads the page in a language of their own.</summary>
+    private static void Languages(StringBuilder body, AppCard card)
+    {
+        var said = card.Translations.Where(text => text.Name is not null || text.Summary is not null).ToList();
+        if (said.Count == 0) return;
+        body.Append($"<details><summary>In {Words.Count(said.Count, "other language")}</summary>\n<dl>\n");
+        foreach (var text in said)
+        {
+            var code = Page.Text(text.Language.Split('@')[0].Replace('_', '-'));
+            var parts = new[] { text.Name, text.Summary }.OfType<string>().Select(Page.Text);
+            body.Append($"<dt>{Page.Text(text.Language)}</dt><dd lang=\"{code}\">{string.Join(": ", parts)}</dd>\n");
+        }
+
+        body.Append("</dl></details>\n");
     }
 
     private static string Shown(Cell cell) => cell.Tone switch

@@ -87,6 +87,32 @@ internal static class SiteData
         json.WriteEndArray();
     });
 
+    /// <summary>
+    /// The texts in one other language, those that are shown and the folded ones: a row for each app that has some, with its place
+    /// among the cards.
+    /// </summary>
+    public static byte[] Local(IReadOnlyList<AppCard> cards, string language) => Script("crateLocal", json =>
+    {
+        json.WriteString("language", language);
+        Strings(json, "fillers", SearchLexicon.FillersOf(language));
+        json.WriteStartArray("rows");
+        for (var at = 0; at < cards.Count; at++)
+        {
+            if (cards[at].Translations.FirstOrDefault(said => said.Language == language) is not { } said) continue;
+            var folded = LocalTexts.Of(said);
+            json.WriteStartArray();
+            json.WriteNumberValue(at);
+            foreach (var text in new[]
+            {
+                Printable.Line(said.Name ?? ""), Printable.Line(said.Summary ?? ""), folded.Name, folded.Keywords, folded.Summary,
+                folded.Description,
+            }) json.WriteStringValue(text);
+            json.WriteEndArray();
+        }
+
+        json.WriteEndArray();
+    });
+
     private static Dictionary<string, int> Numbers(List<string> words) =>
         words.Select((word, at) => (word, at)).ToDictionary(pair => pair.word, pair => pair.at, StringComparer.Ordinal);
 

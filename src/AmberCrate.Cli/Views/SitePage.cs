@@ -2,7 +2,8 @@ namespace AmberCrate.Cli.Views;
 
 /// <summary>
 /// One page of a catalogue. Its policy allows the scripts, styles and pictures that lie beside it, and nothing else: no text of a
-/// card can become script, and nothing is loaded from elsewhere.
+/// card can become script, and nothing is loaded from elsewhere. The texts of other languages are scripts, too, which are loaded
+/// when they are wanted; only those that the page names can be.
 /// </summary>
 /// <param name="up">The way from the page to the published folder: empty, or <c>../</c> for each folder.</param>
 /// <param name="style">The path of the style sheet.</param>
@@ -10,7 +11,7 @@ namespace AmberCrate.Cli.Views;
 internal sealed class SitePage(string up, string style, string icon)
 {
     private const string Policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; base-uri 'none'; "
-        + "form-action 'none'; require-trusted-types-for 'script'; trusted-types 'none'";
+        + "form-action 'none'; require-trusted-types-for 'script'; trusted-types languages";
 
     /// <summary>The page.</summary>
     /// <param name="title">What the window is called.</param>

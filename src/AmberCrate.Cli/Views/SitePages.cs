@@ -25,6 +25,14 @@ internal sealed class SitePages : IPageMaker
         var facts = Named("apps", ".js", SiteData.Facts(cards, content.Document.Popularity));
         var texts = Named("words", ".js", SiteData.Texts(cards, [.. PurposeList.ReadOwn(), .. settings.Purposes]));
         foreach (var file in new[] { style, icon, ranking, site, page, facts, texts }) yield return file;
+        var languages = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        foreach (var language in cards.SelectMany(card => card.Translations).Select(said => said.Language).Distinct()
+            .Where(language => LanguageTag.Of(language).Count > 0))
+        {
+            var local = Named($"local-{language.Replace('@', '-')}", ".js", SiteData.Local(cards, language));
+            languages[language] = local.Path;
+            yield return local;
+        }
 
         var ofApp = new SitePage("../../", style.Path, icon.Path);
         var apps = new SiteAppPage(settings, content.Pictures);
@@ -36,7 +44,7 @@ internal sealed class SitePages : IPageMaker
         yield return new PageFile(PageFile.First, new SitePage("", style.Path, icon.Path).Of(
             settings.Title, First(content), [ranking.Path, site.Path, facts.Path, texts.Path],
             $" data-name=\"{settings.SuggestedName}\" data-root=\"{content.Root?.Hex}\" "
-                + $"data-title=\"{Page.Text(settings.Title)}\""));
+                + $"data-title=\"{Page.Text(settings.Title)}\" data-languages=\"{Page.Text(Json(languages))}\""));
     }
 
     private static string AllApps(string title, IReadOnlyList<AppCard> cards)
@@ -72,6 +80,7 @@ internal sealed class SitePages : IPageMaker
             <label>Licence <select id="licence"><option value="">any</option></select></label>
             <label>Order <select id="sort"><option value="">best match</option><option value="name">name</option>
             <option value="newest">newest release</option>{popular}</select></label>
+            <label hidden>Language <select id="language"><option value="" lang="en">English</option></select></label>
             <label class="check"><input id="reviewed" type="checkbox"> only reviewed apps</label>
             </div>
             </form>
@@ -103,6 +112,10 @@ internal sealed class SitePages : IPageMaker
 
             """;
     }
+
+    /// <summary>The path of the texts of each language; neither holds a sign that JSON would have to escape.</summary>
+    private static string Json(IEnumerable<KeyValuePair<string, string>> paths) =>
+        $"{{{string.Join(',', paths.Select(pair => $"\"{pair.Key}\":\"{pair.Value}\""))}}}";
 
     private static PageFile Script(string name) => Named(name, ".js", Asset($"{name}.js"));
 

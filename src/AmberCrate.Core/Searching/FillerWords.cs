@@ -9,6 +9,7 @@ internal static class FillerWords
             + "some something software someone such t than that the them then there these thing things this those to tool tools "
             + "use used uses using want we what when where which who will with would you your happens more most free best linux");
 
+    private static readonly HashSet<string> None = [];
     private static readonly Dictionary<string, HashSet<string>> Others = new(StringComparer.Ordinal)
     {
         ["de"] = Of("der die das den dem des ein eine einen einer fuer fur und oder mit zum zur im in am auf von zu ich brauche "
@@ -19,6 +20,10 @@ internal static class FillerWords
 
     /// <summary>Those in English.</summary>
     public static IReadOnlySet<string> InEnglish => English;
+
+    /// <summary>Those in another language.</summary>
+    /// <param name="language">The language's code, such as <c>de</c>.</param>
+    public static IReadOnlySet<string> In(string language) => Others.GetValueOrDefault(language, None);
 
     /// <summary>Whether a folded word is one.</summary>
     /// <param name="word">The word.</param>

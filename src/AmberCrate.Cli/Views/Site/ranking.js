@@ -10,8 +10,9 @@ const crateSearch = (() => {
   const fields = { wholeName: 0, nameStart: 1, nameWords: 2, keyword: 3, fileType: 4, purpose: 5, summary: 6, category: 7, developer: 8,
     area: 9, description: 10 };
 
-  let accents = new Map(), fillers = new Set(), purposes = [], entries = [];
-  let counted = 0, forms = new Map(), letters = null;
+  const forLocal = 0.97, shortestLocal = 5, shortestStem = 4;
+  let accents = new Map(), fillers = new Set(), purposes = [], entries = [], localFillers = new Set(), localStem = null;
+  let counted = 0, forms = new Map(), localForms = new Map(), letters = null;
 
   // For each word the apps that have it, in any text or in a name; the words in order, so that those with a beginning lie together.
   const inTexts = { apps: new Map(), sorted: null }, inNames = { apps: new Map(), sorted: null };
@@ -27,9 +28,34 @@ const crateSearch = (() => {
       return {
         at, facts: facts[at], id, name, squashed: one === other ? one : `${one} ${other}`, keywords, types, categories, areas, developer,
         summary, description, early: description.slice(0, 200), isApp: facts[at].kind < 2, isReviewed: facts[at].isReviewed,
-        names: [[id, one], [name, other]],
+        names: [[id, one], [name, other]], local: [],
       };
     });
+  }
+
+  // The texts of other languages that the person reads, the most exact first: the content of local-LANGUAGE.js. Without any,
+  // English alone.
+  function speak(languages) {
+    localStem = languages.length > 0 ? stemmers[languages[0].language.split(/[_@]/)[0]] ?? null : null;
+    localFillers = new Set(languages.flatMap(said => said.fillers));
+    for (const entry of entries) {
+      entry.local = [];
+      entry.names.length = 2;
+    }
+    for (const { rows } of languages) {
+      for (const [at, , , name, keywords, summary, description] of rows) {
+        const entry = entries[at];
+        entry.local.push({ name, keywords, summary, description });
+        entry.names.push([name, together(name)]);
+      }
+    }
+    counted = 0;
+    forms = new Map();
+    localForms = new Map();
+    for (const index of [inTexts, inNames]) {
+      index.apps.clear();
+      index.sorted = null;
+    }
   }
 
   function note(index, texts, app) {
@@ -46,9 +72,11 @@ const crateSearch = (() => {
     for (; counted < end; counted++) {
       const entry = entries[counted];
       const names = [entry.id, entry.name, entry.squashed];
+      for (const said of entry.local) names.push(said.name, together(said.name), said.keywords);
       note(inNames, names, counted);
       note(inTexts, [...names, entry.keywords, entry.types, entry.categories, entry.areas, entry.developer, entry.summary,
-        entry.description], counted);
+        entry.description, ...entry.local.flatMap(said => [said.summary, said.description])], counted);
+      if (localStem) noteLocalForms(entry);
     }
     if (counted < entries.length) return false;
     if (!inTexts.sorted) {
@@ -56,16 +84,29 @@ const crateSearch = (() => {
       letters = Uint32Array.from(inTexts.sorted, lettersOf);
       for (const word of inTexts.sorted) {
         const stem = english(word);
-        if (stem === word) continue;
-        const list = forms.get(stem);
-        if (!list) forms.set(stem, [word]);
-        else if (list.length < mostForms) list.push(word);
+        if (stem !== word) noteForm(forms, stem, word);
       }
     }
     return true;
   }
 
+  function noteForm(forms, stem, word) {
+    const list = forms.get(stem);
+    if (!list) forms.set(stem, [word]);
+    else if (list.length < mostForms) list.push(word);
+  }
+
+  function noteLocalForms(entry) {
+    const words = entry.local.flatMap(said => [said.name, said.keywords, said.summary, said.description]).join(' ').split(' ');
+    for (const word of new Set(words)) {
+      if (!word) continue;
+      const stem = localStem(word);
+      if (!localForms.get(stem)?.includes(word)) noteForm(localForms, stem, word);
+    }
+  }
+
   const together = text => text.replaceAll(' ', '');
+  const without = (word, ending) => word.slice(0, word.length - ending.length);
 
   // SearchText.Fold: words in lower case without accents, joined by single spaces.
   function fold(text) {
@@ -119,7 +160,6 @@ const crateSearch = (() => {
       'er', 'ic'];
     const isVowel = letter => 'aeiouy'.includes(letter);
     const hasVowel = text => /[aeiouy]/.test(text);
-    const without = (word, ending) => word.slice(0, word.length - ending.length);
 
     function regionFrom(word, from) {
       for (let at = from + 1; at < word.length; at++) if (!isVowel(word[at]) && isVowel(word[at - 1])) return at + 1;
@@ -199,6 +239,30 @@ const crateSearch = (() => {
     return word => word.length > 2 && /^[a-z]*[^s]s$/.test(word) && !/[aeiouy]/.test(word) ? word.slice(0, -1) : porter(word);
   })();
 
+  // LightStemmers: the endings of number, gender and case, after J. Savoy.
+  const stemmers = {
+    de: word => {
+      if (word.length < shortestLocal) return word;
+      const ending = ['ern', 'em', 'en', 'er', 'es', 'e'].find(one => word.endsWith(one) && word.length - one.length >= shortestStem);
+      return ending ? without(word, ending) : word.replace(/[sn]$/, '');
+    },
+    fr: word => {
+      if (word.length < shortestLocal) return word;
+      if (word.endsWith('eaux')) return word.slice(0, -1);
+      if (word.endsWith('aux')) return `${word.slice(0, -2)}l`;
+      let stem = word.replace(/[sx]$/, '');
+      if (stem.length >= shortestLocal && stem.endsWith('er')) stem = stem.slice(0, -2);
+      while (stem.length > shortestStem && stem.endsWith('e')) stem = stem.slice(0, -1);
+      return stem.length > shortestStem && stem.at(-1) === stem.at(-2) ? stem.slice(0, -1) : stem;
+    },
+    es: word => {
+      if (word.length < shortestLocal) return word;
+      if (word.endsWith('eses')) return word.slice(0, -2);
+      if (word.endsWith('ces')) return `${word.slice(0, -3)}z`;
+      return word.replace(/[oae]s$|[oae]$/, '');
+    },
+  };
+
   // What was typed, and the ways to read it.
   function queryOf(words) {
     return { readings: [reading(words)], isLoose: false, distance: 0, doubts: 0, most: 0, facts: new Map() };
@@ -245,10 +309,11 @@ const crateSearch = (() => {
         }
       }
     }
-    const telling = [...new Set(words.filter(word => !fillers.has(word)))].slice(0, mostWords);
+    const isFiller = word => fillers.has(word) || localFillers.has(word);
+    const telling = [...new Set(words.filter(word => !isFiller(word)))].slice(0, mostWords);
     if (telling.length > 0 && telling.length < words.length) query.readings.push(reading(telling));
     for (const { purpose, taken } of asked(words).slice(0, mostPurposes)) {
-      query.readings.push(reading([...new Set(words.filter(word => !taken.has(word) && !fillers.has(word)))].slice(0, mostWords), purpose));
+      query.readings.push(reading([...new Set(words.filter(word => !taken.has(word) && !isFiller(word)))].slice(0, mostWords), purpose));
     }
     const isOne = query.readings.every(one => one.words.length < 2);
     for (const one of query.readings) {
@@ -274,6 +339,7 @@ const crateSearch = (() => {
   function formsOf(word) {
     const stem = english(word), found = new Set(forms.get(stem) ?? []);
     if (inTexts.apps.has(stem)) found.add(stem);
+    if (localStem) for (const form of localForms.get(localStem(word)) ?? []) found.add(form);
     found.delete(word);
     return [...found];
   }
@@ -308,6 +374,12 @@ const crateSearch = (() => {
         attempt(entry.name, 1, fields.nameWords);
         attempt(entry.id, 1, fields.nameWords);
         attempt(entry.squashed, 0.95, fields.nameWords);
+        for (const said of entry.local) {
+          attempt(said.name, forLocal, fields.nameWords);
+          attempt(said.keywords, 0.75 * forLocal, fields.keyword);
+          attempt(said.summary, 0.72 * forLocal, fields.summary);
+          attempt(said.description, 0.3, fields.description);
+        }
         attempt(entry.keywords, 0.75, fields.keyword);
         attempt(entry.types, 0.72, fields.fileType);
         attempt(entry.summary, 0.72, fields.summary);
@@ -359,10 +431,12 @@ const crateSearch = (() => {
   }
 
   function summaryBonus(words, entry) {
-    const telling = entry.summary.split(' ').filter(word => !fillers.has(word));
-    const matched = telling.filter(word => words.some(one => one.is(word))).length;
-    if (telling.length === 0 || matched < words.length) return 0;
-    return forSummaryShare * matched / telling.length + (matched === telling.length ? forWholeSummary : 0);
+    return Math.max(...[entry.summary, ...entry.local.map(said => said.summary)].map(summary => {
+      const telling = summary.split(' ').filter(word => !fillers.has(word));
+      const matched = telling.filter(word => words.some(one => one.is(word))).length;
+      if (telling.length === 0 || matched < words.length) return 0;
+      return forSummaryShare * matched / telling.length + (matched === telling.length ? forWholeSummary : 0);
+    }));
   }
 
   function ofPurposeIn(purpose, entry) {
@@ -393,7 +467,7 @@ const crateSearch = (() => {
       least = Math.min(least, score);
       field = Math.max(field, where);
       if (where <= fields.nameWords) inNames++;
-      if (word.quality(entry.summary) > 0) inSummary++;
+      if (word.quality(entry.summary) > 0 || entry.local.some(said => word.quality(said.summary) > 0)) inSummary++;
     }
     if (one.purpose) {
       const score = ofPurposeIn(one.purpose, entry);
@@ -460,7 +534,8 @@ const crateSearch = (() => {
     for (const app of apps) {
       const entry = entries[app];
       if (!allowed(entry.facts)) continue;
-      const isIn = word => [entry.name, entry.id, entry.squashed].some(text => word.quality(text) > 0);
+      const names = [entry.name, entry.id, entry.squashed, ...entry.local.flatMap(said => [said.name, together(said.name), said.keywords])];
+      const isIn = word => names.some(text => word.quality(text) > 0);
       if (namesOnly && !prepared.some(([one, words]) => !one.purpose && words.every(isIn))) continue;
       const hit = judge(query, prepared, entry);
       if (hit) found.push(hit);
@@ -619,5 +694,5 @@ const crateSearch = (() => {
     return { hits, matches: found.length, guesses: guesses.length, most: most.length };
   }
 
-  return { take, count, search, fold, english };
+  return { take, speak, count, search, fold, english };
 })();

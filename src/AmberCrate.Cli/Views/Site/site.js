@@ -9,6 +9,13 @@
   const remembered = `acrate:${location.pathname}`;
   const filters = ['kind', 'category', 'licence', 'sort'];
 
+  // The scripts with the texts of other languages, by language. Nothing else may be loaded, whatever the address says.
+  const languages = new Map(Object.entries(JSON.parse(page.languages || '{}'))), spoken = new Map();
+  const isKnown = path => [...languages.values()].includes(path);
+  const scripts = window.trustedTypes?.createPolicy('languages', {
+    createScriptURL: path => isKnown(path) ? path : (() => { throw new TypeError('no script of this catalogue'); })(),
+  });
+
   // apps.js calls this with a row an app, words.js with the texts in which they are found.
   window.crateApps = data => {
     apps = data.rows.map(([id, name, summary, developer, kind, categories, licence, version, date, machines, isReviewed, follows]) => ({
@@ -18,6 +25,7 @@
     byId = new Map(apps.map(app => [app.id, app]));
     window.crateApps = null;
     fillFilters(data);
+    fillLanguages();
     readAddress();
     show();
   };
@@ -25,9 +33,68 @@
     crateSearch.take(apps, words);
     window.crateWords = null;
     isLoaded = true;
+    speak();
+  };
+  window.crateLocal = said => {
+    spoken.set(said.language, said);
+    speak();
+  };
+
+  // A language with those that it may fall back on, the most exact first: pt_BR, pt.
+  const chainOf = tag => [tag, tag.split('@')[0], tag.split('_')[0].split('@')[0]].filter((one, at, all) => all.indexOf(one) === at);
+  const wanted = () => value('language') === '' ? [] : chainOf(value('language')).filter(one => languages.has(one));
+  const isSpoken = () => wanted().every(one => spoken.has(one));
+
+  // Takes the language that is chosen, as soon as its texts are there.
+  function speak() {
+    for (const one of wanted()) load(one);
+    if (!isLoaded || !isSpoken()) return void show();
+    const chain = wanted().map(one => spoken.get(one));
+    for (const app of apps) app.local = null;
+    for (const { language, rows } of [...chain].reverse()) {
+      for (const [at, name, summary] of rows) {
+        const app = apps[at], lang = language.replace('_', '-').replace(/@.*/, '');
+        app.local = {
+          name: name ? { text: name, lang } : app.local?.name, summary: summary ? { text: summary, lang } : app.local?.summary,
+        };
+      }
+    }
+    crateSearch.speak(chain);
     show();
     (function countSome() { if (!crateSearch.count(500)) setTimeout(countSome, 0); })();
-  };
+  }
+
+  function load(one) {
+    if (spoken.has(one) || document.getElementById(`said-${one}`)) return;
+    const path = languages.get(one), script = element('script', '', { id: `said-${one}` });
+    script.src = scripts ? scripts.createScriptURL(path) : path;
+    document.head.append(script);
+  }
+
+  const nameOf = app => app.local?.name?.text ?? app.name;
+  const inLanguage = said => said ? { lang: said.lang } : {};
+
+  // The name of a language in itself; Intl knows no modifiers such as @latin.
+  function languageName(tag) {
+    const [code, modifier] = tag.split('@');
+    let name = code;
+    try { name = new Intl.DisplayNames([code.replace('_', '-')], { type: 'language' }).of(code.replace('_', '-')); } catch { /* Its tag will do. */ }
+    return modifier ? `${name} (${modifier})` : name;
+  }
+
+  function fillLanguages() {
+    if (languages.size === 0) return;
+    const rows = [...languages.keys()].map(tag => ({ tag, text: languageName(tag) }));
+    rows.sort((one, other) => one.text.localeCompare(other.text, 'en'));
+    for (const { tag, text } of rows) by('language').append(element('option', text, { value: tag, lang: tag.split('@')[0].replace('_', '-') }));
+    by('language').closest('label').hidden = false;
+  }
+
+  // The language of the browser, where the catalogue has it; '' is English.
+  function ownLanguage() {
+    const tag = (navigator.languages?.[0] ?? navigator.language ?? 'en').replaceAll('-', '_');
+    return chainOf(tag).find(one => languages.has(one)) ?? '';
+  }
 
   function element(name, text, properties = {}) {
     const made = document.createElement(name);
@@ -69,7 +136,7 @@
     const all = crateSearch.search(value('find'), isAllowed), order = value('sort');
     const orders = {
       newest: (one, other) => one.date < other.date ? 1 : one.date > other.date ? -1 : 0,
-      name: (one, other) => one.name.localeCompare(other.name, 'en'),
+      name: (one, other) => nameOf(one).localeCompare(nameOf(other), value('language').split(/[_@]/)[0] || 'en'),
       popular: (one, other) => other.machines - one.machines,
     };
     return orders[order] ? { ...all, hits: [...all.hits].sort((one, other) => orders[order](one.entry.facts, other.entry.facts)) } : all;
@@ -90,7 +157,7 @@
     const typed = value('find').trim(), none = result === null || result.hits.length === 0;
     let text;
     if (apps.length === 0) text = 'This catalogue offers no apps.';
-    else if (typed && !isLoaded) text = 'Reading the texts of the apps…';
+    else if ((typed && !isLoaded) || !isSpoken()) text = 'Reading the texts of the apps…';
     else if (none) text = typed ? 'Nothing matches. Use fewer words, or other ones.' : 'No app is left. Lift a filter.';
     else if (!typed) text = counted(result.matches, 'app');
     else if (result.matches === 0 && result.guesses > 0) text = 'Nothing matches as typed. These may be meant:';
@@ -102,7 +169,7 @@
 
   function row(hit) {
     const app = hit.entry.facts, item = element('li'), tick = element('input', '', { type: 'checkbox', checked: taken.has(app.id) });
-    tick.setAttribute('aria-label', `Take ${app.name}`);
+    tick.setAttribute('aria-label', `Take ${nameOf(app)}`);
     tick.addEventListener('change', () => {
       if (tick.checked) put(app.id, '');
       else taken.delete(app.id);
@@ -110,10 +177,11 @@
       writeAddress();
     });
     const text = element('div', '', { className: 'text' }), head = element('div', '', { className: 'head' });
-    head.append(element('a', app.name, { href: `pages/apps/${app.id}.html` }), element('span', app.version, { className: 'version' }));
+    const name = { href: `pages/apps/${app.id}.html`, ...inLanguage(app.local?.name) };
+    head.append(element('a', nameOf(app), name), element('span', app.version, { className: 'version' }));
     if (hit.isGuess) head.append(element('span', 'may be meant', { className: 'some' }));
     if (hit.missing > 0) head.append(element('span', 'some words are missing', { className: 'some' }));
-    text.append(head, element('div', app.summary));
+    text.append(head, element('div', app.local?.summary?.text ?? app.summary, inLanguage(app.local?.summary)));
     const facts = [app.developer, app.licence, app.categories.map(spaced).join(', ')];
     if (app.machines > 0) facts.push(`on ${counted(app.machines, 'machine')}`);
     text.append(element('div', facts.filter(fact => fact).join(' · '), { className: 'quiet' }));
@@ -129,8 +197,8 @@
 
   function showTaken() {
     const list = by('taken');
-    const there = [...list.children].map(item => item.dataset.id);
-    if (there.join() !== [...taken.keys()].join()) list.replaceChildren(...[...taken.keys()].map(takenRow));
+    const there = [...list.children].map(item => item.dataset.name);
+    if (there.join() !== [...taken.keys()].map(id => nameOf(byId.get(id))).join()) list.replaceChildren(...[...taken.keys()].map(takenRow));
     by('empty').hidden = taken.size > 0;
     by('away').hidden = taken.size === 0;
     by('count').textContent = taken.size === 0 ? '' : counted(taken.size, 'app');
@@ -142,7 +210,8 @@
   function takenRow(id) {
     const app = byId.get(id), item = element('li'), select = element('select', '', { id: `follows-${id}` });
     item.dataset.id = id;
-    select.setAttribute('aria-label', `What ${app.name} follows`);
+    item.dataset.name = nameOf(app);
+    select.setAttribute('aria-label', `What ${nameOf(app)} follows`);
     select.append(element('option', `the newest (${app.version})`, { value: '' }));
     for (const [selector, version] of app.follows) {
       const isOne = selector === version;
@@ -155,14 +224,14 @@
       writeAddress();
     });
     const remove = element('button', 'Remove', { type: 'button' });
-    remove.setAttribute('aria-label', `Remove ${app.name}`);
+    remove.setAttribute('aria-label', `Remove ${nameOf(app)}`);
     remove.addEventListener('click', () => {
       const next = item.nextElementSibling ?? item.previousElementSibling;
       taken.delete(id);
       show();
       (next ? by('taken').querySelector(`[data-id="${next.dataset.id}"] button`) : by('find'))?.focus();
     });
-    item.append(element('a', app.name, { href: `pages/apps/${id}.html` }), remove, select);
+    item.append(element('a', nameOf(app), { href: `pages/apps/${id}.html`, ...inLanguage(app.local?.name) }), remove, select);
     return item;
   }
 
@@ -243,6 +312,8 @@
       by(id).value = [...by(id).options].some(option => option.value === wanted) ? wanted : '';
     }
     by('reviewed').checked = said.has('reviewed');
+    const language = said.get('language');
+    by('language').value = language !== null && (language === '' || languages.has(language)) ? language : ownLanguage();
     let ticked = said.get('take');
     if (ticked === null) {
       try { ticked = localStorage.getItem(remembered); } catch { /* No storage: nothing is remembered. */ }
@@ -259,6 +330,7 @@
     if (value('find')) said.set('find', value('find'));
     for (const id of filters) if (value(id)) said.set(id, value(id));
     if (by('reviewed').checked) said.set('reviewed', '');
+    if (value('language') !== ownLanguage()) said.set('language', value('language'));
     const ticked = [...taken].map(([id, follows]) => follows ? `${id}@${follows}` : id).join(',');
     if (ticked) said.set('take', ticked);
     try { localStorage.setItem(remembered, ticked); } catch { /* No storage: nothing is remembered. */ }
@@ -274,6 +346,7 @@
   by('find').addEventListener('input', soon);
   by('asked').addEventListener('submit', event => { event.preventDefault(); soon(); });
   for (const id of filters) by(id).addEventListener('change', soon);
+  by('language').addEventListener('change', () => { shown = atATime; speak(); });
   by('reviewed').addEventListener('change', soon);
   for (const id of ['title', 'catalogue']) by(id).addEventListener('input', showTaken);
   for (const one of document.querySelectorAll('input[name=way]')) one.addEventListener('change', showTaken);
@@ -282,6 +355,6 @@
     by('crate').scrollIntoView();
     by('crate').focus();
   });
-  addEventListener('hashchange', () => { if (apps.length > 0) { readAddress(); show(); } });
+  addEventListener('hashchange', () => { if (apps.length > 0) { readAddress(); speak(); } });
   document.documentElement.classList.add('scripted');
 })();
