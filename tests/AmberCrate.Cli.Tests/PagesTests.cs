@@ -136,7 +136,8 @@ public sealed class PagesTests : IAsyncLifetime
 
         (await browser.TellAsync("[...document.getElementById('language').options].map(o => o.value + ' ' + o.text).join('|')"))
             .ShouldBe(" English|de Deutsch|fr français|de_AT Österreichisches Deutsch");
-        await browser.OpenAsync($"{_sandbox.Server.Address}#find=stichwort&language=de_AT&take=cue-ledger", $"{Names} === 'Einsatzbuch'");
+        await browser.OpenAsync(
+            $"{_sandbox.Server.Address}#find=stichwort&language=de_AT&take=cue-ledger", $"{Names} === 'Einsatzbuch'");
         (await browser.TellAsync("document.querySelector('#apps li').innerText"))
             .ShouldContain("Schreibt die Stichworte einer Vorstellung auf");
         (await browser.TellAsync("document.querySelector('#apps .head a').lang")).ShouldBe("de-AT");
@@ -144,7 +145,8 @@ public sealed class PagesTests : IAsyncLifetime
         await browser.TellAsync(
             "(() => { const chosen = document.getElementById('language'); chosen.value = ''; "
                 + "chosen.dispatchEvent(new Event('change')); })()");
-        await browser.WaitAsync("document.querySelector('#taken a').textContent === 'Cue Ledger' && !location.hash.includes('language')");
+        await browser.WaitAsync(
+            "document.querySelector('#taken a').textContent === 'Cue Ledger' && !location.hash.includes('language')");
         await browser.OpenAsync($"file://{_sandbox["site"]}/index.html#find=leinwand&language=de", $"{Names} === 'Bühnenmaler'");
         await browser.OpenAsync($"{_sandbox.Server.Address}pages/apps/cue-ledger.html");
         (await browser.TellAsync("document.querySelector('dd[lang=de-AT]').textContent")).ShouldBe("Einsatzbuch");

@@ -109,6 +109,21 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run(publish).ShouldExitWith(4).Error.ShouldContain("lighting may not sign cue-ledger");
         _sandbox.Run("catalogue", "about", "guild").ShouldEnd(0).Out.ShouldContain("lighting signs glow-l*\n");
 
+        // Pages show what machines take of theirs, and say so where it does not verify.
+        _sandbox.Run([.. Build, "--pages"]).ShouldEnd(0).Out.Split('\n')[2]
+            .ShouldBe("13 pages for a browser; the first is site/index.html");
+        File.ReadAllText(_sandbox["site", "pages", "apps", "glow-lamp.html"]).ShouldContain("9.0.0");
+        File.ReadAllText(_sandbox["site", "pages", "apps", "cue-ledger.html"]).ShouldNotContain("9.0.0");
+        File.Exists(_sandbox["site", "pages", "apps", "glow-tube.html"]).ShouldBeFalse();
+        var part = Directory.EnumerateFiles(_sandbox["site"], "*.zst", SearchOption.AllDirectories).Single(IsTheirs);
+        var content = File.ReadAllBytes(part);
+        File.WriteAllBytes(part, [.. content.Reverse()]);
+        _sandbox.Run(Build).ShouldEnd(0).Out.ShouldContain("the apps that were left to others are not on the pages: ");
+        File.ReadAllText(_sandbox["site", "pages", "all.html"]).ShouldNotContain("glow-lamp");
+        File.WriteAllBytes(part, content);
+        Directory.Delete(_sandbox["site", "pages"], recursive: true);
+        File.Delete(_sandbox["site", "index.html"]);
+
         // An app that the catalogue drops can be theirs; a copy has what they have signed, too.
         _sandbox.Run([.. delegated, "glow-l*", "--apps", "cue-ledger"]).ShouldEnd(0);
         File.Delete(_sandbox["guild", "cue-ledger.appcard.toml"]);
@@ -123,6 +138,8 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Root = "root";
         _sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out.ShouldContain("9 apps");
     }
+
+    private static bool IsTheirs(string path) => path.Contains("/lighting/", StringComparison.Ordinal);
 
     [Fact]
     public async Task Two_publications_at_once_do_not_mix()

@@ -61,7 +61,7 @@ internal static class CatalogueView
             table.Add(
                 new Cell(catalogue.Name.Text, Tone.Strong), state is null ? "" : $"{state.Apps}",
                 state is null ? new Cell("never", Tone.Attention) : DataAge.Ago(state.Refreshed, list.Now),
-                TrustOf(catalogue.Trust, entry.Trust, list.Now), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention),
+                TrustOf(catalogue.Trust, entry.EndsFirst, list.Now), new Cell(catalogue.IsPaused ? "paused" : "", Tone.Attention),
                 catalogue.Location, state?.Title ?? "");
         }
 
@@ -69,11 +69,11 @@ internal static class CatalogueView
     }
 
     /// <summary>What is believed of a catalogue, in a word or two.</summary>
-    private static Cell TrustOf(CatalogueTrust trust, TrustState? state, DateTimeOffset now)
+    private static Cell TrustOf(CatalogueTrust trust, RoleState? first, DateTimeOffset now)
     {
         if (trust == CatalogueTrust.Cards) return new Cell("own cards", Tone.Quiet);
         if (trust.Root is null) return new Cell("not signed", Tone.Attention);
-        if (state?.EndsFirst is not { } first) return new Cell("signed, root missing", Tone.Attention);
+        if (first is null) return new Cell("signed, root missing", Tone.Attention);
         return first.Expires <= now
             ? new Cell($"expired {PlainText.Date(DateOnly.FromDateTime(first.Expires.UtcDateTime))}", Tone.Attention)
             : new Cell(
@@ -94,7 +94,7 @@ internal static class CatalogueView
         output.Line($"  location   {catalogue.Location}");
         foreach (var mirror in catalogue.Mirrors) output.Line($"  mirror     {mirror}");
         output.Line($"  refreshed  {(state is null ? "never" : PlainText.Time(state.Refreshed))}");
-        output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust, about.Now));
+        output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust?.EndsFirst, about.Now));
         if (catalogue.Trust.Root is { } root) output.Line($"  root       {root}, trusted when the catalogue was added");
         if (about.Trust is not { } trust) return;
         output.Line();
@@ -224,6 +224,11 @@ internal static class CatalogueView
         if (result.Pages > 0)
             output.Line(new Cell(
                 $"{Words.Count(result.Pages, "page")} for a browser; the first is {result.Folder}/index.html", Tone.Quiet));
+        if (result.WithoutOthers is { } why)
+            output.Line(new Cell($"the apps that were left to others are not on the pages: {why}", Tone.Attention));
+        if (result.DoPagesWait)
+            output.Line(new Cell(
+                "the pages stay as they are; when everybody has signed, build again to renew them", Tone.Attention));
         foreach (var path in result.Pruned) output.Line($"  removed {path}");
         ShowWaiting(output, result.Folder, result.Waiting);
     }

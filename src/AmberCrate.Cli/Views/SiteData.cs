@@ -88,8 +88,8 @@ internal static class SiteData
     });
 
     /// <summary>
-    /// The texts in one other language, those that are shown and the folded ones: a row for each app that has some, with its place
-    /// among the cards.
+    /// The texts in one other language, those that are shown and the folded ones: a row for each app that has some, with its
+    /// place among the cards.
     /// </summary>
     public static byte[] Local(IReadOnlyList<AppCard> cards, string language) => Script("crateLocal", json =>
     {

@@ -50,10 +50,36 @@ public static class CataloguePublisher
             settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity, repository);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         var pruned = files.Settle(named, wish.IsPruning);
+        var done = new Publication(document, signing, pruned, 0);
         if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
-            return new Publication(document, signing, pruned, pages.Write(maker, document, cards, wish.Cards, cancel));
+            return await WithPagesAsync(done, cards, wish.Cards, pages, maker, now, cancel);
         pages.DropLeft();
-        return new Publication(document, signing, pruned, 0);
+        return done;
+    }
+
+    /// <summary>Makes the pages of what has been published, with the apps of other maintainers among them.</summary>
+    private static async Task<Publication> WithPagesAsync(
+        Publication done, IReadOnlyList<AppCard> cards, string cardsFolder, PublishedPages pages, IPageMaker maker,
+        DateTimeOffset now, CancellationToken cancel)
+    {
+        if (done.Signing?.Waiting.Any(role => role.Name == TargetsMetadata.TopLevel) == true)
+            return done with { DoPagesWait = true };
+        try
+        {
+            IReadOnlyList<AppCard> others = pages.Root is { } root
+                ? await DelegatedCards.ReadAsync(pages.Folder, root, cards.Select(card => card.Id).ToHashSet(), now, cancel)
+                : [];
+            AppCard[] all = [.. cards.Concat(others).OrderBy(card => card.Id.Text, StringComparer.Ordinal)];
+            return done with { Pages = pages.Write(maker, done.Document, others.Count == 0 ? cards : all, cardsFolder, cancel) };
+        }
+        catch (Exception fault) when (fault is TrustException or MalformedException or ProblemException)
+        {
+            return done with
+            {
+                Pages = pages.Write(maker, done.Document, cards, cardsFolder, cancel),
+                WithoutOthers = fault is TrustException failed ? $"{failed.Check}: {failed.Why}" : fault.Message,
+            };
+        }
     }
 
     /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>

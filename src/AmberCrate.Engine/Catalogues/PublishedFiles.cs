@@ -57,7 +57,7 @@ internal sealed class PublishedFiles(string folder, string list = PublishedFiles
             if (new DirectoryInfo(above).LinkTarget is not null) return false;
         }
 
-        File.Delete(target);
+        if (File.Exists(target)) File.Delete(target);
         return true;
     }
 

@@ -23,6 +23,12 @@ internal sealed class PublishedPages(string folder)
 
     private readonly PublishedFiles _files = new(folder, List);
 
+    /// <summary>The published folder.</summary>
+    public string Folder => folder;
+
+    /// <summary>The digest of the root under which it is signed; null where it is not.</summary>
+    public Sha256Digest? Root => SignedRepository.RootOf(folder);
+
     /// <summary>Whether there are pages that have been made here.</summary>
     public bool AreThere => File.Exists(Path.Combine(folder, First)) && _files.Has(First);
 
@@ -48,7 +54,7 @@ internal sealed class PublishedPages(string folder)
     {
         var (named, pages) = (new HashSet<string>(StringComparer.Ordinal), 0);
         var pictures = Pictures(cards, cardsFolder, named);
-        foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = SignedRepository.RootOf(folder) }))
+        foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = Root }))
         {
             cancel.ThrowIfCancellationRequested();
             named.Add(page.Path);

@@ -24,7 +24,7 @@ public sealed class BuildCatalogue(HostEnvironment host)
         return new PublishResult(wish.Target, host.FullPath(wish.Target), done.Document)
         {
             Pruned = done.Pruned, Pages = done.Pages, Root = SignedRepository.RootOf(wish.Target),
-            Waiting = done.Signing?.Waiting ?? [],
+            Waiting = done.Signing?.Waiting ?? [], DoPagesWait = done.DoPagesWait, WithoutOthers = done.WithoutOthers,
         };
     }
 

@@ -8,6 +8,6 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="State">What is known of it; null where it was never fetched.</param>
 public sealed record CatalogueEntry(RegisteredCatalogue Catalogue, CatalogueState? State)
 {
-    /// <summary>What is believed of it; null where it is not signed.</summary>
-    public TrustState? Trust { get; init; }
+    /// <summary>The role of its signatures that ends first; null where it is not signed, or nothing is believed.</summary>
+    public RoleState? EndsFirst { get; init; }
 }

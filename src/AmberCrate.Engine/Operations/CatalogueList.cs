@@ -9,7 +9,7 @@ public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTi
         [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(
             catalogue, station.Cache.StateOf(catalogue))
         {
-            Trust = catalogue.Trust.Root is { } root ? station.Signed.StateOf(root) : null,
+            EndsFirst = catalogue.Trust.Root is { } root ? station.Signed.RolesOf(root).MinBy(role => role.Expires) : null,
         })],
         station.Now);
 }

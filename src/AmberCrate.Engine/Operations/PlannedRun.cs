@@ -106,7 +106,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
            let root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
                ?? plan.AddedCatalogues.FirstOrDefault(one => one.Name == name)?.Trust.Root
            where root is not null
-           let first = station.Signed.StateOf(root)?.EndsFirst
+           let first = station.Signed.RolesOf(root).MinBy(role => role.Expires)
            where first is not null && first.Expires <= station.Now
            select new ExpiredCatalogue(name, first.Expires),
     ];

@@ -16,6 +16,12 @@ public sealed record PublishResult(string Folder, string Path, CatalogueDocument
     /// <summary>The digest of the root under which it is signed now; null where it is not signed.</summary>
     public Sha256Digest? Root { get; init; }
 
+    /// <summary>Whether the pages stay as they are until what they would show has been signed by everybody.</summary>
+    public bool DoPagesWait { get; init; }
+
+    /// <summary>Why the apps of other maintainers are not on the pages; null where they are, or where there are none.</summary>
+    public string? WithoutOthers { get; init; }
+
     /// <summary>What still lacks signatures; machines read what was published before as long as it does.</summary>
     public IReadOnlyList<WaitingRole> Waiting { get; init; } = [];
 

@@ -204,7 +204,7 @@ internal sealed class Workstation : IDisposable
             [
                 .. from catalogue in known
                    where catalogue is { IsPaused: false, Trust.Root: not null }
-                   let first = Signed.StateOf(catalogue.Trust.Root!)?.EndingSoon(Now).MinBy(role => role.Expires)
+                   let first = Signed.RolesOf(catalogue.Trust.Root!).Where(role => role.EndsSoon(Now)).MinBy(role => role.Expires)
                    where first is not null
                    select (catalogue.Name, first.Expires),
             ],

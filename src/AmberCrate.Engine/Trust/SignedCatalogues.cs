@@ -64,24 +64,10 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
         if (folder.Read(first, TrustFolder.Root) is not { } root) return null;
         try
         {
-            // Their signatures were checked before they were kept, and nobody else can write them.
-            var roles = new List<RoleState> { Role("root", root) };
-            foreach (var (name, file) in new[]
-            {
-                ("targets", TrustFolder.Targets), ("snapshot", TrustFolder.Snapshot), ("timestamp", TrustFolder.Timestamp),
-            })
-            {
-                if (folder.Read(first, file) is { } bytes) roles.Add(Role(name, bytes));
-            }
-
-            var targets = folder.Read(first, TrustFolder.Targets) is { } known ? MetadataOf.Targets(known) : null;
-            foreach (var delegation in targets?.Delegations ?? [])
-            {
-                if (folder.Read(first, TrustFolder.Delegated(delegation.Name)) is { } bytes)
-                    roles.Add(Role(delegation.Name, bytes) with { Delegation = delegation });
-            }
-
-            return new TrustState(MetadataOf.Root(root), roles);
+            var left = folder.Read(first, TrustFolder.Targets) is { } known ? MetadataOf.Targets(known).Delegations : [];
+            var roles = RolesOf(first).Select(role =>
+                role with { Delegation = left.FirstOrDefault(delegation => delegation.Name == role.Name) });
+            return new TrustState(MetadataOf.Root(root), [.. roles]);
         }
         catch (MalformedException)
         {
@@ -89,13 +75,46 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
         }
     }
 
-    private static RoleState Role(string name, byte[] bytes)
+    /// <summary>
+    /// The version and the end of each role of a catalogue, by a glance; none where nothing is believed yet. Their signatures
+    /// were checked before they were kept, and nobody else can write them.
+    /// </summary>
+    /// <param name="first">The digest of the root that was trusted first.</param>
+    public IReadOnlyList<RoleState> RolesOf(Sha256Digest first)
     {
-        var signed = SignedMetadata.Read(bytes).Content;
-        DateTimeOffset? TimeAt(string key) => signed.TryGetProperty(key, out var value)
-            && DateTimeOffset.TryParse(
-                value.ToString(), CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var time) ? time : null;
-        return new RoleState(
-            name, signed.GetProperty("version").GetInt64(), TimeAt("expires") ?? DateTimeOffset.MaxValue, TimeAt("issued"));
+        try
+        {
+            var roles = new List<RoleState>();
+            IReadOnlyList<string> delegated = [];
+            foreach (var name in (string[])["root", TargetsMetadata.TopLevel, "snapshot", "timestamp"])
+            {
+                if (folder.Read(first, $"{name}.json") is not { } bytes)
+                {
+                    if (roles.Count == 0) return [];
+                    continue;
+                }
+
+                roles.Add(Role(name, bytes, out var left));
+                if (name == TargetsMetadata.TopLevel) delegated = left;
+            }
+
+            foreach (var name in delegated)
+            {
+                if (folder.Read(first, TrustFolder.Delegated(name)) is { } bytes) roles.Add(Role(name, bytes, out _));
+            }
+
+            return roles;
+        }
+        catch (MalformedException)
+        {
+            return [];
+        }
+    }
+
+    private static RoleState Role(string name, byte[] bytes, out IReadOnlyList<string> delegated)
+    {
+        var glance = RoleGlance.Of(bytes);
+        delegated = glance.Delegated;
+        return new RoleState(name, glance.Version, glance.Expires, glance.Issued);
     }
 }

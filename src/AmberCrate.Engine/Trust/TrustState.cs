@@ -13,7 +13,4 @@ public sealed record TrustState(RootMetadata Root, IReadOnlyList<RoleState> Role
     /// <summary>Who signs a role: as the root says, or who leaves it targets.</summary>
     public KeyRule RuleOf(RoleState role) =>
         role.Delegation?.Keys ?? Root.Roles[Enum.Parse<TrustRole>(role.Name, ignoreCase: true)];
-
-    /// <summary>The roles that have less than a fifth of their period left.</summary>
-    public IEnumerable<RoleState> EndingSoon(DateTimeOffset now) => Roles.Where(role => role.EndsSoon(now));
 }
