@@ -1,4 +1,3 @@
-using System.Globalization;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
