@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// </summary>
 internal sealed class CardSearch : IDisposable
 {
-    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6;
+    private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6, MostRare = 5;
     private const string Machines =
         "COALESCE((SELECT machines FROM popularity WHERE popularity.catalogue = apps.catalogue "
             + "AND popularity.app = apps.app), 0)";
@@ -48,12 +48,11 @@ internal sealed class CardSearch : IDisposable
         if (_catalogues.Count == 0 || (_request.Query.Words.Count == 0 && !_request.IsListing))
             return new SearchResults([], 0, 0);
         var query = Understood(_request.Query);
-        var found = Find(query, out var areAll);
-        if (found.Count == 0 && query.Words.Count > 1) found = Find(query = query.Loosened(), out areAll);
+        var (found, matches) = FindAll(query);
+        if (found.Count == 0 && query.Words.Count > 1) (found, matches) = FindAll(query = query.Loosened());
         var guesses = found.Count >= _request.Limit && !AreWeak(found) || query.Words.Count == 0
             ? []
             : found.Count > 0 ? MisspelledNames(query, found) : Guesses(query);
-        var matches = areAll ? found.Count : Count(query);
         var most = AreWeak(found) && guesses.Count == 0 || AreWeak([.. found, .. guesses]) ? FindMost(query) : [];
         var known = found.Select(hit => hit.Shown.Id).ToHashSet();
         most.RemoveAll(hit => known.Contains(hit.Shown.Id) || (known.Count > 0 && hit.Shown.Match.IsVague));
@@ -103,7 +102,7 @@ internal sealed class CardSearch : IDisposable
         List<Hit> weak = [];
         for (var missing = isAsTyped ? 1 : 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
         {
-            var found = Find(known.Lacking(missing), out _);
+            var found = Find(known.Lacking(missing));
             if (!AreWeak(found)) return found;
             if (weak.Count == 0) weak = found;
         }
@@ -113,7 +112,8 @@ internal sealed class CardSearch : IDisposable
 
     private bool IsKnown(string word) => _isKnown.TryGetValue(word, out var known)
         ? known
-        : _isKnown[word] = Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
+        : _isKnown[word] = Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages))
+            || Matches(SearchStatement.OfWord(AllColumns, word, _request.Languages, isPrefix: true));
 
     /// <summary>
     /// What may have been meant where nothing matches: words that nothing begins with are misspelled, and, where that does not
@@ -124,7 +124,7 @@ internal sealed class CardSearch : IDisposable
         var unknown = query.Words.Where(word => !IsKnown(word)).ToHashSet(StringComparer.Ordinal);
         var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AllColumns) : [(word, 0)]);
         if (guessed.Count == 0 && unknown.Count == 0)
-            guessed = Guessed(word => [(word, 0), .. Near(word, AllColumns)]);
+            guessed = Guessed(word => Frequency(word, AllColumns) > MostRare ? [(word, 0)] : [(word, 0), .. Near(word, AllColumns)]);
 
         // Almost any short word is near another one that some description has.
         if (unknown.Any(word => word.Length < LeastBeside)) guessed.RemoveAll(hit => hit.Shown.Match.IsVague);
@@ -162,25 +162,36 @@ internal sealed class CardSearch : IDisposable
     }
 
     private List<Hit> FindAny(IEnumerable<SearchQuery> queries, bool namesOnly) =>
-        [.. queries.SelectMany(query => Find(Understood(query), out _, namesOnly))
+        [.. queries.SelectMany(query => Find(Understood(query), namesOnly))
             .OrderByDescending(hit => hit.Shown.Match.Weight)
             .DistinctBy(hit => hit.Shown.Id)];
 
     private string? Language => _request.Languages.Count > 0 ? _request.Languages[^1] : null;
 
-    /// <summary>
-    /// The best matches: more than are wanted, so that those that fit best are among them. Says whether these are all there are.
-    /// </summary>
-    private List<Hit> Find(SearchQuery query, out bool areAll, bool namesOnly = false)
+    private int Wanted => (_request.Limit * _catalogues.Count) + (_apps > LargeCatalogue ? LargePool : Pool);
+
+    /// <summary>The best matches, and how many there are in all.</summary>
+    private (List<Hit> Found, int Matches) FindAll(SearchQuery query)
+    {
+        if (_request.Order != SearchOrder.Match) return (Find(query), Count(query));
+        var there = Count(query);
+        var found = there == 0 ? [] : Find(query, there: _catalogues.Count == 1 ? there : null);
+
+        // Where all were looked at, what does not fit after all is not counted.
+        return (found, there <= Wanted && _catalogues.Count == 1 ? found.Count : there);
+    }
+
+    /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
+    /// <param name="query">The query.</param>
+    /// <param name="namesOnly">Whether words in names are all that counts.</param>
+    /// <param name="there">How many there are; null to count as far as it matters.</param>
+    private List<Hit> Find(SearchQuery query, bool namesOnly = false, int? there = null)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
-        var wanted = (_request.Limit * _catalogues.Count) + (_apps > LargeCatalogue ? LargePool : Pool);
-        var rows = new Dictionary<long, Hit>();
+        var (wanted, rows, all) = (Wanted, new Dictionary<long, Hit>(), statement.Everything);
 
         // Where there are no more than are looked at, one look finds them all.
-        var all = statement.Everything;
-        var there = all is null || _request.Order != SearchOrder.Match ? wanted : CountUpTo(statement, all, wanted + 1);
-        areAll = all is not null && _request.Order == SearchOrder.Match && there <= wanted;
+        there ??= all is null || _request.Order != SearchOrder.Match ? wanted : (int)CountUpTo(statement, all, wanted + 1);
         if (there == 0) return [];
         if (there <= wanted) Collect(statement, all, _request.Order, wanted, query, rows);
         else
@@ -293,7 +304,8 @@ internal sealed class CardSearch : IDisposable
         SpellingGuess.MostWrong(word) is > 0 and var most
         ? SpellingGuess.Of(
             word, _words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0),
-            candidate => Frequency(candidate, columns, isPrefix: columns == SearchStatement.NameColumns))
+            candidate => Frequency(candidate, columns) is > 0 and var times ? times
+                : columns == SearchStatement.NameColumns ? Frequency(candidate, columns, isPrefix: true) : 0)
         : [];
 
     private bool Matches(string expression) =>

@@ -14,7 +14,7 @@ internal sealed class SearchStatement(
     /// <summary>The columns in which an app's name is.</summary>
     public const string NameColumns = "id name squashed localname";
 
-    private const int LongIdWords = 3;
+    private const int LongIdWords = 3, LackingTier = 2;
     /// <summary>All columns that have an app's texts.</summary>
     public const string AllColumns =
         NameColumns + " keywords types summary categories developer areas description localtext";
@@ -32,7 +32,9 @@ internal sealed class SearchStatement(
     /// <summary>
     /// Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.
     /// </summary>
-    public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)] :
+    public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)]
+        : query.MostMissing > 0 ? [Narrowed(Words(Tiers[LackingTier])), Everything]
+        :
         [
             Narrowed(Together("")), Narrowed(Together(" *")),
             .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns))),

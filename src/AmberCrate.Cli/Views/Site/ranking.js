@@ -5,7 +5,7 @@ const crateSearch = (() => {
   const forForm = 0.93, forBeginning = 0.86, forWholeName = 2.5, forWordStart = 1, forLetterStart = 0.3, forLetterShare = 0.6;
   const forNameShare = 0.35, forSummaryShare = 0.3, forWholeSummary = 0.5, forWholePurpose = 0.25, forSecondReading = 0.2, forReview = 0.05, forNoApp = -0.4;
   const perLetterWrong = 0.35, perDoubt = 0.1, behind = 100000, perMissing = 0.2, ofPurpose = 2, mostLacking = 0.8, longStart = 8;
-  const weak = 600, mostShown = 20, mostGuesses = 8, mostBeside = 5, leastBeside = 5, mostCounted = 600, mostTogether = 6;
+  const weak = 600, mostShown = 20, mostGuesses = 8, mostBeside = 5, leastBeside = 5, mostCounted = 600, mostTogether = 6, mostRare = 5;
   const mostWords = 12, mostJoined = 8, shortestJoined = 4, mostPurposes = 3, mostForms = 12, maxQuery = 200;
   const fields = { wholeName: 0, nameStart: 1, nameWords: 2, keyword: 3, fileType: 4, purpose: 5, summary: 6, category: 7, developer: 8,
     area: 9, description: 10 };
@@ -596,7 +596,8 @@ const crateSearch = (() => {
       if (apart > 0 && apart <= most) found.push({ word: other, apart, slip: isSlip(word, other) ? 0 : 1 });
     }
     found.sort((one, other) => one.apart - other.apart || one.slip - other.slip || compare(one.word, other.word));
-    const countOf = one => Math.min(mostCounted, namesOnly ? addApps(inNames, one, true, new Set()).size : numberOf(one));
+    const inName = one => inNames.apps.get(one)?.length || addApps(inNames, one, true, new Set()).size;
+    const countOf = one => Math.min(mostCounted, namesOnly ? inName(one) : numberOf(one));
     const nearest = found.slice(0, 24).map(one => ({ ...one, count: countOf(one.word) })).filter(one => one.count > 0);
     nearest.sort((one, other) => one.apart - other.apart || one.slip - other.slip || other.count - one.count
       || compare(one.word, other.word));
@@ -630,7 +631,7 @@ const crateSearch = (() => {
   function guessed(words, allowed) {
     const unknown = new Set(words.filter(word => !hasBeginning(word)));
     let found = unknown.size === 0 ? [] : findAny(guessesOf(words, word => unknown.has(word) ? near(word) : [[word, 0]]), allowed);
-    if (found.length === 0 && unknown.size === 0) found = findAny(guessesOf(words, word => [[word, 0], ...near(word)]), allowed);
+    if (found.length === 0 && unknown.size === 0) found = findAny(guessesOf(words, word => numberOf(word) > mostRare ? [[word, 0]] : [[word, 0], ...near(word)]), allowed);
     if (words.some(word => unknown.has(word) && word.length < leastBeside)) found = found.filter(hit => !isVague(hit));
     return found.length > 0 ? found : togetherGuessed(words, allowed);
   }
