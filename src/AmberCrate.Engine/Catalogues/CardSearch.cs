@@ -124,7 +124,7 @@ internal sealed class CardSearch : IDisposable
         var unknown = query.Words.Where(word => !IsKnown(word)).ToHashSet(StringComparer.Ordinal);
         var guessed = unknown.Count == 0 ? [] : Guessed(word => unknown.Contains(word) ? Near(word, AllColumns) : [(word, 0)]);
         if (guessed.Count == 0 && unknown.Count == 0)
-            guessed = Guessed(word => Frequency(word, AllColumns) > MostRare ? [(word, 0)] : [(word, 0), .. Near(word, AllColumns)]);
+            guessed = Guessed(word => [(word, 0), .. Frequency(word, AllColumns) > MostRare ? [] : Near(word, AllColumns)]);
 
         // Almost any short word is near another one that some description has.
         if (unknown.Any(word => word.Length < LeastBeside)) guessed.RemoveAll(hit => hit.Shown.Match.IsVague);
@@ -305,8 +305,15 @@ internal sealed class CardSearch : IDisposable
         ? SpellingGuess.Of(
             word, _words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0),
             candidate => Frequency(candidate, columns) is > 0 and var times ? times
-                : columns == SearchStatement.NameColumns ? Frequency(candidate, columns, isPrefix: true) : 0)
+                : columns == AllColumns ? 0 : BeginningsIn(candidate, columns))
         : [];
+
+    /// <summary>
+    /// How often words begin with one that is no whole word of these columns. Not asked of a word that is frequent elsewhere:
+    /// that costs much, and such a word is hardly the beginning of a name.
+    /// </summary>
+    private long BeginningsIn(string word, string columns) =>
+        Frequency(word, AllColumns) < MostCounted ? Frequency(word, columns, isPrefix: true) : 0;
 
     private bool Matches(string expression) =>
         _database.Number("SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT 1", expression) == 1;

@@ -122,6 +122,34 @@ public sealed class SearchTests : IDisposable
     }
 
     [Theory]
+    [InlineData("raise the curtian", "fly-tower")]
+    [InlineData("raise the curtain tonight", "fly-tower")]
+    [InlineData("hemp", "rope-ledger")]
+    [InlineData("hmep", "rope-ledger")]
+    public void Purposes_help_where_words_are_misspelled_or_missing(string words, string expected)
+    {
+        using var folder = new TemporaryFolder();
+        var cards = new[]
+        {
+            Card("Fly Tower", "Count weights") with { Categories = ["Construction"], Description = "Knows the oxen by name." },
+            Card("Rope Ledger", "Count ropes behind a curtain", "hemp"),
+        };
+        using var stage = new SearchStage(cards, folder[""], [Purpose.Of(["raise the curtain"], ["Construction"], [])]);
+        string.Join(' ', stage.Find(words).Shown.Select(result => result.Id.Text)).ShouldBe(expected);
+    }
+
+    [Fact]
+    public void A_short_misspelled_word_is_not_guessed_to_be_any_of_a_description()
+    {
+        using var folder = new TemporaryFolder();
+        var card = Card("Fly Tower", "Count weights") with { Description = "Knows the oxen by name." };
+        using var stage = new SearchStage([card], folder[""]);
+        stage.Find("oxen").Matches.ShouldBe(1);
+        stage.Find("oxem").Shown.ShouldBeEmpty();
+        stage.Find("wieghts").Guesses.ShouldBe(1);
+    }
+
+    [Theory]
     [InlineData("AND OR NOT NEAR(scrim, 5) \"*\" ^id : {")]
     [InlineData("the of and")]
     [InlineData("قناة 中文 é́́ 👩‍🎨")]

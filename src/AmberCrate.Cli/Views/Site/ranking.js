@@ -596,8 +596,9 @@ const crateSearch = (() => {
       if (apart > 0 && apart <= most) found.push({ word: other, apart, slip: isSlip(word, other) ? 0 : 1 });
     }
     found.sort((one, other) => one.apart - other.apart || one.slip - other.slip || compare(one.word, other.word));
-    const inName = one => inNames.apps.get(one)?.length || addApps(inNames, one, true, new Set()).size;
-    const countOf = one => Math.min(mostCounted, namesOnly ? inName(one) : numberOf(one));
+    const beginningsOf = one => numberOf(one) < mostCounted ? addApps(inNames, one, true, new Set()).size : 0;
+    const inNameOf = one => inNames.apps.get(one)?.length || beginningsOf(one);
+    const countOf = one => Math.min(mostCounted, namesOnly ? inNameOf(one) : numberOf(one));
     const nearest = found.slice(0, 24).map(one => ({ ...one, count: countOf(one.word) })).filter(one => one.count > 0);
     nearest.sort((one, other) => one.apart - other.apart || one.slip - other.slip || other.count - one.count
       || compare(one.word, other.word));
