@@ -177,8 +177,8 @@ internal sealed class CardSearch : IDisposable
         var there = Count(query);
         var found = there == 0 ? [] : Find(query, there: _catalogues.Count == 1 ? there : null);
 
-        // Where all were looked at, what does not fit after all is not counted.
-        return (found, there <= Wanted && _catalogues.Count == 1 ? found.Count : there);
+        // Where all were looked at, what does not fit after all is not counted. An app may be in each of the catalogues.
+        return (found, found.Count == 0 || there * _catalogues.Count <= Wanted ? found.Count : there);
     }
 
     /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>

@@ -105,9 +105,16 @@ public sealed class CatalogueCache : IDisposable
         return _states[catalogue] = found.Count > 0 ? found[0] : null;
     }
 
-    /// <summary>Notes that a catalogue was asked and has not changed.</summary>
-    public void Touch(CatalogueName name, DateTimeOffset now) =>
+    /// <summary>Notes that a catalogue was asked and has not changed. What this program brings itself may have.</summary>
+    public void Touch(CatalogueName name, DateTimeOffset now)
+    {
         Note("UPDATE catalogues SET refreshed = $2, tried = $2 WHERE name = $1", name, now);
+        var purposes = new KnownPurposes(_database);
+        if (purposes.IsOurOwn()) return;
+        using var transaction = _database.Begin();
+        purposes.TakeOwn();
+        transaction.Commit();
+    }
 
     /// <summary>Notes that a catalogue was asked in vain.</summary>
     public void NoteTried(CatalogueName name, DateTimeOffset now) =>

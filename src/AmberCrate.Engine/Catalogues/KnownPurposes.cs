@@ -18,6 +18,12 @@ internal sealed class KnownPurposes(Database database)
     public void Take(long catalogue, IReadOnlyList<Purpose> purposes)
     {
         Replace(catalogue, purposes);
+        TakeOwn();
+    }
+
+    /// <summary>Makes our own purposes those of this program, where they are of another version of it.</summary>
+    public void TakeOwn()
+    {
         if (IsOurOwn()) return;
         Replace(Own, PurposeList.ReadOwn());
         database.Run("INSERT INTO purposes(stem, catalogue, asked, categories, words) VALUES('', $1, $2, '', '')", Own, Mark());
@@ -41,7 +47,8 @@ internal sealed class KnownPurposes(Database database)
         return isOurs ? found : [.. found, .. PurposeList.ReadOwn()];
     }
 
-    private bool IsOurOwn() =>
+    /// <summary>Whether our own are those of this program, and not of another version of it.</summary>
+    public bool IsOurOwn() =>
         database.Query("SELECT asked FROM purposes WHERE stem = '' AND catalogue = $1", row => row.Text(0), Own) is [var mark]
             && mark == Mark();
 

@@ -110,6 +110,27 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Another_version_of_the_program_renews_its_own_purposes_though_nothing_has_changed()
+    {
+        const string own = "SELECT group_concat(asked) FROM purposes WHERE catalogue = 0";
+        await RefreshAsync();
+        var before = Cached(database => database.Query(own, row => row.Text(0))[0]);
+        Cached(database => { database.Run("UPDATE purposes SET asked = 'of before' WHERE catalogue = 0"); return ""; });
+        (await RefreshAsync()).Changed.ShouldBeFalse();
+        Cached(database => database.Query(own, row => row.Text(0))[0]).ShouldBe(before);
+    }
+
+    private string Cached(Func<Database, string> ask)
+    {
+        _cache.Dispose();
+        var layout = MachineLayout.Under(_folder["root"]);
+        string answer;
+        using (var database = Database.Open(layout.CataloguesFile)) answer = ask(database);
+        _cache = CatalogueCache.Open(layout, create: true);
+        return answer;
+    }
+
+    [Fact]
     public async Task A_cache_that_is_damaged_or_newer_is_made_anew()
     {
         await RefreshAsync();
