@@ -67,7 +67,7 @@ public sealed record SearchQuery
     public SearchQuery WithoutFillers(string? language)
     {
         List<string> telling = [.. Words.Where(word => !FillerWords.Contains(word, language)).Distinct().Take(MostWords)];
-        return telling.Count == 0 || telling.Count == Words.Count || telling is [{ Length: 1 }]
+        return telling.Count == 0 || telling.Count == Words.Count
             ? this
             : this with { Readings = [.. Readings, new SearchReading(telling)] };
     }

@@ -311,8 +311,7 @@ const crateSearch = (() => {
     }
     const isFiller = word => fillers.has(word) || localFillers.has(word);
     const telling = [...new Set(words.filter(word => !isFiller(word)))].slice(0, mostWords);
-    const isTelling = telling.length > 1 || telling[0]?.length > 1;
-    if (isTelling && telling.length < words.length) query.readings.push(reading(telling));
+    if (telling.length > 0 && telling.length < words.length) query.readings.push(reading(telling));
     for (const { purpose, taken } of asked(words).slice(0, mostPurposes)) {
       query.readings.push(reading([...new Set(words.filter(word => !taken.has(word) && !isFiller(word)))].slice(0, mostWords), purpose));
     }
