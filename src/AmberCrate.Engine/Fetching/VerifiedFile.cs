@@ -229,6 +229,7 @@ public sealed class VerifiedFile
         /// <inheritdoc/>
         public async ValueTask DisposeAsync()
         {
+            if (!_file.SafeFileHandle.IsClosed) Posix.Release(_file.SafeFileHandle);
             await _file.DisposeAsync();
             _hash.Dispose();
         }

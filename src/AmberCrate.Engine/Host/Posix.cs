@@ -289,6 +289,16 @@ internal static partial class Posix
         return error == WouldBlock ? null : throw Failed($"cannot lock {path}");
     }
 
+    /// <summary>
+    /// flock(2): lets go of a file that was held alone. Closing it is not enough: a program that another thread is just starting
+    /// has a copy of the handle until it runs, and would hold the file for that long.
+    /// </summary>
+    public static void Release(SafeFileHandle file)
+    {
+        const int unlock = 8;
+        _ = LockCall((int)file.DangerousGetHandle(), unlock);
+    }
+
     private static unsafe bool IsOwnRegularFile(SafeFileHandle file)
     {
         const int EmptyPath = 0x1000, BasicFacts = 0x7ff, Owner = 0x14, Mode = 0x1c, TypeMask = 0xf000;
