@@ -30,7 +30,12 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
 
         _sandbox.PublishLater();
         for (var time = 0; time < 3; time++)
-            _sandbox.Run([.. Build, "--prune"]).ShouldEnd(0).Out.ShouldContain("targets 3 waits: 1 of 2 signatures");
+            _sandbox.Run([.. Build, "--prune", "--pages"]).ShouldEnd(0).Out.ShouldContain("targets 3 waits: 1 of 2 signatures");
+
+        // Pages would show what machines do not read yet.
+        _sandbox.Run([.. Build, "--pages"]).ShouldEnd(0)
+            .Out.ShouldContain("the pages stay as they are; when everybody has signed");
+        File.Exists(_sandbox["site", "index.html"]).ShouldBeFalse();
         _sandbox.Run("catalogue", "refresh").ShouldPrint(0, "guild  nothing new, 10 apps");
         _sandbox.Root = "bare";
         _sandbox.Run("catalogue", "add", "guild", _sandbox.Server.Address.ToString(), "--trust", "site/1.root.json").ShouldEnd(0);
