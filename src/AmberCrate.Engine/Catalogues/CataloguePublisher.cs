@@ -52,7 +52,7 @@ public static class CataloguePublisher
         var pruned = files.Settle(named, wish.IsPruning);
         var done = new Publication(document, signing, pruned, 0);
         if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
-            return await WithPagesAsync(done, cards, wish.Cards, pages, maker, now, cancel);
+            return await WithPagesAsync(done, cards, wish.Cards, pages, maker, repository, now, cancel);
         pages.DropLeft();
         return done;
     }
@@ -60,26 +60,30 @@ public static class CataloguePublisher
     /// <summary>Makes the pages of what has been published, with the apps of other maintainers among them.</summary>
     private static async Task<Publication> WithPagesAsync(
         Publication done, IReadOnlyList<AppCard> cards, string cardsFolder, PublishedPages pages, IPageMaker maker,
-        DateTimeOffset now, CancellationToken cancel)
+        SignedRepository? repository, DateTimeOffset now, CancellationToken cancel)
     {
         if (done.Signing?.Waiting.Any(role => role.Name == TargetsMetadata.TopLevel) == true)
             return done with { DoPagesWait = true };
+        var (all, without) = (cards, (string?)null);
         try
         {
-            IReadOnlyList<AppCard> others = pages.Root is { } root
-                ? await DelegatedCards.ReadAsync(pages.Folder, root, cards.Select(card => card.Id).ToHashSet(), now, cancel)
-                : [];
-            AppCard[] all = [.. cards.Concat(others).OrderBy(card => card.Id.Text, StringComparer.Ordinal)];
-            return done with { Pages = pages.Write(maker, done.Document, others.Count == 0 ? cards : all, cardsFolder, cancel) };
-        }
-        catch (Exception fault) when (fault is TrustException or MalformedException or ProblemException)
-        {
-            return done with
+            var isShared = repository?.TargetsOf(TargetsMetadata.TopLevel)?.Delegations.Count > 0;
+            if (isShared && pages.Root is { } root)
             {
-                Pages = pages.Write(maker, done.Document, cards, cardsFolder, cancel),
-                WithoutOthers = fault is TrustException failed ? $"{failed.Check}: {failed.Why}" : fault.Message,
-            };
+                var own = cards.Select(card => card.Id).ToHashSet();
+                var others = await DelegatedCards.ReadAsync(pages.Folder, root, own, now, cancel);
+                all = [.. cards.Concat(others).OrderBy(card => card.Id.Text, StringComparer.Ordinal)];
+            }
         }
+        catch (Exception fault) when (fault is TrustException || IoProblems.IsExpected(fault))
+        {
+            without = fault is TrustException failed ? $"{failed.Check}: {failed.Why}" : fault.Message;
+        }
+
+        return done with
+        {
+            Pages = pages.Write(maker, done.Document, all, cardsFolder, cancel), WithoutOthers = without,
+        };
     }
 
     /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>

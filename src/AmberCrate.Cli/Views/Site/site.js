@@ -68,10 +68,13 @@
     if (spoken.has(one) || document.getElementById(`said-${one}`)) return;
     const path = languages.get(one), script = element('script', '', { id: `said-${one}` });
     script.src = scripts ? scripts.createScriptURL(path) : path;
+    // Without its texts the apps are shown in English.
+    script.addEventListener('error', () => window.crateLocal({ language: one, fillers: [], rows: [] }));
     document.head.append(script);
   }
 
   const nameOf = app => app.local?.name?.text ?? app.name;
+  const shownOf = id => `${id} ${nameOf(byId.get(id))}`;
   const inLanguage = said => said ? { lang: said.lang } : {};
 
   // The name of a language in itself; Intl knows no modifiers such as @latin.
@@ -197,8 +200,8 @@
 
   function showTaken() {
     const list = by('taken');
-    const there = [...list.children].map(item => item.dataset.name);
-    if (there.join() !== [...taken.keys()].map(id => nameOf(byId.get(id))).join()) list.replaceChildren(...[...taken.keys()].map(takenRow));
+    const there = [...list.children].map(item => item.dataset.shown);
+    if (there.join() !== [...taken.keys()].map(shownOf).join()) list.replaceChildren(...[...taken.keys()].map(takenRow));
     by('empty').hidden = taken.size > 0;
     by('away').hidden = taken.size === 0;
     by('count').textContent = taken.size === 0 ? '' : counted(taken.size, 'app');
@@ -210,7 +213,7 @@
   function takenRow(id) {
     const app = byId.get(id), item = element('li'), select = element('select', '', { id: `follows-${id}` });
     item.dataset.id = id;
-    item.dataset.name = nameOf(app);
+    item.dataset.shown = shownOf(id);
     select.setAttribute('aria-label', `What ${nameOf(app)} follows`);
     select.append(element('option', `the newest (${app.version})`, { value: '' }));
     for (const [selector, version] of app.follows) {
