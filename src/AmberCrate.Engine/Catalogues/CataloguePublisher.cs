@@ -82,7 +82,8 @@ public static class CataloguePublisher
 
         return done with
         {
-            Pages = pages.Write(maker, done.Document, all, cardsFolder, cancel), WithoutOthers = without,
+            Pages = pages.Write(maker, done.Document, all, cardsFolder, cancel),
+            WithoutOthers = without,
         };
     }
 
