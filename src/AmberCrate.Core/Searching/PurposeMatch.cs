@@ -11,10 +11,12 @@ internal static class PurposeMatch
         double score = 0;
         if (purpose.Categories.Any(all => all.Split('+').All(category => HasWord(entry.Categories, category)
             || HasWord(entry.Areas, category)))) score = ByCategory;
-        double byWord = purpose.Words.Any(word => HasWord(entry.Name, word) || HasWord(entry.Id, word)) ? ByName
-            : purpose.Words.Any(word => HasWord(entry.Keywords, word) || HasWord(entry.Summary, word)) ? ByText
-            : 0;
+        double byWord = purpose.Words.Any(IsInName) ? ByName : purpose.Words.Any(IsInText) ? ByText : 0;
         return (score > 0 && byWord > 0 ? Math.Max(score, byWord) + ByBoth : Math.Max(score, byWord), SearchField.Purpose);
+
+        bool IsInName(string all) => all.Split('+').All(word => HasWord(entry.Name, word) || HasWord(entry.Id, word));
+        bool IsInText(string all) => all.Split('+').All(word => HasWord(entry.Keywords, word) || HasWord(entry.Summary, word)
+            || HasWord(entry.Name, word) || HasWord(entry.Id, word));
     }
 
     private static bool HasWord(string text, string word) => WordPlace.Find(text, word).Has;

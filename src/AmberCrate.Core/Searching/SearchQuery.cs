@@ -29,6 +29,9 @@ public sealed record SearchQuery
     /// <summary>How many words of a reading may be found nowhere in an app.</summary>
     public int MostMissing { get; private init; }
 
+    /// <summary>The words that were typed as the ending of a file, such as <c>.svg</c>.</summary>
+    public IReadOnlySet<string> Endings { get; private init; } = new HashSet<string>();
+
     private IReadOnlyDictionary<string, WordFacts> Facts { get; init; } = new Dictionary<string, WordFacts>();
 
     /// <summary>
@@ -37,8 +40,9 @@ public sealed record SearchQuery
     public static SearchQuery Of(IEnumerable<string> typed)
     {
         var text = string.Join(' ', typed);
-        var folded = SearchText.Fold(text.Length > SearchText.MaxQuery ? text[..SearchText.MaxQuery] : text);
-        return new SearchQuery(folded.Length == 0 ? [] : folded.Split(' '));
+        if (text.Length > SearchText.MaxQuery) text = text[..SearchText.MaxQuery];
+        var folded = SearchText.Fold(text);
+        return new SearchQuery(folded.Length == 0 ? [] : folded.Split(' ')) { Endings = EndingsIn(text) };
     }
 
     /// <summary>
@@ -116,10 +120,11 @@ public sealed record SearchQuery
 
     /// <summary>
     /// Whether a word of a reading stands for the words that begin with it. A single letter never does: almost every app has a
-    /// word with it.
+    /// word with it. Nor does the ending of a file.
     /// </summary>
     public bool IsPrefix(SearchReading reading, int word) =>
-        (IsLoose || word == reading.Words.Count - 1) && !(reading.Words[word] is [var only] && char.IsAscii(only));
+        (IsLoose || (word == reading.Words.Count - 1 && !Endings.Contains(reading.Words[word])))
+            && !(reading.Words[word] is [var only] && char.IsAscii(only));
 
     /// <summary>
     /// Queries that may have been meant, the likeliest first: some words are replaced by words that differ in a letter or two.
@@ -148,4 +153,11 @@ public sealed record SearchQuery
             })
             .Take(most)];
     }
+
+    private static HashSet<string> EndingsIn(string text) =>
+    [
+        .. text.Split(' ').Select(word => word.TrimStart('*')).Where(word => word.Length > 1 && word[0] == '.')
+            .Select(word => SearchText.Fold(word[1..]))
+            .Where(ending => ending.Length > 0 && !ending.Contains(' ', StringComparison.Ordinal)),
+    ];
 }

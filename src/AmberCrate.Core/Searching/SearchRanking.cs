@@ -14,7 +14,7 @@ public static class SearchRanking
     private const double ForNameShare = 0.35, ForSummaryShare = 0.3;
     private const double ForWholeSummary = 0.5, ForWholePurpose = 0.25;
     private const double ForSecondReading = 0.2, ForReview = 0.05, ForNoApp = -0.4, PerLetterWrong = 0.35, PerDoubt = 0.1;
-    private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2;
+    private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2, ForAskedType = 1.1, ForTextBeside = 0.3;
     private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
 
     // Of a query of which some words may be missing, those that are there must tell something.
@@ -57,7 +57,7 @@ public static class SearchRanking
 
     private static Finding? OfReading(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
-        if (reading.Purpose is null && OfName(reading, entry) is ( > 0 and var named, var which))
+        if (reading.Purpose is null && OfName(query, reading, entry) is ( > 0 and var named, var which))
             return new Finding(named, which);
         if (OfWords(query, reading, entry) is not { } tally) return null;
         if (reading.Purpose is { } purpose)
@@ -114,10 +114,10 @@ public static class SearchRanking
     /// What it is worth that a name is, or begins with, the words run together. A name that goes on where the last word ends is
     /// worth more than one in whose midst it ends: <c>cad</c> is hardly meant for Cadenza.
     /// </summary>
-    private static (double Score, SearchField Field) OfName(SearchReading reading, SearchEntry entry)
+    private static (double Score, SearchField Field) OfName(SearchQuery query, SearchReading reading, SearchEntry entry)
     {
         var asked = reading.Squashed;
-        var mayBegin = asked.Length > 1 || !char.IsAscii(asked[0]);
+        var mayBegin = (asked.Length > 1 || !char.IsAscii(asked[0])) && !query.Endings.Contains(asked);
         double best = 0;
         foreach (var (words, name) in Names(entry))
         {
@@ -270,7 +270,9 @@ public static class SearchRanking
             Try(entry.Description.Length > EarlyLetters ? entry.Description[..EarlyLetters] : entry.Description, 0.35,
                 SearchField.Description, ref best);
             Try(entry.Description, 0.28, SearchField.Description, ref best);
-            return best;
+            return query.Endings.Contains(_word) && WordPlace.Find(entry.Types, _word).Has
+                ? (ForAskedType + (ForTextBeside * best.Score), SearchField.FileType)
+                : best;
         }
 
         private void Try(string text, double weight, SearchField field, ref (double Score, SearchField Field) best)

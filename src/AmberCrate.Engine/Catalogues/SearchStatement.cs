@@ -36,7 +36,9 @@ internal sealed class SearchStatement(
         : query.MostMissing > 0 ? [Narrowed(Words(Tiers[LackingTier])), Everything]
         :
         [
-            Narrowed(Together("")), Narrowed(Together(" *")),
+            Narrowed(Together("")),
+            .. query.Endings.Select(ending => Narrowed($"types : \"{ending}\" AND {Words(AllColumns)}")),
+            Narrowed(Together(" *")),
             .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns))),
         ];
 
@@ -130,7 +132,7 @@ internal sealed class SearchStatement(
 
         // The index knows which texts have a word, not where: whether the words of a phrase stand together is seen later.
         var words = purpose.Words.Select(
-            words => $"{{id name keywords summary}} : ({string.Join(" AND ", words.Split(' ').Select(word => $"\"{word}\""))})");
+            words => $"{{id name keywords summary}} : ({string.Join(" AND ", words.Split(' ', '+').Select(word => $"\"{word}\""))})");
         return string.Join(" OR ", categories.Concat(words));
     }
 
@@ -138,7 +140,8 @@ internal sealed class SearchStatement(
     private string Together(string suffix)
     {
         var readings = query.Readings.Where(reading => reading.Squashed.Length > 0).ToList();
-        var ending = readings.All(reading => reading.Squashed is [var only] && char.IsAscii(only)) ? "" : suffix;
+        var ending = readings.All(reading => (reading.Squashed is [var only] && char.IsAscii(only))
+            || query.Endings.Contains(reading.Squashed)) ? "" : suffix;
         var names = readings.Select(reading => reading.Squashed).Distinct().Select(text => $"squashed : \"{text}\"{ending}");
         var local = _prefixes.Skip(1).SelectMany(
             mark => readings.Select(reading => $"localname : \"{mark}{reading.Squashed}\"{ending}"));

@@ -4,7 +4,8 @@
 const crateSearch = (() => {
   const forForm = 0.93, forBeginning = 0.86, forWholeName = 2.5, forWordStart = 1, forLetterStart = 0.3, forLetterShare = 0.6;
   const forNameShare = 0.35, forSummaryShare = 0.3, forWholeSummary = 0.5, forWholePurpose = 0.25, forSecondReading = 0.2, forReview = 0.05, forNoApp = -0.4;
-  const perLetterWrong = 0.35, perDoubt = 0.1, behind = 100000, perMissing = 0.2, ofPurpose = 2, mostLacking = 0.8, longStart = 8;
+  const perLetterWrong = 0.35, perDoubt = 0.1, behind = 100000, perMissing = 0.2, ofPurpose = 2, mostLacking = 0.8, longStart = 8,
+    forAskedType = 1.1, forTextBeside = 0.3;
   const weak = 600, mostShown = 20, mostGuesses = 8, mostBeside = 5, leastBeside = 5, mostCounted = 600, mostTogether = 6, mostRare = 5;
   const mostWords = 12, mostJoined = 8, shortestJoined = 4, mostPurposes = 3, mostForms = 12, maxQuery = 200;
   const fields = { wholeName: 0, nameStart: 1, nameWords: 2, keyword: 3, fileType: 4, purpose: 5, summary: 6, category: 7, developer: 8,
@@ -264,9 +265,13 @@ const crateSearch = (() => {
   };
 
   // What was typed, and the ways to read it.
-  function queryOf(words) {
-    return { readings: [reading(words)], isLoose: false, distance: 0, doubts: 0, most: 0, facts: new Map() };
+  function queryOf(words, endings = new Set()) {
+    return { readings: [reading(words)], isLoose: false, distance: 0, doubts: 0, most: 0, facts: new Map(), endings };
   }
+
+  // The words that were typed as the ending of a file, such as ".svg".
+  const endingsIn = text => new Set(text.split(' ').map(word => word.replace(/^\*+/, '')).filter(word => word.length > 1 && word[0] === '.')
+    .map(word => fold(word.slice(1))).filter(ending => ending && !ending.includes(' ')));
 
   const factsOf = (query, word) => query.facts.get(word) ?? { forms: [], importance: 1 };
   const reading = (words, purpose = null) => ({ words, purpose, squashed: purpose ? '' : words.join('') });
@@ -296,7 +301,7 @@ const crateSearch = (() => {
     return into;
   }
 
-  const understood = words => inAllReadings(queryOf(words));
+  const understood = (words, endings) => inAllReadings(queryOf(words, endings));
 
   // CardSearch.Understood.
   function inAllReadings(query) {
@@ -352,7 +357,7 @@ const crateSearch = (() => {
   // A word of a reading, as it is looked for in texts.
   function askedWord(query, one, at) {
     const word = one.words[at], facts = factsOf(query, word);
-    const isPrefix = (query.isLoose || at === one.words.length - 1) && !(word.length === 1 && word < '\x80');
+    const isPrefix = (query.isLoose || (at === one.words.length - 1 && !query.endings.has(word))) && !(word.length === 1 && word < '\x80');
     const quality = text => {
       if (!text) return 0;
       const there = place(text, word);
@@ -388,13 +393,13 @@ const crateSearch = (() => {
         attempt(entry.areas, 0.33, fields.area);
         attempt(entry.early, 0.35, fields.description);
         attempt(entry.description, 0.28, fields.description);
-        return [score, where];
+        return query.endings.has(word) && place(entry.types, word) === 2 ? [forAskedType + forTextBeside * score, fields.fileType] : [score, where];
       },
     };
   }
 
-  function ofName(one, entry) {
-    const asked = one.squashed, mayBegin = asked.length > 1 || asked >= '\x80';
+  function ofName(query, one, entry) {
+    const asked = one.squashed, mayBegin = (asked.length > 1 || asked >= '\x80') && !query.endings.has(asked);
     let best = 0;
     for (const [words, name] of entry.names) {
       if (name === asked) return [forWholeName, fields.wholeName];
@@ -443,14 +448,15 @@ const crateSearch = (() => {
     const has = (text, word) => place(text, word) === 2;
     const byCategory = purpose.categories.some(all => all.split('+').every(one => has(entry.categories, one) || has(entry.areas, one)))
       ? 0.74 : 0;
-    const byWord = purpose.words.some(word => has(entry.name, word) || has(entry.id, word)) ? 0.88
-      : purpose.words.some(word => has(entry.keywords, word) || has(entry.summary, word)) ? 0.7 : 0;
+    const areIn = (all, texts) => all.split('+').every(word => texts.some(text => has(text, word)));
+    const byWord = purpose.words.some(all => areIn(all, [entry.name, entry.id])) ? 0.88
+      : purpose.words.some(all => areIn(all, [entry.keywords, entry.summary, entry.name, entry.id])) ? 0.7 : 0;
     return byCategory && byWord ? Math.max(byCategory, byWord) + 0.08 : Math.max(byCategory, byWord);
   }
 
   function ofReading(query, one, words, entry) {
     if (!one.purpose) {
-      const [named, which] = ofName(one, entry);
+      const [named, which] = ofName(query, one, entry);
       if (named > 0) return { score: named, field: which, missing: 0, lacking: 0 };
     }
     let total = 0, weights = 0, lacking = 0, least = Number.MAX_VALUE, field = 0, missing = 0, inNames = 0, inSummary = 0;
@@ -518,7 +524,7 @@ const crateSearch = (() => {
     if (one.purpose) {
       const apps = new Set();
       const words = [...one.purpose.categories.map(all => all.split('+')[0]), ...one.purpose.words];
-      for (const word of words) addApps(index, word.split(' ')[0], false, apps);
+      for (const word of words) addApps(index, word.split(/[ +]/)[0], false, apps);
       for (const app of apps) into.add(app);
       return;
     }
@@ -683,7 +689,7 @@ const crateSearch = (() => {
       return { hits, matches: hits.length, guesses: 0, most: 0 };
     }
     const words = folded.split(' ');
-    let query = understood(words), found = find(query, allowed);
+    let query = understood(words, endingsIn(typed.slice(0, maxQuery))), found = find(query, allowed);
     if (found.length === 0 && words.length > 1) found = find(query = { ...query, isLoose: true }, allowed);
     const guesses = found.length >= mostShown && !areWeak(found) ? []
       : found.length > 0 ? misspelledNames(words, found, allowed) : guessed(words, allowed);
