@@ -9,6 +9,12 @@ public static class PurposeList
     /// <summary>The most purposes that a catalogue may add.</summary>
     public const int Most = 500;
 
+    /// <summary>
+    /// The SHA-256 of the file of our own purposes, by which a cache knows whether it has these. It stands here so that a search
+    /// need not compute it; a test tells when it is to be changed.
+    /// </summary>
+    public const string OwnDigest = "4b0a0795355fd8c32278bfa1bce072f1617a3f8b39dbe783f390dc710416a1e9";
+
     private const string Resource = "AmberCrate.Core.purposes.toml";
 
     /// <summary>The file of our own purposes.</summary>

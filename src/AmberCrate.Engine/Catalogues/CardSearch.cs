@@ -17,6 +17,9 @@ internal sealed class CardSearch : IDisposable
 
     private const int Pool = 240, LargePool = 60, LargeCatalogue = 20_000;
     private const string AllColumns = SearchStatement.AllColumns;
+    private const string Columns =
+        $"apps.number, apps.catalogue, apps.app, apps.title, apps.blurb, apps.releases, apps.newest, {Machines}, "
+            + CatalogueTables.Entry;
 
     private readonly Database _database;
     private readonly KnownWords _words;
@@ -72,7 +75,8 @@ internal sealed class CardSearch : IDisposable
         var read = query.Joined(_words.HasBeginning).WithoutFillers(Language)
             .ForPurposes(new KnownPurposes(_database).For(query.Words), Language);
         var isOne = read.Readings.All(reading => reading.Words.Count < 2);
-        return read.Knowing(word => new WordFacts(_words.FormsOf(word, _request.Languages), isOne ? 1 : ImportanceOf(word)));
+        return read.Knowing(word => new WordFacts(
+            _words.FormsOf(word, _request.Languages), isOne ? 1 : ImportanceOf(word), _words.Beginning(word)));
     }
 
     /// <summary>How telling a word is: the rarer, the more, by the logarithm of its share of all apps.</summary>
@@ -173,61 +177,81 @@ internal sealed class CardSearch : IDisposable
     /// <summary>The best matches, and how many there are in all.</summary>
     private (List<Hit> Found, int Matches) FindAll(SearchQuery query)
     {
-        if (_request.Order != SearchOrder.Match) return (Find(query), Count(query));
-        var there = Count(query);
-        var found = there == 0 ? [] : Find(query, there: _catalogues.Count == 1 ? there : null);
+        var (found, isWhole) = Look(query);
 
-        // Where all were looked at, what does not fit after all is not counted. An app may be in each of the catalogues.
-        return (found, found.Count == 0 || there * _catalogues.Count <= Wanted ? found.Count : there);
+        // Where all were looked at, what does not fit after all is not counted.
+        return (found, isWhole || found.Count == 0 ? found.Count : Count(query));
     }
 
     /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
     /// <param name="query">The query.</param>
     /// <param name="namesOnly">Whether words in names are all that counts.</param>
-    /// <param name="there">How many there are; null to count as far as it matters.</param>
-    private List<Hit> Find(SearchQuery query, bool namesOnly = false, int? there = null)
+    private List<Hit> Find(SearchQuery query, bool namesOnly = false) => Look(query, namesOnly).Found;
+
+    /// <summary>As <see cref="Find"/>, and whether these are all that there are.</summary>
+    private (List<Hit> Found, bool IsWhole) Look(SearchQuery query, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
-        var (wanted, rows, all) = (Wanted, new Dictionary<long, Hit>(), statement.Everything);
-
-        // Where there are no more than are looked at, one look finds them all.
-        there ??= all is null || _request.Order != SearchOrder.Match ? wanted : (int)CountUpTo(statement, all, wanted + 1);
-        if (there == 0) return [];
-        if (there <= wanted) Collect(statement, all, _request.Order, wanted, query, rows);
-        else
-        {
-            foreach (var match in statement.ByRank)
-            {
-                Collect(statement, match, SearchOrder.Match, wanted, query, rows);
-                if (rows.Count >= wanted) break;
-            }
-        }
-
-        return [.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)];
+        var rows = new Dictionary<long, Hit>();
+        var isWhole = false;
+        if (_request.Order != SearchOrder.Match || statement.Everything is not { } all) CollectInOrder(statement, query, rows);
+        else isWhole = CollectBest(statement, all, query, rows);
+        return ([.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)], isWhole);
     }
 
-    private long CountUpTo(SearchStatement statement, string match, int most) => _database.Number(
-        $"SELECT COUNT(*) FROM ({statement.Select("1", match)} LIMIT {most})", statement.Values(match));
-
-    /// <summary>Reads what matches an expression.</summary>
-    private void Collect(
-        SearchStatement statement, string? match, SearchOrder order, int most, SearchQuery query, Dictionary<long, Hit> into)
+    /// <summary>Reads the first ones in the order that is asked for.</summary>
+    private void CollectInOrder(SearchStatement statement, SearchQuery query, Dictionary<long, Hit> into)
     {
-        const string columns =
-            $"apps.number, apps.catalogue, apps.app, apps.title, apps.blurb, apps.releases, apps.newest, {Machines}, "
-                + CatalogueTables.Entry;
-        var by = order switch
+        var by = _request.Order switch
         {
             SearchOrder.Newest => "apps.newest DESC, apps.name",
             SearchOrder.Popular => $"{Machines} DESC, apps.name",
             SearchOrder.Name => "apps.name",
-            _ => match is null ? "apps.place" : "texts.rowid",
+            _ => "apps.place",
         };
-        var found = _database.Query(
-            $"{statement.Select(columns, match)} ORDER BY {by} LIMIT {most}",
-            row => (Number: row.Number(0), Hit: into.ContainsKey(row.Number(0)) ? null : Judge(query, row)),
-            statement.Values(match));
-        foreach (var (number, hit) in found)
+        var match = statement.Everything;
+        Take($"{statement.Select(Columns, match)} ORDER BY {by} LIMIT {Wanted}", query, into, statement.Values(match));
+    }
+
+    /// <summary>
+    /// Reads the best kinds of match first, until there are enough. Where there are no more than enough, one look finds them.
+    /// </summary>
+    /// <returns>Whether all that match were looked at.</returns>
+    private bool CollectBest(SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
+    {
+        var wanted = Wanted;
+        var places = Places(statement, all, wanted + 1);
+        if (places.Count <= wanted)
+        {
+            Read(places, query, into);
+            return true;
+        }
+
+        var known = new HashSet<long>();
+        foreach (var match in statement.ByRank)
+        {
+            Read([.. Places(statement, match, wanted).Where(known.Add)], query, into);
+            if (into.Count >= wanted) break;
+        }
+
+        return false;
+    }
+
+    /// <summary>The places of the first apps that match. The index alone tells them, so that few rows are read twice.</summary>
+    private List<long> Places(SearchStatement statement, string? match, int most) => _database.Query(
+        $"{statement.SelectPlaces(match)} LIMIT {most}", row => row.Number(0), statement.Values(match));
+
+    private void Read(List<long> places, SearchQuery query, Dictionary<long, Hit> into)
+    {
+        if (places.Count == 0) return;
+        Take(
+            $"SELECT {Columns} FROM apps WHERE apps.place IN (SELECT value FROM json_each($1))", query, into,
+            $"[{string.Join(',', places)}]");
+    }
+
+    private void Take(string sql, SearchQuery query, Dictionary<long, Hit> into, params ReadOnlySpan<object?> values)
+    {
+        foreach (var (number, hit) in _database.Query(sql, row => (row.Number(0), Judge(query, row)), values))
         {
             if (hit is not null) into.Add(number, hit);
         }

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Storage;
 
@@ -26,7 +25,8 @@ internal sealed class KnownPurposes(Database database)
     {
         if (IsOurOwn()) return;
         Replace(Own, PurposeList.ReadOwn());
-        database.Run("INSERT INTO purposes(stem, catalogue, asked, categories, words) VALUES('', $1, $2, '', '')", Own, Mark());
+        database.Run("INSERT INTO purposes(stem, catalogue, asked, categories, words) VALUES('', $1, $2, '', '')", Own,
+            PurposeList.OwnDigest);
     }
 
     /// <summary>Forgets those of a catalogue.</summary>
@@ -50,9 +50,7 @@ internal sealed class KnownPurposes(Database database)
     /// <summary>Whether our own are those of this program, and not of another version of it.</summary>
     public bool IsOurOwn() =>
         database.Query("SELECT asked FROM purposes WHERE stem = '' AND catalogue = $1", row => row.Text(0), Own) is [var mark]
-            && mark == Mark();
-
-    private static string Mark() => Convert.ToHexString(SHA256.HashData(PurposeList.OwnFile()));
+            && mark == PurposeList.OwnDigest;
 
     private void Replace(long catalogue, IReadOnlyList<Purpose> purposes)
     {

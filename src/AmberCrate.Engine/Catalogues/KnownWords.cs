@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="database">The catalogue cache.</param>
 internal sealed class KnownWords(Database database)
 {
-    private const long MostForms = 12;
+    private const int MostForms = 12, MostBeginning = 12;
 
     /// <summary>Adds words, those that are known among them.</summary>
     /// <param name="words">The words of all texts.</param>
@@ -41,9 +41,8 @@ internal sealed class KnownWords(Database database)
         foreach (var stem in languages.Select(language => WordStem.Local(word, language)).OfType<string>().Prepend(english))
         {
             forms.UnionWith(
-                database.Query("SELECT word FROM stems WHERE stem = $1 LIMIT $2", row => row.Text(0), stem, MostForms));
+                database.Query("SELECT word FROM stems WHERE stem = $1 LIMIT $2", row => row.Text(0), stem, (long)MostForms));
         }
-
 
         forms.Remove(word);
         return [.. forms];
@@ -52,6 +51,18 @@ internal sealed class KnownWords(Database database)
     /// <summary>Whether any word begins so.</summary>
     public bool HasBeginning(string letters) =>
         database.Number("SELECT 1 FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT 1", letters) == 1;
+
+    /// <summary>
+    /// The words that begin so; null where they are many. The index finds a few words faster than all that begin with one: it
+    /// stops where there are enough, and puts nothing together first.
+    /// </summary>
+    public IReadOnlyList<string>? Beginning(string letters)
+    {
+        var words = database.Query(
+            "SELECT word FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT $2", row => row.Text(0), letters,
+            MostBeginning + 1L);
+        return words.Count <= MostBeginning ? words : null;
+    }
 
     /// <summary>The words that are near a text, each once. The others are never made into strings.</summary>
     public IReadOnlyList<(string Word, int Distance)> Near(SpellingPattern pattern)

@@ -14,17 +14,15 @@ internal sealed class SearchStatement(
     /// <summary>The columns in which an app's name is.</summary>
     public const string NameColumns = "id name squashed localname";
 
-    private const int LongIdWords = 3, LackingTier = 2;
+    private const int LongIdWords = 3, LackingTier = 1;
     /// <summary>All columns that have an app's texts.</summary>
     public const string AllColumns =
         NameColumns + " keywords types summary categories developer areas description localtext";
 
-    // From the most telling part of a card on, each with those before it: the order of SearchField.
+    // From the most telling part of a card on, each with those before it. Each is read from its beginning: no more than tell
+    // enough apart for what is found by it to be ranked.
     private static readonly string[] Tiers =
-        [
-            NameColumns, NameColumns + " keywords types", NameColumns + " keywords types summary categories",
-            NameColumns + " keywords types summary categories developer areas", AllColumns,
-        ];
+        [NameColumns, NameColumns + " keywords types summary categories developer", AllColumns];
 
     private readonly IReadOnlyList<string> _prefixes =
         ["", .. request.Languages.Select(LocalTexts.PrefixOf).Distinct(StringComparer.Ordinal)];
@@ -51,21 +49,30 @@ internal sealed class SearchStatement(
     /// <summary>The SQL that finds rows: columns of <c>apps</c> by an expression.</summary>
     /// <param name="columns">What is wanted.</param>
     /// <param name="match">The expression, or null for all apps.</param>
-    public string Select(string columns, string? match)
+    public string Select(string columns, string? match) =>
+        $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{Where(match)}";
+
+    /// <summary>The SQL that finds places of apps in their order, without a look at more than the index where that is
+    /// enough.</summary>
+    /// <param name="match">The expression, or null for all apps.</param>
+    public string SelectPlaces(string? match) => match is null || HasConditions
+        ? $"{Select("apps.place", match)} ORDER BY {(match is null ? "apps.place" : "texts.rowid")}"
+        : $"SELECT rowid FROM texts{Where(match)} ORDER BY rowid";
+
+    /// <summary>The values of <see cref="Select"/>.</summary>
+    public object?[] Values(string? match) =>
+        [match, request.Filter.Installed is null ? null : List(request.InstalledIds),
+            request.WithoutIds.Count == 0 ? null : List(request.WithoutIds)];
+
+    private string Where(string? match)
     {
         var conditions = new List<string>();
         if (match is not null) conditions.Add("texts MATCH $1");
         if (request.Filter.Installed is { } installed)
             conditions.Add($"apps.app {(installed ? "" : "NOT ")}IN (SELECT value FROM json_each($2))");
         if (request.WithoutIds.Count > 0) conditions.Add("apps.app NOT IN (SELECT value FROM json_each($3))");
-        var where = conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
-        return $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{where}";
+        return conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
     }
-
-    /// <summary>The values of <see cref="Select"/>.</summary>
-    public object?[] Values(string? match) =>
-        [match, request.Filter.Installed is null ? null : List(request.InstalledIds),
-            request.WithoutIds.Count == 0 ? null : List(request.WithoutIds)];
 
     /// <summary>An expression for a word in some columns, in any of the languages.</summary>
     /// <param name="columns">The columns.</param>
@@ -81,8 +88,11 @@ internal sealed class SearchStatement(
     }
 
     /// <summary>A list of texts as JSON.</summary>
-    public static string List(IEnumerable<string> ids) =>
-        $"[{string.Join(',', ids.Select(text => $"\"{JsonEncodedText.Encode(text)}\""))}]";
+    public static string List(IEnumerable<string> ids) => $"[{string.Join(',', ids.Select(text => $"\"{Quoted(text)}\""))}]";
+
+    // The encoder takes half a millisecond to be made, and ids and words hardly ever need it.
+    private static string Quoted(string text) =>
+        text.All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '.' or '-') ? text : JsonEncodedText.Encode(text).Value;
 
     /// <summary>
     /// Every word in any of the columns, the last as a prefix, or the words run together at the beginning of a run-together
@@ -93,7 +103,10 @@ internal sealed class SearchStatement(
         var readings = query.Readings
             .Where(reading => reading.Purpose is null || columns != NameColumns)
             .Select(reading => $"({OfReading(reading, columns)})");
-        return $"({string.Join(" OR ", readings.Append($"({Together(" *")})"))})";
+        var together = query.Readings.Any(reading => reading.Squashed.Length > 0 && reading.Words.Count > 1)
+            ? [$"({Together(" *")})"]
+            : Array.Empty<string>();
+        return $"({string.Join(" OR ", readings.Concat(together))})";
     }
 
     private string OfReading(SearchReading reading, string columns)
@@ -118,12 +131,15 @@ internal sealed class SearchStatement(
                 .SelectMany(first => Choices(first + 1, count - 1).Select(others => others.Prepend(conditions[first])));
     }
 
-    private string Forms(SearchReading reading, string word, int at)
-    {
-        var ending = query.IsPrefix(reading, at) ? " *" : "";
-        return string.Join(" OR ", _prefixes.SelectMany(
-            mark => query.FactsOf(word).Forms.Select(form => $"\"{mark}{form}\"").Prepend($"\"{mark}{word}\"{ending}")));
-    }
+    private string Forms(SearchReading reading, string word, int at) => string.Join(
+        " OR ",
+        _prefixes.SelectMany(mark => query.FactsOf(word).Forms.Select(form => $"\"{mark}{form}\"")
+            .Concat(Said(word, mark, query.IsPrefix(reading, at))).Distinct()));
+
+    /// <summary>A word, or what begins with it: the words themselves where they are known.</summary>
+    private IEnumerable<string> Said(string word, string mark, bool isPrefix) => !isPrefix ? [$"\"{mark}{word}\""]
+        : mark.Length == 0 && query.FactsOf(word).Beginning is { } words ? words.Prepend(word).Select(known => $"\"{known}\"")
+        : [$"\"{mark}{word}\" *"];
 
     private static string OfPurpose(Purpose purpose)
     {
@@ -131,8 +147,8 @@ internal sealed class SearchStatement(
             all => $"({string.Join(" AND ", all.Split('+').Select(category => $"{{categories areas}} : \"{category}\""))})");
 
         // The index knows which texts have a word, not where: whether the words of a phrase stand together is seen later.
-        var words = purpose.Words.Select(
-            words => $"{{id name keywords summary}} : ({string.Join(" AND ", words.Split(' ', '+').Select(word => $"\"{word}\""))})");
+        var words = purpose.Words.Select(all => string.Join(" AND ", all.Split(' ', '+').Select(word => $"\"{word}\"")))
+            .Select(all => $"{{id name keywords summary}} : ({all})");
         return string.Join(" OR ", categories.Concat(words));
     }
 
@@ -142,7 +158,8 @@ internal sealed class SearchStatement(
         var readings = query.Readings.Where(reading => reading.Squashed.Length > 0).ToList();
         var ending = readings.All(reading => (reading.Squashed is [var only] && char.IsAscii(only))
             || query.Endings.Contains(reading.Squashed)) ? "" : suffix;
-        var names = readings.Select(reading => reading.Squashed).Distinct().Select(text => $"squashed : \"{text}\"{ending}");
+        var names = readings.Select(reading => reading.Squashed).Distinct()
+            .Select(text => $"squashed : ({string.Join(" OR ", Said(text, "", ending.Length > 0))})");
         var local = _prefixes.Skip(1).SelectMany(
             mark => readings.Select(reading => $"localname : \"{mark}{reading.Squashed}\"{ending}"));
         var ids = query.Words.Count >= LongIdWords

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -114,6 +115,11 @@ public sealed class UnderstandingTests
     }
 
     [Fact]
+    public void The_digest_of_our_own_purposes_is_that_of_their_file() =>
+        PurposeList.OwnDigest.ShouldBe(
+            Convert.ToHexStringLower(SHA256.HashData(PurposeList.OwnFile())), "docs/purposes.toml has changed");
+
+    [Fact]
     public void An_app_for_a_purpose_is_found_by_its_category_and_better_by_its_words_too()
     {
         var burner = Entry("Ember", "Put files on discs") with { Categories = CategoryWords.Of("DiscBurning") };
@@ -132,6 +138,31 @@ public sealed class UnderstandingTests
         SearchRanking.Judge(query, Entry("Stagehand hours", "A time tracker for crews")).ShouldNotBeNull()
             .Field.ShouldBe(SearchField.Purpose);
         SearchRanking.Judge(query, Entry("Ember", "A tracker of tunes, the first of its time")).ShouldBeNull();
+    }
+
+    [Fact]
+    public void Words_of_a_purpose_that_are_joined_must_all_be_there()
+    {
+        var query = SearchQuery.Of(["edit scripts"]).ForPurposes([Purpose.Of(["edit scripts"], [], ["script+Merge"])], null);
+        SearchRanking.Judge(query, Entry("Prompt Margin", "Merge two versions of a script")).ShouldNotBeNull();
+        SearchRanking.Judge(query, Entry("Gantry Plot", "Merge rigging plans")).ShouldBeNull();
+        Purpose.Of(["a"], [], ["script+", "+"]).Words.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData(".cue", "sheet lamp", "cue light")]
+    [InlineData("*.cue", "sheet lamp", "cue light")]
+    [InlineData("cue", "cue light", "sheet lamp", "cuelight")]
+    public void What_is_typed_as_the_ending_of_a_file_asks_for_that_type(string typed, params string[] expected)
+    {
+        SearchEntry[] entries =
+        [
+            Entry("Cuelight", "Lamps that tell actors"), Entry("Cue Light", "Lamps that tell actors"),
+            Entry("Sheet Lamp", "Reads lists") with { Types = "toc cue" },
+        ];
+        entries.Select(entry => (entry.Name, Match: SearchRanking.Judge(SearchQuery.Of([typed]), entry)))
+            .Where(hit => hit.Match is not null).OrderByDescending(hit => hit.Match!.Weight).Select(hit => hit.Name)
+            .ShouldBe(expected);
     }
 
     [Fact]
