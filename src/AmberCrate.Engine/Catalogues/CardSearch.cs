@@ -153,7 +153,7 @@ internal sealed class CardSearch : IDisposable
         var known = found.Select(hit => hit.Shown.Id).ToHashSet();
         var isBehind = !AreWeak(found);
         var guesses = query.Guesses(
-            word => [(word, 0), .. word.Length < LeastBeside ? [] : Near(word, SearchStatement.NameColumns)], MostGuesses);
+            word => [(word, 0), .. MayBeWrong(word) ? Near(word, SearchStatement.NameColumns) : []], MostGuesses);
         return
         [
             .. FindAny(guesses, namesOnly: true).Concat(TogetherGuessed(query))
@@ -164,6 +164,9 @@ internal sealed class CardSearch : IDisposable
                     : hit),
         ];
     }
+
+    /// <summary>A word that many apps have is spelled as it is meant; almost any short one is near another.</summary>
+    private bool MayBeWrong(string word) => word.Length >= LeastBeside && Frequency(word, AllColumns) < MostCounted;
 
     private List<Hit> FindAny(IEnumerable<SearchQuery> queries, bool namesOnly) =>
         [.. queries.SelectMany(query => Find(Understood(query), namesOnly))
@@ -214,17 +217,21 @@ internal sealed class CardSearch : IDisposable
     }
 
     /// <summary>
-    /// Reads the best kinds of match first, until there are enough. Where there are no more than enough, one look finds them.
+    /// Reads the best kinds of match first, until there are enough. Where there are no more than enough, one look finds them;
+    /// where words may be missing, there are.
     /// </summary>
     /// <returns>Whether all that match were looked at.</returns>
     private bool CollectBest(SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
     {
         var wanted = Wanted;
-        var places = Places(statement, all, wanted + 1);
-        if (places.Count <= wanted)
+        if (query.MostMissing == 0)
         {
-            Read(places, query, into);
-            return true;
+            var places = Places(statement, all, wanted + 1);
+            if (places.Count <= wanted)
+            {
+                Read(places, query, into);
+                return true;
+            }
         }
 
         var known = new HashSet<long>();

@@ -649,7 +649,8 @@ const crateSearch = (() => {
 
   function misspelledNames(words, found, allowed) {
     const known = new Set(found.map(hit => hit.entry.at)), isBehind = !areWeak(found);
-    const queries = guessesOf(words, word => [[word, 0], ...(word.length < leastBeside ? [] : near(word, true))]);
+    const mayBeWrong = word => word.length >= leastBeside && numberOf(word) < mostCounted;
+    const queries = guessesOf(words, word => [[word, 0], ...(mayBeWrong(word) ? near(word, true) : [])]);
     return [...findAny(queries, allowed, true), ...togetherGuessed(words, allowed)]
       .filter(hit => !isBehind || !known.has(hit.entry.at)).slice(0, mostBeside)
       .map(hit => isBehind ? { ...hit, weight: hit.weight - behind } : hit);
