@@ -21,8 +21,8 @@ internal static class Program
         using var interrupt = PosixSignalRegistration.Create(PosixSignal.SIGINT, signal => Stop(signal, cancel, now));
         using var terminate = PosixSignalRegistration.Create(PosixSignal.SIGTERM, signal => Stop(signal, cancel, now));
         using var hangUp = PosixSignalRegistration.Create(PosixSignal.SIGHUP, signal => Stop(signal, cancel, now));
-        var parsed =
-            AcrateCommand.Create(now.Token).Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
+        var parsed = AcrateCommand.For(arguments, now.Token)
+            .Parse(arguments, new ParserConfiguration { ResponseFileTokenReplacer = null });
         return await RunAsync(parsed, cancel, isFirst: true);
     }
 

@@ -17,25 +17,36 @@ internal static class AcrateCommand
     /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
     public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups(CancellationToken now) =>
     [
-        ("Find", [SearchCommand.Create(), AboutCommand.Create()]),
-        ("Install and remove", [InstallCommand.Create(now), UninstallCommand.Create(now), PrefetchCommand.Create(now)]),
-        ("Keep current", [ListCommand.Create(), DueCommand.Create(), UpgradeCommand.Create(now), PinCommand.Create(),
-            AdoptCommand.Create(now)]),
-        ("Copy a machine", [ExportCommand.Create(), CompareCommand.Create(), EquipCommand.Create(now),
-            BundleCommand.Create(), KitCommand.Create()]),
-        ("Past runs", [RunsCommand.Create(), UndoCommand.Create(now), RetryCommand.Create(now)]),
-        ("Upkeep", [CheckCommand.Create(now), ReclaimCommand.Create(), ScheduleCommand.Create(now), SettingsCommand.Create(),
-            CompletionsCommand.Create(() => Create(now))]),
-        ("Catalogues", [CatalogueCommand.Create()]),
-        ("For maintainers", [CardCommand.Create()]),
+        .. Entries(now).Select(
+            group => (group.Task, (IReadOnlyList<Command>)[.. group.Commands.Select(entry => entry.Make())])),
     ];
 
     /// <summary>Builds the whole command line.</summary>
     /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
-    public static RootCommand Create(CancellationToken now)
+    public static RootCommand Create(CancellationToken now) => Create(Groups(now));
+
+    /// <summary>
+    /// Builds the command line for these arguments. Where they begin with the name of a command, it has no other: all of them
+    /// take a millisecond to be made.
+    /// </summary>
+    /// <param name="arguments">The arguments.</param>
+    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    public static RootCommand For(IReadOnlyList<string> arguments, CancellationToken now)
+    {
+        foreach (var (task, entries) in Entries(now))
+        {
+            foreach (var (name, make) in entries)
+            {
+                if (arguments.Count > 0 && arguments[0] == name) return Create([(task, [make()])]);
+            }
+        }
+
+        return Create(now);
+    }
+
+    private static RootCommand Create(IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups)
     {
         var root = new RootCommand();
-        var groups = Groups(now);
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Subcommands.Add(CompletionsCommand.CreateNames());
         root.Directives.Clear();
@@ -50,4 +61,22 @@ internal static class AcrateCommand
         root.SetAction(parsed => CommandHelpAction.Show(parsed, groups));
         return root;
     }
+
+    private static (string Task, (string Name, Func<Command> Make)[] Commands)[] Entries(CancellationToken now) =>
+    [
+        ("Find", [("search", SearchCommand.Create), ("about", AboutCommand.Create)]),
+        ("Install and remove", [("install", () => InstallCommand.Create(now)), ("uninstall", () => UninstallCommand.Create(now)),
+            ("prefetch", () => PrefetchCommand.Create(now))]),
+        ("Keep current", [("list", ListCommand.Create), ("due", DueCommand.Create), ("upgrade", () => UpgradeCommand.Create(now)),
+            ("pin", PinCommand.Create), ("adopt", () => AdoptCommand.Create(now))]),
+        ("Copy a machine", [("export", ExportCommand.Create), ("compare", CompareCommand.Create),
+            ("equip", () => EquipCommand.Create(now)), ("bundle", BundleCommand.Create), ("kit", KitCommand.Create)]),
+        ("Past runs", [("runs", RunsCommand.Create), ("undo", () => UndoCommand.Create(now)),
+            ("retry", () => RetryCommand.Create(now))]),
+        ("Upkeep", [("check", () => CheckCommand.Create(now)), ("reclaim", ReclaimCommand.Create),
+            ("schedule", () => ScheduleCommand.Create(now)), ("settings", SettingsCommand.Create),
+            ("completions", () => CompletionsCommand.Create(() => Create(now)))]),
+        ("Catalogues", [("catalogue", CatalogueCommand.Create)]),
+        ("For maintainers", [("card", CardCommand.Create)]),
+    ];
 }

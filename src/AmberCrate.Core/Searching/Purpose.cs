@@ -8,6 +8,9 @@ namespace AmberCrate.Core.Searching;
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
+    /// <summary>By what its apps are told, in one text: the same for the same purpose that is asked for in another way.</summary>
+    public string Signs { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
+
     /// <summary>A purpose as people write it.</summary>
     public static Purpose Of(IEnumerable<string> asked, IEnumerable<string> categories, IEnumerable<string> words) => new(
         [.. asked.Select(SearchText.Fold).Where(phrase => phrase.Length > 0)],

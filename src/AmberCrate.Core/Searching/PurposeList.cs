@@ -51,7 +51,7 @@ public static class PurposeList
                 .Where(asked => asked.Stems.All(byStem.ContainsKey))
                 .OrderByDescending(asked => asked.Stems.Count)
                 .Select(asked => (asked.purpose, Words(asked.Stems)))
-                .DistinctBy(asked => asked.purpose),
+                .DistinctBy(asked => asked.purpose.Signs),
         ];
 
         IReadOnlySet<string> Words(IEnumerable<string> stems) =>

@@ -69,7 +69,8 @@ public sealed record SearchEntry
             Areas = string.Join(' ', card.Categories.Where(CategoryWords.IsMain).Select(CategoryWords.Of)),
             Types = FileTypes.Of(card.MimeTypes),
             Developer = string.Join(
-                ' ', new[] { SearchText.FoldPhrase(card.Developer?.Name ?? ""), domain }.Where(part => part.Length > 0)),
+                ' ', new[] { SearchText.FoldPhrase(card.Developer?.Name ?? ""), SearchText.FoldCompounds(domain) }
+                    .Where(part => part.Length > 0)),
             Summary = SearchText.FoldCompounds(card.Summary),
             Description = SearchText.FoldCompounds(card.Description ?? ""),
             Local = [.. card.Translations.Select(LocalTexts.Of)],

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Searching;
@@ -55,6 +56,20 @@ public sealed class UnderstandingTests
     [InlineData("scrim-2.6.1", "", "scrim-2.6.1")]
     public void The_domain_of_an_id_is_no_part_of_the_name(string id, string domain, string name) =>
         AppNamespace.Split(AppId.Parse(id.ToLowerInvariant())).ShouldBe((domain, name));
+
+    [Fact]
+    public void The_texts_of_an_entry_are_words_and_nothing_else()
+    {
+        var card = CardSamples.With("org.batten-works.scrim-paint", "1.0 2026-01-01") with
+        {
+            MimeTypes = ["image/x-scrim.v2", "application/x-kicad-pcb", "text/x-c++src"],
+            Categories = ["2DGraphics", "AudioVideo"],
+            Developer = new Developer("Batten & Works, Ltd. (c++)", null),
+        };
+        SearchEntry.Of(card).Texts.SelectMany(text => text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            .Where(word => !word.All(char.IsLetterOrDigit)).ShouldBeEmpty();
+        SearchEntry.Of(card).Developer.ShouldEndWith("batten works battenworks");
+    }
 
     [Theory]
     [InlineData("de_AT.UTF-8", "de_AT de")]
@@ -138,6 +153,14 @@ public sealed class UnderstandingTests
         SearchRanking.Judge(query, Entry("Stagehand hours", "A time tracker for crews")).ShouldNotBeNull()
             .Field.ShouldBe(SearchField.Purpose);
         SearchRanking.Judge(query, Entry("Ember", "A tracker of tunes, the first of its time")).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_purpose_that_is_asked_for_in_two_ways_is_one()
+    {
+        string[] phrases = ["paint", "paint scenery", "paint walls"];
+        var purposes = phrases.Select(said => Purpose.Of([said], ["Graphics"], ["brush"]));
+        PurposeList.Asked(purposes, ["paint", "scenery", "walls"]).ShouldHaveSingleItem().Taken.Count.ShouldBe(2);
     }
 
     [Fact]
