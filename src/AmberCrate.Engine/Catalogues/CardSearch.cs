@@ -11,6 +11,9 @@ namespace AmberCrate.Engine.Catalogues;
 internal sealed class CardSearch : IDisposable
 {
     private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6, MostRare = 5;
+
+    // To see these pass by costs less than to have the database count them in a second run; of more it is the other way round.
+    private const int MostSeen = 3_000;
     private const string Machines =
         "COALESCE((SELECT machines FROM popularity WHERE popularity.catalogue = apps.catalogue "
             + "AND popularity.app = apps.app), 0)";
@@ -180,10 +183,8 @@ internal sealed class CardSearch : IDisposable
     /// <summary>The best matches, and how many there are in all.</summary>
     private (List<Hit> Found, int Matches) FindAll(SearchQuery query)
     {
-        var (found, isWhole) = Look(query);
-
-        // Where all were looked at, what does not fit after all is not counted.
-        return (found, isWhole || found.Count == 0 ? found.Count : Count(query));
+        var (found, there) = Look(query);
+        return (found, found.Count == 0 ? 0 : there ?? Count(query));
     }
 
     /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
@@ -191,15 +192,18 @@ internal sealed class CardSearch : IDisposable
     /// <param name="namesOnly">Whether words in names are all that counts.</param>
     private List<Hit> Find(SearchQuery query, bool namesOnly = false) => Look(query, namesOnly).Found;
 
-    /// <summary>As <see cref="Find"/>, and whether these are all that there are.</summary>
-    private (List<Hit> Found, bool IsWhole) Look(SearchQuery query, bool namesOnly = false)
+    /// <summary>As <see cref="Find"/>, and how many match in all; null where that is not known by now.</summary>
+    private (List<Hit> Found, int? There) Look(SearchQuery query, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
         var rows = new Dictionary<long, Hit>();
-        var isWhole = false;
+        var (seen, isWhole) = (0, false);
         if (_request.Order != SearchOrder.Match || statement.Everything is not { } all) CollectInOrder(statement, query, rows);
-        else isWhole = CollectBest(statement, all, query, rows);
-        return ([.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)], isWhole);
+        else (seen, isWhole) = CollectBest(statement, all, query, rows);
+        List<Hit> found = [.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)];
+
+        // Where all were looked at, what does not fit after all is not counted. An app may be in each of the catalogues.
+        return (found, isWhole ? found.Count : seen is > 0 and < MostSeen && _catalogues.Count == 1 ? seen : null);
     }
 
     /// <summary>Reads the first ones in the order that is asked for.</summary>
@@ -220,17 +224,20 @@ internal sealed class CardSearch : IDisposable
     /// Reads the best kinds of match first, until there are enough. Where there are no more than enough, one look finds them;
     /// where words may be missing, there are.
     /// </summary>
-    /// <returns>Whether all that match were looked at.</returns>
-    private bool CollectBest(SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
+    /// <returns>How many match, at most <see cref="MostSeen"/>, or 0 where that is not known; and whether all of them were looked
+    /// at.</returns>
+    private (int Seen, bool IsWhole) CollectBest(
+        SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
     {
-        var wanted = Wanted;
+        var (wanted, seen) = (Wanted, 0);
         if (query.MostMissing == 0)
         {
-            var places = Places(statement, all, wanted + 1);
-            if (places.Count <= wanted)
+            var places = Places(statement, all, Math.Max(MostSeen, wanted + 1));
+            seen = places.Count;
+            if (seen <= wanted)
             {
                 Read(places, query, into);
-                return true;
+                return (seen, true);
             }
         }
 
@@ -241,7 +248,7 @@ internal sealed class CardSearch : IDisposable
             if (into.Count >= wanted) break;
         }
 
-        return false;
+        return (seen, false);
     }
 
     /// <summary>The places of the first apps that match. The index alone tells them, so that few rows are read twice.</summary>
