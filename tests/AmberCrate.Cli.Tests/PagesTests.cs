@@ -151,6 +151,10 @@ public sealed class PagesTests : IAsyncLifetime
         await browser.OpenAsync($"{_sandbox.Server.Address}pages/apps/cue-ledger.html");
         (await browser.TellAsync("document.querySelector('dd[lang=de-AT]').textContent")).ShouldBe("Einsatzbuch");
         browser.Said.ShouldBeEmpty();
+
+        // A language whose file has not come along.
+        foreach (var file in Directory.GetFiles(_sandbox["site"], "local-de-*.js", SearchOption.AllDirectories)) File.Delete(file);
+        await browser.OpenAsync($"file://{_sandbox["site"]}/index.html#find=scrim&language=de", $"{Names} === 'Scrim Paint'");
     }
 
     [Fact]
