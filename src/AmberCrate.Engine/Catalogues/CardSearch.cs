@@ -232,7 +232,7 @@ internal sealed class CardSearch : IDisposable
         var (wanted, seen) = (Wanted, 0);
         if (query.MostMissing == 0)
         {
-            var places = Places(statement, all, Math.Max(MostSeen, wanted + 1));
+            var places = Places(statement, all, Math.Max(MostSeen, wanted + 1), statement.IndexOfEverything);
             seen = places.Count;
             if (seen <= wanted)
             {
@@ -242,9 +242,9 @@ internal sealed class CardSearch : IDisposable
         }
 
         var known = new HashSet<long>();
-        foreach (var match in statement.ByRank)
+        foreach (var (index, match) in statement.ByRank)
         {
-            Read([.. Places(statement, match, wanted).Where(known.Add)], query, into);
+            Read([.. Places(statement, match, wanted, index).Where(known.Add)], query, into);
             if (into.Count >= wanted) break;
         }
 
@@ -252,8 +252,8 @@ internal sealed class CardSearch : IDisposable
     }
 
     /// <summary>The places of the first apps that match. The index alone tells them, so that few rows are read twice.</summary>
-    private List<long> Places(SearchStatement statement, string? match, int most) => _database.Query(
-        $"{statement.SelectPlaces(match)} LIMIT {most}", row => row.Number(0), statement.Values(match));
+    private List<long> Places(SearchStatement statement, string? match, int most, string index) => _database.Query(
+        $"{statement.SelectPlaces(match, index)} LIMIT {most}", row => row.Number(0), statement.Values(match));
 
     private void Read(List<long> places, SearchQuery query, Dictionary<long, Hit> into)
     {
@@ -364,9 +364,13 @@ internal sealed class CardSearch : IDisposable
             ? known
             : _frequencies[(word, columns, isPrefix)] = Counted(word, columns, isPrefix);
 
-    private long Counted(string word, string columns, bool isPrefix) => _database.Number(
-        "SELECT COUNT(*) FROM (SELECT 1 FROM texts WHERE texts MATCH $1 LIMIT $2)",
-        SearchStatement.OfWord(columns, word, _request.Languages, isPrefix), (long)MostCounted);
+    private long Counted(string word, string columns, bool isPrefix)
+    {
+        var index = SearchStatement.IndexOf(columns);
+        return _database.Number(
+            $"SELECT COUNT(*) FROM (SELECT 1 FROM {index} WHERE {index} MATCH $1 LIMIT $2)",
+            SearchStatement.OfWord(columns, word, _request.Languages, isPrefix), (long)MostCounted);
+    }
 
     private sealed record Hit(SearchResult Shown, string Name);
 }

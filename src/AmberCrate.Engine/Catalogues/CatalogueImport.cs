@@ -49,14 +49,13 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         cancel.ThrowIfCancellationRequested();
         Settle();
         new KnownWords(database).Add(_words, _localWords);
-        if (fromNothing) database.Run(
-            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps INDEXED BY "
-                + $"apps_by_place WHERE number > $1 ORDER BY place",
-            before);
-        else database.Run(
-            $"INSERT INTO texts(rowid, {CatalogueTables.Indexed}) SELECT place, {CatalogueTables.Indexed} FROM apps WHERE "
-                + $"number IN (SELECT value FROM json_each($1)) ORDER BY place",
-            Json(_added));
+        foreach (var (index, columns) in CatalogueTables.Indexes)
+        {
+            var from = $"INSERT INTO {index}(rowid, {columns}) SELECT place, {columns} FROM apps";
+            if (fromNothing) database.Run($"{from} INDEXED BY apps_by_place WHERE number > $1 ORDER BY place", before);
+            else database.Run($"{from} WHERE number IN (SELECT value FROM json_each($1)) ORDER BY place", Json(_added));
+        }
+
         return added.Count;
     }
 
@@ -91,8 +90,9 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         database.Run("DELETE FROM popularity WHERE catalogue = $1", number);
         if (database.Number("SELECT COUNT(*) FROM catalogues") <= 1)
         {
-            // The only catalogue: its index is emptied at once, not app by app.
-            database.Run("INSERT INTO texts(texts) VALUES('delete-all')");
+            // The only catalogue: its indexes are emptied at once, not app by app.
+            foreach (var (index, _) in CatalogueTables.Indexes)
+                database.Run($"INSERT INTO {index}({index}) VALUES('delete-all')");
             foreach (var table in new[] { "apps", "cards", "parts", "signs", "bundles", "translations" })
                 database.Run($"DELETE FROM {table}");
             new KnownWords(database).Clear();
@@ -124,14 +124,18 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
             database.Query("SELECT id FROM cards WHERE number BETWEEN $1 AND $2", row => row.Text(0), part.First, part.Last));
 
     /// <summary>
-    /// Removes apps from the index and from the list, in the order of the index: it is changed in one sweep then.
+    /// Removes apps from the indexes and from the list, in the order of the indexes: they are changed in one sweep then.
     /// </summary>
     private void RemoveApps(string condition, params ReadOnlySpan<object?> values)
     {
-        database.Run(
-            $"INSERT INTO texts(texts, rowid, {CatalogueTables.Indexed}) SELECT 'delete', place, {CatalogueTables.Indexed} "
-                + $"FROM apps WHERE {condition} ORDER BY place",
-            values);
+        foreach (var (index, columns) in CatalogueTables.Indexes)
+        {
+            database.Run(
+                $"INSERT INTO {index}({index}, rowid, {columns}) SELECT 'delete', place, {columns} FROM apps WHERE {condition} "
+                    + $"ORDER BY place",
+                values);
+        }
+
         DeleteApps(condition, values);
     }
 

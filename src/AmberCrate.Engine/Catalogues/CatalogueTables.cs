@@ -1,17 +1,20 @@
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// The tables of the catalogue cache. <c>cards</c> holds every line of every known part, in the order in which they came;
-/// <c>apps</c> has the texts of those that are in force, by the same number, and <c>texts</c> is the full-text index over
-/// them. Its row numbers are the apps' places, and these are given out so that what ranks first among equal
-/// matches comes first in the index: a search reads from its beginning and stops when it has enough. <c>words</c> are those of
-/// the index, for <see cref="KnownWords"/>, and <c>stems</c> has those that have another stem than themselves;
-/// <c>popularity</c>
-/// is what catalogues have counted; <c>purposes</c> are those of
-/// <see cref="KnownPurposes"/>; <c>translations</c> has the texts in other languages, whose words are in the index with their
-/// language; <c>signs</c>
-/// are those of <see cref="CardSigns"/>; <c>bundles</c> are those that
-/// catalogues carry.
+/// The tables of the catalogue cache.
+/// <list type="bullet">
+/// <item><c>cards</c> holds every line of every known part, in the order in which they came; <c>apps</c> has the texts of those
+/// that are in force, by the same number.</item>
+/// <item><c>texts</c> is the full-text index over them. Its row numbers are the apps' places, and these are given out so that what
+/// ranks first among equal matches comes first: a search reads from the beginning and stops when it has enough.</item>
+/// <item><c>names</c> is the same for the names alone: whether they have a frequent word is told without going through all the
+/// texts that have it.</item>
+/// <item><c>words</c> are those of the index, for <see cref="KnownWords"/>; <c>stems</c> has those that have another stem than
+/// themselves.</item>
+/// <item><c>translations</c> has the texts in other languages, whose words are in the index with their language.</item>
+/// <item><c>popularity</c> is what catalogues have counted, <c>purposes</c> are those of <see cref="KnownPurposes"/>, <c>signs</c>
+/// those of <see cref="CardSigns"/>, and <c>bundles</c> those that catalogues carry.</item>
+/// </list>
 /// </summary>
 internal static class CatalogueTables
 {
@@ -38,6 +41,8 @@ internal static class CatalogueTables
         CREATE VIRTUAL TABLE texts USING fts5(id, name, squashed, keywords, types, summary, categories, developer, areas,
             description, localname, localtext, marks,
             content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
+        CREATE VIRTUAL TABLE names USING fts5(id, name, squashed, localname, marks,
+            content='apps', content_rowid='place', columnsize=0, detail='column', tokenize='ascii');
         CREATE TABLE signs(sign TEXT NOT NULL, number INTEGER NOT NULL, PRIMARY KEY(sign, number)) STRICT, WITHOUT ROWID;
         CREATE TABLE bundles(catalogue INTEGER NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL,
             PRIMARY KEY(catalogue, name)) STRICT, WITHOUT ROWID;
@@ -54,9 +59,13 @@ internal static class CatalogueTables
         CREATE TABLE stems(stem TEXT NOT NULL, word TEXT NOT NULL, PRIMARY KEY(stem, word)) STRICT, WITHOUT ROWID;
         """;
 
-    /// <summary>The indexed columns of <c>apps</c>, as <c>texts</c> has them.</summary>
-    public const string Indexed =
-        "id, name, squashed, keywords, types, summary, categories, developer, areas, description, localname, localtext, marks";
+    /// <summary>The full-text indexes over <c>apps</c>, with the columns that each has.</summary>
+    public static IReadOnlyList<(string Name, string Columns)> Indexes { get; } =
+    [
+        ("texts", "id, name, squashed, keywords, types, summary, categories, developer, areas, description, localname, "
+            + "localtext, marks"),
+        ("names", "id, name, squashed, localname, marks"),
+    ];
 
     /// <summary>The columns of which <see cref="AppRow.EntryOf"/> makes an entry, in its order.</summary>
     public const string Entry =

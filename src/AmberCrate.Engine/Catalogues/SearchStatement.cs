@@ -15,6 +15,8 @@ internal sealed class SearchStatement(
     public const string NameColumns = "id name squashed localname";
 
     private const int LongIdWords = 3, LackingTier = 1;
+    private const string AllTexts = "texts", OfNames = "names";
+
     /// <summary>All columns that have an app's texts.</summary>
     public const string AllColumns =
         NameColumns + " keywords types summary categories developer areas description localtext";
@@ -28,17 +30,25 @@ internal sealed class SearchStatement(
         ["", .. request.Languages.Select(LocalTexts.PrefixOf).Distinct(StringComparer.Ordinal)];
 
     /// <summary>
-    /// Expressions that find matches of one kind after the other, the better ones first. Each finds those before it, too.
+    /// Expressions that find matches of one kind after the other, the better ones first, each with the index that has what it
+    /// asks for. Each finds those before it, too.
     /// </summary>
-    public IEnumerable<string?> ByRank => query.Words.Count == 0 ? [Narrowed(null)]
-        : query.MostMissing > 0 ? [Narrowed(Words(Tiers[LackingTier])), Everything]
+    public IEnumerable<(string Index, string? Match)> ByRank => query.Words.Count == 0 ? [(AllTexts, Narrowed(null))]
+        : query.MostMissing > 0 ? [(AllTexts, Narrowed(Words(Tiers[LackingTier]))), (AllTexts, Everything)]
         :
         [
-            Narrowed(Together("")),
-            .. query.Endings.Select(ending => Narrowed($"types : \"{ending}\" AND {Words(AllColumns)}")),
-            Narrowed(Together(" *")),
-            .. (namesOnly ? [NameColumns] : Tiers).Select(columns => Narrowed(Words(columns))),
+            (Names, Narrowed(Together(""))),
+            .. query.Endings.Select(ending => (AllTexts, Narrowed($"types : \"{ending}\" AND {Words(AllColumns)}"))),
+            (Names, Narrowed(Together(" *"))),
+            .. (namesOnly ? [NameColumns] : Tiers).Select(
+                columns => (columns == NameColumns ? Names : AllTexts, Narrowed(Words(columns)))),
         ];
+
+    /// <summary>The index that has what <see cref="Everything"/> asks for.</summary>
+    public string IndexOfEverything => namesOnly && query.Words.Count > 0 ? Names : AllTexts;
+
+    /// <summary>The index that has names alone; where more than that is asked for, the one of all texts.</summary>
+    private string Names => request.Filter is { Category: null, Developer: null } ? OfNames : AllTexts;
 
     /// <summary>The expression that finds every match.</summary>
     public string? Everything => Narrowed(query.Words.Count == 0 ? null : Words(namesOnly ? NameColumns : AllColumns));
@@ -55,9 +65,10 @@ internal sealed class SearchStatement(
     /// <summary>The SQL that finds places of apps in their order, without a look at more than the index where that is
     /// enough.</summary>
     /// <param name="match">The expression, or null for all apps.</param>
-    public string SelectPlaces(string? match) => match is null || HasConditions
+    /// <param name="index">The index that has what it asks for.</param>
+    public string SelectPlaces(string? match, string index) => match is null || HasConditions
         ? $"{Select("apps.place", match)} ORDER BY {(match is null ? "apps.place" : "texts.rowid")}"
-        : $"SELECT rowid FROM texts{Where(match)} ORDER BY rowid";
+        : $"SELECT rowid FROM {index} WHERE {index} MATCH $1 ORDER BY rowid";
 
     /// <summary>The values of <see cref="Select"/>.</summary>
     public object?[] Values(string? match) =>
@@ -73,6 +84,9 @@ internal sealed class SearchStatement(
         if (request.WithoutIds.Count > 0) conditions.Add("apps.app NOT IN (SELECT value FROM json_each($3))");
         return conditions.Count == 0 ? "" : $" WHERE {string.Join(" AND ", conditions)}";
     }
+
+    /// <summary>The index that has some columns.</summary>
+    public static string IndexOf(string columns) => columns == NameColumns ? OfNames : AllTexts;
 
     /// <summary>An expression for a word in some columns, in any of the languages.</summary>
     /// <param name="columns">The columns.</param>
