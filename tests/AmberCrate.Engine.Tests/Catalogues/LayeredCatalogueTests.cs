@@ -5,6 +5,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Storage;
 using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
@@ -59,9 +60,11 @@ public sealed class LayeredCatalogueTests : IDisposable
         layers.Count.ShouldBeGreaterThan(2, "changes lie in several layers, and are published full now and then");
         await RefreshAsync(_cache);
         ShouldHaveTheCards(_cache);
+        ItsIndexesShouldBeWhole("root");
         using var anew = Open("anew");
         await RefreshAsync(anew);
         ShouldHaveTheCards(anew);
+        ItsIndexesShouldBeWhole("anew");
     }
 
     [Fact]
@@ -139,6 +142,14 @@ public sealed class LayeredCatalogueTests : IDisposable
             CardJson.Write(cache.Find(card.Id, [Guild]).ShouldHaveSingleItem().Card).ShouldBe(CardJson.Write(card));
             cache.Search(SearchRequest.For(SearchQuery.Of([card.Name]), [Guild])).Shown[0].Summary.ShouldBe(card.Summary);
         }
+    }
+
+    /// <summary>Has SQLite compare each index with the apps that it is over.</summary>
+    private void ItsIndexesShouldBeWhole(string root)
+    {
+        using var database = Database.Open(MachineLayout.Under(_folder[root]).CataloguesFile);
+        foreach (var (index, _) in CatalogueTables.Indexes)
+            Should.NotThrow(() => database.Run($"INSERT INTO {index}({index}, rank) VALUES('integrity-check', 1)"), index);
     }
 
     private void Put(AppCard card) => _cards[card.Id.Text] = card;
