@@ -7,6 +7,9 @@ internal sealed record PublishedDocument(
     int Parts,
     long Size,
     int Pages,
+    bool PagesWait,
+    string? WithoutOthers,
     string? Root,
     IReadOnlyList<WaitingDocument> Waiting,
+    IReadOnlyList<string> Removed,
     int Format = DocumentFormat.Number);

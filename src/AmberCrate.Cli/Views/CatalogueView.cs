@@ -211,7 +211,8 @@ internal static class CatalogueView
         var (apps, parts, size) =
             (result.Document.Apps, result.Document.Parts.Count, result.Document.Parts.Sum(part => part.Size));
         if (output.IsJson) output.Json(new PublishedDocument(
-            result.Path, apps, parts, size, result.Pages, result.Root?.Hex, Documents(result.Waiting)));
+            result.Path, apps, parts, size, result.Pages, result.DoPagesWait, result.WithoutOthers, result.Root?.Hex,
+            Documents(result.Waiting), result.Pruned));
         else output.Line(
             $"{(result.Waiting.Count > 0 ? "Prepared" : "Published")} {Words.Count(apps, "app")} in "
                 + $"{Words.Count(parts, "part")} ({Words.Size(size)}) to ",
