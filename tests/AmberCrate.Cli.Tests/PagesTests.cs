@@ -87,11 +87,24 @@ public sealed class PagesTests : IAsyncLifetime
     [Fact]
     public async Task The_page_ranks_as_the_program_does()
     {
+        foreach (var (app, line) in new[]
+        {
+            ("scrim-paint", "mimetypes = [\"image/svg+xml\"]"),
+            ("gantry-plot", "mimetypes = [\"image/svg+xml\", \"image/vnd.dwg\"]"),
+        })
+        {
+            var card = _sandbox["guild", $"{app}.appcard.toml"];
+            File.WriteAllText(
+                card, File.ReadAllText(card).Replace("\nkeywords = [", $"\n{line}\nkeywords = [", StringComparison.Ordinal));
+        }
+
+        Build();
+        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         await using var browser = await Browser.StartAsync(_sandbox.Folder);
         foreach (var words in new[]
         {
             "paint", "cue sheets", "cueledger", "lightning", "i need something for lighting", "battenworks", "teh terminal",
-            "plan rigging for a stage", "scrm paint", "editing pictures", "c++", "zzzzzz",
+            "plan rigging for a stage", "scrm paint", "editing pictures", "c++", "zzzzzz", ".svg", "*.dwg", "paint .svg", "svg",
         })
         {
             await browser.OpenAsync($"{_sandbox.Server.Address}#find={Uri.EscapeDataString(words)}");
@@ -104,6 +117,8 @@ public sealed class PagesTests : IAsyncLifetime
                     .Select(app => app.GetProperty("name").GetString()));
             (await browser.TellAsync(Names)).ShouldBe(expected, words);
         }
+
+        await browser.OpenAsync($"{_sandbox.Server.Address}#find=.svg", $"{Names} === 'Gantry Plot|Scrim Paint'");
     }
 
     [Fact]
@@ -153,7 +168,8 @@ public sealed class PagesTests : IAsyncLifetime
         browser.Said.ShouldBeEmpty();
 
         // A language whose file has not come along.
-        foreach (var file in Directory.GetFiles(_sandbox["site"], "local-de-*.js", SearchOption.AllDirectories)) File.Delete(file);
+        foreach (var file in Directory.GetFiles(_sandbox["site"], "local-de-*.js", SearchOption.AllDirectories))
+            File.Delete(file);
         await browser.OpenAsync($"file://{_sandbox["site"]}/index.html#find=scrim&language=de", $"{Names} === 'Scrim Paint'");
     }
 
