@@ -15,6 +15,7 @@ public static class PurposeList
     /// </summary>
     public const string OwnDigest = "4b0a0795355fd8c32278bfa1bce072f1617a3f8b39dbe783f390dc710416a1e9";
 
+    private const string Empty = "expected letters or digits in each, and on both sides of a +";
     private const string Resource = "AmberCrate.Core.purposes.toml";
 
     /// <summary>The file of our own purposes.</summary>
@@ -70,6 +71,8 @@ public static class PurposeList
             if (purpose.Asked.Count == 0) child.AddFault("asked", "expected at least one phrase");
             if (purpose.Categories.Count + purpose.Words.Count == 0)
                 child.AddFault("categories", "expected a category, or words");
+            if (purpose.Categories.Count < categories.Count) child.AddFault("categories", Empty);
+            if (purpose.Words.Count < words.Count) child.AddFault("words", Empty);
             child.RefuseUnknownKeys();
             purposes.Add(purpose);
         }

@@ -24,4 +24,21 @@ public sealed class CatalogueSettingsTests
         CatalogueSettings.Read("catalogue = 1\ntitle = \"T\"\nname = \"Two words\"\n", "catalogue.toml", faults).ShouldBeNull();
         faults.ShouldHaveSingleItem().Key.ShouldBe("name");
     }
+
+    [Theory]
+    [InlineData("words = [\"script+merge\", \"cue sheet\"]", null)]
+    [InlineData("categories = [\"Audio+Player\"]", null)]
+    [InlineData("words = [\"script+\"]\ncategories = [\"Audio\"]", "words: expected letters or digits in each")]
+    [InlineData("words = [\"cue\", \"+\"]", "words: expected letters or digits in each")]
+    [InlineData("words = [\"cue\", \"!?\"]", "words: expected letters or digits in each")]
+    [InlineData("words = [\"cue\"]\ncategories = [\"+Audio\"]", "categories: expected letters or digits in each")]
+    [InlineData("words = []", "categories: expected a category, or words")]
+    public void A_purpose_tells_apps_by_words_and_categories(string signs, string? fault)
+    {
+        var faults = new List<FormatFault>();
+        var text = $"catalogue = 1\ntitle = \"T\"\n[[purposes]]\nasked = [\"print cues\"]\n{signs}\n";
+        var settings = CatalogueSettings.Read(text, "catalogue.toml", faults);
+        if (fault is null) settings.ShouldNotBeNull().Purposes.ShouldHaveSingleItem();
+        else faults.ShouldHaveSingleItem().ToString().ShouldContain(fault);
+    }
 }
