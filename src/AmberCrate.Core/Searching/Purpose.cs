@@ -8,8 +8,8 @@ namespace AmberCrate.Core.Searching;
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
-    /// <summary>By what its apps are told, in one text: the same for the same purpose that is asked for in another way.</summary>
-    public string Signs { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
+    /// <summary>What tells its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
+    public string Key { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
 
     /// <summary>A purpose as people write it.</summary>
     public static Purpose Of(IEnumerable<string> asked, IEnumerable<string> categories, IEnumerable<string> words) => new(
@@ -25,10 +25,15 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
         return [.. (telling.Count > 0 ? telling : [.. words]).Select(WordStem.English).Distinct()];
     }
 
-    /// <summary>Parts that are all needed, brought to the form that is looked for; null where one of them is empty.</summary>
+    /// <summary>
+    /// Parts that are all needed, each in the form that is looked for; null if one of them is empty. Two <c>+</c> in a row
+    /// separate nothing: they belong to a word such as <c>c++</c>.
+    /// </summary>
     private static string? EachOf(string all, Func<string, string> form)
     {
-        var parts = all.Split('+').Select(form).ToList();
+        const string pair = "++", kept = "\0";
+        var parts = all.Replace(pair, kept, StringComparison.Ordinal).Split('+')
+            .Select(part => form(part.Replace(kept, pair, StringComparison.Ordinal))).ToList();
         return parts.TrueForAll(part => part.Length > 0) ? string.Join('+', parts) : null;
     }
 }

@@ -52,7 +52,7 @@ public static class PurposeList
                 .Where(asked => asked.Stems.All(byStem.ContainsKey))
                 .OrderByDescending(asked => asked.Stems.Count)
                 .Select(asked => (asked.purpose, Words(asked.Stems)))
-                .DistinctBy(asked => asked.purpose.Signs),
+                .DistinctBy(asked => asked.purpose.Key),
         ];
 
         IReadOnlySet<string> Words(IEnumerable<string> stems) =>

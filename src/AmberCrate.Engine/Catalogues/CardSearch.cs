@@ -12,7 +12,7 @@ internal sealed class CardSearch : IDisposable
 {
     private const int MostGuesses = 8, MostBeside = 5, LeastBeside = 5, MostCounted = 600, MostTogether = 6, MostRare = 5;
 
-    // To see these pass by costs less than to have the database count them in a second run; of more it is the other way round.
+    // Up to so many places are read, and so counted, in the first look. A second query that only counts is cheaper for more.
     private const int MostSeen = 3_000;
     private const string Machines =
         "COALESCE((SELECT machines FROM popularity WHERE popularity.catalogue = apps.catalogue "
@@ -197,13 +197,13 @@ internal sealed class CardSearch : IDisposable
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
         var rows = new Dictionary<long, Hit>();
-        var (seen, isWhole) = (0, false);
+        int? seen = null;
         if (_request.Order != SearchOrder.Match || statement.Everything is not { } all) CollectInOrder(statement, query, rows);
-        else (seen, isWhole) = CollectBest(statement, all, query, rows);
+        else seen = CollectBest(statement, all, query, rows);
         List<Hit> found = [.. Ordered(rows.Values).DistinctBy(hit => hit.Shown.Id)];
 
-        // Where all were looked at, what does not fit after all is not counted. An app may be in each of the catalogues.
-        return (found, isWhole ? found.Count : seen is > 0 and < MostSeen && _catalogues.Count == 1 ? seen : null);
+        // If all were judged, only those that fit count. An app may be in each of the catalogues.
+        return (found, seen <= Wanted ? found.Count : seen < MostSeen && _catalogues.Count == 1 ? seen : null);
     }
 
     /// <summary>Reads the first ones in the order that is asked for.</summary>
@@ -221,15 +221,14 @@ internal sealed class CardSearch : IDisposable
     }
 
     /// <summary>
-    /// Reads the best kinds of match first, until there are enough. Where there are no more than enough, one look finds them;
-    /// where words may be missing, there are.
+    /// Reads the best kinds of match first, until there are enough. If no more match than are wanted, one look finds all of
+    /// them. If words may be missing, far more match, and that look is left out.
     /// </summary>
-    /// <returns>How many match, at most <see cref="MostSeen"/>, or 0 where that is not known; and whether all of them were looked
-    /// at.</returns>
-    private (int Seen, bool IsWhole) CollectBest(
-        SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
+    /// <returns>How many match, at most <see cref="MostSeen"/>; null if that is not known.</returns>
+    private int? CollectBest(SearchStatement statement, string all, SearchQuery query, Dictionary<long, Hit> into)
     {
-        var (wanted, seen) = (Wanted, 0);
+        var wanted = Wanted;
+        int? seen = null;
         if (query.MostMissing == 0)
         {
             var places = Places(statement, all, Math.Max(MostSeen, wanted + 1), statement.IndexOfEverything);
@@ -237,7 +236,7 @@ internal sealed class CardSearch : IDisposable
             if (seen <= wanted)
             {
                 Read(places, query, into);
-                return (seen, true);
+                return seen;
             }
         }
 
@@ -248,7 +247,7 @@ internal sealed class CardSearch : IDisposable
             if (into.Count >= wanted) break;
         }
 
-        return (seen, false);
+        return seen;
     }
 
     /// <summary>The places of the first apps that match. The index alone tells them, so that few rows are read twice.</summary>

@@ -132,7 +132,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         {
             database.Run(
                 $"INSERT INTO {index}({index}, rowid, {columns}) SELECT 'delete', place, {columns} FROM apps WHERE {condition} "
-                    + $"ORDER BY place",
+                    + "ORDER BY place",
                 values);
         }
 

@@ -12,6 +12,7 @@ namespace AmberCrate.Engine.Catalogues;
 internal sealed class KnownWords(Database database)
 {
     private const int MostForms = 12, MostBeginning = 12;
+    private const string BeginsSo = "word >= $1 AND word < $1 || char(1114111)";
 
     /// <summary>Adds words, those that are known among them.</summary>
     /// <param name="words">The words of all texts.</param>
@@ -50,17 +51,16 @@ internal sealed class KnownWords(Database database)
 
     /// <summary>Whether any word begins so.</summary>
     public bool HasBeginning(string letters) =>
-        database.Number("SELECT 1 FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT 1", letters) == 1;
+        database.Number($"SELECT 1 FROM words WHERE {BeginsSo} LIMIT 1", letters) == 1;
 
     /// <summary>
-    /// The words that begin so; null where they are many. The index finds a few words faster than all that begin with one: it
-    /// stops where there are enough, and puts nothing together first.
+    /// The words that begin so; null if they are many. To ask the index for a few words is faster than to ask it for a prefix:
+    /// for a prefix it merges all rows before it gives the first one.
     /// </summary>
     public IReadOnlyList<string>? Beginning(string letters)
     {
         var words = database.Query(
-            "SELECT word FROM words WHERE word >= $1 AND word < $1 || char(1114111) LIMIT $2", row => row.Text(0), letters,
-            MostBeginning + 1L);
+            $"SELECT word FROM words WHERE {BeginsSo} LIMIT $2", row => row.Text(0), letters, MostBeginning + 1L);
         return words.Count <= MostBeginning ? words : null;
     }
 

@@ -21,8 +21,8 @@ internal sealed class SearchStatement(
     public const string AllColumns =
         NameColumns + " keywords types summary categories developer areas description localtext";
 
-    // From the most telling part of a card on, each with those before it. Each is read from its beginning: no more than tell
-    // enough apart for what is found by it to be ranked.
+    // The columns of one look after the other, the most telling ones first; each look has the columns of those before it. Few
+    // looks are enough: what they find is ranked afterwards.
     private static readonly string[] Tiers =
         [NameColumns, NameColumns + " keywords types summary categories developer", AllColumns];
 

@@ -28,6 +28,7 @@ public sealed class CatalogueSettingsTests
     [Theory]
     [InlineData("words = [\"script+merge\", \"cue sheet\"]", null)]
     [InlineData("categories = [\"Audio+Player\"]", null)]
+    [InlineData("words = [\"c++\"]", null)]
     [InlineData("words = [\"script+\"]\ncategories = [\"Audio\"]", "words: expected letters or digits in each")]
     [InlineData("words = [\"cue\", \"+\"]", "words: expected letters or digits in each")]
     [InlineData("words = [\"cue\", \"!?\"]", "words: expected letters or digits in each")]

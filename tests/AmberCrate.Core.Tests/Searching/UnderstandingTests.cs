@@ -132,7 +132,8 @@ public sealed class UnderstandingTests
     [Fact]
     public void The_digest_of_our_own_purposes_is_that_of_their_file() =>
         PurposeList.OwnDigest.ShouldBe(
-            Convert.ToHexStringLower(SHA256.HashData(PurposeList.OwnFile())), "docs/purposes.toml has changed");
+            Convert.ToHexStringLower(SHA256.HashData(PurposeList.OwnFile())),
+            "docs/purposes.toml has changed: put its SHA-256 into OwnDigest");
 
     [Fact]
     public void An_app_for_a_purpose_is_found_by_its_category_and_better_by_its_words_too()
@@ -170,6 +171,7 @@ public sealed class UnderstandingTests
         SearchRanking.Judge(query, Entry("Prompt Margin", "Merge two versions of a script")).ShouldNotBeNull();
         SearchRanking.Judge(query, Entry("Gantry Plot", "Merge rigging plans")).ShouldBeNull();
         Purpose.Of(["a"], [], ["script+", "+"]).Words.ShouldBeEmpty();
+        Purpose.Of(["a"], [], ["C++", "c+++Editor"]).Words.ShouldBe(["cplusplus", "cplusplus+editor"]);
     }
 
     [Theory]
