@@ -1,4 +1,5 @@
 using AmberCrate.Playhouse;
+using AmberCrate.Tests.Trust;
 
 namespace AmberCrate.Cli.Tests;
 

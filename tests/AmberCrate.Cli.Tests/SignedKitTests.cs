@@ -1,8 +1,6 @@
-using System.Formats.Tar;
-using System.Security.Cryptography;
 using System.Text;
-using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using AmberCrate.Tests.Kits;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -54,11 +52,11 @@ public sealed class SignedKitTests : IAsyncLifetime
     [InlineData("a timestamp", "timestamp.json", "\"version\":", "\"version\":1", 5, "signatures of the timestamp")]
     [InlineData("no root", "root.json", null, null, 5, "no root of the catalogue has the digest")]
     [InlineData("no part", "parts/", null, null, 5, "is missing")]
-    [InlineData("no signatures", "trust", null, null, 4, "the kit carries no signatures of guild, which is signed")]
+    [InlineData("no signatures", "trust", null, null, 4, "the kit's apps of guild cannot be checked")]
     public void A_kit_that_somebody_has_changed_is_refused(
         string what, string of, string? before, string? after, int code, string says)
     {
-        Forge("a.amberkit", "b.amberkit", (layer, content) =>
+        KitForge.Change(_sandbox["a.amberkit"], _sandbox["b.amberkit"], (layer, content) =>
         {
             var title = $"{layer["mediaType"]} {layer["annotations"]?["org.opencontainers.image.title"]}";
             return !title.Contains(of, StringComparison.Ordinal) ? content
@@ -75,7 +73,7 @@ public sealed class SignedKitTests : IAsyncLifetime
     public void A_kit_whose_bundle_hides_its_catalogue_is_refused()
     {
         _sandbox.Root = "root";
-        Forge("a.amberkit", "b.amberkit", (layer, content) =>
+        KitForge.Change(_sandbox["a.amberkit"], _sandbox["b.amberkit"], (layer, content) =>
         {
             var text = Encoding.UTF8.GetString(content);
             return layer["mediaType"]!.GetValue<string>() switch
@@ -89,47 +87,5 @@ public sealed class SignedKitTests : IAsyncLifetime
             };
         });
         _sandbox.Run("equip", "b.amberkit", "--yes").ShouldExitWith(5).Error.ShouldContain("it is another one than was signed");
-    }
-
-    /// <summary>Writes a kit again with other layers, and the digests that belong to them: null leaves a layer out.</summary>
-    private void Forge(string from, string to, Func<JsonObject, byte[], byte[]?> change)
-    {
-        var files = new Dictionary<string, byte[]>(StringComparer.Ordinal);
-        using (var reader = new TarReader(File.OpenRead(_sandbox[from])))
-        {
-            while (reader.GetNextEntry() is { } entry)
-            {
-                using var memory = new MemoryStream();
-                entry.DataStream?.CopyTo(memory);
-                files[entry.Name] = memory.ToArray();
-            }
-        }
-
-        var index = JsonNode.Parse(files["index.json"])!;
-        var manifest = JsonNode.Parse(files[PathOf(index["manifests"]![0]!)])!;
-        var layers = new JsonArray();
-        foreach (var layer in manifest["layers"]!.AsArray().Select(layer => layer!.DeepClone().AsObject()))
-        {
-            if (change(layer, files[PathOf(layer)]) is not { } content) continue;
-            Put(layer, content);
-            layers.Add(layer);
-        }
-
-        manifest["layers"] = layers;
-        Put(index["manifests"]![0]!.AsObject(), Encoding.UTF8.GetBytes(manifest.ToJsonString()));
-        files["index.json"] = Encoding.UTF8.GetBytes(index.ToJsonString());
-        using var writer = new TarWriter(File.Create(_sandbox[to]), TarEntryFormat.Ustar);
-        foreach (var (name, content) in files)
-            writer.WriteEntry(new UstarTarEntry(TarEntryType.RegularFile, name) { DataStream = new MemoryStream(content) });
-
-        void Put(JsonObject descriptor, byte[] content)
-        {
-            descriptor["digest"] = $"sha256:{Convert.ToHexStringLower(SHA256.HashData(content))}";
-            descriptor["size"] = content.Length;
-            files[PathOf(descriptor)] = content;
-        }
-
-        static string PathOf(JsonNode descriptor) =>
-            $"blobs/sha256/{descriptor["digest"]!.GetValue<string>()["sha256:".Length..]}";
     }
 }

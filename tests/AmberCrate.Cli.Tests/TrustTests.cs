@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json.Nodes;
 using AmberCrate.Playhouse;
+using AmberCrate.Tests.Trust;
 
 namespace AmberCrate.Cli.Tests;
 

@@ -9,11 +9,12 @@ internal sealed record CatalogueDataDocument(
     string Scope,
     string Refreshed,
     bool Reached,
-    int Apps)
+    int Apps,
+    IReadOnlyList<FrozenDocument> Frozen)
 {
     public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
         [.. states.Select(
             state => new CatalogueDataDocument(
                 state.Name.Text, ScopeWords.Scopes.WordOf(state.Scope), PlainText.Time(state.Refreshed), !state.IsBehind,
-                state.Apps))];
+                state.Apps, [.. state.Frozen.Select(one => new FrozenDocument(one.Maintainer, one.Why))]))];
 }

@@ -12,6 +12,7 @@ internal sealed record InstalledDocument(
     string? Follows,
     string Sha256,
     bool Sha256Stated,
+    bool Unsigned,
     string Since,
     string Place,
     IReadOnlyList<string> Places)
@@ -19,7 +20,7 @@ internal sealed record InstalledDocument(
     public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) =>
         app is null ? null : new InstalledDocument(
         ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Follows?.ToString(), app.Sha256.Hex,
-        app.IsDigestStated,
+        app.IsDigestStated, app.IsUnsigned,
         PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName),
         [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
 }

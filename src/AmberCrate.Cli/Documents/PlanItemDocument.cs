@@ -22,6 +22,7 @@ internal record PlanItemDocument
         Source = PlainText.Shown(artifact.Location.Resolve(item.Offer!.Base));
         Mirrors = [.. artifact.Mirrors.Select(mirror => PlainText.Shown(mirror.Resolve(item.Offer.Base)))];
         (Sha256, Sha256Stated) = (item.FileDigest!.Hex, item.StatedSha256 is not null);
+        Unsigned = item.IsUnsigned;
         Attention = [.. (item.Offer.Card.Attention ?? []).Select(CardWords.Attentions.WordOf)];
     }
 
@@ -51,6 +52,8 @@ internal record PlanItemDocument
     public string? Sha256 { get; }
 
     public bool? Sha256Stated { get; }
+
+    public bool? Unsigned { get; }
 
     public IReadOnlyList<string>? Attention { get; }
 

@@ -39,7 +39,7 @@ internal sealed record RunDetailsDocument(
             run.IsInterrupted,
             [.. run.Items.Select(item => new RunItemDocument(
                 item.Reference.Name, ActionWords.Actions.WordOf(item.Action), item.Before?.Version.Text,
-                item.To?.Text, RunDocument.Word(item.Outcome), item.Reason))],
+                item.To?.Text, RunDocument.Word(item.Outcome), item.Reason, item.HasChanged && item.After?.IsUnsigned == true))],
             [.. details.Pins.Select(pin => new RunPinDocument(
                 pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))],
             [.. details.Catalogues.Select(one => new RunCatalogueDocument(
@@ -49,7 +49,8 @@ internal sealed record RunDetailsDocument(
 }
 
 /// <summary>An item of a run, as JSON.</summary>
-internal sealed record RunItemDocument(string Id, string Action, string? From, string? To, string Outcome, string? Reason);
+internal sealed record RunItemDocument(string Id, string Action, string? From, string? To, string Outcome, string? Reason,
+    bool Unsigned);
 
 /// <summary>A pin that a run has changed, as JSON.</summary>
 internal sealed record RunPinDocument(string App, PinDocument? Before, PinDocument? After);

@@ -156,6 +156,7 @@ internal static class AboutView
         Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (app.Assessment.IsChanged && installed == app.Assessment.Installed)
             Fact(output, "file", new Cell("changed by the catalogue since it was installed", Tone.Attention));
+        if (installed.IsUnsigned) Fact(output, "trust", "taken without a signature");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "follows", installed.Follows is null ? "the newest" : "@" + installed.Follows);
         if (app.Pin is { } pin) Fact(output, "pin", new Cell(pin.Words, Tone.Attention));

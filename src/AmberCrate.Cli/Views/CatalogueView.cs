@@ -35,6 +35,8 @@ internal static class CatalogueView
             if (result.Problem is { } problem) ShowFailed(output, result, problem);
             else output.Line(
                 new Cell(result.Catalogue.Name.Text, Tone.Strong), $"  {News(result)}, {Words.Count(result.State!.Apps, "app")}");
+            foreach (var frozen in result.State?.Frozen ?? [])
+                output.Line(new Cell($"  {Words.Frozen(frozen)}", Tone.Attention));
         }
     }
 
@@ -96,6 +98,8 @@ internal static class CatalogueView
         output.Line($"  refreshed  {(state is null ? "never" : PlainText.Time(state.Refreshed))}");
         output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust?.EndsFirst, about.Now));
         if (catalogue.Trust.Root is { } root) output.Line($"  root       {root}, trusted when the catalogue was added");
+        foreach (var frozen in state?.Frozen ?? [])
+            output.Line("  attention  ", new Cell(Words.Frozen(frozen), Tone.Attention));
         if (about.Trust is not { } trust) return;
         output.Line();
         var table = new TextTable("role", "version", "until", "signed by", "key ids");

@@ -59,6 +59,9 @@ internal static class RunsView
         output.List(Outcome(run, Counted(run)), table, "");
         foreach (var (catalogue, isDropped) in details.Catalogues)
             output.Line($"catalogue {catalogue.Name} was {(isDropped ? "dropped" : "added")}: {catalogue.Location}");
+        if (run.Items.Where(item => item is { HasChanged: true, After.IsUnsigned: true }).ToList() is { Count: > 0 } unsigned)
+            output.Line(new Cell(
+                $"taken without a signature: {string.Join(", ", unsigned.Select(item => item.Reference.Name))}", Tone.Attention));
         foreach (var (name, since) in run.Expired)
             output.Line(new Cell(
                 $"the signatures of {name} had expired {PlainText.Time(since)}; its data were used", Tone.Attention));

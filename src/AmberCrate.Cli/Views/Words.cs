@@ -106,11 +106,15 @@ internal static class Words
                 + string.Concat(freshness.NotSigned.Select(name => $" · {name} is not signed"))
                 + string.Concat(freshness.EndingSoon.Select(one => one.Ends <= freshness.Now
                     ? $" · the signatures of {one.Name} have expired"
-                    : $" · the signatures of {one.Name} expire {PlainText.Time(one.Ends)}"));
+                    : $" · the signatures of {one.Name} expire {PlainText.Time(one.Ends)}"))
+                + string.Concat(freshness.Frozen.Select(one => $" · {one.Name}: {Frozen(one.Apps)}"));
         return freshness.Known == 0 ? "no catalogue has been added"
             : freshness.Paused.Count == freshness.Known ? "every catalogue is paused"
             : "no catalogue has been refreshed yet";
     }
+
+    /// <summary>That apps of another maintainer are not up to date, and why.</summary>
+    public static string Frozen(FrozenApps apps) => $"the apps of {apps.Maintainer} are not up to date ({apps.Why})";
 
     /// <summary>The name of a catalogue, with whom it is for where that is not what was asked about.</summary>
     public static string Catalogue(CatalogueName name, InstallScope scope, InstallScope asked) =>

@@ -135,21 +135,12 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     /// <exception cref="MalformedException">It is not one; the message says what was expected.</exception>
     public static CatalogueDocument Read(ReadOnlyMemory<byte> bytes)
     {
-        try
+        JsonUnicode.Require(bytes.Span);
+        return ForeignText.Read("the entry document", () =>
         {
             using var json = JsonDocument.Parse(bytes);
             return Read(json.RootElement);
-        }
-        catch (JsonException fault)
-        {
-            // The framework says the place at the end of its words, counted from 0; people count lines from 1.
-            throw new MalformedException(
-                $"not an entry document: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
-        }
-        catch (Exception fault) when (fault is InvalidOperationException or KeyNotFoundException)
-        {
-            throw new MalformedException($"not an entry document: {fault.Message}", fault);
-        }
+        });
     }
 
     private static CatalogueDocument Read(JsonElement root)

@@ -21,6 +21,7 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
     public static CatalogueLine Read(ReadOnlySpan<byte> line)
     {
         if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line, out var canOpen), canOpen);
+        JsonUnicode.Require(line);
         try
         {
             var keys = JsonSerializer.Deserialize(line, CatalogueLineJson.Default.DictionaryStringString)!;
@@ -28,9 +29,22 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
                 ? new CatalogueLine(AppId.Parse(keys[GoneKey] ?? ""), null)
                 : throw new MalformedException($"{GoneKey}: expected no other key beside it");
         }
-        catch (JsonException fault)
+        catch (Exception fault) when (ForeignText.IsOfText(fault))
         {
-            throw new MalformedException($"{GoneKey}: {fault.Message}", fault);
+            throw new MalformedException($"{GoneKey}: {ForeignText.Words(fault)}", fault);
+        }
+    }
+
+    /// <summary>Reads a line; null where it cannot be read.</summary>
+    public static CatalogueLine? TryRead(ReadOnlySpan<byte> line)
+    {
+        try
+        {
+            return Read(line);
+        }
+        catch (MalformedException)
+        {
+            return null;
         }
     }
 

@@ -16,7 +16,7 @@ public static class MetainfoReader
     /// <summary>The largest file that is read, in characters.</summary>
     public const int Most = 4 << 20;
 
-    private const int MostReleases = 100;
+    private const int MostReleases = 100, DeepestNesting = 64;
     private static readonly XName Language = XNamespace.Xml + "lang";
 
     private static readonly XmlReaderSettings Careful = new()
@@ -29,16 +29,24 @@ public static class MetainfoReader
     /// <exception cref="MalformedException">It is not well formed, too large, or no component.</exception>
     public static Metainfo Read(string text)
     {
-        try
+        return ForeignText.Read("the metainfo", () =>
         {
+            RequireShallow(text);
             using var reader = XmlReader.Create(new StringReader(text), Careful);
             var root = XDocument.Load(reader).Root!;
             var component = root.Name.LocalName == "component" ? root : Child(root, "component");
             return component is null ? throw new MalformedException("it has no component") : Of(component);
-        }
-        catch (XmlException fault)
+        });
+    }
+
+    /// <summary>The text of an element is that of all elements in it: among thousands in one another, that never ends.</summary>
+    private static void RequireShallow(string text)
+    {
+        using var reader = XmlReader.Create(new StringReader(text), Careful);
+        while (reader.Read())
         {
-            throw new MalformedException($"line {fault.LineNumber}: {fault.Message}", fault);
+            if (reader.Depth > DeepestNesting)
+                throw new MalformedException($"expected at most {DeepestNesting} elements in one another");
         }
     }
 

@@ -8,6 +8,9 @@ namespace AmberCrate.Core.Formats;
 /// <param name="Message">What was expected and what was found.</param>
 public sealed record FormatFault(string File, int Line, string Key, string Message)
 {
+    /// <summary>The most faults that are looked for in one file.</summary>
+    public const int Most = 100;
+
     /// <inheritdoc/>
     public override string ToString() => Key.Length == 0 ? $"{File}:{Line}: {Message}" : $"{File}:{Line}: {Key}: {Message}";
 }

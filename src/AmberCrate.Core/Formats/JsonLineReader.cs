@@ -51,9 +51,9 @@ internal ref partial struct JsonLineReader
             var record = keys.Read(ref this);
             return !_json.Read() ? record : throw new MalformedException("expected nothing behind the object");
         }
-        catch (JsonException fault)
+        catch (Exception fault) when (ForeignText.IsOfText(fault))
         {
-            throw new MalformedException(fault.Message, fault);
+            throw new MalformedException(ForeignText.Words(fault), fault);
         }
     }
 

@@ -120,6 +120,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     {
         foreach (var (key, value) in table.Entries.Where(entry => !_known.Contains(entry.Key)))
         {
+            if (faults.Count >= FormatFault.Most) return;
             var meant = hints?.GetValueOrDefault(key) ?? WordDistance.Nearest(key, _known);
             Fault<object>(value.Line, key, meant is null
                 ? $"unknown key; known here: {string.Join(", ", _known.Order(StringComparer.Ordinal))}"
@@ -143,7 +144,8 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     private T? Fault<T>(int line, string key, string message)
         where T : class
     {
-        faults.Add(new FormatFault(file, line, PathTo(key), message));
+        // Whoever has a hundred faults to mend begins with these; a stranger's text may have millions.
+        if (faults.Count < FormatFault.Most) faults.Add(new FormatFault(file, line, PathTo(key), message));
         return null;
     }
 

@@ -2,6 +2,7 @@ using System.Globalization;
 using Tomlyn;
 using Tomlyn.Parsing;
 using Tomlyn.Syntax;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Formats;
 
@@ -25,17 +26,18 @@ public static class TomlText
         {
             document = SyntaxParser.Parse(text, file, validate: true);
         }
-        catch (Exception fault) when (fault is TomlException or ArgumentException or FormatException or InvalidOperationException
-            or OverflowException or IndexOutOfRangeException)
+        catch (Exception fault) when (ForeignText.IsOfText(fault))
         {
             // Such as tables or arrays in one another, deeper than anybody means them, or half of a letter as \ud800.
-            faults.Add(new FormatFault(file, 1, "", $"not valid TOML: {fault.Message.Split(". ")[0]}"));
+            var words = fault is TomlException toml ? toml.Message.Split(". ")[0] : ForeignText.Words(fault);
+            faults.Add(new FormatFault(file, 1, "", $"not valid TOML: {words}"));
             return null;
         }
 
         if (document.HasErrors)
         {
-            foreach (var message in document.Diagnostics.Where(message => message.Kind == DiagnosticMessageKind.Error))
+            foreach (var message in document.Diagnostics
+                .Where(message => message.Kind == DiagnosticMessageKind.Error).Take(FormatFault.Most))
                 faults.Add(new FormatFault(file, message.Span.Start.Line + 1, "", $"not valid TOML: {message.Message}"));
             return null;
         }

@@ -53,6 +53,10 @@ public sealed record InstalledApp
     /// <summary>Whether a person has stated the digest, in place of the catalogue's.</summary>
     public bool IsDigestStated { get; init; }
 
+    /// <summary>Whether it was installed without a signature, because the user asked for that.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool IsUnsigned { get; init; }
+
     /// <summary>What it does not work without.</summary>
     public IReadOnlyList<RelatedApp> Needs { get; init; } = [];
 

@@ -29,7 +29,7 @@ public static class PinJson
     /// <exception cref="MalformedException">The text is not a pin.</exception>
     public static Pin Read(string text)
     {
-        try
+        return ForeignText.Read("the pin", () =>
         {
             using var json = JsonDocument.Parse(text);
             var root = json.RootElement;
@@ -42,11 +42,6 @@ public static class PinJson
             };
 
             string Text(string key) => root.GetProperty(key).GetString() ?? throw new MalformedException($"{key} is null");
-        }
-        catch (Exception fault) when (fault is JsonException or FormatException or KeyNotFoundException
-            or InvalidOperationException or ArgumentNullException)
-        {
-            throw new MalformedException($"a pin cannot be read: {fault.Message}", fault);
-        }
+        });
     }
 }

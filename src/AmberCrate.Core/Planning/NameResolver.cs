@@ -63,14 +63,19 @@ public static class NameResolver
         return only.Id == id || offers.Named(SearchText.Squash(reference.Name)).Count == 0 ? only : null;
     }
 
-    /// <summary>The app that a reference means, as installed and as offered; one of both may be missing.</summary>
-    /// <exception cref="ProblemException">No app fits, or several do.</exception>
+    /// <summary>
+    /// The app that a reference means: the installed one, and the offers that it may change to. Either can be missing.
+    /// </summary>
+    /// <exception cref="ProblemException">No app fits, several do, or it is installed from another catalogue than is
+    /// named.</exception>
     internal static (InstalledApp? Installed, IReadOnlyList<Offer> Found) Meant(
         AppReference reference, IOffers offers, MachineState machine)
     {
         if (Orphan(reference, offers, machine) is { } orphan) return (orphan, []);
         var found = Offered(reference, offers);
-        return (machine.Find(found[0].Card.Id), found);
+        var installed = machine.Find(found[0].Card.Id);
+        if (reference.Catalogue is { } wanted) CatalogueChange.RequireNone(installed, wanted);
+        return (installed, CatalogueChange.Allowed(installed, found));
     }
 
     /// <summary>The installed app that a name means.</summary>

@@ -71,8 +71,12 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>Whether all its files come from a kit, so that nothing is downloaded.</summary>
     public bool IsFromKit { get; init; }
 
-    /// <summary>The catalogues of its items that are published and not signed.</summary>
-    public IReadOnlyList<CatalogueName> NotSigned { get; init; } = [];
+    /// <summary>The catalogues whose apps in a kit could not be checked. The user asked for them with --unsigned.</summary>
+    public IReadOnlyList<CatalogueName> UncheckedInKit { get; init; } = [];
+
+    /// <summary>The catalogues of the items that are installed without a signature.</summary>
+    public IEnumerable<CatalogueName> NotSigned =>
+        Items.Where(item => item.IsUnsigned).Select(item => item.Offer!.Catalogue).Distinct();
 
     /// <summary>The catalogues of its items whose signatures have expired.</summary>
     public IReadOnlyList<ExpiredCatalogue> Expired { get; init; } = [];

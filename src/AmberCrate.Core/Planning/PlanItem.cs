@@ -75,6 +75,12 @@ public sealed record PlanItem
     /// <summary>Whether a person answers its installer on the terminal.</summary>
     public bool IsAttended { get; init; }
 
+    /// <summary>
+    /// Whether it is installed without a signature: no trusted root has signed this card, and the user asked for it with
+    /// <c>--unsigned</c>.
+    /// </summary>
+    public bool IsUnsigned { get; init; }
+
     /// <summary>Whether it stays as it is because of a pin.</summary>
     public bool IsPinned { get; init; }
 
@@ -100,7 +106,14 @@ public sealed record PlanItem
         this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
 
     /// <summary>The item that puts a release on, in place of what is there.</summary>
-    internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()
+    /// <exception cref="ProblemException">The installed app belongs to another catalogue.</exception>
+    internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked)
+    {
+        CatalogueChange.RequireNone(installed, choice.Offer.Catalogue);
+        return Changed(installed, choice, asked);
+    }
+
+    private static PlanItem Changed(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked) => new()
     {
         Id = choice.Offer.Card.Id.Text,
         Action = installed is null

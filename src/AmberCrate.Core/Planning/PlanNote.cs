@@ -118,6 +118,10 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     public static PlanNote AlsoHere(ObservedApp other) =>
         Of("also-here", [("what", other.Words)], $"also here as {other.Words}");
 
+    /// <summary>It is installed without a signature.</summary>
+    public static PlanNote NotSignedBy(CatalogueName catalogue) =>
+        Of("unsigned", [("catalogue", catalogue.Text)], $"not signed by {catalogue}");
+
     /// <summary>From now on it counts as asked for.</summary>
     internal static PlanNote ChosenFromNow() => Of("chosen-from-now", [], "was installed for another app; now kept for itself");
 

@@ -90,9 +90,6 @@ public sealed partial class Planner
             var selector = wanted.Version is null ? asked : new VersionSelector.Exactly(wanted.Version);
             if (installed is not null)
             {
-                if (wanted.Reference.Catalogue is { } from && from != installed.Catalogue)
-                    throw StaysWithItsCatalogue(installed, from).ToException();
-                found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
                 if (wanted.Version is null
                     ? asked?.Accepts(installed.Version, installed.Line) != false
                     : installed.Version == wanted.Version)
@@ -122,13 +119,15 @@ public sealed partial class Planner
     private Aim SealedOne(BundleApp wanted, InstalledApp? installed, IReadOnlyList<Offer> found)
     {
         var (asked, version, digest) = (wanted.Reference.Selector, wanted.Version!, wanted.Sha256!);
-        if (wanted.Reference.Catalogue is { } from && installed is not null && from != installed.Catalogue)
-            throw StaysWithItsCatalogue(installed, from).ToException();
         if (installed is not null && installed.Version == version && installed.Sha256 == digest)
             return InstalledAim(installed, [], asked, asked, willDo: true, isFirm: false) with
             {
                 Make = _ => Kept(installed, asked, found, wanted.IsDependency && installed.IsDependency),
             };
+        if (found.Count == 0)
+            throw (offers.Find(installed!.Id) is [var other, ..]
+                ? CatalogueChange.Refusal(installed, other.Catalogue)
+                : NotToBeHad(installed, new VersionSelector.Exactly(version))).ToException();
         var releases = found.SelectMany(offer => offer.Card.Releases.Where(release => release.Version == version)
             .SelectMany(release => release.Artifacts.Select(artifact => new ReleaseChoice(offer, release, artifact)))).ToList();
         var choice = releases.Find(one => one.Artifact.Sha256 == digest)

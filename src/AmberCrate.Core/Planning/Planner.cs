@@ -135,10 +135,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             return (best.Offer.Catalogue, NewAim(found, best, reference.Selector, reference.Selector, isFirm: true));
         }
 
-        if (reference.Catalogue is { } wanted && wanted != installed.Catalogue)
-            throw StaysWithItsCatalogue(installed, wanted).ToException();
         RequireItsPlatform(installed);
-        found = [.. found.Where(offer => offer.Catalogue == installed.Catalogue)];
         var willDo = reference.Selector is null || reference.Selector.Accepts(installed.Version, installed.Line);
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
         if (found.Count > 0 && reference.Selector is not null && !willDo) Best(found, reference.Selector);
@@ -247,12 +244,6 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             _ => Advice.Of($"{NextCommand.Of("uninstall", installed.Id.Text)}, and install it from another catalogue"),
         });
 
-    private static Problem StaysWithItsCatalogue(InstalledApp installed, CatalogueName wanted) => new(
-        ProblemCode.Refused,
-        $"{installed.Id} is installed from {installed.Catalogue}, and cannot be changed to {wanted}",
-        "the app of that id may be another one there",
-        $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
-
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
     public Func<Platform, bool> CanRun { get; init; } = platform => platform.RunsOn(machine.Platform);
 
@@ -275,7 +266,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         };
         var restored = item with { Restores = app with { Follows = asked, IsDependency = isDependency } };
         if (damage?.IsShelfWhole == true) return restored;
-        foreach (var offer in offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue))
+        foreach (var offer in CatalogueChange.Allowed(app, offers.Find(app.Id)))
         {
             var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
             if (release?.Artifacts.FirstOrDefault(artifact => artifact.Platform.RunsOn(machine.PlatformOf(app.Id))

@@ -121,8 +121,7 @@ internal sealed class RequestModel
     private int AddInstalled(InstalledApp app)
     {
         if (!_mayMoveOthers) return Add(app.Id, [new Candidate(null, app)]);
-        var choices = _offers.Find(app.Id)
-            .Where(offer => offer.Catalogue == app.Catalogue)
+        var choices = CatalogueChange.Allowed(app, _offers.Find(app.Id))
             .SelectMany(ChoicesOf)
             .Where(choice => choice.Release.Version != app.Version)
             .ToList();

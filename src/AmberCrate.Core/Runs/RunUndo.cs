@@ -45,6 +45,12 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 Id = now.Id.Text, Action = PlanAction.Remember, Installed = now, Follows = before.Follows,
                 IsDependency = before.IsDependency, Notes = [PlanNote.FollowsFromNow(now.Follows, before.Follows)],
             };
+        if (now is not null && now.Catalogue != before.Catalogue)
+            return new PlanItem
+            {
+                Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
+                Notes = [PlanNote.Refused(CatalogueChange.Refusal(now, before.Catalogue))],
+            };
         if (isOnShelf(before))
             return new PlanItem
             {

@@ -20,15 +20,9 @@ public static class CanonicalJson
     /// <exception cref="MalformedException">It is none.</exception>
     public static JsonDocument Read(ReadOnlyMemory<byte> bytes)
     {
-        try
-        {
-            return JsonDocument.Parse(bytes, Strict);
-        }
-        catch (JsonException fault)
-        {
-            throw new MalformedException(
-                $"it is not JSON as it must be: line {fault.LineNumber + 1}: {fault.Message.Split(" LineNumber:")[0]}", fault);
-        }
+        // Check the text now: the JSON reader reports half a character only when the string is read, which may be much later.
+        JsonUnicode.Require(bytes.Span);
+        return ForeignText.Read("the JSON", () => JsonDocument.Parse(bytes, Strict));
     }
 
     /// <summary>The canonical form of a value.</summary>
@@ -36,16 +30,11 @@ public static class CanonicalJson
     public static byte[] Of(JsonElement value)
     {
         var bytes = new ArrayBufferWriter<byte>();
-        try
+        return ForeignText.Read("the JSON", () =>
         {
             Write(value, bytes);
-        }
-        catch (InvalidOperationException fault)
-        {
-            throw new MalformedException("it holds text that is not Unicode", fault);
-        }
-
-        return bytes.WrittenSpan.ToArray();
+            return bytes.WrittenSpan.ToArray();
+        });
     }
 
     private static void Write(JsonElement value, ArrayBufferWriter<byte> bytes)

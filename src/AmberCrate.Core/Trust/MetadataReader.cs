@@ -17,7 +17,16 @@ internal static class MetadataReader
     private static readonly string[] DateFormats =
         ["yyyy-MM-dd'T'HH:mm:ss'Z'", "yyyy-MM-dd'T'HH:mm:ss.FFFFFFF'Z'"];
 
-    public static RootMetadata Root(JsonElement signed)
+    public static RootMetadata Root(JsonElement signed) => ForeignText.Read("the root", () => ReadRoot(signed));
+
+    public static TimestampMetadata Timestamp(JsonElement signed) =>
+        ForeignText.Read("the timestamp", () => ReadTimestamp(signed));
+
+    public static SnapshotMetadata Snapshot(JsonElement signed) => ForeignText.Read("the snapshot", () => ReadSnapshot(signed));
+
+    public static TargetsMetadata Targets(JsonElement signed) => ForeignText.Read("the targets", () => ReadTargets(signed));
+
+    private static RootMetadata ReadRoot(JsonElement signed)
     {
         var head = Head(signed, "root");
         var keys = Keys(Member(signed, "keys"));
@@ -32,23 +41,24 @@ internal static class MetadataReader
             throw new MalformedException("consistent_snapshot: expected true or false");
         return new RootMetadata
         {
-            Version = head.Version, Expires = head.Expires, Keys = keys, Roles = roles,
+            Version = head.Version, Expires = head.Expires, Issued = head.Issued, Keys = keys, Roles = roles,
             IsConsistent = consistent.ValueKind == JsonValueKind.True,
         };
     }
 
-    public static TimestampMetadata Timestamp(JsonElement signed)
+    private static TimestampMetadata ReadTimestamp(JsonElement signed)
     {
         var head = Head(signed, "timestamp");
         var meta = Object(Member(signed, "meta"), "meta");
         if (meta.EnumerateObject().Count() != 1) throw new MalformedException("meta: expected snapshot.json, and no other");
         return new TimestampMetadata
         {
-            Version = head.Version, Expires = head.Expires, Snapshot = Meta(Member(meta, "snapshot.json"), "snapshot.json"),
+            Version = head.Version, Expires = head.Expires, Issued = head.Issued,
+            Snapshot = Meta(Member(meta, "snapshot.json"), "snapshot.json"),
         };
     }
 
-    public static SnapshotMetadata Snapshot(JsonElement signed)
+    private static SnapshotMetadata ReadSnapshot(JsonElement signed)
     {
         const string ending = ".json";
         var head = Head(signed, "snapshot");
@@ -61,11 +71,11 @@ internal static class MetadataReader
         }
 
         return meta.ContainsKey(TargetsMetadata.TopLevel)
-            ? new SnapshotMetadata { Version = head.Version, Expires = head.Expires, Meta = meta }
+            ? new SnapshotMetadata { Version = head.Version, Expires = head.Expires, Issued = head.Issued, Meta = meta }
             : throw new MalformedException("meta: expected targets.json");
     }
 
-    public static TargetsMetadata Targets(JsonElement signed)
+    private static TargetsMetadata ReadTargets(JsonElement signed)
     {
         var head = Head(signed, "targets");
         var files = new Dictionary<string, FileRule>(StringComparer.Ordinal);
@@ -77,7 +87,10 @@ internal static class MetadataReader
             files[entry.Name] = Target(entry.Value, entry.Name);
         }
 
-        var metadata = new TargetsMetadata { Version = head.Version, Expires = head.Expires, Targets = files };
+        var metadata = new TargetsMetadata
+        {
+            Version = head.Version, Expires = head.Expires, Issued = head.Issued, Targets = files,
+        };
         if (!signed.TryGetProperty("delegations", out var delegations) || delegations.ValueKind == JsonValueKind.Null)
             return metadata;
         var keys = Keys(Member(Object(delegations, "delegations"), "keys"));
@@ -109,18 +122,21 @@ internal static class MetadataReader
             : throw new MalformedException($"{key}: expected at most {most}");
     }
 
-    private static (long Version, DateTimeOffset Expires) Head(JsonElement signed, string type)
+    private static (long Version, DateTimeOffset Expires, DateTimeOffset? Issued) Head(JsonElement signed, string type)
     {
         if (Text(signed, "_type") is var found && found != type)
             throw new MalformedException($"_type: expected {type}, found {found}");
         if (!Text(signed, "spec_version").StartsWith(SpecVersion, StringComparison.Ordinal))
             throw new MalformedException("spec_version: expected 1, with any smaller number");
-        return DateTimeOffset.TryParseExact(
-            Text(signed, "expires"), DateFormats, CultureInfo.InvariantCulture,
-            DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal, out var expires)
-            ? (Number(signed, "version", 1), expires)
-            : throw new MalformedException("expires: expected a time such as 2027-03-31T12:00:00Z");
+        return (Number(signed, "version", 1), Time(signed, "expires"),
+            signed.TryGetProperty("issued", out _) ? Time(signed, "issued") : null);
     }
+
+    private static DateTimeOffset Time(JsonElement element, string key) => DateTimeOffset.TryParseExact(
+        Text(element, key), DateFormats, CultureInfo.InvariantCulture,
+        DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal, out var time)
+        ? time
+        : throw new MalformedException($"{key}: expected a time such as 2027-03-31T12:00:00Z");
 
     private static long Number(JsonElement element, string key, long least) =>
         Member(element, key) is { ValueKind: JsonValueKind.Number } value && value.TryGetInt64(out var number) && number >= least
@@ -142,7 +158,7 @@ internal static class MetadataReader
         }
 
         // One key under two ids would count twice.
-        return keys.Values.DistinctBy(key => key.Public.Trim()).Count() == keys.Count
+        return keys.Values.DistinctBy(key => key.Identity).Count() == keys.Count
             ? keys
             : throw new MalformedException("keys: one key is there under two ids");
     }

@@ -19,6 +19,7 @@ public sealed record RoleGlance(
     /// <exception cref="MalformedException">It is no metadata.</exception>
     public static RoleGlance Of(ReadOnlySpan<byte> bytes)
     {
+        JsonUnicode.Require(bytes);
         var glance = new RoleGlance(0, DateTimeOffset.MaxValue, null, []);
         var reader = new Utf8JsonReader(bytes);
         try
@@ -28,7 +29,7 @@ public sealed record RoleGlance(
             while (reader.Read() && reader.TokenType == JsonTokenType.PropertyName) glance = glance.With(ref reader);
             return glance;
         }
-        catch (Exception fault) when (fault is JsonException or InvalidOperationException or FormatException)
+        catch (Exception fault) when (ForeignText.IsOfText(fault))
         {
             throw new MalformedException("expected metadata as JSON", fault);
         }

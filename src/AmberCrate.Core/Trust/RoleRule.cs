@@ -6,15 +6,16 @@ namespace AmberCrate.Core.Trust;
 public sealed record RoleRule(KeyRule Rule, IReadOnlyDictionary<string, TrustKey> Keys)
 {
     /// <summary>
-    /// How many different keys that count have signed. Signatures of others do no harm and do not count; no id comes twice in
-    /// <see cref="SignedMetadata"/>, and no key has two ids.
+    /// How many different keys that count have signed. Signatures of others do no harm and do not count. Keys are counted as keys:
+    /// one that is written in two ways, under two ids, counts once.
     /// </summary>
     /// <param name="metadata">What was signed.</param>
     /// <param name="signatures">Checks signatures.</param>
-    public int Count(SignedMetadata metadata, ISignatureCheck signatures) => metadata.Signatures.Count(signature =>
-        Rule.KeyIds.Contains(signature.KeyId)
-            && Keys.TryGetValue(signature.KeyId, out var key)
-            && signatures.IsValid(key, metadata.Canonical, signature.Signature));
+    public int Count(SignedMetadata metadata, ISignatureCheck signatures) => metadata.Signatures
+        .Where(signature => Rule.KeyIds.Contains(signature.KeyId))
+        .Select(signature => Keys.TryGetValue(signature.KeyId, out var key)
+            && signatures.IsValid(key, metadata.Canonical, signature.Signature) ? key.Identity : null)
+        .OfType<string>().Distinct(StringComparer.Ordinal).Count();
 
     /// <summary>Whether enough of them have signed; nothing is signed by nobody.</summary>
     /// <param name="metadata">What was signed; null for nothing.</param>

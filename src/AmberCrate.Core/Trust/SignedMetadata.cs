@@ -25,6 +25,11 @@ public sealed class SignedMetadata
     public static SignedMetadata Read(ReadOnlyMemory<byte> bytes)
     {
         using var document = CanonicalJson.Read(bytes);
+        return ForeignText.Read("the metadata", () => Of(document));
+    }
+
+    private static SignedMetadata Of(JsonDocument document)
+    {
         var root = MetadataReader.Object(document.RootElement, "the file");
         var signed = MetadataReader.Object(MetadataReader.Member(root, "signed"), "signed").Clone();
         var signatures = new List<(string, byte[])>();

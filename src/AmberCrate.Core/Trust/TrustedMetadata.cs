@@ -114,6 +114,7 @@ public sealed class TrustedMetadata
 
         // 5.4.4: not expired.
         if (!isKept && !AcceptsStale) RequireFresh(next, what, "5.4.4");
+        else if (!isKept) RequireSignedByNow(next, what, "5.4.4");
         Timestamp = next;
         return true;
     }
@@ -151,6 +152,7 @@ public sealed class TrustedMetadata
 
         // 5.5.6: not expired.
         if (!isKept && !AcceptsStale) RequireFresh(next, what, "5.5.6");
+        else if (!isKept) RequireSignedByNow(next, what, "5.5.6");
         Snapshot = next;
     }
 
@@ -217,10 +219,22 @@ public sealed class TrustedMetadata
 
     private void RequireFresh(RoleMetadata metadata, string what, string step)
     {
+        RequireSignedByNow(metadata, what, step);
         if (metadata.Expires <= _now)
             throw new TrustException(
                 $"expiry of {what}",
                 $"it was good until {Shown(metadata.Expires)}; by this machine's clock it is {Shown(_now)}", step);
+    }
+
+    /// <summary>
+    /// What was signed by a clock that is far ahead would be good for years: whoever has the server could withhold news for as
+    /// long.
+    /// </summary>
+    private void RequireSignedByNow(RoleMetadata metadata, string what, string step)
+    {
+        if (metadata.Issued is { } issued && issued > _now + RoleMetadata.ClockGrace)
+            throw new TrustException(
+                $"clock of {what}", $"it was signed at {Shown(issued)}; by this machine's clock it is {Shown(_now)}", step);
     }
 
     private static string Shown(DateTimeOffset time) => time.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'");

@@ -94,12 +94,12 @@ public sealed class CatalogueCache : IDisposable
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
         var found = DatabaseException.Reading(_path, () => _database.Query(
-            "SELECT name, title, base, mark, refreshed, apps, tried, machines FROM catalogues WHERE name = $1 AND location = $2",
+            "SELECT name, title, base, mark, refreshed, apps, tried, machines, frozen FROM catalogues WHERE name = $1 AND location = $2",
             row => new CatalogueState(
                 CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
                 Time(row.Text(4)), row.Small(5), Time(row.Text(6)))
             {
-                Machines = row.Small(7),
+                Machines = row.Small(7), Frozen = FrozenIn(row.Text(8)),
             },
             catalogue.Name.Text, catalogue.Location));
         return _states[catalogue] = found.Count > 0 ? found[0] : null;
@@ -126,6 +126,14 @@ public sealed class CatalogueCache : IDisposable
             "SELECT key FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND location = $2",
             row => row.Text(0), catalogue.Name.Text, catalogue.Location)
         .ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>The parts that the cache has from another maintainer of a catalogue, with their layers.</summary>
+    public IReadOnlyList<(Sha256Digest Key, int Layer)> PartsOf(RegisteredCatalogue catalogue, PartMaintainer maintainer) =>
+        _database.Query(
+            "SELECT key, layer FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND location = $2 "
+                + "AND maintainer = $3 AND parts.mark = $4 ORDER BY layer",
+            row => (Sha256Digest.Parse(row.Text(0)), row.Small(1)), catalogue.Name.Text, catalogue.Location, maintainer.Name,
+            maintainer.Mark);
 
     /// <summary>The keys of the parts that hold what is in force of apps.</summary>
     /// <param name="name">The catalogue.</param>
@@ -221,8 +229,10 @@ public sealed class CatalogueCache : IDisposable
                 $"{snapshot.Apps} apps were announced, {apps} are there",
                 "tell its maintainer; the catalogue as it was before is still in use").ToException();
         _database.Run(
-            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5 WHERE number = $1",
-            number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps);
+            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, frozen = $7 WHERE "
+                + "number = $1",
+            number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps,
+            Frozen(number, snapshot));
         cancel.ThrowIfCancellationRequested();
         transaction.Commit();
         return added;
@@ -383,6 +393,20 @@ public sealed class CatalogueCache : IDisposable
         _cards?.Dispose();
         _cards = null;
     }
+
+    /// <summary>Whose apps are not up to date with the catalogue, and why: pairs of texts in a JSON array.</summary>
+    private string Frozen(long number, CatalogueSnapshot snapshot)
+    {
+        var faulty = _database.Query(
+            "SELECT maintainer, MIN(fault) FROM parts WHERE catalogue = $1 AND fault IS NOT NULL GROUP BY maintainer "
+                + "ORDER BY maintainer",
+            row => (Name: row.Text(0), Why: row.Text(1)), number);
+        return JsonText.Array(snapshot.Frozen.Select(one => (one.Maintainer.Name, one.Why)).Concat(faulty)
+            .DistinctBy(one => one.Item1).SelectMany(one => new[] { one.Item1, one.Item2 }));
+    }
+
+    private static IReadOnlyList<FrozenApps> FrozenIn(string text) =>
+        [.. JsonText.Texts(text).Chunk(2).Where(pair => pair.Length == 2).Select(pair => new FrozenApps(pair[0], pair[1]))];
 
     private long NumberOf(CatalogueName name) => _database.Number("SELECT number FROM catalogues WHERE name = $1", name.Text);
 

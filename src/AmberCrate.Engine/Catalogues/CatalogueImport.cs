@@ -152,7 +152,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
     {
         using var writer = new AppWriter(database, number);
         var ids = new HashSet<string>(StringComparer.Ordinal);
-        var ahead = new Queue<(PartContent Part, Task<List<AppRow>> Rows)>();
+        var ahead = new Queue<(PartContent Part, Task<PartRows> Rows)>();
         var next = before;
         for (var at = 0; at < added.Count || ahead.Count > 0;)
         {
@@ -164,16 +164,18 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
             }
 
             var (part, task) = ahead.Dequeue();
-            var rows = task.GetAwaiter().GetResult();
+            var (rows, fault) = task.GetAwaiter().GetResult();
             database.Run(
-                "INSERT INTO parts(catalogue, key, layer, first, last) VALUES($1, $2, $3, $4, $5)", number, part.Key.Hex,
-                part.Layer, next + 1, next + rows.Count);
+                "INSERT INTO parts(catalogue, key, layer, first, last, maintainer, mark, fault) "
+                    + "VALUES($1, $2, $3, $4, $5, $6, $7, $8)",
+                number, part.Key.Hex, part.Layer, next + 1, next + rows.Count, part.Maintainer?.Name, part.Maintainer?.Mark,
+                fault);
             var partNumber = database.Number("SELECT last_insert_rowid()");
             for (var line = 0; line < rows.Count; line++)
             {
                 var row = rows[line];
                 writer.AddCard(++next, partNumber, row);
-                if (part.Layer > 0 || !fromNothing) _touched.Add(row.Id.Text);
+                if (part.Layer > 0 || !fromNothing || part.Maintainer is not null) _touched.Add(row.Id.Text);
                 else if (!ids.Add(row.Id.Text)) throw Faulty(part, line + 1, $"\"{row.Id}\", which another line has too", null);
                 else if (row.Entry is null)
                     throw Faulty(part, line + 1, $"\"{row.Id}\" is gone from a layer that has nothing below", null);
@@ -195,24 +197,48 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         }
     }
 
-    private List<AppRow> ReadPart(PartContent part, Func<PartContent, byte[]> read)
+    private PartRows ReadPart(PartContent part, Func<PartContent, byte[]> read)
     {
-        var rows = new List<AppRow>();
-        foreach (var bytes in PartText.Lines(part.Unpack(read(part))))
+        var (rows, faulty, line) = (new List<AppRow>(), (string?)null, 0);
+        foreach (var bytes in PartText.Lines(Unpacked(part, read, ref faulty)))
         {
+            line++;
             try
             {
                 rows.Add(AppRow.Read(bytes.Span, isFolder));
             }
+            catch (MalformedException fault) when (part.Maintainer is null)
+            {
+                throw Faulty(part, line, fault.Message, fault);
+            }
             catch (MalformedException fault)
             {
-                throw Faulty(part, rows.Count + 1, fault.Message, fault);
+                faulty ??= $"a faulty card is left out: {fault.Message}";
             }
         }
 
+        if (part.Maintainer is not null && rows.GroupBy(row => row.Id).FirstOrDefault(group => group.Count() > 1) is { } twice)
+        {
+            faulty ??= $"{twice.Key} is there twice, and is left out";
+            rows = [.. rows.GroupBy(row => row.Id).Where(group => group.Count() == 1).Select(group => group.First())];
+        }
+
         return part.Lines is null || rows.Count == part.Lines
-            ? rows
+            ? new PartRows(rows, faulty)
             : throw Faulty(part, rows.Count, $"{part.Lines} lines were announced, {rows.Count} are there", null);
+    }
+
+    private static byte[] Unpacked(PartContent part, Func<PartContent, byte[]> read, ref string? faulty)
+    {
+        try
+        {
+            return part.Unpack(read(part));
+        }
+        catch (ProblemException fault) when (part.Maintainer is not null)
+        {
+            faulty = DelegatedParts.WordsOf(fault);
+            return [];
+        }
     }
 
     /// <summary>Puts those lines in force that are in the highest layer.</summary>
@@ -224,11 +250,13 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         foreach (var id in _touched)
         {
             var lines = database.Query(
-                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL FROM cards JOIN parts ON parts.number = "
+                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL, maintainer IS NOT NULL FROM cards JOIN parts ON parts.number = "
                     + "cards.part LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND parts.catalogue = $2 "
                     + "ORDER BY layer DESC",
-                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3)), id, number);
-            if (lines.Count > 1 && lines[0].Layer == lines[1].Layer) throw Faulty($"\"{id}\" is in one layer twice", null);
+                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3), IsOthers: row.Truth(4)),
+                id, number);
+            if (lines.Count > 1 && lines[0].Layer == lines[1].Layer && !lines[0].IsOthers)
+                throw Faulty($"\"{id}\" is in one layer twice", null);
 
             // Each maintainer's part of the catalogue has layers of its own: what is gone from one may be in the next.
             var winner = lines.GroupBy(line => line.Layer / PartContent.LayersOfOne).Select(own => own.First())
@@ -257,6 +285,8 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         "tell its maintainer; the catalogue as it was before is still in use").ToException(cause);
 
     private static string Json(IEnumerable<long> numbers) => $"[{string.Join(',', numbers)}]";
+
+    private sealed record PartRows(List<AppRow> Rows, string? Fault);
 
     private sealed record KnownPart(long Number, int Layer, long First, long Last);
 }

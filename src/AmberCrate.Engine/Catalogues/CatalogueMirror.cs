@@ -95,8 +95,10 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         foreach (var part in CatalogueDocument.Read(entry).Parts)
         {
             var content = PartText.Unpack(part, File.ReadAllBytes(Path.Combine(folder, within, part.Path)));
-            foreach (var line in PartText.Lines(content).Select(line => CatalogueLine.Read(line.Span)))
-                cards[line.Id] = line.Card;
+            foreach (var line in PartText.Lines(content))
+            {
+                if (CatalogueLine.TryRead(line.Span) is { } said) cards[said.Id] = said.Card;
+            }
         }
 
         return from card in cards.Values.OfType<AppCard>()

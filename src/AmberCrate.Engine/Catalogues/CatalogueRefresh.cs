@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Globalization;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
@@ -51,7 +53,7 @@ public sealed class CatalogueRefresh(
         {
             var fetched = await Task.WhenAll(
                 known.Select(item => FetchAsync(
-                    item.Catalogue, item.State, item.Parts, item.Bundles, folder, watch, cancel)));
+                    item.Catalogue, item.State, item.Parts, item.Bundles, Kept, folder, watch, cancel)));
             return
             [
                 .. known.Zip(
@@ -61,6 +63,11 @@ public sealed class CatalogueRefresh(
         finally
         {
             if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+        }
+
+        IReadOnlyList<(Sha256Digest Key, int Layer)> Kept(RegisteredCatalogue catalogue, PartMaintainer maintainer)
+        {
+            lock (one) return cache.PartsOf(catalogue, maintainer);
         }
     }
 
@@ -109,25 +116,38 @@ public sealed class CatalogueRefresh(
 
     private async Task<Fetched> FetchAsync(
         RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> parts,
-        Lazy<IReadOnlySet<string>> bundles, string folder, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
+        Lazy<IReadOnlySet<string>> bundles,
+        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept, string folder,
+        Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
         try
         {
             credentials?.Admit(catalogue.Name, catalogue.Location);
             var snapshot = await sources.Of(catalogue).ReadAsync(known?.Mark, cancel);
             if (snapshot is null) return new Fetched();
+            snapshot = WithFrozen(catalogue, snapshot, kept);
             var here = parts.Value;
             var wanted = snapshot.Parts.Where(part => !here.Contains(part.Key.Hex)).ToList();
             Directory.CreateDirectory(folder);
             var done = 0;
+            var failed = new ConcurrentDictionary<PartMaintainer, string>();
             await Parallel.ForEachAsync(wanted, new ParallelOptions
             {
                 MaxDegreeOfParallelism = PartsAtATime, CancellationToken = cancel,
             }, async (part, token) =>
             {
-                await File.WriteAllBytesAsync(FileOf(folder, catalogue, part), await part.FetchAsync(token), token);
+                try
+                {
+                    await File.WriteAllBytesAsync(FileOf(folder, catalogue, part), await part.FetchAsync(token), token);
+                }
+                catch (ProblemException fault) when (part.Maintainer is not null)
+                {
+                    failed[part.Maintainer] = DelegatedParts.WordsOf(fault);
+                }
+
                 watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
             });
+            if (!failed.IsEmpty) snapshot = WithoutFailed(catalogue, snapshot, failed, kept);
             var texts = new Dictionary<string, byte[]>(StringComparer.Ordinal);
             foreach (var bundle in snapshot.Bundles.Where(bundle => !bundles.Value.Contains(bundle.Listing.Sha256.Hex)))
                 texts[bundle.Listing.Sha256.Hex] = await bundle.FetchAsync(cancel);
@@ -135,8 +155,46 @@ public sealed class CatalogueRefresh(
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
-            return new Fetched { Problem = IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed") };
+            return new Fetched { Problem = ProblemOf(fault, catalogue) };
         }
+    }
+
+    /// <summary>
+    /// Keeps the cached parts of maintainers whose signatures do not verify now. Nothing is downloaded for them.
+    /// </summary>
+    private static CatalogueSnapshot WithFrozen(
+        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot,
+        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept) => snapshot with
+        {
+            Parts =
+            [
+                .. snapshot.Frozen.SelectMany(one => kept(catalogue, one.Maintainer).Select(part => new PartContent(
+                    part.Key, (part.Layer % PartContent.LayersOfOne) + (one.Place * PartContent.LayersOfOne), null,
+                    _ => throw new UnreachableException(), _ => throw new UnreachableException())
+                {
+                    Maintainer = one.Maintainer,
+                })),
+                .. snapshot.Parts,
+            ],
+        };
+
+    /// <summary>
+    /// Keeps the cached parts of maintainers whose new parts could not be downloaded. The snapshot gets no mark, so the next refresh
+    /// tries again.
+    /// </summary>
+    private static CatalogueSnapshot WithoutFailed(
+        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, IReadOnlyDictionary<PartMaintainer, string> failed,
+        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept)
+    {
+        var places = snapshot.Parts.Where(part => part.Maintainer is not null).GroupBy(part => part.Maintainer!)
+            .ToDictionary(group => group.Key, group => group.First().Layer / PartContent.LayersOfOne);
+        List<(PartMaintainer, int, string)> frozen = [.. failed.Select(one => (one.Key, places[one.Key], one.Value))];
+        var others = snapshot with
+        {
+            Parts = [.. snapshot.Parts.Where(part => part.Maintainer is null || !failed.ContainsKey(part.Maintainer))],
+            Mark = null, Frozen = frozen,
+        };
+        return WithFrozen(catalogue, others, kept) with { Frozen = [.. snapshot.Frozen, .. frozen] };
     }
 
     private RefreshResult TakeOver(
@@ -171,8 +229,7 @@ public sealed class CatalogueRefresh(
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
-            return new RefreshResult(
-                catalogue, known, false, 0, 0, IoProblems.Of(fault, $"the catalogue {catalogue.Name} cannot be refreshed"));
+            return new RefreshResult(catalogue, known, false, 0, 0, ProblemOf(fault, catalogue));
         }
     }
 
@@ -186,9 +243,22 @@ public sealed class CatalogueRefresh(
         public Problem? Problem { get; init; }
     }
 
+    /// <summary>
+    /// The problem behind a fault. An unexpected exception comes from the catalogue's data, so it fails that catalogue alone.
+    /// </summary>
+    private static Problem ProblemOf(Exception fault, RegisteredCatalogue catalogue)
+    {
+        var what = $"the catalogue {catalogue.Name} cannot be refreshed";
+        return IoProblems.IsExpected(fault)
+            ? IoProblems.Of(fault, what)
+            : new Problem(
+                ProblemCode.NotVerified, what, $"its data cannot be read ({fault.GetType().Name})",
+                "report it to the maintainer; the last good data stay in use");
+    }
+
     /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>
     private static bool IsItsOwn(Exception fault) =>
-        IoProblems.IsExpected(fault) && fault is not DatabaseException { IsDamage: true };
+        fault is not (OperationCanceledException or OutOfMemoryException or DatabaseException { IsDamage: true });
 
     private static string FileOf(string folder, RegisteredCatalogue catalogue, PartContent part) =>
         Path.Combine(folder, $"{catalogue.Name}-{part.Key.Hex}");

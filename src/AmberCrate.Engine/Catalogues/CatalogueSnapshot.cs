@@ -14,6 +14,12 @@ public sealed record CatalogueSnapshot(
     /// <summary>How many machines have its apps; null where nobody has counted.</summary>
     public Popularity? Popularity { get; init; }
 
+    /// <summary>
+    /// Other maintainers whose signatures do not verify now. Their cached apps stay as they are. Place is the position of the
+    /// maintainer's layers.
+    /// </summary>
+    public IReadOnlyList<(PartMaintainer Maintainer, int Place, string Why)> Frozen { get; init; } = [];
+
     /// <summary>The bundles that it carries.</summary>
     public IReadOnlyList<BundleContent> Bundles { get; init; } = [];
 }

@@ -16,6 +16,9 @@ public sealed record CatalogueState(
     /// <summary>Whose catalogue it is.</summary>
     public InstallScope Scope { get; init; }
 
+    /// <summary>The apps of other maintainers that are not up to date with it.</summary>
+    public IReadOnlyList<FrozenApps> Frozen { get; init; } = [];
+
     /// <summary>On how many machines it has counted its apps; 0 where it has not.</summary>
     public int Machines { get; init; }
 

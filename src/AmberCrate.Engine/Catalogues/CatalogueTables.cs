@@ -19,14 +19,15 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 12;
+    public const int Version = 13;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
             title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
-            refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL, machines INTEGER NOT NULL DEFAULT 0) STRICT;
+            refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL, machines INTEGER NOT NULL DEFAULT 0,
+            frozen TEXT NOT NULL DEFAULT '[]') STRICT;
         CREATE TABLE parts(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
-            first INTEGER NOT NULL, last INTEGER NOT NULL, UNIQUE(catalogue, key)) STRICT;
+            first INTEGER NOT NULL, last INTEGER NOT NULL, maintainer TEXT, mark TEXT, fault TEXT, UNIQUE(catalogue, key)) STRICT;
         CREATE TABLE cards(number INTEGER PRIMARY KEY, part INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;
         CREATE INDEX cards_by_id ON cards(id);
         CREATE TABLE apps(number INTEGER PRIMARY KEY, place INTEGER NOT NULL, catalogue INTEGER NOT NULL, app TEXT NOT NULL,

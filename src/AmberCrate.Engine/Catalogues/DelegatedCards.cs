@@ -30,9 +30,9 @@ internal static class DelegatedCards
             var source = new FileSource();
             var refresh = new TrustRefresh([address], source, new TrustFolder(work), root, now) { AcceptsStale = true };
             var trusted = await refresh.RunAsync(cancel);
-            await refresh.TakeDelegatedAsync(trusted, cancel);
+            var failed = await refresh.TakeDelegatedAsync(trusted, cancel);
             var targets = new SignedTargets(address, [], source, trusted.Find, trusted.Root.IsConsistent);
-            var others = new DelegatedParts(address, targets, trusted);
+            var others = new DelegatedParts(address, targets, trusted, failed);
             if (!others.Any) return [];
             var nothing = new CatalogueSnapshot(new CatalogueSettings(""), address, null, null, []);
             var cards = new Dictionary<AppId, AppCard?>();
@@ -40,8 +40,7 @@ internal static class DelegatedCards
             {
                 foreach (var line in PartText.Lines(part.Unpack(await part.FetchAsync(cancel))))
                 {
-                    var said = CatalogueLine.Read(line.Span);
-                    cards[said.Id] = said.Card;
+                    if (CatalogueLine.TryRead(line.Span) is { } said) cards[said.Id] = said.Card;
                 }
             }
 

@@ -12,6 +12,15 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed record PartContent(
     Sha256Digest Key, int Layer, int? Lines, Func<CancellationToken, Task<byte[]>> FetchAsync, Func<byte[], byte[]> Unpack)
 {
+    /// <summary>Where it lies, relative to the catalogue; null for what lies nowhere by itself.</summary>
+    public string? Path { get; init; }
+
+    /// <summary>
+    /// The other maintainer who signed it; null for a part of the catalogue itself. A faulty card of another maintainer is left out,
+    /// and the rest of the catalogue goes on.
+    /// </summary>
+    public PartMaintainer? Maintainer { get; init; }
+
     /// <summary>How many layers one maintainer's part of a catalogue may take.</summary>
     public const int LayersOfOne = PartListing.MaxLayer + 1;
 }

@@ -26,7 +26,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
                 .Select(part =>
                 new PartContent(
                     part.Sha256, part.Layer, part.Lines, token => FetchAsync(part.Path, part.Size, part.Sha256, token),
-                    packed => Unpack(part, packed)))])
+                    packed => Unpack(part, packed)) { Path = part.Path })])
             {
                 Popularity = document.Popularity,
                 Bundles = [.. document.Bundles.Select(bundle => new BundleContent(

@@ -27,13 +27,13 @@ public sealed class SignedCatalogue(
     {
         try
         {
-            var (trusted, targets) = await trust.RefreshAsync(address, mirrors, bytes, root, cancel);
+            var (trusted, targets, failed) = await trust.RefreshAsync(address, mirrors, bytes, root, cancel);
             var document = trusted.Find(CatalogueDocument.FileName)
                 ?? throw new TrustException(
                     $"target {CatalogueDocument.FileName}", "nobody has signed the entry document", "5.7.1");
 
             // The mark is the digests that were signed: while they are the same, so is everything that they name.
-            var others = new DelegatedParts(address, targets, trusted);
+            var others = new DelegatedParts(address, targets, trusted, failed);
             var mark = $"signed {document.Sha256?.Hex ?? document.Sha512}{others.Mark}";
             if (mark == knownMark) return null;
             var snapshot = (await new PublishedCatalogue(address, targets).ReadAsync(null, cancel))!;

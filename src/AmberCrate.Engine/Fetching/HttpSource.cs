@@ -162,10 +162,13 @@ public sealed class HttpSource : IByteSource, IDisposable
     {
         if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden && _credentials is not null)
         {
-            throw new Problem(
-                ProblemCode.Unreachable, $"{address} may not be read",
-                $"the server answers {(int)response.StatusCode}: it asks for credentials",
-                _credentials.RemedyFor(address)).ToException();
+            throw new ServerAnswerException(response.StatusCode, null)
+            {
+                Known = new Problem(
+                    ProblemCode.Unreachable, $"{address} may not be read",
+                    $"the server answers {(int)response.StatusCode}: it asks for credentials",
+                    _credentials.RemedyFor(address)),
+            };
         }
 
         if (response.StatusCode == HttpStatusCode.NotModified && request.KnownMark is not null)

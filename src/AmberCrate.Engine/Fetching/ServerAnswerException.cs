@@ -10,6 +10,9 @@ namespace AmberCrate.Engine.Fetching;
 public sealed class ServerAnswerException(HttpStatusCode status, TimeSpan? retryAfter)
     : HttpRequestException($"the server answers {(int)status}", null, status), IExplained
 {
+    /// <summary>The problem, if more is known than the status.</summary>
+    public Problem? Known { get; init; }
+
     /// <summary>How long the server asks to be left alone; null where it does not.</summary>
     public TimeSpan? RetryAfter { get; } = retryAfter;
 
@@ -23,6 +26,7 @@ public sealed class ServerAnswerException(HttpStatusCode status, TimeSpan? retry
     /// <inheritdoc/>
     Problem IExplained.Explain(string what)
     {
+        if (Known is not null) return Known;
         var asks =
             AsksForTooLong ? $", and asks to be left alone for {Math.Ceiling(RetryAfter!.Value.TotalMinutes):0} minutes" : "";
         return new Problem(

@@ -148,16 +148,12 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
 
     private static T Read<T>(ReadOnlyMemory<byte> text, string what, Func<JsonElement, T> read)
     {
-        try
+        JsonUnicode.Require(text.Span);
+        return ForeignText.Read(what, () =>
         {
             using var json = JsonDocument.Parse(text);
             return read(json.RootElement);
-        }
-        catch (Exception fault) when (fault is JsonException or KeyNotFoundException or InvalidOperationException
-            or FormatException)
-        {
-            throw new MalformedException($"{what} cannot be read: {fault.Message}", fault);
-        }
+        });
     }
 
     private static string? Text(JsonElement json, string key) =>

@@ -1,4 +1,5 @@
 using System.Xml;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -28,9 +29,9 @@ public sealed class ComponentFiles(IReadOnlyList<string> folders)
                 const string ending = ".desktop";
                 found.TryAdd(id.EndsWith(ending, StringComparison.Ordinal) ? id[..^ending.Length] : id, (name, version));
             }
-            catch (Exception fault) when (fault is XmlException or IOException or UnauthorizedAccessException)
+            catch (Exception fault) when (fault is IOException or UnauthorizedAccessException || ForeignText.IsOfText(fault))
             {
-                say($"{file} is left out: {fault.Message}");
+                say($"{file} is left out: {(fault is IOException ? fault.Message : ForeignText.Words(fault))}");
             }
         }
 

@@ -43,7 +43,15 @@ public sealed class AddCatalogue(Session session)
                 "nobody could tell whether a mirror has changed something", "leave out --mirror").ToException();
         var result = (await station.RefreshAsync([catalogue], cancel))[0];
         if (result.Problem is { } problem)
-            throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException();
+            throw (problem with
+            {
+                Why = Joined(problem.Why, "the catalogue has not been added"),
+                Remedy = problem.Code == ProblemCode.NotVerified && catalogue.Trust.Root == station.Records.RootOf(name)
+                    && wish.Trust is null && catalogue.Trust.Root is not null
+                    ? $"it is checked against the root that it had here before; if the maintainer started again with new keys, add --trust with "
+                        + "the new root"
+                    : problem.Remedy,
+            }).ToException();
         station.Records.AddCatalogue(catalogue);
         return result;
     }
@@ -55,10 +63,11 @@ public sealed class AddCatalogue(Session session)
         try
         {
             if (wish.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
-            if (!CatalogueSources.IsPublished(location)) return CatalogueTrust.Cards;
+            var before = station.Records.RootOf(wish.Name);
             station.Admit(wish.Name, location);
-            if (await RootAtAsync(location, station, cancel) is not { } bytes)
-                return CatalogueAdmission.WithoutSignature(wish.Name, location, wish.AllowsUnsigned);
+            if (!CatalogueSources.IsPublished(location) || await RootAtAsync(location, wish.AllowsUnsigned, station, cancel) is not { } bytes)
+                return CatalogueAdmission.WithoutSignature(wish.Name, location, before, wish.AllowsUnsigned);
+            if (before is not null) return CatalogueTrust.Of(before);
             var offered = new OfferedRoot(
                 wish.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
                 new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
@@ -92,7 +101,8 @@ public sealed class AddCatalogue(Session session)
     }
 
     /// <summary>The root that a location offers; null where it is not signed.</summary>
-    private static async Task<byte[]?> RootAtAsync(string location, Workstation station, CancellationToken cancel)
+    private static async Task<byte[]?> RootAtAsync(
+        string location, bool allowsUnsigned, Workstation station, CancellationToken cancel)
     {
         try
         {
@@ -100,7 +110,8 @@ public sealed class AddCatalogue(Session session)
                 new Uri(CatalogueSources.AddressOf(location), TrustFolder.Root), MostRoot, cancel);
         }
         catch (Exception fault) when (fault is FileNotFoundException or DirectoryNotFoundException
-            or HttpRequestException { StatusCode: System.Net.HttpStatusCode.NotFound or System.Net.HttpStatusCode.Forbidden })
+            or HttpRequestException { StatusCode: System.Net.HttpStatusCode.NotFound }
+            || (allowsUnsigned && fault is HttpRequestException { StatusCode: System.Net.HttpStatusCode.Forbidden }))
         {
             return null;
         }

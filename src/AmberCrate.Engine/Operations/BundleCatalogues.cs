@@ -26,8 +26,7 @@ internal sealed class BundleCatalogues(Workstation station)
             {
                 added.Add(new RegisteredCatalogue(wanted.Name, location)
                 {
-                    Trust = wanted.Root is { } root ? CatalogueTrust.Of(root)
-                        : CatalogueAdmission.WithoutSignature(wanted.Name, location, allowsUnsigned),
+                    Trust = TrustOf(wanted, location, allowsUnsigned),
                 });
             }
             else if (here.Location != location) throw IsElsewhere(here, location).ToException();
@@ -42,6 +41,18 @@ internal sealed class BundleCatalogues(Workstation station)
         }
 
         return added;
+    }
+
+    /// <summary>
+    /// Why a new catalogue is believed. One that was trusted under a root before is believed under that one: a bundle does not
+    /// change it.
+    /// </summary>
+    private CatalogueTrust TrustOf(BundleCatalogue wanted, string location, bool allowsUnsigned)
+    {
+        var before = station.Records.RootOf(wanted.Name);
+        return before is not null && (wanted.Root is not null || !allowsUnsigned) ? CatalogueTrust.Of(before)
+            : wanted.Root is { } root ? CatalogueTrust.Of(root)
+            : CatalogueAdmission.OfBundle(wanted.Name, location, before, allowsUnsigned);
     }
 
     /// <summary>

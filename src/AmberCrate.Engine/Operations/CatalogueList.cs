@@ -9,7 +9,8 @@ public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTi
         [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(
             catalogue, station.Cache.StateOf(catalogue))
         {
-            EndsFirst = catalogue.Trust.Root is { } root ? station.Signed.RolesOf(root).MinBy(role => role.Expires) : null,
+            EndsFirst = catalogue.Trust.Root is { } root ? station.Signed.RolesOf(root)
+                .Where(role => !role.IsDelegated).MinBy(role => role.Expires) : null,
         })],
         station.Now);
 }

@@ -23,6 +23,10 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
     /// <summary>Those of which something that was signed ends soon, or has ended, with the time.</summary>
     public IReadOnlyList<(CatalogueName Name, DateTimeOffset Ends)> EndingSoon { get; init; } = [];
 
+    /// <summary>The apps of other maintainers that are not up to date with their catalogue, and why.</summary>
+    public IEnumerable<(CatalogueName Name, FrozenApps Apps)> Frozen =>
+        States.SelectMany(state => state.Frozen.Select(apps => (state.Name, apps)));
+
     /// <summary>The same together with the catalogues of the other scope, behind these.</summary>
     public DataFreshness With(DataFreshness other) => this with
     {

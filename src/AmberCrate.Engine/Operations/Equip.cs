@@ -1,10 +1,12 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -32,9 +34,12 @@ public sealed class Equip(Session session)
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
         foreach (var catalogue in added) takeOver.Require(catalogue);
         if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
+        List<CatalogueName> notChecked = [];
         var (offers, fetched) = opened?.Kit is { } kit
-            ? await FromKitAsync(kit, bundle, added, station, options.AllowsUnsigned, signals.Soon)
+            ? FromKit(kit, added, station)
             : await FromCataloguesAsync(catalogues, added, signals.Soon);
+        if (opened?.Kit is { } carried)
+            notChecked = await UncheckedInAsync(carried, bundle, station, options.AllowsUnsigned, signals.Soon);
         bundle = bundle with
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
@@ -52,7 +57,7 @@ public sealed class Equip(Session session)
                 }),
             ],
         };
-        plan = plan with { IsFromKit = opened?.Kit is not null };
+        plan = plan with { IsFromKit = opened?.Kit is not null, UncheckedInKit = notChecked };
         RequireAnyReached(plan);
         if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
@@ -97,31 +102,42 @@ public sealed class Equip(Session session)
         return (offers, [.. fetched.Select(result => (result.Catalogue, result.Problem))]);
     }
 
-    /// <summary>
-    /// A kit has all that it takes: nobody is asked over the network. What its catalogues have signed is checked under the root
-    /// that this machine trusts, or else the one that the bundle names.
-    /// </summary>
-    private async Task<(IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>)> FromKitAsync(
-        KitFile kit, Bundle bundle, IReadOnlyList<RegisteredCatalogue> added, Workstation station, bool allowsUnsigned,
-        CancellationToken cancel)
+    /// <summary>A kit has everything that is needed; nothing is downloaded.</summary>
+    private static (IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>) FromKit(
+        KitFile kit, IReadOnlyList<RegisteredCatalogue> added, Workstation station)
     {
         station.Kit = kit;
+        return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);
+    }
 
-        // What the kit has cards of counts, and not what its bundle lists: whoever has changed one can have changed the other.
+    /// <summary>
+    /// The catalogues whose cards in a kit cannot be checked, if the user gave <c>--unsigned</c>. This goes by the cards in the kit, not
+    /// by the catalogues that its bundle lists: an attacker who changes one can change the other.
+    /// </summary>
+    /// <exception cref="ProblemException">Some cannot be checked and the user did not give <c>--unsigned</c>, or the
+    /// kit was changed.</exception>
+    private async Task<List<CatalogueName>> UncheckedInAsync(
+        KitFile kit, Bundle bundle, Workstation station, bool allowsUnsigned, CancellationToken cancel)
+    {
+        List<CatalogueName> taken = [];
         foreach (var name in kit.CatalogueNames)
         {
-            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
-                ?? bundle.Catalogues.FirstOrDefault(one => one.Name == name)?.Root;
-            if (root is null || await KitSignatures.VerifyAsync(kit, name, root, cancel)) continue;
+            var root = station.Records.RootOf(name) ?? bundle.Catalogues.FirstOrDefault(one => one.Name == name)?.Root;
+            var why = root is null
+                ? "neither this machine nor the bundle names a root for it"
+                : await KitSignatures.VerifyAsync(
+                    kit, name, root, new TrustFolder(station.Layout.TrustFolder), station.Now, cancel);
+            if (why is null) continue;
             if (!allowsUnsigned)
                 throw new Problem(
-                    ProblemCode.Refused, $"the kit carries no signatures of {name}, which is signed",
-                    "somebody may have changed what it says of apps",
-                    $"get it from somebody whom you trust; to use it as it is, add {CatalogueAdmission.Option}").ToException();
-            session.Note($"the kit carries no signatures of {name}: what it says of apps was not checked");
+                    ProblemCode.Refused, $"the kit's apps of {name} cannot be checked", why,
+                    $"get a new kit from a source that you trust; to use this one as it is, add {CatalogueAdmission.Option}")
+                    .ToException();
+            session.Note($"the kit's apps of {name} were not checked: {why}");
+            taken.Add(name);
         }
 
-        return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);
+        return taken;
     }
 
     /// <summary>The bundle with the wanted apps only.</summary>

@@ -27,9 +27,10 @@ public sealed class MirrorCatalogue(Session session)
         try
         {
             var bytes = station.Bytes();
-            var (trusted, targets) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
+            var (trusted, targets, failed) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
             var folder = session.Host.FullPath(wish.Folder);
             var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
+            foreach (var (name, why) in failed) session.Note($"the apps of {name} are not copied: {why}");
             var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, wish.WithArtifacts ? IsWanted : null, cancel);
             return new MirrorResult(wish.Folder, fetched, size, kept);
         }

@@ -84,18 +84,24 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
     }
 
-    /// <summary>The catalogues of what a plan installs that are published and not signed.</summary>
-    private List<CatalogueName> NotSigned(Plan plan)
+    /// <summary>
+    /// Marks the apps that are installed without a signature. A folder of cards that the user added is their own and counts as
+    /// trusted. A folder that a bundle adds, and cards in a kit that cannot be checked, do not.
+    /// </summary>
+    private Plan WithUnsigned(Plan plan)
     {
-        var names = plan.Items.Where(item => item.Fetches).Select(item => item.Offer?.Catalogue).OfType<CatalogueName>()
-            .ToHashSet();
-        return
-        [
-            .. station.Records.Catalogues().Where(one => one.Trust == CatalogueTrust.NotSigned)
-                .Select(one => one.Name)
-                .Concat(plan.AddedCatalogues.Where(one => one.Trust == CatalogueTrust.NotSigned).Select(one => one.Name))
-                .Where(names.Contains).Distinct(),
-        ];
+        var unsigned = station.Records.Catalogues().Where(one => one.Trust == CatalogueTrust.NotSigned).Select(one => one.Name)
+            .Concat(plan.AddedCatalogues.Where(one => one.Trust.Root is null).Select(one => one.Name))
+            .Concat(plan.UncheckedInKit).ToHashSet();
+        return unsigned.Count == 0 ? plan : plan with
+        {
+            Items =
+            [
+                .. plan.Items.Select(item => item.Fetches && unsigned.Contains(item.Offer!.Catalogue)
+                    ? item with { IsUnsigned = true, Notes = [.. item.Notes, PlanNote.NotSignedBy(item.Offer.Catalogue)] }
+                    : item),
+            ],
+        };
     }
 
     /// <summary>The catalogues of what a plan installs whose signatures have expired, those that it adds included.</summary>
@@ -106,7 +112,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
            let root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
                ?? plan.AddedCatalogues.FirstOrDefault(one => one.Name == name)?.Trust.Root
            where root is not null
-           let first = station.Signed.RolesOf(root).MinBy(role => role.Expires)
+           let first = station.Signed.RolesOf(root).Where(role => !role.IsDelegated).MinBy(role => role.Expires)
            where first is not null && first.Expires <= station.Now
            select new ExpiredCatalogue(name, first.Expires),
     ];
@@ -116,6 +122,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         new Opening(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
+        plan = WithUnsigned(plan);
         plan = survey.Surveyed(survey.Hindered(new AlsoHere(session).Noted(WithoutForeignSelf(plan)), station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
@@ -124,7 +131,6 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
                 .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
             Rights = RightsFor(plan),
-            NotSigned = NotSigned(plan),
             Expired = Expired(plan),
             InBothScopes = twice,
             FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,

@@ -204,7 +204,8 @@ internal sealed class Workstation : IDisposable
             [
                 .. from catalogue in known
                    where catalogue is { IsPaused: false, Trust.Root: not null }
-                   let first = Signed.RolesOf(catalogue.Trust.Root!).Where(role => role.EndsSoon(Now)).MinBy(role => role.Expires)
+                   let first = Signed.RolesOf(catalogue.Trust.Root!)
+                       .Where(role => !role.IsDelegated && role.EndsSoon(Now)).MinBy(role => role.Expires)
                    where first is not null
                    select (catalogue.Name, first.Expires),
             ],

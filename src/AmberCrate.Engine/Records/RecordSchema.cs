@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 9;
+    public const int Version = 10;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>
     public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
@@ -84,7 +84,16 @@ internal static class RecordSchema
         ALTER TABLE runs ADD COLUMN expired TEXT NOT NULL DEFAULT '';
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth, Ninth];
+    /// <summary>
+    /// The roots under which catalogues were trusted, by name: they outlive the catalogue, so that nobody takes its name without a
+    /// signature.
+    /// </summary>
+    private const string Tenth = """
+        CREATE TABLE trusted_roots(name TEXT PRIMARY KEY, root TEXT NOT NULL) STRICT;
+        INSERT INTO trusted_roots SELECT name, trust FROM catalogues WHERE length(trust) = 64;
+        """;
+
+    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth, Ninth, Tenth];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

@@ -124,8 +124,19 @@ public sealed partial class RecordStore : IDisposable
         transaction.Commit();
     }
 
+    /// <summary>
+    /// The root of the catalogue with this name, also after the catalogue was dropped. Null if it was never signed, or if the user has
+    /// since added an unsigned one.
+    /// </summary>
+    public Sha256Digest? RootOf(CatalogueName name) =>
+        _database.Query("SELECT root FROM trusted_roots WHERE name = $1", row => Sha256Digest.Parse(row.Text(0)), name.Text)
+            .FirstOrDefault();
+
     private void Insert(RegisteredCatalogue catalogue)
     {
+        if (catalogue.Trust.Root is { } root)
+            _database.Run("INSERT OR REPLACE INTO trusted_roots(name, root) VALUES($1, $2)", catalogue.Name.Text, root.Hex);
+        else _database.Run("DELETE FROM trusted_roots WHERE name = $1", catalogue.Name.Text);
         ChangeCatalogues(
             "INSERT INTO catalogues(name, location, position, trust, mirrors) VALUES($1, $2, (SELECT COALESCE(MAX(position), 0) "
                 + "+ 1 FROM catalogues), $3, $4)",

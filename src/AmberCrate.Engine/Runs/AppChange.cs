@@ -183,6 +183,7 @@ internal sealed class AppChange(
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
             Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
+            IsUnsigned = item.IsUnsigned,
             HasReplaced = item.Action == PlanAction.Replace
                 || (item.Action == PlanAction.Repair && item.Installed?.HasReplaced == true),
             IsDependency = item.IsDependency, Platform = item.Platform, IsProtected = offer.Card.IsProtected, UpdatesItself =

@@ -28,11 +28,11 @@ public sealed class ScheduleFile(MachineLayout layout)
             return [.. json.RootElement.GetProperty("tasks").EnumerateArray().Select(EntryOf).OrderBy(entry =>
                 entry.Schedule.Task)];
         }
-        catch (Exception fault) when (fault is JsonException or KeyNotFoundException or InvalidOperationException
-            or FormatException or MalformedException)
+        catch (Exception fault) when (fault is MalformedException || ForeignText.IsOfText(fault))
         {
             throw new Problem(
-                ProblemCode.StateNeedsAttention, $"{Path} cannot be read", fault.Message,
+                ProblemCode.StateNeedsAttention, $"{Path} cannot be read",
+                fault is MalformedException ? fault.Message : ForeignText.Words(fault),
                 $"delete it, and set the schedules again: {NextCommand.Of("schedule set")}").ToException(fault);
         }
     }

@@ -4,7 +4,7 @@ using System.Text.Json;
 
 namespace AmberCrate.Engine.Storage;
 
-/// <summary>Lists as JSON, in which a statement takes them.</summary>
+/// <summary>Lists as JSON, for statements and columns.</summary>
 internal static class JsonText
 {
     /// <summary>An array of strings.</summary>
@@ -19,5 +19,12 @@ internal static class JsonText
         }
 
         return Encoding.UTF8.GetString(bytes.WrittenSpan);
+    }
+
+    /// <summary>The strings of an array that was written above.</summary>
+    public static IReadOnlyList<string> Texts(string array)
+    {
+        using var json = JsonDocument.Parse(array);
+        return [.. json.RootElement.EnumerateArray().Select(item => item.GetString() ?? "")];
     }
 }

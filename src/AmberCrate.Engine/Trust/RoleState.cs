@@ -14,6 +14,9 @@ public sealed record RoleState(string Name, long Version, DateTimeOffset Expires
     /// <summary>What was left to it by the targets; null for a role of the top level.</summary>
     public Delegation? Delegation { get; init; }
 
+    /// <summary>Whether it is a role of another maintainer. What ends with it are their apps, not the catalogue.</summary>
+    public bool IsDelegated { get; init; }
+
     /// <summary>Whether less than a fifth of its period is left, or nothing.</summary>
     public bool EndsSoon(DateTimeOffset now) =>
         Expires <= now || (Issued is { } issued && Expires - now < (Expires - issued) * ShareToWarn);

@@ -31,9 +31,10 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
     /// <param name="bytes">Opens addresses.</param>
     /// <param name="first">The digest of the root that was trusted first.</param>
     /// <param name="cancel">Stops.</param>
-    /// <returns>What is believed now, and a source of the files that were signed.</returns>
+    /// <returns>What is believed now, a source of the files that were signed, and the maintainers with apps of their own who are
+    /// not believed now, with the reasons.</returns>
     /// <exception cref="TrustException">A check has failed; what was believed before stays.</exception>
-    internal async Task<(TrustedMetadata Trusted, SignedTargets Targets)> RefreshAsync(
+    internal async Task<(TrustedMetadata Trusted, SignedTargets Targets, IReadOnlyDictionary<string, string> Failed)> RefreshAsync(
         Uri address, IReadOnlyList<Uri> mirrors, IByteSource bytes, Sha256Digest first, CancellationToken cancel)
     {
         await _turn.WaitAsync(cancel);
@@ -44,8 +45,8 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
                 AcceptsStale = acceptsStale,
             };
             var trusted = await refresh.RunAsync(cancel);
-            await refresh.TakeDelegatedAsync(trusted, cancel);
-            return (trusted, new SignedTargets(address, mirrors, bytes, trusted.Find, trusted.Root.IsConsistent));
+            var failed = await refresh.TakeDelegatedAsync(trusted, cancel);
+            return (trusted, new SignedTargets(address, mirrors, bytes, trusted.Find, trusted.Root.IsConsistent), failed);
         }
         finally
         {
@@ -99,7 +100,8 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
 
             foreach (var name in delegated)
             {
-                if (folder.Read(first, TrustFolder.Delegated(name)) is { } bytes) roles.Add(Role(name, bytes, out _));
+                if (folder.Read(first, TrustFolder.Delegated(name)) is { } bytes)
+                    roles.Add(Role(name, bytes, out _) with { IsDelegated = true });
             }
 
             return roles;

@@ -409,7 +409,13 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         }
     }
 
-    private bool IsDue(TrustRole role, RoleMetadata metadata) => metadata.Expires - now < Periods[role] * ShareToRenew;
+    /// <summary>
+    /// Whether a role is signed again: little of its period is left, or it was signed by a clock that was ahead. Machines refuse
+    /// what was signed in their future, and what is good for years would hide all later news.
+    /// </summary>
+    private bool IsDue(TrustRole role, RoleMetadata metadata) => metadata.Expires - now < Periods[role] * ShareToRenew
+        || metadata.Issued > now + RoleMetadata.ClockGrace
+        || metadata.Expires - now > Periods[role] + RoleMetadata.ClockGrace;
 
     private static bool Has(TargetsMetadata targets, List<(string Path, FileRule Rule)> files) =>
         targets.Targets.Count == files.Count && files.All(file => targets.Targets.GetValueOrDefault(file.Path) == file.Rule);

@@ -16,7 +16,7 @@ namespace AmberCrate.Engine.Trust;
 internal sealed class SignedTargets(
     Uri address, IReadOnlyList<Uri> mirrors, IByteSource inner, Func<string, FileRule?> find, bool isConsistent) : IByteSource
 {
-    private const long MostBytes = 1L << 30;
+    private const long MostBytes = 64L << 20;
 
     /// <inheritdoc/>
     public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
@@ -44,7 +44,7 @@ internal sealed class SignedTargets(
         Uri place, string target, string file, FileRule rule, CancellationToken cancel)
     {
         using var content = await inner.OpenAsync(new FetchRequest(new Uri(place, file)), cancel);
-        var bytes = await Bounded.ReadAsync(content!.Stream, rule.Length ?? MostBytes, $"target {target}", "5.7.3", cancel);
+        var bytes = await Bounded.ReadAsync(content!.Stream, Math.Min(rule.Length ?? MostBytes, MostBytes), $"target {target}", "5.7.3", cancel);
         TrustedMetadata.RequireFile(bytes, rule, $"target {target}", "5.7.3");
         return new FetchedContent(new MemoryStream(bytes, writable: false), null) { Length = bytes.Length };
     }

@@ -41,13 +41,16 @@ internal sealed class TrustRefresh(
     }
 
     /// <summary>
-    /// Takes the targets of those to which others leave some (5.6.7): each at most once, in the order in which they are asked.
+    /// Takes the targets of delegated roles (5.6.7), each at most once, in preorder. A role that does not verify does not stop the
+    /// others.
     /// </summary>
     /// <param name="trusted">What is believed.</param>
     /// <param name="cancel">Stops.</param>
-    /// <exception cref="TrustException">A check has failed, or there are more of them than are followed.</exception>
-    public async Task TakeDelegatedAsync(TrustedMetadata trusted, CancellationToken cancel)
+    /// <returns>The roles that do not verify now, with the reasons.</returns>
+    /// <exception cref="TrustException">There are more of them than are followed.</exception>
+    public async Task<IReadOnlyDictionary<string, string>> TakeDelegatedAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
+        var failed = new Dictionary<string, string>(StringComparer.Ordinal);
         var open = new Stack<(string Role, string Delegator)>();
         var seen = new HashSet<string>(StringComparer.Ordinal) { TargetsMetadata.TopLevel };
         Add(TargetsMetadata.TopLevel);
@@ -59,9 +62,19 @@ internal sealed class TrustRefresh(
             if (!trusted.Snapshot!.Meta.ContainsKey(next.Role)) continue;
             if (seen.Count > MostDelegations)
                 throw new TrustException("delegations", $"more than {MostDelegations} roles are named", "5.6.7");
-            await TakeTargetsAsync(trusted, next.Role, next.Delegator, cancel);
-            Add(next.Role);
+            try
+            {
+                await TakeTargetsAsync(trusted, next.Role, next.Delegator, cancel);
+                Add(next.Role);
+            }
+            catch (Exception fault) when (fault is TrustException || SourceFault.IsOfSource(fault))
+            {
+                failed[next.Role] = fault is TrustException check ? $"{check.Check}: {check.Why}"
+                    : SourceFault.Of(fault, places[0]).Problem.What;
+            }
         }
+
+        return failed;
 
         void Add(string role)
         {
@@ -73,11 +86,12 @@ internal sealed class TrustRefresh(
     private async Task<byte[]> RootAsync(CancellationToken cancel)
     {
         if (folder.Read(first, TrustFolder.Root) is { } kept) return kept;
-        if (await FetchAsync(TrustFolder.Root, MostRoot, "the root", "5.2", cancel) is { } newest && IsFirst(newest))
+        if (await FetchAsync(TrustFolder.Root, MostRoot, "the root", "5.2", cancel, isProbed: false) is { } newest
+            && IsFirst(newest))
             return Keep(newest);
         for (var version = 1; version <= MostRotations; version++)
         {
-            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", cancel) is not { } root) break;
+            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", cancel, isProbed: true) is not { } root) break;
             if (IsFirst(root)) return Keep(root);
         }
 
@@ -102,7 +116,7 @@ internal sealed class TrustRefresh(
         for (var rotation = 0; ; rotation++)
         {
             var name = $"{trusted.Root.Version + 1}.root.json";
-            if (await FetchAsync(name, MostRoot, "the root", "5.3.3", cancel) is not { } next) break;
+            if (await FetchAsync(name, MostRoot, "the root", "5.3.3", cancel, isProbed: true) is not { } next) break;
             if (rotation == MostRotations)
                 throw new TrustException("root", $"more than {MostRotations} new roots came at once", "5.3.3");
             trusted.TakeRoot(next);
@@ -126,7 +140,7 @@ internal sealed class TrustRefresh(
     private async Task TakeTimestampAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         TakeKept(TrustFolder.Timestamp, kept => trusted.TakeTimestamp(kept, isKept: true));
-        var fetched = await FetchAsync("timestamp.json", MostTimestamp, "the timestamp", "5.4.1", cancel)
+        var fetched = await FetchAsync("timestamp.json", MostTimestamp, "the timestamp", "5.4.1", cancel, isProbed: false)
             ?? throw Missing("timestamp.json");
         if (trusted.TakeTimestamp(fetched)) folder.Write(first, TrustFolder.Timestamp, fetched);
     }
@@ -198,17 +212,24 @@ internal sealed class TrustRefresh(
     {
         var name = trusted.Root.IsConsistent ? $"{rule.Version}.{role}.json" : $"{role}.json";
         var limit = rule.File.Length is { } length ? (int)Math.Min(length, most) : most;
-        return await FetchAsync(Uri.EscapeDataString(name), limit, name, step, cancel) ?? throw Missing(name);
+        return await FetchAsync(Uri.EscapeDataString(name), limit, name, step, cancel, isProbed: false) ?? throw Missing(name);
     }
 
     /// <summary>Fetches a file; null where there is none.</summary>
-    private async Task<byte[]?> FetchAsync(string name, int most, string what, string step, CancellationToken cancel)
+    /// <param name="name">The file.</param>
+    /// <param name="most">The most bytes that it may have.</param>
+    /// <param name="what">What it is, for messages.</param>
+    /// <param name="step">The step of the specification.</param>
+    /// <param name="cancel">Cancels the download.</param>
+    /// <param name="isProbed">Whether the file is usually missing; some servers answer 403 for a missing file.</param>
+    private async Task<byte[]?> FetchAsync(
+        string name, int most, string what, string step, CancellationToken cancel, bool isProbed)
     {
         for (var at = 0; ; at++)
         {
             try
             {
-                return await FetchAsync(places[at], name, most, what, step, cancel);
+                return await FetchAsync(places[at], name, most, what, step, cancel, isProbed);
             }
             catch (Exception fault) when (at + 1 < places.Count && SourceFault.IsOfSource(fault))
             {
@@ -218,15 +239,15 @@ internal sealed class TrustRefresh(
     }
 
     private async Task<byte[]?> FetchAsync(
-        Uri place, string name, int most, string what, string step, CancellationToken cancel)
+        Uri place, string name, int most, string what, string step, CancellationToken cancel, bool isProbed)
     {
         try
         {
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, name)), cancel);
             return await Bounded.ReadAsync(content!.Stream, most, what, step, cancel);
         }
-        catch (HttpRequestException fault) when (fault.StatusCode is HttpStatusCode.NotFound or HttpStatusCode.Forbidden
-            or HttpStatusCode.Gone)
+        catch (HttpRequestException fault) when (fault.StatusCode is HttpStatusCode.NotFound or HttpStatusCode.Gone
+            || (isProbed && fault.StatusCode == HttpStatusCode.Forbidden))
         {
             return null;
         }

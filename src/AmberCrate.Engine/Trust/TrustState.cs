@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Trust;
 public sealed record TrustState(RootMetadata Root, IReadOnlyList<RoleState> Roles)
 {
     /// <summary>The role that ends first; null where only the root is known.</summary>
-    public RoleState? EndsFirst => Roles.MinBy(role => role.Expires);
+    public RoleState? EndsFirst => Roles.Where(role => !role.IsDelegated).MinBy(role => role.Expires);
 
     /// <summary>Who signs a role: as the root says, or who leaves it targets.</summary>
     public KeyRule RuleOf(RoleState role) =>

@@ -71,7 +71,7 @@ public sealed class DraftingTests
     }
 
     [Theory]
-    [InlineData("", "Root element is missing")]
+    [InlineData("", "the metainfo cannot be read: Root element is missing")]
     [InlineData("<component><id>a</component>", "line 1")]
     [InlineData("<components/>", "no component")]
     [InlineData("<!DOCTYPE c [<!ENTITY a \"x\">]><component><id>&a;</id></component>", "a")]

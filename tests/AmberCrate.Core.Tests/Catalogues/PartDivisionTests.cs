@@ -50,8 +50,8 @@ public sealed class PartingTests
     }
 
     [Theory]
-    [InlineData("[]", "not an entry document")]
-    [InlineData("{", "not an entry document")]
+    [InlineData("[]", "the entry document cannot be read")]
+    [InlineData("{", "the entry document cannot be read")]
     [InlineData("{\"catalogue\":2}", "expected format 1, found 2")]
     [InlineData("{\"catalogue\":0}", "expected a whole number from 1")]
     [InlineData("{\"catalogue\":1}", "title: expected a string")]

@@ -112,7 +112,7 @@ public sealed class BundleLoadingTests : IDisposable
         count.ShouldBe(12);
     }
 
-    private static RunOptions Agreed => new() { IsAgreed = true };
+    private static RunOptions Agreed => new() { IsAgreed = true, AllowsUnsigned = true };
 
     public void Dispose() => _stage.Dispose();
 

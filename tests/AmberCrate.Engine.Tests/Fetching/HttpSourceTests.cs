@@ -1,6 +1,7 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Fetching;
@@ -62,8 +63,9 @@ public sealed class HttpSourceTests : IAsyncLifetime
     public async Task A_host_that_asks_for_credentials_is_told_from_one_that_is_away()
     {
         _here.RequiredAuthorization = "Bearer another";
-        var refused = await Should.ThrowAsync<ProblemException>(() => ReadAsync("file"));
-        (refused.Problem.Code, refused.Problem.Remedy.ToString()).ShouldBe(
+        var refused = await Should.ThrowAsync<ServerAnswerException>(() => ReadAsync("file"));
+        var problem = IoProblems.Of(refused, "it cannot be downloaded");
+        (problem.Code, problem.Remedy.ToString()).ShouldBe(
             (ProblemCode.Unreachable, "check the credentials of guild"));
     }
 

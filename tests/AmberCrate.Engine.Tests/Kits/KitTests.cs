@@ -12,7 +12,8 @@ namespace AmberCrate.Engine.Tests.Kits;
 
 public sealed class KitTests : IAsyncLifetime, IDisposable
 {
-    private static readonly RunOptions Agreed = new() { IsAgreed = true };
+    // The guild is an unsigned folder of cards here.
+    private static readonly RunOptions Agreed = new() { IsAgreed = true, AllowsUnsigned = true };
 
     private readonly OperationStage _stage = new();
 

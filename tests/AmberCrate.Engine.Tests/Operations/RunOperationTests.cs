@@ -66,7 +66,12 @@ public sealed class RunOperationTests : IDisposable
         File.WriteAllText(
             _stage["a.bundle.toml"],
             "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"guild\"\n[[apps]]\nreference = \"guild:cue-ledger\"\n");
+        var strange = await Should.ThrowAsync<ProblemException>(
+            () => new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["a.bundle.toml"]), Agreed, default));
+        (strange.Problem.Code, strange.Problem.What).ShouldBe(
+            (ProblemCode.Refused, "the bundle adds the catalogue guild, an unsigned folder of cards"));
         var planned = await EquipAsync(new RunOptions { IsDryRun = true });
+        planned.Plan.Items.ShouldHaveSingleItem().IsUnsigned.ShouldBeTrue();
         planned.Plan.AddedCatalogues.ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
         new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("only a plan was wanted");
         _stage.Answer = false;
@@ -133,8 +138,8 @@ public sealed class RunOperationTests : IDisposable
 
     public void Dispose() => _stage.Dispose();
 
-    private Task<RunResult> EquipAsync(RunOptions options) =>
-        new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["a.bundle.toml"]), options, default);
+    private Task<RunResult> EquipAsync(RunOptions options) => new Equip(_stage.Session()).RunAsync(
+        new EquipWish(_stage["a.bundle.toml"]), options with { AllowsUnsigned = true }, default);
 
     private Task<RunResult> InstallAsync(RunOptions options, params string[] references) =>
         InstallAsync(options, InstallScope.ThisUser, references);

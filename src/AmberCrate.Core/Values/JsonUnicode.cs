@@ -1,14 +1,13 @@
 using System.Globalization;
 using System.Text.Unicode;
-using AmberCrate.Core.Values;
 
-namespace AmberCrate.Core.Formats;
+namespace AmberCrate.Core.Values;
 
 /// <summary>
 /// Whether a JSON text holds Unicode and nothing else. A reader of tokens does not look; it fails later, when a text is asked
 /// for.
 /// </summary>
-internal static class JsonUnicode
+public static class JsonUnicode
 {
     private const int EscapeLength = 6;
 

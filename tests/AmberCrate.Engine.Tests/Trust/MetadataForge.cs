@@ -2,7 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
 
-namespace AmberCrate.Cli.Tests;
+namespace AmberCrate.Tests.Trust;
 
 /// <summary>
 /// Makes and changes the signed metadata of a published folder, for attackers who have broken in and perhaps stolen keys. It
