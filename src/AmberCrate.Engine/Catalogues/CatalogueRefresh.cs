@@ -23,6 +23,9 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed class CatalogueRefresh(
     CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
 {
+    /// <summary>The most time that the download of one catalogue may take.</summary>
+    public TimeSpan MostTime { get; init; } = TimeSpan.FromMinutes(10);
+
     private const int PartsAtATime = 6;
     private const string IncomingPrefix = "incoming-";
 
@@ -120,7 +123,26 @@ public sealed class CatalogueRefresh(
         Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept, string folder,
         Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        limit.CancelAfter(MostTime);
         try
+        {
+            return await FetchInTimeAsync(limit.Token);
+        }
+        catch (OperationCanceledException late) when (!cancel.IsCancellationRequested)
+        {
+            return new Fetched
+            {
+                Problem = ProblemOf(new TimeoutException(
+                    $"it was not downloaded within {MostTime.TotalMinutes:0.#} minutes", late), catalogue),
+            };
+        }
+        catch (Exception fault) when (IsItsOwn(fault))
+        {
+            return new Fetched { Problem = ProblemOf(fault, catalogue) };
+        }
+
+        async Task<Fetched> FetchInTimeAsync(CancellationToken cancel)
         {
             credentials?.Admit(catalogue.Name, catalogue.Location);
             var snapshot = await sources.Of(catalogue).ReadAsync(known?.Mark, cancel);
@@ -153,10 +175,6 @@ public sealed class CatalogueRefresh(
                 texts[bundle.Listing.Sha256.Hex] = await bundle.FetchAsync(cancel);
             return new Fetched { Snapshot = snapshot, Bundles = texts };
         }
-        catch (Exception fault) when (IsItsOwn(fault))
-        {
-            return new Fetched { Problem = ProblemOf(fault, catalogue) };
-        }
     }
 
     /// <summary>
@@ -183,7 +201,7 @@ public sealed class CatalogueRefresh(
     /// tries again.
     /// </summary>
     private static CatalogueSnapshot WithoutFailed(
-        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, IReadOnlyDictionary<PartMaintainer, string> failed,
+        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, ConcurrentDictionary<PartMaintainer, string> failed,
         Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept)
     {
         var places = snapshot.Parts.Where(part => part.Maintainer is not null).GroupBy(part => part.Maintainer!)

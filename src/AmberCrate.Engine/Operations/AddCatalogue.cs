@@ -23,7 +23,23 @@ public sealed class AddCatalogue(Session session)
     public async Task<RefreshResult> RunAsync(AddCatalogueWish wish, CancellationToken cancel)
     {
         var (name, location) = (wish.Name, CatalogueRefresh.Normalise(wish.Location));
-        using var station = new Opening(session).ToChangeAtOnce();
+        var opening = new Opening(session);
+        RefreshResult result;
+        using (var looking = opening.ToRefresh())
+        {
+            RequireFree(name, location, looking, wish);
+            result = await DownloadAsync(wish, name, location, looking, cancel);
+        }
+
+        // The download took no lock, so another command may have added the name by now.
+        using var station = opening.ToChangeAtOnce();
+        RequireFree(name, location, station, wish);
+        station.Records.AddCatalogue(result.Catalogue);
+        return result;
+    }
+
+    private static void RequireFree(CatalogueName name, string location, Workstation station, AddCatalogueWish wish)
+    {
         if (station.Records.Catalogues().FirstOrDefault(known => known.Name == name) is { } taken)
         {
             throw new Problem(
@@ -32,6 +48,11 @@ public sealed class AddCatalogue(Session session)
         }
 
         new CatalogueTakeOver(station, wish.TakesOver).Require(new RegisteredCatalogue(name, location));
+    }
+
+    private async Task<RefreshResult> DownloadAsync(
+        AddCatalogueWish wish, CatalogueName name, string location, Workstation station, CancellationToken cancel)
+    {
         var catalogue = new RegisteredCatalogue(name, location)
         {
             Trust = await TrustAsync(wish, location, station, cancel),
@@ -52,7 +73,6 @@ public sealed class AddCatalogue(Session session)
                         + "the new root"
                     : problem.Remedy,
             }).ToException();
-        station.Records.AddCatalogue(catalogue);
         return result;
     }
 

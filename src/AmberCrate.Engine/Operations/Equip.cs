@@ -22,24 +22,38 @@ public sealed class Equip(Session session)
     public async Task<RunResult> RunAsync(EquipWish wish, RunOptions options, RunSignals signals)
     {
         var opening = new Opening(session);
-        var opened = await OpenAlreadyAsync(wish, opening, signals.Soon);
-        using var station = opened?.Kit is not null
-            ? opening.ToChange(options.IsDryRun, Opening.WithoutTerminal)
-            : await opening.ToChangeFreshAsync(options, signals.Soon);
-        if (wish.Bundle is not null) opened ??= await OpenAsync(wish, () => station, signals.Soon);
-        var bundle = Narrowed(
-            opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
-        var catalogues = new BundleCatalogues(station);
-        var added = catalogues.NewOnes(bundle, options.AllowsUnsigned);
+        var looking = await opening.ToLookAsync(options, signals.Soon);
+        OpenedBundle? opened;
+        IReadOnlyList<RefreshResult> downloaded = [];
+        try
+        {
+            // Everything is downloaded before the lock is taken.
+            opened = wish.Bundle is null ? null : await OpenAsync(wish, () => looking, signals.Soon);
+            var wanted = NewOnes(BundleOf(wish, opened, looking), looking, options);
+            if (wanted.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
+            if (opened?.Kit is null && wanted.Count > 0) downloaded = await looking.RefreshAsync(wanted, signals.Soon);
+        }
+        catch
+        {
+            looking.Dispose();
+            throw;
+        }
+
+        using var station = opening.ToChangeAfter(looking, options);
+        var bundle = BundleOf(wish, opened, station);
+        var added = NewOnes(bundle, station, options);
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
-        foreach (var catalogue in added) takeOver.Require(catalogue);
-        if (added.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
         List<CatalogueName> notChecked = [];
-        var (offers, fetched) = opened?.Kit is { } kit
-            ? FromKit(kit, added, station)
-            : await FromCataloguesAsync(catalogues, added, signals.Soon);
-        if (opened?.Kit is { } carried)
-            notChecked = await UncheckedInAsync(carried, bundle, station, options.AllowsUnsigned, signals.Soon);
+        if (opened?.Kit is { } kit)
+        {
+            station.Kit = kit;
+            notChecked = await UncheckedInAsync(kit, bundle, station, options.AllowsUnsigned, signals.Soon);
+        }
+
+        var offers = opened?.Kit?.Offers() ?? (IOffers)station.OffersWith(
+            downloaded.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
+        var fetched = added.Select(catalogue => (Catalogue: catalogue,
+            downloaded.FirstOrDefault(result => result.Catalogue.Name == catalogue.Name)?.Problem)).ToList();
         bundle = bundle with
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
@@ -63,22 +77,17 @@ public sealed class Equip(Session session)
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 
-    /// <summary>
-    /// Opens a bundle that no catalogue carries, before anything of this machine is opened for changing it: nothing is begun for
-    /// one with faults.
-    /// </summary>
-    private async Task<OpenedBundle?> OpenAlreadyAsync(EquipWish wish, Opening opening, CancellationToken cancel)
+    private Bundle BundleOf(EquipWish wish, OpenedBundle? opened, Workstation station) => Narrowed(
+        opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
+
+    /// <summary>The catalogues that the bundle adds.</summary>
+    /// <exception cref="ProblemException">One may not be added.</exception>
+    private static IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, Workstation station, RunOptions options)
     {
-        if (wish.Bundle is null || BundleOpening.IsCarried(wish.Bundle, session)) return null;
-        Workstation? reading = null;
-        try
-        {
-            return await OpenAsync(wish, () => reading ??= opening.ToRead(), cancel);
-        }
-        finally
-        {
-            reading?.Dispose();
-        }
+        var added = new BundleCatalogues(station).NewOnes(bundle, options.AllowsUnsigned);
+        var takeOver = new CatalogueTakeOver(station, options.TakesOver);
+        foreach (var catalogue in added) takeOver.Require(catalogue);
+        return added;
     }
 
     private async Task<OpenedBundle> OpenAsync(EquipWish wish, Func<Workstation> station, CancellationToken cancel)
@@ -93,21 +102,6 @@ public sealed class Equip(Session session)
                 $"this machine is {HostPlatform.Current}",
                 NextCommand.Of("kit make", "BUNDLE", "--platform", HostPlatform.Current.ToString())).ToException();
         return opened;
-    }
-
-    private static async Task<(IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>)> FromCataloguesAsync(
-        BundleCatalogues catalogues, IReadOnlyList<RegisteredCatalogue> added, CancellationToken cancel)
-    {
-        var (offers, fetched) = await catalogues.OffersAsync(added, cancel);
-        return (offers, [.. fetched.Select(result => (result.Catalogue, result.Problem))]);
-    }
-
-    /// <summary>A kit has everything that is needed; nothing is downloaded.</summary>
-    private static (IOffers, IReadOnlyList<(RegisteredCatalogue Catalogue, Problem? Problem)>) FromKit(
-        KitFile kit, IReadOnlyList<RegisteredCatalogue> added, Workstation station)
-    {
-        station.Kit = kit;
-        return (kit.Offers(), [.. added.Select(catalogue => (catalogue, (Problem?)null))]);
     }
 
     /// <summary>

@@ -16,7 +16,7 @@ public sealed class MirrorCatalogue(Session session)
     /// fetched.</exception>
     public async Task<MirrorResult> RunAsync(MirrorWish wish, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new Opening(session).ToRefresh();
         station.RequireCatalogue(wish.Name);
         var catalogue = station.Records.Catalogues().First(one => one.Name == wish.Name);
         if (catalogue.Trust.Root is not { } root)

@@ -19,10 +19,28 @@ internal sealed class Opening(Session session)
         ProblemCode.BadCommandLine, "cannot ask whether to go ahead: there is no terminal", "nothing has been changed",
         "add --yes to go ahead, or --dry-run to see the plan only");
 
+    private bool _hasNotedCache;
+
     /// <summary>Opens the root for reading.</summary>
-    public Workstation ToRead()
+    public Workstation ToRead() => ToRead(makesCache: false);
+
+    /// <summary>
+    /// Opens the root to refresh catalogues. This takes no lock: a slow server must not keep other commands waiting. The cache is a
+    /// database with locks of its own.
+    /// </summary>
+    /// <exception cref="RaisedRunEndedException">The command has run with more rights.</exception>
+    /// <exception cref="ProblemException">The folders may not be written, or belong to another user.</exception>
+    public Workstation ToRefresh()
     {
-        var station = Workstation.Open(session, session.Layout, held: null);
+        RaiseIfNeeded([]);
+        RequireOwnHome();
+        if (FolderRights.Missing(session.Layout) is { } missing) throw missing.ToException();
+        return ToRead(makesCache: true);
+    }
+
+    private Workstation ToRead(bool makesCache)
+    {
+        var station = Workstation.Open(session, session.Layout, held: null, makesCache);
         NoteCache(station);
         return station;
     }
@@ -67,13 +85,36 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>
-    /// Opens the root for changing it, with catalogue data that are not older than the person wishes where they are available.
+    /// Opens the root for changing it, with catalogue data that are not older than the user wants if they can be refreshed. The
+    /// refresh happens before the lock is taken.
     /// </summary>
-    public Task<Workstation> ToChangeFreshAsync(RunOptions options, CancellationToken cancel)
+    public async Task<Workstation> ToChangeFreshAsync(RunOptions options, CancellationToken cancel) =>
+        ToChangeAfter(await ToLookAsync(options, cancel), options);
+
+    /// <summary>
+    /// Opens the root for everything that comes before the lock: refreshing catalogues, and downloading bundles. Then
+    /// <see cref="ToChangeAfter"/> takes the lock.
+    /// </summary>
+    public async Task<Workstation> ToLookAsync(RunOptions options, CancellationToken cancel)
     {
-        var station = ToChange(options.IsDryRun, Opening.WithoutTerminal);
-        return options.AsShown is null ? FreshAsync(station, cancel) : Task.FromResult(station);
+        if (!IsToRead(options)) RequireOwnHome();
+        var station = IsToRead(options)
+            ? ToChange(options.IsDryRun, Opening.WithoutTerminal)
+            : ToRead(makesCache: FolderRights.Missing(session.Layout) is null);
+        return options.AsShown is null ? await FreshAsync(station, cancel) : station;
     }
+
+    /// <summary>Takes the lock after a look. If just the plan is wanted, the look is enough.</summary>
+    /// <param name="looking">What <see cref="ToLookAsync"/> opened.</param>
+    /// <param name="options">The options of the run.</param>
+    public Workstation ToChangeAfter(Workstation looking, RunOptions options)
+    {
+        if (IsToRead(options)) return looking;
+        looking.Dispose();
+        return ToChange(planOnly: false, Opening.WithoutTerminal);
+    }
+
+    private bool IsToRead(RunOptions options) => options.IsDryRun || session.Raising is not null;
 
     /// <summary>
     /// Opens the root for a change that needs no plan. Where rights are missing, the whole command runs again with them.
@@ -161,6 +202,8 @@ internal sealed class Opening(Session session)
 
     private void NoteCache(Workstation station)
     {
+        if (_hasNotedCache || !(station.Cache.WasRebuilt || station.Cache.IsUnreadable)) return;
+        _hasNotedCache = true;
         if (station.Cache.WasRebuilt) session.Note(
             $"the catalogue cache could not be read and was replaced by an empty one; {NextCommand.Of("catalogue refresh")} "
                 + $"fills it");

@@ -22,6 +22,8 @@ namespace AmberCrate.Engine.Operations;
 /// <summary>The folders and databases of one layout, opened for an operation. Never seen outside of this project.</summary>
 internal sealed class Workstation : IDisposable
 {
+    private const int TimeoutsOfARefresh = 20;
+
     private readonly Session _session;
     private readonly RunLock? _lock;
     private readonly Credentials _credentials;
@@ -84,15 +86,16 @@ internal sealed class Workstation : IDisposable
     /// <param name="layout">The layout.</param>
     /// <param name="held">The lock, where it is opened for changing; null for reading, which creates nothing and waits for
     /// nobody.</param>
+    /// <param name="makesCache">Whether a missing catalogue cache is created, for a refresh without the lock.</param>
     /// <exception cref="ProblemException">It cannot be opened.</exception>
-    public static Workstation Open(Session session, MachineLayout layout, RunLock? held)
+    public static Workstation Open(Session session, MachineLayout layout, RunLock? held, bool makesCache = false)
     {
         session.Host.Trace($"opens {layout.RecordsFile} and {layout.CataloguesFile}{(held is null ? "" : ", to change them")}");
         if (layout.Scope == InstallScope.AllUsers) Posix.MakeReadableByAll();
         var records = RecordStore.Open(layout, session.Host.Clock, create: held is not null);
         try
         {
-            var cache = CatalogueCache.Open(layout, held is not null || (records.Catalogues().Count > 0 && layout.CanWriteCache));
+            var cache = CatalogueCache.Open(layout, held is not null || makesCache || (records.Catalogues().Count > 0 && layout.CanWriteCache));
             return new Workstation(session, layout, held, records, cache);
         }
         catch
@@ -254,13 +257,19 @@ internal sealed class Workstation : IDisposable
         IEnumerable<RegisteredCatalogue> catalogues, CancellationToken cancel)
     {
         var refresh = new CatalogueRefresh(
-            Cache, new CatalogueSources(_bytes, Signed), _credentials, Layout.CacheFolder, _session.Host.Clock);
+            Cache, new CatalogueSources(Paced, Signed), _credentials, Layout.CacheFolder, _session.Host.Clock)
+        {
+            MostTime = _session.Settings.NetworkTimeout * TimeoutsOfARefresh,
+        };
         var results = await refresh.RunAsync(
             catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
         _session.Watch(new OperationEvent.RefreshEnds());
         _offers = null;
         return results;
     }
+
+    /// <summary>Opens addresses of catalogues. Their files are small, so a slow server is given up on.</summary>
+    private PacedSource Paced => new(_bytes, _session.Settings.NetworkTimeout, _session.Host.Clock);
 
     /// <summary>What is believed of signed catalogues.</summary>
     public SignedCatalogues Signed =>
@@ -270,11 +279,11 @@ internal sealed class Workstation : IDisposable
     /// <summary>Gives the credentials of a catalogue to its server, where it is not one of this root yet.</summary>
     public void Admit(CatalogueName name, string location) => _admitted.Add((name, location));
 
-    /// <summary>Opens addresses, with the credentials of the catalogues.</summary>
+    /// <summary>Opens addresses of catalogues, with their credentials.</summary>
     public IByteSource Bytes()
     {
         AdmitAll();
-        return _bytes;
+        return Paced;
     }
 
     /// <summary>Fetches a small file.</summary>
@@ -285,14 +294,17 @@ internal sealed class Workstation : IDisposable
     public async Task<byte[]> FetchAsync(Uri address, int most, CancellationToken cancel)
     {
         AdmitAll();
-        using var content = await _bytes.OpenAsync(new FetchRequest(address), cancel);
+        using var content = await Paced.OpenAsync(new FetchRequest(address), cancel);
         return await BoundedRead.ToEndAsync(content!.Stream, most, cancel)
             ?? throw new MalformedException($"it is larger than {most >> 10} KiB");
     }
 
     /// <summary>Makes the runner of this root.</summary>
     public Runner Runner() =>
-        new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call);
+        new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call)
+        {
+            Lock = _lock,
+        };
 
     /// <summary>Makes what looks at the machine for a plan.</summary>
     /// <param name="consent">What the person has agreed to.</param>

@@ -49,6 +49,11 @@ public sealed partial class RecordStore : IDisposable
         }
     }
 
+    /// <summary>
+    /// A number that becomes another one when another process changes the records (SQLite's <c>data_version</c>).
+    /// </summary>
+    public long ChangesByOthers() => _database.Number("PRAGMA data_version");
+
     /// <summary>Whether the latest run was cut off.</summary>
     public bool WasCutOff() =>
         _database.Number("SELECT COALESCE((SELECT ended IS NULL FROM runs ORDER BY number DESC LIMIT 1), 0)") != 0;

@@ -16,9 +16,13 @@ public sealed class RunLock : IDisposable
     private static readonly TimeSpan LastMoments = TimeSpan.FromSeconds(2);
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
 
-    private readonly FileStream _file;
+    private readonly MachineLayout _layout;
+    private readonly string _command;
+    private readonly TimeProvider _clock;
+    private FileStream _file;
 
-    private RunLock(FileStream file) => _file = file;
+    private RunLock(FileStream file, MachineLayout layout, string command, TimeProvider clock) =>
+        (_file, _layout, _command, _clock) = (file, layout, command, clock);
 
     /// <summary>Takes the lock.</summary>
     /// <param name="layout">The root.</param>
@@ -65,7 +69,7 @@ public sealed class RunLock : IDisposable
             using var writer = new StreamWriter(file, leaveOpen: true);
             writer.Write($"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}");
             writer.Flush();
-            return new RunLock(file);
+            return new RunLock(file, layout, command, clock);
         }
         catch (IOException busy) when (IsHeld(busy))
         {
@@ -79,6 +83,14 @@ public sealed class RunLock : IDisposable
             throw IoProblems.Of(fault, $"the state folder {layout.StateFolder} cannot be written").ToException(fault);
         }
     }
+
+    /// <summary>Lets other commands work while this one waits for a server. <see cref="Retake"/> takes the lock again.</summary>
+    public void Release() => Dispose();
+
+    /// <summary>Takes the lock again.</summary>
+    /// <param name="timeout">How long to wait for the current holder.</param>
+    /// <exception cref="ProblemException">Another process still holds it after that time.</exception>
+    public void Retake(TimeSpan timeout) => _file = Take(_layout, _command, _clock, timeout)._file;
 
     /// <summary>Gives the lock back. The file stays, empty: removing it could take it from under a new holder.</summary>
     public void Dispose()

@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Runs;
 /// <summary>Carries a plan out, app by app. Each ends in one outcome, and the failure of one does not stop the others.</summary>
 public sealed class Runner
 {
-    private static readonly TimeSpan Moment = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan Moment = TimeSpan.FromSeconds(1), LongestWait = TimeSpan.FromMinutes(10);
 
     private readonly MachineLayout _layout;
     private readonly RecordStore _records;
@@ -44,6 +44,9 @@ public sealed class Runner
             (layout, records, downloads, placing, settings, clock, call);
         _change = new AppChange(layout, records, downloads, placing, confinement, clock);
     }
+
+    /// <summary>The lock of the root, which is released while the run waits for a server; null for a run without one.</summary>
+    public RunLock? Lock { get; init; }
 
     /// <summary>
     /// Carries a plan out: adds its catalogues, fetches several artifacts at a time, and changes one app after the other.
@@ -145,12 +148,17 @@ public sealed class Runner
         var remaining = new List<ItemPlace>(places);
         var awaited = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
         var open = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
+        Problem? changed = null;
         while (remaining.Count > 0)
         {
-            var place = await NextAsync(remaining, transfers, awaited);
+            var next = NextAsync(remaining, transfers, awaited);
+            if (changed is null && Lock is not null) changed = await WaitUnlockedAsync(next, Lock);
+            var place = await next;
             remaining.Remove(place);
             var isAwaited = open.Contains(place.Item);
-            var report = MissingNeed(place.Item, reports)
+            var report = (changed is not null && place.Item.Changes && !signals.Soon.IsCancellationRequested
+                    ? new ItemReport(place.Item, Outcome.Failed, changed) : null)
+                ?? MissingNeed(place.Item, reports)
                 ?? await RunOneAsync(place, () => act(place, transfers, Tell, isAwaited), signals);
             if (waitsForClosing && report.Outcome == Outcome.InUse && open.Add(place.Item))
             {
@@ -169,6 +177,31 @@ public sealed class Runner
         Prune(plan);
         var isInterrupted = signals.Soon.IsCancellationRequested && reports.Exists(report => report.Outcome == Outcome.Skipped);
         return new RunReport(reports, isInterrupted) { Took = _clock.GetElapsedTime(begun) };
+    }
+
+    /// <summary>
+    /// Waits for the next item. If that takes long, the lock is released meanwhile, so that a slow server keeps no other command
+    /// waiting.
+    /// </summary>
+    /// <returns>Why the rest of the plan cannot be carried out; null if nothing has changed.</returns>
+    private async Task<Problem?> WaitUnlockedAsync(Task next, RunLock held)
+    {
+        if (await Task.WhenAny(next, Task.Delay(Moment)) == next) return null;
+        var before = _records.ChangesByOthers();
+        held.Release();
+        await Task.WhenAny(next);
+        try
+        {
+            held.Retake(LongestWait);
+        }
+        catch (ProblemException taken)
+        {
+            return taken.Problem;
+        }
+
+        return _records.ChangesByOthers() == before ? null : new Problem(
+            ProblemCode.Locked, "another command changed this machine during the download",
+            "the plan may no longer fit; what was downloaded is kept", NextCommand.Of("retry"));
     }
 
     /// <summary>

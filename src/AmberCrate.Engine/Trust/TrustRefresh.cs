@@ -86,12 +86,12 @@ internal sealed class TrustRefresh(
     private async Task<byte[]> RootAsync(CancellationToken cancel)
     {
         if (folder.Read(first, TrustFolder.Root) is { } kept) return kept;
-        if (await FetchAsync(TrustFolder.Root, MostRoot, "the root", "5.2", cancel, isProbed: false) is { } newest
+        if (await FetchAsync(TrustFolder.Root, MostRoot, "the root", "5.2", isProbed: false, cancel) is { } newest
             && IsFirst(newest))
             return Keep(newest);
         for (var version = 1; version <= MostRotations; version++)
         {
-            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", cancel, isProbed: true) is not { } root) break;
+            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", isProbed: true, cancel) is not { } root) break;
             if (IsFirst(root)) return Keep(root);
         }
 
@@ -116,7 +116,7 @@ internal sealed class TrustRefresh(
         for (var rotation = 0; ; rotation++)
         {
             var name = $"{trusted.Root.Version + 1}.root.json";
-            if (await FetchAsync(name, MostRoot, "the root", "5.3.3", cancel, isProbed: true) is not { } next) break;
+            if (await FetchAsync(name, MostRoot, "the root", "5.3.3", isProbed: true, cancel) is not { } next) break;
             if (rotation == MostRotations)
                 throw new TrustException("root", $"more than {MostRotations} new roots came at once", "5.3.3");
             trusted.TakeRoot(next);
@@ -140,7 +140,7 @@ internal sealed class TrustRefresh(
     private async Task TakeTimestampAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         TakeKept(TrustFolder.Timestamp, kept => trusted.TakeTimestamp(kept, isKept: true));
-        var fetched = await FetchAsync("timestamp.json", MostTimestamp, "the timestamp", "5.4.1", cancel, isProbed: false)
+        var fetched = await FetchAsync("timestamp.json", MostTimestamp, "the timestamp", "5.4.1", isProbed: false, cancel)
             ?? throw Missing("timestamp.json");
         if (trusted.TakeTimestamp(fetched)) folder.Write(first, TrustFolder.Timestamp, fetched);
     }
@@ -212,7 +212,7 @@ internal sealed class TrustRefresh(
     {
         var name = trusted.Root.IsConsistent ? $"{rule.Version}.{role}.json" : $"{role}.json";
         var limit = rule.File.Length is { } length ? (int)Math.Min(length, most) : most;
-        return await FetchAsync(Uri.EscapeDataString(name), limit, name, step, cancel, isProbed: false) ?? throw Missing(name);
+        return await FetchAsync(Uri.EscapeDataString(name), limit, name, step, isProbed: false, cancel) ?? throw Missing(name);
     }
 
     /// <summary>Fetches a file; null where there is none.</summary>
@@ -220,16 +220,16 @@ internal sealed class TrustRefresh(
     /// <param name="most">The most bytes that it may have.</param>
     /// <param name="what">What it is, for messages.</param>
     /// <param name="step">The step of the specification.</param>
-    /// <param name="cancel">Cancels the download.</param>
     /// <param name="isProbed">Whether the file is usually missing; some servers answer 403 for a missing file.</param>
+    /// <param name="cancel">Cancels the download.</param>
     private async Task<byte[]?> FetchAsync(
-        string name, int most, string what, string step, CancellationToken cancel, bool isProbed)
+        string name, int most, string what, string step, bool isProbed, CancellationToken cancel)
     {
         for (var at = 0; ; at++)
         {
             try
             {
-                return await FetchAsync(places[at], name, most, what, step, cancel, isProbed);
+                return await FetchAsync(places[at], name, most, what, step, isProbed, cancel);
             }
             catch (Exception fault) when (at + 1 < places.Count && SourceFault.IsOfSource(fault))
             {
@@ -239,7 +239,7 @@ internal sealed class TrustRefresh(
     }
 
     private async Task<byte[]?> FetchAsync(
-        Uri place, string name, int most, string what, string step, CancellationToken cancel, bool isProbed)
+        Uri place, string name, int most, string what, string step, bool isProbed, CancellationToken cancel)
     {
         try
         {
