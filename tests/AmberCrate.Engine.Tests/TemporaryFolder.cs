@@ -15,5 +15,5 @@ public sealed class TemporaryFolder : IDisposable
             + (new FileInfo(path).LinkTarget is { } target ? $" -> {target}" : ""))
         .Order(StringComparer.Ordinal)];
 
-    public void Dispose() => Directory.Delete(Path, recursive: true);
+    public void Dispose() => AmberCrate.Engine.Host.DeepFolder.Delete(Path);
 }

@@ -108,7 +108,7 @@ public sealed class CatalogueRefresh(
         {
             var process = Path.GetFileName(folder)[IncomingPrefix.Length..];
             if (process == Environment.ProcessId.ToString(CultureInfo.InvariantCulture) || !Directory.Exists($"/proc/{process}"))
-                Directory.Delete(folder, recursive: true);
+                DeepFolder.TryDelete(folder);
         }
     }
 

@@ -1,16 +1,9 @@
 namespace AmberCrate.Engine.Host;
 
-/// <summary>
-/// Deletes folders that somebody else has filled: with folders that cannot be entered, or so deep that no path leads to the end.
-/// </summary>
+/// <summary>Deletes folders that somebody else filled.</summary>
 internal static class DeepFolder
 {
-    /// <summary>A path may have 4095 bytes, of which a name has 255 at most.</summary>
-    private const int LongestPath = 3000;
-
-    private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
-
-    /// <summary>Deletes a folder with all that is in it, following no link. Nothing happens where there is none.</summary>
+    /// <summary>Deletes a folder with everything in it, and follows no link. Nothing happens if there is none.</summary>
     /// <exception cref="IOException">Something cannot be deleted.</exception>
     public static void Delete(string folder)
     {
@@ -21,36 +14,25 @@ internal static class DeepFolder
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException)
         {
-            var deep = new Queue<string>();
-            Empty(folder, folder, deep);
-            while (deep.TryDequeue(out var next))
-            {
-                Empty(next, folder, deep);
-                Directory.Delete(next);
-            }
-
-            Directory.Delete(folder);
+            RawTree.Delete(folder);
         }
     }
 
-    /// <summary>Empties a folder; what lies too deep is moved to the top, for another time.</summary>
-    private static void Empty(string folder, string top, Queue<string> deep)
+    /// <summary>
+    /// The same for leftovers of earlier runs. If one cannot be deleted, it stays: <c>check</c> and <c>reclaim</c> name it, and the
+    /// command at hand goes on.
+    /// </summary>
+    /// <returns>Why it is still there; null if it is gone.</returns>
+    public static string? TryDelete(string folder)
     {
-        File.SetUnixFileMode(folder, OwnerOnly);
-        foreach (var path in Directory.EnumerateFileSystemEntries(folder))
+        try
         {
-            if (new FileInfo(path).LinkTarget is not null || !Directory.Exists(path)) File.Delete(path);
-            else if (System.Text.Encoding.UTF8.GetByteCount(path) > LongestPath)
-            {
-                var moved = Path.Combine(top, $".deep-{Guid.NewGuid():N}");
-                Posix.Rename(path, moved);
-                deep.Enqueue(moved);
-            }
-            else
-            {
-                Empty(path, top, deep);
-                Directory.Delete(path);
-            }
+            Delete(folder);
+            return null;
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
+        {
+            return fault.Message;
         }
     }
 }

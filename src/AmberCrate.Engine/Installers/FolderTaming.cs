@@ -17,14 +17,21 @@ internal static class FolderTaming
     private static readonly uint Group = Posix.EffectiveGroup();
 
     /// <summary>Tames a folder, which no program works in any more.</summary>
-    /// <exception cref="RefusedEntryException">It holds a device, a pipe or a socket.</exception>
+    /// <exception cref="RefusedEntryException">It holds a device, a pipe, a socket, or a name that is not UTF-8.</exception>
     public static void Tame(string folder)
+    {
+        if (RawTree.StrangeNameIn(folder) is { } strange)
+            throw new RefusedEntryException($"a name that is not UTF-8, \"{strange}\"");
+        TameAll(folder);
+    }
+
+    private static void TameAll(string folder)
     {
         TameOne(folder, isFolder: true);
         foreach (var path in Directory.EnumerateFileSystemEntries(folder))
         {
             if (new FileInfo(path).LinkTarget is not null) Posix.ChangeOwner(path, Posix.EffectiveUser(), Group);
-            else if (Directory.Exists(path)) Tame(path);
+            else if (Directory.Exists(path)) TameAll(path);
             else if (Posix.TypeOf(path) == Posix.FileType.Regular) TameOne(path, isFolder: false);
             else throw new RefusedEntryException($"a pipe, a socket or a device, \"{Path.GetFileName(path)}\"");
         }

@@ -103,7 +103,7 @@ public sealed class Shelf(MachineLayout layout)
     {
         var shelf = layout.ShelfOf(id);
         if (!Directory.Exists(shelf)) return;
-        foreach (var folder in Directory.EnumerateDirectories(shelf, IncomingPrefix + "*")) DeepFolder.Delete(folder);
+        foreach (var folder in Directory.EnumerateDirectories(shelf, IncomingPrefix + "*")) DeepFolder.TryDelete(folder);
         RemoveIfEmpty(shelf);
     }
 
@@ -123,7 +123,11 @@ public sealed class Shelf(MachineLayout layout)
             {
                 if (looksInside) DropIncoming(id);
             }
-            else if (RunningApps.In(shelf).Count == 0) DropAll(id);
+            else if (RunningApps.In(shelf).Count == 0)
+            {
+                DeepFolder.TryDelete(shelf);
+                Steps.Pass();
+            }
         }
     }
 
@@ -138,12 +142,12 @@ public sealed class Shelf(MachineLayout layout)
         var shelf = layout.ShelfOf(id);
         if (!Directory.Exists(shelf)) return;
         var (folder, hidden) = (Path.Combine(shelf, shelfName), Path.Combine(shelf, IncomingPrefix + shelfName));
-        DeepFolder.Delete(hidden);
-        if (Directory.Exists(folder)) Posix.Rename(folder, hidden);
+        DeepFolder.TryDelete(hidden);
+        if (Directory.Exists(folder) && !Directory.Exists(hidden)) Posix.Rename(folder, hidden);
         File.Delete(NotePath(id, shelfName));
         File.Delete(FilesPath(id, shelfName));
         Steps.Pass();
-        DeepFolder.Delete(hidden);
+        DeepFolder.TryDelete(hidden);
         RemoveIfEmpty(shelf);
     }
 

@@ -20,7 +20,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
         foreach (var folder in AppChange.WorkFolders(layout))
         {
             Confinement.EndLeftover(folder);
-            DeepFolder.Delete(folder);
+            DeepFolder.TryDelete(folder);
         }
 
         return new AppSwitch(placing.Shelf, placing.Placer, records).RevertUnsettled();
