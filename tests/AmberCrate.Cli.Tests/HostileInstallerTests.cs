@@ -32,17 +32,19 @@ public sealed class HostileInstallerTests
         (: >/dev/tty) 2>/dev/null && got "a terminal"
         mknod "$into/device" c 1 3 2>/dev/null && got "a device"
         [ -n "$(ls /dev/shm)" ] && got "the shared memory of the machine"
-        perl -MSocket -e '
+        perl -MSocket -MIPC::SysV=IPC_PRIVATE -e '
             sub got { print "GOT @_\n" } my ($port, $abstract, $path) = @ARGV; my ($net, $name, $file, $other);
             socket($net, PF_INET, SOCK_STREAM, 0) and connect($net, sockaddr_in($port, inet_aton("127.0.0.1"))) and got("the network");
             socket($name, PF_UNIX, SOCK_STREAM, 0) and connect($name, pack("Sa*", AF_UNIX, "\0$abstract")) and got("an abstract socket");
             socket($file, PF_UNIX, SOCK_STREAM, 0) and connect($file, sockaddr_un($path)) and got("a socket by path");
             socket($other, 40, SOCK_STREAM, 0) and got("a socket of another family");
+            my $in_memory = "m"; (syscall(319, $in_memory, 0) >= 0) and got("a file in memory") if `uname -m` eq "x86_64\n";
+            shmget(IPC_PRIVATE, 1 << 20, 0600) and got("shared memory of System V");
             print "perl has tried\n"' "$port" "$abstract" "$host/socket" 2>/dev/null
         perl -e '$much = "x" x (5 << 30); print "GOT 5 GiB of memory\n"' 2>/dev/null
         mkdir -p "$into/bin"; printf '#!/bin/sh\necho hemmed\n' > "$into/bin/truss-tally"; chmod 6755 "$into/bin/truss-tally"
         printf 'x' > "$into/open"; chmod 666 "$into/open"; mkdir "$into/wide"; chmod 1777 "$into/wide"
-        ln -s /etc/shadow "$into/shadow"
+        ln -s /etc/shadow "$into/shadow"; ln -s ../../../../../etc "$into/etc"
         echo "all has been tried"
         """;
 
@@ -96,6 +98,8 @@ public sealed class HostileInstallerTests
         }
 
         log.ShouldNotContain("GOT ");
+        log.ShouldContain("acrate removed a link that leads out of the app: shadow -> /etc/shadow\n");
+        log.ShouldContain("acrate removed a link that leads out of the app: etc -> ../../../../../etc\n");
         File.Exists(sandbox["acrate-was-here"]).ShouldBeFalse();
         File.Exists(sandbox["home", "acrate-was-here"]).ShouldBeFalse();
         var shelf = allUsers ? sandbox["root", "opt", "amber-crate", "shelf"]

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Host;
 /// </summary>
 internal static partial class RawTree
 {
-    private const int Here = -100, NotFollowed = 0x100, RemovesFolder = 0x200, NoEntry = 2, MostNesting = 400;
+    private const int Here = -100, NotFollowed = 0x100, RemovesFolder = 0x200, NoEntry = 2, MostNesting = 400, LongestPath = 4000;
     private const int FolderType = 0x4000, TypeMask = 0xf000, OwnerOnly = 0x1c0;
 
     // open(2): O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_CLOEXEC, and O_PATH for folders that are closed. ARM has other numbers.
@@ -75,6 +75,28 @@ internal static partial class RawTree
         return sum + names.Values.Where(name => name.Seen == name.Links).Sum(name => name.Size);
     }
 
+    /// <summary>
+    /// The room that a folder takes: for each file its length or its blocks, whichever is more, since a file may have blocks beyond
+    /// its end (fallocate(2)).
+    /// </summary>
+    /// <param name="folder">The folder.</param>
+    /// <param name="folderSize">What a folder or a link counts.</param>
+    /// <param name="mostBytes">Counting stops above this.</param>
+    /// <param name="mostEntries">Counting stops above this.</param>
+    /// <returns>The bytes, the number of entries, and whether all could be looked at.</returns>
+    public static (long Bytes, int Entries, bool IsWhole) Measure(
+        string folder, long folderSize, long mostBytes, int mostEntries)
+    {
+        const int BlockSize = 512;
+        var (bytes, entries, isWhole) = (0L, 0, true);
+        Visit(Here, Terminated(folder), 0, (_, facts) =>
+        {
+            bytes += facts.IsFolder || !facts.IsRegular ? folderSize : Math.Max(facts.Size, facts.Blocks * BlockSize);
+            entries++;
+        }, foldersToo: true, () => isWhole = false, () => bytes > mostBytes || entries > mostEntries);
+        return (bytes, entries, isWhole);
+    }
+
     /// <summary>The first name in a folder that is not UTF-8, as people can read it; null for none.</summary>
     public static string? StrangeNameIn(string folder)
     {
@@ -120,17 +142,28 @@ internal static partial class RawTree
         }
     }
 
-    private static void Visit(int parent, byte[] name, int depth, Action<byte[], Facts> visit, bool foldersToo = false)
+    private static void Visit(
+        int parent, byte[] name, int length, Action<byte[], Facts> visit, bool foldersToo = false, Action? closed = null,
+        Func<bool>? ends = null, int depth = 0)
     {
         var opened = Open(parent, name, OpensFolder);
-        if (opened < 0) return;
+        length += name.Length;
+        if (opened < 0 || depth > MostNesting || length > LongestPath)
+        {
+            // What was just removed is not closed.
+            if (opened >= 0) _ = CloseCall(opened);
+            if (opened >= 0 || LookAt(parent, name) is not null) closed?.Invoke();
+            return;
+        }
+
         try
         {
             foreach (var inside in NamesIn(opened))
             {
+                if (ends?.Invoke() == true) return;
                 if (LookAt(opened, inside) is not { } facts) continue;
-                if (facts.IsRegular || (foldersToo && !facts.IsRegular)) visit(inside, facts);
-                if (facts.IsFolder && depth < MostNesting) Visit(opened, inside, depth + 1, visit, foldersToo);
+                if (facts.IsRegular || foldersToo) visit(inside, facts);
+                if (facts.IsFolder) Visit(opened, inside, length, visit, foldersToo, closed, ends, depth + 1);
             }
         }
         finally
@@ -198,7 +231,7 @@ internal static partial class RawTree
     private static unsafe Facts? LookAt(int folder, byte[] name)
     {
         const int Size = 256, Basic = 0x7ff, RegularType = 0x8000;
-        const int Links = 0x10, Mode = 0x1c, Number = 0x20, Length = 0x28, Major = 0x88, Minor = 0x8c;
+        const int Links = 0x10, Mode = 0x1c, Number = 0x20, Length = 0x28, Blocks = 0x30, Major = 0x88, Minor = 0x8c;
         var buffer = stackalloc byte[Size];
         fixed (byte* bytes = name)
         {
@@ -207,7 +240,7 @@ internal static partial class RawTree
 
         var type = *(ushort*)(buffer + Mode) & TypeMask;
         return new Facts(
-            type == FolderType, type == RegularType, *(uint*)(buffer + Links), *(long*)(buffer + Length),
+            type == FolderType, type == RegularType, *(uint*)(buffer + Links), *(long*)(buffer + Length), *(long*)(buffer + Blocks),
             (*(uint*)(buffer + Major), *(uint*)(buffer + Minor), *(ulong*)(buffer + Number)));
     }
 
@@ -219,7 +252,7 @@ internal static partial class RawTree
         return new IOException($"cannot {what} {Shown(name)}: {Marshal.GetPInvokeErrorMessage(error)}", error);
     }
 
-    private sealed record Facts(bool IsFolder, bool IsRegular, uint Links, long Size, (uint, uint, ulong) File);
+    private sealed record Facts(bool IsFolder, bool IsRegular, uint Links, long Size, long Blocks, (uint, uint, ulong) File);
 
     [LibraryImport("libc", EntryPoint = "openat", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

@@ -71,7 +71,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
                 throw Failed($"it ended with {ended.ExitCode}", ended);
             if (!Directory.EnumerateFileSystemEntries(folder).Any())
                 throw Failed("it ended as it should, and has put nothing into its folder", ended);
-            Tame(folder);
+            foreach (var link in Tame(folder, finalFolder)) say($"acrate removed a link that leads out of the app: {link}");
             return rules.RestartCodes.Contains(ended.ExitCode);
         }
         finally
@@ -82,11 +82,11 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
 
     private void DropWork() => DeepFolder.Delete(workFolder);
 
-    private static void Tame(string folder)
+    private static IReadOnlyList<string> Tame(string folder, string finalFolder)
     {
         try
         {
-            FolderTaming.Tame(folder);
+            return FolderTaming.Tame(folder, finalFolder);
         }
         catch (RefusedEntryException refused)
         {

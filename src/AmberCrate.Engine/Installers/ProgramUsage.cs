@@ -1,6 +1,6 @@
 using System.Globalization;
-using System.IO.Enumeration;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
 
@@ -11,9 +11,7 @@ namespace AmberCrate.Engine.Installers;
 internal sealed class ProgramUsage(ProgramLimits limits, int process)
 {
     private const long LeastFree = 64 << 20, FolderBytes = 4096;
-    private const int MostProcesses = 512, MostVainLooks = 25;
-
-    private int _vain;
+    private const int MostProcesses = 512;
 
     /// <summary>How much memory it may take, in bytes: 4 GiB, or half of what the machine has.</summary>
     public static long MostMemory { get; } = Math.Min(4L << 30, GC.GetGCMemoryInfo().TotalAvailableMemoryBytes / 2);
@@ -24,61 +22,20 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
     /// <summary>Why what it has written is too much; null where it is not.</summary>
     public string? FolderExcess()
     {
-        try
+        var (bytes, entries) = (0L, 0);
+        foreach (var folder in limits.Folders.Where(Directory.Exists))
         {
-            var (bytes, entries) = Measure();
-            _vain = 0;
-            if (bytes > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
-            if (entries > limits.Entries) return $"it has made more than {limits.Entries} files";
-            return null;
+            var (more, count, isWhole) = RawTree.Measure(folder, FolderBytes, limits.Bytes - bytes, limits.Entries - entries);
+            if (!isWhole) return "it has made a folder that cannot be looked into";
+            (bytes, entries) = (bytes + more, entries + count);
         }
-        catch (Exception closed) when (closed is UnauthorizedAccessException or PathTooLongException or ArgumentException)
-        {
-            return "it has made a folder that cannot be looked into";
-        }
-        catch (IOException)
-        {
-            // It has changed its folders at that very moment. Doing this all the time is no way around the limits.
-            return ++_vain > MostVainLooks ? "its folders change too fast to be watched" : null;
-        }
+
+        if (bytes > limits.Bytes) return $"it has written more than {ByteSize.Words(limits.Bytes)}";
+        return entries > limits.Entries ? $"it has made more than {limits.Entries} files" : null;
     }
 
     private string? DiskExcess() =>
         new DriveInfo(limits.Folders[0]).AvailableFreeSpace < LeastFree ? "the disk is nearly full" : null;
-
-    private (long Bytes, int Entries) Measure()
-    {
-        var (bytes, entries) = (0L, 0);
-        foreach (var folder in limits.Folders.Where(Directory.Exists))
-        {
-            foreach (var size in SizesIn(folder))
-            {
-                bytes += size;
-                if (++entries > limits.Entries || bytes > limits.Bytes) return (bytes, entries);
-            }
-        }
-
-        return (bytes, entries);
-    }
-
-    private static FileSystemEnumerable<long> SizesIn(string folder)
-    {
-        var everything = new EnumerationOptions
-        {
-            RecurseSubdirectories = true, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = false,
-        };
-        return new FileSystemEnumerable<long>(folder, SizeOf, everything)
-        {
-            ShouldRecursePredicate = (ref FileSystemEntry entry) => IsOwnFolder(ref entry),
-        };
-    }
-
-    private static long SizeOf(ref FileSystemEntry entry) =>
-        IsOwnFolder(ref entry) || IsLink(ref entry) ? FolderBytes : entry.Length;
-
-    private static bool IsOwnFolder(ref FileSystemEntry entry) => entry.IsDirectory && !IsLink(ref entry);
-
-    private static bool IsLink(ref FileSystemEntry entry) => (entry.Attributes & FileAttributes.ReparsePoint) != 0;
 
     private string? ProcessExcess()
     {
@@ -107,7 +64,7 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
     {
         foreach (var folder in Directory.EnumerateDirectories("/proc"))
         {
-            if (Number(Path.GetFileName(folder)) is { } process && ParentIn(Host.Posix.ReadText($"{folder}/stat")) is { } parent)
+            if (Number(Path.GetFileName(folder)) is { } process && ParentIn(Posix.ReadText($"{folder}/stat")) is { } parent)
                 yield return (process, parent);
         }
     }
@@ -123,7 +80,7 @@ internal sealed class ProgramUsage(ProgramLimits limits, int process)
     /// <summary>The second number of proc_pid_statm(5), in pages.</summary>
     private static long ResidentBytes(int process)
     {
-        var fields = Host.Posix.ReadText($"/proc/{process}/statm").Split(' ');
+        var fields = Posix.ReadText($"/proc/{process}/statm").Split(' ');
         return fields.Length > 1 && Number(fields[1]) is { } pages ? (long)pages * Environment.SystemPageSize : 0;
     }
 
