@@ -9,6 +9,15 @@ public static class DesktopEntryText
 {
     private const string MainGroup = "[Desktop Entry]";
 
+    /// <summary>
+    /// Keys of a shipped entry that are not taken over: another type and its address (a link would open whatever address it names), a
+    /// working folder (programs load modules from there), and starting as another user.
+    /// </summary>
+    private static readonly HashSet<string> Dropped = new(StringComparer.Ordinal)
+    {
+        "Type", "URL", "Path", "X-KDE-SubstituteUID", "X-KDE-Username", "X-KDE-RootOnly",
+    };
+
     private static readonly SearchValues<char> Reserved = SearchValues.Create(" \t\n\"'\\><~|&;$*?#()`");
 
     /// <summary>Writes an entry from an app's card.</summary>
@@ -35,12 +44,13 @@ public static class DesktopEntryText
 
     /// <summary>
     /// Takes over an entry that came with the app: in every group Exec starts our command with the arguments it had,
-    /// in the main group TryExec and Icon are set, and everything else stays, comments and translations included.
+    /// in the main group TryExec and Icon are set, and everything else stays, comments and translations included. Keys that would
+    /// do something else than start the command are dropped.
     /// </summary>
     public static string Adapt(string shipped, DesktopEntryStart start)
     {
         var lines = new List<string>();
-        var inMainGroup = false;
+        var (inMainGroup, hasType) = (false, false);
         var mainEnd = -1;
         foreach (var line in shipped.ReplaceLineEndings("\n").TrimEnd('\n').Split('\n'))
         {
@@ -50,6 +60,15 @@ public static class DesktopEntryText
             if (inMainGroup && (key == "TryExec" || (key == "Icon" && start.Icon is not null))) continue;
             // Activation over D-Bus would need a service file, which is not placed: the entry must start by its Exec.
             if (inMainGroup && key == "DBusActivatable") continue;
+            if (key == "Type" && inMainGroup && !hasType)
+            {
+                lines.Add("Type=Application");
+                hasType = true;
+                mainEnd = lines.Count;
+                continue;
+            }
+
+            if (Dropped.Contains(key.Split('[')[0].TrimEnd())) continue;
             lines.Add(key == "Exec"
                 ? "Exec=" + Exec(start.Command, inMainGroup && start.Arguments.Length > 0 ? start.Arguments : ArgumentsOf(line))
                 : line);
@@ -58,6 +77,7 @@ public static class DesktopEntryText
 
         if (mainEnd < 0) lines.Insert(mainEnd = 0, MainGroup);
         if (mainEnd == 0) mainEnd = 1;
+        if (!hasType) lines.Insert(mainEnd++, "Type=Application");
         lines.Insert(mainEnd, "TryExec=" + EscapeValue(start.Command));
         if (start.Icon is not null) lines.Insert(mainEnd + 1, "Icon=" + EscapeValue(start.Icon));
         return string.Join('\n', lines) + "\n";

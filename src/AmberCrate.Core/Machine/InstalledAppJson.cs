@@ -20,7 +20,12 @@ public static class InstalledAppJson
         }
         catch (JsonException fault)
         {
-            throw new MalformedException($"{fault.Path}: {fault.InnerException?.Message ?? fault.Message}", fault);
+            var words = fault.InnerException is MalformedException known ? known.Message : ForeignText.Words(fault);
+            throw new MalformedException($"{fault.Path}: {words}", fault);
+        }
+        catch (Exception fault) when (ForeignText.IsOfText(fault))
+        {
+            throw new MalformedException(ForeignText.Words(fault), fault);
         }
     }
 }

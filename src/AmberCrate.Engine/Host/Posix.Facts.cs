@@ -60,6 +60,14 @@ internal static partial class Posix
         ? DateTimeOffset.FromUnixTimeSeconds(seconds).AddTicks(nanoseconds / 100)
         : null;
 
+    /// <summary>statx(2): who owns what is at a path, a link itself; null where nothing is.</summary>
+    public static unsafe uint? OwnerOfLink(string path)
+    {
+        const int LinksThemselves = 0x100, BasicFacts = 0x7ff, Owner = 0x14;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall(HereUnlessAbsolute, path, LinksThemselves, BasicFacts, buffer) == 0 ? *(uint*)(buffer + Owner) : null;
+    }
+
     /// <summary>statx(2): how many names a file has, and which file it is; null where nothing is.</summary>
     public static unsafe (uint Count, (string Device, ulong Number) File)? LinksOf(string path)
     {

@@ -299,6 +299,58 @@ internal static partial class Posix
         _ = LockCall((int)file.DangerousGetHandle(), unlock);
     }
 
+    /// <summary>
+    /// open(2) and flock(2): opens a file that only this program writes, to go on with it or from its beginning. What another user put
+    /// at its path, or what has another name elsewhere, is removed and made new.
+    /// </summary>
+    /// <returns>Null if another process holds it.</returns>
+    /// <exception cref="IOException">It cannot be opened or made.</exception>
+    public static SafeFileHandle? OpenOwn(string path)
+    {
+        const int ReadWrite = 2, Create = 0x40, OnlyNew = 0x80, CloseOnExec = 0x80000, NotBlocking = 0x800, Exclusive = 2;
+        const int AtOnce = 4, NoEntry = 2, WouldBlock = 11, OwnerReadWriteAllRead = 0x1a4;
+        while (true)
+        {
+            var opened = OpenCall(path, ReadWrite | CloseOnExec | NotBlocking | NoFollow);
+            var isMissing = opened < 0 && Marshal.GetLastPInvokeError() == NoEntry;
+            if (opened < 0 && !isMissing)
+            {
+                File.Delete(path);
+                isMissing = true;
+            }
+
+            if (isMissing) opened = OpenModeCall(path, ReadWrite | Create | OnlyNew | CloseOnExec | NoFollow, OwnerReadWriteAllRead);
+            if (opened < 0) throw Failed($"cannot make {path}");
+            var file = new SafeFileHandle(opened, ownsHandle: true);
+            if (!isMissing && !IsOnlyOwnFile(file))
+            {
+                file.Dispose();
+                File.Delete(path);
+                continue;
+            }
+
+            if (LockCall(opened, Exclusive | AtOnce) != 0)
+            {
+                var error = Marshal.GetLastPInvokeError();
+                file.Dispose();
+                Marshal.SetLastPInvokeError(error);
+                return error == WouldBlock ? null : throw Failed($"cannot lock {path}");
+            }
+
+            // It may have got its final name since it was opened.
+            if (IdentityOf(file) == IdentityAt(path)) return file;
+            file.Dispose();
+        }
+    }
+
+    private static unsafe bool IsOnlyOwnFile(SafeFileHandle file)
+    {
+        const int EmptyPath = 0x1000, BasicFacts = 0x7ff, Names = 0x10;
+        var buffer = stackalloc byte[StatSize];
+        return IsOwnRegularFile(file)
+            && StatCall((int)file.DangerousGetHandle(), "", EmptyPath, BasicFacts, buffer) == 0 && *(uint*)(buffer + Names) <= 1;
+    }
+
     private static unsafe bool IsOwnRegularFile(SafeFileHandle file)
     {
         const int EmptyPath = 0x1000, BasicFacts = 0x7ff, Owner = 0x14, Mode = 0x1c, TypeMask = 0xf000;

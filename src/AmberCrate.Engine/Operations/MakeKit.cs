@@ -9,6 +9,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
+using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -47,7 +48,7 @@ public sealed class MakeKit(Session session)
         var (files, kept) = await WriteAsync(path, manifest, contents, wish, cancel);
         return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), station.Now)
         {
-            Program = wish.WithProgram ? CopyProgram(Path.GetDirectoryName(path)!) : null, Kept = kept,
+            Program = wish.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
         };
     }
 
@@ -76,12 +77,25 @@ public sealed class MakeKit(Session session)
         return new KitResult(KitParts.Of(path), kit.Manifest, bundle, kit.Size, station.Now) { Newer = newer };
     }
 
-    /// <summary>The kit that lies beside the program, where there is exactly one; null otherwise.</summary>
+    /// <summary>The kit beside the program, if there is exactly one; null otherwise.</summary>
+    /// <exception cref="ProblemException">Another user could have put it there.</exception>
     public static string? BesideProgram(HostEnvironment host)
     {
         if (Environment.ProcessPath is not { } program || Path.GetDirectoryName(program) is not { } folder
             || host.Program.Count != 1) return null;
-        return Directory.EnumerateFiles(folder, "*" + KitMedia.FileEnding).Take(2).ToList() is [var only] ? only : null;
+        return Directory.EnumerateFiles(folder, "*" + KitMedia.FileEnding).Take(2).ToList() is [var only]
+            ? RequireOwn(only, folder)
+            : null;
+    }
+
+    /// <summary>A kit that nobody named must be the user's own, or root's.</summary>
+    internal static string RequireOwn(string kit, string folder)
+    {
+        if (OwnFile.IsOurs(kit) && OwnFile.IsOurs(folder)) return kit;
+        throw new Problem(
+            ProblemCode.Refused, $"{kit} is beside this program, but another user can change it or {folder}",
+            "a kit that you do not name must belong to you or to root",
+            $"if it is the right one, name it: {NextCommand.Of("equip", kit)}").ToException();
     }
 
     private string RequireTarget(KitWish wish)
@@ -229,16 +243,18 @@ public sealed class MakeKit(Session session)
         {
             await writer.WriteAsync(target, blob => contents[blob.Sha256](), done => session.Watch(
                 new OperationEvent.Writing(Path.GetFileName(path), done, size)), cancel);
-            return (target.Finish(), target.Kept);
+
+            // The program first: once the kit has its name, the command is done.
+            var files = target.Finish(() =>
+            {
+                if (wish.WithProgram) CopyProgram(Path.GetDirectoryName(path)!);
+            });
+            return (files, target.Kept);
         }
         catch (Exception fault) when (fault is not ProblemException && IoProblems.IsExpected(fault))
         {
-            var problem = IoProblems.Of(fault, $"{path} cannot be written");
-            if (SplitWriter.LeftOf(path) == 0) throw problem.ToException(fault);
-            throw (problem with
-            {
-                Remedy = Advice.Of($"what was written is kept as {Path.GetFileName(path)}.part; the same command goes on there"),
-            }).ToException(fault);
+            target.Dispose();
+            throw (IoProblems.Of(fault, $"{path} cannot be written") with { Remedy = Left(path) }).ToException(fault);
         }
         finally
         {
@@ -246,10 +262,24 @@ public sealed class MakeKit(Session session)
         }
     }
 
+    /// <summary>What is really there after a fault, and what to do.</summary>
+    private static Advice Left(string path)
+    {
+        if (File.Exists(path)) return $"{Path.GetFileName(path)} is there and whole; run the command with another name to make a new one";
+        var left = SplitWriter.LeftOf(path);
+        return left.Count == 0
+            ? Advice.Of($"nothing of it is there; check the disk, then run the command again")
+            : Advice.Of($"{ByteSize.Words(left.Sum(part => part.Size))} are in {Path.GetFileName(left[0].File)}; the same command goes "
+                + $"on there, and checks them first");
+    }
+
     private static void RequireRoom(string path, long size, KitWish wish)
     {
         var drive = new DriveInfo(Path.GetDirectoryName(path)!);
-        var needed = size - SplitWriter.LeftOf(path);
+        var program = wish.WithProgram && Environment.ProcessPath != ProgramIn(Path.GetDirectoryName(path)!)
+            ? new FileInfo(Environment.ProcessPath!).Length
+            : 0;
+        var needed = size - SplitWriter.RoomOf(path, wish.Split ?? long.MaxValue, size) + program;
         if (needed > drive.AvailableFreeSpace)
             throw new Problem(
                 ProblemCode.Refused, $"{path} does not fit", $"it takes {ByteSize.Words(needed)}; "
@@ -261,14 +291,15 @@ public sealed class MakeKit(Session session)
                     + ByteSize.Words(size), "add --split 4GiB; the parts are found by themselves").ToException();
     }
 
-    private static string CopyProgram(string folder)
+    private static string ProgramIn(string folder) => Path.Combine(folder, ProgramName);
+
+    private static void CopyProgram(string folder)
     {
-        var target = Path.Combine(folder, ProgramName);
-        if (Path.GetFullPath(target) == Path.GetFullPath(Environment.ProcessPath!)) return target;
+        var target = ProgramIn(folder);
+        if (Path.GetFullPath(target) == Path.GetFullPath(Environment.ProcessPath!)) return;
         AtomicFile.Write(
             target, File.ReadAllBytes(Environment.ProcessPath!),
             UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute | UnixFileMode.GroupRead
                 | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherExecute);
-        return target;
     }
 }

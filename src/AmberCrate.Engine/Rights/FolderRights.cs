@@ -39,9 +39,9 @@ public static class FolderRights
     public static Problem? Foreign(MachineLayout layout)
     {
         var self = Posix.EffectiveUser();
-        foreach (var folder in Folders(layout).Select(MachineLayout.NearestThatIsThere))
+        foreach (var folder in Folders(layout).SelectMany(WayTo).Distinct())
         {
-            if (Posix.OwnerOf(folder) is var owner && (owner == self || owner == 0)) continue;
+            if (Posix.OwnerOfLink(folder) is not { } owner || owner == self || owner == 0) continue;
             return new Problem(
                 ProblemCode.NoRights,
                 $"{folder} belongs to another user",
@@ -52,6 +52,15 @@ public static class FolderRights
         }
 
         return null;
+    }
+
+    /// <summary>
+    /// A folder and all that are above it, as far as they are there. Each of them counts, links themselves included: whoever owns one
+    /// decides where the way leads.
+    /// </summary>
+    private static IEnumerable<string> WayTo(string folder)
+    {
+        for (string? at = folder; at is { Length: > 1 }; at = Path.GetDirectoryName(at)) yield return at;
     }
 
     private static IEnumerable<string> Folders(MachineLayout layout) =>

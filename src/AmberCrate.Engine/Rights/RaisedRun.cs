@@ -118,8 +118,12 @@ public sealed class RaisedRun
         return [.. program, .. given];
     }
 
+    /// <summary>Whether a name is one name only: sudo takes a list with commas, and another variable could hide behind one.</summary>
+    private static bool IsPlain(string name) =>
+        name.All(letter => char.IsAsciiLetterUpper(letter) || char.IsAsciiDigit(letter) || letter == '_');
+
     private List<string> Kept() => [.. _host.VariableNames
         .Where(name => PassedOn.Contains(name)
-            || (name.StartsWith(OwnVariables, StringComparison.Ordinal) && !NotPassedOn.Contains(name)))
+            || (name.StartsWith(OwnVariables, StringComparison.Ordinal) && !NotPassedOn.Contains(name) && IsPlain(name)))
         .Order(StringComparer.Ordinal)];
 }

@@ -54,12 +54,41 @@ public sealed class DesktopEntryTextTests
         Name=Scrim
         Name[de]=Schleier
         Exec=/home/tech/.local/bin/scrim --open %U
+        Type=Application
         TryExec=/home/tech/.local/bin/scrim
         Icon=scrim
 
         [Desktop Action new]
         Name=New
         Exec=/home/tech/.local/bin/scrim --new
+
+        """);
+
+    /// <summary>A link would open its address, and a working folder or another user would change what is started.</summary>
+    [Fact]
+    public void A_shipped_entry_does_nothing_but_start_the_command() => DesktopEntryText.Adapt("""
+        [Desktop Entry]
+        Type=Link
+        Name=Scrim
+        URL=file:///etc/shadow
+        URL[$e]=https://evil.example/
+        Path=/tmp/evil
+        Path [de]=/tmp/evil
+        X-KDE-SubstituteUID=true
+        Type=Directory
+
+        [Desktop Action new]
+        Exec=scrim
+        Path=/tmp/evil
+        """, Start with { Arguments = "" }).ShouldBe("""
+        [Desktop Entry]
+        Type=Application
+        Name=Scrim
+        TryExec=/home/tech/.local/bin/scrim
+        Icon=scrim
+
+        [Desktop Action new]
+        Exec=/home/tech/.local/bin/scrim
 
         """);
 
