@@ -189,7 +189,7 @@ public sealed class BundleTests
         Start("skopeo", "copy", $"oci-archive:{folder}/a.amberkit", $"dir:{folder}/there").ShouldNotBeNull();
         Start("skopeo", "copy", $"dir:{folder}/there", $"oci-archive:{folder}/back.tar").ShouldNotBeNull();
         sandbox.Root = "bare";
-        sandbox.Run("equip", "back.tar", "--yes", "--offline").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
+        sandbox.Run("equip", "back.tar", "--yes", "--unsigned", "--offline").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
     }
 
     [Fact]

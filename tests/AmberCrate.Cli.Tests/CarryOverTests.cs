@@ -13,7 +13,7 @@ public sealed class CarryOverTests
         var before = Apps(sandbox);
 
         sandbox.Root = "other";
-        sandbox.Run("equip", "a.bundle.toml", "--dry-run").ShouldEnd(0).Out.ShouldStartWith("""
+        sandbox.Run("equip", "a.bundle.toml", "--dry-run", "--unsigned").ShouldEnd(0).Out.ShouldStartWith("""
             catalogue house will be added: ~/house
             catalogue guild will be added: ~/guild
 
@@ -23,9 +23,9 @@ public sealed class CarryOverTests
             """.TrimEnd());
         sandbox.Tree("other").ShouldBeEmpty();
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldStartWith("No catalogue has been added.");
-        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldEndWith("3 done.\n");
+        sandbox.Run("equip", "a.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out.ShouldEndWith("3 done.\n");
         Apps(sandbox).ShouldBe(before);
-        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldPrint(0, """
+        sandbox.Run("equip", "a.bundle.toml", "--yes", "--unsigned").ShouldPrint(0, """
             Nothing to do: 3 unchanged.
             unchanged  cue-ledger 1.5.0  1.6.0 is available: acrate upgrade cue-ledger
             unchanged  prompt-margin 2.1.0

@@ -44,7 +44,7 @@ public sealed class PastRunsTests
         Apps("3").ShouldBe("version = \"4.2.1\"");
         sandbox.Run("runs", "--bundle", "2", "-o", "b.bundle.toml").ShouldEnd(0);
         sandbox.Root = "other";
-        sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("2 done.");
+        sandbox.Run("equip", "b.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out.ShouldContain("2 done.");
     }
 
     [Fact]

@@ -45,10 +45,10 @@ public sealed class PinTests
         sandbox.Run("pin", "scrim-paint", "--reason", "a \"quoted\" reason").ShouldEnd(0);
         sandbox.Run("export", "-o", "a.bundle.toml").ShouldEnd(0);
         sandbox.Root = "other";
-        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0).Out
+        sandbox.Run("equip", "a.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out
             .ShouldContain("pin scrim-paint will be pinned to @4.1.2 (a \"quoted\" reason)\n");
         sandbox.Run("pin").ShouldEnd(0).Out.ShouldContain("a \"quoted\" reason");
-        sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldStartWith("Nothing to do:");
+        sandbox.Run("equip", "a.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out.ShouldStartWith("Nothing to do:");
         sandbox.Run("undo", "--yes").ShouldEnd(0).Out.ShouldContain("pin scrim-paint will be lifted");
         sandbox.Run("pin").ShouldPrint(0, "No app is pinned.");
         sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldStartWith("No catalogue");

@@ -21,7 +21,7 @@ public sealed class SlowServerTests : IAsyncLifetime
         File.WriteAllText(
             _sandbox["a.bundle.toml"],
             $"bundle = 1\n[[catalogues]]\nname = \"more\"\nlocation = \"{_sandbox.Server.Address}\"\n"
-                + $"root = \"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(
+                + $"root_sha256 = \"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(
                     File.ReadAllBytes(_sandbox["site", "root.json"])))}\"\n[[apps]]\nreference = \"guild:gantry-plot\"\n");
         var asked = command[0] == "install" ? ".tar.gz" : "timestamp.json";
         _sandbox.Server.Faults[asked] = new ServerFault.Stall();

@@ -8,7 +8,7 @@ public sealed class SuddenEndTests
     public static TheoryData<string> Changes =>
         new(
             "install cue-ledger gantry-plot --yes", "upgrade --yes", "uninstall scrim-paint cue-ledger --yes",
-            "equip ~/frame.amberkit --yes --offline");
+            "equip ~/frame.amberkit --yes --offline --unsigned");
 
     [Theory]
     [MemberData(nameof(Changes))]

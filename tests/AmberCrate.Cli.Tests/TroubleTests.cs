@@ -235,7 +235,7 @@ public sealed class TroubleTests
             File.WriteAllText(
                 sandbox["a.bundle.toml"],
                 "bundle = 1\n[[catalogues]]\nname = \"house\"\nlocation = \"house\"\n[[apps]]\nreference = \"prompt-margin\"\n");
-            sandbox.Run("equip", "a.bundle.toml", "--yes").ShouldRefuse(7, "~/root/.local/bin cannot be written");
+            sandbox.Run("equip", "a.bundle.toml", "--yes", "--unsigned").ShouldRefuse(7, "~/root/.local/bin cannot be written");
             sandbox.Run("catalogue", "list").Out.ShouldNotContain(
                 "house", Case.Sensitive, "a catalogue that a bundle brings is not added either");
             sandbox.Tree("root").ShouldBeEmpty();

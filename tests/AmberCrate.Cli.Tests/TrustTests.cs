@@ -283,7 +283,7 @@ public sealed class TrustTests : IAsyncLifetime
         _sandbox.Run("catalogue", "add", "guild", "site").ShouldExitWith(4).Error.ShouldContain("add --unsigned");
         _sandbox.Run("catalogue", "add", "guild", "site", "--unsigned").ShouldEnd(0);
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("not signed");
-        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldContain("\nnot signed: the catalogue guild\n");
+        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldContain("\nnot signed: cue-ledger\n");
         _sandbox.Run("list").ShouldEnd(0).Out.ShouldEndWith("guild is not signed\n");
     }
 

@@ -50,8 +50,8 @@ internal static class PlanView
             output.Line(new Cell(
                 $"no app needs {string.Join(", ", plan.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
                 Tone.Quiet));
-        if (plan.NotSigned.ToList() is { Count: > 0 } unsigned)
-            output.Line(new Cell($"not signed: what {string.Join(", ", unsigned)} says of its apps", Tone.Attention));
+        if (plan.Items.Where(item => item.IsUnsigned).ToList() is { Count: > 0 } unsigned)
+            output.Line(new Cell($"not signed: {string.Join(", ", unsigned.Select(item => item.Id))}", Tone.Attention));
         foreach (var (name, since) in plan.Expired)
             output.Line(new Cell(
                 $"the signatures of {name} expired {PlainText.Time(since)}: newer releases may be missing", Tone.Attention));

@@ -85,7 +85,7 @@ public static class BundleFile
     }
 
     private static Problem Faulty(string name, List<FormatFault> faults) => new(
-        ProblemCode.NotVerified, $"{name} has {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}",
+        ProblemCode.NotVerified, $"{name} has {FormatFault.Words(faults.Count)}",
         "nothing has been changed", "correct them; docs/formats/bundle.md describes every key")
     { Details = [.. faults.Select(fault => fault.ToString())] };
 

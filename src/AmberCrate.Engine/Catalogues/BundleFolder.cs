@@ -51,7 +51,7 @@ internal sealed class BundleFolder(string folder)
         foreach (var (name, bundle) in bundles) Check($"bundles/{name}{Bundle.FileEnding}", bundle, bundles, offers, faults);
         if (faults.Count == 0) return read;
         throw new Problem(
-            ProblemCode.NotVerified, $"the bundles of {folder} have {(faults.Count == 1 ? "1 fault" : $"{faults.Count} faults")}",
+            ProblemCode.NotVerified, $"the bundles of {folder} have {FormatFault.Words(faults.Count)}",
             "nothing has been published", "correct them; docs/formats/bundle.md describes every key")
         { Details = [.. faults.Select(fault => fault.ToString())] }.ToException();
     }

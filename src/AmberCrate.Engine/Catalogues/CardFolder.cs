@@ -89,7 +89,7 @@ public sealed class CardFolder(string folder) : ICatalogueSource
     private static Problem Faulty(List<FormatFault> faults)
     {
         var files = faults.Select(fault => fault.File).Distinct().Count();
-        var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
+        var count = FormatFault.Words(faults.Count);
         return new Problem(
             ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
             remedy: "correct them; docs/formats/app-card.md describes every key")

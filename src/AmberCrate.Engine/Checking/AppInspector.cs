@@ -89,8 +89,14 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
         List<string> faults = [];
         if (placing.Shelf.LiveName(app.Id) != app.ShelfName)
             faults.Add($"{layout.FrontOf(app.Id)} does not lead to {app.Version}");
-        faults.AddRange(app.Placed.Select(item => layout.PathOf(item.Kind, item.Name)).Where(path => !Posix.IsThere(path))
-            .Select(path => $"{path} is missing"));
+        foreach (var item in app.Placed)
+        {
+            var path = layout.PathOf(item.Kind, item.Name);
+            if (!Posix.IsThere(path)) faults.Add($"{path} is missing");
+            else if (!placing.Placer.IsAsPlaced(app, item) && placing.Placer.VersionAt(app, item) is { } other)
+                faults.Add($"{path} is of version {other.Version}");
+        }
+
         return faults;
     }
 

@@ -56,7 +56,7 @@ public sealed class SettingsReader(Func<string, string?> option, Func<string, st
         }
 
         if (faults.Count == 0) return values;
-        var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
+        var count = FormatFault.Words(faults.Count);
         throw new Problem(
             ProblemCode.BadCommandLine, $"{path} has {count}", "no setting has been used",
             "correct them; docs/settings.md describes every key")

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
@@ -33,13 +34,13 @@ public sealed class BuildCatalogue(HostEnvironment host)
         var faults = await CheckCards.FaultsAsync(host, wish, cancel);
         if (faults.Count == 0) return;
         var files = faults.Select(fault => fault.File).Distinct().Count();
-        var count = faults.Count == 1 ? "1 fault" : $"{faults.Count} faults";
+        var count = FormatFault.Words(faults.Count);
         throw new Problem(
             ProblemCode.NotVerified, files == 1 ? $"{faults[0].File} has {count}" : $"{files} files have {count}",
             "nothing has been published", "correct them; docs/formats/app-card.md describes every key")
         {
             Details = [.. faults.Select(fault =>
-                (Advice)new Core.Formats.FormatFault(fault.File, fault.Line, fault.Key, fault.Message).ToString())],
+                (Advice)new FormatFault(fault.File, fault.Line, fault.Key, fault.Message).ToString())],
         }.ToException();
     }
 

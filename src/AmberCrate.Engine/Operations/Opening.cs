@@ -33,8 +33,17 @@ internal sealed class Opening(Session session)
     public Workstation ToRefresh()
     {
         RaiseIfNeeded([]);
-        RequireOwnHome();
-        if (FolderRights.Missing(session.Layout) is { } missing) throw missing.ToException();
+        try
+        {
+            // What an earlier run left in the middle is put right by the next command of any kind, if no other command is at work.
+            RequireOwnHome();
+            Locked(makesRoom: false, waits: false).Dispose();
+        }
+        catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked)
+        {
+            session.Host.Trace($"another command holds the lock: {held.Problem.Why}");
+        }
+
         return ToRead(makesCache: true);
     }
 
@@ -163,11 +172,11 @@ internal sealed class Opening(Session session)
     }
 
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
-    private Workstation Locked(bool makesRoom)
+    private Workstation Locked(bool makesRoom, bool waits = true)
     {
         if (makesRoom) RoomReserve.GiveUpIfFull(session.Layout);
         var held = RunLock.Take(
-            session.Layout, session.Request.CommandLine, session.Host.Clock, session.Settings.LockWait,
+            session.Layout, session.Request.CommandLine, session.Host.Clock, waits ? session.Settings.LockWait : TimeSpan.Zero,
             holder => session.Note($"waiting for another run to end, {holder}"));
         Workstation? station = null;
         try

@@ -77,8 +77,17 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.
     /// </summary>
     public IReadOnlyList<string> Edited(InstalledApp app) =>
-        [.. app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item))
+        [.. app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item)
+                && VersionAt(app, item) is null)
             .Select(item => layout.PathOf(item.Kind, item.Name))];
+
+    /// <summary>
+    /// The other version of an app that placed what is at the path of a thing; null if none did. After a run that was cut off, things
+    /// of two versions may be there. They are ours, and not the user's.
+    /// </summary>
+    public InstalledApp? VersionAt(InstalledApp app, PlacedItem item) => new Shelf(layout).NotesOf(app.Id)
+        .FirstOrDefault(other => other.ShelfName != app.ShelfName
+            && other.Placed.FirstOrDefault(item.IsAt) is { } theirs && IsAsPlaced(other, theirs));
 
     /// <summary>
     /// Places the things of an app, each by write-then-rename. What stands in the place of one and is as neither state has it
@@ -91,8 +100,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed)
         {
             var path = layout.PathOf(item.Kind, item.Name);
-            if (Posix.IsThere(path) && (IsAsPlaced(app, item) || from?.Placed.FirstOrDefault(item.IsAt) is not { } old
-                || !IsAsPlaced(from, old))) continue;
+            if (Posix.IsThere(path) && (IsAsPlaced(app, item) || !IsOurs(from, item, app))) continue;
             if (item.Kind == PlaceKind.Command) AtomicFile.Link(path, LinkTarget(app, item));
             else AtomicFile.Write(path, Bytes(item, Path.Combine(layout.ShelfOf(app.Id), app.ShelfName)), PlainMode);
         }
@@ -105,9 +113,13 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     {
         AtomicFile.Remove(app.Placed
             .Where(item => stays?.Placed.Any(item.IsAt) != true)
-            .Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && IsAsPlaced(app, item))
+            .Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && IsOurs(app, item, app))
             .Select(item => layout.PathOf(item.Kind, item.Name)));
     }
+
+    /// <summary>Whether what is at the path of a thing was placed by one state of an app, or by another version of it.</summary>
+    private bool IsOurs(InstalledApp? state, PlacedItem item, InstalledApp app) =>
+        (state?.Placed.FirstOrDefault(item.IsAt) is { } theirs && IsAsPlaced(state, theirs)) || VersionAt(app, item) is not null;
 
     /// <summary>Removes what a process that died left beside an app's things.</summary>
     public void DropLeftovers(InstalledApp app)

@@ -94,6 +94,19 @@ public sealed class Shelf(MachineLayout layout)
         }
     }
 
+    /// <summary>The notes of all versions of an app that are on the shelf.</summary>
+    public IEnumerable<InstalledApp> NotesOf(AppId id)
+    {
+        var shelf = layout.ShelfOf(id);
+        return !Directory.Exists(shelf) ? [] : Posix.NamesIn(shelf)
+            .Where(name => name.EndsWith(NoteEnding, StringComparison.Ordinal))
+            .Select(name => NoteOf(id, name[..^NoteEnding.Length])).OfType<InstalledApp>();
+    }
+
+    /// <summary>Whether a version is on the shelf with all its files.</summary>
+    public bool IsWhole(InstalledApp app) =>
+        IsThere(app) && ManifestOf(app)?.FaultsIn(FolderOf(app), isDeep: false, default).Any() != true;
+
     /// <summary>The half-filled folders of an app.</summary>
     /// <param name="folder">The folder of its versions.</param>
     public static IEnumerable<string> HalvesIn(string folder) => Directory.EnumerateDirectories(folder, IncomingPrefix + "*");

@@ -35,7 +35,19 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     {
         var open = records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
         var differences = new ShelfWitness(layout, placing.Shelf).Differences(records.Apps(), open);
-        foreach (var (record, disk) in differences) records.Settle((record ?? disk)!.Id, disk, isPlaced: false);
+        var whole = new AppSwitch(placing.Shelf, placing.Placer, records);
+        foreach (var (record, disk) in differences)
+        {
+            try
+            {
+                whole.MakeWhole(record, disk);
+            }
+            catch (Exception fault) when (IoProblems.IsExpected(fault))
+            {
+                // It stays in the middle of a change. The next command tries again, and check names it.
+            }
+        }
+
         return differences.Count == 0 ? null : RecordDifference.Words(differences);
     }
 
