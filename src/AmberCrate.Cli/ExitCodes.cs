@@ -48,6 +48,6 @@ internal static class ExitCodes
 
     public static int Of(RunReport report) =>
         report.Interrupted ? Of(ProblemCode.Interrupted)
-        : !report.Failures.Any() ? AllAsAsked
+        : !report.Failures.Any() ? report.Unclosed is { } unclosed ? Of(unclosed.Code) : AllAsAsked
         : report.SoleCause is { } cause ? Of(cause) : SomeFailed;
 }

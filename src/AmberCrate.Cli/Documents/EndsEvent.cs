@@ -22,6 +22,9 @@ internal sealed record EndsEvent(
 
     public IReadOnlyList<string> Remains { get; private init; } = [];
 
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public ProblemDocument? Unclosed { get; private init; }
+
     public static EndsEvent Of(RunResult result, CallOptions call) => Of(result.Report!, call) with
     {
         StillDue = result.StillDue is null ? null : [.. result.StillDue.Select(entry => new StillDueDocument(
@@ -32,7 +35,10 @@ internal sealed record EndsEvent(
 
     private static EndsEvent Of(RunReport report, CallOptions call) => new(
         "ends", report.Interrupted, ExitCodes.Of(report), report.Number, report.Log, Math.Round(report.Took.TotalSeconds, 3),
-        [.. report.Items.Select(item => ItemReportDocument.Of(item, call))]);
+        [.. report.Items.Select(item => ItemReportDocument.Of(item, call))])
+    {
+        Unclosed = report.Unclosed is { } unclosed ? ProblemDocument.Of(unclosed, call) : null,
+    };
 }
 
 /// <summary>An app that is still due after an upgrade, as JSON.</summary>

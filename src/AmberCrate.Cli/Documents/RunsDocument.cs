@@ -6,9 +6,9 @@ using AmberCrate.Engine.Records;
 namespace AmberCrate.Cli.Documents;
 
 /// <summary>The latest runs, as JSON.</summary>
-internal sealed record RunsDocument(IReadOnlyList<RunDocument> Runs, long Count, int Format = DocumentFormat.Number)
+internal sealed record RunsDocument(IReadOnlyList<RunDocument> Runs, long Count, long First, int Format = DocumentFormat.Number)
 {
-    public static RunsDocument Of(RunsResult result) => new([.. result.Runs.Select(RunDocument.Of)], result.Count);
+    public static RunsDocument Of(RunsResult result) => new([.. result.Runs.Select(RunDocument.Of)], result.Count, result.First);
 }
 
 /// <summary>A run, as JSON.</summary>

@@ -44,10 +44,10 @@ internal static class ReclaimView
     {
         if (output.IsJson) return;
         var table = new TextTable("what", "room", "app", "stays", "where") { ToTheRight = ["room"] };
-        foreach (var group in plan.Items.Where(item => item.Kind is ReclaimKind.Download or ReclaimKind.Log)
+        foreach (var group in plan.Items.Where(item => item.Kind is ReclaimKind.Download or ReclaimKind.Log or ReclaimKind.Record)
             .GroupBy(item => (item.Kind, item.Kept)))
             table.Add(
-                Count(group.Key.Kind, group.Count()), Words.Size(group.Sum(item => item.Size)), "",
+                Count(group.Key.Kind, group.Sum(item => item.Count)), Words.Size(group.Sum(item => item.Size)), "",
                 new Cell(group.Key.Kept ?? "", Tone.Quiet), Path.GetDirectoryName(group.First().Path));
         var each = plan.Items.Where(item => item.Kind is ReclaimKind.OldVersion or ReclaimKind.Leftover)
             .OrderBy(item => item.Kept is not null).ThenByDescending(item => item.Size).ToList();
@@ -62,6 +62,10 @@ internal static class ReclaimView
         output.Line(new Cell($"and {each.Count - MostShown} more, {going} of which go; --verbose lists all", Tone.Quiet));
     }
 
-    private static string Count(ReclaimKind kind, int count) =>
-        kind == ReclaimKind.Download ? Words.Count(count, "download") : Words.Count(count, "log");
+    private static string Count(ReclaimKind kind, int count) => kind switch
+    {
+        ReclaimKind.Download => Words.Count(count, "download"),
+        ReclaimKind.Record => Words.Count(count, "record of a run", "records of runs"),
+        _ => Words.Count(count, "log"),
+    };
 }

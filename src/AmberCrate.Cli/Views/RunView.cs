@@ -54,6 +54,12 @@ internal static class RunView
         foreach (var failed in report.Items.Where(item => item.Problem is not null)
             .OrderBy(item => item.Outcome == Outcome.InUse)) ShowFailed(output, failed);
         foreach (var note in Notes(report)) output.Line(new Cell("attention  ", Tone.Attention), note);
+        if (report.Unclosed is { } unclosed)
+        {
+            output.Line(new Cell("attention  ", Tone.Attention), unclosed.What);
+            ErrorView.ShowRest(output, unclosed);
+        }
+
         if (report.Items.Any(item => item.Outcome.IsLeft()))
         {
             if (report.Number is { } number) output.Next(NextCommand.Of("retry", $"{number}"));

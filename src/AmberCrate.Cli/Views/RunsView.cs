@@ -31,7 +31,11 @@ internal static class RunsView
 
         output.List(
             result.Count == 0 ? "No run is on record." : Words.Count((int)result.Count, "run"), table,
-            result.Count > result.Runs.Count ? $"the latest {result.Runs.Count} are shown; --all lists all" : "");
+            string.Join("; ", new[]
+            {
+                result.Count > result.Runs.Count ? $"the latest {result.Runs.Count} are shown; --all lists all" : null,
+                result.First > 1 ? $"from run {result.First} on; reclaim removed the earlier ones" : null,
+            }.OfType<string>()));
         if (result.Runs.Count > 0) output.Next(NextCommand.Of("runs", $"{result.Runs[0].Number}"));
     }
 

@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Machine;
 /// <summary>Writes desktop entries after the freedesktop Desktop Entry specification 1.5.</summary>
 public static class DesktopEntryText
 {
-    private const string MainGroup = "[Desktop Entry]";
+    private const string MainGroup = "[Desktop Entry]", ExecKey = "Exec=", TryExecKey = "TryExec=";
 
     /// <summary>
     /// Keys of a shipped entry that are not taken over: another type and its address (a link would open whatever address it names), a
@@ -86,21 +86,53 @@ public static class DesktopEntryText
     /// <summary>The folder in which an entry finds a command; null where it does not start that command by its path.</summary>
     public static string? FolderOf(string text, string command)
     {
-        const string key = "TryExec=";
-        var path = text.Split('\n').FirstOrDefault(line => line.StartsWith(key, StringComparison.Ordinal))?[key.Length..];
+        var line = text.Split('\n').FirstOrDefault(line => line.StartsWith(TryExecKey, StringComparison.Ordinal));
+        var path = line is null ? null : UnescapeValue(line[TryExecKey.Length..]);
         return path?.StartsWith('/') == true && path.EndsWith("/" + command, StringComparison.Ordinal)
             ? path[..^(command.Length + 1)]
             : null;
     }
 
-    /// <summary>An entry that finds its commands in another folder.</summary>
+    /// <summary>An entry that finds its commands in another folder. Paths are read and written as the specification says.</summary>
     /// <param name="text">The entry.</param>
     /// <param name="before">The folder where it finds them now.</param>
     /// <param name="after">The folder where they are.</param>
-    public static string WithFolder(string text, string before, string after) => text
-        .Replace($"TryExec={before}/", $"TryExec={EscapeValue(after)}/", StringComparison.Ordinal)
-        .Replace($"Exec={before}/", $"Exec={after}/", StringComparison.Ordinal)
-        .Replace($"Exec=\"{before}/", $"Exec=\"{after}/", StringComparison.Ordinal);
+    public static string WithFolder(string text, string before, string after) =>
+        string.Join('\n', text.Split('\n').Select(line => WithFolderIn(line, before + "/", after + "/")));
+
+    private static string WithFolderIn(string line, string before, string after)
+    {
+        if (line.StartsWith(TryExecKey, StringComparison.Ordinal))
+            return UnescapeValue(line[TryExecKey.Length..]) is var path && path.StartsWith(before, StringComparison.Ordinal)
+                ? TryExecKey + EscapeValue(after + path[before.Length..])
+                : line;
+        if (!line.StartsWith(ExecKey, StringComparison.Ordinal)) return line;
+        var arguments = ArgumentsOf(line);
+        var value = line[ExecKey.Length..].Trim();
+        var program = ProgramIn(value[..(value.Length - arguments.Length)].Trim());
+        return program.StartsWith(before, StringComparison.Ordinal)
+            ? ExecKey + Exec(after + program[before.Length..], arguments)
+            : line;
+    }
+
+    /// <summary>The program of an Exec value: escapes of values, then quotes, then <c>%%</c>.</summary>
+    private static string ProgramIn(string value)
+    {
+        var text = UnescapeValue(value);
+        if (text.StartsWith('"'))
+        {
+            var plain = new StringBuilder();
+            for (var at = 1; at < text.Length && text[at] != '"'; at++)
+            {
+                if (text[at] == '\\' && at + 1 < text.Length) at++;
+                plain.Append(text[at]);
+            }
+
+            text = plain.ToString();
+        }
+
+        return text.Replace("%%", "%", StringComparison.Ordinal);
+    }
 
     /// <summary>What is wrong with an entry that is to start a program, in words; empty where nothing is.</summary>
     public static IEnumerable<string> Faults(string text)
@@ -146,7 +178,7 @@ public static class DesktopEntryText
         return EscapeValue(program) + (arguments.Length == 0 ? "" : " " + arguments);
     }
 
-    /// <summary>What stands behind the program in an Exec line.</summary>
+    /// <summary>What is after the program in an Exec line, as it is written.</summary>
     private static string ArgumentsOf(string line)
     {
         var value = line[(line.IndexOf('=', StringComparison.Ordinal) + 1)..].Trim();
@@ -156,13 +188,22 @@ public static class DesktopEntryText
             return space < 0 ? "" : value[space..].Trim();
         }
 
-        for (var at = 1; at < value.Length; at++)
+        for (var at = 1; at < value.Length;)
         {
-            if (value[at] == '\\') at++;
-            else if (value[at] == '"') return value[(at + 1)..].Trim();
+            var letter = Next(value, ref at);
+            if (letter == '\\') Next(value, ref at);
+            else if (letter == '"') return value[at..].Trim();
         }
 
         return "";
+    }
+
+    /// <summary>The next letter of a value, in which <c>\\</c> stands for one backslash: quotes are escaped behind that.</summary>
+    private static char Next(string value, ref int at)
+    {
+        if (at >= value.Length) return '\0';
+        var letter = value[at++];
+        return letter == '\\' && at < value.Length ? value[at++] : letter;
     }
 
     private static string List(IEnumerable<string> items) =>
@@ -173,4 +214,21 @@ public static class DesktopEntryText
         .Replace("\n", "\\n", StringComparison.Ordinal)
         .Replace("\t", "\\t", StringComparison.Ordinal)
         .Replace("\r", "\\r", StringComparison.Ordinal);
+
+    private static string UnescapeValue(string value)
+    {
+        var plain = new StringBuilder();
+        for (var at = 0; at < value.Length; at++)
+        {
+            if (value[at] != '\\' || at + 1 == value.Length)
+            {
+                plain.Append(value[at]);
+                continue;
+            }
+
+            plain.Append(value[++at] switch { 'n' => '\n', 't' => '\t', 'r' => '\r', 's' => ' ', var other => other });
+        }
+
+        return plain.ToString();
+    }
 }

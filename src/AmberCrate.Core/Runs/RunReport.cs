@@ -14,6 +14,9 @@ public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted
     /// <summary>The log of the run; null where there is none.</summary>
     public string? Log { get; init; }
 
+    /// <summary>Why its record could not be closed, although the items ended as reported; null if it was.</summary>
+    public Problem? Unclosed { get; init; }
+
     /// <summary>How long the run took.</summary>
     public TimeSpan Took { get; init; }
 

@@ -67,6 +67,9 @@ public enum FindingKind
 
     /// <summary>A catalogue has a newer acrate.</summary>
     NewerAcrate,
+
+    /// <summary>The record of an app cannot be read.</summary>
+    RecordUnreadable,
 }
 
 /// <summary>The words for <see cref="FindingKind"/> and <see cref="FindingWeight"/>, in JSON.</summary>
@@ -82,7 +85,8 @@ public static class FindingWords
         (FindingKind.CatalogueUnreachable, "catalogue-unreachable"), (FindingKind.CatalogueStale, "catalogue-stale"),
         (FindingKind.CatalogueUnsigned, "catalogue-unsigned"), (FindingKind.LowRoom, "low-room"),
         (FindingKind.Permissions, "permissions"), (FindingKind.Leftovers, "leftovers"), (FindingKind.Withdrawn, "withdrawn"),
-        (FindingKind.NewerAcrate, "newer-acrate"));
+        (FindingKind.NewerAcrate, "newer-acrate"),
+        (FindingKind.RecordUnreadable, "record-unreadable"));
 
     /// <summary>A word for each weight.</summary>
     public static WordTable<FindingWeight> Weights { get; } = new(

@@ -8,4 +8,7 @@ internal interface IExplained
     /// <summary>The problem behind the exception.</summary>
     /// <param name="what">What was being done, as the beginning of a sentence.</param>
     Problem Explain(string what);
+
+    /// <summary>Whether the disk has no room left.</summary>
+    bool IsNoRoom => false;
 }

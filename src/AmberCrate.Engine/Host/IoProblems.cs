@@ -16,13 +16,25 @@ public static class IoProblems
     /// </summary>
     public static bool IsExpected(Exception exception) =>
         exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException
-            or TimeoutException or MalformedException;
+            or TimeoutException or MalformedException
+        || (exception is AggregateException many && many.Flatten().InnerExceptions.All(IsExpected));
+
+    /// <summary>Whether an exception says that a disk or a quota has no room left, or that there are no more inodes.</summary>
+    public static bool IsNoRoom(Exception exception) => exception switch
+    {
+        IExplained { IsNoRoom: true } => true,
+        IOException io when io.HResult is NoSpace or QuotaExceeded => true,
+        AggregateException many => many.Flatten().InnerExceptions.Any(IsNoRoom),
+        _ => exception.InnerException is { } inner && IsNoRoom(inner),
+    };
 
     /// <summary>The problem behind an exception.</summary>
     /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
     /// <param name="what">What was being done, as the beginning of a sentence: "Gantry Plot cannot be unpacked".</param>
     public static Problem Of(Exception exception, string what) => exception switch
     {
+        // Work on several processors collects what each of them has thrown.
+        AggregateException many => Of(many.Flatten().InnerExceptions[0], what),
         ProblemException known => known.Problem,
         IExplained explained => explained.Explain(what),
         HttpRequestException http => OfHttp(http, what),
@@ -46,7 +58,7 @@ public static class IoProblems
     /// <param name="path">What could not be written; null where that is not known.</param>
     internal static Problem DiskIsFull(string what, string? path) => new(
         ProblemCode.StateNeedsAttention, what, path is null ? "the disk is full" : $"the disk at {MountOf(path)} is full",
-        "make room and run the command again");
+        Advice.Of($"free disk space, for example with {NextCommand.Of("reclaim")}, then run the command again"));
 
     private static string MountOf(string path)
     {

@@ -57,8 +57,14 @@ internal static partial class Posix
     /// statx(2): when content, name or attributes of what is at a path were changed last, a link itself; null where nothing is.
     /// </summary>
     public static DateTimeOffset? ChangedAt(string path) => IdentityAt(path) is { Changed: var (seconds, nanoseconds) }
-        ? DateTimeOffset.FromUnixTimeSeconds(seconds).AddTicks(nanoseconds / 100)
+        ? TimeOf(seconds, nanoseconds)
         : null;
+
+    /// <summary>A time of the file system, which may lie beyond what the framework can say: then it is the last or first that it can.</summary>
+    private static DateTimeOffset TimeOf(long seconds, uint nanoseconds) =>
+        seconds >= DateTimeOffset.MaxValue.ToUnixTimeSeconds() ? DateTimeOffset.MaxValue
+        : seconds <= DateTimeOffset.MinValue.ToUnixTimeSeconds() ? DateTimeOffset.MinValue
+        : DateTimeOffset.FromUnixTimeSeconds(seconds).AddTicks(nanoseconds / 100);
 
     /// <summary>statx(2): who owns what is at a path, a link itself; null where nothing is.</summary>
     public static unsafe uint? OwnerOfLink(string path)

@@ -216,6 +216,15 @@ internal static partial class Posix
         return FileSystemCall(folder, buffer) == 0 && (*(ulong*)(buffer + FlagsAt) & NoExecution) != 0;
     }
 
+    /// <summary>statvfs(3): how many more files a file system takes; null if it cannot say, as one that makes inodes as needed.</summary>
+    public static unsafe long? FreeInodes(string folder)
+    {
+        // struct statvfs of 64 bits: f_bsize f_frsize f_blocks f_bfree f_bavail f_files f_ffree f_favail.
+        const int FilesAt = 40, FreeAt = 56, Size = 256;
+        var buffer = stackalloc byte[Size];
+        return FileSystemCall(folder, buffer) == 0 && *(long*)(buffer + FilesAt) > 0 ? *(long*)(buffer + FreeAt) : null;
+    }
+
     /// <summary>setenv(3): sets a variable for the libraries of this process, which do not see what the framework sets.</summary>
     public static void SetVariable(string name, string value) => _ = SetVariableCall(name, value, 1);
 

@@ -144,6 +144,9 @@ public sealed class CheckMachine(Session session)
     {
         var layout = station.Layout;
         Advice anyChange = NextCommand.Of("check", "--repair");
+        foreach (var problem in station.Records.Unreadable())
+            yield return new Finding(
+                FindingKind.RecordUnreadable, FindingWeight.Broken, null, $"{problem.What}: {problem.Why}", problem.Remedy);
         foreach (var leftover in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
             yield return new Finding(
                 FindingKind.Leftovers, FindingWeight.Hint, null, $"{leftover.Path} was left by an earlier run", NextCommand

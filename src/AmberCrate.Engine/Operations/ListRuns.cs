@@ -15,7 +15,10 @@ public sealed class ListRuns(Session session)
     {
         using var station = new Opening(session).ToRead();
         return new RunsResult(
-            station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), station.Now);
+            station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), station.Now)
+        {
+            First = station.Records.FirstRun(),
+        };
     }
 
     /// <summary>One run in full.</summary>

@@ -174,7 +174,12 @@ internal sealed class Opening(Session session)
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
     private Workstation Locked(bool makesRoom, bool waits = true)
     {
-        if (makesRoom) RoomReserve.GiveUpIfFull(session.Layout);
+        if (makesRoom) return RoomReserve.WithReserve(session.Layout, () => LockedOnce(makesRoom: true, waits));
+        return LockedOnce(makesRoom: false, waits);
+    }
+
+    private Workstation LockedOnce(bool makesRoom, bool waits)
+    {
         var held = RunLock.Take(
             session.Layout, session.Request.CommandLine, session.Host.Clock, waits ? session.Settings.LockWait : TimeSpan.Zero,
             holder => session.Note($"waiting for another run to end, {holder}"));

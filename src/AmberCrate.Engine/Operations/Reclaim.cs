@@ -4,6 +4,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -34,7 +35,11 @@ public sealed class Reclaim(Session session)
             if (cancel.IsCancellationRequested) break;
             try
             {
-                Delete(item, station);
+                RoomReserve.WithReserve(station.Layout, () =>
+                {
+                    Delete(item, station);
+                    return true;
+                });
                 freed += item.Size;
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -49,8 +54,14 @@ public sealed class Reclaim(Session session)
         };
     }
 
-    private static void Delete(ReclaimItem item, Workstation station)
+    private void Delete(ReclaimItem item, Workstation station)
     {
+        if (item.Kind == ReclaimKind.Record)
+        {
+            station.Records.RemoveOldRuns(UndoneSince(station));
+            return;
+        }
+
         if (item is { Kind: ReclaimKind.OldVersion, App: { } app })
             station.Placing.Shelf.DropVersion(AppId.Parse(app), Path.GetFileName(item.Path));
         else if (Directory.Exists(item.Path)) DeepFolder.Delete(item.Path);
@@ -59,16 +70,25 @@ public sealed class Reclaim(Session session)
 
     private ReclaimPlan Find(Workstation station)
     {
-        var since = station.Now - TimeSpan.FromDays(session.Settings.UndoDays);
+        var since = UndoneSince(station);
         var needed = Needed(station, since);
         return new ReclaimPlan(
             [
                 .. OldVersions(station, needed), .. Downloads(station, needed),
                 .. new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find()
                     .Select(left => new ReclaimItem(ReclaimKind.Leftover, null, left.Path, left.Size)),
-                .. Logs(station, since),
+                .. Logs(station, since), .. OldRuns(station, since),
             ],
             session.Settings.UndoDays);
+    }
+
+    /// <summary>The time from which on runs can be undone.</summary>
+    private DateTimeOffset UndoneSince(Workstation station) => station.Now - TimeSpan.FromDays(session.Settings.UndoDays);
+
+    private static IEnumerable<ReclaimItem> OldRuns(Workstation station, DateTimeOffset since)
+    {
+        if (station.Records.OldRuns(since) is { Count: > 0 } old)
+            yield return new ReclaimItem(ReclaimKind.Record, null, station.Layout.RecordsFile, old.Size) { Count = old.Count };
     }
 
     /// <summary>The states to which undo can go back in the set time, and the day until which each is kept.</summary>

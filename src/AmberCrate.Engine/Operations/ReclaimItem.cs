@@ -7,6 +7,9 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Size">How many bytes it would give back.</param>
 public sealed record ReclaimItem(ReclaimKind Kind, string? App, string Path, long Size)
 {
+    /// <summary>How many things it is.</summary>
+    public int Count { get; init; } = 1;
+
     /// <summary>Why it stays; null where it is deleted.</summary>
     public string? Kept { get; init; }
 }

@@ -16,6 +16,9 @@ public enum ReclaimKind
 
     /// <summary>The log of an earlier run.</summary>
     Log,
+
+    /// <summary>The records of runs that no undo can need any more.</summary>
+    Record,
 }
 
 /// <summary>The words for <see cref="ReclaimKind"/>, in JSON.</summary>
@@ -24,5 +27,5 @@ public static class ReclaimWords
     /// <summary>A word for each kind.</summary>
     public static WordTable<ReclaimKind> Kinds { get; } = new(
         (ReclaimKind.OldVersion, "old-version"), (ReclaimKind.Download, "download"), (ReclaimKind.Leftover, "leftover"),
-        (ReclaimKind.Log, "log"));
+        (ReclaimKind.Log, "log"), (ReclaimKind.Record, "record"));
 }

@@ -6,4 +6,8 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Runs">The runs with the counts of their outcomes, the latest first.</param>
 /// <param name="Count">How many there are in all.</param>
 /// <param name="Now">The time now.</param>
-public sealed record RunsResult(IReadOnlyList<RecordedRun> Runs, long Count, DateTimeOffset Now);
+public sealed record RunsResult(IReadOnlyList<RecordedRun> Runs, long Count, DateTimeOffset Now)
+{
+    /// <summary>The number of the first run that is still on record; 0 for none.</summary>
+    public long First { get; init; }
+}

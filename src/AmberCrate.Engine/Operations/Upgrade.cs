@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -27,8 +28,23 @@ public sealed class Upgrade(Session session)
         plan = WithUnneeded(plan, machine, station.Offers(), wish.RemovesUnneeded);
         var result = await new PlannedRun(session, station, options).GoAsync(plan, signals);
         return result is { End: RunEnd.Ran, Report.Number: not null }
-            ? result with { StillDue = StillDue(names, result, station, signals) }
+            ? result with { StillDue = TryStillDue(names, result, station, signals) }
             : result;
+    }
+
+    /// <summary>The same, or nothing if it cannot be read: the upgrade itself is done.</summary>
+    private IReadOnlyList<DueEntry>? TryStillDue(
+        IReadOnlyList<string> names, RunResult result, Workstation station, RunSignals signals)
+    {
+        try
+        {
+            return StillDue(names, result, station, signals);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            session.Note($"what is still due could not be read: {IoProblems.Of(fault, "it cannot be read").Why}");
+            return null;
+        }
     }
 
     private static Plan WithUnneeded(Plan plan, MachineState machine, IOffers offers, bool areRemoved)

@@ -147,9 +147,17 @@ internal sealed class Workstation : IDisposable
     private IReadOnlyList<InstalledApp> Apps()
     {
         var apps = Records.Apps();
+        if (!_hasToldDifferences)
+            foreach (var problem in Records.Unreadable())
+                _session.Note($"{problem.What}, and the app is left out: {problem.Why}; {problem.Remedy}");
         var open = Records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
         var differences = new ShelfWitness(Layout, Placing.Shelf).Differences(apps, open);
-        if (differences.Count == 0) return apps;
+        if (differences.Count == 0)
+        {
+            _hasToldDifferences = true;
+            return apps;
+        }
+
         if (!_hasToldDifferences)
             _session.Note($"the records are older than this machine: {RecordDifference.Words(differences)}");
         _hasToldDifferences = true;

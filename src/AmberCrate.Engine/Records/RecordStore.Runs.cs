@@ -118,6 +118,46 @@ public sealed partial class RecordStore
             row => ReadRun(row, []) with { Counts = [.. counts[row.Number(0)]] }, most);
     }
 
+    /// <summary>The number of the first run that is still on record; 0 for none.</summary>
+    public long FirstRun() => _database.Number("SELECT COALESCE(MIN(number), 0) FROM runs");
+
+    /// <summary>
+    /// How many runs no undo can need any more: they began before a time. The latest run stays, since the next one gets the number after
+    /// it, and so does every run from the first one on of which something is left.
+    /// </summary>
+    /// <param name="since">The time.</param>
+    /// <returns>How many there are, and about how many bytes their records have.</returns>
+    public (int Count, long Size) OldRuns(DateTimeOffset since)
+    {
+        var last = LastOldRun(since);
+        return ((int)_database.Number("SELECT COUNT(*) FROM runs WHERE number <= $1", last), _database.Number(
+            "SELECT COALESCE(SUM(LENGTH(COALESCE(before, '')) + LENGTH(COALESCE(after, '')) + 200), 0) FROM run_items WHERE run <= $1",
+            last));
+    }
+
+    /// <summary>Removes the runs that <see cref="OldRuns"/> counts, and gives their room back.</summary>
+    /// <param name="since">The time.</param>
+    public void RemoveOldRuns(DateTimeOffset since)
+    {
+        var last = LastOldRun(since);
+        using (var transaction = _database.Begin())
+        {
+            foreach (var table in new[] { "run_items", "run_pins", "run_catalogues" })
+                _database.Run($"DELETE FROM {table} WHERE run <= $1", last);
+            _database.Run("DELETE FROM runs WHERE number <= $1", last);
+            transaction.Commit();
+        }
+
+        _database.Run("VACUUM");
+    }
+
+    private long LastOldRun(DateTimeOffset since) => _database.Number(
+        "SELECT COALESCE(MAX(number), 0) FROM runs WHERE begun < $1 AND number < (SELECT MAX(number) FROM runs) "
+            + "AND number < COALESCE((SELECT MIN(number) FROM runs WHERE begun >= $1), 9223372036854775807) "
+            + $"AND number < COALESCE((SELECT MIN(run) FROM run_items WHERE {RecordSchema.IsLeft} AND run > "
+            + "(SELECT COALESCE(MAX(number), 0) - 20 FROM runs)), 9223372036854775807)",
+        Text(since));
+
     /// <summary>The number of all runs.</summary>
     public long RunCount() => _database.Number("SELECT COUNT(*) FROM runs");
 
@@ -144,11 +184,11 @@ public sealed partial class RecordStore
 
     /// <summary>The states of apps before runs since a time that have changed them, with the time of the run.</summary>
     /// <param name="since">The time.</param>
-    /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<(InstalledApp App, DateTimeOffset Begun)> StatesBefore(DateTimeOffset since) => _database.Query(
+    public IReadOnlyList<(InstalledApp App, DateTimeOffset Begun)> StatesBefore(DateTimeOffset since) => [.. _database.Query(
         "SELECT app, before, begun FROM run_items JOIN runs ON runs.number = run_items.run "
             + "WHERE before IS NOT NULL AND action <> 'keep' AND begun >= $1",
-        row => (ReadApp(row.Text(0), row.Text(1)), Time(row.Text(2))), Text(since));
+        row => (App: ReadAppOrNull(row.Text(0), row.Text(1)), Begun: Time(row.Text(2))), Text(since))
+        .Where(state => state.App is not null).Select(state => (state.App!, state.Begun))];
 
     private static RecordedRun ReadRun(Row row, IReadOnlyList<RecordedItem> items) => new(row.Number(0), row.Text(1), items)
     {

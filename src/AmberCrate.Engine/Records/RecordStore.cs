@@ -23,6 +23,7 @@ public sealed partial class RecordStore : IDisposable
 
     /// <summary>The apps as they were last read or written; nobody else writes while we do.</summary>
     private IReadOnlyList<InstalledApp>? _apps;
+    private IReadOnlyList<Problem> _unreadable = [];
 
     private RecordStore(Database database, TimeProvider clock) => (_database, _clock) = (database, clock);
 
@@ -58,10 +59,33 @@ public sealed partial class RecordStore : IDisposable
     public bool WasCutOff() =>
         _database.Number("SELECT COALESCE((SELECT ended IS NULL FROM runs ORDER BY number DESC LIMIT 1), 0)") != 0;
 
-    /// <summary>Every app on record.</summary>
-    /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<InstalledApp> Apps() =>
-        _apps ??= _database.Query("SELECT record, id FROM apps ORDER BY id", row => ReadApp(row.Text(1), row.Text(0)));
+    /// <summary>Every app on record whose record can be read; <see cref="Unreadable()"/> has the others.</summary>
+    public IReadOnlyList<InstalledApp> Apps()
+    {
+        if (_apps is not null) return _apps;
+        List<Problem> unreadable = [];
+        var apps = _database.Query("SELECT record, id FROM apps ORDER BY id", row =>
+        {
+            try
+            {
+                return ReadApp(row.Text(1), row.Text(0));
+            }
+            catch (ProblemException fault)
+            {
+                unreadable.Add(fault.Problem);
+                return null;
+            }
+        });
+        _unreadable = unreadable;
+        return _apps = [.. apps.OfType<InstalledApp>()];
+    }
+
+    /// <summary>The records of apps that cannot be read. They stop no command about other apps.</summary>
+    public IReadOnlyList<Problem> Unreadable()
+    {
+        _ = Apps();
+        return _unreadable;
+    }
 
     /// <summary>The id of every app on record.</summary>
     public IReadOnlySet<string> Ids() =>
@@ -104,9 +128,24 @@ public sealed partial class RecordStore : IDisposable
     }
 
     /// <summary>Intentions that were never settled.</summary>
-    public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => _database.Query(
+    public IReadOnlyList<(AppId Id, InstalledApp? After)> Intentions() => [.. _database.Query(
         "SELECT id, after FROM intentions ORDER BY begun, id",
-        row => (ReadId(row.Text(0)), row.IsNull(1) ? null : (InstalledApp?)ReadApp(row.Text(0), row.Text(1))));
+        row => (Id: row.Text(0), After: row.IsNull(1) ? null : row.Text(1)))
+        .Where(row => AppId.TryParse(row.Id, out _))
+        .Select(row => (AppId.Parse(row.Id), row.After is null ? null : ReadAppOrNull(row.Id, row.After)))];
+
+    /// <summary>The record of an app; null if it cannot be read.</summary>
+    private static InstalledApp? ReadAppOrNull(string id, string record)
+    {
+        try
+        {
+            return ReadApp(id, record);
+        }
+        catch (ProblemException)
+        {
+            return null;
+        }
+    }
 
     /// <summary>The catalogues, in order of preference.</summary>
     public IReadOnlyList<RegisteredCatalogue> Catalogues() => _catalogues ??= _database.Query(
@@ -229,7 +268,9 @@ public sealed partial class RecordStore : IDisposable
         }
         catch (MalformedException fault)
         {
-            throw Unreadable($"the record of {id} cannot be read", fault);
+            throw new Problem(
+                ProblemCode.StateNeedsAttention, $"the record of {id} cannot be read", fault.Message,
+                Advice.Of($"{NextCommand.Of("install", id)} records it again")).ToException(fault);
         }
     }
 

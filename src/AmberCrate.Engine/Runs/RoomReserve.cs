@@ -4,13 +4,13 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>
-/// A little room on the disk of the records, held by files without meaning. A full disk must not keep anybody from removing apps:
-/// then these files go first, so that the records can be written.
+/// A little room on the disk of the records, and a few inodes, held by files without meaning. A full disk must not keep anybody from
+/// removing apps: when something cannot be written, these files go first.
 /// </summary>
 internal static class RoomReserve
 {
-    private const int Files = 8;
-    private const long BytesEach = 128 << 10, Whole = Files * BytesEach, LeftBeside = 8 * Whole;
+    private const int Files = 32;
+    private const long BytesEach = 32 << 10, Whole = Files * BytesEach, LeftBeside = 8 * Whole;
 
     /// <summary>Holds the room where it is not held yet and the disk has plenty. It is no reason to fail where that does not
     /// work.</summary>
@@ -29,26 +29,30 @@ internal static class RoomReserve
         }
     }
 
-    /// <summary>Gives the room back where the disk has none left: neither bytes nor files.</summary>
-    public static void GiveUpIfFull(MachineLayout layout)
+    /// <summary>
+    /// Does something that removes things. If the disk has no room or no inodes for it, the reserve is given up, and it is done once
+    /// more.
+    /// </summary>
+    public static T WithReserve<T>(MachineLayout layout, Func<T> act)
     {
-        if (!Directory.Exists(layout.ReserveFolder)) return;
-        var probe = Path.Combine(layout.StateFolder, ".probe");
         try
         {
-            Fill(probe, Whole / 2);
+            return act();
         }
-        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        catch (Exception fault) when (IoProblems.IsNoRoom(fault) && GiveUp(layout))
         {
-            GiveUp(layout);
-        }
-        finally
-        {
-            Remove(() => File.Delete(probe));
+            return act();
         }
     }
 
-    private static void GiveUp(MachineLayout layout) => Remove(() => Directory.Delete(layout.ReserveFolder, recursive: true));
+    /// <summary>Gives the reserve up.</summary>
+    /// <returns>Whether there was one.</returns>
+    public static bool GiveUp(MachineLayout layout)
+    {
+        if (!Directory.Exists(layout.ReserveFolder)) return false;
+        Remove(() => Directory.Delete(layout.ReserveFolder, recursive: true));
+        return !Directory.Exists(layout.ReserveFolder);
+    }
 
     /// <summary>Makes a file that has its blocks on the disk, not only its length.</summary>
     private static void Fill(string path, long bytes) =>

@@ -61,7 +61,7 @@ public sealed class Runner
         Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent, string? who = null)
     {
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
-        var run = _records.BeginRun(command, who, plan);
+        var run = WithReserve(plan, () => _records.BeginRun(command, who, plan));
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
         AddCatalogues(plan, run, log);
@@ -78,15 +78,35 @@ public sealed class Runner
                 WaitsUntil = isLast ? closed : DateTimeOffset.MinValue, Soon = signals.Soon,
             }),
             signals, consent.WaitClosed > TimeSpan.Zero && !consent.EvenInUse);
+        report = report with { Number = run, Log = log.File };
+        try
+        {
+            return WithReserve(plan, () => Close(plan, report, run, lists, log));
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            // The apps are as the report says, whatever becomes of the record of the run.
+            return report with
+            {
+                Unclosed = IoProblems.Of(fault, $"run {run} ended as shown above, but its record could not be closed"),
+            };
+        }
+    }
+
+    private RunReport Close(Plan plan, RunReport report, long run, PendingLists lists, RunLog log)
+    {
         lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
         log.Write(report.Interrupted ? "stopped by a person" : "ended");
         DropCatalogues(plan, run, log);
-        report = report with { Number = run, Log = log.File };
         _records.EndRun(run, report);
         return report;
     }
+
+    /// <summary>What only removes apps must work on a full disk, too.</summary>
+    private T WithReserve<T>(Plan plan, Func<T> act) =>
+        plan.Items.All(item => !item.PutsOn) ? RoomReserve.WithReserve(_layout, act) : act();
 
     /// <summary>Fetches what a plan needs into the cache, and changes nothing else.</summary>
     /// <param name="plan">The plan.</param>
@@ -289,7 +309,8 @@ public sealed class Runner
             "see there"));
     }
 
-    private static async Task<ItemReport> RunOneAsync(ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals)
+    private async Task<ItemReport> RunOneAsync(
+        ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals, bool isFirst = true)
     {
         var item = place.Item;
         if (!item.Changes) return ItemReport.OfUntouched(item);
@@ -298,6 +319,11 @@ public sealed class Runner
         {
             var notes = await act();
             return new ItemReport(item, item.Action == PlanAction.Remember ? Outcome.Unchanged : Outcome.Done) { Notes = notes };
+        }
+        catch (Exception fault) when (item.Action == PlanAction.Remove && isFirst && IoProblems.IsNoRoom(fault)
+            && RoomReserve.GiveUp(_layout))
+        {
+            return await RunOneAsync(place, act, signals, isFirst: false);
         }
         catch (OperationCanceledException) when (signals.Soon.IsCancellationRequested)
         {

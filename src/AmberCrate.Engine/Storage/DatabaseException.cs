@@ -8,6 +8,7 @@ namespace AmberCrate.Engine.Storage;
 /// <summary>SQLite could not do what was asked of it.</summary>
 public sealed class DatabaseException : Exception, IExplained
 {
+    private const long FewInodes = 4;
     private const int Busy = 5, ReadOnly = 8, FailedIo = 10, Corrupt = 11, Full = 13, CannotOpen = 14, NotADatabase = 26;
 
     /// <summary>Makes one.</summary>
@@ -20,8 +21,33 @@ public sealed class DatabaseException : Exception, IExplained
     /// <summary>SQLite's primary result code.</summary>
     public int Code { get; }
 
-    /// <summary>Whether the file is damaged, or no database at all.</summary>
-    public bool IsDamage => Code is Corrupt or NotADatabase;
+    /// <summary>
+    /// Whether the file is damaged, or no database at all. A disk that fails to read is something else: the data on it may be good.
+    /// </summary>
+    public bool IsDamage => Code is Corrupt or NotADatabase && !HasFailedToRead(File);
+
+    /// <summary>Whether a file cannot be read to its end. SQLite may take what a failing disk gives for damage.</summary>
+    private static bool HasFailedToRead(string path)
+    {
+        const int FailedInput = 5, BufferSize = 1 << 20;
+        if (path.Length == 0) return false;
+        try
+        {
+            using var file = System.IO.File.OpenHandle(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+            var buffer = new byte[BufferSize];
+            var at = 0L;
+            for (int read; (read = RandomAccess.Read(file, buffer, at)) > 0;) at += read;
+            return false;
+        }
+        catch (IOException fault)
+        {
+            return fault.HResult == FailedInput;
+        }
+        catch (UnauthorizedAccessException)
+        {
+            return false;
+        }
+    }
 
     /// <summary>The database; empty where it is not in a file, or could not be opened.</summary>
     public string File { get; private init; } = "";
@@ -63,6 +89,9 @@ public sealed class DatabaseException : Exception, IExplained
     }
 
     /// <inheritdoc/>
+    bool IExplained.IsNoRoom => Code == Full || (Code == FailedIo && IsDiskFull(File)) || (Code == CannotOpen && HasNoInode(File));
+
+    /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch
     {
         FailedIo or CannotOpen when Directory.Exists(File) => new Problem(
@@ -75,6 +104,9 @@ public sealed class DatabaseException : Exception, IExplained
         CannotOpen when IsTooLong(File) => IoProblems.TooLong(what),
         ReadOnly or CannotOpen => IoProblems.NoRights(what, "the database cannot be opened for writing"),
         Busy => new Problem(ProblemCode.Locked, what, "another program is writing to the database", "try again"),
+        Corrupt or NotADatabase when HasFailedToRead(File) => new Problem(
+            ProblemCode.StateNeedsAttention, what, $"the disk fails to read {File}",
+            "check the disk; nothing was deleted, since the data may be good"),
         Corrupt or NotADatabase => new Problem(
             ProblemCode.StateNeedsAttention, what, WhichIsDamaged(what), DatabaseRepair.AdviceFor(Path.GetFileName(File))),
         _ => new Problem(ProblemCode.StateNeedsAttention, what, Message),
@@ -111,6 +143,10 @@ public sealed class DatabaseException : Exception, IExplained
         File.Length > 0 && !what.Contains(File, StringComparison.Ordinal)
             ? $"the database {File} is damaged"
             : "the database is damaged";
+
+    /// <summary>Whether no file can be made beside a database: SQLite only says that it cannot open one.</summary>
+    private static bool HasNoInode(string file) =>
+        file.Length > 0 && Posix.FreeInodes(Path.GetDirectoryName(file)!) is < FewInodes;
 
     /// <summary>
     /// Whether there is no room left for as much as SQLite takes at a time; it does not say so where it shares memory through a

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using CsCheck;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 
@@ -106,6 +107,22 @@ public sealed class DesktopEntryTextTests
         Icon("scrim", "a/b.png", "48x48").ShouldBe("48x48/apps/scrim.png");
         Icon("scrim", "a/b.svg", "symbolic").ShouldBe("symbolic/apps/scrim-symbolic.svg");
     }
+
+    /// <summary>Whatever a home folder is called, an entry names it so that it is found again, and can follow when it moves.</summary>
+    [Fact]
+    public void An_entry_names_any_folder_so_that_it_is_found_again() => (
+        from before in Gen.Char["aé /\"'\t\n\\$`%&;|<>()*?#~"].Array[1, 8]
+        from after in Gen.Char["aé /\"'\t\n\\$`%&;|<>()*?#~"].Array[1, 8]
+        select ("/h" + new string(before), "/h" + new string(after))).Sample((before, after) =>
+        {
+            var text = DesktopEntryText.Adapt(
+                "[Desktop Entry]\nName=a\nExec=x --open %U\n", Start with { Command = before + "/scrim", Arguments = "" });
+            DesktopEntryText.FolderOf(text, "scrim").ShouldBe(before);
+            var moved = DesktopEntryText.WithFolder(text, before, after);
+            DesktopEntryText.FolderOf(moved, "scrim").ShouldBe(after);
+            moved.ShouldBe(DesktopEntryText.Adapt(
+                "[Desktop Entry]\nName=a\nExec=x --open %U\n", Start with { Command = after + "/scrim", Arguments = "" }));
+        }, iter: 2000);
 
     private static string Icon(string name, string path, string size) =>
         PlacementList.IconName(new PlacedIcon(FileName.Parse(name), InsidePath.Parse(path), size));
