@@ -49,8 +49,7 @@ internal static class CatalogueKeyCommands
             var ring = new KeyRing(call.Host.FullPath(named), null);
             var secret = parsed.GetValue(asks) ? KeyOptions.NewPassphrase(call)
                 : KeyOptions.Passphrase(parsed, passphrase, call, ring.Folder);
-            CatalogueView.ShowKeys(
-                call.Output, [.. KeyRing.Names.Select(key => (key, KeyFile.Create(ring.PathOf(key), kind, secret)))]);
+            CatalogueView.ShowKeys(call.Output, new KeyRing(ring.Folder, secret).MakeAll(kind));
             if (!call.Output.IsJson) call.Output.Next(NextCommand.Of("catalogue build", "CARDS", "OUT", "--keys", named));
             return ExitCodes.AllAsAsked;
         });

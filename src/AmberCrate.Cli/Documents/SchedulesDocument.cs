@@ -13,7 +13,7 @@ internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedul
         entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places)
         {
             Bundle = entry.Schedule.Bundle, Published = entry.Schedule.Published, Keys = entry.Schedule.Keys,
-            UninstallsOthers = entry.Schedule.UninstallsOthers,
+            UninstallsOthers = entry.Schedule.UninstallsOthers, HasTimer = entry.HasTimer, HasSettings = entry.HasSettings,
         })]);
 }
 
@@ -29,6 +29,10 @@ internal sealed record ScheduleDocument(
     public string? Keys { get; init; }
 
     public bool UninstallsOthers { get; init; }
+
+    public bool HasTimer { get; init; }
+
+    public bool HasSettings { get; init; }
 }
 
 /// <summary>What came of a task on a timer, as JSON.</summary>

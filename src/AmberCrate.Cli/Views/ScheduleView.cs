@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
 using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Schedules;
@@ -31,6 +32,15 @@ internal static class ScheduleView
 
         output.List(
             entries.Count == 0 ? "Nothing is on a timer." : $"{Words.Count(entries.Count, "task")} on a timer", table, "");
+        foreach (var entry in entries.Where(entry => !entry.HasTimer || !entry.HasSettings))
+        {
+            var task = TaskWords.Tasks.WordOf(entry.Schedule.Task);
+            output.Line(new Cell("attention  ", Tone.Attention), entry.HasTimer
+                ? $"{task} has a timer, but its settings are missing: the timer does nothing"
+                : $"{task} has settings, but the system has no timer for it");
+            output.Next(NextCommand.Of("schedule clear", task));
+        }
+
         foreach (var place in entries.SelectMany(entry => entry.Places)) output.Line(new Cell($"written to {place}", Tone.Quiet));
     }
 

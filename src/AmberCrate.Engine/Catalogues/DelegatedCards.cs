@@ -3,6 +3,7 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -24,36 +25,30 @@ internal static class DelegatedCards
         string folder, Sha256Digest root, IReadOnlySet<AppId> own, DateTimeOffset now, CancellationToken cancel)
     {
         var address = new Uri(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder)) + "/");
-        var work = Directory.CreateTempSubdirectory("acrate-pages-").FullName;
-        try
+        using var folderOfWork = WorkFolder.Make("pages");
+        var work = folderOfWork.Path;
+        var source = new FileSource();
+        var refresh = new TrustRefresh([address], source, new TrustFolder(work), root, now) { AcceptsStale = true };
+        var trusted = await refresh.RunAsync(cancel);
+        var failed = await refresh.TakeDelegatedAsync(trusted, cancel);
+        var targets = new SignedTargets(address, [], source, trusted.Find, trusted.Root.IsConsistent);
+        var others = new DelegatedParts(address, targets, trusted, failed);
+        if (!others.Any) return [];
+        var nothing = new CatalogueSnapshot(new CatalogueSettings(""), address, null, null, []);
+        var cards = new Dictionary<AppId, AppCard?>();
+        foreach (var part in (await others.BelowAsync(nothing, cancel)).Parts.OrderBy(part => part.Layer))
         {
-            var source = new FileSource();
-            var refresh = new TrustRefresh([address], source, new TrustFolder(work), root, now) { AcceptsStale = true };
-            var trusted = await refresh.RunAsync(cancel);
-            var failed = await refresh.TakeDelegatedAsync(trusted, cancel);
-            var targets = new SignedTargets(address, [], source, trusted.Find, trusted.Root.IsConsistent);
-            var others = new DelegatedParts(address, targets, trusted, failed);
-            if (!others.Any) return [];
-            var nothing = new CatalogueSnapshot(new CatalogueSettings(""), address, null, null, []);
-            var cards = new Dictionary<AppId, AppCard?>();
-            foreach (var part in (await others.BelowAsync(nothing, cancel)).Parts.OrderBy(part => part.Layer))
+            foreach (var line in PartText.Lines(part.Unpack(await part.FetchAsync(cancel))))
             {
-                foreach (var line in PartText.Lines(part.Unpack(await part.FetchAsync(cancel))))
-                {
-                    if (CatalogueLine.TryRead(line.Span) is { } said) cards[said.Id] = said.Card;
-                }
+                if (CatalogueLine.TryRead(line.Span) is { } said) cards[said.Id] = said.Card;
             }
+        }
 
-            // Their pictures lie beside their cards, which are not here.
-            return
-            [
-                .. cards.Where(card => !own.Contains(card.Key)).Select(card => card.Value).OfType<AppCard>()
-                    .Select(card => card with { Screenshots = [.. card.Screenshots.Where(one => one.BesideCards is null)] }),
-            ];
-        }
-        finally
-        {
-            Directory.Delete(work, recursive: true);
-        }
+        // Their pictures lie beside their cards, which are not here.
+        return
+        [
+            .. cards.Where(card => !own.Contains(card.Key)).Select(card => card.Value).OfType<AppCard>()
+                .Select(card => card with { Screenshots = [.. card.Screenshots.Where(one => one.BesideCards is null)] }),
+        ];
     }
 }

@@ -74,7 +74,8 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         }
 
         if (artifact.Format == ArtifactFormat.Installer) return;
-        var work = Directory.CreateTempSubdirectory("acrate-check-").FullName;
+        using var folderOfWork = WorkFolder.Make("check");
+        var work = folderOfWork.Path;
         try
         {
             _ = Unpacker.Unpack(PresentFile.Of(verified), artifact, work, cancel);
@@ -83,10 +84,6 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         catch (ProblemException problem)
         {
             findings.Add(card.Finding($"{key}.format", $"{problem.Problem.What}: {problem.Problem.Why}", isFault: true));
-        }
-        finally
-        {
-            Directory.Delete(work, recursive: true);
         }
     }
 

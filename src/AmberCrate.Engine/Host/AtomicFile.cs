@@ -124,6 +124,26 @@ public static class AtomicFile
             File.Delete(left);
     }
 
+    /// <summary>
+    /// Deletes what killed processes left in a folder: files that never got their name. Some may be private keys.
+    /// </summary>
+    /// <param name="folder">The folder.</param>
+    /// <param name="isDeep">Whether to look in the folders below it, too.</param>
+    public static void Sweep(string folder, bool isDeep = false)
+    {
+        if (!Directory.Exists(folder)) return;
+        var everywhere = new EnumerationOptions
+        {
+            RecurseSubdirectories = isDeep, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = true,
+            MatchType = MatchType.Simple,
+        };
+        foreach (var left in Directory.EnumerateFiles(folder, $".*{Ending}", everywhere))
+        {
+            var process = Path.GetFileName(left)[..^Ending.Length];
+            if (WorkFolder.IsGone(process[(process.LastIndexOf('.') + 1)..])) File.Delete(left);
+        }
+    }
+
     private static string Beside(string path) =>
         Path.Combine(
             Path.GetDirectoryName(Path.GetFullPath(path))!, $".{Path.GetFileName(path)}.{Environment.ProcessId}{Ending}");

@@ -5,6 +5,7 @@ using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Kits;
@@ -120,7 +121,8 @@ internal static class KitSignatures
         Func<IReadOnlyList<PartContent>, Func<PartContent, bool>> wants, IReadOnlyList<AppCard> cards, DateTimeOffset now,
         bool acceptsStale, CancellationToken cancel)
     {
-        var work = Directory.CreateTempSubdirectory("acrate-kit-").FullName;
+        using var folderOfWork = WorkFolder.Make("kit");
+        var work = folderOfWork.Path;
         try
         {
             var folder = new TrustFolder(work);
@@ -146,10 +148,6 @@ internal static class KitSignatures
             && source is Player)
         {
             throw new TrustException("a file of the catalogue", $"{fault.Problem.What}: {fault.Problem.Why}", "5.7", fault);
-        }
-        finally
-        {
-            Directory.Delete(work, recursive: true);
         }
     }
 

@@ -146,7 +146,8 @@ public sealed class CheckCards(Session session)
 
     private async Task<string?> AnswerAsync(Uri address, Artifact artifact, CancellationToken cancel)
     {
-        var work = Directory.CreateTempSubdirectory("acrate-reach-").FullName;
+        using var folderOfWork = WorkFolder.Make("reach");
+        var work = folderOfWork.Path;
         try
         {
             using var network = new HttpSource(session.Settings.NetworkTimeout, session.Host, session.Request.IsOffline);
@@ -160,10 +161,6 @@ public sealed class CheckCards(Session session)
         {
             var problem = IoProblems.Of(fault, "it does not answer");
             return problem.Why.Length > 0 ? $"{problem.What} ({problem.Why})" : problem.What;
-        }
-        finally
-        {
-            Directory.Delete(work, recursive: true);
         }
     }
 }

@@ -19,8 +19,20 @@ public sealed class SetSchedule(Session session)
         foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(station, path);
         var file = new ScheduleFile(station.Layout);
         var before = file.Read();
-        Units(station).Set(schedule, text => session.Note(text));
+        TimerUnits.RequireTime(schedule.At);
+
+        // The settings first: a timer without them would start nothing.
         file.Write([.. before.Where(entry => entry.Schedule.Task != schedule.Task), new ScheduleEntry(schedule)]);
+        try
+        {
+            Units(station).Set(schedule, text => session.Note(text));
+        }
+        catch (ProblemException)
+        {
+            file.Write(before);
+            throw;
+        }
+
         return Shown(station);
     }
 
@@ -31,15 +43,14 @@ public sealed class SetSchedule(Session session)
     {
         using var station = new Opening(session).ToChangeAtOnce();
         var file = new ScheduleFile(station.Layout);
-        var before = file.Read();
-        var gone = before.Where(entry => task is null || entry.Schedule.Task == task).ToList();
+        var gone = Shown(station).Where(entry => task is null || entry.Schedule.Task == task).ToList();
         if (gone.Count == 0)
             throw new Problem(
                 ProblemCode.NothingMatched, task is { } one
                     ? $"{TaskWords.Tasks.WordOf(one)} is not on a timer"
                     : "nothing is on a timer").ToException();
         foreach (var entry in gone) Units(station).Clear(entry.Schedule.Task, text => session.Note(text));
-        file.Write(before.Except(gone));
+        file.Write(file.Read().Where(entry => gone.TrueForAll(one => one.Schedule.Task != entry.Schedule.Task)));
         return Shown(station);
     }
 
@@ -53,10 +64,16 @@ public sealed class SetSchedule(Session session)
     private IReadOnlyList<ScheduleEntry> Shown(Workstation station)
     {
         var units = Units(station);
-        return [.. new ScheduleFile(station.Layout).Read().Select(entry => entry with
-        {
-            Next = TimerUnits.NextOf(entry.Schedule.At), Places = units.FilesOf(entry.Schedule.Task),
-        })];
+        var settings = new ScheduleFile(station.Layout).Read().ToDictionary(entry => entry.Schedule.Task);
+        return [.. Enum.GetValues<ScheduledTask>()
+            .Select(task => (Task: task, Entry: settings.GetValueOrDefault(task), Timer: units.Installed(task)))
+            .Where(one => one.Entry is not null || one.Timer is not null)
+            .Select(one => (one.Entry ?? new ScheduleEntry(one.Timer!)) with
+            {
+                HasSettings = one.Entry is not null, HasTimer = one.Timer is not null,
+                Next = one.Timer is null ? null : TimerUnits.NextOf((one.Entry?.Schedule ?? one.Timer).At),
+                Places = one.Timer is null ? [] : units.FilesOf(one.Task),
+            })];
     }
 
     /// <summary>A timer of the machine starts this program as root: nobody else may be able to change it.</summary>

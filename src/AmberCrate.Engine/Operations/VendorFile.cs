@@ -38,7 +38,7 @@ internal sealed class VendorFile : IDisposable
     /// <exception cref="ProblemException">It is not there, or cannot be downloaded.</exception>
     public static async Task<VendorFile> OpenAsync(Session session, string place, string cards, CancellationToken cancel)
     {
-        var work = Directory.CreateTempSubdirectory("acrate-card-").FullName;
+        var work = WorkFolder.Make("card").Path;
         try
         {
             if (place.StartsWith("https://", StringComparison.Ordinal) || place.StartsWith("http://", StringComparison.Ordinal))
@@ -55,13 +55,13 @@ internal sealed class VendorFile : IDisposable
         }
         catch
         {
-            Directory.Delete(work, recursive: true);
+            DeepFolder.Delete(work);
             throw;
         }
     }
 
     /// <inheritdoc/>
-    public void Dispose() => Directory.Delete(Work, recursive: true);
+    public void Dispose() => DeepFolder.Delete(Work);
 
     private static async Task<VendorFile> DownloadAsync(Session session, Uri address, string work, CancellationToken cancel)
     {

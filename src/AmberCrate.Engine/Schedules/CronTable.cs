@@ -24,6 +24,10 @@ internal sealed class CronTable(string? program)
         if (after != before) Write(program, after);
     }
 
+    /// <summary>Whether the table has a line with a mark. Without cron there is none.</summary>
+    public bool Has(string mark) => program is not null
+        && Read(program).Split('\n').Any(line => line.EndsWith(mark, StringComparison.Ordinal));
+
     private static string Read(string program)
     {
         var answer = SystemProgram.Ask(program, ["-l"], Patience);

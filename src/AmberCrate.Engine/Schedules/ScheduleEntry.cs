@@ -6,6 +6,15 @@ namespace AmberCrate.Engine.Schedules;
 /// <param name="Schedule">The schedule.</param>
 public sealed record ScheduleEntry(Schedule Schedule)
 {
+    /// <summary>
+    /// Whether the system has its timer. A command that was cut off may have left settings without a timer, or a timer without
+    /// settings.
+    /// </summary>
+    public bool HasTimer { get; init; } = true;
+
+    /// <summary>Whether its settings are there; without them the timer starts nothing.</summary>
+    public bool HasSettings { get; init; } = true;
+
     /// <summary>When it ran last; null for never.</summary>
     public DateTimeOffset? LastRun { get; init; }
 

@@ -65,6 +65,27 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
         if (isHome) Control(say, "daemon-reload");
     }
 
+    /// <summary>What the system's timer of a task says; null if there is none.</summary>
+    public Schedule? Installed(ScheduledTask task)
+    {
+        if (!HasSystemd) return IsInCron(task) ? new Schedule(task, "") : null;
+        var (timer, service) = (FilesOf(task)[0], FilesOf(task)[1]);
+        if (!File.Exists(timer) || !File.Exists(service)) return null;
+        var lines = Posix.Lines(timer);
+        return new Schedule(task, Value("OnCalendar=") ?? "")
+        {
+            DelayMinutes = int.TryParse(Value("RandomizedDelaySec=")?.Replace("min", "", StringComparison.Ordinal), out var delay)
+                ? delay : 0,
+        };
+
+        string? Value(string key) =>
+            lines.FirstOrDefault(line => line.StartsWith(key, StringComparison.Ordinal))?[key.Length..];
+    }
+
+    private bool IsInCron(ScheduledTask task) => layout.Scope == InstallScope.AllUsers
+        ? File.Exists(CronFile(task))
+        : CronTable.Has($"{Mark}{TaskWords.Tasks.WordOf(task)}");
+
     /// <summary>When a time comes next, as systemd-analyze(1) says; null where it cannot be asked.</summary>
     public static string? NextOf(string at)
     {
@@ -81,8 +102,9 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
 
     private static string NameOf(ScheduledTask task) => $"acrate-{TaskWords.Tasks.WordOf(task)}";
 
+    /// <summary>Refuses a time that the system's timers do not know.</summary>
     /// <exception cref="ProblemException">The text is no calendar expression.</exception>
-    private static void RequireTime(string at)
+    public static void RequireTime(string at)
     {
         if (at.Any(char.IsControl)
             || at.Contains('%', StringComparison.Ordinal)) throw NoTime(at, "it has characters that no time has");

@@ -66,11 +66,7 @@ public static class KeyFile
     /// <exception cref="ProblemException">It is there already, or cannot be written.</exception>
     public static TrustKey Create(string path, string type, string? passphrase)
     {
-        if (Path.Exists(path))
-            throw new Problem(
-                ProblemCode.Refused, $"there is a file {path} already",
-                "a key is never overwritten: what it has signed would be lost")
-                .ToException();
+        if (Path.Exists(path)) throw IsThere(path).ToException();
         if (type == TrustKey.Ed25519)
         {
             if (passphrase is not null)
@@ -89,10 +85,21 @@ public static class KeyFile
                     passphrase, new PbeParameters(PbeEncryptionAlgorithm.Aes256Cbc, HashAlgorithmName.SHA256, Rounds)));
         }
 
+        return Complete(path, passphrase);
+    }
+
+    /// <summary>What is wrong if a key would be overwritten.</summary>
+    internal static Problem IsThere(string path) => new(
+        ProblemCode.Refused, $"there is a file {path} already",
+        "a key is never overwritten: what it has signed would be lost");
+
+    /// <summary>Writes the public key beside a key that is there.</summary>
+    internal static TrustKey Complete(string path, string? passphrase)
+    {
         var made = Open(path, passphrase).Key;
         AtomicFile.Write(
             PublicOf(path),
-            System.Text.Encoding.ASCII.GetBytes(type == TrustKey.Ed25519
+            System.Text.Encoding.ASCII.GetBytes(made.Type == TrustKey.Ed25519
                 ? PemEncoding.WriteString("PUBLIC KEY", [.. Ed25519PublicFrame, .. Convert.FromHexString(made.Public)]) + "\n"
                 : made.Public),
             PublicMode);

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Trust;
 
@@ -18,6 +19,8 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
     /// <summary>The names of all keys.</summary>
     public static IReadOnlyList<string> Names { get; } = [Root, Targets, Online];
 
+    private const string Unfinished = ".keys-are-being-made";
+
     private readonly Dictionary<string, ISigner?> _signers = new(StringComparer.Ordinal);
 
     /// <summary>The folder.</summary>
@@ -34,9 +37,33 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
         _ => Online,
     };
 
+    /// <summary>
+    /// Makes all keys of a maintainer. If it is cut off, the next try makes those that are missing: a mark tells that from a folder
+    /// whose root key was taken to a safe.
+    /// </summary>
+    /// <param name="type">The type of the keys.</param>
+    /// <exception cref="ProblemException">There are keys already, or they cannot be written.</exception>
+    public IReadOnlyList<(string Name, TrustKey Key)> MakeAll(string type)
+    {
+        AtomicFile.Sweep(folder);
+        var mark = Path.Combine(folder, Unfinished);
+        if (!File.Exists(mark))
+        {
+            if (Names.Select(PathOf).FirstOrDefault(Path.Exists) is { } there) throw KeyFile.IsThere(there).ToException();
+            AtomicFile.Write(mark, [], UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        }
+
+        List<(string, TrustKey)> made = [.. Names.Select(name => (name, File.Exists(PathOf(name))
+            ? KeyFile.Complete(PathOf(name), passphrase)
+            : KeyFile.Create(PathOf(name), type, passphrase)))];
+        AtomicFile.Remove([mark]);
+        return made;
+    }
+
     /// <summary>Who signs a role here; null where its key is not here.</summary>
     public ISigner? For(TrustRole role)
     {
+        AtomicFile.Sweep(folder);
         var name = NameFor(role);
         if (_signers.TryGetValue(name, out var known)) return known;
         return _signers[name] = File.Exists(PathOf(name)) ? KeyFile.Open(PathOf(name), passphrase)

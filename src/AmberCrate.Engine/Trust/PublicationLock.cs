@@ -24,12 +24,14 @@ public sealed class PublicationLock : IDisposable
         try
         {
             AtomicFile.MakeFolder(folder);
-            return new PublicationLock(new FileStream(Path.Combine(folder, FileName), new FileStreamOptions
+            var held = new PublicationLock(new FileStream(Path.Combine(folder, FileName), new FileStreamOptions
             {
                 Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None,
                 UnixCreateMode =
                     UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.GroupWrite,
             }));
+            AtomicFile.Sweep(folder, isDeep: true);
+            return held;
         }
         catch (IOException busy) when (busy.HResult == WouldBlock)
         {
