@@ -1,18 +1,26 @@
 using System.Globalization;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Operations;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of
-// that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes
-// the
-// manual pages (eng/manual); package FOLDER OUT writes the completions and the configuration file of a package (eng/package).
+// that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes the
+// manual pages (eng/manual); package FOLDER OUT writes the completions and the configuration file of a package (eng/package);
+// parts FOLDER FILE SECONDS RUNTIME PACKAGE... lists what an executable for that runtime is made of (eng/publish).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
 if (args[0] == "tables") return FillTables(cardPage);
 if (args[0] == "messages")
 {
     File.WriteAllText(args[2], MessageTable.Of(repository));
+    return 0;
+}
+
+if (args[0] == "parts")
+{
+    var made = DateTimeOffset.FromUnixTimeSeconds(long.Parse(args[3], CultureInfo.InvariantCulture));
+    File.WriteAllText(args[2], new BillOfMaterials(repository, args[4], args[5..]).Write(ComponentVersions.Program, made));
     return 0;
 }
 

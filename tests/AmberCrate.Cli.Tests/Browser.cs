@@ -81,7 +81,7 @@ public sealed class Browser : IAsyncDisposable
     {
         for (var begun = Stopwatch.StartNew(); await TellAsync($"Boolean({condition})") != "true"; await Task.Delay(20))
             begun.Elapsed.ShouldBeLessThan(
-                Patience, $"{condition}; the page says: {string.Join('\n', Said)} {await TellAsync("document.body.innerText")}");
+                Patience, $"{condition}; the page says: {string.Join('\n', Said)} {await TellAsync("document.body?.innerText")}");
     }
 
     /// <summary>Types text into what has the focus.</summary>

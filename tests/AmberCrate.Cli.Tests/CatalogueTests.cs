@@ -38,7 +38,7 @@ public sealed class CatalogueTests
         File.WriteAllText(card, string.Concat(Enumerable.Range(1, 120).Select(number => $"key{number} = 1\n")) + text);
         var told = sandbox.Run("catalogue", "build", "guild", "site").ShouldExitWith(5).Error;
         told.ShouldStartWith("acrate: truss-tally.appcard.toml has 100 faults or more\n");
-        told.ShouldEndWith("\n    and 70 more\n");
+        told.ShouldEndWith("\n    and 50 more\n");
         File.WriteAllText(card, text.Replace("Count truss", "Count \u202etruss\u2066", StringComparison.Ordinal));
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         var found = sandbox.Run("search", "truss", "--json").ShouldEnd(0);

@@ -219,7 +219,7 @@ public sealed class ScopeTests
 
         if (!Environment.IsPrivilegedProcess) return;
         sandbox.BecomeUser("23456");
-        using (var own = System.Diagnostics.Process.Start("/bin/sh", ["-c", $"chown -R root:root {sandbox["root", "var"]}"]))
+        using (var own = System.Diagnostics.Process.Start("/bin/sh", ["-c", $"chown -R root:root {sandbox.Folder}"]))
             await own.WaitForExitAsync(TestContext.Current.CancellationToken);
         var seen = sandbox.Run("list", "--all-users", "--json");
         seen.ShouldExitWith(0);

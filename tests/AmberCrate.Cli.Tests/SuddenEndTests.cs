@@ -28,7 +28,7 @@ public sealed class SuddenEndTests
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
         var words = change.Replace("~", sandbox.Folder, StringComparison.Ordinal).Split(' ');
         Copy(sandbox["root"], sandbox["as-it-was"]);
-        sandbox.Run(words).ShouldEnd(0);
+        sandbox.Run(words).ShouldExitWith(0);
         var (after, before) = (Seen(sandbox, "root"), Seen(sandbox, "as-it-was"));
         for (var step = 1; step < MostSteps; step++)
         {
@@ -56,7 +56,7 @@ public sealed class SuddenEndTests
             var seen = Seen(sandbox, "root");
             if (next.Out.StartsWith("No run has left anything", StringComparison.Ordinal) && seen.SequenceEqual(before))
             {
-                sandbox.Run(words).ShouldEnd(0);
+                sandbox.Run(words).ShouldExitWith(0);
                 seen = Seen(sandbox, "root");
             }
 

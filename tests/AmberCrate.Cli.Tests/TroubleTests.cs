@@ -1,5 +1,7 @@
 using System.Diagnostics;
 using System.Formats.Tar;
+using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
@@ -279,8 +281,8 @@ public sealed class TroubleTests
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
             sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
-                "failed  big 1 cannot be installed\n  why: the disk at ~/small is full\n  next: make room and run the command "
-                    + "again\n");
+                "failed  big 1 cannot be installed\n  why: the disk at ~/small is full\n  next: free disk space, for example with "
+                    + "acrate reclaim, then run the command again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
         }
@@ -385,18 +387,29 @@ public sealed class TroubleTests
     public async Task The_second_of_two_runs_is_told_who_holds_the_lock()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
+        using (RunLock.Take(MachineLayout.Under(sandbox["root"]), "acrate install scrim-paint --yes", TimeProvider.System))
+        {
+            var second = sandbox.Run("install", "cue-ledger", "--yes");
+            second.ShouldExitWith(8);
+            second.Error.ShouldMatch(
+                $"^acrate: another run is changing this machine\n  why: held by process {Environment.ProcessId} since 20.*: "
+                    + "acrate install scrim-paint --yes\n"
+                    + "  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
+            sandbox.Run("list").ShouldEnd(0);
+        }
+
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+    }
+
+    [Fact]
+    public async Task A_run_that_waits_for_a_server_can_be_interrupted_and_others_read_meanwhile()
+    {
+        await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
         sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = new ServerFault.Stall();
         string[] arguments = ["install", "scrim-paint", "--yes"];
         using var first = sandbox.Start(arguments);
         await sandbox.WaitForDownloadAsync();
-        var second = sandbox.Run("install", "cue-ledger", "--yes");
-        second.ShouldExitWith(8);
-        second.Error.ShouldMatch(
-            $"^acrate: another run is changing this machine\n  why: held by process {first.Id} since 20.*: acrate install "
-                + $"scrim-paint --yes\n  next: wait until it has ended, then run the command again; --wait SECONDS does that\n$");
-
-        // Others read meanwhile: what has been noted since, and the catalogues.
         sandbox.Run("list").ShouldEnd(0);
         sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain("Not installed.\n");
         sandbox.Run("search", "scrim").ShouldEnd(0);
@@ -432,7 +445,7 @@ public sealed class TroubleTests
         await shell.WaitForExitAsync();
         shell.ExitCode.ShouldBe(exitCode, error);
         if (exitCode == 9) error.ShouldBe(
-            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: make room and run the command again\n");
+            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example with acrate reclaim, then run the command again\n");
         error.ShouldNotContain("   at ");
     }
 

@@ -1,6 +1,4 @@
 namespace AmberCrate.Cli.Documents;
 
-/// <summary>A part that is linked into the program, as JSON.</summary>
-internal sealed record PartDocument(
-    string Name,
-    string Version);
+/// <summary>A library that the program is made of or uses, as JSON.</summary>
+internal sealed record PartDocument(string Name, string Version, bool Inside, string? Package);

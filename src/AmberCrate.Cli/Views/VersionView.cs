@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 
@@ -7,15 +8,22 @@ internal static class VersionView
 {
     private const int NameWidth = 14;
 
-    public static void Show(Output output, string version, IReadOnlyList<(string Name, string Version)> parts)
+    public static void Show(Output output, string version, IReadOnlyList<ComponentVersion> parts)
     {
         if (output.IsJson)
         {
-            output.Json(new VersionDocument(version, [.. parts.Select(part => new PartDocument(part.Name, part.Version))]));
+            output.Json(new VersionDocument(
+                version, [.. parts.Select(part => new PartDocument(part.Name, part.Version, part.IsInside, part.Package))]));
             return;
         }
 
         output.Line($"acrate {version}");
-        foreach (var (name, of) in parts) output.Line(new Cell($"  {name.PadRight(NameWidth)}", Tone.Quiet), of);
+        foreach (var part in parts)
+        {
+            var from = part.IsInside ? "inside" : "the system's";
+            output.Line(
+                new Cell($"  {part.Name.PadRight(NameWidth)}", Tone.Quiet),
+                part.Package is { } package ? $"{part.Version}, {from}, from {package}" : $"{part.Version}, {from}");
+        }
     }
 }

@@ -21,10 +21,13 @@ internal static class JsonInventory
     /// <summary>
     /// A UUID (RFC 9562, version 8) made of what is on the machine: the same list has the same one, whenever it is written.
     /// </summary>
-    public static Guid SerialOf(Inventory inventory)
+    public static Guid SerialOf(Inventory inventory) =>
+        SerialOf(inventory.Items.Select(item => item.PackageUrl).Prepend(inventory.Machine));
+
+    /// <summary>A UUID made of texts.</summary>
+    public static Guid SerialOf(IEnumerable<string> texts)
     {
-        var text = string.Join('\n', inventory.Items.Select(item => item.PackageUrl).Prepend(inventory.Machine));
-        var bytes = SHA256.HashData(Encoding.UTF8.GetBytes(text))[..16];
+        var bytes = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', texts)))[..16];
         bytes[6] = (byte)((bytes[6] & 0x0f) | 0x80);
         bytes[8] = (byte)((bytes[8] & 0x3f) | 0x80);
         return new Guid(bytes, bigEndian: true);

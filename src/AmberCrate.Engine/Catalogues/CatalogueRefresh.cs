@@ -210,7 +210,8 @@ public sealed class CatalogueRefresh(
         var others = snapshot with
         {
             Parts = [.. snapshot.Parts.Where(part => part.Maintainer is null || !failed.ContainsKey(part.Maintainer))],
-            Mark = null, Frozen = frozen,
+            Mark = null,
+            Frozen = frozen,
         };
         return WithFrozen(catalogue, others, kept) with { Frozen = [.. snapshot.Frozen, .. frozen] };
     }

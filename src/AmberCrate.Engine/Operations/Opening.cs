@@ -50,7 +50,7 @@ internal sealed class Opening(Session session)
     private Workstation ToRead(bool makesCache)
     {
         // Another user's links would lead root's own reading anywhere. Others can read no more than they may anyway.
-        if (!FolderRights.CanBeRaised && !session.IsHome && FolderRights.Foreign(session.Layout) is { } foreign)
+        if (!FolderRights.CanBeRaised && !session.IsHome && FolderRights.Foreign(session.Layout, isNamed: true) is { } foreign)
             throw foreign.ToException();
         var station = Workstation.Open(session, session.Layout, held: null, makesCache);
         NoteCache(station);
@@ -165,7 +165,7 @@ internal sealed class Opening(Session session)
     private void RequireOwnHome()
     {
         if (session.IsHome && session.Layout.Scope != InstallScope.ThisUser) return;
-        if (FolderRights.Foreign(session.Layout) is { } foreign) throw foreign.ToException();
+        if (FolderRights.Foreign(session.Layout, isNamed: !session.IsHome) is { } foreign) throw foreign.ToException();
         if (session.IsHome && !FolderRights.CanBeRaised && session.Host.Variable("SUDO_USER") is { Length: > 0 } and not "root" and var person)
             session.Note(
                 $"this installs apps for root only, not for {person}; {CallOptions.AllUsersOption} installs them for all users");

@@ -27,7 +27,7 @@ public sealed class SetSchedule(Session session)
         {
             Units(station).Set(schedule, text => session.Note(text));
         }
-        catch (ProblemException)
+        catch
         {
             file.Write(before);
             throw;
@@ -64,9 +64,9 @@ public sealed class SetSchedule(Session session)
     private IReadOnlyList<ScheduleEntry> Shown(Workstation station)
     {
         var units = Units(station);
-        var settings = new ScheduleFile(station.Layout).Read().ToDictionary(entry => entry.Schedule.Task);
+        var settings = new ScheduleFile(station.Layout).Read().ToLookup(entry => entry.Schedule.Task);
         return [.. Enum.GetValues<ScheduledTask>()
-            .Select(task => (Task: task, Entry: settings.GetValueOrDefault(task), Timer: units.Installed(task)))
+            .Select(task => (Task: task, Entry: settings[task].LastOrDefault(), Timer: units.Installed(task)))
             .Where(one => one.Entry is not null || one.Timer is not null)
             .Select(one => (one.Entry ?? new ScheduleEntry(one.Timer!)) with
             {

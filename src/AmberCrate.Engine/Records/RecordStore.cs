@@ -87,6 +87,17 @@ public sealed partial class RecordStore : IDisposable
         return _unreadable;
     }
 
+    /// <summary>Removes what stands under a name that no app can have: it came from outside, and nothing can be done with it.</summary>
+    public void RemoveNameless()
+    {
+        foreach (var table in new[] { "apps", "intentions" })
+            foreach (var id in _database.Query($"SELECT id FROM {table}", row => row.Text(0)).Where(id => !AppId.TryParse(id, out _)))
+            {
+                _apps = null;
+                _database.Run($"DELETE FROM {table} WHERE id = $1", id);
+            }
+    }
+
     /// <summary>The id of every app on record.</summary>
     public IReadOnlySet<string> Ids() =>
         _database.Query("SELECT id FROM apps", row => row.Text(0)).ToHashSet(StringComparer.Ordinal);
@@ -270,7 +281,9 @@ public sealed partial class RecordStore : IDisposable
         {
             throw new Problem(
                 ProblemCode.StateNeedsAttention, $"the record of {id} cannot be read", fault.Message,
-                Advice.Of($"{NextCommand.Of("install", id)} records it again")).ToException(fault);
+                AppId.TryParse(id, out _)
+                    ? Advice.Of($"{NextCommand.Of("install", id)} records it again")
+                    : "no app has such an id; the next command that changes something removes this record").ToException(fault);
         }
     }
 

@@ -35,8 +35,9 @@ public static class FolderRights
     /// Whose folders a layout has, where they are those of another person: what this process put there would be no good to them,
     /// and in their way. Null where the layout is fit to be used.
     /// </summary>
-    /// <param name="layout">The layout of a person.</param>
-    public static Problem? Foreign(MachineLayout layout)
+    /// <param name="layout">The layout.</param>
+    /// <param name="isNamed">Whether the person named its root; otherwise it is their HOME.</param>
+    public static Problem? Foreign(MachineLayout layout, bool isNamed = false)
     {
         var self = Posix.EffectiveUser();
         foreach (var folder in Folders(layout).SelectMany(WayTo).Distinct())
@@ -46,9 +47,9 @@ public static class FolderRights
                 ProblemCode.NoRights,
                 $"{folder} belongs to another user",
                 $"its owner is user {owner}, this is user {self}; nothing has been changed",
-                self == 0
-                    ? "run it as that user, without sudo, or add --all-users to install for all users"
-                    : "run it as that user, or with a HOME of your own");
+                isNamed ? "run it as that user, or name another folder with --root"
+                : self == 0 ? "run it as that user, without sudo, or add --all-users to install for all users"
+                : "run it as that user, or with a HOME of your own");
         }
 
         return null;

@@ -33,6 +33,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     /// <returns>What they did not know, in words; null for nothing.</returns>
     public string? BringUpToDate()
     {
+        records.RemoveNameless();
         var open = records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
         var differences = new ShelfWitness(layout, placing.Shelf).Differences(records.Apps(), open);
         var whole = new AppSwitch(placing.Shelf, placing.Placer, records);

@@ -63,13 +63,20 @@ public sealed class RunLock : IDisposable
             {
                 Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnerOnly,
             });
-            if ((File.GetUnixFileMode(file.SafeFileHandle) & ~OwnerOnly) != 0)
-                File.SetUnixFileMode(file.SafeFileHandle, OwnerOnly);
-            file.SetLength(0);
-            using var writer = new StreamWriter(file, leaveOpen: true);
-            writer.Write($"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}");
-            writer.Flush();
-            return new RunLock(file, layout, command, clock);
+            try
+            {
+                if ((File.GetUnixFileMode(file.SafeFileHandle) & ~OwnerOnly) != 0)
+                    File.SetUnixFileMode(file.SafeFileHandle, OwnerOnly);
+                file.SetLength(0);
+                RandomAccess.Write(file.SafeFileHandle, System.Text.Encoding.UTF8.GetBytes(
+                    $"process {Environment.ProcessId} since {clock.GetLocalNow():yyyy-MM-dd HH:mm:ss}: {command}"), 0);
+                return new RunLock(file, layout, command, clock);
+            }
+            catch
+            {
+                file.Dispose();
+                throw;
+            }
         }
         catch (IOException busy) when (IsHeld(busy))
         {
