@@ -14,6 +14,9 @@ internal static class AppImageFiles
     // No file that is taken out may be larger: prlimit(1) has the kernel see to it.
     private const string MostBytes = "8388608";
 
+    // It has one thread and small queues, and may take no more memory: a hostile image says how much it wants.
+    private const string MostMemory = "268435456";
+
     private static readonly string[] Wanted =
         ["*.desktop", "usr/share/metainfo/*.xml", "usr/share/appdata/*.xml", "usr/share/applications/*.desktop"];
 
@@ -30,9 +33,9 @@ internal static class AppImageFiles
         if (EndOfProgram(path) is not { } offset) return "it is no AppImage of type 2";
         if (ProgramSearch.Trusted("unsquashfs") is not { } program) return "unsquashfs is not on this machine";
         List<string> arguments =
-            ["-quiet", "-no-progress", "-no-xattrs", "-offset", $"{offset}", "-dest", folder, path, .. Wanted];
+            ["-quiet", "-no-progress", "-no-xattrs", "-data-queue", "8", "-frag-queue", "8", "-processors", "1", "-offset", $"{offset}", "-dest", folder, path, .. Wanted];
         var answer = ProgramSearch.Trusted("prlimit") is { } limit
-            ? SystemProgram.Ask(limit, [$"--fsize={MostBytes}", "--", program, .. arguments], Patience)
+            ? SystemProgram.Ask(limit, [$"--fsize={MostBytes}", $"--as={MostMemory}", "--", program, .. arguments], Patience)
             : SystemProgram.Ask(program, arguments, Patience);
         if (answer.Code == 0) return null;
         var said = answer.Errors.Trim().Split('\n')[0];

@@ -1,22 +1,32 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text;
+using System.Text.Json;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Drafting;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Tests.Archives;
+using AmberCrate.Engine.Trust;
+using AmberCrate.Tests.Kits;
 
 namespace AmberCrate.Engine.Tests.Fuzz;
 
 /// <summary>
 /// Every reader of what others have written, with thousands of changed files: it says what is wrong, in time, within memory. The
 /// seeds are in tests/corpus. The variable ACRATE_FUZZ sets how many changes of each are tried; 150 by itself.
+/// ACRATE_FUZZ_READERS names the readers, with blanks between them; all by itself.
 /// </summary>
 [Collection(nameof(Alone))]
 public sealed class FuzzTests : IDisposable
@@ -31,11 +41,14 @@ public sealed class FuzzTests : IDisposable
     private readonly UnpackingStage _stage = new();
     private readonly TemporaryFolder _folder = new();
 
-    public static TheoryData<string> Readers =>
+    private static readonly string[] s_readers =
     [
         "tar", "tar.gz", "tar.xz", "tar.zst", "tar.bz2", "zip", "7z", "deb", "toml", "card", "bundle", "line", "entry", "elf",
-        "desktop", "packages", "record",
+        "desktop", "packages", "record", "kit", "kit-layers", "metadata", "metainfo", "export", "squashfs",
     ];
+
+    public static TheoryData<string> Readers =>
+        new(Environment.GetEnvironmentVariable("ACRATE_FUZZ_READERS")?.Split(' ') ?? s_readers);
 
     [Theory]
     [MemberData(nameof(Readers))]
@@ -46,14 +59,14 @@ public sealed class FuzzTests : IDisposable
         {
             for (var number = -1; number < Count; number++)
             {
-                var bytes = number < 0 ? seed : Mutations.Of(seed, number);
+                var bytes = number < 0 ? seed : reader == "kit-layers" ? WithChangedLayer(seed, number) : Mutations.Of(seed, number);
                 var what = $"{reader}/{name}, change {number}";
                 var (begun, before) = (Stopwatch.GetTimestamp(), GC.GetTotalAllocatedBytes());
                 try
                 {
                     await ReadAsync(reader, bytes);
                 }
-                catch (Exception said) when (said is ProblemException or MalformedException or InvalidDataException
+                catch (Exception said) when (said is ProblemException or MalformedException or TrustException or InvalidDataException
                     or EndOfStreamException or RefusedEntryException or UnsupportedArchiveException)
                 {
                     // That is what it is for.
@@ -89,7 +102,7 @@ public sealed class FuzzTests : IDisposable
             return Directory.EnumerateFiles(Path.Combine(corpus, "card")).Select(
                 file => (Path.GetFileName(file), CardJson.Write(CardReader.Read(File.ReadAllText(file), "card", [])!)));
         if (reader == "record") return [("app", Encoding.UTF8.GetBytes(InstalledAppJson.Write(Sample)))];
-        return Directory.EnumerateFiles(Path.Combine(corpus, reader)).Order(StringComparer.Ordinal)
+        return Directory.EnumerateFiles(Path.Combine(corpus, reader == "kit-layers" ? "kit" : reader)).Order(StringComparer.Ordinal)
             .Select(file => (Path.GetFileName(file), File.ReadAllBytes(file)));
     }
 
@@ -141,9 +154,72 @@ public sealed class FuzzTests : IDisposable
                 await File.WriteAllBytesAsync(_folder["var", "lib", "apt", "lists", "a_Packages"], bytes);
                 new SystemPackages(_folder.Path).ProviderOf("libgauze.so.2");
                 break;
+            case "kit" or "kit-layers":
+                await File.WriteAllBytesAsync(_folder["a.amberkit"], bytes);
+                await ReadKitAsync(_folder["a.amberkit"]);
+                break;
+            case "metadata":
+                var signed = SignedMetadata.Read(bytes);
+                Action<JsonElement>[] roles =
+                [
+                    json => MetadataReader.Root(json), json => MetadataReader.Timestamp(json), json => MetadataReader.Snapshot(json),
+                    json => MetadataReader.Targets(json),
+                ];
+                foreach (var role in roles) Refused(() => role(signed.Content));
+                Refused(() => _ = new TrustedMetadata(bytes, new SignatureCheck(), DateTimeOffset.UnixEpoch));
+                break;
+            case "metainfo":
+                MetainfoReader.Read(Encoding.UTF8.GetString(bytes));
+                break;
+            case "export":
+                Directory.CreateDirectory(_folder["exports"]);
+                await File.WriteAllBytesAsync(_folder["exports", "desk.bundle.toml"], bytes);
+                new ExportFolder(_folder["exports"]).Read(default).ShouldHaveSingleItem();
+                break;
+            case "squashfs":
+                await File.WriteAllBytesAsync(_folder["image"], bytes);
+                AppImageFiles.Read(_folder["image"], _folder["taken-out"]);
+                DeepFolder.Delete(_folder["taken-out"]);
+                break;
             default:
                 await _stage.UnpackAsync(reader, bytes, 1);
                 break;
+        }
+    }
+
+    /// <summary>Everything that is done with a kit before an app of it is placed.</summary>
+    private async Task ReadKitAsync(string path)
+    {
+        var kit = KitFile.Open(path);
+        Refused(() => kit.Bundle());
+        Refused(() => kit.Offers());
+        Refused(() => _ = kit.CatalogueNames.Count);
+        var root = Sha256Digest.Parse("8d19f7ad0bc33b38aa853c9a8fc36d1b6356c2a52237cbd726ab1c6132c18c5d");
+        foreach (var name in kit.CatalogueNames)
+            await KitSignatures.VerifyAsync(
+                kit, name, root, new TrustFolder(_folder["trust"]), new DateTimeOffset(2026, 12, 2, 0, 0, 0, TimeSpan.Zero), default);
+    }
+
+    /// <summary>A kit in which one layer is changed, and all digests are those of what is in it.</summary>
+    private byte[] WithChangedLayer(byte[] seed, int number)
+    {
+        File.WriteAllBytes(_folder["seed"], seed);
+        var at = 0;
+        KitForge.Change(
+            _folder["seed"], _folder["changed"],
+            (_, content) => at++ == number % 9 ? Mutations.Of(content, number) : content);
+        return File.ReadAllBytes(_folder["changed"]);
+    }
+
+    private static void Refused(Action read)
+    {
+        try
+        {
+            read();
+        }
+        catch (Exception said) when (said is ProblemException or MalformedException or TrustException)
+        {
+            // That is what it is for.
         }
     }
 }
