@@ -445,7 +445,8 @@ public sealed class TroubleTests
         await shell.WaitForExitAsync();
         shell.ExitCode.ShouldBe(exitCode, error);
         if (exitCode == 9) error.ShouldBe(
-            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example with acrate reclaim, then run the command again\n");
+            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example with acrate "
+                + $"reclaim --root {sandbox["root"]}, then run the command again\n");
         error.ShouldNotContain("   at ");
     }
 
