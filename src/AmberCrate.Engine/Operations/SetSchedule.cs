@@ -76,11 +76,11 @@ public sealed class SetSchedule(Session session)
             })];
     }
 
-    /// <summary>A timer of the machine starts this program as root: nobody else may be able to change it.</summary>
+    /// <summary>A timer of the machine, or of root, starts this program as root: nobody else may be able to change it.</summary>
     /// <exception cref="ProblemException">Somebody can.</exception>
     private void RequireRootOnly(Workstation station)
     {
-        if (station.Layout.Scope != InstallScope.AllUsers || session.Root is not null) return;
+        if (!RunsAsRoot(station)) return;
         var program = session.Host.FullPath(session.Host.Program[0]);
         if (RootOnlyPath.ChangeableIn(program) is { } changeable)
             throw new Problem(
@@ -88,17 +88,20 @@ public sealed class SetSchedule(Session session)
                 "put acrate into /usr/local/bin as root, and call that one").ToException();
     }
 
-    /// <summary>A timer of the machine writes there, or reads a key there, as root.</summary>
+    /// <summary>A timer of the machine, or of root, writes there, or reads a key there, as root.</summary>
     /// <exception cref="ProblemException">It is not there, or somebody else can change it.</exception>
     private void RequireRootOnly(Workstation station, string path)
     {
         if (!Directory.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {path}").ToException();
-        if (station.Layout.Scope != InstallScope.AllUsers || session.Root is not null) return;
+        if (!RunsAsRoot(station)) return;
         if (RootOnlyPath.ChangeableIn(path) is { } changeable)
             throw new Problem(
                 ProblemCode.Refused, $"the timer would work in {path} as root", $"others than root can change {changeable}",
                 "set it as the user who publishes, without --all-users").ToException();
     }
+
+    private bool RunsAsRoot(Workstation station) => session.Root is null
+        && (station.Layout.Scope == InstallScope.AllUsers || !Rights.FolderRights.CanBeRaised);
 
     private TimerUnits Units(Workstation station)
     {
