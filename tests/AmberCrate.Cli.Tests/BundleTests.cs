@@ -302,6 +302,8 @@ public sealed class BundleTests
         var installed = TryStart("npm", ["ci", "--silent", "--no-audit", "--no-fund"], sandbox.Folder);
         Assert.SkipUnless(installed.ExitCode == 0, "it takes the npm registry");
         TryStart("node", ["cyclonedx.mjs", "list.json"], sandbox.Folder).ShouldBe((0, "valid\n"));
+        if (File.Exists(HelpTests.Parts))
+            TryStart("node", ["cyclonedx.mjs", HelpTests.Parts], sandbox.Folder).ShouldBe((0, "valid\n"));
         apps.ShouldContain("backcloth-render");
     }
 

@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace AmberCrate.Cli.Tests;
 
 public sealed class HelpTests
@@ -18,6 +20,28 @@ public sealed class HelpTests
         foreach (var option in new[] { "--all-users", "--json", "--root DIR", "--offline", "--no-colour" })
             help.ShouldContain($"\n  {option} ");
         sandbox.Run("--version").ShouldPrint(0, "acrate 0.1.0");
+    }
+
+    /// <summary>What eng/publish says of the native executable.</summary>
+    internal static string Parts => Path.Combine(Path.GetDirectoryName(Sandbox.Program)!, "acrate.cdx.json");
+
+    [Fact]
+    public async Task The_packages_that_are_linked_in_are_named_by_the_program_and_by_its_list_of_parts()
+    {
+        await using var sandbox = new Sandbox();
+        var told = sandbox.Run("--version", "--json").ShouldEnd(0).Json.GetProperty("parts").EnumerateArray().ToList();
+        told.Select(part => part.GetProperty("name").GetString()).ShouldContain("OpenSSL");
+        told.ShouldAllBe(part => part.GetProperty("version").GetString()!.Length > 0);
+        foreach (var part in told)
+            sandbox.Run("--version", "--verbose").ShouldEnd(0).Out.ShouldContain(
+                $"  {part.GetProperty("name").GetString(),-14}{part.GetProperty("version").GetString()}, ");
+        if (!File.Exists(Parts)) return;
+        var packages = told.Select(part => part.GetProperty("package").GetString()).OfType<string>().ToList();
+        var listed = JsonDocument.Parse(await File.ReadAllTextAsync(Parts, TestContext.Current.CancellationToken)).RootElement
+            .GetProperty("components").EnumerateArray().Select(part => part.GetProperty("purl").GetString()!).ToList();
+        packages.ShouldBe(listed.Where(package => package.StartsWith("pkg:deb/", StringComparison.Ordinal)));
+        listed.ShouldContain(package => package.StartsWith("pkg:nuget/System.CommandLine@", StringComparison.Ordinal));
+        listed.ShouldNotContain(package => package.Contains("Analyzer", StringComparison.Ordinal));
     }
 
     [Fact]
