@@ -25,12 +25,7 @@ internal sealed class BillOfMaterials(string repository, string runtime, IReadOn
         List<Part> parts = [.. Packages(), .. linked.Select(Linked)];
         return JsonInventory.Write(json =>
         {
-            json.WriteStartObject();
-            json.WriteString("$schema", "http://cyclonedx.org/schema/bom-1.6.schema.json");
-            json.WriteString("bomFormat", "CycloneDX");
-            json.WriteString("specVersion", "1.6");
-            json.WriteString("serialNumber", $"urn:uuid:{SerialOf(parts.Select(part => part.PackageUrl).Prepend(version))}");
-            json.WriteNumber("version", 1);
+            CycloneDx.Begin(json, SerialOf(parts.Select(part => part.PackageUrl).Prepend(version)));
             json.WriteStartObject("metadata");
             json.WriteString("timestamp", Time(made));
             json.WritePropertyName("component");

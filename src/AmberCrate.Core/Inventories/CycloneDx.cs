@@ -12,17 +12,23 @@ public static class CycloneDx
     /// <summary>Writes it.</summary>
     public static string Write(Inventory inventory) => JsonInventory.Write(json =>
     {
-        json.WriteStartObject();
-        json.WriteString("$schema", "http://cyclonedx.org/schema/bom-1.6.schema.json");
-        json.WriteString("bomFormat", "CycloneDX");
-        json.WriteString("specVersion", "1.6");
-        json.WriteString("serialNumber", $"urn:uuid:{SerialOf(inventory)}");
-        json.WriteNumber("version", 1);
+        Begin(json, SerialOf(inventory));
         WriteMetadata(json, inventory);
         Array(json, "components", inventory.Items, item => WriteComponent(json, item));
         WriteDependencies(json, inventory);
         json.WriteEndObject();
     });
+
+    /// <summary>Begins a document: what each one has before its metadata.</summary>
+    public static void Begin(Utf8JsonWriter json, Guid serial)
+    {
+        json.WriteStartObject();
+        json.WriteString("$schema", "http://cyclonedx.org/schema/bom-1.6.schema.json");
+        json.WriteString("bomFormat", "CycloneDX");
+        json.WriteString("specVersion", "1.6");
+        json.WriteString("serialNumber", $"urn:uuid:{serial}");
+        json.WriteNumber("version", 1);
+    }
 
     private static void WriteMetadata(Utf8JsonWriter json, Inventory inventory)
     {

@@ -44,7 +44,7 @@ internal static class DelegatedCards
             }
         }
 
-        // Their pictures lie beside their cards, which are not here.
+        // The pictures are beside the cards, and those are not here.
         return
         [
             .. cards.Where(card => !own.Contains(card.Key)).Select(card => card.Value).OfType<AppCard>()

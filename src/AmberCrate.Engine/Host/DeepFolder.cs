@@ -20,7 +20,7 @@ internal static class DeepFolder
 
     /// <summary>
     /// The same for leftovers of earlier runs. If one cannot be deleted, it stays: <c>check</c> and <c>reclaim</c> name it, and the
-    /// command at hand goes on.
+    /// current command continues.
     /// </summary>
     /// <returns>Why it is still there; null if it is gone.</returns>
     public static string? TryDelete(string folder)

@@ -66,7 +66,7 @@ internal static partial class Posix
         : seconds <= DateTimeOffset.MinValue.ToUnixTimeSeconds() ? DateTimeOffset.MinValue
         : DateTimeOffset.FromUnixTimeSeconds(seconds).AddTicks(nanoseconds / 100);
 
-    /// <summary>statx(2): who owns what is at a path, a link itself; null where nothing is.</summary>
+    /// <summary>statx(2): the owner of a file or folder, or of a link itself. Null if there is nothing at the path.</summary>
     public static unsafe uint? OwnerOfLink(string path)
     {
         const int LinksThemselves = 0x100, BasicFacts = 0x7ff, Owner = 0x14;

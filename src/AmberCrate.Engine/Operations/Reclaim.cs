@@ -82,7 +82,7 @@ public sealed class Reclaim(Session session)
             session.Settings.UndoDays);
     }
 
-    /// <summary>The time from which on runs can be undone.</summary>
+    /// <summary>Runs that began after this time can be undone.</summary>
     private DateTimeOffset UndoneSince(Workstation station) => station.Now - TimeSpan.FromDays(session.Settings.UndoDays);
 
     private static IEnumerable<ReclaimItem> OldRuns(Workstation station, DateTimeOffset since)

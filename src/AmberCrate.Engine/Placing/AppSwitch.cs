@@ -56,7 +56,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <param name="disk">The app as the link and its note say; null if nothing of it is left.</param>
     public void MakeWhole(InstalledApp? record, InstalledApp? disk)
     {
-        // Things of the recorded version in place of newer ones: the switch was cut off in the middle, and is taken back.
+        // If some files are of the recorded version and some are newer, the switch was cut off in the middle. It is taken back.
         var isInTheMiddle = record is not null && disk is not null && shelf.IsWhole(record)
             && record.Placed.Any(item => disk.Placed.FirstOrDefault(item.IsAt) is var newer
                 && (newer is null || newer.Sha256 != item.Sha256 || newer.Source != item.Source) && placer.IsAsPlaced(record, item));

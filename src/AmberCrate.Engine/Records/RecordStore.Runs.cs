@@ -122,8 +122,8 @@ public sealed partial class RecordStore
     public long FirstRun() => _database.Number("SELECT COALESCE(MIN(number), 0) FROM runs");
 
     /// <summary>
-    /// How many runs no undo can need any more: they began before a time. The latest run stays, since the next one gets the number after
-    /// it, and so does every run from the first one on of which something is left.
+    /// Counts the old runs that undo does not need any more: they began before a time. The latest run stays, because the next run takes
+    /// the number after it. If a run left something undone, it stays too, with all later runs.
     /// </summary>
     /// <param name="since">The time.</param>
     /// <returns>How many there are, and about how many bytes their records have.</returns>

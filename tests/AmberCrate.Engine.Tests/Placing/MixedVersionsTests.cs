@@ -6,8 +6,8 @@ using AmberCrate.Engine.Operations;
 namespace AmberCrate.Engine.Tests.Placing;
 
 /// <summary>
-/// A kill while an app is being placed, and then the records of before: the app is wholly one version again, whichever of its things
-/// had been placed.
+/// acrate is killed while it places an app, and then older records come back. Afterwards the app is one version again, however many of
+/// its files had been placed.
 /// </summary>
 public sealed class MixedVersionsTests : IDisposable
 {
