@@ -43,7 +43,8 @@ public sealed class InstallerTests
         sandbox.Run("export", "-o", "all.bundle.toml").ShouldEnd(0);
         File.ReadAllText(sandbox["all.bundle.toml"]).ShouldContain("installer_arguments = [\"restart\"]\n");
         sandbox.Root = "second";
-        sandbox.Run("equip", "all.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out.ShouldContain("restart the machine to finish");
+        sandbox.Run("equip", "all.bundle.toml", "--yes", "--unsigned").ShouldEnd(0).Out.ShouldContain(
+            "restart the machine to finish");
         sandbox.Run("install", "gantry-plot", "--dry-run", "--installer-argument", "gantry-plot=x").ShouldFail(
             2,
             "acrate: --installer-argument names gantry-plot, which has no installer in this run\n  why: nothing has been "

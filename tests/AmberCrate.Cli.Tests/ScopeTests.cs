@@ -219,7 +219,8 @@ public sealed class ScopeTests
 
         if (!Environment.IsPrivilegedProcess) return;
         sandbox.BecomeUser("23456");
-        using (var own = System.Diagnostics.Process.Start("/bin/sh", ["-c", $"chown -R root:root {sandbox.Folder} && chmod 755 {sandbox.Folder}"]))
+        using (var own = System.Diagnostics.Process.Start("/bin/sh",
+            ["-c", $"chown -R root:root {sandbox.Folder} && chmod 755 {sandbox.Folder}"]))
             await own.WaitForExitAsync(TestContext.Current.CancellationToken);
         var seen = sandbox.Run("list", "--all-users", "--json");
         seen.ShouldExitWith(0);

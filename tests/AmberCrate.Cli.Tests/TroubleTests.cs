@@ -281,7 +281,8 @@ public sealed class TroubleTests
             sandbox.Root = "small/root";
             sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
             sandbox.Run("install", "big", "cue-ledger", "--yes").ShouldEnd(1).Out.ShouldContain(
-                "failed  big 1 cannot be installed\n  why: the disk at ~/small is full\n  next: free disk space, for example with "
+                "failed  big 1 cannot be installed\n  why: the disk at ~/small is full\n  next: free disk space, for "
+                    + "example with "
                     + "acrate reclaim, then run the command again\n");
             sandbox.Tree("small").ShouldNotContain(path => path.Contains("big", StringComparison.Ordinal));
             sandbox.Run("list", "--json").Json.GetProperty("apps").GetArrayLength().ShouldBe(1);
@@ -445,7 +446,8 @@ public sealed class TroubleTests
         await shell.WaitForExitAsync();
         shell.ExitCode.ShouldBe(exitCode, error);
         if (exitCode == 9) error.ShouldBe(
-            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example with acrate "
+            "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example "
+                + "with acrate "
                 + $"reclaim --root {sandbox["root"]}, then run the command again\n");
         error.ShouldNotContain("   at ");
     }

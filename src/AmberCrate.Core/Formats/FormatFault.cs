@@ -12,7 +12,8 @@ public sealed record FormatFault(string File, int Line, string Key, string Messa
     public const int Most = 100;
 
     /// <summary>A number of faults in words. From <see cref="Most"/> on there may be more of them.</summary>
-    public static string Words(int count) => count == 1 ? "1 fault" : count < Most ? $"{count} faults" : $"{count} faults or more";
+    public static string Words(int count) => count == 1 ? "1 fault" : count < Most ? $"{count} faults"
+        : $"{count} faults or more";
 
     /// <inheritdoc/>
     public override string ToString() => Key.Length == 0 ? $"{File}:{Line}: {Message}" : $"{File}:{Line}: {Key}: {Message}";

@@ -10,8 +10,8 @@ public static class DesktopEntryText
     private const string MainGroup = "[Desktop Entry]", ExecKey = "Exec=", TryExecKey = "TryExec=";
 
     /// <summary>
-    /// Keys of a shipped entry that are not taken over: another type and its address (a link would open whatever address it names), a
-    /// working folder (programs load modules from there), and starting as another user.
+    /// Keys of a shipped entry that are not taken over: another type and its address (a link would open whatever address it
+    /// names), a working folder (programs load modules from there), and starting as another user.
     /// </summary>
     private static readonly HashSet<string> Dropped = new(StringComparer.Ordinal)
     {
@@ -93,7 +93,9 @@ public static class DesktopEntryText
             : null;
     }
 
-    /// <summary>An entry that finds its commands in another folder. Paths are read and written as the specification says.</summary>
+    /// <summary>
+    /// An entry that finds its commands in another folder. Paths are read and written as the specification says.
+    /// </summary>
     /// <param name="text">The entry.</param>
     /// <param name="before">The folder where it finds them now.</param>
     /// <param name="after">The folder where they are.</param>
@@ -198,7 +200,9 @@ public static class DesktopEntryText
         return "";
     }
 
-    /// <summary>The next letter of a value, in which <c>\\</c> stands for one backslash: quotes are escaped behind that.</summary>
+    /// <summary>
+    /// The next letter of a value, in which <c>\\</c> stands for one backslash: quotes are escaped behind that.
+    /// </summary>
     private static char Next(string value, ref int at)
     {
         if (at >= value.Length) return '\0';

@@ -5,9 +5,9 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// An installed app stays with its catalogue: an app with the same id in another catalogue may be a different app. This is the only
-/// place for that rule. Install, upgrade, equip, retry, undo and adopt all ask here. To change the catalogue, the user uninstalls
-/// the app first, and sees both steps in a plan.
+/// An installed app stays with its catalogue: an app with the same id in another catalogue may be a different app. This is the
+/// only place for that rule. Install, upgrade, equip, retry, undo and adopt all ask here. To change the catalogue, the user
+/// uninstalls the app first, and sees both steps in a plan.
 /// </summary>
 public static class CatalogueChange
 {

@@ -12,6 +12,8 @@ public abstract record RoleMetadata
     /// <summary>When it ends to be of use.</summary>
     public required DateTimeOffset Expires { get; init; }
 
-    /// <summary>When it was signed; null where it does not say. The standard does not ask for it; our own metadata have it.</summary>
+    /// <summary>
+    /// When it was signed; null where it does not say. The standard does not ask for it; our own metadata have it.
+    /// </summary>
     public DateTimeOffset? Issued { get; init; }
 }

@@ -6,8 +6,8 @@ namespace AmberCrate.Core.Trust;
 public sealed record RoleRule(KeyRule Rule, IReadOnlyDictionary<string, TrustKey> Keys)
 {
     /// <summary>
-    /// How many different keys that count have signed. Signatures of others do no harm and do not count. Keys are counted as keys:
-    /// one that is written in two ways, under two ids, counts once.
+    /// How many different keys that count have signed. Signatures of others do no harm and do not count. Keys are counted as
+    /// keys: one that is written in two ways, under two ids, counts once.
     /// </summary>
     /// <param name="metadata">What was signed.</param>
     /// <param name="signatures">Checks signatures.</param>

@@ -47,7 +47,9 @@ public sealed record TrustKey(string Id, string Type, string Scheme, string Publ
         }
     }
 
-    /// <summary>The point or the number that the key is; the same one can be written in several ways (SEC 1, section 2.3).</summary>
+    /// <summary>
+    /// The point or the number that the key is; the same one can be written in several ways (SEC 1, section 2.3).
+    /// </summary>
     private string IdentityOf(byte[] der)
     {
         if (Type == Rsa)

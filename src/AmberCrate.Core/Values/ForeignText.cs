@@ -38,6 +38,7 @@ public static class ForeignText
         // The framework says the place at the end of its words, counted from 0; people count lines from 1.
         JsonException { Path: null, LineNumber: { } line } json => $"line {line + 1}: {json.Message.Split(" LineNumber:")[0]}",
         XmlException { LineNumber: > 0 } xml => $"line {xml.LineNumber}: {xml.Message.Split(" Line ")[0]}",
+        XmlException xml => xml.Message.TrimEnd('.'),
         KeyNotFoundException => "a key is missing",
         _ => "it is not in the form that it should have",
     };

@@ -94,7 +94,8 @@ public sealed class CatalogueCache : IDisposable
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
         var found = DatabaseException.Reading(_path, () => _database.Query(
-            "SELECT name, title, base, mark, refreshed, apps, tried, machines, frozen FROM catalogues WHERE name = $1 AND location = $2",
+            "SELECT name, title, base, mark, refreshed, apps, tried, machines, frozen FROM catalogues WHERE name = $1 "
+                + "AND location = $2",
             row => new CatalogueState(
                 CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
                 Time(row.Text(4)), row.Small(5), Time(row.Text(6)))
@@ -130,7 +131,8 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>The parts that the cache has from another maintainer of a catalogue, with their layers.</summary>
     public IReadOnlyList<(Sha256Digest Key, int Layer)> PartsOf(RegisteredCatalogue catalogue, PartMaintainer maintainer) =>
         _database.Query(
-            "SELECT key, layer FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND location = $2 "
+            "SELECT key, layer FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND "
+                + "location = $2 "
                 + "AND maintainer = $3 AND parts.mark = $4 ORDER BY layer",
             row => (Sha256Digest.Parse(row.Text(0)), row.Small(1)), catalogue.Name.Text, catalogue.Location, maintainer.Name,
             maintainer.Mark);

@@ -250,10 +250,12 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         foreach (var id in _touched)
         {
             var lines = database.Query(
-                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL, maintainer IS NOT NULL FROM cards JOIN parts ON parts.number = "
+                "SELECT cards.number, layer, line IS NULL, apps.number IS NOT NULL, maintainer IS NOT NULL FROM cards "
+                    + "JOIN parts ON parts.number = "
                     + "cards.part LEFT JOIN apps ON apps.number = cards.number WHERE cards.id = $1 AND parts.catalogue = $2 "
                     + "ORDER BY layer DESC",
-                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3), IsOthers: row.Truth(4)),
+                row => (Card: row.Number(0), Layer: row.Small(1), IsGone: row.Truth(2), IsInForce: row.Truth(3),
+                    IsOthers: row.Truth(4)),
                 id, number);
             if (lines.Count > 1 && lines[0].Layer == lines[1].Layer && !lines[0].IsOthers)
                 throw Faulty($"\"{id}\" is in one layer twice", null);

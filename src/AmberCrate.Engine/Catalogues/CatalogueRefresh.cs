@@ -197,8 +197,8 @@ public sealed class CatalogueRefresh(
         };
 
     /// <summary>
-    /// Keeps the cached parts of maintainers whose new parts could not be downloaded. The snapshot gets no mark, so the next refresh
-    /// tries again.
+    /// Keeps the cached parts of maintainers whose new parts could not be downloaded. The snapshot gets no mark, so the next
+    /// refresh tries again.
     /// </summary>
     private static CatalogueSnapshot WithoutFailed(
         RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, ConcurrentDictionary<PartMaintainer, string> failed,

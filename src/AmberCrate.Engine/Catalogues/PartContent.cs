@@ -16,8 +16,8 @@ public sealed record PartContent(
     public string? Path { get; init; }
 
     /// <summary>
-    /// The other maintainer who signed it; null for a part of the catalogue itself. A faulty card of another maintainer is left out,
-    /// and the rest of the catalogue goes on.
+    /// The other maintainer who signed it; null for a part of the catalogue itself. A faulty card of another maintainer is left
+    /// out, and the rest of the catalogue goes on.
     /// </summary>
     public PartMaintainer? Maintainer { get; init; }
 

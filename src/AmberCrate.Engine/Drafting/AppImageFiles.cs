@@ -33,7 +33,8 @@ internal static class AppImageFiles
         if (EndOfProgram(path) is not { } offset) return "it is no AppImage of type 2";
         if (ProgramSearch.Trusted("unsquashfs") is not { } program) return "unsquashfs is not on this machine";
         List<string> arguments =
-            ["-quiet", "-no-progress", "-no-xattrs", "-data-queue", "8", "-frag-queue", "8", "-processors", "1", "-offset", $"{offset}", "-dest", folder, path, .. Wanted];
+            ["-quiet", "-no-progress", "-no-xattrs", "-data-queue", "8", "-frag-queue", "8", "-processors", "1", "-offset",
+                $"{offset}", "-dest", folder, path, .. Wanted];
         var answer = ProgramSearch.Trusted("prlimit") is { } limit
             ? SystemProgram.Ask(limit, [$"--fsize={MostBytes}", $"--as={MostMemory}", "--", program, .. arguments], Patience)
             : SystemProgram.Ask(program, arguments, Patience);

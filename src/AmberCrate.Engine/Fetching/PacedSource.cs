@@ -1,8 +1,8 @@
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// Gives up on servers that send too slowly. Without this, a server that sends one byte now and then would keep a refresh busy for
-/// ever: it is never silent for long enough to time out.
+/// Gives up on servers that send too slowly. Without this, a server that sends one byte now and then would keep a refresh busy
+/// for ever: it is never silent for long enough to time out.
 /// </summary>
 /// <param name="inner">Where the bytes come from.</param>
 /// <param name="grace">How long a download may be slow before it is measured.</param>

@@ -19,8 +19,8 @@ internal static class DeepFolder
     }
 
     /// <summary>
-    /// The same for leftovers of earlier runs. If one cannot be deleted, it stays: <c>check</c> and <c>reclaim</c> name it, and the
-    /// current command continues.
+    /// The same for leftovers of earlier runs. If one cannot be deleted, it stays: <c>check</c> and <c>reclaim</c> name it, and
+    /// the current command continues.
     /// </summary>
     /// <returns>Why it is still there; null if it is gone.</returns>
     public static string? TryDelete(string folder)

@@ -60,7 +60,9 @@ internal static partial class Posix
         ? TimeOf(seconds, nanoseconds)
         : null;
 
-    /// <summary>A time of the file system, which may lie beyond what the framework can say: then it is the last or first that it can.</summary>
+    /// <summary>
+    /// A time of the file system, which may lie beyond what the framework can say: then it is the last or first that it can.
+    /// </summary>
     private static DateTimeOffset TimeOf(long seconds, uint nanoseconds) =>
         seconds >= DateTimeOffset.MaxValue.ToUnixTimeSeconds() ? DateTimeOffset.MaxValue
         : seconds <= DateTimeOffset.MinValue.ToUnixTimeSeconds() ? DateTimeOffset.MinValue

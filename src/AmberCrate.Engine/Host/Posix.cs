@@ -216,7 +216,9 @@ internal static partial class Posix
         return FileSystemCall(folder, buffer) == 0 && (*(ulong*)(buffer + FlagsAt) & NoExecution) != 0;
     }
 
-    /// <summary>statvfs(3): how many more files a file system takes; null if it cannot say, as one that makes inodes as needed.</summary>
+    /// <summary>
+    /// statvfs(3): how many more files a file system takes; null if it cannot say, as one that makes inodes as needed.
+    /// </summary>
     public static unsafe long? FreeInodes(string folder)
     {
         // struct statvfs of 64 bits: f_bsize f_frsize f_blocks f_bfree f_bavail f_files f_ffree f_favail.
@@ -309,8 +311,8 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// open(2) and flock(2): opens a file that only this program writes, to go on with it or from its beginning. What another user put
-    /// at its path, or what has another name elsewhere, is removed and made new.
+    /// open(2) and flock(2): opens a file that only this program writes, to go on with it or from its beginning. What another
+    /// user put at its path, or what has another name elsewhere, is removed and made new.
     /// </summary>
     /// <returns>Null if another process holds it.</returns>
     /// <exception cref="IOException">It cannot be opened or made.</exception>
@@ -328,7 +330,8 @@ internal static partial class Posix
                 isMissing = true;
             }
 
-            if (isMissing) opened = OpenModeCall(path, ReadWrite | Create | OnlyNew | CloseOnExec | NoFollow, OwnerReadWriteAllRead);
+            if (isMissing) opened = OpenModeCall(path, ReadWrite | Create | OnlyNew | CloseOnExec | NoFollow,
+                OwnerReadWriteAllRead);
             if (opened < 0) throw Failed($"cannot make {path}");
             var file = new SafeFileHandle(opened, ownsHandle: true);
             if (!isMissing && !IsOnlyOwnFile(file))

@@ -5,8 +5,8 @@ namespace AmberCrate.Engine.Host;
 
 /// <summary>
 /// Folders that somebody else filled. Names are bytes, as the kernel has them, and need not be UTF-8; folders may be closed, or
-/// nested deeper than any path can say. The framework's own calls fail on all of these. Everything goes by descriptors, and no link
-/// is followed.
+/// nested deeper than any path can say. The framework's own calls fail on all of these. Everything goes by descriptors, and no
+/// link is followed.
 /// </summary>
 internal static partial class RawTree
 {
@@ -76,8 +76,8 @@ internal static partial class RawTree
     }
 
     /// <summary>
-    /// The room that a folder takes: for each file its length or its blocks, whichever is more, since a file may have blocks beyond
-    /// its end (fallocate(2)).
+    /// The room that a folder takes: for each file its length or its blocks, whichever is more, since a file may have blocks
+    /// beyond its end (fallocate(2)).
     /// </summary>
     /// <param name="folder">The folder.</param>
     /// <param name="folderSize">What a folder or a link counts.</param>
@@ -240,7 +240,8 @@ internal static partial class RawTree
 
         var type = *(ushort*)(buffer + Mode) & TypeMask;
         return new Facts(
-            type == FolderType, type == RegularType, *(uint*)(buffer + Links), *(long*)(buffer + Length), *(long*)(buffer + Blocks),
+            type == FolderType, type == RegularType, *(uint*)(buffer + Links), *(long*)(buffer + Length),
+                *(long*)(buffer + Blocks),
             (*(uint*)(buffer + Major), *(uint*)(buffer + Minor), *(ulong*)(buffer + Number)));
     }
 

@@ -3,8 +3,8 @@ using System.Globalization;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// A temporary folder for one task, deleted with it. If the process is killed, the next one that needs such a folder deletes what was
-/// left: the name says which process made it.
+/// A temporary folder for one task, deleted with it. If the process is killed, the next one that needs such a folder deletes what
+/// was left: the name says which process made it.
 /// </summary>
 internal sealed class WorkFolder : IDisposable
 {

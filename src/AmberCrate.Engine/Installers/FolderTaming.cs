@@ -51,8 +51,8 @@ internal static class FolderTaming
     }
 
     /// <summary>
-    /// Whether a link stays in the folder. An absolute one may lead to where the folder will be, or to the system's own programs and
-    /// libraries. A relative one may climb at its beginning only: behind another link, <c>..</c> leads somewhere else.
+    /// Whether a link stays in the folder. An absolute one may lead to where the folder will be, or to the system's own programs
+    /// and libraries. A relative one may climb at its beginning only: behind another link, <c>..</c> leads somewhere else.
     /// </summary>
     private static bool StaysInside(string target, string within, string seenAs)
     {

@@ -5,8 +5,8 @@ namespace AmberCrate.Engine.Installers;
 
 /// <summary>
 /// A seccomp(2) filter that keeps a foreign program from name spaces, mounts, keys and other parts of the kernel that no
-/// installer needs, and from memory that its limits do not count. It is a program of classic BPF, as the kernel's documentation of
-/// seccomp filters describes it. On x86 a program can use the calls of i386 too, so these are filtered as well. Every other
+/// installer needs, and from memory that its limits do not count. It is a program of classic BPF, as the kernel's documentation
+/// of seccomp filters describes it. On x86 a program can use the calls of i386 too, so these are filtered as well. Every other
 /// architecture is refused.
 /// </summary>
 internal static class SystemCallFilter
@@ -38,8 +38,8 @@ internal static class SystemCallFilter
             40, 39, 41, 51, 268, 219, 217, 218, 280, 241, 282, 104, 294, 105, 273, 106, 224, 225, 142, 116, 89, 60, 265,
         ]),
 
-        // Programs of 32 bits on x86; umount and without kexec_file_load, which is not there. socketcall and ipc each do the work of
-        // many calls, and a filter cannot see which: both are absent.
+        // Programs of 32 bits on x86; umount and without kexec_file_load, which is not there. socketcall and ipc each do the work
+        // of many calls, and a filter cannot see which: both are absent.
         new(0x40000003, CloneCall: 120, Unshare: 310, Socket: 359, [356, 395, 399, 393, 102, 117],
         [
             21, 52, 22, 217, 61, 346, 288, 286, 287, 357, 336, 374, 283, 128, 350, 129, 87, 115, 88, 103, 51, 131, 342,
@@ -93,8 +93,8 @@ internal static class SystemCallFilter
     /// <param name="CloneCall">clone.</param>
     /// <param name="Unshare">unshare.</param>
     /// <param name="Socket">socket.</param>
-    /// <param name="Absent">memfd_create, shmget, msgget, semget: memory that neither limits nor the watcher count. Programs take it
-    /// for an older kernel, and use /dev/shm.</param>
+    /// <param name="Absent">memfd_create, shmget, msgget, semget: memory that neither limits nor the watcher count. Programs take
+    /// it for an older kernel, and use /dev/shm.</param>
     /// <param name="Refused">Calls that fail.</param>
     private sealed record Numbers(
         uint Architecture, uint CloneCall, uint Unshare, uint Socket, uint[] Absent, uint[] Refused);

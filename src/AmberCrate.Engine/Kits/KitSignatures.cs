@@ -12,8 +12,8 @@ namespace AmberCrate.Engine.Kits;
 
 /// <summary>
 /// The signatures over a kit's cards: the metadata of a signed catalogue as they were when the kit was sealed, its entry
-/// document, and those parts that hold the cards; the same of other maintainers where a card is theirs. What a kit carries is what
-/// a machine would fetch, so that it is checked in the same way.
+/// document, and those parts that hold the cards; the same of other maintainers where a card is theirs. What a kit carries is
+/// what a machine would fetch, so that it is checked in the same way.
 /// </summary>
 internal static class KitSignatures
 {
@@ -44,8 +44,8 @@ internal static class KitSignatures
     }
 
     /// <summary>
-    /// Checks the cards of a catalogue in a kit, starting from what this machine knows of the catalogue: the kit's own day and its
-    /// own roots are the word of whoever has made it.
+    /// Checks the cards of a catalogue in a kit, starting from what this machine knows of the catalogue: the kit's own day and
+    /// its own roots are the word of whoever has made it.
     /// </summary>
     /// <param name="kit">The kit.</param>
     /// <param name="name">The catalogue.</param>
@@ -100,8 +100,8 @@ internal static class KitSignatures
     }
 
     /// <summary>
-    /// How a kit is behind what this machine knows: apps may have been withdrawn since, or keys that have signed it. Timestamps do
-    /// not count, since the same state is signed again every few days. Null where it is not behind.
+    /// How a kit is behind what this machine knows: apps may have been withdrawn since, or keys that have signed it. Timestamps
+    /// do not count, since the same state is signed again every few days. Null where it is not behind.
     /// </summary>
     private static string? BehindWords(TrustedMetadata trusted, byte[]? snapshot)
     {

@@ -25,8 +25,8 @@ internal sealed class SplitWriter(string kit, long most) : IDisposable
     public long Kept { get; private set; }
 
     /// <summary>
-    /// How many bytes of the room that a kit takes are there from an earlier try: they are written over. Parts that are larger, or
-    /// that this kit does not have, give no room before it is done.
+    /// How many bytes of the room that a kit takes are there from an earlier try: they are written over. Parts that are larger,
+    /// or that this kit does not have, give no room before it is done.
     /// </summary>
     /// <param name="kit">The kit.</param>
     /// <param name="most">How many bytes each file has at most.</param>

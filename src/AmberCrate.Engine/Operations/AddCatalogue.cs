@@ -69,7 +69,8 @@ public sealed class AddCatalogue(Session session)
                 Why = Joined(problem.Why, "the catalogue has not been added"),
                 Remedy = problem.Code == ProblemCode.NotVerified && catalogue.Trust.Root == station.Records.RootOf(name)
                     && wish.Trust is null && catalogue.Trust.Root is not null
-                    ? $"it is checked against the root that it had here before; if the maintainer started again with new keys, add --trust with "
+                    ? $"it is checked against the root that it had here before; if the maintainer started again with "
+                        + "new keys, add --trust with "
                         + "the new root"
                     : problem.Remedy,
             }).ToException();
@@ -85,7 +86,8 @@ public sealed class AddCatalogue(Session session)
             if (wish.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
             var before = station.Records.RootOf(wish.Name);
             station.Admit(wish.Name, location);
-            if (!CatalogueSources.IsPublished(location) || await RootAtAsync(location, wish.AllowsUnsigned, station, cancel) is not { } bytes)
+            if (!CatalogueSources.IsPublished(location)
+                || await RootAtAsync(location, wish.AllowsUnsigned, station, cancel) is not { } bytes)
                 return CatalogueAdmission.WithoutSignature(wish.Name, location, before, wish.AllowsUnsigned);
             if (before is not null) return CatalogueTrust.Of(before);
             var offered = new OfferedRoot(

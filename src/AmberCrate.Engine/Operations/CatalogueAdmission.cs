@@ -5,16 +5,18 @@ using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Whether a catalogue may be added that is not signed. A signed catalogue stays signed until the user says otherwise.</summary>
+/// <summary>
+/// Whether a catalogue may be added that is not signed. A signed catalogue stays signed until the user says otherwise.
+/// </summary>
 internal static class CatalogueAdmission
 {
     /// <summary>The option by which a person says so.</summary>
     public const string Option = "--unsigned";
 
     /// <summary>
-    /// A folder of cards cannot be signed; users add their own. A published catalogue must be signed, and so must a catalogue with
-    /// the name of one that was signed here before. The user can allow both with <c>--unsigned</c>, but not over plain http: anybody
-    /// on the network could change the catalogue.
+    /// A folder of cards cannot be signed; users add their own. A published catalogue must be signed, and so must a catalogue
+    /// with the name of one that was signed here before. The user can allow both with <c>--unsigned</c>, but not over plain http:
+    /// anybody on the network could change the catalogue.
     /// </summary>
     /// <param name="name">The catalogue.</param>
     /// <param name="location">Where it is.</param>

@@ -105,8 +105,8 @@ public sealed class Equip(Session session)
     }
 
     /// <summary>
-    /// The catalogues whose cards in a kit cannot be checked, if the user gave <c>--unsigned</c>. This goes by the cards in the kit, not
-    /// by the catalogues that its bundle lists: an attacker who changes one can change the other.
+    /// The catalogues whose cards in a kit cannot be checked, if the user gave <c>--unsigned</c>. This goes by the cards in the
+    /// kit, not by the catalogues that its bundle lists: an attacker who changes one can change the other.
     /// </summary>
     /// <exception cref="ProblemException">Some cannot be checked and the user did not give <c>--unsigned</c>, or the
     /// kit was changed.</exception>

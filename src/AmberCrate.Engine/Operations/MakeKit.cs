@@ -265,11 +265,13 @@ public sealed class MakeKit(Session session)
     /// <summary>What is really there after a fault, and what to do.</summary>
     private static Advice Left(string path)
     {
-        if (File.Exists(path)) return $"{Path.GetFileName(path)} is there and whole; run the command with another name to make a new one";
+        if (File.Exists(path)) return $"{Path.GetFileName(path)} is there and whole; run the command with another name "
+            + "to make a new one";
         var left = SplitWriter.LeftOf(path);
         return left.Count == 0
             ? Advice.Of($"nothing of it is there; check the disk, then run the command again")
-            : Advice.Of($"{ByteSize.Words(left.Sum(part => part.Size))} are in {Path.GetFileName(left[0].File)}; the same command goes "
+            : Advice.Of($"{ByteSize.Words(left.Sum(part => part.Size))} are in {Path.GetFileName(left[0].File)}; the "
+                + "same command goes "
                 + $"on there, and checks them first");
     }
 

@@ -25,8 +25,8 @@ internal sealed class Opening(Session session)
     public Workstation ToRead() => ToRead(makesCache: false);
 
     /// <summary>
-    /// Opens the root to refresh catalogues. This takes no lock: a slow server must not keep other commands waiting. The cache is a
-    /// database with locks of its own.
+    /// Opens the root to refresh catalogues. This takes no lock: a slow server must not keep other commands waiting. The cache is
+    /// a database with locks of its own.
     /// </summary>
     /// <exception cref="RaisedRunEndedException">The command has run with more rights.</exception>
     /// <exception cref="ProblemException">The folders may not be written, or belong to another user.</exception>
@@ -35,7 +35,8 @@ internal sealed class Opening(Session session)
         RaiseIfNeeded([]);
         try
         {
-            // What an earlier run left in the middle is put right by the next command of any kind, if no other command is at work.
+            // What an earlier run left in the middle is put right by the next command of any kind, if no other command is at
+            // work.
             RequireOwnHome();
             Locked(makesRoom: false, waits: false).Dispose();
         }
@@ -166,7 +167,8 @@ internal sealed class Opening(Session session)
     {
         if (session.IsHome && session.Layout.Scope != InstallScope.ThisUser) return;
         if (FolderRights.Foreign(session.Layout, isNamed: !session.IsHome) is { } foreign) throw foreign.ToException();
-        if (session.IsHome && !FolderRights.CanBeRaised && session.Host.Variable("SUDO_USER") is { Length: > 0 } and not "root" and var person)
+        if (session.IsHome && !FolderRights.CanBeRaised && session.Host.Variable("SUDO_USER")
+            is { Length: > 0 } and not "root" and var person)
             session.Note(
                 $"this installs apps for root only, not for {person}; {CallOptions.AllUsersOption} installs them for all users");
     }

@@ -95,7 +95,8 @@ internal sealed class Workstation : IDisposable
         var records = RecordStore.Open(layout, session.Host.Clock, create: held is not null);
         try
         {
-            var cache = CatalogueCache.Open(layout, held is not null || makesCache || (records.Catalogues().Count > 0 && layout.CanWriteCache));
+            var cache = CatalogueCache.Open(layout, held is not null || makesCache
+                || (records.Catalogues().Count > 0 && layout.CanWriteCache));
             return new Workstation(session, layout, held, records, cache);
         }
         catch

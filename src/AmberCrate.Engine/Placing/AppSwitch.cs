@@ -50,7 +50,8 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     }
 
     /// <summary>
-    /// Makes an app whole whose records are older than the disk. What the link and the notes say is a claim; what is placed decides.
+    /// Makes an app whole whose records are older than the disk. What the link and the notes say is a claim; what is placed
+    /// decides.
     /// </summary>
     /// <param name="record">The app as recorded; null if it is not on record.</param>
     /// <param name="disk">The app as the link and its note say; null if nothing of it is left.</param>
@@ -59,7 +60,8 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         // If some files are of the recorded version and some are newer, the switch was cut off in the middle. It is taken back.
         var isInTheMiddle = record is not null && disk is not null && shelf.IsWhole(record)
             && record.Placed.Any(item => disk.Placed.FirstOrDefault(item.IsAt) is var newer
-                && (newer is null || newer.Sha256 != item.Sha256 || newer.Source != item.Source) && placer.IsAsPlaced(record, item));
+                && (newer is null || newer.Sha256 != item.Sha256 || newer.Source != item.Source)
+                    && placer.IsAsPlaced(record, item));
         var (from, to) = isInTheMiddle ? (disk, record) : (record, disk);
         var id = (to ?? from)!.Id;
         if (to is null)

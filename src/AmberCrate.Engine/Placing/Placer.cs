@@ -82,8 +82,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             .Select(item => layout.PathOf(item.Kind, item.Name))];
 
     /// <summary>
-    /// The other version of an app that placed what is at the path of a thing; null if none did. After a run that was cut off, things
-    /// of two versions may be there. They are ours, and not the user's.
+    /// The other version of an app that placed what is at the path of a thing; null if none did. After a run that was cut off,
+    /// things of two versions may be there. They are ours, and not the user's.
     /// </summary>
     public InstalledApp? VersionAt(InstalledApp app, PlacedItem item) => new Shelf(layout).NotesOf(app.Id)
         .FirstOrDefault(other => other.ShelfName != app.ShelfName

@@ -85,8 +85,8 @@ internal static class RecordSchema
         """;
 
     /// <summary>
-    /// The roots under which catalogues were trusted, by name: they outlive the catalogue, so that nobody takes its name without a
-    /// signature.
+    /// The roots under which catalogues were trusted, by name: they outlive the catalogue, so that nobody takes its name without
+    /// a signature.
     /// </summary>
     private const string Tenth = """
         CREATE TABLE trusted_roots(name TEXT PRIMARY KEY, root TEXT NOT NULL) STRICT;

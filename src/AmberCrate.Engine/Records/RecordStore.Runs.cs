@@ -122,8 +122,8 @@ public sealed partial class RecordStore
     public long FirstRun() => _database.Number("SELECT COALESCE(MIN(number), 0) FROM runs");
 
     /// <summary>
-    /// Counts the old runs that undo does not need any more: they began before a time. The latest run stays, because the next run takes
-    /// the number after it. If a run left something undone, it stays too, with all later runs.
+    /// Counts the old runs that undo does not need any more: they began before a time. The latest run stays, because the next run
+    /// takes the number after it. If a run left something undone, it stays too, with all later runs.
     /// </summary>
     /// <param name="since">The time.</param>
     /// <returns>How many there are, and about how many bytes their records have.</returns>
@@ -131,7 +131,8 @@ public sealed partial class RecordStore
     {
         var last = LastOldRun(since);
         return ((int)_database.Number("SELECT COUNT(*) FROM runs WHERE number <= $1", last), _database.Number(
-            "SELECT COALESCE(SUM(LENGTH(COALESCE(before, '')) + LENGTH(COALESCE(after, '')) + 200), 0) FROM run_items WHERE run <= $1",
+            "SELECT COALESCE(SUM(LENGTH(COALESCE(before, '')) + LENGTH(COALESCE(after, '')) + 200), 0) FROM run_items "
+                + "WHERE run <= $1",
             last));
     }
 

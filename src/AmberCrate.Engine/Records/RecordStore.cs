@@ -87,11 +87,14 @@ public sealed partial class RecordStore : IDisposable
         return _unreadable;
     }
 
-    /// <summary>Removes what stands under a name that no app can have: it came from outside, and nothing can be done with it.</summary>
+    /// <summary>
+    /// Removes what stands under a name that no app can have: it came from outside, and nothing can be done with it.
+    /// </summary>
     public void RemoveNameless()
     {
         foreach (var table in new[] { "apps", "intentions" })
-            foreach (var id in _database.Query($"SELECT id FROM {table}", row => row.Text(0)).Where(id => !AppId.TryParse(id, out _)))
+            foreach (var id in _database.Query($"SELECT id FROM {table}", row => row.Text(0)).Where(id =>
+                !AppId.TryParse(id, out _)))
             {
                 _apps = null;
                 _database.Run($"DELETE FROM {table} WHERE id = $1", id);
@@ -180,8 +183,8 @@ public sealed partial class RecordStore : IDisposable
     }
 
     /// <summary>
-    /// The root of the catalogue with this name, also after the catalogue was dropped. Null if it was never signed, or if the user has
-    /// since added an unsigned one.
+    /// The root of the catalogue with this name, also after the catalogue was dropped. Null if it was never signed, or if the
+    /// user has since added an unsigned one.
     /// </summary>
     public Sha256Digest? RootOf(CatalogueName name) =>
         _database.Query("SELECT root FROM trusted_roots WHERE name = $1", row => Sha256Digest.Parse(row.Text(0)), name.Text)

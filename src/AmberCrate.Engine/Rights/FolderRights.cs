@@ -56,8 +56,8 @@ public static class FolderRights
     }
 
     /// <summary>
-    /// A folder and all that are above it, as far as they are there. Each of them counts, links themselves included: whoever owns one
-    /// decides where the way leads.
+    /// A folder and all that are above it, as far as they are there. Each of them counts, links themselves included: whoever owns
+    /// one decides where the way leads.
     /// </summary>
     private static IEnumerable<string> WayTo(string folder)
     {

@@ -118,7 +118,9 @@ public sealed class RaisedRun
         return [.. program, .. given];
     }
 
-    /// <summary>Whether a name is one name only: sudo takes a list with commas, and another variable could hide behind one.</summary>
+    /// <summary>
+    /// Whether a name is one name only: sudo takes a list with commas, and another variable could hide behind one.
+    /// </summary>
     private static bool IsPlain(string name) =>
         name.All(letter => char.IsAsciiLetterUpper(letter) || char.IsAsciiDigit(letter) || letter == '_');
 

@@ -4,8 +4,8 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>
-/// A little room on the disk of the records, and a few inodes, held by files without meaning. A full disk must not keep anybody from
-/// removing apps: when something cannot be written, these files go first.
+/// A little room on the disk of the records, and a few inodes, held by files without meaning. A full disk must not keep anybody
+/// from removing apps: when something cannot be written, these files go first.
 /// </summary>
 internal static class RoomReserve
 {
@@ -30,8 +30,8 @@ internal static class RoomReserve
     }
 
     /// <summary>
-    /// Does something that removes things. If the disk has no room or no inodes for it, the reserve is given up, and it is done once
-    /// more.
+    /// Does something that removes things. If the disk has no room or no inodes for it, the reserve is given up, and it is done
+    /// once more.
     /// </summary>
     public static T WithReserve<T>(MachineLayout layout, Func<T> act)
     {

@@ -22,7 +22,8 @@ public sealed class DatabaseException : Exception, IExplained
     public int Code { get; }
 
     /// <summary>
-    /// Whether the file is damaged, or no database at all. A disk that fails to read is something else: the data on it may be good.
+    /// Whether the file is damaged, or no database at all. A disk that fails to read is something else: the data on it may be
+    /// good.
     /// </summary>
     public bool IsDamage => Code is Corrupt or NotADatabase && !HasFailedToRead(File);
 
@@ -33,7 +34,8 @@ public sealed class DatabaseException : Exception, IExplained
         if (path.Length == 0) return false;
         try
         {
-            using var file = System.IO.File.OpenHandle(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+            using var file = System.IO.File.OpenHandle(path, FileMode.Open, FileAccess.Read,
+                FileShare.ReadWrite | FileShare.Delete);
             var buffer = new byte[BufferSize];
             var at = 0L;
             for (int read; (read = RandomAccess.Read(file, buffer, at)) > 0;) at += read;
@@ -89,7 +91,8 @@ public sealed class DatabaseException : Exception, IExplained
     }
 
     /// <inheritdoc/>
-    bool IExplained.IsNoRoom => Code == Full || (Code == FailedIo && IsDiskFull(File)) || (Code == CannotOpen && HasNoInode(File));
+    bool IExplained.IsNoRoom => Code == Full || (Code == FailedIo && IsDiskFull(File))
+        || (Code == CannotOpen && HasNoInode(File));
 
     /// <inheritdoc/>
     Problem IExplained.Explain(string what) => Code switch

@@ -38,8 +38,8 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
     };
 
     /// <summary>
-    /// Makes all keys of a maintainer. If this is cut off, the next try makes the missing ones. A mark in the folder shows that they are
-    /// unfinished: without it, a missing root key may be in a safe.
+    /// Makes all keys of a maintainer. If this is cut off, the next try makes the missing ones. A mark in the folder shows that
+    /// they are unfinished: without it, a missing root key may be in a safe.
     /// </summary>
     /// <param name="type">The type of the keys.</param>
     /// <exception cref="ProblemException">There are keys already, or they cannot be written.</exception>

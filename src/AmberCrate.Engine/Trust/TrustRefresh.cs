@@ -41,8 +41,8 @@ internal sealed class TrustRefresh(
     }
 
     /// <summary>
-    /// Takes the targets of delegated roles (5.6.7), each at most once, in preorder. A role that does not verify does not stop the
-    /// others.
+    /// Takes the targets of delegated roles (5.6.7), each at most once, in preorder. A role that does not verify does not stop
+    /// the others.
     /// </summary>
     /// <param name="trusted">What is believed.</param>
     /// <param name="cancel">Stops.</param>
@@ -91,7 +91,8 @@ internal sealed class TrustRefresh(
             return Keep(newest);
         for (var version = 1; version <= MostRotations; version++)
         {
-            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", isProbed: true, cancel) is not { } root) break;
+            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", isProbed: true,
+                cancel) is not { } root) break;
             if (IsFirst(root)) return Keep(root);
         }
 

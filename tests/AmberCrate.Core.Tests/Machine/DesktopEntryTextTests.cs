@@ -108,7 +108,9 @@ public sealed class DesktopEntryTextTests
         Icon("scrim", "a/b.svg", "symbolic").ShouldBe("symbolic/apps/scrim-symbolic.svg");
     }
 
-    /// <summary>Whatever a home folder is called, an entry names it so that it is found again, and can follow when it moves.</summary>
+    /// <summary>
+    /// Whatever a home folder is called, an entry names it so that it is found again, and can follow when it moves.
+    /// </summary>
     [Fact]
     public void An_entry_names_any_folder_so_that_it_is_found_again() => (
         from before in Gen.Char["aé /\"'\t\n\\$`%&;|<>()*?#~"].Array[1, 8]

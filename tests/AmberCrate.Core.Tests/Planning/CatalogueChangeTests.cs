@@ -73,7 +73,8 @@ public sealed class CatalogueChangeTests
     }, iter: 500);
 
     [Theory]
-    [InlineData("app", "scrim is installed from guild, and cannot be changed to evil (the app of that id may be another one there)")]
+    [InlineData("app", "scrim is installed from guild, and cannot be changed to evil (the app of that id may be another "
+        + "one there)")]
     [InlineData("evil:app", "scrim is installed from guild, and cannot be changed to evil (the app of that id may be another one "
         + "there)")]
     public void A_sealed_entry_of_another_catalogue_is_refused_in_words(string reference, string says)

@@ -59,14 +59,16 @@ public sealed class FuzzTests : IDisposable
         {
             for (var number = -1; number < Count; number++)
             {
-                var bytes = number < 0 ? seed : reader == "kit-layers" ? WithChangedLayer(seed, number) : Mutations.Of(seed, number);
+                var bytes = number < 0 ? seed : reader == "kit-layers" ? WithChangedLayer(seed, number)
+                    : Mutations.Of(seed, number);
                 var what = $"{reader}/{name}, change {number}";
                 var (begun, before) = (Stopwatch.GetTimestamp(), GC.GetTotalAllocatedBytes());
                 try
                 {
                     await ReadAsync(reader, bytes);
                 }
-                catch (Exception said) when (said is ProblemException or MalformedException or TrustException or InvalidDataException
+                catch (Exception said) when (said is ProblemException or MalformedException or TrustException
+                    or InvalidDataException
                     or EndOfStreamException or RefusedEntryException or UnsupportedArchiveException)
                 {
                     // That is what it is for.
@@ -102,7 +104,8 @@ public sealed class FuzzTests : IDisposable
             return Directory.EnumerateFiles(Path.Combine(corpus, "card")).Select(
                 file => (Path.GetFileName(file), CardJson.Write(CardReader.Read(File.ReadAllText(file), "card", [])!)));
         if (reader == "record") return [("app", Encoding.UTF8.GetBytes(InstalledAppJson.Write(Sample)))];
-        return Directory.EnumerateFiles(Path.Combine(corpus, reader == "kit-layers" ? "kit" : reader)).Order(StringComparer.Ordinal)
+        return Directory.EnumerateFiles(Path.Combine(corpus, reader == "kit-layers" ? "kit" : reader)).Order(
+            StringComparer.Ordinal)
             .Select(file => (Path.GetFileName(file), File.ReadAllBytes(file)));
     }
 
@@ -162,7 +165,8 @@ public sealed class FuzzTests : IDisposable
                 var signed = SignedMetadata.Read(bytes);
                 Action<JsonElement>[] roles =
                 [
-                    json => MetadataReader.Root(json), json => MetadataReader.Timestamp(json), json => MetadataReader.Snapshot(json),
+                    json => MetadataReader.Root(json), json => MetadataReader.Timestamp(json), json =>
+                        MetadataReader.Snapshot(json),
                     json => MetadataReader.Targets(json),
                 ];
                 foreach (var role in roles) Refused(() => role(signed.Content));
@@ -197,7 +201,8 @@ public sealed class FuzzTests : IDisposable
         var root = Sha256Digest.Parse("8d19f7ad0bc33b38aa853c9a8fc36d1b6356c2a52237cbd726ab1c6132c18c5d");
         foreach (var name in kit.CatalogueNames)
             await KitSignatures.VerifyAsync(
-                kit, name, root, new TrustFolder(_folder["trust"]), new DateTimeOffset(2026, 12, 2, 0, 0, 0, TimeSpan.Zero), default);
+                kit, name, root, new TrustFolder(_folder["trust"]), new DateTimeOffset(2026, 12, 2, 0, 0, 0, TimeSpan.Zero),
+                    default);
     }
 
     /// <summary>A kit in which one layer is changed, and all digests are those of what is in it.</summary>

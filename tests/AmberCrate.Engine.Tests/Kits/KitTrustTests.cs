@@ -11,7 +11,8 @@ namespace AmberCrate.Engine.Tests.Kits;
 /// <summary>An unsigned app in a kit needs --unsigned, and then the plan and the record say so.</summary>
 public sealed class KitTrustTests : IAsyncLifetime
 {
-    private const string Cards = "application/vnd.ambercrate.cards.v1+jsonl", Bundle = "application/vnd.ambercrate.bundle.v1+toml";
+    private const string Cards = "application/vnd.ambercrate.cards.v1+jsonl",
+        Bundle = "application/vnd.ambercrate.bundle.v1+toml";
 
     private readonly SignedStage _stage = new();
 
@@ -66,7 +67,8 @@ public sealed class KitTrustTests : IAsyncLifetime
         {
             var text = Encoding.UTF8.GetString(content);
             if (Kind(layer) == Bundle)
-                return Encoding.UTF8.GetBytes(text.Replace("\"guild:gantry-plot", "\"evil:gantry-plot", StringComparison.Ordinal));
+                return Encoding.UTF8.GetBytes(
+                    text.Replace("\"guild:gantry-plot", "\"evil:gantry-plot", StringComparison.Ordinal));
             if (Kind(layer) != Cards) return content;
             var lines = text.Split('\n', StringSplitOptions.RemoveEmptyEntries);
             return Encoding.UTF8.GetBytes(lines.First(line => line.Contains("\"cue-ledger\"", StringComparison.Ordinal)) + "\n");

@@ -6,8 +6,8 @@ using AmberCrate.Engine.Operations;
 namespace AmberCrate.Engine.Tests.Placing;
 
 /// <summary>
-/// acrate is killed while it places an app, and then older records come back. Afterwards the app is one version again, however many of
-/// its files had been placed.
+/// acrate is killed while it places an app, and then older records come back. Afterwards the app is one version again, however
+/// many of its files had been placed.
 /// </summary>
 public sealed class MixedVersionsTests : IDisposable
 {

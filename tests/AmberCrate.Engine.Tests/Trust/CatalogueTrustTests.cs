@@ -232,7 +232,8 @@ public sealed class CatalogueTrustTests : IDisposable
         await _stage.PublishAsync();
         var source = new EndlessSource(endless);
         if (most == 0)
-            most = (int)new FileInfo(Directory.GetFiles(_stage["site"], $"*{endless}").OrderBy(file => file.Length).Last()).Length;
+            most = (int)new FileInfo(
+                Directory.GetFiles(_stage["site"], $"*{endless}").OrderBy(file => file.Length).Last()).Length;
         var address = new Uri(_stage["site"] + "/");
         using var folder = new TemporaryFolder();
         var refresh = new TrustRefresh([address], source, new TrustFolder(folder.Path), _stage.Root, DateTimeOffset.UtcNow);

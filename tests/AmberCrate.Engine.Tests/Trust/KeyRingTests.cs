@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Tests.Trust;
 
 public sealed class KeyRingTests : IDisposable
 {
-    private static readonly string[] s_files = [.. KeyRing.Names.SelectMany(name => new[] { $"{name}.pem", $"{name}.public.pem" })];
+    private static readonly string[] s_files = [
+        .. KeyRing.Names.SelectMany(name => new[] { $"{name}.pem", $"{name}.public.pem" })];
 
     private readonly TemporaryFolder _folder = new();
 
