@@ -69,7 +69,7 @@ public sealed class RecordStoreTests : IDisposable
     [Theory]
     [InlineData("action", "Install", "what run 1 did with a cannot be read", "expected one of install")]
     [InlineData("outcome", "Failed", "what run 1 did with a cannot be read", "expected one of done")]
-    [InlineData("before", "{}", "the record of a cannot be read", "required")]
+    [InlineData("before", "{}", "the record of a cannot be read", "not in the form")]
     public void A_word_that_is_in_no_table_is_told_and_not_guessed(string column, string word, string what, string why)
     {
         using var records = RecordStore.Open(Layout, TimeProvider.System, create: true);
