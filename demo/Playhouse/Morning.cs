@@ -168,7 +168,7 @@ public sealed class Morning(string folder, string acrate)
         _stage.Run("cat paintframe.bundle.toml", 0, "reference = \"guild:scrim-paint@4.2.x\"", "version = \"4.2.2\"");
         var before = Installed();
         _stage.Machine = "soundbooth-02";
-        Stage.Say("One of its catalogues is a folder of cards, which nobody has signed: that takes a word.");
+        Stage.Say("One of its catalogues is a folder of cards, which is not signed. This takes --unsigned.");
         _stage.Run("acrate equip paintframe.bundle.toml --yes", 4, "an unsigned folder of cards");
         _stage.Run("acrate equip paintframe.bundle.toml --unsigned --dry-run", 0, "catalogue guild will be added",
             "8 to install");

@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Fetching;
 /// </summary>
 /// <param name="inner">Where the bytes come from.</param>
 /// <param name="grace">How long a download may be slow before it is measured.</param>
-/// <param name="clock">Tells the time.</param>
+/// <param name="clock">The clock.</param>
 internal sealed class PacedSource(IByteSource inner, TimeSpan grace, TimeProvider clock) : IByteSource
 {
     /// <summary>The least average speed in bytes a second. A modem is faster.</summary>

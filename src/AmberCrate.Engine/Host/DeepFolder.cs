@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Host;
 
-/// <summary>Deletes folders that somebody else filled.</summary>
+/// <summary>Deletes folders that another user or a vendor's program filled.</summary>
 internal static class DeepFolder
 {
     /// <summary>Deletes a folder with everything in it, and follows no link. Nothing happens if there is none.</summary>

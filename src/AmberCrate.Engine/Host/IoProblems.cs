@@ -19,7 +19,7 @@ public static class IoProblems
             or TimeoutException or MalformedException
         || (exception is AggregateException many && many.Flatten().InnerExceptions.All(IsExpected));
 
-    /// <summary>Whether an exception says that a disk or a quota has no room left, or that there are no more inodes.</summary>
+    /// <summary>Whether an exception means that a disk, a quota or the inodes are used up.</summary>
     public static bool IsNoRoom(Exception exception) => exception switch
     {
         IExplained { IsNoRoom: true } => true,
