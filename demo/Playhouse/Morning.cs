@@ -170,8 +170,8 @@ public sealed class Morning(string folder, string acrate)
         _stage.Machine = "soundbooth-02";
         Stage.Say("One of its catalogues is a folder of cards, which is not signed. This takes --unsigned.");
         _stage.Run("acrate equip paintframe.bundle.toml --yes", 4, "an unsigned folder of cards");
-        _stage.Run("acrate equip paintframe.bundle.toml --unsigned --dry-run", 0, "catalogue guild will be added",
-            "8 to install");
+        _stage.Run("acrate equip paintframe.bundle.toml --unsigned --dry-run", 0,
+            "catalogue guild will be added", "8 to install");
         _stage.Run("acrate equip paintframe.bundle.toml --unsigned --yes", 0, "8 done.");
         _stage.Run("acrate equip paintframe.bundle.toml --yes", 0, "Nothing to do:");
         _stage.Run("acrate list", 0, "8 apps, 0 outdated");
@@ -193,7 +193,7 @@ public sealed class Morning(string folder, string acrate)
         _stage.Machine = "boxoffice-01";
         _stage.Run(
             "acrate equip stick/frame.amberkit --unsigned --yes --offline --report stick/done.md", 0,
-                "catalogue guild will be added");
+            "catalogue guild will be added");
         _stage.Run("acrate equip stick/frame.amberkit --unsigned --yes --offline", 0, "Nothing to do:");
         _stage.Run("cat stick/done.md", 0, "| done |");
         Stage.Say("Which machine has drifted from the bundle?");

@@ -48,8 +48,8 @@ public static class PlanDigest
         [
             "item", item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, item.Follows?.ToString(),
             item.IsDependency ? "dependency" : null, item.Platform?.ToString(),
-            item.IsAttended ? "attended" : null, item.IsUnsigned ? "unsigned" : null, item.Restores?.ShelfName,
-                item.Restores?.Sha256.Hex,
+            item.IsAttended ? "attended" : null, item.IsUnsigned ? "unsigned" : null,
+            item.Restores?.ShelfName, item.Restores?.Sha256.Hex,
             .. item.RemovedSettings.Select(path => "settings " + path),
             .. Source(item),
             string.Join(Between, item.InstallerArguments.Select(argument => Hex(Encoding.UTF8.GetBytes(argument)))),

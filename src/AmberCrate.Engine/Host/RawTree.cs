@@ -241,7 +241,7 @@ internal static partial class RawTree
         var type = *(ushort*)(buffer + Mode) & TypeMask;
         return new Facts(
             type == FolderType, type == RegularType, *(uint*)(buffer + Links), *(long*)(buffer + Length),
-                *(long*)(buffer + Blocks),
+            *(long*)(buffer + Blocks),
             (*(uint*)(buffer + Major), *(uint*)(buffer + Minor), *(ulong*)(buffer + Number)));
     }
 

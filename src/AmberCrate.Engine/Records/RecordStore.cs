@@ -93,8 +93,8 @@ public sealed partial class RecordStore : IDisposable
     public void RemoveNameless()
     {
         foreach (var table in new[] { "apps", "intentions" })
-            foreach (var id in _database.Query($"SELECT id FROM {table}", row => row.Text(0)).Where(id =>
-                !AppId.TryParse(id, out _)))
+            foreach (var id in _database.Query($"SELECT id FROM {table}", row => row.Text(0))
+                .Where(id => !AppId.TryParse(id, out _)))
             {
                 _apps = null;
                 _database.Run($"DELETE FROM {table} WHERE id = $1", id);

@@ -34,8 +34,8 @@ public sealed class SignedCatalogues(TrustFolder folder, TimeProvider clock, boo
     /// <returns>What is believed now, a source of the files that were signed, and the maintainers with apps of their own who are
     /// not believed now, with the reasons.</returns>
     /// <exception cref="TrustException">A check has failed; what was believed before stays.</exception>
-    internal async Task<(TrustedMetadata Trusted, SignedTargets Targets, IReadOnlyDictionary<string,
-        string> Failed)> RefreshAsync(
+    internal async Task<(TrustedMetadata Trusted, SignedTargets Targets,
+        IReadOnlyDictionary<string, string> Failed)> RefreshAsync(
         Uri address, IReadOnlyList<Uri> mirrors, IByteSource bytes, Sha256Digest first, CancellationToken cancel)
     {
         await _turn.WaitAsync(cancel);

@@ -104,8 +104,8 @@ public sealed class FuzzTests : IDisposable
             return Directory.EnumerateFiles(Path.Combine(corpus, "card")).Select(
                 file => (Path.GetFileName(file), CardJson.Write(CardReader.Read(File.ReadAllText(file), "card", [])!)));
         if (reader == "record") return [("app", Encoding.UTF8.GetBytes(InstalledAppJson.Write(Sample)))];
-        return Directory.EnumerateFiles(Path.Combine(corpus, reader == "kit-layers" ? "kit" : reader)).Order(
-            StringComparer.Ordinal)
+        return Directory.EnumerateFiles(Path.Combine(corpus, reader == "kit-layers" ? "kit" : reader))
+            .Order(StringComparer.Ordinal)
             .Select(file => (Path.GetFileName(file), File.ReadAllBytes(file)));
     }
 
@@ -165,8 +165,8 @@ public sealed class FuzzTests : IDisposable
                 var signed = SignedMetadata.Read(bytes);
                 Action<JsonElement>[] roles =
                 [
-                    json => MetadataReader.Root(json), json => MetadataReader.Timestamp(json), json =>
-                        MetadataReader.Snapshot(json),
+                    json => MetadataReader.Root(json), json => MetadataReader.Timestamp(json),
+                    json => MetadataReader.Snapshot(json),
                     json => MetadataReader.Targets(json),
                 ];
                 foreach (var role in roles) Refused(() => role(signed.Content));
@@ -202,7 +202,7 @@ public sealed class FuzzTests : IDisposable
         foreach (var name in kit.CatalogueNames)
             await KitSignatures.VerifyAsync(
                 kit, name, root, new TrustFolder(_folder["trust"]), new DateTimeOffset(2026, 12, 2, 0, 0, 0, TimeSpan.Zero),
-                    default);
+                default);
     }
 
     /// <summary>A kit in which one layer is changed, and all digests are those of what is in it.</summary>
