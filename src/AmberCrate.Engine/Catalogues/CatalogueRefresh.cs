@@ -271,7 +271,7 @@ public sealed class CatalogueRefresh(
         return IoProblems.IsExpected(fault)
             ? IoProblems.Of(fault, what)
             : new Problem(
-                ProblemCode.NotVerified, what, $"its data cannot be read ({fault.GetType().Name})",
+                ProblemCode.NotVerified, what, $"its data cannot be read: {ForeignText.Words(fault)}",
                 "report it to the maintainer; the last good data stay in use");
     }
 

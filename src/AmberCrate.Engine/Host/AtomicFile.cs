@@ -134,7 +134,8 @@ public static class AtomicFile
         if (!Directory.Exists(folder)) return;
         var everywhere = new EnumerationOptions
         {
-            RecurseSubdirectories = isDeep, AttributesToSkip = FileAttributes.None, IgnoreInaccessible = true,
+            // Links are not followed: one that leads upwards would never end.
+            RecurseSubdirectories = isDeep, AttributesToSkip = FileAttributes.ReparsePoint, IgnoreInaccessible = true,
             MatchType = MatchType.Simple,
         };
         foreach (var left in Directory.EnumerateFiles(folder, $".*{Ending}", everywhere))

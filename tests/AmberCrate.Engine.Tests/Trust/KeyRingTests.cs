@@ -63,6 +63,19 @@ public sealed class KeyRingTests : IDisposable
     }
 
     [Fact]
+    public void Sweeping_a_published_folder_follows_no_links()
+    {
+        Directory.CreateDirectory(_folder["site", "parts"]);
+        Directory.CreateDirectory(_folder["elsewhere"]);
+        var outside = _folder["elsewhere", $".x.{Dead()}.acrate-new"];
+        File.WriteAllText(outside, "");
+        for (var link = 0; link < 3; link++) File.CreateSymbolicLink(_folder["site", "parts", $"up-{link}"], _folder["site"]);
+        File.CreateSymbolicLink(_folder["site", "out"], _folder["elsewhere"]);
+        PublicationLock.Take(_folder["site"]).Dispose();
+        File.Exists(outside).ShouldBeTrue();
+    }
+
+    [Fact]
     public void A_work_folder_of_a_dead_process_is_swept_and_that_of_a_living_one_stays()
     {
         var (dead, alive) = (
