@@ -320,8 +320,11 @@ internal static partial class Posix
     {
         const int ReadWrite = 2, Create = 0x40, OnlyNew = 0x80, CloseOnExec = 0x80000, NotBlocking = 0x800, Exclusive = 2;
         const int AtOnce = 4, NoEntry = 2, WouldBlock = 11, OwnerReadWriteAllRead = 0x1a4;
-        while (true)
+        const int MostTries = 100;
+        for (var tries = 0; ; tries++)
         {
+            // Somebody who puts their own file there again and again does not keep this going.
+            if (tries == MostTries) throw new IOException($"another user puts files at {path} again and again");
             var opened = OpenCall(path, ReadWrite | CloseOnExec | NotBlocking | NoFollow);
             var isMissing = opened < 0 && Marshal.GetLastPInvokeError() == NoEntry;
             if (opened < 0 && !isMissing)

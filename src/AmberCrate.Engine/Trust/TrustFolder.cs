@@ -1,4 +1,5 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 
@@ -35,13 +36,31 @@ public sealed class TrustFolder(string folder)
         return new FileInfo(path).Length <= MostBytes ? File.ReadAllBytes(path) : null;
     }
 
-    /// <summary>Keeps a file that is believed.</summary>
+    /// <summary>
+    /// Keeps a file that is believed, unless a newer one is there: refreshes take no lock, and a slow one must not take back what
+    /// a quick one has learned since. Targets are always kept: the snapshot says which version of them counts, and after a stolen
+    /// key was replaced that may be an earlier one.
+    /// </summary>
     public void Write(Sha256Digest first, string name, ReadOnlySpan<byte> bytes)
     {
         var path = PathOf(first, name);
         AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
         RequireOwn(Path.GetDirectoryName(path)!);
+        if (name is Root or Timestamp or Snapshot && Read(first, name) is { } known && VersionOf(known) > VersionOf(bytes)) return;
         AtomicFile.Write(path, bytes, Mode);
+    }
+
+    /// <summary>The version of a file; 0 if it cannot be read.</summary>
+    private static long VersionOf(ReadOnlySpan<byte> bytes)
+    {
+        try
+        {
+            return RoleGlance.Of(bytes).Version;
+        }
+        catch (MalformedException)
+        {
+            return 0;
+        }
     }
 
     /// <summary>Forgets files that are no longer believed.</summary>
