@@ -46,7 +46,8 @@ public sealed class TrustFolder(string folder)
         var path = PathOf(first, name);
         AtomicFile.MakeFolder(Path.GetDirectoryName(path)!);
         RequireOwn(Path.GetDirectoryName(path)!);
-        if (name is Root or Timestamp or Snapshot && Read(first, name) is { } known && VersionOf(known) > VersionOf(bytes)) return;
+        if (name is Root or Timestamp or Snapshot && Read(first, name) is { } known
+            && VersionOf(known) > VersionOf(bytes)) return;
         AtomicFile.Write(path, bytes, Mode);
     }
 

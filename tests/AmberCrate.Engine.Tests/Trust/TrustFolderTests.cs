@@ -39,5 +39,6 @@ public sealed class TrustFolderTests : IDisposable
 
     /// <summary>A timestamp; one that cannot be read for 0.</summary>
     private static byte[] Timestamp(int version) => System.Text.Encoding.UTF8.GetBytes(version == 0 ? "{" :
-        $"{{\"signatures\":[],\"signed\":{{\"_type\":\"timestamp\",\"version\":{version},\"expires\":\"2027-01-01T00:00:00Z\"}}}}");
+        $"{{\"signatures\":[],\"signed\":{{\"_type\":\"timestamp\",\"version\":{version},"
+            + "\"expires\":\"2027-01-01T00:00:00Z\"}}");
 }
