@@ -166,6 +166,9 @@ public sealed class BundleTests
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "stick/a.amberkit").ShouldRefuse(4, "stick/a.amberkit exists already");
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "none/a.amberkit").ShouldRefuse(3, "none/a.amberkit cannot be written");
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "b.amberkit", "--split", "5").ShouldExitWith(2);
+        sandbox.Run("kit", "view", "stick/a.amberkit").ShouldEnd(0).Out.ShouldContain(
+            "\nnot signed: what it has from guild; equip takes --unsigned for it\nnext: ");
+        sandbox.Run("kit", "view", "stick/a.amberkit", "--json").ShouldEnd(0).Out.ShouldContain("\"not_signed\": [");
         sandbox.Run("kit", "view", "stick/a.amberkit", "--json").ShouldEnd(0).Out.ShouldContain("\"id\": \"scrim-paint\"");
         Refused(sandbox.Run("kit", "view", "a.bundle.toml"), 5, "a.bundle.toml is no kit");
         Directory.Move(sandbox["site"], sandbox["gone"]);

@@ -5,7 +5,7 @@ namespace AmberCrate.Cli.Documents;
 /// <summary>A kit, as JSON.</summary>
 internal sealed record KitDocument(
     IReadOnlyList<string> Files, string Title, string Platform, string Created, long Size, string? Program,
-    IReadOnlyList<KitAppDocument> Apps, int Format = DocumentFormat.Number)
+    IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned, int Format = DocumentFormat.Number)
 {
     public static KitDocument Of(KitResult result)
     {
@@ -15,7 +15,8 @@ internal sealed record KitDocument(
             result.Size, result.Program,
             [.. result.Bundle.Apps.Select(app => new KitAppDocument(
                 app.Reference.Name, app.Reference.Catalogue?.Text, app.Version!.Text, sizes.GetValueOrDefault(app.Sha256!),
-                app.Sha256!.Hex, app.IsDependency, result.Newer.GetValueOrDefault(app.Reference.Name)))]);
+                app.Sha256!.Hex, app.IsDependency, result.Newer.GetValueOrDefault(app.Reference.Name)))],
+            result.Manifest.NotSigned);
     }
 }
 

@@ -22,9 +22,17 @@ internal static class KitView
             new Cell(string.Join(", ", result.Files), Tone.Strong));
         if (result.Kept > 0)
             output.Line(new Cell($"{Words.Size(result.Kept)} of it were there from an earlier try", Tone.Quiet));
+        ShowNotSigned(output, result);
         var file = result.Files[0];
         if (result.Program is { } program) output.Line($"on the other machine: {program} equip");
         else output.Next(NextCommand.Of("equip", file));
+    }
+
+    private static void ShowNotSigned(Output output, KitResult result)
+    {
+        if (result.Manifest.NotSigned is { Count: > 0 } names)
+            output.Line(new Cell(
+                $"not signed: what it has from {string.Join(", ", names)}; equip takes --unsigned for it", Tone.Attention));
     }
 
     private static string Age(KitResult result) =>
@@ -61,6 +69,7 @@ internal static class KitView
             $"for {result.Manifest.Platform} · sealed {Age(result)}{program}");
         foreach (var catalogue in result.Bundle.Catalogues)
             output.Line(new Cell($"catalogue {catalogue.Name}: {catalogue.Location}", Tone.Quiet));
+        ShowNotSigned(output, result);
         output.Next(NextCommand.Of("equip", result.Files[0]));
     }
 }

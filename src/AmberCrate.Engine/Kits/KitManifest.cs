@@ -14,6 +14,15 @@ namespace AmberCrate.Engine.Kits;
 /// <param name="Blobs">Its layers, in the order in which they lie in the file.</param>
 public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset Created, IReadOnlyList<KitBlob> Blobs)
 {
+    /// <summary>
+    /// The catalogues of which it has cards and no signatures: for these <c>equip</c> takes <c>--unsigned</c>.
+    /// </summary>
+    public IReadOnlyList<string> NotSigned =>
+    [
+        .. Blobs.Where(blob => blob.MediaType == KitMedia.Cards).Select(blob => blob.Catalogue).OfType<string>()
+            .Except(Blobs.Where(blob => blob.MediaType == KitMedia.Trust).Select(blob => blob.Catalogue).OfType<string>()),
+    ];
+
     internal const string LayoutName = "oci-layout", IndexName = "index.json";
     internal const int MostBytes = 16 << 20;
 
