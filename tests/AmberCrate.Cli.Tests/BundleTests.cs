@@ -158,7 +158,8 @@ public sealed class BundleTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         File.WriteAllText(sandbox["a.bundle.toml"], "bundle = 1\n[[apps]]\nreference = \"house:propshelf-notes\"\n");
-        const string Said = "\nnot signed: what it has from house; equip takes --unsigned for it\nnext: acrate equip ~/a.amberkit\n";
+        const string Said =
+            "\nnot signed: what it has from house; equip takes --unsigned for it\nnext: acrate equip ~/a.amberkit\n";
         sandbox.Run("kit", "make", "a.bundle.toml", "-o", "a.amberkit").ShouldEnd(0).Out.ShouldEndWith(Said);
         sandbox.Run("kit", "view", "a.amberkit").ShouldEnd(0).Out.ShouldEndWith(Said);
         sandbox.Run("kit", "view", "a.amberkit", "--json").ShouldEnd(0).Out.ShouldContain(
