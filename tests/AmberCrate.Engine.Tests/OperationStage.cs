@@ -65,6 +65,8 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
+    public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) => Answer!.Value;
+
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel) => Answer!.Value;
 
     public bool MaySign(CancellationToken cancel) => Answer!.Value;

@@ -16,6 +16,10 @@ internal static class InstallCommand
         {
             Description = "Put apps on anew that are installed already",
         };
+        var older = new DeclaredOption<bool>(OptionGroup.Plan, "--even-older")
+        {
+            Description = "Let other apps become older if there is no other way",
+        };
         var attended = new DeclaredOption<bool>(OptionGroup.Files, "--attended")
         {
             Description = "Answer the vendor's installer yourself, on this terminal",
@@ -29,7 +33,7 @@ internal static class InstallCommand
                 ("acrate install gantry-plot scrim-paint@4.2.x", "two apps; Scrim Paint follows 4.2.x from now on"),
                 ("acrate install --list-file paintframe.txt --yes", "all apps of a list, with nobody at the keyboard"),
             ]))
-        { apps, CommonOptions.ListFile, again, attended, platform };
+        { apps, CommonOptions.ListFile, again, older, attended, platform };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
             new Install(call.Session).RunAsync(
@@ -39,7 +43,7 @@ internal static class InstallCommand
                     IsAgain = parsed.GetValue(again), IsAttended = parsed.GetValue(attended),
                     Platform = ReadPlatform(parsed.GetValue(platform)),
                 },
-                call.RunOptions(), signals), now);
+                call.RunOptions() with { AllowsOlder = parsed.GetValue(older) }, signals), now);
         return command;
     }
 

@@ -12,7 +12,7 @@ internal record PlanItemDocument
         (Id, Action, From, To) = (item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text);
         (Catalogue, Follows) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Follows?.ToString());
         (NeededBy, FromShelf, Dependency) = (item.NeededBy, item.Restores is not null, item.IsDependency);
-        RemovedSettings = item.RemovedSettings;
+        (RemovedSettings, MadeOlder) = (item.RemovedSettings, item.IsMadeOlder);
         AlsoIn = [.. item.AlsoIn.Select(other => new AlsoInDocument(other.Catalogue.Text, other.Version?.Text))];
         Reasons = [.. item.Notes.Select(note =>
             new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
@@ -60,6 +60,8 @@ internal record PlanItemDocument
     public IReadOnlyList<string> NeededBy { get; }
 
     public bool FromShelf { get; }
+
+    public bool MadeOlder { get; }
 
     public bool Dependency { get; }
 

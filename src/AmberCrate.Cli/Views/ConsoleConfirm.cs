@@ -18,6 +18,9 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
 
+    public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) =>
+        Ask($"Really go back to an older version of {string.Join(", ", older.Select(item => item.Id))}?", cancel);
+
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel)
     {
         CatalogueView.ShowOffered(output, offered);

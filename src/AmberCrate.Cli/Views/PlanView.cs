@@ -50,6 +50,9 @@ internal static class PlanView
             output.Line(new Cell(
                 $"no app needs {string.Join(", ", plan.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
                 Tone.Quiet));
+        foreach (var item in plan.Items.Where(item => item.IsMadeOlder))
+            output.Line(new Cell(
+                $"{item.Id} becomes older, from {item.From} to {item.To}: there is no other way", Tone.Attention));
         if (plan.Items.Where(item => item.IsUnsigned).ToList() is { Count: > 0 } unsigned)
             output.Line(new Cell($"not signed: {string.Join(", ", unsigned.Select(item => item.Id))}", Tone.Attention));
         foreach (var (name, since) in plan.Expired)
@@ -81,7 +84,7 @@ internal static class PlanView
             return plan.Items.All(item => item.Action is PlanAction.Remove || !item.Changes)
                 ? $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?"
                 : $"Go ahead{how}, and uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
-        if (plan.Items.Where(item => item.Action == PlanAction.Downgrade).Select(item => $"{item.Id} {item.To}").ToList()
+        if (plan.Items.Where(item => item is { Action: PlanAction.Downgrade, IsMadeOlder: false }).Select(item => $"{item.Id} {item.To}").ToList()
             is { Count: > 0 } lowered)
             return $"Go ahead{how}, and go back to an older version of {Words.Count(lowered.Count, "app")}: "
                 + $"{string.Join(", ", lowered)}?";

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -19,6 +20,10 @@ internal sealed record Aim(
 
     /// <summary>Which of them are what is wanted.</summary>
     public ValueSet Wanted => States.Value.Wanted;
+
+    /// <summary>The installed app, if it will do as it is; then no older version of it was asked for.</summary>
+    public InstalledApp? KeptIfWanted =>
+        Wanted.Values.Select(value => Candidates[value].Kept).FirstOrDefault(kept => kept is not null);
 
     /// <summary>The same wish, content with other states.</summary>
     public Aim With(ValueSet wanted) =>

@@ -81,6 +81,12 @@ public sealed record PlanItem
     /// </summary>
     public bool IsUnsigned { get; init; }
 
+    /// <summary>
+    /// Whether it becomes older although nobody asked for an older version, because what was asked for does not go with the
+    /// installed version. This takes a second yes.
+    /// </summary>
+    public bool IsMadeOlder { get; private init; }
+
     /// <summary>Whether it stays as it is because of a pin.</summary>
     public bool IsPinned { get; init; }
 
@@ -104,6 +110,9 @@ public sealed record PlanItem
     /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
     public PlanItem Hindered(Problem obstacle) =>
         this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
+
+    /// <summary>The same item, of an app that becomes older although nobody asked for an older version.</summary>
+    internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
 
     /// <summary>The item that puts a release on, in place of what is there.</summary>
     /// <exception cref="ProblemException">The installed app belongs to another catalogue.</exception>

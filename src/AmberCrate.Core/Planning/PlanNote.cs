@@ -38,9 +38,9 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>A newer version than the planned one is there; what the app follows is said beside it.</summary>
     internal static PlanNote IsNewer(AppVersion version) => Of("is-newer", [Version(version)], $"{version} is newer");
 
-    /// <summary>A version would be newer, and others do not go with it.</summary>
+    /// <summary>A version would be newer, and does not fit with other apps; the reason follows.</summary>
     internal static PlanNote WouldBeNewer(AppVersion version) =>
-        Of("would-be-newer", [Version(version)], $"{version} is newer, but other apps do not allow it");
+        Of("would-be-newer", [Version(version)], $"{version} is newer, but does not fit");
 
     /// <summary>From now on the app follows something else.</summary>
     internal static PlanNote FollowsFromNow(VersionSelector? before, VersionSelector? now) =>

@@ -28,6 +28,12 @@ internal abstract record PlanReason(AppId About)
         public override string ToString() => $"{About} {Version} follows @{Selector}";
     }
 
+    /// <summary>Nobody asked for an older version of an installed app.</summary>
+    public sealed record NotOlder(AppId About, AppVersion Version) : PlanReason(About)
+    {
+        public override string ToString() => $"{About} {Version} is not replaced by an older version";
+    }
+
     /// <summary>An app is pinned.</summary>
     public sealed record PinnedTo(Pin Pin) : PlanReason(Pin.App)
     {

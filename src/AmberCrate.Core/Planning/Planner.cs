@@ -41,7 +41,8 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         }
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
-        return new Plan(new RequestSolver(machine, offers).Solve([.. aims.Values.Select(wish => wish.Aim)]));
+        return new Plan(
+            new RequestSolver(machine, offers, mayMakeOlder: true).Solve([.. aims.Values.Select(wish => wish.Aim)]));
     }
 
     /// <summary>
@@ -93,7 +94,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         new UninstallPlanner(machine).Plan(Installed(names), wish ?? new UninstallWish());
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
-    internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers).Solve(
+    internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers, mayMakeOlder: true).Solve(
         [new Aim(
             choice.Offer.Card.Id, new Candidate(choice, null),
             new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,

@@ -9,7 +9,8 @@ namespace AmberCrate.Core.Planning;
 /// Explains why there is no plan, or not the one that would have been preferred: as few facts as it takes, in the order in which
 /// they lead to each other.
 /// </summary>
-internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model)
+internal sealed class Refusal(
+    MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model, bool mayMakeOlder)
 {
     private const int MostWaysOut = 8;
     private const int MostThinned = 150;
@@ -45,7 +46,8 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     /// <param name="values">What every variable has got.</param>
     public string WhyNot(int wish, IReadOnlyList<int> values)
     {
-        var before = new RequestModel(machine, offers, [.. aims.Select(aim => aim with { IsFirm = false })], mayMoveOthers: true);
+        var before = new RequestModel(
+            machine, offers, [.. aims.Select(aim => aim with { IsFirm = false })], model.Others, explains: true);
         var better = aims[wish].Wanted & ValueSet.Below(values[wish]);
         if (better.IsEmpty) return "";
         for (var at = 0; at < aims.Count; at++)
@@ -162,8 +164,8 @@ internal sealed class Refusal(MachineState machine, IOffers offers, IReadOnlyLis
     private static ValueSet Present(Aim aim) =>
         ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
 
-    private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers).CanSolve([.. other]);
+    private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers, mayMakeOlder).CanSolve([.. other]);
 
     private bool WorksOn(IEnumerable<InstalledApp> apps) =>
-        new RequestSolver(machine.With(apps), offers).CanSolve(aims);
+        new RequestSolver(machine.With(apps), offers, mayMakeOlder).CanSolve(aims);
 }

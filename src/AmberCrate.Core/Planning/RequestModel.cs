@@ -13,7 +13,8 @@ internal sealed class RequestModel
 {
     private readonly MachineState _machine;
     private readonly IOffers _offers;
-    private readonly bool _mayMoveOthers;
+    private readonly OthersMove _others;
+    private readonly bool _explains;
     private readonly List<AppId> _ids = [];
     private readonly List<IReadOnlyList<Candidate>> _candidates = [];
     private readonly Dictionary<string, int> _variables = new(StringComparer.Ordinal);
@@ -25,10 +26,13 @@ internal sealed class RequestModel
     /// <param name="machine">The machine.</param>
     /// <param name="offers">What is offered.</param>
     /// <param name="aims">What is asked for, the most important first.</param>
-    /// <param name="mayMoveOthers">Whether installed apps that nobody asked for may change where they must.</param>
-    public RequestModel(MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, bool mayMoveOthers)
+    /// <param name="others">How far installed apps may change that nobody asked to change.</param>
+    /// <param name="explains">Whether the model is for an explanation: then what is not allowed is written down as a rule, even
+    /// if it could be left out.</param>
+    public RequestModel(
+        MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, OthersMove others, bool explains = false)
     {
-        (_machine, _offers, _mayMoveOthers) = (machine, offers, mayMoveOthers);
+        (_machine, _offers, _others, _explains) = (machine, offers, others, explains);
         foreach (var aim in aims) AddPinned(aim.Id, aim.Candidates);
         for (var at = 0; at < aims.Count; at++) AddWish(at, aims[at]);
         Aims = aims.Count;
@@ -43,6 +47,9 @@ internal sealed class RequestModel
 
         foreach (var (variable, other, values) in _conflicts) AddConflict(variable, other, values);
     }
+
+    /// <summary>How far installed apps may change that nobody asked to change.</summary>
+    public OthersMove Others => _others;
 
     /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
     public int Aims { get; }
@@ -103,11 +110,35 @@ internal sealed class RequestModel
 
     private void AddWish(int variable, Aim aim)
     {
-        var all = ValueSet.Below(aim.Candidates.Count);
-        if (aim.IsFirm && aim.Wanted != all)
-            _rules.Add(new Rule(new PlanReason.AskedFor(aim.Id, aim.Follows, (all - aim.Wanted).Values.Any(
-                value => aim.Candidates[value].Choice is not null)), new Term(variable, all - aim.Wanted)));
+        if (ValueSet.Below(aim.Candidates.Count) - aim.Wanted is { IsEmpty: false } unwanted)
+        {
+            var others = ValueSet.Of(unwanted.Values.Where(value => aim.Candidates[value].Choice is not null));
+
+            // If what is wanted cannot be had, the app is left as it is. It never becomes something that nobody asked for.
+            var never = aim.IsFirm ? unwanted : others;
+            if (!never.IsEmpty)
+                _rules.Add(
+                    new Rule(new PlanReason.AskedFor(aim.Id, aim.Follows, !others.IsEmpty), new Term(variable, never)));
+        }
+
+        if (aim.KeptIfWanted is { } kept) AddNotOlder(variable, kept, aim.Wanted.Values, aim.Candidates);
     }
+
+    private void AddNotOlder(
+        int variable, InstalledApp installed, IEnumerable<int> values, IReadOnlyList<Candidate> candidates)
+    {
+        if (_others == OthersMove.AnyVersion) return;
+        var older = ValueSet.Of(values.Where(value => IsOlder(candidates[value].Choice, installed)));
+        if (older.IsEmpty) return;
+        _rules.Add(new Rule(new PlanReason.NotOlder(installed.Id, installed.Version), new Term(variable, older)));
+    }
+
+    /// <summary>
+    /// Whether a release is older than the installed app. This is the only place for the rule that nothing becomes older unless
+    /// somebody asked for an older version.
+    /// </summary>
+    private bool IsOlder(ReleaseChoice? choice, InstalledApp app) =>
+        choice is not null && choice.Release.Version < (_machine.RealVersions.GetValueOrDefault(app.Id) ?? app.Version);
 
     private int VariableOf(AppId id)
     {
@@ -120,12 +151,15 @@ internal sealed class RequestModel
 
     private int AddInstalled(InstalledApp app)
     {
-        if (!_mayMoveOthers) return Add(app.Id, [new Candidate(null, app)]);
+        if (_others == OthersMove.Stay) return Add(app.Id, [new Candidate(null, app)]);
         var choices = CatalogueChange.Allowed(app, _offers.Find(app.Id))
             .SelectMany(ChoicesOf)
-            .Where(choice => choice.Release.Version != app.Version)
+            .Where(choice => choice.Release.Version != app.Version
+                && (_explains || _others == OthersMove.AnyVersion || !IsOlder(choice, app)))
             .ToList();
-        var variable = AddPinned(app.Id, [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))]);
+        List<Candidate> candidates = [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))];
+        var variable = AddPinned(app.Id, candidates);
+        if (_explains) AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
         if (app.Follows is { } asked)
         {
             var outside = ValueSet.Of(Enumerable.Range(0, choices.Count)
@@ -167,7 +201,7 @@ internal sealed class RequestModel
             {
                 foreach (var need in candidate.Needs)
                 {
-                    if (!_variables.ContainsKey(need.Id.Text) && (_mayMoveOthers || _machine.Find(need.Id) is null))
+                    if (!_variables.ContainsKey(need.Id.Text) && (_others != OthersMove.Stay || _machine.Find(need.Id) is null))
                         needed.Add(need.Id);
                 }
             }

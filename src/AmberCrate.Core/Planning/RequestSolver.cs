@@ -12,7 +12,8 @@ namespace AmberCrate.Core.Planning;
 /// </summary>
 /// <param name="machine">The machine.</param>
 /// <param name="offers">What is offered.</param>
-internal sealed class RequestSolver(MachineState machine, IOffers offers)
+/// <param name="mayMakeOlder">Whether other apps may become older if there is no other plan.</param>
+internal sealed class RequestSolver(MachineState machine, IOffers offers, bool mayMakeOlder = false)
 {
     /// <summary>How many terms of rules may be looked at: about two seconds on a machine of 2020.</summary>
     public const long MostWork = 40_000_000;
@@ -29,7 +30,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         {
             Solution.Found found => Items(aims, model, found.Values),
             Solution.Impossible impossible =>
-                throw new Refusal(machine, offers, aims, model).Problem(impossible.Because).ToException(),
+                throw new Refusal(machine, offers, aims, model, mayMakeOlder).Problem(impossible.Because).ToException(),
             _ => throw TooHard().ToException(),
         };
     }
@@ -37,7 +38,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     /// <summary>Whether there is a plan; false also where none was found within a part of the bound.</summary>
     public bool CanSolve(IReadOnlyList<Aim> aims)
     {
-        var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
+        var model = new RequestModel(machine, offers, aims, mayMakeOlder ? OthersMove.AnyVersion : OthersMove.NewerOnly);
         return Run(model, aims, MostWork / 20) is Solution.Found;
     }
 
@@ -55,21 +56,25 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
 
     /// <summary>
     /// Solved first with only the best that there is for each wish, then with all of it, and both with every other installed
-    /// app as it is. Where each wish gets its best, nothing can be better; otherwise again with everything that may move.
+    /// app as it is. Where each wish gets its best, nothing can be better; otherwise again with others that become newer. Only if
+    /// there is no such plan, and the user may be asked, others become older.
     /// </summary>
     private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Aim> aims)
     {
         if (aims.All(aim => aim.Best is not null))
         {
             List<Aim> bests = [.. aims.Select(aim => aim.OnlyBest())];
-            var simple = new RequestModel(machine, offers, bests, mayMoveOthers: false);
+            var simple = new RequestModel(machine, offers, bests, OthersMove.Stay);
             if (Run(simple, bests, MostWork / 4) is Solution.Found best) return (simple, best);
         }
 
-        var still = new RequestModel(machine, offers, aims, mayMoveOthers: false);
+        var still = new RequestModel(machine, offers, aims, OthersMove.Stay);
         if (Run(still, aims, MostWork) is Solution.Found found
             && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
-        var model = new RequestModel(machine, offers, aims, mayMoveOthers: true);
+        var model = new RequestModel(machine, offers, aims, OthersMove.NewerOnly);
+        var solution = Run(model, aims, MostWork);
+        if (!mayMakeOlder || solution is not Solution.Impossible) return (model, solution);
+        model = new RequestModel(machine, offers, aims, OthersMove.AnyVersion);
         return (model, Run(model, aims, MostWork));
     }
 
@@ -82,9 +87,10 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
         for (var at = 0; at < aims.Count; at++)
         {
             var item = aims[at].Make(model.Candidates[at][values[at]]);
+            if (item.Action == PlanAction.Downgrade && aims[at].KeptIfWanted is not null) item = item.MadeOlder();
             if (values[at] > 0) item = WithReason(item, model.Candidates[at][0].Version, explained++ < MostExplained
-                ? new Refusal(machine, offers, aims, model).WhyNot(at, values)
-                : "others do not go with it");
+                ? new Refusal(machine, offers, aims, model, mayMakeOlder).WhyNot(at, values)
+                : "");
             items.Add(item.Id, item);
         }
 
@@ -103,7 +109,12 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     /// <summary>The reason why it is not what would have been preferred, where that can be told.</summary>
     private static PlanItem WithReason(PlanItem item, AppVersion? preferred, string why)
     {
-        if (why.Length == 0) return item;
+        if (why.Length == 0)
+        {
+            if (item.Notes.Count > 0) return item;
+            why = "it does not fit with other apps";
+        }
+
         return item with { Notes = [PlanNote.NotPreferred(item.Note, item.Fetches ? preferred : null, why)] };
     }
 
@@ -112,12 +123,13 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers)
     {
         var id = choice.Offer.Card.Id;
         List<string> neededBy = [.. dependants.Distinct().Order(StringComparer.Ordinal)];
-        return PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Follows) with
+        var item = PlanItem.Changing(machine.Find(id), choice, machine.Find(id)?.Follows) with
         {
             NeededBy = neededBy,
             IsDependency = machine.Find(id)?.IsDependency ?? true,
             Notes = neededBy.Count > 0 || machine.Find(id) is null ? [] : [PlanNote.MakesRoom()],
         };
+        return item.Action == PlanAction.Downgrade ? item.MadeOlder() : item;
     }
 
     /// <summary>

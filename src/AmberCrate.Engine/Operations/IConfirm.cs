@@ -2,7 +2,10 @@ using AmberCrate.Core.Planning;
 
 namespace AmberCrate.Engine.Operations;
 
-/// <summary>Asks a person. An operation asks once at most, after it has told the plan.</summary>
+/// <summary>
+/// Asks a person. An operation asks once, after it has told the plan; a second time only if apps become older that nobody asked
+/// to become older.
+/// </summary>
 public interface IConfirm
 {
     /// <summary>Whether there is somebody to ask.</summary>
@@ -23,6 +26,10 @@ public interface IConfirm
     /// <summary>Asks whether to carry a plan out.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayGoAhead(Plan plan, CancellationToken cancel);
+
+    /// <summary>Asks whether apps may become older although nobody asked for older versions.</summary>
+    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel);
 
     /// <summary>Asks whether to trust the root of a catalogue.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>

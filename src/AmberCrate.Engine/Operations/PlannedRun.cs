@@ -45,7 +45,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
         if (options.AsShown is null) session.Watch(new OperationEvent.Planned(plan, digest));
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
-        if (plan.Changes && options.AsShown is null && !MayGoAhead(plan, signals.Soon))
+        if (plan.Changes && options.AsShown is null && !(MayGoAhead(plan, signals.Soon) && MayMakeOlder(plan, signals.Soon)))
             return new RunResult(RunEnd.CalledOff, plan, digest);
         if (plan.Rights.State == RightsState.Raised) Raise(digest, left);
         return await RunAsync(plan, digest, signals);
@@ -201,6 +201,19 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         if (options.IsAgreed) return true;
         return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw Opening.CannotAsk().ToException();
+    }
+
+    /// <summary>Asks once more if apps become older that nobody asked to become older. Agreeing beforehand is not enough.</summary>
+    /// <exception cref="ProblemException">Nobody can be asked.</exception>
+    private bool MayMakeOlder(Plan plan, CancellationToken cancel)
+    {
+        List<PlanItem> older = [.. plan.Items.Where(item => item.IsMadeOlder)];
+        if (older.Count == 0 || options.AllowsOlder) return true;
+        if (!options.IsAgreed && session.Confirm.CanAsk) return session.Confirm.MayMakeOlder(older, cancel);
+        throw new Problem(
+            ProblemCode.Refused, $"{string.Join(", ", older.Select(item => item.Id))} would become older",
+            "there is no other plan, and nothing has been changed",
+            "add --even-older to go ahead with it").ToException();
     }
 
     private RightsNeed RightsFor(Plan plan)

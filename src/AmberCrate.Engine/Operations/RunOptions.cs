@@ -24,6 +24,9 @@ public sealed record RunOptions
     /// <summary>Whether catalogues of a bundle need not be signed.</summary>
     public bool AllowsUnsigned { get; init; }
 
+    /// <summary>Whether apps may become older although nobody asked for older versions, if there is no other plan.</summary>
+    public bool AllowsOlder { get; init; }
+
     /// <summary>
     /// The digest of the plan that has been shown already, and which alone is to be carried out; null where none has.
     /// </summary>

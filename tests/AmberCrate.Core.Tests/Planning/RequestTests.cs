@@ -17,7 +17,13 @@ public sealed class RequestTests
     [InlineData("paint,light", "", "base install 1.2 <light paint, paint install 1.0, light install 1.0")]
     [InlineData("paint", "base 1.1", "paint install 1.0")]
     [InlineData("paint", "base 1.0", "base upgrade 1.2 <paint, paint install 1.0")]
-    [InlineData("paint", "base 2.0", "base downgrade 1.2 <paint, paint install 1.0")]
+    [InlineData("paint", "base 2.0", "base downgrade! 1.2 <paint, paint install 1.0")]
+    [InlineData("paint,base", "base 2.0",
+        "base downgrade! 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
+    [InlineData("paint,base@1.2", "base 2.0", "base downgrade 1.2, paint install 1.0")]
+    [InlineData("gamma", "rt 2.0", "gamma install 1.0 (not 1.1: gamma 1.1 needs rt@1..2; rt 2.0 is not replaced by an older version)")]
+    [InlineData("rt@2.0", "gamma 1.1 needs:rt@1..2,rt 1.5",
+        "rt upgrade 2.0, gamma downgrade! 1.0 (changes so that the other apps fit)")]
     [InlineData("paint,base", "", "base install 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
     [InlineData("base,paint", "", "base install 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
     [InlineData("ring-a", "", "ring-b install 1.0 <ring-a, ring-a install 1.0")]
@@ -80,14 +86,21 @@ public sealed class RequestTests
 
     [Theory]
     [InlineData("base 1.1,old 1.0 needs:base@..2,tool 0.9",
-        "base Upgrade 1.2 2.0 is newer, but other apps do not allow it: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+        "base Upgrade 1.2 2.0 is newer, but does not fit: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,old 1.0 needs:base@..2,tool 0.9",
-        "base Keep 1.2 2.0 is newer, but other apps do not allow it: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
+        "base Keep 1.2 2.0 is newer, but does not fit: old 1.0 (installed) needs base@..2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2 @1.2,plot 0.9,tool 0.9",
-        "base Keep 1.2 follows @1.2; 2.0 is newer| plot Keep 0.9 1.0 is newer, but other apps do not allow it: plot 1.0 needs "
-            + "base@2..; base 1.2 follows "
-            + "@1.2| tool Upgrade 1.0 ")]
+        "base Keep 1.2 follows @1.2; 2.0 is newer| plot Keep 0.9 1.0 is newer, but does not fit: plot 1.0 needs base@2..; "
+            + "base 1.2 follows @1.2| tool Upgrade 1.0 ")]
     [InlineData("base 1.2,plot 0.9", "base Upgrade 2.0 | plot Upgrade 1.0 ")]
+    [InlineData("gamma 1.1 needs:rt@1..2,rt 1.5",
+        "rt Keep 1.5 2.0 is newer, but does not fit: gamma 1.1 (installed) needs rt@1..2; gamma 1.1 is "
+            + "not replaced by an older version")]
+    [InlineData("gamma 1.0 needs:rt,rt 1.5", "rt Keep 1.5 2.0 is newer, but does not fit: gamma 1.1 needs rt@1..2| "
+        + "gamma Upgrade 1.1 ")]
+    [InlineData("plot 0.9", "base Install 2.0 | plot Upgrade 1.0 ")]
+    [InlineData("wanting 0.9", "wanting Keep 0.9 1.0 is newer, but does not fit: wanting 1.0 needs base@9.., and no such release "
+        + "is offered for this machine")]
     public void An_upgrade_goes_as_far_as_others_can_follow_and_does_the_rest(string installed, string expected) =>
         Shown(new Planner(Machine(installed), Offers).Upgrade([])).ShouldBe(expected);
 
@@ -95,6 +108,14 @@ public sealed class RequestTests
     [InlineData("plot,paint,tool", "",
         "base Install 2.0 | plot Install 1.0 | paint Cannot  plot 1.0 needs base@2..; paint 1.0 needs base@1.1..2| tool "
             + "Install 1.0 ")]
+    [InlineData("paint,tool", "base 2.0", "paint Cannot  paint 1.0 needs base@1.1..2; base 2.0 is not replaced by an older "
+        + "version| tool Install 1.0 ")]
+    [InlineData("base@2..,tool", "base 1.1,old 1.0 needs:base@..2",
+        "base Cannot  old 1.0 (installed) needs base@..2| tool Install 1.0 ")]
+    [InlineData("base@2..,tool", "old 1.0 needs:base@..2,base 1.1",
+        "base Cannot  old 1.0 (installed) needs base@..2| tool Install 1.0 ")]
+    [InlineData("rt@2..,gamma", "gamma 1.1 needs:rt@1..2,rt 1.5", "rt Cannot  gamma 1.1 (installed) needs rt@1..2; gamma 1.1 is not "
+        + "replaced by an older version| gamma Keep 1.1 ")]
     [InlineData("mixer,paint", "",
         "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; "
         + "paint 1.0 needs base@1.1..2| paint Install 1.0 ")]
@@ -114,6 +135,10 @@ public sealed class RequestTests
             Card("plot", "base@2..", "1.0"),
             Card("ring-a", "ring-b", "1.0"), Card("ring-b", "ring-a", "1.0"), Card("studio", "paint", "1.0"),
             Card("lost", "nowhere", "1.0"), Card("tool", null, "1.0"), Card("old", "base@..2", "1.0"),
+            Card("rt", null, "2.0", "1.5"), Card("wanting", "base@9..", "1.0"),
+            WithReleases(
+                Card("gamma", null, "1.1", "1.0"),
+                release => release with { Needs = [RelatedApp.Parse(release.Version.Text == "1.1" ? "rt@1..2" : "rt")] }),
             WithReleases(
                 Card("mixer", null, "3.0", "2.0"),
                 release => release with { Needs = [RelatedApp.Parse(release.Version.Text == "3.0" ? "base@2.." : "base@..2")] }),
@@ -151,7 +176,7 @@ public sealed class RequestTests
     private static string Planned(string asked, string installed) => string.Join(", ", new Planner(Machine(installed), Offers)
         .Install(asked.Split(',').Select(AppReference.Parse)).Items
         .Select(item =>
-            $"{item.Id} {item.Action.ToString().ToLowerInvariant()} "
+            $"{item.Id} {item.Action.ToString().ToLowerInvariant()}{(item.IsMadeOlder ? "!" : "")} "
                 + $"{item.To}{(item.NeededBy.Count > 0 ? $" <{string.Join(' ', item.NeededBy)}" : "")}"
                 + $"{(!item.Note.IsEmpty ? $" ({item.Note})" : "")}"));
 
