@@ -121,7 +121,11 @@ internal static class AboutView
         var assessment = app.Assessment;
         if (assessment.Choice is not { } choice)
         {
-            output.Line(new Cell($"No release for this machine ({result.Platform}).", Tone.Attention));
+            output.Line(new Cell(
+                assessment is { Withdrawn: { } gone, Offer: { } offer }
+                    ? $"No release for this machine: {offer.Catalogue} has withdrawn {gone.Version} ({gone.Withdrawn})."
+                    : $"No release for this machine ({result.Platform}).",
+                Tone.Attention));
             output.Line();
             return;
         }

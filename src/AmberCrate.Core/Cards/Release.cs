@@ -42,6 +42,26 @@ public sealed record Release
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 
+    /// <summary>Whether it has a file that runs on a machine, also if it has been withdrawn and may not be taken.</summary>
+    public bool RunsOn(Platform machine) => Artifacts.Any(artifact => artifact.Platform.RunsOn(machine));
+
+    /// <summary>
+    /// The artifact with a digest that runs on a machine; null if there is none, or if the release has been withdrawn.
+    /// </summary>
+    /// <param name="machine">The machine.</param>
+    /// <param name="sha256">The digest.</param>
+    public Artifact? ArtifactFor(Platform machine, Sha256Digest sha256) =>
+        Withdrawn is null ? ArtifactToRepair(machine, sha256) : null;
+
+    /// <summary>
+    /// The artifact with a digest that runs on a machine, to put an installed app right: only for this, a release that has been
+    /// withdrawn may be taken. Whoever does so says it.
+    /// </summary>
+    /// <param name="machine">The machine.</param>
+    /// <param name="sha256">The digest; null for any.</param>
+    public Artifact? ArtifactToRepair(Platform machine, Sha256Digest? sha256) => Artifacts.FirstOrDefault(
+        artifact => artifact.Platform.RunsOn(machine) && (sha256 is null || artifact.Sha256 == sha256));
+
     /// <summary>
     /// The artifact for a machine, the most specific platform first; null where there is none, or the release is withdrawn.
     /// </summary>

@@ -28,6 +28,9 @@ public sealed record AppAssessment(
     /// <summary>The newest release of every line, the default line first.</summary>
     public IReadOnlyList<Release> Lines => field ??= NewestOfLines();
 
+    /// <summary>The newest release for this machine, if all of them have been withdrawn; otherwise null.</summary>
+    public Release? Withdrawn { get; private init; }
+
     /// <summary>Whether it is installed, and other installed apps do not allow the newer version that there is.</summary>
     public bool IsHeldBack { get; private init; }
 
@@ -77,6 +80,7 @@ public sealed record AppAssessment(
         return WithNeeds(
             new AppAssessment(reference, offer, choice, installed, others)
             {
+                Withdrawn = choice is null ? ReleaseChoice.FindWithdrawn([offer], null, machine.Platform)?.Release : null,
                 IsHeldBack = state == DueState.HeldBack, IsChanged = state == DueState.Changed,
             },
             offers, machine);

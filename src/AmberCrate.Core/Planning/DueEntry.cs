@@ -17,8 +17,8 @@ namespace AmberCrate.Core.Planning;
 public sealed record DueEntry(
     InstalledApp App, DueState State, ReleaseChoice? Available, ReleaseChoice? Newer, int ReleasesBehind, int DaysBehind)
 {
-    /// <summary>What it follows: what was asked for, or else the line that it is on where that is not the usual one.</summary>
-    internal VersionSelector? Followed => FollowedBy(App);
+    /// <summary>What it follows; null for the newest of the line that its card is followed on by default.</summary>
+    internal VersionSelector? Followed => App.Follows;
 
     /// <summary>Compares one installed app with what is offered.</summary>
     public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
@@ -35,7 +35,7 @@ public sealed record DueEntry(
     private static DueEntry Compare(InstalledApp app, Offer offer, MachineState machine, AppVersion? real)
     {
         var here = machine.PlatformOf(app.Id);
-        var (asked, pin, version) = (FollowedBy(app), machine.Pins.InForce(app.Id), real ?? app.Version);
+        var (asked, pin, version) = (app.Follows, machine.Pins.InForce(app.Id), real ?? app.Version);
         var available = NewerThan(ReleaseChoice.Find([offer], asked, here, pin), version);
         var reached = available?.Release.Version ?? version;
         var pinned = pin is null ? null : NewerThan(ReleaseChoice.Find([offer], asked, here), reached);
@@ -185,9 +185,6 @@ public sealed record DueEntry(
             ? new ReleaseChoice(offer, release, artifact)
             : null;
     }
-
-    private static VersionSelector? FollowedBy(InstalledApp app) =>
-        app.Follows ?? (app.Line == ReleaseLine.Stable ? null : new VersionSelector.OfLine(app.Line));
 
     private static ReleaseChoice? NewerThan(ReleaseChoice? choice, AppVersion than) =>
         choice is not null && choice.Release.Version > than ? choice : null;

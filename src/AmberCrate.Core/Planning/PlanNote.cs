@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
@@ -84,6 +85,11 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>It is damaged on the disk.</summary>
     internal static PlanNote Damaged(AppDamage damage) => Of("damaged", [], damage.Words);
+
+    /// <summary>Its catalogue has withdrawn the release.</summary>
+    internal static PlanNote WithdrawnBy(Offer offer, Release release) => Of(
+        "withdrawn", [Version(release.Version), ("catalogue", offer.Catalogue.Text), ("reason", release.Withdrawn!)],
+        $"{offer.Catalogue} has withdrawn {release.Version}: {release.Withdrawn}");
 
     /// <summary>It brings itself up to date, and was not named.</summary>
     internal static PlanNote UpdatesItself(AppVersion newer) =>

@@ -132,6 +132,8 @@ public sealed partial class Planner
             .SelectMany(release => release.Artifacts.Select(artifact => new ReleaseChoice(offer, release, artifact)))).ToList();
         var choice = releases.Find(one => one.Artifact.Sha256 == digest)
             ?? throw NotAsSealed(found, version, releases.Count > 0).ToException();
+        if (choice.Release.Withdrawn is not null)
+            throw ReleaseChoice.Withdrawn(choice.Offer, choice.Release).ToException();
         if (machine.Pins.InForce(choice.Offer.Card.Id) is { } pin && !pin.Selector.Accepts(version, choice.Release.Line))
             throw Pinned(choice.Offer.Card.Id, version, pin).ToException();
         if (!choice.Artifact.Platform.RunsOn(machine.PlatformOf(choice.Offer.Card.Id))) throw OtherPlatform(choice).ToException();

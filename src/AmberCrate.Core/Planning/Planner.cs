@@ -14,7 +14,9 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>Plans what a list of references asks for. The whole list is judged before anything is refused.</summary>
     /// <exception cref="ProblemException">A reference fits nothing or several apps, two ask for different things, or there is no
     /// plan.</exception>
-    public Plan Install(IEnumerable<AppReference> references)
+    /// <param name="references">The references.</param>
+    /// <param name="mayMakeOlder">Whether other apps may become older if there is no other plan; the user is asked then.</param>
+    public Plan Install(IEnumerable<AppReference> references, bool mayMakeOlder = true)
     {
         references = [.. references];
         offers.Expect(
@@ -42,7 +44,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
         return new Plan(
-            new RequestSolver(machine, offers, mayMakeOlder: true).Solve([.. aims.Values.Select(wish => wish.Aim)]));
+            new RequestSolver(machine, offers, mayMakeOlder).Solve([.. aims.Values.Select(wish => wish.Aim)]));
     }
 
     /// <summary>
@@ -259,26 +261,33 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>The item that puts an app on anew: from the shelf where that is whole, otherwise from its catalogue.</summary>
     private PlanItem Repaired(InstalledApp app, VersionSelector? asked, bool isDependency, AppDamage? damage)
     {
+        var same = (from offer in CatalogueChange.Allowed(app, offers.Find(app.Id))
+                    from release in offer.Card.Releases
+                    where release.Version == app.Version
+                    select (offer, release)).ToList();
         var item = new PlanItem
         {
             Id = app.Id.Text, Action = PlanAction.Repair, Installed = app, Follows = asked,
             IsDependency = isDependency, InstallerArguments = app.InstallerArguments, Platform = app.Platform,
-            Notes = damage is null ? [] : [PlanNote.Damaged(damage)],
+            Notes =
+            [
+                .. damage is null ? Array.Empty<PlanNote>() : [PlanNote.Damaged(damage)],
+                .. same.Where(one => one.release.Withdrawn is not null)
+                    .Select(one => PlanNote.WithdrawnBy(one.offer, one.release)),
+            ],
         };
         var restored = item with { Restores = app with { Follows = asked, IsDependency = isDependency } };
         if (damage?.IsShelfWhole == true) return restored;
-        foreach (var offer in CatalogueChange.Allowed(app, offers.Find(app.Id)))
+        foreach (var (offer, release) in same)
         {
-            var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
-            if (release?.Artifacts.FirstOrDefault(artifact => artifact.Platform.RunsOn(machine.PlatformOf(app.Id))
-                && (app.IsDigestStated || artifact.Sha256 == app.Sha256)) is not { } artifact) continue;
-            return item with
-            {
-                Offer = offer,
-                Release = release,
-                Artifact = artifact,
-                StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
-            };
+            if (release.ArtifactToRepair(machine.PlatformOf(app.Id), app.IsDigestStated ? null : app.Sha256) is { } artifact)
+                return item with
+                {
+                    Offer = offer,
+                    Release = release,
+                    Artifact = artifact,
+                    StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
+                };
         }
 
         return damage is null

@@ -52,6 +52,25 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
             "it may be another app", $"{NextCommand.Of("install", $"{other}:{id}")}, if that is the one").ToException();
     }
 
+    /// <summary>Says that a release has been withdrawn and is not installed any more.</summary>
+    public static Problem Withdrawn(Offer offer, Release release) => new(
+        ProblemCode.NothingMatched, $"{offer.Catalogue} has withdrawn {offer.Card.Id} {release.Version}", release.Withdrawn!);
+
+    /// <summary>
+    /// The newest release that a selector accepts and that has been withdrawn; null for none. It tells why nothing fits.
+    /// </summary>
+    public static (Offer Offer, Release Release)? FindWithdrawn(
+        IEnumerable<Offer> offers, VersionSelector? selector, Platform machine)
+    {
+        foreach (var offer in offers)
+        {
+            if (offer.Card.Releases.FirstOrDefault(release => release.Withdrawn is not null && release.RunsOn(machine)
+                && selector?.Accepts(release.Version, release.Line) != false) is { } release) return (offer, release);
+        }
+
+        return null;
+    }
+
     private static Problem NothingFits(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
     {
         var id = offers[0].Card.Id;
@@ -63,6 +82,11 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
                     $"{pair.offer.Catalogue}:{id}@{pair.release.Version}  {pair.release.Line}, {pair.release.Date:yyyy-MM-dd}")
             .Take(8)
             .ToList();
+        if (FindWithdrawn(offers, selector, machine) is var (from, withdrawn))
+            return Withdrawn(from, withdrawn) with
+            {
+                Remedy = offered.Count > 0 ? "available releases, newest first:" : Advice.None, Details = [.. offered],
+            };
         return offered.Count == 0
             ? new Problem(
                 ProblemCode.NothingMatched, $"{id} has no release for this machine",

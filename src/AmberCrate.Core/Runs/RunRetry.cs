@@ -52,7 +52,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
             Apps = [.. items.Select(item => new BundleApp(item.Reference, IsOffered(item) ? item.To : null))],
         });
         return plan.Items.Any(item => item.Action == PlanAction.Cannot)
-            ? planner.Install(items.Select(item => item.Reference))
+            ? planner.Install(items.Select(item => item.Reference), mayMakeOlder: false)
             : plan with { Pins = [] };
     }
 

@@ -51,6 +51,12 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
                 Notes = [PlanNote.Refused(CatalogueChange.Refusal(now, before.Catalogue))],
             };
+        if (Offered(before) is { Release: { Withdrawn: not null } release, Offer: var offer })
+            return new PlanItem
+            {
+                Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
+                Notes = [PlanNote.Refused(ReleaseChoice.Withdrawn(offer, release))],
+            };
         if (isOnShelf(before))
             return new PlanItem
             {
@@ -65,24 +71,29 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         };
     }
 
-    /// <summary>The item that fetches the old version anew; null where it is not offered, or with another file.</summary>
-    private PlanItem? Fetched(InstalledApp? now, InstalledApp before)
+    /// <summary>The old version as its catalogue has it now; null if it does not offer that version any more.</summary>
+    private (Offer Offer, Release Release)? Offered(InstalledApp before)
     {
         foreach (var offer in offers.Find(before.Id).Where(offer => offer.Catalogue == before.Catalogue))
         {
-            var release = offer.Card.Releases.FirstOrDefault(release => release.Version == before.Version);
-            var artifact = release?.Artifacts.FirstOrDefault(artifact =>
-                artifact.Sha256 == before.Sha256 && artifact.Platform.RunsOn(before.Platform ?? machine.Platform));
-            if (artifact is null) continue;
-            return PlanItem.Changing(now, new ReleaseChoice(offer, release!, artifact), before.Follows) with
-            {
-                InstallerArguments = before.InstallerArguments,
-                IsDependency = before.IsDependency,
-                Platform = before.Platform,
-            };
+            if (offer.Card.Releases.FirstOrDefault(release => release.Version == before.Version) is { } release)
+                return (offer, release);
         }
 
         return null;
+    }
+
+    /// <summary>The item that fetches the old version anew; null where it is not offered, or with another file.</summary>
+    private PlanItem? Fetched(InstalledApp? now, InstalledApp before)
+    {
+        if (Offered(before) is not var (offer, release)
+            || release.ArtifactFor(before.Platform ?? machine.Platform, before.Sha256) is not { } artifact) return null;
+        return PlanItem.Changing(now, new ReleaseChoice(offer, release, artifact), before.Follows) with
+        {
+            InstallerArguments = before.InstallerArguments,
+            IsDependency = before.IsDependency,
+            Platform = before.Platform,
+        };
     }
 
     private static PlanAction ActionTo(InstalledApp? now, InstalledApp before) =>

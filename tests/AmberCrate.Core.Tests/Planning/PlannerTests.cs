@@ -171,10 +171,17 @@ public sealed class PlannerTests
     [InlineData("scrim-paint 4.2.1 house", DueState.NotOffered, null, null, 0, 0)]
     [InlineData("backcloth 3.6.0 guild lts", DueState.Due, "3.6.1", "4.0.0", 1, 31)]
     [InlineData("backcloth 4.0.0 guild", DueState.Current, null, null, 0, 0)]
+    [InlineData("backcloth 3.6.1 guild", DueState.Due, "4.0.0", null, 1, 14)]
     public void Due_tells_how_far_an_app_is_behind(
         string installed, DueState state, string? available, string? beyond, int releases, int days)
     {
-        var machine = FixedOffers.Machine(installed);
+        // What is installed belongs to the line of its release, as on a machine.
+        var card = Offers.Find(FixedOffers.Installed(installed).Id)[0].Card;
+        var machine = new MachineState(FixedOffers.Here, [FixedOffers.Installed(installed)]);
+        machine = machine.With(machine.Apps.Select(app => app with
+        {
+            Line = card.Releases.FirstOrDefault(release => release.Version == app.Version)?.Line ?? app.Line,
+        }));
         var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
         (entry.State, entry.Available?.Release.Version.Text,
             entry.Newer?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)

@@ -11,8 +11,11 @@ using CsCheck;
 
 namespace AmberCrate.Core.Tests.Planning;
 
-/// <summary>No road leads an installed app from its catalogue to another one.</summary>
-public sealed class CatalogueChangeTests
+/// <summary>
+/// What no way of changing apps may do, held against all of them: change the catalogue of an installed app, take a withdrawn
+/// release, make an app older that nobody asked to make older.
+/// </summary>
+public sealed class EveryRoadTests
 {
     private static readonly string[] Names = ["guild", "house", "evil"];
     private static readonly string[] Versions = ["1.0", "1.1", "2.0"];
@@ -38,6 +41,10 @@ public sealed class CatalogueChangeTests
 
     public static TheoryData<string> EveryRoad => [.. Roads.Keys];
 
+    /// <summary>The roads that may go to an older version of the app that they are asked for.</summary>
+    private static readonly string[] ToOlder = ["equip with a version", "equip sealed", "equip and uninstall others", "undo",
+        "retry"];
+
     private static readonly Gen<World> Worlds =
         from installed in Gen.Int[0, 3].Array[Ids.Length]
         from version in Gen.Int[0, 2].Array[Ids.Length]
@@ -47,11 +54,39 @@ public sealed class CatalogueChangeTests
         from wanted in Gen.Int[0, 2]
         from shelf in Gen.Bool
         from order in Gen.Int[0, 2]
-        select new World(installed, version, offered, named, app, wanted, shelf, order);
+        from withdrawn in Gen.Int[0, 3].Array[Ids.Length * Versions.Length]
+        from needs in Gen.Int[0, 5].Array[Ids.Length * Versions.Length]
+        select new World(installed, version, offered, named, app, wanted, shelf, order, withdrawn, needs);
 
     [Theory]
     [MemberData(nameof(EveryRoad))]
-    public void An_installed_app_stays_with_its_catalogue_on(string road) => Worlds.Sample(world =>
+    public void An_installed_app_stays_with_its_catalogue_on(string road) => Along(road, (world, item) =>
+    {
+        if (world.Machine.Find(AppId.Parse(item.Id)) is { } there && item.PutsOn)
+            (item.Restores?.Catalogue ?? item.Offer!.Catalogue).ShouldBe(there.Catalogue, $"{road}: {item.Id}");
+    });
+
+    [Theory]
+    [MemberData(nameof(EveryRoad))]
+    public void No_withdrawn_release_comes_in_on(string road) => Along(road, (world, item) =>
+    {
+        if (!item.PutsOn || !world.IsWithdrawn(item.Id, item.To!.Text)) return;
+
+        // Of a version on the shelf, nobody can tell that it was withdrawn if its catalogue does not say so.
+        if (item.Restores is { } back && !world.Offers.Find(back.Id).Any(offer => offer.Catalogue == back.Catalogue)) return;
+        item.Action.ShouldBe(PlanAction.Repair, $"{road}: {item.Id} {item.To}");
+        if (item.Fetches) item.Note.ToString().ShouldContain("has withdrawn");
+    });
+
+    [Theory]
+    [MemberData(nameof(EveryRoad))]
+    public void Nothing_becomes_older_without_a_word_on(string road) => Along(road, (world, item) =>
+    {
+        if (item.Action != PlanAction.Downgrade || (item.Id == world.App && ToOlder.Contains(road))) return;
+        (item.IsMadeOlder, road).ShouldBe((true, "install"));
+    });
+
+    private static void Along(string road, Action<World, PlanItem> holds) => Worlds.Sample(world =>
     {
         Plan plan;
         try
@@ -64,12 +99,7 @@ public sealed class CatalogueChangeTests
             return;
         }
 
-        foreach (var item in plan.Items)
-        {
-            var there = world.Machine.Find(AppId.Parse(item.Id));
-            if (there is null || !item.PutsOn) continue;
-            (item.Restores?.Catalogue ?? item.Offer!.Catalogue).ShouldBe(there.Catalogue, $"{road}: {item.Id}");
-        }
+        foreach (var item in plan.Items) holds(world, item);
     }, iter: 500);
 
     [Theory]
@@ -96,8 +126,11 @@ public sealed class CatalogueChangeTests
     }
 
     private sealed record World(
-        int[] Catalogue, int[] Installed, bool[] Offered, int Named, int At, int Wanted, bool IsOnShelf, int Order)
+        int[] Catalogue, int[] Installed, bool[] Offered, int Named, int At, int Wanted, bool IsOnShelf, int Order,
+        int[] Withdrawn, int[] Needs)
     {
+        public bool IsWithdrawn(string id, string version) => Withdrawn[Place(id, version)] == 0;
+
         public string App => Ids[At];
 
         public string Version => Versions[Wanted];
@@ -107,10 +140,32 @@ public sealed class CatalogueChangeTests
         public MachineState Machine => FixedOffers.Machine([.. Enumerable.Range(0, Ids.Length).Where(at => Catalogue[at] < 3)
             .Select(at => $"{Ids[at]} {Versions[Installed[at]]} {Names[Catalogue[at]]}")]);
 
+        private static int Place(string id, string version) =>
+            (Array.IndexOf(Ids, id) * Versions.Length) + Array.IndexOf(Versions, version);
+
         public FixedOffers Offers => new([.. Enumerable.Range(0, Names.Length).Select(at => (at + Order) % Names.Length)
             .SelectMany(name => Enumerable.Range(0, Ids.Length).Where(at => Offered[(name * Ids.Length) + at])
-                .Select(at => (Names[name], CardSamples.With(
-                    Ids[at], "2.0 2026-03-01", "1.1 2026-02-01", "1.0 2026-01-01"))))]);
+                .Select(at => (Names[name], CardOf(Ids[at]))))]);
+
+        /// <summary>A card of which some releases are withdrawn, and some need one version of the next app.</summary>
+        private AppCard CardOf(string id)
+        {
+            var card = CardSamples.With(id, "2.0 2026-03-01", "1.1 2026-02-01", "1.0 2026-01-01");
+            var next = Ids[(Array.IndexOf(Ids, id) + 1) % Ids.Length];
+            return card with
+            {
+                Releases =
+                [
+                    .. card.Releases.Select(release => release with
+                    {
+                        Withdrawn = IsWithdrawn(id, release.Version.Text) ? "it loses work" : null,
+                        Needs = Needs[Place(id, release.Version.Text)] is var need && need < Versions.Length
+                            ? [RelatedApp.Parse($"{next}@{Versions[need]}")]
+                            : [],
+                    }),
+                ],
+            };
+        }
 
         public Planner Planner => new(Machine, Offers);
 
