@@ -84,8 +84,8 @@ internal static class PlanView
             return plan.Items.All(item => item.Action is PlanAction.Remove || !item.Changes)
                 ? $"Uninstall {Words.Count(removed.Count, "app")}{how}: {string.Join(", ", removed)}?"
                 : $"Go ahead{how}, and uninstall {Words.Count(removed.Count, "app")}: {string.Join(", ", removed)}?";
-        if (plan.Items.Where(item => item is { Action: PlanAction.Downgrade, IsMadeOlder: false }).Select(item => $"{item.Id} {item.To}").ToList()
-            is { Count: > 0 } lowered)
+        if (plan.Items.Where(item => item is { Action: PlanAction.Downgrade, IsMadeOlder: false })
+            .Select(item => $"{item.Id} {item.To}").ToList() is { Count: > 0 } lowered)
             return $"Go ahead{how}, and go back to an older version of {Words.Count(lowered.Count, "app")}: "
                 + $"{string.Join(", ", lowered)}?";
         return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?"

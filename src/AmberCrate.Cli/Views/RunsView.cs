@@ -72,7 +72,7 @@ internal static class RunsView
         foreach (var pin in details.Pins)
             output.Line(pin.After is { } set ? $"{pin.App}: {set.Words}" : $"{pin.App}: pin lifted");
         ShowLogs(output, details.Logs);
-        if (run.IsLeft) output.Next(NextCommand.Of("retry", $"{run.Number}"));
+        if (details.IsLeft) output.Next(NextCommand.Of("retry", $"{run.Number}"));
         else if (run.Items.Any(item => item.HasChanged)) output.Next(NextCommand.Of("undo", $"{run.Number}"));
     }
 

@@ -33,6 +33,12 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>Tells what of an app is damaged on the disk; null for nothing.</summary>
     public Func<InstalledApp, AppDamage?> Damage { get; init; } = _ => null;
 
+    /// <summary>
+    /// What was kept of the card of a version, if its file is still on this machine too: with both, the version
+    /// can be put back without its catalogue. Null for nothing.
+    /// </summary>
+    public Func<InstalledApp, KeptCard?> Kept { get; init; } = _ => null;
+
     /// <summary>The platforms that a person chooses for apps in place of the machine's own.</summary>
     public IReadOnlyDictionary<AppId, Platform> ChosenPlatforms { get; init; } = new Dictionary<AppId, Platform>();
 
@@ -55,7 +61,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
         IEnumerable<InstalledApp> apps, PinList pins, IReadOnlyDictionary<AppId, AppVersion> real,
         IReadOnlyDictionary<AppId, Platform> platforms) => new(Platform, apps)
         {
-            Pins = pins, Damage = Damage, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
+            Pins = pins, Damage = Damage, Kept = Kept, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
         };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>

@@ -109,7 +109,14 @@ public sealed record PlanItem
 
     /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
     public PlanItem Hindered(Problem obstacle) =>
-        this with { Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)] };
+        this with
+        {
+            Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)],
+            Wanted = Wanted ?? (Action, To),
+        };
+
+    /// <summary>What was to be done, and the version to be there afterwards, if something is in the way.</summary>
+    public (PlanAction Action, AppVersion? To)? Wanted { get; private init; }
 
     /// <summary>The same item, of an app that becomes older although nobody asked for an older version.</summary>
     internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
@@ -146,6 +153,30 @@ public sealed record PlanItem
     /// put on from its artifact.
     /// </summary>
     public InstalledApp? Restores { get; init; }
+
+    /// <summary>
+    /// The state of the app to go back to, whose file is still on this machine although its catalogue does not offer it now; null
+    /// in every other case.
+    /// </summary>
+    public InstalledApp? PutsBack { get; init; }
+
+    /// <summary>The item that puts a version back from its file and what was kept of its card; null if it cannot.</summary>
+    /// <param name="now">The app as it is; null where it is not installed.</param>
+    /// <param name="before">The state to go back to.</param>
+    /// <param name="machine">The machine.</param>
+    internal static PlanItem? PuttingBack(InstalledApp? now, InstalledApp before, MachineState machine)
+    {
+        if (machine.Kept(before) is not { Card.Releases: [{ Artifacts: [var artifact] } release] } kept
+            || release.Version != before.Version) return null;
+        var offer = new Offer(before.Catalogue, kept.Base, kept.Card);
+        return Changing(now, new ReleaseChoice(offer, release, artifact), before.Follows) with
+        {
+            PutsBack = before, StatedSha256 = artifact.Sha256 == before.Sha256 ? null : before.Sha256,
+            InstallerArguments = before.InstallerArguments, IsDependency = before.IsDependency, Platform = before.Platform,
+            IsUnsigned = before.IsUnsigned,
+            Notes = before.IsUnsigned ? [PlanNote.FromCache(), PlanNote.NotSignedBy(before.Catalogue)] : [PlanNote.FromCache()],
+        };
+    }
 
     /// <summary>Whether nobody has asked for the app itself.</summary>
     public bool IsDependency { get; init; }

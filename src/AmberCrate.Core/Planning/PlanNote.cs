@@ -73,15 +73,25 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>Its old version is still on the shelf, so that nothing is downloaded.</summary>
     internal static PlanNote FromShelf() => Of("from-shelf", [], "still on this machine");
 
+    /// <summary>Its file is still in the cache, so that its catalogue is not needed.</summary>
+    internal static PlanNote FromCache() => Of("from-cache", [], "from the file that is still on this machine");
+
     /// <summary>It has been changed again since the run that is undone.</summary>
     internal static PlanNote ChangedSince(InstalledApp? now) => Of(
         "changed-since", now is null ? [] : [Version(now.Version)],
         now is null ? "uninstalled since that run" : "changed again since that run");
 
-    /// <summary>A version that is neither on the shelf nor offered as it was.</summary>
-    internal static PlanNote NotToBeHad(InstalledApp before) => Of(
-        "not-offered", [Version(before.Version), ("catalogue", before.Catalogue.Text)],
-        $"{before.Version} is neither on this machine nor offered by {before.Catalogue} with the same file");
+    /// <summary>A version that is neither on this machine nor offered as it was.</summary>
+    internal static PlanNote NotToBeHad(InstalledApp before, IOffers offers)
+    {
+        var state = CatalogueStatus.Of(before.Catalogue, offers);
+        return Of(
+            "not-offered",
+            [Version(before.Version), ("catalogue", before.Catalogue.Text), ("state", DueWords.States.WordOf(state))],
+            state == DueState.NotOffered
+                ? $"{before.Version} is neither on this machine nor offered by {before.Catalogue} with the same file"
+                : $"{before.Version} is not on this machine any more, and {CatalogueStatus.Words(before.Catalogue, offers)}");
+    }
 
     /// <summary>It is damaged on the disk.</summary>
     internal static PlanNote Damaged(AppDamage damage) => Of("damaged", [], damage.Words);

@@ -23,18 +23,21 @@ public static class PlanPicking
 
         bool Follows(PlanItem item) =>
             (item.NeededBy.Count > 0 && item.NeededBy.All(id => gone.Contains(id)))
-            || (item.Fetches && (Needs(item).Any(LacksItsNeed) || item.Offer!.Card.ConflictsOf(item.Release!).Any(IsStillThere)))
+            || (item.Fetches
+                && (Needs(item).Any(LacksItsNeed) || item.Offer!.Card.ConflictsOf(item.Release!).Any(IsStillThere)))
             || gone.Any(id => items.TryGetValue(id, out var stays) && stays.Installed is { } app && BreaksWith(app, item));
 
         // An app that stays as it is keeps what it needs, and nothing comes in that it excludes.
         static bool BreaksWith(InstalledApp app, PlanItem item) =>
             app.Needs.Any(need => need.Id.Text == item.Id && IsThere(need, item.Installed) && !WillBeThere(need, item))
-            || app.Conflicts.Any(other => other.Id.Text == item.Id && !IsThere(other, item.Installed) && WillBeThere(other, item));
+            || app.Conflicts.Any(other =>
+                other.Id.Text == item.Id && !IsThere(other, item.Installed) && WillBeThere(other, item));
 
         static bool IsThere(RelatedApp other, InstalledApp? app) => app is not null && other.Accepts(app.Version, app.Line);
 
         static bool WillBeThere(RelatedApp other, PlanItem item) =>
-            item.To is { } version && other.Accepts(version, (item.Restores?.Line ?? item.Release?.Line ?? item.Installed?.Line)!);
+            item.To is { } version
+            && other.Accepts(version, (item.Restores?.Line ?? item.Release?.Line ?? item.Installed?.Line)!);
 
         bool LacksItsNeed(RelatedApp need) => gone.Contains(need.Id.Text) && items.TryGetValue(need.Id.Text, out var target)
             && !(target.Installed is { } there && need.Accepts(there.Version, there.Line));

@@ -290,9 +290,13 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
                 };
         }
 
-        return damage is null
-            ? restored
-            : item with { Action = PlanAction.Cannot, Notes = [PlanNote.Damaged(damage), PlanNote.NotToBeHad(app)] };
+        if (damage is null) return restored;
+        return PlanItem.PuttingBack(app, app, machine) is { } again
+            ? again with
+            {
+                Action = PlanAction.Repair, Follows = asked, IsDependency = isDependency, Notes = [.. item.Notes, .. again.Notes],
+            }
+            : item with { Action = PlanAction.Cannot, Notes = [.. item.Notes, PlanNote.NotToBeHad(app, offers)] };
     }
 
     private PlanItem Kept(

@@ -37,11 +37,18 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     public string? Reason { get; init; }
 
     /// <summary>Whether the app was changed by the run, as far as the record says.</summary>
-    public bool HasChanged => Outcome is Runs.Outcome.Done or Runs.Outcome.Unchanged && !Equals(Stands(Before), Stands(After));
+    public bool HasChanged => Outcome is Runs.Outcome.Done && Action is not PlanAction.Repair
+        || (Outcome is Runs.Outcome.Done or Runs.Outcome.Unchanged && !Equals(Stands(Before), Stands(After)));
 
-    private static object? Stands(InstalledApp? app) =>
+    /// <summary>
+    /// How an app stands: which version of which file is there, what it follows, and whether somebody chose it.
+    /// </summary>
+    internal static object? Stands(InstalledApp? app) =>
         app is null ? null : (app.ShelfName, app.Sha256, app.Follows, app.IsDependency);
 
-    /// <summary>Whether it is still to be done: it failed, waited for an app to be closed, or was not reached.</summary>
+    /// <summary>
+    /// Whether it did not end as planned: it failed, waited for an app to be closed, or was not reached. <see cref="RunLeft"/>
+    /// tells whether it is still to be done.
+    /// </summary>
     public bool IsLeft => Outcome?.IsLeft() != false;
 }

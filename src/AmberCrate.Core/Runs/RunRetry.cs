@@ -11,14 +11,11 @@ namespace AmberCrate.Core.Runs;
 /// <param name="offers">What the catalogues offer.</param>
 public sealed class RunRetry(MachineState machine, IOffers offers)
 {
-    /// <summary>
-    /// Plans what is left. What has been done in the meantime is kept, and what is gone by now is left out where it was to be
-    /// upgraded or uninstalled.
-    /// </summary>
+    /// <summary>Plans what is left of a run.</summary>
+    /// <param name="left">What <see cref="RunLeft"/> has found.</param>
     /// <exception cref="ProblemException">Something to be installed is not offered any more, or there is no plan.</exception>
-    public Plan Plan(IEnumerable<RecordedItem> items)
+    public Plan Plan(IReadOnlyList<RecordedItem> left)
     {
-        var left = items.Where(item => item.IsLeft).ToList();
         var installed = left.Where(IsAskedForAnew).ToList();
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade, PlanAction.Replace), StillThere(left, PlanAction.Remove));
         var planner = new Planner(machine.With(PlatformsOf(left)), offers);
@@ -35,7 +32,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     }
 
     /// <summary>The platforms that were asked for, of apps that are not there yet.</summary>
-    private Dictionary<AppId, Platform> PlatformsOf(List<RecordedItem> left) =>
+    private Dictionary<AppId, Platform> PlatformsOf(IReadOnlyList<RecordedItem> left) =>
         left.Where(item => item.Platform is not null && Find(item) is null)
             .Where(item => AppId.TryParse(item.Reference.Name, out _))
             .ToDictionary(item => AppId.Parse(item.Reference.Name), item => item.Platform!);
@@ -59,7 +56,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     private bool IsOffered(RecordedItem item) => item.To is not null && AppId.TryParse(item.Reference.Name, out var id)
         && offers.Find(id).Any(offer => offer.Card.Releases.Any(release => release.Version == item.To));
 
-    private List<string> StillThere(List<RecordedItem> left, params PlanAction[] actions) =>
+    private List<string> StillThere(IReadOnlyList<RecordedItem> left, params PlanAction[] actions) =>
         [.. left.Where(item => actions.Contains(item.Action) && !IsAskedForAnew(item) && Find(item) is not null)
             .Select(item => item.Reference.Name)];
 

@@ -18,12 +18,13 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
     /// <summary>Plans it.</summary>
     /// <param name="run">The number of the run, for messages.</param>
     /// <param name="items">Its items.</param>
+    /// <param name="begun">When the run began.</param>
     /// <exception cref="ProblemException">What would be left does not go together.</exception>
-    public Plan Plan(long run, IReadOnlyList<RecordedItem> items)
+    public Plan Plan(long run, IReadOnlyList<RecordedItem> items, DateTimeOffset begun)
     {
         // What was put on last may need what was put on before it.
         var plan = new Plan([.. items.Reverse().Where(WasChanged).Select(Back).OfType<PlanItem>()]);
-        RequireSound(run, plan);
+        RequireSound(run, plan, begun);
         return plan;
     }
 
@@ -64,11 +65,13 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 IsDependency = before.IsDependency, InstallerArguments = before.InstallerArguments,
                 Notes = [PlanNote.FromShelf(), .. ChangedSince(item, now)],
             };
-        return Fetched(now, before) is { } again ? again with { Notes = ChangedSince(item, now) } : new PlanItem
-        {
-            Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
-            Notes = [PlanNote.NotToBeHad(before)],
-        };
+        return (Fetched(now, before) ?? PlanItem.PuttingBack(now, before, machine)) is { } again
+            ? again with { Notes = [.. again.Notes, .. ChangedSince(item, now)] }
+            : new PlanItem
+            {
+                Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
+                Notes = [PlanNote.NotToBeHad(before, offers)],
+            };
     }
 
     /// <summary>The old version as its catalogue has it now; null if it does not offer that version any more.</summary>
@@ -109,7 +112,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
 
     /// <exception cref="ProblemException">An app would lack what it needs, be beside what it excludes, or leave its
     /// pin.</exception>
-    private void RequireSound(long run, Plan plan)
+    private void RequireSound(long run, Plan plan, DateTimeOffset begun)
     {
         var after = StateAfter(plan);
         List<Advice> faults = [];
@@ -124,7 +127,9 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         foreach (var item in plan.Items.Where(item => item.PutsOn))
         {
             var (version, line) = (item.To!, (item.Restores?.Line ?? item.Release?.Line)!);
-            if (machine.Pins.InForce(AppId.Parse(item.Id)) is { } pin && !pin.Selector.Accepts(version, line))
+            // A pin that was there before the run has let the app be as it was.
+            if (machine.Pins.InForce(AppId.Parse(item.Id)) is { } pin && pin.Since > begun
+                && !pin.Selector.Accepts(version, line))
                 faults.Add(Advice.Of($"{item.Id} is {pin.Words}, and would be {version}"));
         }
 

@@ -31,7 +31,9 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
     });
 
     /// <summary>Whether a version is on the shelf with all its files.</summary>
-    public bool IsShelfWhole(InstalledApp app) => ShelfFaults(app, isDeep: false, default).Count == 0;
+    /// <param name="app">The version.</param>
+    /// <param name="isDeep">Whether the content of every file is read.</param>
+    public bool IsShelfWhole(InstalledApp app, bool isDeep = false) => ShelfFaults(app, isDeep, default).Count == 0;
 
     /// <summary>What is damaged: missing files on the shelf, a missing link, things missing outside; null for nothing.</summary>
     public AppDamage? DamageOf(InstalledApp app)

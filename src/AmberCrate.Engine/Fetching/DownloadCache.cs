@@ -55,6 +55,9 @@ public sealed class DownloadCache
         return file.Exists ? file.Length : 0;
     }
 
+    /// <summary>Whether the whole file is there. It is verified when it is used.</summary>
+    public bool Has(Sha256Digest sha256) => File.Exists(PathOf(sha256));
+
     /// <summary>The artifact as soon as it is there: a large one that the cache holds is checked on the way.</summary>
     /// <param name="wanted">The artifact.</param>
     /// <param name="watch">Is told how it gets on.</param>
@@ -95,9 +98,12 @@ public sealed class DownloadCache
     /// Drops what was not used for longest until the cache keeps to its limit, and halves that nobody took up again.
     /// </summary>
     /// <param name="spared">What stays in any case: it has just been fetched for use.</param>
-    public void Prune(IReadOnlySet<Sha256Digest> spared)
+    /// <param name="needed">The digests of files that may be needed without a network, such as for undo. They stay too. This is
+    /// asked only if something would be dropped.</param>
+    public void Prune(IReadOnlySet<Sha256Digest> spared, Func<IReadOnlySet<string>>? needed = null)
     {
         if (!Directory.Exists(_folder)) return;
+        var alsoSpared = new Lazy<IReadOnlySet<string>>(needed ?? (() => new HashSet<string>()));
         var files = new DirectoryInfo(_folder).EnumerateFiles().OrderByDescending(file => file.LastWriteTimeUtc).ToList();
         var kept = 0L;
         var now = _clock.GetUtcNow().UtcDateTime;
@@ -105,7 +111,8 @@ public sealed class DownloadCache
         {
             var isPart = file.Name.EndsWith(PartEnding, StringComparison.Ordinal);
             if (isPart ? now - file.LastWriteTimeUtc < PartsAreKept : Sha256Digest.TryParse(file.Name, out var digest)
-                && (spared.Contains(digest) || kept + file.Length <= _settings.CacheSize)) kept += file.Length;
+                && (spared.Contains(digest) || kept + file.Length <= _settings.CacheSize
+                    || alsoSpared.Value.Contains(digest.Hex))) kept += file.Length;
             else if (isPart || Sha256Digest.TryParse(file.Name, out _)) file.Delete();
         }
     }

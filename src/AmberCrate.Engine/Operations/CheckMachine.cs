@@ -42,7 +42,7 @@ public sealed class CheckMachine(Session session)
         List<Finding> findings = [.. found.SelectMany(one => one)];
         findings.AddRange(OfPlanning(all, machine, station));
         findings.AddRange(Commands(all, station));
-        if (names.Count == 0) findings.AddRange([.. OfMachine(station), .. OfCatalogues(station)]);
+        if (names.Count == 0) findings.AddRange([.. OfMachine(station, machine), .. OfCatalogues(station)]);
         return new CheckResult(
             [.. findings.OrderBy(one => one.Weight).ThenBy(one => one.App, StringComparer.Ordinal)], all.Length, isDeep);
     }
@@ -140,7 +140,7 @@ public sealed class CheckMachine(Session session)
         }
     }
 
-    private static IEnumerable<Finding> OfMachine(Workstation station)
+    private static IEnumerable<Finding> OfMachine(Workstation station, MachineState machine)
     {
         var layout = station.Layout;
         Advice anyChange = NextCommand.Of("check", "--repair");
@@ -151,11 +151,14 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.Leftovers, FindingWeight.Hint, null, $"{leftover.Path} was left by an earlier run", NextCommand
                     .Of("reclaim"));
-        if (station.Records.Runs(1) is [{ Counts: var counts } last]
-            && counts.Where(count => count.Outcome?.IsLeft() != false).Sum(count => count.Count) is > 0 and var left)
-            yield return new Finding(
-                FindingKind.Unfinished, FindingWeight.Attention, null, $"run {last.Number} left {left} of its apps undone",
-                NextCommand.Of("retry", $"{last.Number}"));
+        foreach (var run in station.Records.RunsNotEnded())
+        {
+            if (station.Records.LeftOf(run, machine) is { Count: > 0 } left)
+                yield return new Finding(
+                    FindingKind.Unfinished, FindingWeight.Attention, null,
+                    $"run {run.Number} left {left.Count} of its apps undone", NextCommand.Of("retry", $"{run.Number}"));
+        }
+
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)

@@ -97,7 +97,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         {
             Items =
             [
-                .. plan.Items.Select(item => item.Fetches && unsigned.Contains(item.Offer!.Catalogue)
+                .. plan.Items.Select(item => item is { Fetches: true, PutsBack: null } && unsigned.Contains(item.Offer!.Catalogue)
                     ? item with { IsUnsigned = true, Notes = [.. item.Notes, PlanNote.NotSignedBy(item.Offer.Catalogue)] }
                     : item),
             ],
@@ -144,6 +144,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (self is null) return plan;
         var trusts = station.Records.Catalogues().Select(one => (one.Name, one.Trust))
             .Concat(plan.AddedCatalogues.Select(one => (one.Name, one.Trust)));
+        if (self.PutsBack is not null) return plan;
         return trusts.First(one => one.Name == self.Offer!.Catalogue).Trust.Root is not null ? plan
             : PlanPicking.Hindered(plan, new Dictionary<string, Problem>(StringComparer.Ordinal)
             {
@@ -203,7 +204,9 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw Opening.CannotAsk().ToException();
     }
 
-    /// <summary>Asks once more if apps become older that nobody asked to become older. Agreeing beforehand is not enough.</summary>
+    /// <summary>
+    /// Asks once more if apps become older that nobody asked to become older. Agreeing beforehand is not enough.
+    /// </summary>
     /// <exception cref="ProblemException">Nobody can be asked.</exception>
     private bool MayMakeOlder(Plan plan, CancellationToken cancel)
     {

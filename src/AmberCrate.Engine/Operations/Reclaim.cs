@@ -58,7 +58,7 @@ public sealed class Reclaim(Session session)
     {
         if (item.Kind == ReclaimKind.Record)
         {
-            station.Records.RemoveOldRuns(UndoneSince(station));
+            station.Records.RemoveOldRuns(station.UndoNeeds.Since);
             return;
         }
 
@@ -70,20 +70,16 @@ public sealed class Reclaim(Session session)
 
     private ReclaimPlan Find(Workstation station)
     {
-        var since = UndoneSince(station);
-        var needed = Needed(station, since);
+        var undo = station.UndoNeeds;
         return new ReclaimPlan(
             [
-                .. OldVersions(station, needed), .. Downloads(station, needed),
+                .. OldVersions(station, undo), .. Downloads(station, undo),
                 .. new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find()
                     .Select(left => new ReclaimItem(ReclaimKind.Leftover, null, left.Path, left.Size)),
-                .. Logs(station, since), .. OldRuns(station, since),
+                .. Logs(station, undo.Since), .. OldRuns(station, undo.Since),
             ],
             session.Settings.UndoDays);
     }
-
-    /// <summary>Runs that began after this time can be undone.</summary>
-    private DateTimeOffset UndoneSince(Workstation station) => station.Now - TimeSpan.FromDays(session.Settings.UndoDays);
 
     private static IEnumerable<ReclaimItem> OldRuns(Workstation station, DateTimeOffset since)
     {
@@ -91,18 +87,10 @@ public sealed class Reclaim(Session session)
             yield return new ReclaimItem(ReclaimKind.Record, null, station.Layout.RecordsFile, old.Size) { Count = old.Count };
     }
 
-    /// <summary>The states to which undo can go back in the set time, and the day until which each is kept.</summary>
-    private List<(InstalledApp App, DateTimeOffset Until)> Needed(Workstation station, DateTimeOffset since) =>
-        session.Settings.UndoDays == 0
-            ? []
-            : [.. station.Records.StatesBefore(since)
-                .Select(one => (one.App, one.Begun + TimeSpan.FromDays(session.Settings.UndoDays)))];
-
-    private static IEnumerable<ReclaimItem> OldVersions(
-        Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
+    private static IEnumerable<ReclaimItem> OldVersions(Workstation station, UndoNeeds undo)
     {
         var machine = station.State();
-        var states = needed.ToLookup(one => (one.App.Id, one.App.ShelfName), one => (DateTimeOffset?)one.Until);
+        var states = undo.States.ToLookup(one => (one.App.Id, one.App.ShelfName), one => (DateTimeOffset?)one.Until);
         foreach (var app in machine.Apps)
         {
             var shelf = station.Layout.ShelfOf(app.Id);
@@ -123,17 +111,15 @@ public sealed class Reclaim(Session session)
         }
     }
 
-    private static IEnumerable<ReclaimItem> Downloads(
-        Workstation station, List<(InstalledApp App, DateTimeOffset Until)> needed)
+    private static IEnumerable<ReclaimItem> Downloads(Workstation station, UndoNeeds undo)
     {
         if (!Directory.Exists(station.Layout.DownloadsFolder)) yield break;
-        var installed = station.Records.Ids();
-        var gone = needed.Where(one => !installed.Contains(one.App.Id.Text))
-            .ToLookup(one => one.App.Sha256.Hex, one => one.Until, StringComparer.Ordinal);
         foreach (var file in new DirectoryInfo(station.Layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
         {
             if (!Sha256Digest.TryParse(file.Name, out var digest)) continue;
-            var kept = gone[digest.Hex].Any() ? $"for undo until {gone[digest.Hex].Max().ToLocalTime():yyyy-MM-dd}" : null;
+            var kept = undo.Files.TryGetValue(digest.Hex, out var until)
+                ? $"for undo until {until.ToLocalTime():yyyy-MM-dd}"
+                : null;
             yield return new ReclaimItem(ReclaimKind.Download, null, file.FullName, file.Length) { Kept = kept };
         }
     }

@@ -1,6 +1,8 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -17,19 +19,37 @@ public sealed class Retry(Session session)
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
-        var earlier = station.Records.RunLeft(number);
-        if (earlier is null && number is not null)
-            throw new Problem(ProblemCode.NothingMatched, $"there is no run {number} on record").ToException();
-        if (earlier is null || !earlier.IsLeft)
+        var machine = station.State();
+        var (earlier, left) = LeftOf(number, station.Records, machine);
+        if (earlier is null || left.Count == 0)
         {
             var nothing = new Plan([]);
             return new RunResult(RunEnd.NothingLeft, nothing, PlanDigest.Of(nothing)) { Earlier = earlier?.Number };
         }
 
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
-        var machine = station.State();
-        var plan = new RunRetry(machine, station.Offers()).Plan(earlier.Items);
+        var plan = new RunRetry(machine, station.Offers()).Plan(left);
         plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    /// <summary>The run of a number, or the latest of which something is left, with what is left of it.</summary>
+    /// <exception cref="ProblemException">There is no run of this number.</exception>
+    private static (RecordedRun? Run, IReadOnlyList<RecordedItem> Left) LeftOf(
+        long? number, RecordStore records, MachineState machine)
+    {
+        if (number is { } wanted)
+        {
+            var named = records.Run(wanted) ?? throw new Problem(
+                ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
+            return (named, records.LeftOf(named, machine));
+        }
+
+        foreach (var run in records.RunsNotEnded())
+        {
+            if (records.LeftOf(run, machine) is { Count: > 0 } left) return (run, left);
+        }
+
+        return (null, []);
     }
 }

@@ -32,7 +32,8 @@ public sealed class Undo(Session session)
             machine.Pins.All.Where(pin => !pins.Any(back => back.App == pin.App))
                 .Concat(pins.Select(pin => pin.After).OfType<Pin>()),
             machine.Pins.Today));
-        var plan = new RunUndo(machine, station.Offers(), station.Inspector.IsShelfWhole).Plan(run.Number, run.Items)
+        var plan = new RunUndo(machine, station.Offers(), app => station.Inspector.IsShelfWhole(app, isDeep: true))
+            .Plan(run.Number, run.Items, run.Begun)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with { Pins = pins, Catalogues = CataloguesBack(run, station, plan) };

@@ -110,7 +110,11 @@ internal sealed class Workstation : IDisposable
     public MachineState State() => new(HostPlatform.Current, Apps())
     {
         Pins = new PinList(Records.Pins(), Today), Damage = Inspector.DamageOf, Protected = _session.Settings.Protected,
+        Kept = Kept,
     };
+
+    private KeptCard? Kept(InstalledApp app) =>
+        Downloads.Has(app.Sha256) ? Records.KeptCardOf(app.Id, app.Sha256) : null;
 
     /// <summary>What is on the machine now, where many apps will be held against the disk: that is done on every
     /// processor.</summary>
@@ -124,7 +128,7 @@ internal sealed class Workstation : IDisposable
             .Select(app => (app.Id, Damage: Inspector.DamageOf(app))).ToDictionary(one => one.Id, one => one.Damage);
         return new MachineState(state.Platform, state.Apps)
         {
-            Pins = state.Pins, Protected = state.Protected,
+            Pins = state.Pins, Protected = state.Protected, Kept = state.Kept,
             Damage = app => damage.TryGetValue(app.Id, out var found) ? found : Inspector.DamageOf(app),
         };
     }
@@ -308,11 +312,14 @@ internal sealed class Workstation : IDisposable
             ?? throw new MalformedException($"it is larger than {most >> 10} KiB");
     }
 
+    /// <summary>What undo can need.</summary>
+    public UndoNeeds UndoNeeds => new(Records, Inspector, _session.Settings.UndoDays, Now);
+
     /// <summary>Makes the runner of this root.</summary>
     public Runner Runner() =>
         new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call)
         {
-            Lock = _lock,
+            Lock = _lock, UndoFiles = () => UndoNeeds.Files.Keys.ToHashSet(StringComparer.Ordinal),
         };
 
     /// <summary>Makes what looks at the machine for a plan.</summary>

@@ -16,14 +16,16 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <param name="before">The app as recorded; null where it is not installed.</param>
     /// <param name="after">The app as it shall be, its version complete on the shelf; null to uninstall it.</param>
     /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
+    /// <param name="kept">What to keep of its card; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
     public IReadOnlyList<string> Go(
-        InstalledApp? before, InstalledApp? after, Func<string?>? check = null, CancellationToken cancel = default)
+        InstalledApp? before, InstalledApp? after, Func<string?>? check = null, KeptCard? kept = null,
+        CancellationToken cancel = default)
     {
         var id = (after ?? before)!.Id;
         var edited = before is null ? [] : placer.Edited(before);
-        records.Intend(id, after);
+        records.Intend(id, after, kept);
         try
         {
             Apply(before, after);

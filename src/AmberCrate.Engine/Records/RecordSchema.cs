@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Records;
 internal static class RecordSchema
 {
     /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
-    public const int Version = 10;
+    public const int Version = 11;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>
     public const string IsLeft = "outcome IN ('open', 'skipped', 'in-use', 'failed')";
@@ -93,7 +93,14 @@ internal static class RecordSchema
         INSERT INTO trusted_roots SELECT name, trust FROM catalogues WHERE length(trust) = 64;
         """;
 
-    private static readonly string[] Steps = [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth, Ninth, Tenth];
+    /// <summary>What it takes to put an installed version back from its file, without its catalogue.</summary>
+    private const string Eleventh = """
+        CREATE TABLE kept_cards(app TEXT NOT NULL, sha256 TEXT NOT NULL, base TEXT NOT NULL, card TEXT NOT NULL,
+            PRIMARY KEY(app, sha256)) STRICT;
+        """;
+
+    private static readonly string[] Steps =
+        [First, Second, Third, Fourth, Fifth, Sixth, Seventh, Eighth, Ninth, Tenth, Eleventh];
 
     /// <summary>Brings a database to the current version, from an empty one on.</summary>
     /// <exception cref="ProblemException">A newer program has written it.</exception>

@@ -20,6 +20,14 @@ public sealed partial class RecordStore
     /// <summary>Between arguments in one column: no argument of a program can hold it.</summary>
     private const char BetweenArguments = '\0';
 
+    /// <summary>Of how many of the latest runs something can be left.</summary>
+    private const int MostRunsLeft = 20;
+
+    private const int ItemColumnCount = 11;
+
+    private const string ItemColumns =
+        "app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason, platform";
+
     private const string RunColumns = "SELECT number, command, begun, ended, interrupted, who, expired FROM runs ";
 
     /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
@@ -146,6 +154,10 @@ public sealed partial class RecordStore
             foreach (var table in new[] { "run_items", "run_pins", "run_catalogues" })
                 _database.Run($"DELETE FROM {table} WHERE run <= $1", last);
             _database.Run("DELETE FROM runs WHERE number <= $1", last);
+            _database.Run(
+                "DELETE FROM kept_cards WHERE sha256 NOT IN (SELECT record ->> 'sha256' FROM apps WHERE json_valid(record)) "
+                    + "AND sha256 NOT IN (SELECT before ->> 'sha256' FROM run_items WHERE json_valid(before)) "
+                    + "AND sha256 NOT IN (SELECT after ->> 'sha256' FROM run_items WHERE json_valid(after))");
             transaction.Commit();
         }
 
@@ -156,7 +168,7 @@ public sealed partial class RecordStore
         "SELECT COALESCE(MAX(number), 0) FROM runs WHERE begun < $1 AND number < (SELECT MAX(number) FROM runs) "
             + "AND number < COALESCE((SELECT MIN(number) FROM runs WHERE begun >= $1), 9223372036854775807) "
             + $"AND number < COALESCE((SELECT MIN(run) FROM run_items WHERE {RecordSchema.IsLeft} AND run > "
-            + "(SELECT COALESCE(MAX(number), 0) - 20 FROM runs)), 9223372036854775807)",
+            + $"(SELECT COALESCE(MAX(number), 0) - {MostRunsLeft} FROM runs)), 9223372036854775807)",
         Text(since));
 
     /// <summary>The number of all runs.</summary>
@@ -174,14 +186,24 @@ public sealed partial class RecordStore
         .Query("SELECT number FROM runs WHERE number > $1 ORDER BY number DESC", row => row.Number(0), number)
         .Select(ItemsOf);
 
-    /// <summary>The number of the latest run that has changed something; null where there is none.</summary>
-    public long? LatestThatChanged() => _database.Number(
-        """
-        SELECT COALESCE(MAX(run), 0) FROM (
-            SELECT MAX(run) AS run FROM run_items WHERE (outcome = 'done' AND action <> 'repair') OR outcome = 'open'
-                OR (outcome = 'unchanged' AND action = 'remember')
-            UNION ALL SELECT MAX(run) FROM run_pins UNION ALL SELECT MAX(run) FROM run_catalogues)
-        """) is > 0 and var number ? number : null;
+    /// <summary>
+    /// The number of the latest run that has changed something: apps, what they follow, pins or catalogues. Null for none.
+    /// </summary>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public long? LatestThatChanged()
+    {
+        var latest = _database.Number(
+            "SELECT MAX(COALESCE((SELECT MAX(run) FROM run_pins), 0), COALESCE((SELECT MAX(run) FROM run_catalogues), 0))");
+        var maybe = _database.Query(
+            "SELECT DISTINCT run FROM run_items WHERE run > $1 AND outcome IN ('done', 'open', 'unchanged') ORDER BY run DESC",
+            row => row.Number(0), latest);
+        foreach (var run in maybe)
+        {
+            if (ItemsOf(run).Any(item => item.HasChanged || item.Outcome is null)) return run;
+        }
+
+        return latest > 0 ? latest : null;
+    }
 
     /// <summary>The states of apps before runs since a time that have changed them, with the time of the run.</summary>
     /// <param name="since">The time.</param>
@@ -214,30 +236,26 @@ public sealed partial class RecordStore
         }
     }
 
-    /// <summary>The run of a number, or the latest of which something is left to do; null where there is none.</summary>
-    /// <param name="number">The number of the run; null for the latest.</param>
+    /// <summary>The latest runs of which some items did not end as planned, the latest first.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public RecordedRun? RunLeft(long? number)
-    {
-        var runs = _database.Query(
-            "SELECT number, command FROM runs WHERE CASE WHEN $1 IS NULL THEN number IN (SELECT run FROM run_items "
-                + $"WHERE {RecordSchema.IsLeft}) ELSE number = $1 END ORDER BY number DESC",
-            row => (Number: row.Number(0), Command: row.Text(1)), number);
-        foreach (var run in runs)
-        {
-            var recorded = new RecordedRun(run.Number, run.Command, ItemsOf(run.Number));
-            if (number is not null || recorded.IsLeft) return recorded;
-        }
+    public IEnumerable<RecordedRun> RunsNotEnded() => _database.Query(
+        $"SELECT DISTINCT run FROM run_items WHERE {RecordSchema.IsLeft} AND run > "
+            + $"(SELECT COALESCE(MAX(number), 0) - {MostRunsLeft} FROM runs) ORDER BY run DESC",
+        row => row.Number(0)).Select(number => Run(number)!);
 
-        return null;
-    }
+    /// <summary>What is left of a run, as the machine is now.</summary>
+    /// <param name="run">The run.</param>
+    /// <param name="machine">The machine.</param>
+    /// <exception cref="ProblemException">A record cannot be read.</exception>
+    public IReadOnlyList<RecordedItem> LeftOf(RecordedRun run, MachineState machine) => RunLeft.Of(
+        run.Items, machine, app => _database.Query(
+            $"SELECT {ItemColumns}, run FROM run_items WHERE run > $1 AND app = $2",
+            row => ReadItem(row.Number(ItemColumnCount), row), run.Number, app));
 
     /// <summary>The items of a run, in the order of its plan.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> ItemsOf(long run) => _database.Query(
-        "SELECT app, action, to_version, outcome, reference, stated_sha256, installer_arguments, before, after, reason, platform "
-            + "FROM run_items WHERE run = $1 ORDER BY rowid",
-        row => ReadItem(run, row), run);
+        $"SELECT {ItemColumns} FROM run_items WHERE run = $1 ORDER BY rowid", row => ReadItem(run, row), run);
 
     /// <summary>Closes the record of a run.</summary>
     public void EndRun(long number, RunReport report)
@@ -261,7 +279,8 @@ public sealed partial class RecordStore
                 stated_sha256, installer_arguments, before, after, platform)
             VALUES($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
             """,
-            run, item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text, outcome, reason,
+            run, item.Id, ActionWords.Actions.WordOf(item.Wanted?.Action ?? item.Action), item.From?.Text,
+            (item.Wanted?.To ?? item.To)?.Text, outcome, reason,
             new AppReference(catalogue, item.Id, item.Follows).ToString(), item.StatedSha256?.Hex,
             Packed(item.InstallerArguments),
             Record(item.Installed), Record(after), item.Platform?.ToString());

@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.Text;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
@@ -117,13 +119,43 @@ public sealed partial class RecordStore : IDisposable
     }
 
     /// <summary>Puts an intention on record: from now on the app may be anything between its record and this.</summary>
-    public void Intend(AppId id, InstalledApp? after)
+    /// <param name="id">The app.</param>
+    /// <param name="after">The state to be reached; null for "not there".</param>
+    /// <param name="kept">What to keep of its card; null for nothing.</param>
+    public void Intend(AppId id, InstalledApp? after, KeptCard? kept = null)
     {
         Steps.Pass();
+        using var transaction = _database.Begin();
         _database.Run(
             "INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text,
             after is null ? null : InstalledAppJson.Write(after), Now());
+        if (kept is not null)
+            _database.Run(
+                "INSERT OR REPLACE INTO kept_cards(app, sha256, base, card) VALUES($1, $2, $3, $4)", kept.Id.Text,
+                kept.Sha256.Hex, kept.Base.AbsoluteUri, Encoding.UTF8.GetString(CardJson.Write(kept.Card)));
+        transaction.Commit();
         Steps.Pass();
+    }
+
+    /// <summary>What was kept of an app's card when a version was installed; null if nothing was, or it cannot be read.</summary>
+    /// <param name="id">The app.</param>
+    /// <param name="sha256">The digest of the version's file.</param>
+    public KeptCard? KeptCardOf(AppId id, Sha256Digest sha256) => _database.Query(
+        "SELECT base, card FROM kept_cards WHERE app = $1 AND sha256 = $2",
+        row => Uri.TryCreate(row.Text(0), UriKind.Absolute, out var address) && ReadCardOrNull(row.Text(1)) is { } card
+            ? new KeptCard(id, sha256, address, card)
+            : null, id.Text, sha256.Hex).FirstOrDefault();
+
+    private static AppCard? ReadCardOrNull(string text)
+    {
+        try
+        {
+            return CardJson.Read(Encoding.UTF8.GetBytes(text));
+        }
+        catch (MalformedException)
+        {
+            return null;
+        }
     }
 
     /// <summary>Settles an intention: from now on the app is this, and nothing else.</summary>

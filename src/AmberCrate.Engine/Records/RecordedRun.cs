@@ -26,7 +26,4 @@ public sealed record RecordedRun(long Number, string Command, IReadOnlyList<Reco
 
     /// <summary>How many items had each outcome, null for those that had none.</summary>
     public IReadOnlyList<(Outcome? Outcome, int Count)> Counts { get; init; } = [];
-
-    /// <summary>Whether anything of it is still to be done.</summary>
-    public bool IsLeft => Items.Any(item => item.IsLeft);
 }

@@ -124,7 +124,9 @@ internal sealed class AppChange(
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
             after = placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
-            var notes = Notes(_switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), telling.Cancel));
+            var kept = KeptCard.Of(card, release, item.Artifact!, after.Sha256, item.Offer.Base);
+            var notes = Notes(
+                _switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
             notes.AddRange(placing.Placer.Remarks(after));
             if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(placing.Placer.LinksToNothing(after));
             notes.AddRange(Unconfined(item, telling));
@@ -177,8 +179,10 @@ internal sealed class AppChange(
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
             Architecture = artifact.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue,
-            CatalogueLocation = records.Catalogues().FirstOrDefault(one =>
-                one.Name == offer.Catalogue)?.Location, Follows = item.Follows,
+            CatalogueLocation = item.PutsBack is { } back
+                ? back.CatalogueLocation
+                : records.Catalogues().FirstOrDefault(one => one.Name == offer.Catalogue)?.Location,
+            Follows = item.Follows,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
             InstallerArguments = item.InstallerArguments,
             InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,

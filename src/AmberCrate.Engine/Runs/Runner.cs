@@ -45,6 +45,9 @@ public sealed class Runner
         _change = new AppChange(layout, records, downloads, placing, confinement, clock);
     }
 
+    /// <summary>The digests of the files that undo can need: they stay in the cache.</summary>
+    public Func<IReadOnlySet<string>> UndoFiles { get; init; } = () => new HashSet<string>();
+
     /// <summary>The lock of the root, which is released while the run waits for a server; null for a run without one.</summary>
     public RunLock? Lock { get; init; }
 
@@ -289,7 +292,7 @@ public sealed class Runner
     {
         try
         {
-            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.FileDigest!).ToHashSet());
+            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.FileDigest!).ToHashSet(), UndoFiles);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {

@@ -34,7 +34,7 @@ public sealed class EveryRoadTests
         ["equip and uninstall others"] = world =>
             world.Planner.Equip(new Bundle { Apps = [world.Sealed] }, uninstallsOthers: true),
         ["retry"] = world => new RunRetry(world.Machine, world.Offers).Plan([world.Item with { Outcome = Outcome.Failed }]),
-        ["undo"] = world => new RunUndo(world.Machine, world.Offers, _ => world.IsOnShelf).Plan(1, [world.Item]),
+        ["undo"] = world => new RunUndo(world.Machine, world.Offers, _ => world.IsOnShelf).Plan(1, [world.Item], default),
         ["repair"] = world => world.Planner.Repair(
             world.Machine.Apps.Select(app => (app, new AppDamage(false, ["changed"])))),
     };

@@ -21,7 +21,8 @@ public sealed class RequestTests
     [InlineData("paint,base", "base 2.0",
         "base downgrade! 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
     [InlineData("paint,base@1.2", "base 2.0", "base downgrade 1.2, paint install 1.0")]
-    [InlineData("gamma", "rt 2.0", "gamma install 1.0 (not 1.1: gamma 1.1 needs rt@1..2; rt 2.0 is not replaced by an older version)")]
+    [InlineData("gamma", "rt 2.0",
+        "gamma install 1.0 (not 1.1: gamma 1.1 needs rt@1..2; rt 2.0 is not replaced by an older version)")]
     [InlineData("rt@2.0", "gamma 1.1 needs:rt@1..2,rt 1.5",
         "rt upgrade 2.0, gamma downgrade! 1.0 (changes so that the other apps fit)")]
     [InlineData("paint,base", "", "base install 1.2 (not 2.0: paint 1.0 needs base@1.1..2), paint install 1.0")]
@@ -114,7 +115,8 @@ public sealed class RequestTests
         "base Cannot  old 1.0 (installed) needs base@..2| tool Install 1.0 ")]
     [InlineData("base@2..,tool", "old 1.0 needs:base@..2,base 1.1",
         "base Cannot  old 1.0 (installed) needs base@..2| tool Install 1.0 ")]
-    [InlineData("rt@2..,gamma", "gamma 1.1 needs:rt@1..2,rt 1.5", "rt Cannot  gamma 1.1 (installed) needs rt@1..2; gamma 1.1 is not "
+    [InlineData("rt@2..,gamma", "gamma 1.1 needs:rt@1..2,rt 1.5",
+        "rt Cannot  gamma 1.1 (installed) needs rt@1..2; gamma 1.1 is not "
         + "replaced by an older version| gamma Keep 1.1 ")]
     [InlineData("mixer,paint", "",
         "base Install 1.2 | mixer Install 2.0 not 3.0: mixer 3.0 needs base@2..; "

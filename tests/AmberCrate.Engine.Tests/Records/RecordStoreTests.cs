@@ -35,7 +35,7 @@ public sealed class RecordStoreTests : IDisposable
                 records.Catalogues()
                     .Select(catalogue => $"{catalogue.Name} {catalogue.IsPaused}")
                     .ShouldBe(["house True", "guild False"]);
-                var left = records.RunLeft(null).ShouldNotBeNull();
+                var left = records.RunsNotEnded().First();
                 left.Number.ShouldBe(2);
                 left.Items.Select(item => $"{item.Reference.Name} {item.Action} {item.To} {item.Outcome}")
                     .ShouldBe(["cue-ledger Install 1.5.0 Failed", "prompt-margin Install 2.1.0 Done"]);
@@ -80,7 +80,7 @@ public sealed class RecordStoreTests : IDisposable
             database.Run($"UPDATE run_items SET {column} = $1", word);
         }
 
-        var refused = Should.Throw<ProblemException>(() => records.RunLeft(1)).Problem;
+        var refused = Should.Throw<ProblemException>(() => records.Run(1)).Problem;
         (refused.Code, refused.What).ShouldBe((ProblemCode.StateNeedsAttention, what));
         refused.Why.ShouldContain(why);
     }
