@@ -160,6 +160,8 @@ internal static class AboutView
         Fact(output, "since", $"{PlainText.Time(installed.InstalledAt)} from {installed.Catalogue}");
         if (app.Assessment.IsChanged && installed == app.Assessment.Installed)
             Fact(output, "file", new Cell("changed by the catalogue since it was installed", Tone.Attention));
+        if (app.Assessment.HeldBack is { } held && installed == app.Assessment.Installed)
+            Fact(output, "upgrade", new Cell(held, Tone.Attention));
         if (installed.IsUnsigned) Fact(output, "trust", "taken without a signature");
         if (installed.IsDigestStated) Fact(output, "file", $"sha256 {installed.Sha256}, which you stated");
         Fact(output, "follows", installed.Follows is null ? "the newest" : "@" + installed.Follows);

@@ -92,7 +92,7 @@ internal static class DueView
     private static string Answer(List<DueEntry> shown, int count)
     {
         var due = shown.Count(entry => entry.State == DueState.Due);
-        var isKnown = !shown.Exists(entry => entry.State is DueState.Paused or DueState.NotFetched);
+        var isKnown = !shown.Exists(entry => entry.IsUnknown);
         var apps = Words.Count(count, "app");
         var security = shown.Count(entry => entry.State == DueState.Due && entry.IsSecurity);
         var fixes = security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "";

@@ -53,9 +53,8 @@ internal static class Words
 
     private static string Standing(DueEntry entry) => entry.State switch
     {
-        DueState.HeldBack when entry.HeldBy.Count > 0 => $"held back by {string.Join(", ", entry.HeldBy)}",
+        DueState.HeldBack => entry.HeldWords,
         DueState.Changed => "changed by the catalogue since it was installed",
-        DueState.HeldBack => "held back: other apps do not go with it",
         DueState.Pinned => entry.Pin!.Words,
         DueState.OtherPlatform => "not offered for this machine",
         DueState.Paused => "its catalogue is paused",

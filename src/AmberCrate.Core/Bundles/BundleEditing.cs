@@ -36,8 +36,8 @@ public static class BundleEditing
     }
 
     /// <summary>
-    /// Takes entries out of a bundle: their lines go, and the comments above them stay. What a layer below has is named in
-    /// <c>drops</c>.
+    /// Takes entries out of a bundle: their lines go, and the comments above them stay. A catalogue goes with the last entry that
+    /// names it. What a layer below has is named in <c>drops</c>.
     /// </summary>
     /// <param name="text">The text; it must be a valid bundle.</param>
     /// <param name="own">The entries of this file to take out.</param>
@@ -49,10 +49,12 @@ public static class BundleEditing
         var lines = LinesOf(text);
         var headers = Headers(root, lines);
         var gone = new SortedSet<int>();
-        foreach (var (name, entry) in Entries(root).Where(pair => own.Contains(pair.Key)))
+        var entries = Entries(root);
+        var apps = entries.Where(pair => own.Contains(pair.Key)).Select(pair => (pair.Key, pair.Value, "apps"));
+        foreach (var (name, entry, kind) in apps.Concat(IdleCatalogues(root, entries, own)))
         {
             if (!lines[entry.Line - 1].TrimStart().StartsWith("[[", StringComparison.Ordinal))
-                throw new MalformedException($"the entry {name} in line {entry.Line} is not written as [[apps]]");
+                throw new MalformedException($"the entry {name} in line {entry.Line} is not written as [[{kind}]]");
             var within = Within(entry).ToHashSet();
             var next = headers.Where(line => line > entry.Line && !within.Contains(line));
             var end = next.DefaultIfEmpty(lines.Count + 1).Min() - 1;
@@ -69,6 +71,22 @@ public static class BundleEditing
         var (from, to, all) = PlaceOfDrops(root, lines, headers, drops);
         return string.Concat(kept.Where(one => one.Number < from).Select(one => one.line))
             + $"drops = {BundleText.Quote(all)}\n" + string.Concat(kept.Where(one => one.Number >= to).Select(one => one.line));
+    }
+
+    /// <summary>
+    /// The catalogues that only entries name which go. If an entry that stays names no catalogue, none of them is idle.
+    /// </summary>
+    private static IEnumerable<(string Name, TomlTable Entry, string Kind)> IdleCatalogues(
+        TomlTable root, Dictionary<string, TomlTable> entries, IReadOnlyCollection<string> own)
+    {
+        var stay = Named(entries.Where(pair => !own.Contains(pair.Key)));
+        if (stay.Contains(null)) return [];
+        var named = Named(entries.Where(pair => own.Contains(pair.Key)));
+        return Tables(root, "catalogues").Select(entry => (Name: ((TomlString)entry.Entries["name"]).Value, entry, "catalogues"))
+            .Where(one => named.Contains(one.Name) && !stay.Contains(one.Name));
+
+        static HashSet<string?> Named(IEnumerable<KeyValuePair<string, TomlTable>> some) =>
+            [.. some.Select(pair => BundleReader.CatalogueIn(pair.Value))];
     }
 
     /// <summary>The tables of an array of tables.</summary>

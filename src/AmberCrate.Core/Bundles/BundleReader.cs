@@ -23,11 +23,16 @@ public static class BundleReader
     /// <summary>
     /// The id-part of an entry's reference, folded, by which entries are told apart; null where it cannot be read.
     /// </summary>
-    internal static string? NameIn(TomlTable entry)
+    internal static string? NameIn(TomlTable entry) => ReferenceIn(entry)?.Name;
+
+    /// <summary>The catalogue that an entry names; null where it names none.</summary>
+    internal static string? CatalogueIn(TomlTable entry) => ReferenceIn(entry)?.Catalogue?.Text;
+
+    private static AppReference? ReferenceIn(TomlTable entry)
     {
         try
         {
-            return entry.Entries.GetValueOrDefault("reference") is TomlString text ? AppReference.Parse(text.Value).Name : null;
+            return entry.Entries.GetValueOrDefault("reference") is TomlString text ? AppReference.Parse(text.Value) : null;
         }
         catch (MalformedException)
         {

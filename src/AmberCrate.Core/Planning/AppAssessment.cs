@@ -31,8 +31,10 @@ public sealed record AppAssessment(
     /// <summary>The newest release for this machine, if all of them have been withdrawn; otherwise null.</summary>
     public Release? Withdrawn { get; private init; }
 
-    /// <summary>Whether it is installed, and other installed apps do not allow the newer version that there is.</summary>
-    public bool IsHeldBack { get; private init; }
+    /// <summary>
+    /// Why it stays at the installed version although there is a newer one that it follows; null if it does not.
+    /// </summary>
+    public string? HeldBack { get; private init; }
 
     /// <summary>Whether it is installed, and its catalogue has another file by now for that version.</summary>
     public bool IsChanged { get; private init; }
@@ -47,7 +49,7 @@ public sealed record AppAssessment(
         {
             if (Choice is not { } choice || AlongProblem is not null) return null;
             if (Installed is null) return NextCommand.Of("install", $"{Reference with { Name = Id.Text }}");
-            return IsChanged || (choice.Release.Version > Installed.Version && !IsHeldBack)
+            return IsChanged || (choice.Release.Version > Installed.Version && HeldBack is null)
                 ? NextCommand.Of("upgrade", Id.Text)
                 : null;
         }
@@ -76,12 +78,12 @@ public sealed record AppAssessment(
             if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
         }
 
-        var state = installed is null ? DueState.Current : DueEntry.OfSettled(installed, offers, machine).State;
+        var due = installed is null ? null : DueEntry.OfSettled(installed, offers, machine);
         return WithNeeds(
             new AppAssessment(reference, offer, choice, installed, others)
             {
                 Withdrawn = choice is null ? ReleaseChoice.FindWithdrawn([offer], null, machine.Platform)?.Release : null,
-                IsHeldBack = state == DueState.HeldBack, IsChanged = state == DueState.Changed,
+                HeldBack = due?.State == DueState.HeldBack ? due.HeldWords : null, IsChanged = due?.State == DueState.Changed,
             },
             offers, machine);
     }

@@ -119,6 +119,14 @@ public sealed record DueEntry(
     /// </summary>
     public IReadOnlyList<AppId> HeldBy { get; init; } = [];
 
+    /// <summary>Why it is held back, as the plan of an upgrade says it; may be empty.</summary>
+    public string HeldWhy { get; init; } = "";
+
+    /// <summary>That it is held back, and by what, in words.</summary>
+    public string HeldWords =>
+        HeldBy.Count > 0 ? $"held back by {string.Join(", ", HeldBy)}"
+        : HeldWhy.Length > 0 ? $"held back: {HeldWhy}" : "held back: it does not fit with other apps";
+
     /// <summary>Compares every installed app with what is offered, ordered by id.</summary>
     public static IReadOnlyList<DueEntry> All(MachineState machine, IOffers offers)
     {
@@ -152,11 +160,15 @@ public sealed record DueEntry(
     {
         if (!entries.Any(entry => entry.State == DueState.Due && entry.MayBeHeldBack(machine))) return entries;
         var kept = new Planner(machine, offers).Upgrade(upgraded).Items.Where(item => item.Action == PlanAction.Keep)
-            .Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
+            .ToDictionary(item => item.Id, StringComparer.Ordinal);
         return
         [
-            .. entries.Select(entry => entry.State == DueState.Due && kept.Contains(entry.App.Id.Text)
-                ? entry with { State = DueState.HeldBack, HeldBy = [.. entry.Blockers(machine).Select(app => app.Id)] }
+            .. entries.Select(entry => entry.State == DueState.Due && kept.TryGetValue(entry.App.Id.Text, out var item)
+                ? entry with
+                {
+                    State = DueState.HeldBack, HeldBy = [.. entry.Blockers(machine).Select(app => app.Id)],
+                    HeldWhy = item.Notes.Select(note => note.Why).FirstOrDefault(why => why is not null) ?? "",
+                }
                 : entry),
         ];
     }

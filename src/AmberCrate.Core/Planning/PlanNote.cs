@@ -19,6 +19,9 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     /// <summary>The problem that it is about; null where it is about none.</summary>
     public ProblemCode? Problem { get; private init; }
 
+    /// <summary>Why it is not what would have been preferred; null where that is not said.</summary>
+    public string? Why => Values.FirstOrDefault(value => value.Name == "why").Value;
+
     /// <summary>A newer version is available by an upgrade.</summary>
     internal static PlanNote NewerIsAvailable(AppId id, AppVersion version) =>
         Of("newer-is-available", [Version(version)], $"{version} is available: {NextCommand.Of("upgrade", id.Text)}");

@@ -14,7 +14,8 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
     private const int MostNamed = 5;
 
     /// <summary>
-    /// A quick look: whether the live version is there, and all that was placed. Commands are followed to their program.
+    /// A quick look: whether the live version is there, and all that was placed. Commands are followed to their program, which
+    /// must be executable.
     /// </summary>
     public bool LooksDamaged(InstalledApp app) =>
         !Directory.Exists(layout.FrontOf(app.Id)) || app.Placed.Any(item => IsMissing(item));
@@ -117,9 +118,11 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
             .Select(item => ($"{Path.Combine(folder, item.Source!.Text)} is missing", false))];
     }
 
+    private static bool IsExecutable(string path) => (File.GetUnixFileMode(path) & UnixFileMode.UserExecute) != 0;
+
     private bool IsMissing(PlacedItem item)
     {
         var path = layout.PathOf(item.Kind, item.Name);
-        return item.Kind == PlaceKind.Command ? !Posix.IsReachable(path) : !Posix.IsThere(path);
+        return item.Kind == PlaceKind.Command ? !Posix.IsReachable(path) || !IsExecutable(path) : !Posix.IsThere(path);
     }
 }

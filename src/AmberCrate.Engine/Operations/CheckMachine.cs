@@ -2,7 +2,6 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Checking;
@@ -110,12 +109,23 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.NotNeeded, FindingWeight.Hint, id, $"no app needs {id} any more",
                 NextCommand.Of("uninstall", id));
-        if (offers.Find(app.Id).Where(offer => offer.Catalogue == app.Catalogue)
-            .SelectMany(offer => offer.Card.Releases)
-            .FirstOrDefault(release => release.Version == app.Version)?.Withdrawn is { } why)
+        if (DueEntry.Of(app, offers, machine) is { Withdrawn: { } why })
             yield return new Finding(
                 FindingKind.Withdrawn, FindingWeight.Attention, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
-                NextCommand.Of("upgrade", id));
+                Instead(app, machine, offers));
+    }
+
+    /// <summary>What to do about a withdrawn release.</summary>
+    private static Advice Instead(InstalledApp app, MachineState machine, CachedOffers offers)
+    {
+        var id = app.Id.Text;
+        if (DueEntry.OfSettled(app, offers, machine).State is DueState.Due or DueState.UpdatesItself)
+            return NextCommand.Of("upgrade", id);
+        var other = ReleaseChoice.Find(
+            CatalogueChange.Allowed(app, offers.Find(app.Id)), null, machine.PlatformOf(app.Id), machine.Pins.InForce(app.Id));
+        return other is null
+            ? Advice.Of($"{NextCommand.Of("uninstall", id)}, or wait for another release")
+            : NextCommand.Of("install", $"{id}@{other.Release.Version}");
     }
 
     private IEnumerable<Finding> Commands(IEnumerable<InstalledApp> apps, Workstation station)

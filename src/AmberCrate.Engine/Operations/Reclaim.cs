@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Checking;
@@ -54,7 +53,7 @@ public sealed class Reclaim(Session session)
         };
     }
 
-    private void Delete(ReclaimItem item, Workstation station)
+    private static void Delete(ReclaimItem item, Workstation station)
     {
         if (item.Kind == ReclaimKind.Record)
         {

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -32,10 +33,20 @@ public sealed class SetPin(Session session)
         var pin = new Pin(id, selector) { Reason = reason, Until = until, Since = station.Now };
         if (installed is not null && !selector.Accepts(installed.Version, installed.Line))
             session.Note(
-                $"{id} {installed.Version} is not what it is pinned to; "
-                    + $"{NextCommand.Of("install", $"{id}@{selector}")} changes it");
+                Advice.Of($"{id} {installed.Version} is not what it is pinned to; {Into(pin, installed, machine, station)}"));
         station.Records.SetPin(pin);
         return PinsResult.Of(station) with { Changed = pin, WasThere = machine.Pins.Find(id) is not null };
+    }
+
+    /// <summary>How to bring an app to the versions that it is pinned to.</summary>
+    private static Advice Into(Pin pin, InstalledApp app, MachineState machine, Workstation station)
+    {
+        var pinned = machine.With(new PinList(
+            [.. machine.Pins.All.Where(other => other.App != pin.App), pin], machine.Pins.Today));
+        return DueEntry.Of(app, station.Offers(), pinned).State == DueState.Due
+            ? Advice.Of($"{NextCommand.Of("upgrade", pin.App.Text)} changes it")
+            : Advice.Of(
+                $"{NextCommand.Of("install", $"{pin.App}@{pin.Selector}")} changes it, and it follows @{pin.Selector} then");
     }
 
     /// <summary>Lifts a pin.</summary>

@@ -48,16 +48,18 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         foreach (var item in app.Placed)
         {
             if (wasThere && IsAsPlaced(app, item) && !others.Any(other => other.Placed.Any(item.IsAt))) continue;
-            if (InTheWay(item.Kind, item.Name, installed, others) is { } obstacle) throw obstacle.ToException();
+            if (InTheWay(app.Id, item.Kind, item.Name, installed, others) is { } obstacle) throw obstacle.ToException();
         }
     }
 
     /// <summary>What is in the way of a thing that shall be placed; null where nothing is.</summary>
+    /// <param name="app">The app that it belongs to.</param>
     /// <param name="kind">The folder it is to be placed in.</param>
     /// <param name="name">Its path inside that folder.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
-    public Problem? InTheWay(PlaceKind kind, string name, InstalledApp? installed, IEnumerable<InstalledApp> others)
+    public Problem? InTheWay(
+        AppId app, PlaceKind kind, string name, InstalledApp? installed, IEnumerable<InstalledApp> others)
     {
         var path = layout.PathOf(kind, name);
         if (!Posix.IsThere(path) || installed?.Placed.Any(IsHere) == true) return null;
@@ -70,7 +72,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
 
         bool IsHere(PlacedItem item) => item.Kind == kind && item.Name == name;
 
-        Problem Blocked(string why, Advice remedy) => new(ProblemCode.Refused, $"{path} is in the way", why, remedy);
+        Problem Blocked(string why, Advice remedy) => new(ProblemCode.Refused, $"{path} is in the way of {app}", why, remedy);
     }
 
     /// <summary>

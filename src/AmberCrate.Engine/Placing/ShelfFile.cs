@@ -7,4 +7,5 @@ namespace AmberCrate.Engine.Placing;
 /// <param name="Size">Its length in bytes; 0 for a link.</param>
 /// <param name="Sha256">Its digest; null for a link.</param>
 /// <param name="Target">Where a link leads; null for a file.</param>
-public sealed record ShelfFile(string Path, long Size, Sha256Digest? Sha256, string? Target);
+/// <param name="Mode">Its permissions; null for a link, and where they were not noted.</param>
+public sealed record ShelfFile(string Path, long Size, Sha256Digest? Sha256, string? Target, UnixFileMode? Mode = null);

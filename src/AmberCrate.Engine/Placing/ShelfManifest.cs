@@ -13,8 +13,15 @@ namespace AmberCrate.Engine.Placing;
 /// <param name="Files">Its files and links, ordered by path.</param>
 public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
 {
-    private const string Title = "# amber-crate files 1", SizeMark = "# size ", LinkMark = "# link ", ToMark = "# to ",
+    private const string Title = "# amber-crate files 2", WithoutModes = "# amber-crate files 1", ModeMark = "# mode ",
+        SizeMark = "# size ", LinkMark = "# link ", ToMark = "# to ",
         SharedMark = "# shared ";
+
+    private const int Octal = 8, Permissions = 0x1FF;
+    private const UnixFileMode Executes = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
+
+    /// <summary>The permissions without which somebody cannot use a file.</summary>
+    private const UnixFileMode ToUse = Executes | UnixFileMode.UserRead | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>How many bytes it shares with the version that was there before it.</summary>
     public long Shared { get; init; }
@@ -45,7 +52,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
             using var file = new StreamReader(new FileStream(
                 path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0));
             var lines = file.ReadToEnd().TrimEnd('\n').Split('\n');
-            return lines.Length > 0 && lines[0] == Title ? Parse(lines) : null;
+            return lines.Length > 0 && lines[0] is Title or WithoutModes ? Parse(lines) : null;
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or FormatException
             or MalformedException)
@@ -58,6 +65,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     public string Write()
     {
         var text = new StringBuilder(Title).Append('\n');
+        UnixFileMode? mode = null;
         if (Shared > 0) text.Append(SharedMark).Append(CultureInfo.InvariantCulture, $"{Shared}\n");
         foreach (var file in Files)
         {
@@ -66,6 +74,8 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
             else
             {
                 var name = Escaped(file.Path);
+                if (file.Mode is { } its && its != mode)
+                    text.Append(ModeMark).Append(Convert.ToString((int)(mode = its).Value, Octal)).Append('\n');
                 text.Append(SizeMark).Append(CultureInfo.InvariantCulture, $"{file.Size}\n")
                     .Append(name == file.Path ? "" : "\\").Append(file.Sha256!.Hex).Append("  ").Append(name).Append('\n');
             }
@@ -76,7 +86,8 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
 
     /// <summary>What of a folder is not as the manifest has it, in words; empty where all is.</summary>
     /// <param name="folder">The folder of the version.</param>
-    /// <param name="isDeep">Whether the content of every file is read; otherwise only that it is there with its length.</param>
+    /// <param name="isDeep">Whether the content of every file is read; otherwise only that it is there with its length and its
+    /// permissions.</param>
     /// <param name="cancel">Stops.</param>
     public IReadOnlyList<(string Path, string Fault)> FaultsIn(string folder, bool isDeep, CancellationToken cancel)
     {
@@ -115,7 +126,8 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
         var path = Path.GetRelativePath(folder, found.FullName);
         if (path.Contains('\ufffd', StringComparison.Ordinal) && !Posix.IsThere(found.FullName)) return null;
         if (found.LinkTarget is { } target) return new ShelfFile(path, 0, null, target);
-        return new ShelfFile(path, ((FileInfo)found).Length, DigestOf(found.FullName), null);
+        return new ShelfFile(
+            path, ((FileInfo)found).Length, DigestOf(found.FullName), null, found.UnixFileMode & (UnixFileMode)Permissions);
     }
 
     private static string? FaultOf(string folder, ShelfFile file, bool isDeep)
@@ -129,6 +141,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
             if (!found.Exists) return Posix.IsThere(found.FullName) ? "is not a file any more" : "is missing";
             if (found.LinkTarget is not null) return "is a link now";
             if (found.Length != file.Size) return $"has {found.Length} bytes instead of {file.Size}";
+            if ((file.Mode & ~found.UnixFileMode & ToUse) is { } lost and not UnixFileMode.None) return LostWords(lost);
             return isDeep && DigestOf(found.FullName) != file.Sha256 ? "has another content" : null;
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
@@ -137,15 +150,21 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
         }
     }
 
+    private static string LostWords(UnixFileMode lost) => (lost & Executes) != 0
+        ? "has lost its permission to be executed"
+        : "has lost its permission to be read";
+
     private static ShelfManifest Parse(string[] lines)
     {
         var files = new List<ShelfFile>();
         long? size = null;
         string? link = null;
+        UnixFileMode? mode = null;
         var shared = 0L;
         foreach (var line in lines.Skip(1))
         {
             if (line.StartsWith(SharedMark, StringComparison.Ordinal)) shared = Number(line[SharedMark.Length..]);
+            else if (line.StartsWith(ModeMark, StringComparison.Ordinal)) mode = ModeIn(line[ModeMark.Length..]);
             else if (line.StartsWith(SizeMark, StringComparison.Ordinal)) size = Number(line[SizeMark.Length..]);
             else if (line.StartsWith(LinkMark, StringComparison.Ordinal)) link = Inside(Unescaped(line[LinkMark.Length..]));
             else if (line.StartsWith(ToMark, StringComparison.Ordinal))
@@ -160,7 +179,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
                 var name = plain[(digits + 2)..];
                 files.Add(new ShelfFile(
                     Inside(isEscaped ? Unescaped(name) : name), size ?? throw new FormatException(line),
-                    Sha256Digest.Parse(plain[..digits]), null));
+                    Sha256Digest.Parse(plain[..digits]), null, mode));
             }
         }
 
@@ -170,6 +189,12 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     /// <summary>Nobody but us writes it; one that leads out of the folder all the same is not believed.</summary>
     private static string Inside(string path) =>
         path.StartsWith('/') || path.Split('/').Contains("..") ? throw new FormatException(path) : path;
+
+    private static UnixFileMode ModeIn(string text) =>
+        text.Length is > 0 and < 5 && text.All(digit => digit is >= '0' and <= '7') && Convert.ToInt32(text, Octal) is var mode
+            && mode <= Permissions
+            ? (UnixFileMode)mode
+            : throw new FormatException(text);
 
     private static long Number(string text) => long.Parse(text, NumberStyles.None, CultureInfo.InvariantCulture);
 

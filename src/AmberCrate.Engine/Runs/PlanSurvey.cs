@@ -35,12 +35,41 @@ public sealed class PlanSurvey(
     public Plan Hindered(Plan plan, IReadOnlyCollection<InstalledApp> installed)
     {
         var obstacles = new Dictionary<string, Problem>(StringComparer.Ordinal);
-        foreach (var item in plan.Items.Where(item => item.PutsOn))
+        var taken = new Dictionary<(PlaceKind, string), string>();
+        var freed = new HashSet<(PlaceKind, string)>();
+        foreach (var item in plan.Items)
         {
-            if (ObstacleOf(item, installed) is { } obstacle) obstacles.TryAdd(item.Id, obstacle);
+            if (item is { Action: PlanAction.Remove, Installed: { } gone })
+                freed.UnionWith(gone.Placed.Select(placed => (placed.Kind, placed.Name)));
+            if (!item.PutsOn) continue;
+            var places = Places(item).ToList();
+            if ((ObstacleOf(item, places.Where(place => !freed.Contains(place)), installed) ?? Twice(item, places, taken))
+                is { } obstacle) obstacles.TryAdd(item.Id, obstacle);
+            else foreach (var place in places) taken.TryAdd(place, item.Id);
         }
 
         return PlanPicking.Hindered(plan, obstacles);
+    }
+
+    /// <summary>What an item places outside the shelf.</summary>
+    private static IEnumerable<(PlaceKind Kind, string Name)> Places(PlanItem item) => item.Restores is { } state
+        ? state.Placed.Select(placed => (placed.Kind, placed.Name))
+        : PlacementList.Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!))
+            .Select(place => (place.Kind, place.Name));
+
+    /// <summary>Two apps of one plan that place the same thing: the second one cannot be installed.</summary>
+    private Problem? Twice(
+        PlanItem item, IEnumerable<(PlaceKind Kind, string Name)> places, Dictionary<(PlaceKind, string), string> taken)
+    {
+        foreach (var place in places)
+        {
+            if (taken.TryGetValue(place, out var first))
+                return new Problem(
+                    ProblemCode.Refused, $"{layout.PathOf(place.Kind, place.Name)} is in the way of {item.Id}",
+                    $"{first}, which comes before it, places the same file", $"leave out {first} or {item.Id}");
+        }
+
+        return null;
     }
 
     /// <summary>The plan with all that it takes of the machine.</summary>
@@ -76,10 +105,10 @@ public sealed class PlanSurvey(
 
     private static PlannedStart OfDesktop(string program) => new(StartReason.DesktopList, null, program);
 
-    private Problem? ObstacleOf(PlanItem item, IReadOnlyCollection<InstalledApp> installed)
+    private Problem? ObstacleOf(
+        PlanItem item, IEnumerable<(PlaceKind Kind, string Name)> places, IReadOnlyCollection<InstalledApp> installed)
     {
-        if (item.Restores is { } state)
-            return InTheWay(item, state.Id, state.Placed.Select(placed => (placed.Kind, placed.Name)), installed);
+        if (item.Restores is { } state) return InTheWay(item, state.Id, places, installed);
         if (new ForeignProgram(confinement, consent).Obstacle(item) is { } unsafeProgram) return unsafeProgram;
         if (NotExecutable(item) is { } notExecutable) return notExecutable;
         if (Shadowing(item) is { } shadowing) return shadowing;
@@ -88,16 +117,14 @@ public sealed class PlanSurvey(
         // unpacked.
         var card = item.Offer!.Card;
         if (item.Installed is null && placing.Shelf.IsInFront(card.Id)) return null;
-        return InTheWay(
-            item, card.Id,
-            PlacementList.Places(card.Id, card.PlacementOf(item.Release!)).Select(place => (place.Kind, place.Name)), installed);
+        return InTheWay(item, card.Id, places, installed);
     }
 
     private Problem? InTheWay(
         PlanItem item, AppId id, IEnumerable<(PlaceKind Kind, string Name)> places,
             IReadOnlyCollection<InstalledApp> installed) =>
         places.Select(place =>
-                placing.Placer.InTheWay(place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != id)))
+                placing.Placer.InTheWay(id, place.Kind, place.Name, item.Installed, installed.Where(other => other.Id != id)))
             .FirstOrDefault(obstacle => obstacle is not null);
 
     private IEnumerable<PlannedPlace> PlacesOf(PlanItem item) => item.Restores is { } state

@@ -95,7 +95,7 @@ public sealed class RunOperationTests : IDisposable
         File.WriteAllText(foreign, "somebody's");
         var result = await EquipAsync(Agreed);
         result.Plan.Items.Select(item => $"{item.Id} {item.Action} {item.Obstacle?.What}")
-            .ShouldBe([$"cue-ledger Cannot {foreign} is in the way", "gantry-plot Install "]);
+            .ShouldBe([$"cue-ledger Cannot {foreign} is in the way of cue-ledger", "gantry-plot Install "]);
         result.Report!.Items.Select(item => item.Outcome).ShouldBe([Outcome.Failed, Outcome.Done]);
         File.ReadAllText(foreign).ShouldBe("somebody's");
         var alone = await Should.ThrowAsync<ProblemException>(() => EquipAsync(Agreed));

@@ -30,6 +30,11 @@ public sealed class ShelfManifestTests : IDisposable
     [InlineData("rm app/bin/gauze && ln -s /bin/sh app/bin/gauze", "bin/gauze is a link now", "bin/gauze is a link now")]
     [InlineData("rm app/bin/gauze && mkdir app/bin/gauze", "bin/gauze is not a file any more",
         "bin/gauze is not a file any more")]
+    [InlineData("chmod a-x app/bin/gauze", "bin/gauze has lost its permission to be executed",
+        "bin/gauze has lost its permission to be executed")]
+    [InlineData("chmod u-r app/bin/gauze", "bin/gauze has lost its permission to be read",
+        "bin/gauze has lost its permission to be read")]
+    [InlineData("chmod g+w app/bin/gauze", "", "")]
     [InlineData("echo > app/new", "", "new was not there when it was installed")]
     [InlineData("rm -rf app && mkdir app",
         "bin/gauze is missing; link is missing; odd name\\ is missing; two\nlines is missing",
@@ -43,9 +48,22 @@ public sealed class ShelfManifestTests : IDisposable
         (Faults(false), Faults(true)).ShouldBe((quick, deep));
     }
 
+    [Fact]
+    public void A_manifest_from_before_modes_were_noted_is_read_and_says_nothing_of_them()
+    {
+        var lines = Fill().Write().Split('\n').Where(line => !line.StartsWith("# mode", StringComparison.Ordinal));
+        var text = string.Join('\n', lines).Replace("files 2", "files 1", StringComparison.Ordinal);
+        File.WriteAllText(_folder["app.files"], text);
+        Shell("chmod a-x app/bin/gauze");
+        var manifest = ShelfManifest.Read(_folder["app.files"]).ShouldNotBeNull();
+        manifest.FaultsIn(_folder["app"], isDeep: true, default).ShouldBeEmpty();
+    }
+
     [Theory]
     [InlineData("")]
-    [InlineData("# amber-crate files 2\n")]
+    [InlineData("# amber-crate files 3\n")]
+    [InlineData("# amber-crate files 2\n# mode 8\n")]
+    [InlineData("# amber-crate files 2\n# mode 7777\n")]
     [InlineData("# amber-crate files 1\nnonsense\n")]
     [InlineData("# amber-crate files 1\n# size x\n")]
     [InlineData("# amber-crate files 1\n# size 1\n"
@@ -83,6 +101,7 @@ public sealed class ShelfManifestTests : IDisposable
     {
         Directory.CreateDirectory(_folder["app", "bin"]);
         File.WriteAllText(_folder["app", "bin", "gauze"], "gauze");
+        File.SetUnixFileMode(_folder["app", "bin", "gauze"], (UnixFileMode)0x1ED);
         File.WriteAllText(_folder["app", "two\nlines"], "2");
         File.WriteAllText(_folder["app", "odd name\\"], "");
         File.CreateSymbolicLink(_folder["app", "link"], "bin/gauze");
