@@ -15,18 +15,9 @@ public static class NotNeeded
     /// <param name="plan">The plan.</param>
     public static IReadOnlySet<AppId> After(MachineState machine, Plan plan)
     {
-        var items = plan.Items.Where(item => item.Changes && AppId.TryParse(item.Id, out _))
-            .ToDictionary(item => item.Id, StringComparer.Ordinal);
-        return Of(
-            [.. machine.Apps.Select(app => items.GetValueOrDefault(app.Id.Text) is not { } item ? app : item switch
-            {
-                { Restores: { } restored } => restored,
-                { Fetches: true, Offer.Card: var card, Release: { } release } =>
-                    app with { Needs = card.NeedsOf(release), IsDependency = item.IsDependency },
-                { Action: PlanAction.Remember } => app with { IsDependency = item.IsDependency },
-                _ => app,
-            })],
-            app => items.GetValueOrDefault(app.Id.Text)?.Action == PlanAction.Remove);
+        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id)
+            .ToHashSet(StringComparer.Ordinal);
+        return Of(AfterPlan.Apps(machine, plan), app => removed.Contains(app.Id.Text));
     }
 
     /// <summary>Their ids, once some apps are gone.</summary>

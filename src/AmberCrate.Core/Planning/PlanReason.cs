@@ -23,9 +23,10 @@ internal abstract record PlanReason(AppId About)
     }
 
     /// <summary>An installed app follows a version, a range or a line.</summary>
-    public sealed record Held(AppId About, AppVersion Version, VersionSelector Selector) : PlanReason(About)
+    public sealed record Held(AppId About, AppVersion Version, VersionSelector? Selector) : PlanReason(About)
     {
-        public override string ToString() => $"{About} {Version} follows @{Selector}";
+        public override string ToString() =>
+            Selector is null ? $"{About} {Version} follows its usual line" : $"{About} {Version} follows @{Selector}";
     }
 
     /// <summary>Nobody asked for an older version of an installed app.</summary>

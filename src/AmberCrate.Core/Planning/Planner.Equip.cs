@@ -19,23 +19,83 @@ public sealed partial class Planner
     /// them.</param>
     public Plan Equip(Bundle bundle, bool uninstallsOthers)
     {
-        var plan = Equip(bundle);
-        if (!uninstallsOthers) return plan;
-        var (staying, others) = (new HashSet<string>(StringComparer.Ordinal), new List<InstalledApp>());
+        if (!uninstallsOthers) return Equip(bundle);
+        var listed = bundle.Apps.Select(IdOf).ToHashSet(StringComparer.Ordinal);
+        var staying = listed.ToHashSet(StringComparer.Ordinal);
+        Plan plan;
+        List<InstalledApp> others;
         while (true)
         {
-            staying.UnionWith(plan.Items.Select(item => item.Id));
             others = [.. machine.Apps.Where(app => !app.IsDependency && !staying.Contains(app.Id.Text))];
-            var without = machine.With(machine.Apps.Except(others));
-            plan = new Planner(without, offers) { CanRun = CanRun }.Equip(bundle);
-
-            // What comes in again as a dependency is there already, and stays.
-            if (plan.Items.All(item => others.TrueForAll(other => other.Id.Text != item.Id))) break;
+            plan = new Planner(machine.With(machine.Apps.Except(others)), offers) { CanRun = CanRun }.Equip(bundle);
+            var more = NeededBy(staying, others, plan);
+            if (others.TrueForAll(other => !more.Contains(other.Id.Text))) break;
+            staying.UnionWith(more);
         }
 
+        // What was only needed by versions that the plan replaces goes too. What is in the way of an entry stays as it is: without
+        // it, the next run would install what this one cannot.
+        if (plan.Items.All(item => item.Action != PlanAction.Cannot))
+        {
+            var needed = NeededBy(listed, [], plan);
+            others = [.. machine.Apps.Where(
+                app => !app.IsDependency && !listed.Contains(app.Id.Text) && !needed.Contains(app.Id.Text))];
+        }
         if (others.Count == 0) return plan;
-        var removal = new UninstallPlanner(machine).Plan(others, new UninstallWish());
-        return plan with { Items = [.. removal.Items, .. plan.Items] };
+        // What the new versions do not need any more can go, but only once they are there.
+        var removal = new UninstallPlanner(machine.With(AfterPlan.Apps(machine, plan))).Plan(others, new UninstallWish());
+        var gone = removal.Items.Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
+        var atLast = machine.Apps.Where(app => !gone.Contains(app.Id.Text)).SelectMany(app => app.Needs)
+            .Select(need => need.Id.Text).ToHashSet(StringComparer.Ordinal);
+        return plan with
+        {
+            Items =
+            [
+                .. removal.Items.Where(item => !atLast.Contains(item.Id)), .. plan.Items,
+                .. removal.Items.Where(item => atLast.Contains(item.Id)),
+            ],
+        };
+    }
+
+    /// <summary>The ids of what apps that stay need, or new ones that come in for them.</summary>
+    private HashSet<string> NeededBy(HashSet<string> staying, List<InstalledApp> others, Plan plan)
+    {
+        var leaving = others.Select(app => app.Id.Text).ToHashSet(StringComparer.Ordinal);
+        var after = AfterPlan.Apps(
+            machine, plan with { Items = [.. plan.Items.Where(item => !leaving.Contains(item.Id))] });
+        var apps = after.ToDictionary(app => app.Id.Text, StringComparer.Ordinal);
+        var needed = new HashSet<string>(StringComparer.Ordinal);
+        while (plan.Items.Count(item => item.NeededBy.Any(by =>
+            staying.Contains(by) || (needed.Contains(by) && !leaving.Contains(by))) && needed.Add(item.Id)) > 0)
+        {
+            // What comes in for one that came in is needed too. Of an app that is there, its own version tells what it needs.
+        }
+
+        var open = new Stack<InstalledApp>(
+            after.Where(app => app.IsDependency || staying.Contains(app.Id.Text) || needed.Contains(app.Id.Text)));
+        while (open.TryPop(out var app))
+        {
+            foreach (var need in app.Needs)
+            {
+                if (needed.Add(need.Id.Text) && apps.TryGetValue(need.Id.Text, out var there)) open.Push(there);
+            }
+        }
+
+        return needed;
+    }
+
+    /// <summary>The id of the app that an entry means; what it is called where that is not known.</summary>
+    private string IdOf(BundleApp app)
+    {
+        try
+        {
+            var (installed, found) = NameResolver.Meant(app.Reference, offers, machine);
+            return (installed?.Id ?? found[0].Card.Id).Text;
+        }
+        catch (ProblemException)
+        {
+            return app.Reference.Name;
+        }
     }
 
     /// <summary>

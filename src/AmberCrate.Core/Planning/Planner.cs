@@ -117,7 +117,16 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             while (aim is not null && next <= places[aim.Id.Text]) items.Add(solved[next++]);
         }
 
-        return new Plan([.. items, .. solved.Skip(next)]);
+        // What was asked for and cannot be had may come in all the same, in another version, because others need it.
+        var unmet = all.Select(wish => wish.Item).Where(item => item?.Action == PlanAction.Cannot)
+            .ToDictionary(item => item!.Id, item => item!.Notes, StringComparer.Ordinal);
+        return new Plan(
+        [
+            .. items.Concat(solved.Skip(next)).Select(item =>
+                item.Action != PlanAction.Cannot && unmet.TryGetValue(item.Id, out var notes)
+                    ? item with { Notes = [.. item.Notes, .. notes] }
+                    : item),
+        ]);
     }
 
     private void RequireItsPlatform(InstalledApp installed)

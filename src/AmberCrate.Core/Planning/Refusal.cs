@@ -140,7 +140,7 @@ internal sealed class Refusal(
             .Where(
                 aim => aim.Follows is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
             ways.Add($"ask for {aim.Id} without @{aim.Follows}");
-        foreach (var held in reasons.OfType<PlanReason.Held>().Take(MostWaysOut))
+        foreach (var held in reasons.OfType<PlanReason.Held>().Where(held => held.Selector is not null).Take(MostWaysOut))
         {
             if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Follows = null } : app)))
                 ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");

@@ -160,17 +160,19 @@ internal sealed class RequestModel
         List<Candidate> candidates = [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))];
         var variable = AddPinned(app.Id, candidates);
         if (_explains) AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
-        if (app.Follows is { } asked)
-        {
-            var outside = ValueSet.Of(Enumerable.Range(0, choices.Count)
-                .Where(at => !asked.Accepts(choices[at].Release.Version, choices[at].Release.Line))
-                .Select(at => at + 1));
-            if (!outside.IsEmpty)
-                _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, asked), new Term(variable, outside)));
-        }
-
+        var outside = ValueSet.Of(Enumerable.Range(0, choices.Count).Where(at => !IsFollowed(app, choices[at])).Select(at => at + 1));
+        if (!outside.IsEmpty)
+            _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, app.Follows), new Term(variable, outside)));
         return variable;
     }
+
+    /// <summary>
+    /// Whether an app may go to a release of itself: within what it follows. A dependency, for which nobody has asked, goes where it
+    /// is needed.
+    /// </summary>
+    private bool IsFollowed(InstalledApp app, ReleaseChoice choice) =>
+        app.Follows is { } asked ? asked.Accepts(choice.Release.Version, choice.Release.Line)
+        : app.IsDependency || choice.Release.Line == choice.Offer.Card.DefaultLineFor(_machine.PlatformOf(app.Id));
 
     /// <summary>
     /// Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.

@@ -116,9 +116,11 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
     {
         var after = StateAfter(plan);
         List<Advice> faults = [];
+        var putOn = plan.Items.Where(item => item.PutsOn).Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
         foreach (var (id, state) in after)
         {
-            foreach (var need in state.Needs.Where(need => Meets(machine.Find(need.Id), need) && !Meets(after, need)))
+            foreach (var need in state.Needs.Where(
+                need => (putOn.Contains(id) || Meets(machine.Find(need.Id), need)) && !Meets(after, need)))
                 faults.Add(Advice.Of($"{id} {state.Version} needs {need}"));
             foreach (var other in state.Conflicts.Where(other => !Meets(machine.Find(other.Id), other) && Meets(after, other)))
                 faults.Add(Advice.Of($"{id} {state.Version} cannot be there beside {other}"));

@@ -161,14 +161,10 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.Leftovers, FindingWeight.Hint, null, $"{leftover.Path} was left by an earlier run", NextCommand
                     .Of("reclaim"));
-        foreach (var run in station.Records.RunsNotEnded())
-        {
-            if (station.Records.LeftOf(run, machine) is { Count: > 0 } left)
-                yield return new Finding(
-                    FindingKind.Unfinished, FindingWeight.Attention, null,
-                    $"run {run.Number} left {left.Count} of its apps undone", NextCommand.Of("retry", $"{run.Number}"));
-        }
-
+        foreach (var (run, left) in new RunsLeft(station, machine).All())
+            yield return new Finding(
+                FindingKind.Unfinished, FindingWeight.Attention, null, $"run {run.Number} left {left.Count} of its apps undone",
+                NextCommand.Of("retry", $"{run.Number}"));
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)

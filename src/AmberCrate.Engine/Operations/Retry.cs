@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -20,7 +19,7 @@ public sealed class Retry(Session session)
     {
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         var machine = station.State();
-        var (earlier, left) = LeftOf(number, station.Records, machine);
+        var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station, machine));
         if (earlier is null || left.Count == 0)
         {
             var nothing = new Plan([]);
@@ -36,20 +35,15 @@ public sealed class Retry(Session session)
     /// <summary>The run of a number, or the latest of which something is left, with what is left of it.</summary>
     /// <exception cref="ProblemException">There is no run of this number.</exception>
     private static (RecordedRun? Run, IReadOnlyList<RecordedItem> Left) LeftOf(
-        long? number, RecordStore records, MachineState machine)
+        long? number, RecordStore records, RunsLeft runs)
     {
         if (number is { } wanted)
         {
             var named = records.Run(wanted) ?? throw new Problem(
                 ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
-            return (named, records.LeftOf(named, machine));
+            return (named, runs.Of(named));
         }
 
-        foreach (var run in records.RunsNotEnded())
-        {
-            if (records.LeftOf(run, machine) is { Count: > 0 } left) return (run, left);
-        }
-
-        return (null, []);
+        return runs.All().Select(one => ((RecordedRun?)one.Run, one.Left)).FirstOrDefault((null, []));
     }
 }

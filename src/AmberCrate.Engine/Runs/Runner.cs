@@ -300,9 +300,12 @@ public sealed class Runner
         }
     }
 
-    /// <summary>An app is not installed when what it needs could not be.</summary>
+    /// <summary>
+    /// An app is not installed when what it needs could not be, and not uninstalled when an app that needs it could not be.
+    /// </summary>
     private static ItemReport? MissingNeed(PlanItem item, List<ItemReport> reports)
     {
+        if (item.Action == PlanAction.Remove) return StillNeeded(item, reports);
         if (!item.Fetches) return null;
         var needs = item.Offer!.Card.NeedsOf(item.Release!).Select(need => need.Id.Text).ToHashSet(StringComparer.Ordinal);
         if (reports.Find(report => report.Outcome == Outcome.Failed && needs.Contains(report.Item.Id)) is not { } missing)
@@ -310,6 +313,17 @@ public sealed class Runner
         return new ItemReport(item, Outcome.Failed, new Problem(
             missing.Problem!.Code, $"{item.Id} {item.To} cannot be installed", $"{missing.Item.Id}, which it needs, has failed",
             "see there"));
+    }
+
+    private static ItemReport? StillNeeded(PlanItem item, List<ItemReport> reports)
+    {
+        var stays = reports.Find(report => report.Item.Action == PlanAction.Remove && !report.Outcome.IsDone()
+            && report.Item.Installed!.Needs.Any(need => need.Id.Text == item.Id));
+        return stays is null ? null : new ItemReport(
+            item, stays.Outcome == Outcome.Skipped ? Outcome.Skipped : Outcome.Failed, stays.Outcome == Outcome.Skipped ? null
+            : new Problem(
+                stays.Problem?.Code ?? ProblemCode.Refused, $"{item.Id} {item.From} cannot be uninstalled",
+                $"{stays.Item.Id}, which needs it, has not been uninstalled", "see there"));
     }
 
     private async Task<ItemReport> RunOneAsync(

@@ -99,7 +99,7 @@ public sealed class RunOperationTests : IDisposable
         result.Report!.Items.Select(item => item.Outcome).ShouldBe([Outcome.Failed, Outcome.Done]);
         File.ReadAllText(foreign).ShouldBe("somebody's");
         var alone = await Should.ThrowAsync<ProblemException>(() => EquipAsync(Agreed));
-        (alone.Problem.Code, alone.Problem.What).ShouldBe((ProblemCode.Refused, $"{foreign} is in the way"));
+        (alone.Problem.Code, alone.Problem.What).ShouldBe((ProblemCode.Refused, $"{foreign} is in the way of cue-ledger"));
     }
 
     [Fact]
