@@ -30,7 +30,7 @@ public sealed class BundleTests
         File.ReadAllText(sandbox["frame.bundle.toml"]).ShouldBe(before);
         sandbox.Run("bundle", "drop", "frame.bundle.toml", "prompt-margin").ShouldEnd(0).Out
             .ShouldStartWith("taken out: prompt-margin");
-        sandbox.Run("bundle", "view", "frame.bundle.toml").ShouldEnd(0).Out.ShouldStartWith("frame: 3 apps from 2 catalogues\n");
+        sandbox.Run("bundle", "view", "frame.bundle.toml").ShouldEnd(0).Out.ShouldStartWith("frame: 3 apps from 1 catalogue\n");
         sandbox.Run("bundle", "check", "frame.bundle.toml").ShouldEnd(0).Out.ShouldContain("3 of 3 entries name no digest");
         sandbox.Run("bundle", "seal", "frame.bundle.toml").ShouldEnd(0);
         sandbox.Run("bundle", "seal", "frame.bundle.toml").ShouldRefuse(4, "frame.sealed.bundle.toml exists already");

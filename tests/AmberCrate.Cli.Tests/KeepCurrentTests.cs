@@ -146,7 +146,7 @@ public sealed class KeepCurrentTests
         sandbox.Run("catalogue", "drop", "guild")
             .ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
         sandbox.Run("due").ShouldPrint(0, """
-            Nothing is due among 1 app
+            As far as is known, nothing is due among 1 app
             app         installed  catalogue  remark
             cue-ledger  1.5.0      guild      its catalogue is not here any more
             catalogue refreshed just now

@@ -21,7 +21,7 @@ public sealed class LeftOverTests
         retried.Out.ShouldContain("install  cue-ledger  1.5.0  guild       1.2 KiB    977 B  follows @1.x");
         retried.Out.ShouldNotContain("gantry-plot 2.1.0");
         sandbox.Run("retry", "3").ShouldPrint(0, "Run 3 has left nothing.");
-        sandbox.Run("retry", "99").ShouldFail(3, "acrate: there is no run 99 on record");
+        sandbox.Run("retry", "99").ShouldFail(3, "acrate: there is no run 99 on record\n  next: acrate runs");
         sandbox.Run("retry", "first").ShouldFail(
             2,
             "acrate: \"first\" is not the number of a run\n  why: expected a whole number from 1\n  next: the end of a run "

@@ -29,7 +29,7 @@ public sealed class LookingTests
         sandbox.Run("due", "scrim").ShouldEnd(0).Out
             .ShouldMatch("4.2.1 +4.2.2 .*4.2.1 is withdrawn: It is slow.; follows @stable\n");
         sandbox.Run("check").ShouldEnd(0).Out.ShouldContain("guild has withdrawn scrim-paint 4.2.1: It is slow.");
-        sandbox.Run("install", "scrim-paint@5.0.0", "--yes").ShouldRefuse(3, "scrim-paint has no release that fits @5.0.0");
+        sandbox.Run("install", "scrim-paint@5.0.0", "--yes").ShouldRefuse(3, "guild has withdrawn scrim-paint 5.0.0");
         sandbox.Run("upgrade", "--yes").ShouldEnd(0);
         sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.2.2\n");
     }

@@ -51,6 +51,7 @@ public sealed class PastRunsTests
     public async Task What_undo_cannot_bring_back_is_said_and_what_would_break_others_is_refused()
     {
         await using var sandbox = Sandbox.WithCatalogues();
+        sandbox.Variables["ACRATE_CACHE"] = sandbox["cache"];
         sandbox.Run("undo", "--yes").ShouldFail(3, """
             acrate: no run has changed anything
               next: acrate runs
@@ -71,6 +72,10 @@ public sealed class PastRunsTests
         sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("downgrade  cue-ledger  1.6.0  1.5.0");
         File.Delete(sandbox["guild", "cue-ledger.appcard.toml"]);
         sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("from the file that is still on this machine");
+        sandbox.Run("reclaim", "--yes").ShouldEnd(0).Out.ShouldContain("for undo until ");
+        sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("from the file that is still on this machine");
+        Directory.Delete(sandbox["cache"], recursive: true);
         sandbox.Run("undo", "--yes").ShouldExitWith(3).Out.ShouldContain(
             "1.5.0 is neither on this machine nor offered by guild with the same file");
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.6.0\n");

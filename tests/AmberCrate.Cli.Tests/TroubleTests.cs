@@ -195,7 +195,7 @@ public sealed class TroubleTests
         Directory.CreateDirectory(sandbox["root", ".local", "bin"]);
         File.WriteAllText(sandbox["root", ".local", "bin", "gantry-plot"], "mine");
         sandbox.Run("install", "gantry-plot", "cue-ledger", "--yes").ShouldFail(4, """
-            acrate: ~/root/.local/bin/gantry-plot is in the way
+            acrate: ~/root/.local/bin/gantry-plot is in the way of gantry-plot
               why: it was not placed by acrate; nothing has been changed
               next: move it away, then run the command again
             """);

@@ -15,11 +15,8 @@ internal static class AfterPlan
         var items = plan.Items.Where(item => item.Changes).ToDictionary(item => item.Id, StringComparer.Ordinal);
         return
         [
-            .. machine.Apps.Select(app => items.GetValueOrDefault(app.Id.Text) is not { } item ? app : Changed(item) ?? item switch
-            {
-                { Action: PlanAction.Remember } => app with { IsDependency = item.IsDependency },
-                _ => app,
-            }),
+            .. machine.Apps.Select(app => items.GetValueOrDefault(app.Id.Text) is not { } item ? app : Changed(item)
+                ?? (item.Action == PlanAction.Remember ? app with { IsDependency = item.IsDependency } : app)),
             .. items.Values.Where(item => item.Installed is null).Select(Changed).OfType<InstalledApp>(),
         ];
     }

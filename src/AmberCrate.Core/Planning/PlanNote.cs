@@ -120,8 +120,11 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     public static PlanNote SettingsGo(IReadOnlyList<string> paths) =>
         Of("settings-go", [("paths", string.Join(", ", paths))], $"deletes its settings: {string.Join(", ", paths)}");
 
+    /// <summary>The code of the note that no app needs it any more.</summary>
+    internal const string NotNeededCode = "not-needed";
+
     /// <summary>No app needs it any more.</summary>
-    internal static PlanNote NoLongerNeeded() => Of("not-needed", [], "no app needs it any more");
+    internal static PlanNote NoLongerNeeded() => Of(NotNeededCode, [], "no app needs it any more");
 
     /// <summary>It goes because what it needs goes.</summary>
     internal static PlanNote NeedsRemoved(IEnumerable<string> needs) =>

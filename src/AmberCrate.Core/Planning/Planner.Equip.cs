@@ -33,8 +33,8 @@ public sealed partial class Planner
             staying.UnionWith(more);
         }
 
-        // What was only needed by versions that the plan replaces goes too. What is in the way of an entry stays as it is: without
-        // it, the next run would install what this one cannot.
+        // What was only needed by versions that the plan replaces goes too. What is in the way of an entry stays as it is:
+        // without it, the next run would install what this one cannot.
         if (plan.Items.All(item => item.Action != PlanAction.Cannot))
         {
             var needed = NeededBy(listed, [], plan);

@@ -2,6 +2,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
@@ -21,6 +22,10 @@ internal sealed class RequestModel
     private readonly List<Rule> _rules = [];
     private readonly Queue<int> _reached = new();
     private readonly List<(int Variable, RelatedApp Other, ValueSet Values)> _conflicts = [];
+    private readonly List<(int Variable, InstalledApp App, IReadOnlyList<ReleaseChoice> Choices)> _moved = [];
+
+    /// <summary>The lines and versions of apps that others name in what they need.</summary>
+    private readonly Dictionary<AppId, List<VersionSelector>> _named = [];
 
     /// <summary>Writes a request down.</summary>
     /// <param name="machine">The machine.</param>
@@ -45,6 +50,7 @@ internal sealed class RequestModel
             foreach (var variable in wave) Reach(variable);
         }
 
+        foreach (var (variable, app, choices) in _moved) AddHeld(variable, app, choices);
         foreach (var (variable, other, values) in _conflicts) AddConflict(variable, other, values);
     }
 
@@ -160,19 +166,29 @@ internal sealed class RequestModel
         List<Candidate> candidates = [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))];
         var variable = AddPinned(app.Id, candidates);
         if (_explains) AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
-        var outside = ValueSet.Of(Enumerable.Range(0, choices.Count).Where(at => !IsFollowed(app, choices[at])).Select(at => at + 1));
-        if (!outside.IsEmpty)
-            _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, app.Follows), new Term(variable, outside)));
+        _moved.Add((variable, app, choices));
         return variable;
     }
 
+    /// <summary>Writes down that an app stays within what it follows, once it is known what others need.</summary>
+    private void AddHeld(int variable, InstalledApp app, IReadOnlyList<ReleaseChoice> choices)
+    {
+        var outside = ValueSet.Of(
+            Enumerable.Range(0, choices.Count).Where(at => !IsFollowed(app, choices[at].Release, choices[at].Offer))
+                .Select(at => at + 1));
+        if (!outside.IsEmpty)
+            _rules.Add(new Rule(new PlanReason.Held(app.Id, app.Version, app.Follows), new Term(variable, outside)));
+    }
+
     /// <summary>
-    /// Whether an app may go to a release of itself: within what it follows. A dependency, for which nobody has asked, goes where it
-    /// is needed.
+    /// Whether an app may go to a release of itself: within what it follows. A dependency, for which nobody has asked, leaves its
+    /// line only for an app that names another line or a version.
     /// </summary>
-    private bool IsFollowed(InstalledApp app, ReleaseChoice choice) =>
-        app.Follows is { } asked ? asked.Accepts(choice.Release.Version, choice.Release.Line)
-        : app.IsDependency || choice.Release.Line == choice.Offer.Card.DefaultLineFor(_machine.PlatformOf(app.Id));
+    private bool IsFollowed(InstalledApp app, Release release, Offer offer) =>
+        app.Follows is { } asked ? asked.Accepts(release.Version, release.Line)
+        : release.Line == offer.Card.DefaultLineFor(_machine.PlatformOf(app.Id))
+            || (app.IsDependency && (release.Line == app.Line || (_named.TryGetValue(app.Id, out var named)
+                && named.Exists(selector => selector.Accepts(release.Version, release.Line)))));
 
     /// <summary>
     /// Every release of an offer that a machine can use: those that it would get by default, newest first, then the others.
@@ -244,6 +260,12 @@ internal sealed class RequestModel
         // What is not met now is not made a reason against a change that has nothing to do with it.
         if (!(_machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))) values -= Kept(variable);
         if (values.IsEmpty) return;
+        if (need.Selector is VersionSelector.OfLine or VersionSelector.Exactly)
+        {
+            if (!_named.TryGetValue(need.Id, out var named)) _named.Add(need.Id, named = []);
+            named.Add(need.Selector);
+        }
+
         var other = VariableOf(need.Id);
         var meets = Matching(other, need);
         var reason = new PlanReason.Needs(_ids[variable], Which(variable, values), need, !meets.IsEmpty);

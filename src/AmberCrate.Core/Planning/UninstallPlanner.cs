@@ -19,20 +19,31 @@ internal sealed class UninstallPlanner(MachineState machine)
         });
         if (wish.AndNeededBy) AddNeededBy(removed);
         var refused = Refused(removed);
-        if (wish.AndUnneeded)
+        var first = named.Select(app => app.Id).ToList();
+        while (wish.AndUnneeded && AddUnneeded(removed, refused))
         {
-            foreach (var id in NotNeeded.Of(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
-                removed.TryAdd(id, new PlanItem
-                {
-                    Id = id.Text, Action = PlanAction.Remove, Installed = machine.Find(id),
-                    Notes = [PlanNote.NoLongerNeeded()],
-                });
+            // What an unneeded app needed may go with it.
+            refused = Refused(removed);
         }
 
-        var first = named.Select(app => app.Id).ToList();
+        foreach (var id in refused.Keys.Where(id => !first.Contains(id) && removed[id].Notes is [{ Code: PlanNote.NotNeededCode }])
+            .ToList()) removed.Remove(id);
+
         var order = first.Concat(removed.Keys.Where(id => !first.Contains(id))).ToList();
         return new Plan([.. DependantsFirst(order).Select(id =>
             refused.TryGetValue(id, out var obstacle) ? removed[id].Hindered(obstacle) : removed[id])]);
+    }
+
+    /// <summary>Adds the dependencies that no app needs without those that go; whether there were any.</summary>
+    private bool AddUnneeded(Dictionary<AppId, PlanItem> removed, Dictionary<AppId, Problem> refused)
+    {
+        var count = removed.Count;
+        foreach (var id in NotNeeded.Of(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
+            removed.TryAdd(id, new PlanItem
+            {
+                Id = id.Text, Action = PlanAction.Remove, Installed = machine.Find(id), Notes = [PlanNote.NoLongerNeeded()],
+            });
+        return removed.Count > count;
     }
 
     private void AddNeededBy(Dictionary<AppId, PlanItem> removed)

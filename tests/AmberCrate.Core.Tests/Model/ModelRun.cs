@@ -85,7 +85,8 @@ internal sealed class ModelRun(int[] codes)
     private static string Id(int code) => ModelWorld.Ids[code % ModelWorld.Ids.Length];
 
     private static string Shown(Plan plan) => string.Join(", ", plan.Items.Select(item =>
-        $"{item.Id} {ActionWords.Actions.WordOf(item.Action)} {item.From}->{item.To}{(item.Note.IsEmpty ? "" : $" ({item.Note})")}"));
+        $"{item.Id} {ActionWords.Actions.WordOf(item.Action)} {item.From}->{item.To}"
+            + (item.Note.IsEmpty ? "" : $" ({item.Note})")));
 
     private void Say(string words) => _said.Add(words);
 
@@ -100,7 +101,8 @@ internal sealed class ModelRun(int[] codes)
         catch (ProblemException refused) when (refused.Problem.Code is ProblemCode.Refused or ProblemCode.NothingMatched
             or ProblemCode.NotVerified or ProblemCode.Ambiguous)
         {
-            Say($"{command}: refused, {refused.Problem.What} ({refused.Problem.Why}) {string.Join("; ", refused.Problem.Details)}");
+            var problem = refused.Problem;
+            Say($"{command}: refused, {problem.What} ({problem.Why}) {string.Join("; ", problem.Details)}");
             return null;
         }
     }
@@ -138,7 +140,8 @@ internal sealed class ModelRun(int[] codes)
 
     private void Install(int a, int b, int c)
     {
-        List<AppReference> references = [Reference(a, b), .. c % 3 == 0 ? [Reference(a + 1, b / 3)] : Array.Empty<AppReference>()];
+        List<AppReference> references = [Reference(a, b)];
+        if (c % 3 == 0) references.Add(Reference(a + 1, b / 3));
         var before = _machine.State;
         if (Planned($"install {string.Join(' ', references)}", () => Planner().Install(references)) is not { } plan) return;
         RequireNothingOlder(plan, item => item.IsMadeOlder || references.Exists(reference => reference.Name == item.Id
@@ -180,11 +183,12 @@ internal sealed class ModelRun(int[] codes)
             .DistinctBy(app => app.Reference.Name).ToList();
         var bundle = new Bundle { Apps = apps };
         var uninstalls = c % 5 == 0;
-        if (Planned($"equip {string.Join(' ', apps.Select(app => $"{app.Reference} {app.Version}{(app.Sha256 is null ? "" : " sealed")}"))}"
-            + (uninstalls ? " --uninstall-others" : ""),
+        var named = apps.Select(app => $"{app.Reference} {app.Version}{(app.Sha256 is null ? "" : " sealed")}");
+        if (Planned(
+            $"equip {string.Join(' ', named)}{(uninstalls ? " --uninstall-others" : "")}",
             () => Planner().Equip(bundle, uninstalls)) is not { } plan) return;
-        RequireNothingOlder(plan, item => apps.Exists(app => app.Reference.Name == item.Id
-            && (app.Version is not null || app.Reference.Selector?.Accepts(item.Installed!.Version, item.Installed.Line) == false)));
+        RequireNothingOlder(plan, item => apps.Exists(app => app.Reference.Name == item.Id && (app.Version is not null
+            || app.Reference.Selector?.Accepts(item.Installed!.Version, item.Installed.Line) == false)));
         if (!CarryOut(plan, c)) return;
         foreach (var (app, item) in apps.Select(app => (app, plan.Items.FirstOrDefault(item => item.Id == app.Reference.Name))))
         {
@@ -216,16 +220,18 @@ internal sealed class ModelRun(int[] codes)
         var (items, begun) = _machine.Runs[at];
         var listed = string.Join('\n', _machine.State.Apps.Select(Stands));
         var before = RunHistory.Before(_machine.State.Apps, _machine.Runs.Skip(at).Reverse().Select(run => run.Items));
-        if (Planned($"undo {at + 1}", () => new RunUndo(_machine.State, _world, _machine.IsOnShelf).Plan(at + 1, items, begun))
-            is not { } plan) return;
+        var undo = new RunUndo(_machine.State, _world, _machine.IsOnShelf);
+        if (Planned($"undo {at + 1}", () => undo.Plan(at + 1, items, begun)) is not { } plan) return;
         if (!CarryOut(plan, c)) return;
         var left = plan.Items.Where(item => item.Action == PlanAction.Cannot).Select(item => item.Id).ToHashSet();
         string.Join('\n', _machine.State.Apps.Where(app => !left.Contains(app.Id.Text)).Select(Stands))
-            .ShouldBe(string.Join('\n', before.Where(app => !left.Contains(app.Id.Text)).Select(Stands)), "undo does not bring it back");
+            .ShouldBe(
+                string.Join('\n', before.Where(app => !left.Contains(app.Id.Text)).Select(Stands)),
+                "undo does not bring it back");
         if (left.Count > 0 || !plan.Changes) return;
         var (undone, when) = _machine.Runs[^1];
-        if (Planned("undo of the undo",
-            () => new RunUndo(_machine.State, _world, _machine.IsOnShelf).Plan(_machine.Runs.Count, undone, when)) is not { } again
+        undo = new RunUndo(_machine.State, _world, _machine.IsOnShelf);
+        if (Planned("undo of the undo", () => undo.Plan(_machine.Runs.Count, undone, when)) is not { } again
             || again.Items.Any(item => item.Action == PlanAction.Cannot) || !CarryOut(again, 0)) return;
         string.Join('\n', _machine.State.Apps.Select(Stands)).ShouldBe(listed, "undo of undo does not bring it back");
     }
@@ -324,7 +330,8 @@ internal sealed class ModelRun(int[] codes)
         var state = _machine.State;
         foreach (var app in state.Apps)
         {
-            foreach (var need in app.Needs.Where(need => !(state.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))))
+            foreach (var need in app.Needs.Where(
+                need => !(state.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))))
                 yield return $"{app.Id} {app.Version} needs {need}";
             foreach (var other in app.Conflicts.Where(
                 other => state.Find(other.Id) is { } there && other.Accepts(there.Version, there.Line)))

@@ -107,5 +107,6 @@ internal sealed class ModelWorld(int[] codes) : IOffers
         };
     }
 
-    private static ReleaseLine LineOf(string name) => ReleaseLine.TryParse(name, out var line) ? line : throw new ArgumentException(name);
+    private static ReleaseLine LineOf(string name) =>
+        ReleaseLine.TryParse(name, out var line) ? line : throw new ArgumentException(name);
 }
