@@ -13,11 +13,12 @@ internal static class AfterPlan
     public static IReadOnlyList<InstalledApp> Apps(MachineState machine, Plan plan)
     {
         var items = plan.Items.Where(item => item.Changes).ToDictionary(item => item.Id, StringComparer.Ordinal);
+        var there = machine.Apps.Select(app => app.Id.Text).ToHashSet(StringComparer.Ordinal);
         return
         [
             .. machine.Apps.Select(app => items.GetValueOrDefault(app.Id.Text) is not { } item ? app : Changed(item)
                 ?? (item.Action == PlanAction.Remember ? app with { IsDependency = item.IsDependency } : app)),
-            .. items.Values.Where(item => item.Installed is null).Select(Changed).OfType<InstalledApp>(),
+            .. items.Values.Where(item => !there.Contains(item.Id)).Select(Changed).OfType<InstalledApp>(),
         ];
     }
 

@@ -22,25 +22,27 @@ public sealed partial class Planner
         if (!uninstallsOthers) return Equip(bundle);
         var listed = bundle.Apps.Select(IdOf).ToHashSet(StringComparer.Ordinal);
         var staying = listed.ToHashSet(StringComparer.Ordinal);
+        Plan? first = null;
         Plan plan;
         List<InstalledApp> others;
         while (true)
         {
             others = [.. machine.Apps.Where(app => !app.IsDependency && !staying.Contains(app.Id.Text))];
             plan = new Planner(machine.With(machine.Apps.Except(others)), offers) { CanRun = CanRun }.Equip(bundle);
+            first ??= plan;
             var more = NeededBy(staying, others, plan);
             if (others.TrueForAll(other => !more.Contains(other.Id.Text))) break;
             staying.UnionWith(more);
         }
 
-        // What was only needed by versions that the plan replaces goes too. What is in the way of an entry stays as it is:
-        // without it, the next run would install what this one cannot.
-        if (plan.Items.All(item => item.Action != PlanAction.Cannot))
-        {
-            var needed = NeededBy(listed, [], plan);
-            others = [.. machine.Apps.Where(
-                app => !app.IsDependency && !listed.Contains(app.Id.Text) && !needed.Contains(app.Id.Text))];
-        }
+        // What was only needed by versions that the plan replaces goes too. What an entry would need that cannot be had stays as
+        // it is: without it, the next run would install what this one cannot.
+        var needed = NeededBy(listed, [], plan);
+        foreach (var item in plan.Items.Where(item => item.Action == PlanAction.Cannot
+            && first!.Items.Any(other => other.Id == item.Id && other.Action != PlanAction.Cannot)))
+            needed.UnionWith(NeededBy([item.Id], [], first!));
+        others = [.. machine.Apps.Where(
+            app => !app.IsDependency && !listed.Contains(app.Id.Text) && !needed.Contains(app.Id.Text))];
         if (others.Count == 0) return plan;
         // What the new versions do not need any more can go, but only once they are there.
         var removal = new UninstallPlanner(machine.With(AfterPlan.Apps(machine, plan))).Plan(others, new UninstallWish());
@@ -51,7 +53,8 @@ public sealed partial class Planner
         {
             Items =
             [
-                .. removal.Items.Where(item => !atLast.Contains(item.Id)), .. plan.Items,
+                .. removal.Items.Where(item => !atLast.Contains(item.Id)),
+                .. plan.Items.Where(item => !gone.Contains(item.Id)),
                 .. removal.Items.Where(item => atLast.Contains(item.Id)),
             ],
         };
@@ -122,7 +125,9 @@ public sealed partial class Planner
         var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
         var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
             .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
-        return new Plan([.. plan.Items.Select(item => item with
+        var entries = bundle.Apps.DistinctBy(app => app.Reference.Name)
+            .ToDictionary(app => app.Reference.Name, StringComparer.Ordinal);
+        return new Plan([.. plan.Items.Select(item => AsAsked(item, entries.GetValueOrDefault(item.Id))).Select(item => item with
         {
             InstallerArguments = item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
                 ? arguments
@@ -132,6 +137,22 @@ public sealed partial class Planner
                 : item.Platform,
         })]);
     }
+
+    /// <summary>
+    /// An item of an entry that could not be had by itself, and comes in because others need it: if that version will do for the
+    /// entry, the entry is met.
+    /// </summary>
+    private static PlanItem AsAsked(PlanItem item, BundleApp? entry) =>
+        entry is null || item.NeededBy.Count == 0 || item.Notes.All(note => note.Problem is null)
+            || (entry.Version is { } version && version != item.To)
+            || (entry.Sha256 is { } digest && digest != (item.FileDigest ?? item.Installed?.Sha256))
+            || (item.Release is { } release && entry.Reference.Selector?.Accepts(release.Version, release.Line) == false)
+            ? item
+            : item with
+            {
+                IsDependency = false, Follows = entry.Reference.Selector,
+                Notes = [.. item.Notes.Where(note => note.Problem is null)],
+            };
 
     private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)
     {

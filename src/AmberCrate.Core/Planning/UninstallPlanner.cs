@@ -26,8 +26,9 @@ internal sealed class UninstallPlanner(MachineState machine)
             refused = Refused(removed);
         }
 
-        foreach (var id in refused.Keys.Where(id => !first.Contains(id) && removed[id].Notes is [{ Code: PlanNote.NotNeededCode }])
-            .ToList()) removed.Remove(id);
+        foreach (var id in refused.Keys
+            .Where(id => !first.Contains(id) && removed[id].Notes is [{ Code: PlanNote.NotNeededCode }]).ToList())
+            removed.Remove(id);
 
         var order = first.Concat(removed.Keys.Where(id => !first.Contains(id))).ToList();
         return new Plan([.. DependantsFirst(order).Select(id =>
