@@ -22,25 +22,19 @@ public sealed partial class Planner
         if (!uninstallsOthers) return Equip(bundle);
         var listed = bundle.Apps.Select(IdOf).ToHashSet(StringComparer.Ordinal);
         var staying = listed.ToHashSet(StringComparer.Ordinal);
-        Plan? first = null;
         Plan plan;
         List<InstalledApp> others;
         while (true)
         {
             others = [.. machine.Apps.Where(app => !app.IsDependency && !staying.Contains(app.Id.Text))];
             plan = new Planner(machine.With(machine.Apps.Except(others)), offers) { CanRun = CanRun }.Equip(bundle);
-            first ??= plan;
             var more = NeededBy(staying, others, plan);
             if (others.TrueForAll(other => !more.Contains(other.Id.Text))) break;
             staying.UnionWith(more);
         }
 
-        // What was only needed by versions that the plan replaces goes too. What an entry would need that cannot be had stays as
-        // it is: without it, the next run would install what this one cannot.
+        // What was only needed by versions that the plan replaces goes too.
         var needed = NeededBy(listed, [], plan);
-        foreach (var item in plan.Items.Where(item => item.Action == PlanAction.Cannot
-            && first!.Items.Any(other => other.Id == item.Id && other.Action != PlanAction.Cannot)))
-            needed.UnionWith(NeededBy([item.Id], [], first!));
         others = [.. machine.Apps.Where(
             app => !app.IsDependency && !listed.Contains(app.Id.Text) && !needed.Contains(app.Id.Text))];
         if (others.Count == 0) return plan;

@@ -198,6 +198,9 @@ internal sealed class ModelRun(int[] codes)
             else app.Reference.Selector?.Accepts(there.Version, there.Line).ShouldBeTrue($"{there.Id} {there.Version}");
         }
 
+        // What cannot be had because of an app that is uninstalled, the next run can have.
+        if (uninstalls && plan.Items.Any(item => item.Action == PlanAction.Cannot)
+            && !CarryOut(Planner().Equip(bundle, uninstalls), 0)) return;
         var again = Planner().Equip(bundle, uninstalls);
         again.Changes.ShouldBeFalse($"the same equip again changes something: {Shown(again)}");
     }
