@@ -15,7 +15,10 @@ public sealed class OperationStage : IDisposable, IConfirm
 {
     private readonly TemporaryFolder _folder = new();
 
-    public OperationStage() => World.Shipped.Write("guild", _folder["guild"], withLater: false);
+    public OperationStage(bool withGuild = true)
+    {
+        if (withGuild) World.Shipped.Write("guild", _folder["guild"], withLater: false);
+    }
 
     public string this[params string[] parts] => _folder[parts];
 

@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Tests.Model;
 /// </summary>
 public sealed class ModelTests
 {
-    private const int Kinds = 18, MostSteps = 40, UsualCommands = 18_000;
+    private const int Kinds = 18, MostSteps = 40, UsualCommands = 18_500;
 
     private static readonly long Sequences =
         (long.TryParse(Environment.GetEnvironmentVariable("ACRATE_MODEL"), out var wanted) ? wanted : UsualCommands)
