@@ -31,6 +31,9 @@ public sealed class OperationStage : IDisposable, IConfirm
     /// <summary>What the person answers; null where there is nobody.</summary>
     public bool? Answer { get; set; }
 
+    /// <summary>What the person answers to the question whether apps may become older.</summary>
+    public bool AnswerToOlder { get; set; } = true;
+
     public TimeProvider Clock { get; set; } = TimeProvider.System;
 
     public Action<RunEvent> WhenHappens { get; set; } = _ => { };
@@ -68,7 +71,7 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
-    public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) => Answer!.Value;
+    public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) => AnswerToOlder;
 
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel) => Answer!.Value;
 

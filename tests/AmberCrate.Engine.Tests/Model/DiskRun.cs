@@ -96,6 +96,7 @@ internal sealed class DiskRun : IDisposable
                 if (item is { Outcome: Outcome.Done, Item.Action: PlanAction.Repair or PlanAction.Remove })
                     _damaged.Remove(item.Item.Id);
                 if (item.Outcome == Outcome.Done && item.Item.PutsOn) _damaged.Remove(item.Item.Id);
+                if (_damaged.Count == 0) item.Outcome.ShouldNotBe(Outcome.Failed, Ended(item));
                 if (item.Outcome == Outcome.Failed) _mayBeBroken = true;
             }
 
@@ -241,7 +242,8 @@ internal sealed class DiskRun : IDisposable
     private void CheckTheSame()
     {
         var apps = Apps();
-        var front = _stage["root", ".local", "share", "amber-crate", "apps"];
+        using var station = new Opening(_stage.Session()).ToRead();
+        var front = station.Layout.FrontFolder;
         string[] live = Directory.Exists(front) ? [.. Directory.GetFileSystemEntries(front).Select(Path.GetFileName).Order()!] : [];
         string.Join(' ', live).ShouldBe(string.Join(' ', apps.Select(app => app.Id.Text).Order()), "the disk is not as the records");
         var bin = _stage["root", ".local", "bin"];
@@ -254,7 +256,6 @@ internal sealed class DiskRun : IDisposable
 
         commands.Length.ShouldBeLessThanOrEqualTo(apps.Count);
         var exported = new Export(_stage.Session()).Run(new ExportRequest(null), default).Bundle;
-        using var station = new Opening(_stage.Session()).ToRead();
         var pinned = station.Records.Pins().Select(pin => pin.App.Text).ToHashSet(StringComparer.Ordinal);
         string.Join(' ', exported.Apps.Select(app => app.Reference.Name).Order()).ShouldBe(string.Join(
             ' ', apps.Where(app => !app.IsDependency || pinned.Contains(app.Id.Text)).Select(app => app.Id.Text).Order()), "the export");

@@ -45,6 +45,13 @@ internal sealed class DiskWorld
     /// <summary>Whether a release is offered.</summary>
     public bool IsOffered(string id, string version) => _states[$"{id} {version}"] == "offered";
 
+    /// <summary>Offers a release.</summary>
+    public void Show(string id, string version)
+    {
+        _states[$"{id} {version}"] = "offered";
+        WriteCard(id);
+    }
+
     /// <summary>Changes a release.</summary>
     public string Change(int which, int how)
     {
@@ -85,6 +92,7 @@ internal sealed class DiskWorld
                 platform = "any-linux-any"
                 location = "files/{id}-{version}.tar.gz"
                 format = "tar.gz"
+                strip = 1
                 sha256 = "{Convert.ToHexStringLower(SHA256.HashData(archive))}"
                 download_size = {archive.Length}
 
