@@ -36,8 +36,8 @@ public static class BundleEditing
     }
 
     /// <summary>
-    /// Takes entries out of a bundle: their lines go, and the comments above them stay. A catalogue goes with the last entry that
-    /// names it. What a layer below has is named in <c>drops</c>.
+    /// Takes entries out of a bundle: their lines go, and the comments above them stay. A catalogue is removed if no
+    /// entry names it any more. What a layer below has is named in <c>drops</c>.
     /// </summary>
     /// <param name="text">The text; it must be a valid bundle.</param>
     /// <param name="own">The entries of this file to take out.</param>

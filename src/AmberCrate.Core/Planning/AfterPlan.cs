@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Planning;
 /// </summary>
 internal static class AfterPlan
 {
-    /// <summary>The apps with what they will need and exclude, and whether somebody asked for them.</summary>
+    /// <summary>The apps with what they will need and exclude, and whether the user asked for them.</summary>
     /// <param name="machine">The machine.</param>
     /// <param name="plan">The plan.</param>
     public static IReadOnlyList<InstalledApp> Apps(MachineState machine, Plan plan)

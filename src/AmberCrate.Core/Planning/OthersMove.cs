@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Planning;
 
-/// <summary>How far installed apps may change that nobody asked to change, so that what was asked for can be had.</summary>
+/// <summary>How far installed apps may change that the user did not name, so that the named ones can be installed.</summary>
 internal enum OthersMove
 {
     /// <summary>They stay as they are.</summary>
@@ -9,6 +9,6 @@ internal enum OthersMove
     /// <summary>They may become newer. Nothing becomes older unless an older version was asked for.</summary>
     NewerOnly,
 
-    /// <summary>They may also become older. Only an install does this, and the user is asked once more.</summary>
+    /// <summary>They may also become older. Only an install does this, and asks the user again first.</summary>
     AnyVersion,
 }

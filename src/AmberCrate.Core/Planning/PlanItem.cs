@@ -82,8 +82,8 @@ public sealed record PlanItem
     public bool IsUnsigned { get; init; }
 
     /// <summary>
-    /// Whether it becomes older although nobody asked for an older version, because what was asked for does not go with the
-    /// installed version. This takes a second yes.
+    /// Whether it becomes older although the user did not ask for an older version, because the installed version does not fit
+    /// the apps that the user asked for. The user must confirm this separately.
     /// </summary>
     public bool IsMadeOlder { get; private init; }
 
@@ -118,7 +118,7 @@ public sealed record PlanItem
     /// <summary>What was to be done, and the version to be there afterwards, if something is in the way.</summary>
     public (PlanAction Action, AppVersion? To)? Wanted { get; private init; }
 
-    /// <summary>The same item, of an app that becomes older although nobody asked for an older version.</summary>
+    /// <summary>The same item, of an app that becomes older although the user did not ask for that.</summary>
     internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
 
     /// <summary>The item that puts a release on, in place of what is there.</summary>

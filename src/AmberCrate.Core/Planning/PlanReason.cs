@@ -29,7 +29,7 @@ internal abstract record PlanReason(AppId About)
             Selector is null ? $"{About} {Version} follows its usual line" : $"{About} {Version} follows @{Selector}";
     }
 
-    /// <summary>Nobody asked for an older version of an installed app.</summary>
+    /// <summary>The user did not ask for an older version of an installed app.</summary>
     public sealed record NotOlder(AppId About, AppVersion Version) : PlanReason(About)
     {
         public override string ToString() => $"{About} {Version} is not replaced by an older version";

@@ -62,10 +62,12 @@ public sealed partial class Planner
             machine, plan with { Items = [.. plan.Items.Where(item => !leaving.Contains(item.Id))] });
         var apps = after.ToDictionary(app => app.Id.Text, StringComparer.Ordinal);
         var needed = new HashSet<string>(StringComparer.Ordinal);
-        while (plan.Items.Count(item => item.NeededBy.Any(by =>
-            staying.Contains(by) || (needed.Contains(by) && !leaving.Contains(by))) && needed.Add(item.Id)) > 0)
+        for (var count = -1; count < needed.Count;)
         {
-            // What comes in for one that came in is needed too. Of an app that is there, its own version tells what it needs.
+            // What comes in for one that comes in is needed too. For an app that is there, its own version says what it needs.
+            count = needed.Count;
+            needed.UnionWith(plan.Items.Where(item => item.NeededBy.Any(
+                by => staying.Contains(by) || (needed.Contains(by) && !leaving.Contains(by)))).Select(item => item.Id).ToList());
         }
 
         var open = new Stack<InstalledApp>(

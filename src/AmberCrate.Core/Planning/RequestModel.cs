@@ -31,9 +31,9 @@ internal sealed class RequestModel
     /// <param name="machine">The machine.</param>
     /// <param name="offers">What is offered.</param>
     /// <param name="aims">What is asked for, the most important first.</param>
-    /// <param name="others">How far installed apps may change that nobody asked to change.</param>
-    /// <param name="explains">Whether the model is for an explanation: then what is not allowed is written down as a rule, even
-    /// if it could be left out.</param>
+    /// <param name="others">How far installed apps may change that the user did not name.</param>
+    /// <param name="explains">Whether the model is for an explanation. It then has a rule for each release that is not allowed,
+    /// instead of leaving these releases out.</param>
     public RequestModel(
         MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, OthersMove others, bool explains = false)
     {
@@ -54,7 +54,7 @@ internal sealed class RequestModel
         foreach (var (variable, other, values) in _conflicts) AddConflict(variable, other, values);
     }
 
-    /// <summary>How far installed apps may change that nobody asked to change.</summary>
+    /// <summary>How far installed apps may change that the user did not name.</summary>
     public OthersMove Others => _others;
 
     /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
@@ -120,7 +120,7 @@ internal sealed class RequestModel
         {
             var others = ValueSet.Of(unwanted.Values.Where(value => aim.Candidates[value].Choice is not null));
 
-            // If what is wanted cannot be had, the app is left as it is. It never becomes something that nobody asked for.
+            // If nothing that is wanted can be had, the app stays as it is, and never becomes a version that the user did not want.
             var never = aim.IsFirm ? unwanted : others;
             if (!never.IsEmpty)
                 _rules.Add(
@@ -141,7 +141,7 @@ internal sealed class RequestModel
 
     /// <summary>
     /// Whether a release is older than the installed app. This is the only place for the rule that nothing becomes older unless
-    /// somebody asked for an older version.
+    /// the user asked for an older version.
     /// </summary>
     private bool IsOlder(ReleaseChoice? choice, InstalledApp app) =>
         choice is not null && choice.Release.Version < (_machine.RealVersions.GetValueOrDefault(app.Id) ?? app.Version);
@@ -181,7 +181,7 @@ internal sealed class RequestModel
     }
 
     /// <summary>
-    /// Whether an app may go to a release of itself: within what it follows. A dependency, for which nobody has asked, leaves its
+    /// Whether an app may go to a release of itself: within what it follows. A dependency leaves its
     /// line only for an app that names another line or a version.
     /// </summary>
     private bool IsFollowed(InstalledApp app, Release release, Offer offer) =>

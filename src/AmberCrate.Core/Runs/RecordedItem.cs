@@ -41,14 +41,14 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
         || (Outcome is Runs.Outcome.Done or Runs.Outcome.Unchanged && !Equals(Stands(Before), Stands(After)));
 
     /// <summary>
-    /// How an app stands: which version of which file is there, what it follows, and whether somebody chose it.
+    /// How an app stands: its version and file, the selector that it follows, and whether the user chose it.
     /// </summary>
     internal static object? Stands(InstalledApp? app) =>
         app is null ? null : (app.ShelfName, app.Sha256, app.Follows, app.IsDependency);
 
     /// <summary>
     /// Whether it did not end as planned: it failed, waited for an app to be closed, or was not reached. <see cref="RunLeft"/>
-    /// tells whether it is still to be done.
+    /// says whether it is still to be done.
     /// </summary>
     public bool IsLeft => Outcome?.IsLeft() != false;
 }

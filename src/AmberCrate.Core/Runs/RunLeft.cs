@@ -5,14 +5,15 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Runs;
 
 /// <summary>
-/// What is left of an earlier run. It is computed here only, for retry, check and the list of runs: from the record of the run
+/// The items of an earlier run that are still to be done. They are computed only here, for retry, check and the list of runs:
+/// from the record of the run
 /// and the machine as it is now.
 /// </summary>
 public static class RunLeft
 {
     /// <summary>
     /// The items that did not end as planned, of apps that stand as they did before the run. If an app was changed since, by
-    /// whatever command, the user has decided anew, and its item is not left.
+    /// whatever command, the user has decided again, and its item is not left.
     /// </summary>
     /// <param name="items">The items of the run.</param>
     /// <param name="machine">The machine as it is now.</param>

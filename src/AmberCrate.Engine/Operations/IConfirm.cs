@@ -3,8 +3,8 @@ using AmberCrate.Core.Planning;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// Asks a person. An operation asks once, after it has told the plan; a second time only if apps become older that nobody asked
-/// to become older.
+/// Asks a person. An operation asks once, after it has told the plan; a second time only if apps become older although the
+/// user did not ask for that.
 /// </summary>
 public interface IConfirm
 {
@@ -27,7 +27,7 @@ public interface IConfirm
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayGoAhead(Plan plan, CancellationToken cancel);
 
-    /// <summary>Asks whether apps may become older although nobody asked for older versions.</summary>
+    /// <summary>Asks whether apps may become older although the user did not ask for that.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
     bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel);
 

@@ -205,9 +205,9 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     }
 
     /// <summary>
-    /// Asks once more if apps become older that nobody asked to become older. Agreeing beforehand is not enough.
+    /// Asks again if apps become older although the user did not ask for that. Agreeing beforehand is not enough.
     /// </summary>
-    /// <exception cref="ProblemException">Nobody can be asked.</exception>
+    /// <exception cref="ProblemException">There is no user to ask.</exception>
     private bool MayMakeOlder(Plan plan, CancellationToken cancel)
     {
         List<PlanItem> older = [.. plan.Items.Where(item => item.IsMadeOlder)];

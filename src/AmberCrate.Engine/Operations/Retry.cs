@@ -32,7 +32,7 @@ public sealed class Retry(Session session)
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
     }
 
-    /// <summary>The run of a number, or the latest of which something is left, with what is left of it.</summary>
+    /// <summary>The run with a number, or the latest that left something, with the items that it left.</summary>
     /// <exception cref="ProblemException">There is no run of this number.</exception>
     private static (RecordedRun? Run, IReadOnlyList<RecordedItem> Left) LeftOf(
         long? number, RecordStore records, RunsLeft runs)

@@ -24,7 +24,7 @@ public sealed record RunOptions
     /// <summary>Whether catalogues of a bundle need not be signed.</summary>
     public bool AllowsUnsigned { get; init; }
 
-    /// <summary>Whether apps may become older although nobody asked for older versions, if there is no other plan.</summary>
+    /// <summary>Whether apps may become older although the user did not ask for that, if there is no other plan.</summary>
     public bool AllowsOlder { get; init; }
 
     /// <summary>

@@ -7,14 +7,15 @@ using AmberCrate.Engine.Records;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// What is left of earlier runs: what a retry would do, or would say that it cannot do. Retry, check and the list of runs ask
+/// The items of earlier runs that a retry would carry out, or would report as not available. Retry, check and the list of
+/// runs ask
 /// here.
 /// </summary>
 /// <param name="station">The root.</param>
 /// <param name="machine">What is on the machine now.</param>
 internal sealed class RunsLeft(Workstation station, MachineState machine)
 {
-    /// <summary>What is left of one run.</summary>
+    /// <summary>The items that are left of one run.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IReadOnlyList<RecordedItem> Of(RecordedRun run)
     {
@@ -34,7 +35,7 @@ internal sealed class RunsLeft(Workstation station, MachineState machine)
         }
     }
 
-    /// <summary>The latest runs of which something is left, the latest first, each with what is left of it.</summary>
+    /// <summary>The latest runs that left something, the latest first, each with the items that it left.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IEnumerable<(RecordedRun Run, IReadOnlyList<RecordedItem> Left)> All() =>
         station.Records.RunsNotEnded().Select(run => (run, Of(run))).Where(one => one.Item2.Count > 0);

@@ -5,7 +5,7 @@ using AmberCrate.Engine.Records;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// What undo can need within its days. Nothing of it is given back, neither by reclaim nor by the limit of the cache.
+/// What undo can need within its days. Neither reclaim nor the limit of the cache deletes any of it.
 /// </summary>
 /// <param name="records">The records.</param>
 /// <param name="inspector">Looks at the shelf.</param>
@@ -16,13 +16,13 @@ internal sealed class UndoNeeds(RecordStore records, AppInspector inspector, int
     /// <summary>Runs that began after this time can be undone.</summary>
     public DateTimeOffset Since => now - TimeSpan.FromDays(days);
 
-    /// <summary>The states to which undo can go back, and until when each is kept.</summary>
+    /// <summary>The states that undo can restore, and until when each is kept.</summary>
     public IReadOnlyList<(InstalledApp App, DateTimeOffset Until)> States => field ??= days == 0
         ? []
         : [.. records.StatesBefore(Since).Select(one => (one.App, one.Begun + TimeSpan.FromDays(days)))];
 
     /// <summary>
-    /// The files by which undo puts these states back, by digest, and until when each is kept: those of versions that are not
+    /// The files that undo needs to restore these states, by digest, and until when each is kept: those of versions that are not
     /// whole on the shelf.
     /// </summary>
     public IReadOnlyDictionary<string, DateTimeOffset> Files => field ??= States

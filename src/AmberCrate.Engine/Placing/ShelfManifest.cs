@@ -20,7 +20,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     private const int Octal = 8, Permissions = 0x1FF;
     private const UnixFileMode Executes = UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute;
 
-    /// <summary>The permissions without which somebody cannot use a file.</summary>
+    /// <summary>The permissions that a user needs to use a file.</summary>
     private const UnixFileMode ToUse = Executes | UnixFileMode.UserRead | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>How many bytes it shares with the version that was there before it.</summary>

@@ -236,14 +236,14 @@ public sealed partial class RecordStore
         }
     }
 
-    /// <summary>The latest runs of which some items did not end as planned, the latest first.</summary>
+    /// <summary>The latest runs with items that did not end as planned, the latest first.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IEnumerable<RecordedRun> RunsNotEnded() => _database.Query(
         $"SELECT DISTINCT run FROM run_items WHERE {RecordSchema.IsLeft} AND run > "
             + $"(SELECT COALESCE(MAX(number), 0) - {MostRunsLeft} FROM runs) ORDER BY run DESC",
         row => row.Number(0)).Select(number => Run(number)!);
 
-    /// <summary>What is left of a run, as the machine is now.</summary>
+    /// <summary>The items that are left of a run, as the machine is now.</summary>
     /// <param name="run">The run.</param>
     /// <param name="machine">The machine.</param>
     /// <exception cref="ProblemException">A record cannot be read.</exception>

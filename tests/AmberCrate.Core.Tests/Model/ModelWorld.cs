@@ -108,5 +108,5 @@ internal sealed class ModelWorld(int[] codes) : IOffers
     }
 
     private static ReleaseLine LineOf(string name) =>
-        ReleaseLine.TryParse(name, out var line) ? line : throw new ArgumentException(name);
+        ReleaseLine.TryParse(name, out var line) ? line : throw new ArgumentException("no release line", nameof(name));
 }

@@ -37,8 +37,7 @@ internal sealed class DiskRun : IDisposable
         {
             0 or 1 or 2 => InstallAsync(a, b, isAgain: c % 6 == 0),
             3 or 4 => UpgradeAsync(c % 3 == 0 ? [Id(a)] : []),
-            5 => GoAsync($"uninstall {Id(a)}", options => new Uninstall(_stage.Session()).RunAsync(
-                [Id(a)], new UninstallWish { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 }, false, options, Signals), _ => false),
+            5 => UninstallAsync(Id(a), new UninstallWish { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 }),
             6 or 7 => UndoAsync(),
             8 => GoAsync("retry", options => new Retry(_stage.Session()).RunAsync(null, options, Signals), _ => true),
             9 => ExportAndEquipAsync(),
@@ -59,12 +58,14 @@ internal sealed class DiskRun : IDisposable
     private static string Id(int code) => DiskWorld.Ids[code % DiskWorld.Ids.Length];
 
     private static string Shown(Plan plan) => string.Join(", ", plan.Items.Select(item =>
-        $"{item.Id} {ActionWords.Actions.WordOf(item.Action)} {item.From}->{item.To}{(item.Note.IsEmpty ? "" : $" ({item.Note})")}"));
+        $"{item.Id} {ActionWords.Actions.WordOf(item.Action)} {item.From}->{item.To}"
+            + (item.Note.IsEmpty ? "" : $" ({item.Note})")));
 
     private static string Ended(ItemReport item) =>
         $"{item.Outcome}{(item.Problem is { } problem ? $" {problem.What} ({problem.Why})" : "")}";
 
-    private static string Stands(InstalledApp app) => $"{app.Id} {app.Version} @{app.Follows}{(app.IsDependency ? " dependency" : "")}";
+    private static string Stands(InstalledApp app) =>
+        $"{app.Id} {app.Version} @{app.Follows}{(app.IsDependency ? " dependency" : "")}";
 
     private List<InstalledApp> Apps()
     {
@@ -116,14 +117,20 @@ internal sealed class DiskRun : IDisposable
             Id(a) + (Selectors[b % Selectors.Length] is { } selector ? $"@{selector}" : ""));
         return GoAsync(
             $"install {reference}{(isAgain ? " --again" : "")}",
-            options => new Install(_stage.Session()).RunAsync([reference], new InstallWish { IsAgain = isAgain }, options, Signals),
+            options => new Install(_stage.Session()).RunAsync(
+                [reference], new InstallWish { IsAgain = isAgain }, options, Signals),
             item => item.IsMadeOlder || (reference.Name == item.Id
                 && reference.Selector?.Accepts(item.Installed!.Version, item.Installed.Line) == false));
     }
 
+    private Task<RunResult?> UninstallAsync(string id, UninstallWish wish) => GoAsync(
+        $"uninstall {id} {wish}",
+        options => new Uninstall(_stage.Session()).RunAsync([id], wish, false, options, Signals), _ => false);
+
     private async Task UpgradeAsync(string[] names)
     {
-        Task<RunResult> Run(RunOptions options) => new Upgrade(_stage.Session()).RunAsync(names, new UpgradeWish(), options, Signals);
+        Task<RunResult> Run(RunOptions options) =>
+            new Upgrade(_stage.Session()).RunAsync(names, new UpgradeWish(), options, Signals);
         if (await GoAsync($"upgrade {string.Join(' ', names)}", Run, _ => false) is not { Report: { } report }
             || report.Items.Any(item => item.Outcome == Outcome.Failed) || _mayBeBroken) return;
         (await Run(new RunOptions { IsDryRun = true })).Plan.Changes.ShouldBeFalse("the same upgrade again changes something");
@@ -244,10 +251,10 @@ internal sealed class DiskRun : IDisposable
         var apps = Apps();
         using var station = new Opening(_stage.Session()).ToRead();
         var front = station.Layout.FrontFolder;
-        string[] live = Directory.Exists(front) ? [.. Directory.GetFileSystemEntries(front).Select(Path.GetFileName).Order()!] : [];
-        string.Join(' ', live).ShouldBe(string.Join(' ', apps.Select(app => app.Id.Text).Order()), "the disk is not as the records");
+        string.Join(' ', NamesIn(front)).ShouldBe(
+            string.Join(' ', apps.Select(app => app.Id.Text).Order()), "the disk is not as the records");
         var bin = _stage["root", ".local", "bin"];
-        string[] commands = Directory.Exists(bin) ? [.. Directory.GetFileSystemEntries(bin).Select(Path.GetFileName)!] : [];
+        var commands = NamesIn(bin);
         foreach (var app in apps.Where(app => !_damaged.Contains(app.Id.Text)))
         {
             commands.ShouldContain(app.Id.Text);
@@ -258,10 +265,16 @@ internal sealed class DiskRun : IDisposable
         var exported = new Export(_stage.Session()).Run(new ExportRequest(null), default).Bundle;
         var pinned = station.Records.Pins().Select(pin => pin.App.Text).ToHashSet(StringComparer.Ordinal);
         string.Join(' ', exported.Apps.Select(app => app.Reference.Name).Order()).ShouldBe(string.Join(
-            ' ', apps.Where(app => !app.IsDependency || pinned.Contains(app.Id.Text)).Select(app => app.Id.Text).Order()), "the export");
+            ' ', apps.Where(app => !app.IsDependency || pinned.Contains(app.Id.Text)).Select(app => app.Id.Text).Order()),
+            "the export");
     }
 
-    /// <summary>Check finds the damage that was made and nothing else, and each command that it advises leads somewhere.</summary>
+    private static string[] NamesIn(string folder) =>
+        Directory.Exists(folder) ? [.. Directory.GetFileSystemEntries(folder).Select(Path.GetFileName).Order()!] : [];
+
+    /// <summary>
+    /// Check finds the damage that was made and nothing else, and each command that it advises leads somewhere.
+    /// </summary>
     private async Task CheckFindingsAsync()
     {
         var found = await new CheckMachine(_stage.Session()).RunAsync([], isDeep: true, default);

@@ -77,7 +77,8 @@ public sealed class DecisionTests : IDisposable
         // Putting on anew what was whole changes nothing that undo could undo.
         await new Install(_stage.Session()).RunAsync(
             [AppReference.Parse("cue-ledger")], new InstallWish { IsAgain = true }, Agreed, Signals);
-        (await UndoAsync()).Plan.Items.Select(item => $"{item.Id} {item.Action} {item.Follows}").ShouldBe(["cue-ledger Remember 1.x"]);
+        (await UndoAsync()).Plan.Items.Select(item => $"{item.Id} {item.Action} {item.Follows}")
+            .ShouldBe(["cue-ledger Remember 1.x"]);
     }
 
     [Fact]
@@ -123,8 +124,8 @@ public sealed class DecisionTests : IDisposable
         await stage.AddGuildAsync();
         Task<RunResult> Carry(string reference, RunOptions options) => new Install(stage.Session()).RunAsync(
             [AppReference.Parse(reference)], new InstallWish(), options, Signals);
-        (await Carry("gamma@..1.2", Agreed)).Report!.Items.Select(item => $"{item.Item.Id} {item.Item.To} {item.Outcome} {item.Problem}")
-            .ShouldBe(["rt 1.5 Done ", "gamma 1.1 Done "]);
+        (await Carry("gamma@..1.2", Agreed)).Report!.Items.Select(item => $"{item.Item.Id} {item.Item.To} {item.Outcome}")
+            .ShouldBe(["rt 1.5 Done", "gamma 1.1 Done"]);
         var plan = (await Carry("rt@2.0", new RunOptions { IsDryRun = true })).Plan;
         plan.Items.Select(item => $"{item.Id} {item.Action} {item.To} {item.IsMadeOlder}")
             .ShouldBe(["rt Upgrade 2.0 False", "gamma Downgrade 1.0 True"]);
