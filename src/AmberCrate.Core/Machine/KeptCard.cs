@@ -22,7 +22,10 @@ public sealed record KeptCard(AppId Id, Sha256Digest Sha256, Uri Base, AppCard C
     public static KeptCard Of(AppCard card, Release release, Artifact artifact, Sha256Digest sha256, Uri location) => new(
         card.Id, sha256, location, card with
         {
-            Description = null, Screenshots = [], Translations = [], Keywords = [],
+            Description = null,
+            Screenshots = [],
+            Translations = [],
+            Keywords = [],
             Releases = [release with { Notes = null, Withdrawn = null, Artifacts = [artifact] }],
         });
 }

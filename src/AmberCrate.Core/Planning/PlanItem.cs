@@ -111,7 +111,9 @@ public sealed record PlanItem
     public PlanItem Hindered(Problem obstacle) =>
         this with
         {
-            Action = PlanAction.Cannot, Obstacle = obstacle, Notes = [PlanNote.Refused(obstacle)],
+            Action = PlanAction.Cannot,
+            Obstacle = obstacle,
+            Notes = [PlanNote.Refused(obstacle)],
             Wanted = Wanted ?? (Action, To),
         };
 
@@ -171,8 +173,11 @@ public sealed record PlanItem
         var offer = new Offer(before.Catalogue, kept.Base, kept.Card);
         return Changing(now, new ReleaseChoice(offer, release, artifact), before.Follows) with
         {
-            PutsBack = before, StatedSha256 = artifact.Sha256 == before.Sha256 ? null : before.Sha256,
-            InstallerArguments = before.InstallerArguments, IsDependency = before.IsDependency, Platform = before.Platform,
+            PutsBack = before,
+            StatedSha256 = artifact.Sha256 == before.Sha256 ? null : before.Sha256,
+            InstallerArguments = before.InstallerArguments,
+            IsDependency = before.IsDependency,
+            Platform = before.Platform,
             IsUnsigned = before.IsUnsigned,
             Notes = before.IsUnsigned ? [PlanNote.FromCache(), PlanNote.NotSignedBy(before.Catalogue)] : [PlanNote.FromCache()],
         };

@@ -146,7 +146,8 @@ public sealed partial class Planner
             ? item
             : item with
             {
-                IsDependency = false, Follows = entry.Reference.Selector,
+                IsDependency = false,
+                Follows = entry.Reference.Selector,
                 Notes = [.. item.Notes.Where(note => note.Problem is null)],
             };
 

@@ -303,7 +303,10 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         return PlanItem.PuttingBack(app, app, machine) is { } again
             ? again with
             {
-                Action = PlanAction.Repair, Follows = asked, IsDependency = isDependency, Notes = [.. item.Notes, .. again.Notes],
+                Action = PlanAction.Repair,
+                Follows = asked,
+                IsDependency = isDependency,
+                Notes = [.. item.Notes, .. again.Notes],
             }
             : item with { Action = PlanAction.Cannot, Notes = [.. item.Notes, PlanNote.NotToBeHad(app, offers)] };
     }

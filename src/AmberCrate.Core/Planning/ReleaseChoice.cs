@@ -85,7 +85,8 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         if (FindWithdrawn(offers, selector, machine) is var (from, withdrawn))
             return Withdrawn(from, withdrawn) with
             {
-                Remedy = offered.Count > 0 ? "available releases, newest first:" : Advice.None, Details = [.. offered],
+                Remedy = offered.Count > 0 ? "available releases, newest first:" : Advice.None,
+                Details = [.. offered],
             };
         return offered.Count == 0
             ? new Problem(

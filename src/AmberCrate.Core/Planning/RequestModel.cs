@@ -120,7 +120,7 @@ internal sealed class RequestModel
         {
             var others = ValueSet.Of(unwanted.Values.Where(value => aim.Candidates[value].Choice is not null));
 
-            // If nothing that is wanted can be had, the app stays as it is, and never becomes a version that the user did not want.
+            // If nothing that is wanted can be had, the app stays as it is. It never becomes a version that was not asked for.
             var never = aim.IsFirm ? unwanted : others;
             if (!never.IsEmpty)
                 _rules.Add(

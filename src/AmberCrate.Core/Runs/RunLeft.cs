@@ -6,8 +6,7 @@ namespace AmberCrate.Core.Runs;
 
 /// <summary>
 /// The items of an earlier run that are still to be done. They are computed only here, for retry, check and the list of runs:
-/// from the record of the run
-/// and the machine as it is now.
+/// from the record of the run and the machine as it is now.
 /// </summary>
 public static class RunLeft
 {

@@ -8,8 +8,7 @@ namespace AmberCrate.Engine.Operations;
 
 /// <summary>
 /// The items of earlier runs that a retry would carry out, or would report as not available. Retry, check and the list of
-/// runs ask
-/// here.
+/// runs ask here.
 /// </summary>
 /// <param name="station">The root.</param>
 /// <param name="machine">What is on the machine now.</param>
