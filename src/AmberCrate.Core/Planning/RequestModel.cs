@@ -57,6 +57,9 @@ internal sealed class RequestModel
     /// <summary>How far installed apps may change that the user did not name.</summary>
     public OthersMove Others => _others;
 
+    /// <summary>Whether an older version was ruled out. If none was, allowing them changes nothing.</summary>
+    public bool RefusesOlder { get; private set; }
+
     /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
     public int Aims { get; }
 
@@ -136,6 +139,7 @@ internal sealed class RequestModel
         if (_others == OthersMove.AnyVersion) return;
         var older = ValueSet.Of(values.Where(value => IsOlder(candidates[value].Choice, installed)));
         if (older.IsEmpty) return;
+        RefusesOlder = true;
         _rules.Add(new Rule(new PlanReason.NotOlder(installed.Id, installed.Version), new Term(variable, older)));
     }
 
@@ -158,11 +162,12 @@ internal sealed class RequestModel
     private int AddInstalled(InstalledApp app)
     {
         if (_others == OthersMove.Stay) return Add(app.Id, [new Candidate(null, app)]);
-        var choices = CatalogueChange.Allowed(app, _offers.Find(app.Id))
-            .SelectMany(ChoicesOf)
-            .Where(choice => choice.Release.Version != app.Version
-                && (_explains || _others == OthersMove.AnyVersion || !IsOlder(choice, app)))
-            .ToList();
+        var offered = CatalogueChange.Allowed(app, _offers.Find(app.Id)).SelectMany(ChoicesOf)
+            .Where(choice => choice.Release.Version != app.Version).ToList();
+        var choices = _explains || _others == OthersMove.AnyVersion
+            ? offered
+            : offered.FindAll(choice => !IsOlder(choice, app));
+        if (choices.Count < offered.Count) RefusesOlder = true;
         List<Candidate> candidates = [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))];
         var variable = AddPinned(app.Id, candidates);
         if (_explains) AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);

@@ -73,7 +73,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
             && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
         var model = new RequestModel(machine, offers, aims, OthersMove.NewerOnly);
         var solution = Run(model, aims, MostWork);
-        if (!mayMakeOlder || solution is not Solution.Impossible) return (model, solution);
+        if (!mayMakeOlder || !model.RefusesOlder || solution is not Solution.Impossible) return (model, solution);
         model = new RequestModel(machine, offers, aims, OthersMove.AnyVersion);
         return (model, Run(model, aims, MostWork));
     }
