@@ -100,7 +100,9 @@ public sealed partial class Planner
     /// <summary>
     /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
     /// </summary>
-    public Plan Equip(Bundle bundle)
+    /// <param name="bundle">The bundle.</param>
+    /// <param name="upgraded">Installed apps to bring up to date as well, so that both fit together.</param>
+    public Plan Equip(Bundle bundle, params IReadOnlyCollection<InstalledApp> upgraded)
     {
         var pins = bundle.Apps.Select(app => app.Pin).OfType<Pin>()
             .Where(pin => !pin.SaysTheSameAs(machine.Pins.Find(pin.App)))
@@ -109,16 +111,17 @@ public sealed partial class Planner
             .DistinctBy(app => app.Reference.Name)
             .ToDictionary(app => AppId.Parse(app.Reference.Name), app => app.Platform!);
         var wanted = machine.With(machine.Pins.With(pins)).With(platforms);
-        var plan = new Planner(wanted, offers) { CanRun = CanRun }.EquipPinned(bundle);
+        var plan = new Planner(wanted, offers) { CanRun = CanRun }.EquipPinned(bundle, upgraded);
         return plan with { Pins = [.. pins.Select(pin => new PlannedPin(pin.App, machine.Pins.Find(pin.App), pin))] };
     }
 
-    private Plan EquipPinned(Bundle bundle)
+    private Plan EquipPinned(Bundle bundle, IEnumerable<InstalledApp> upgraded)
     {
         offers.Expect(
             bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
-        var plan = Planned(bundle.Apps.Select(EquipOne).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+        var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
+            .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
         var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
             .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
         var entries = bundle.Apps.DistinctBy(app => app.Reference.Name)

@@ -19,8 +19,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
         var installed = left.Where(IsAskedForAnew).ToList();
         var (upgraded, removed) = (StillThere(left, PlanAction.Upgrade, PlanAction.Replace), StillThere(left, PlanAction.Remove));
         var planner = new Planner(machine.With(PlatformsOf(left)), offers);
-        List<Plan> parts = [Installing(installed, planner)];
-        if (upgraded.Count > 0) parts.Add(planner.Upgrade(upgraded));
+        List<Plan> parts = [Installing(installed, upgraded, planner)];
         if (removed.Count > 0) parts.Add(planner.Uninstall(removed));
         parts.Add(planner.Repair(left.Where(item => item.Action == PlanAction.Repair).Select(Find).OfType<InstalledApp>()
             .Select(app => (app, Damage: machine.Damage(app))).Where(one => one.Damage is not null)
@@ -41,14 +40,18 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     /// Plans what is to be installed, in the versions that the run was about where these are still offered: a bundle may have
     /// named them for a reason.
     /// </summary>
+    /// <param name="items">What is to be installed.</param>
+    /// <param name="upgraded">The ids of the apps to upgrade, planned with the others so that all fit together.</param>
+    /// <param name="planner">The planner.</param>
     /// <exception cref="ProblemException">Something is not offered any more, or there is no plan.</exception>
-    private Plan Installing(List<RecordedItem> items, Planner planner)
+    private Plan Installing(List<RecordedItem> items, List<string> upgraded, Planner planner)
     {
-        var plan = planner.Equip(new Bundle
+        var bundle = new Bundle
         {
             Apps = [.. items.Select(item => new BundleApp(item.Reference, IsOffered(item) ? item.To : null))],
-        });
-        return plan.Items.Any(item => item.Action == PlanAction.Cannot)
+        };
+        var plan = planner.Equip(bundle, [.. upgraded.Select(id => machine.Find(AppId.Parse(id))!)]);
+        return upgraded.Count == 0 && plan.Items.Any(item => item.Action == PlanAction.Cannot)
             ? planner.Install(items.Select(item => item.Reference), mayMakeOlder: false)
             : plan with { Pins = [] };
     }
