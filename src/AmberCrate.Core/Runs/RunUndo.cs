@@ -22,6 +22,8 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
     /// <exception cref="ProblemException">What would be left does not go together.</exception>
     public Plan Plan(long run, IReadOnlyList<RecordedItem> items, DateTimeOffset begun)
     {
+        offers.Expect(items.Select(item => item.Before?.Id).OfType<Values.AppId>(), everyRelease: true);
+
         // What was put on last may need what was put on before it.
         var plan = new Plan([.. items.Reverse().Where(WasChanged).Select(Back).OfType<PlanItem>()]);
         RequireSound(run, plan, begun);
@@ -86,7 +88,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         return null;
     }
 
-    /// <summary>The item that fetches the old version anew; null where it is not offered, or with another file.</summary>
+    /// <summary>The item that downloads the old version; null where it is not offered, or with another file.</summary>
     private PlanItem? Fetched(InstalledApp? now, InstalledApp before)
     {
         if (Offered(before) is not var (offer, release)

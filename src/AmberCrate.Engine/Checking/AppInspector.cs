@@ -118,11 +118,9 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
             .Select(item => ($"{Path.Combine(folder, item.Source!.Text)} is missing", false))];
     }
 
-    private static bool IsExecutable(string path) => (File.GetUnixFileMode(path) & UnixFileMode.UserExecute) != 0;
-
     private bool IsMissing(PlacedItem item)
     {
         var path = layout.PathOf(item.Kind, item.Name);
-        return item.Kind == PlaceKind.Command ? !Posix.IsReachable(path) || !IsExecutable(path) : !Posix.IsThere(path);
+        return item.Kind == PlaceKind.Command ? !Posix.IsExecutable(path) : !Posix.IsThere(path);
     }
 }

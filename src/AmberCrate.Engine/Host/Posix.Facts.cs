@@ -112,6 +112,14 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, 0, TypeOnly, buffer) == 0;
     }
 
+    /// <summary>statx(2): whether a path leads to something that its owner may execute, all links followed.</summary>
+    public static unsafe bool IsExecutable(string path)
+    {
+        const int TypeAndMode = 3, Mode = 28, OwnerExecutes = 0x40;
+        var buffer = stackalloc byte[StatSize];
+        return StatCall(HereUnlessAbsolute, path, 0, TypeAndMode, buffer) == 0 && (*(ushort*)(buffer + Mode) & OwnerExecutes) != 0;
+    }
+
     /// <summary>
     /// statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.
     /// </summary>

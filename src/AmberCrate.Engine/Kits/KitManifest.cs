@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Kits;
 public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset Created, IReadOnlyList<KitBlob> Blobs)
 {
     /// <summary>
-    /// The catalogues of which it has cards and no signatures: for these <c>equip</c> takes <c>--unsigned</c>.
+    /// The catalogues whose cards it has, but not their signatures. For these <c>equip</c> takes <c>--unsigned</c>.
     /// </summary>
     public IReadOnlyList<string> NotSigned =>
     [

@@ -31,7 +31,7 @@ internal static class RoomReserve
 
     /// <summary>
     /// Does something that removes things. If the disk has no room or no inodes for it, the reserve is given up, and it is done
-    /// once more.
+    /// again.
     /// </summary>
     public static T WithReserve<T>(MachineLayout layout, Func<T> act)
     {
