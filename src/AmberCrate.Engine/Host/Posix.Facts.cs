@@ -117,7 +117,8 @@ internal static partial class Posix
     {
         const int TypeAndMode = 3, Mode = 28, OwnerExecutes = 0x40;
         var buffer = stackalloc byte[StatSize];
-        return StatCall(HereUnlessAbsolute, path, 0, TypeAndMode, buffer) == 0 && (*(ushort*)(buffer + Mode) & OwnerExecutes) != 0;
+        return StatCall(HereUnlessAbsolute, path, 0, TypeAndMode, buffer) == 0
+            && (*(ushort*)(buffer + Mode) & OwnerExecutes) != 0;
     }
 
     /// <summary>
