@@ -1,3 +1,4 @@
+using AmberCrate.Engine.Trust;
 using AmberCrate.Playhouse;
 using AmberCrate.Tests.Trust;
 
@@ -155,7 +156,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
     [Fact]
     public async Task Two_publications_at_once_do_not_mix()
     {
-        using (new FileStream(_sandbox["site", ".publishing"], FileMode.Open, FileAccess.ReadWrite, FileShare.None))
+        using (PublicationLock.Take(_sandbox["site"]))
         {
             _sandbox.Run(Build).ShouldExitWith(8).Error.ShouldContain("somebody else is publishing to site");
             _sandbox.Run("catalogue", "renew", "site", "--keys", "keys").ShouldExitWith(8);

@@ -35,6 +35,11 @@ public interface IOffers
     /// <summary>The offers of one app, in order of preference of their catalogues.</summary>
     IReadOnlyList<Offer> Find(AppId id);
 
+    /// <summary>What one catalogue was last seen to offer of an app, even if it is paused; null if that is nothing.</summary>
+    /// <param name="id">The app.</param>
+    /// <param name="catalogue">The name of the catalogue.</param>
+    Offer? LastSeen(AppId id, CatalogueName catalogue) => Find(id).FirstOrDefault(offer => offer.Catalogue == catalogue);
+
     /// <summary>The ids of apps whose id or name, folded and run together, is exactly this.</summary>
     IReadOnlyList<AppId> Named(string squashed);
 

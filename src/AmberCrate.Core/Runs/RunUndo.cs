@@ -54,7 +54,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
                 Notes = [PlanNote.Refused(CatalogueChange.Refusal(now, before.Catalogue))],
             };
-        if (Offered(before) is { Release: { Withdrawn: not null } release, Offer: var offer })
+        if (LastSeen(before) is { Release: { Withdrawn: not null } release, Offer: var offer })
             return new PlanItem
             {
                 Id = before.Id.Text, Action = PlanAction.Cannot, Installed = now,
@@ -75,6 +75,13 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 Notes = [PlanNote.NotToBeHad(before, offers)],
             };
     }
+
+    /// <summary>The old version as its catalogue had it last; null if it was not there.</summary>
+    private (Offer Offer, Release Release)? LastSeen(InstalledApp before) =>
+        offers.LastSeen(before.Id, before.Catalogue) is { } offer
+            && offer.Card.Releases.FirstOrDefault(release => release.Version == before.Version) is { } release
+            ? (offer, release)
+            : null;
 
     /// <summary>The old version as its catalogue has it now; null if it does not offer that version any more.</summary>
     private (Offer Offer, Release Release)? Offered(InstalledApp before)

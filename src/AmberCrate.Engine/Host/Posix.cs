@@ -274,90 +274,6 @@ internal static partial class Posix
         }
     }
 
-    /// <summary>
-    /// open(2) and flock(2): opens a regular file of this user to read and write it, makes it where there is none, and holds it
-    /// alone. A link at its path is not followed.
-    /// </summary>
-    /// <returns>Null where another program holds it.</returns>
-    /// <exception cref="IOException">It cannot be opened, or is no such file.</exception>
-    public static SafeFileHandle? OpenAlone(string path)
-    {
-        const int ReadWrite = 2, Create = 0x40, CloseOnExec = 0x80000, NotBlocking = 0x800;
-        const int OwnerReadWriteAllRead = 0x1a4, Exclusive = 2, AtOnce = 4, WouldBlock = 11;
-        var opened = OpenModeCall(path, ReadWrite | Create | CloseOnExec | NotBlocking | NoFollow, OwnerReadWriteAllRead);
-        if (opened < 0) throw Failed($"cannot open {path}");
-        var file = new SafeFileHandle(opened, ownsHandle: true);
-        if (!IsOwnRegularFile(file))
-        {
-            file.Dispose();
-            throw new IOException($"{path} is not a regular file of this user");
-        }
-
-        if (LockCall(opened, Exclusive | AtOnce) == 0) return file;
-        var error = Marshal.GetLastPInvokeError();
-        file.Dispose();
-        Marshal.SetLastPInvokeError(error);
-        return error == WouldBlock ? null : throw Failed($"cannot lock {path}");
-    }
-
-    /// <summary>
-    /// flock(2): lets go of a file that was held alone. Closing it is not enough: a program that another thread is just starting
-    /// has a copy of the handle until it runs, and would hold the file for that long.
-    /// </summary>
-    public static void Release(SafeFileHandle file)
-    {
-        const int unlock = 8;
-        _ = LockCall((int)file.DangerousGetHandle(), unlock);
-    }
-
-    /// <summary>
-    /// open(2) and flock(2): opens a file that only this program writes, to go on with it or from its beginning. What another
-    /// user put at its path, or what has another name elsewhere, is removed and made new.
-    /// </summary>
-    /// <returns>Null if another process holds it.</returns>
-    /// <exception cref="IOException">It cannot be opened or made.</exception>
-    public static SafeFileHandle? OpenOwn(string path)
-    {
-        const int ReadWrite = 2, Create = 0x40, OnlyNew = 0x80, CloseOnExec = 0x80000, NotBlocking = 0x800, Exclusive = 2;
-        const int AtOnce = 4, NoEntry = 2, WouldBlock = 11, OwnerReadWriteAllRead = 0x1a4;
-        const int MostTries = 100;
-        for (var tries = 0; ; tries++)
-        {
-            // Somebody who puts their own file there again and again does not keep this going.
-            if (tries == MostTries) throw new IOException($"another user puts files at {path} again and again");
-            var opened = OpenCall(path, ReadWrite | CloseOnExec | NotBlocking | NoFollow);
-            var isMissing = opened < 0 && Marshal.GetLastPInvokeError() == NoEntry;
-            if (opened < 0 && !isMissing)
-            {
-                File.Delete(path);
-                isMissing = true;
-            }
-
-            if (isMissing) opened = OpenModeCall(path, ReadWrite | Create | OnlyNew | CloseOnExec | NoFollow,
-                OwnerReadWriteAllRead);
-            if (opened < 0) throw Failed($"cannot make {path}");
-            var file = new SafeFileHandle(opened, ownsHandle: true);
-            if (!isMissing && !IsOnlyOwnFile(file))
-            {
-                file.Dispose();
-                File.Delete(path);
-                continue;
-            }
-
-            if (LockCall(opened, Exclusive | AtOnce) != 0)
-            {
-                var error = Marshal.GetLastPInvokeError();
-                file.Dispose();
-                Marshal.SetLastPInvokeError(error);
-                return error == WouldBlock ? null : throw Failed($"cannot lock {path}");
-            }
-
-            // It may have got its final name since it was opened.
-            if (IdentityOf(file) == IdentityAt(path)) return file;
-            file.Dispose();
-        }
-    }
-
     private static unsafe bool IsOnlyOwnFile(SafeFileHandle file)
     {
         const int EmptyPath = 0x1000, BasicFacts = 0x7ff, Names = 0x10;
@@ -388,10 +304,6 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "open", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial int OpenModeCall(string path, int flags, uint mode);
-
-    [LibraryImport("libc", EntryPoint = "flock", SetLastError = true)]
-    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
-    private static partial int LockCall(int handle, int operation);
 
     [LibraryImport("libc", EntryPoint = "openat", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

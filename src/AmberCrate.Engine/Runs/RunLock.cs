@@ -6,8 +6,8 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>
-/// The one writer of a root. The kernel holds the lock (flock(2), through the framework's exclusive open), so that it
-/// ends with its process, however that ends. The file says who holds it.
+/// The one writer of a root. The kernel holds the lock (flock(2)), so it ends with its process, however that ends. The file
+/// says who holds it.
 /// </summary>
 public sealed class RunLock : IDisposable
 {
@@ -61,10 +61,11 @@ public sealed class RunLock : IDisposable
             // Whoever can open the file can hold the lock: nobody but its owner may.
             var file = new FileStream(layout.LockFile, new FileStreamOptions
             {
-                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnerOnly,
+                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite, UnixCreateMode = OwnerOnly,
             });
             try
             {
+                if (!Posix.Hold(file.SafeFileHandle, layout.LockFile)) throw Held(layout);
                 if ((File.GetUnixFileMode(file.SafeFileHandle) & ~OwnerOnly) != 0)
                     File.SetUnixFileMode(file.SafeFileHandle, OwnerOnly);
                 file.SetLength(0);
@@ -77,13 +78,6 @@ public sealed class RunLock : IDisposable
                 file.Dispose();
                 throw;
             }
-        }
-        catch (IOException busy) when (IsHeld(busy))
-        {
-            var holder = ReadHolder(layout.LockFile);
-            throw new Problem(
-                ProblemCode.Locked, "another run is changing this machine", holder,
-                "wait until it has ended, then run the command again; --wait SECONDS does that").ToException(busy);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -103,14 +97,13 @@ public sealed class RunLock : IDisposable
     public void Dispose()
     {
         _file.SetLength(0);
+        Posix.Release(_file.SafeFileHandle);
         _file.Dispose();
     }
 
-    private static bool IsHeld(IOException fault)
-    {
-        const int WouldBlock = 11;
-        return fault.HResult == WouldBlock;
-    }
+    private static ProblemException Held(MachineLayout layout) => new Problem(
+        ProblemCode.Locked, "another run is changing this machine", ReadHolder(layout.LockFile),
+        "wait until it has ended, then run the command again; --wait SECONDS does that").ToException();
 
     /// <summary>
     /// Whether the process that has written its name is no more: what still holds the lock is a child that it was just starting,

@@ -10,7 +10,6 @@ namespace AmberCrate.Engine.Trust;
 public sealed class PublicationLock : IDisposable
 {
     private const string FileName = ".publishing";
-    private const int WouldBlock = 11;
 
     private readonly FileStream _file;
 
@@ -24,20 +23,23 @@ public sealed class PublicationLock : IDisposable
         try
         {
             AtomicFile.MakeFolder(folder);
-            var held = new PublicationLock(new FileStream(Path.Combine(folder, FileName), new FileStreamOptions
+            var path = Path.Combine(folder, FileName);
+            var file = new FileStream(path, new FileStreamOptions
             {
-                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None,
+                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite,
                 UnixCreateMode =
                     UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.GroupWrite,
-            }));
+            });
+            if (!Posix.Hold(file.SafeFileHandle, path))
+            {
+                file.Dispose();
+                throw new Problem(
+                    ProblemCode.Locked, $"somebody else is publishing to {folder}", "nothing has been published",
+                    "wait until it has ended, then run the command again").ToException();
+            }
+
             AtomicFile.Sweep(folder, isDeep: true);
-            return held;
-        }
-        catch (IOException busy) when (busy.HResult == WouldBlock)
-        {
-            throw new Problem(
-                ProblemCode.Locked, $"somebody else is publishing to {folder}", "nothing has been published",
-                "wait until it has ended, then run the command again").ToException(busy);
+            return new PublicationLock(file);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -46,5 +48,9 @@ public sealed class PublicationLock : IDisposable
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _file.Dispose();
+    public void Dispose()
+    {
+        Posix.Release(_file.SafeFileHandle);
+        _file.Dispose();
+    }
 }

@@ -1,4 +1,7 @@
 using System.Runtime.InteropServices;
+using System.Security.Cryptography;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using Microsoft.Win32.SafeHandles;
 
@@ -11,7 +14,7 @@ public sealed partial class HeldFileTests : IDisposable
     public void Dispose() => _folder.Dispose();
 
     [Fact]
-    public void A_file_that_was_let_go_can_be_read_though_a_program_being_started_has_a_copy_of_its_handle()
+    public void A_file_that_was_let_go_can_be_held_though_a_program_being_started_has_a_copy_of_its_handle()
     {
         var path = _folder["artifact"];
         var held = Posix.OpenAlone(path)!;
@@ -19,9 +22,23 @@ public sealed partial class HeldFileTests : IDisposable
         using var copy = new SafeFileHandle(Duplicate((int)held.DangerousGetHandle()), ownsHandle: true);
         Posix.Release(held);
         held.Dispose();
-        using var read = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
-        read.Length.ShouldBe(0);
+        using var next = Posix.OpenAlone(path);
+        next.ShouldNotBeNull();
         copy.IsClosed.ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task Nobody_keeps_a_file_from_being_read_by_locking_it()
+    {
+        var bytes = "an artifact"u8.ToArray();
+        var digest = Sha256Digest.FromBytes(SHA256.HashData(bytes));
+        var path = _folder["artifact"];
+        await File.WriteAllBytesAsync(path, bytes);
+        using var held = Posix.OpenAlone(path);
+        (await File.ReadAllBytesAsync(path)).ShouldBe(bytes);
+        using (var file = (await VerifiedFile.FindAsync(path, bytes.Length, digest, default))!.OpenUnchanged())
+            file!.Length.ShouldBe(bytes.Length);
+        using (new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None)) Posix.OpenAlone(path).ShouldBeNull();
     }
 
     [LibraryImport("libc", EntryPoint = "dup")]

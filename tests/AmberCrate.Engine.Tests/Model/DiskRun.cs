@@ -84,8 +84,7 @@ internal sealed class DiskRun : IDisposable
         {
             var shown = await run(new RunOptions { IsDryRun = true });
             foreach (var item in shown.Plan.Items.Where(item => item.PutsOn && item.Action != PlanAction.Repair))
-                _world.IsWithdrawn(item.Id, item.To!.Text).ShouldBe(
-                    item.Restores is not null && IsPaused() && _world.IsWithdrawn(item.Id, item.To.Text), $"{item.Id} {item.To}");
+                _world.IsKnownWithdrawn(item.Id, item.To!.Text).ShouldBeFalse($"{item.Id} {item.To} is withdrawn");
             foreach (var item in shown.Plan.Items.Where(item => item.Action == PlanAction.Downgrade))
                 mayBecomeOlder(item).ShouldBeTrue($"{item.Id} becomes older, {item.From} to {item.To}");
             var result = await run(Agreed);
@@ -219,6 +218,7 @@ internal sealed class DiskRun : IDisposable
     {
         var isPaused = IsPaused();
         new PauseCatalogue(_stage.Session()).Run(CatalogueName.Parse("guild"), !isPaused);
+        _world.Hide(!isPaused);
         _said.Add(isPaused ? "catalogue resume guild" : "catalogue pause guild");
         if (isPaused) await new RefreshCatalogues(_stage.Session()).RunAsync([], default);
     }

@@ -21,6 +21,7 @@ internal sealed class DiskWorld
     private static readonly ConcurrentDictionary<string, byte[]> Archives = new(StringComparer.Ordinal);
     private readonly string _folder;
     private readonly Dictionary<string, string> _states = new(StringComparer.Ordinal);
+    private Dictionary<string, string>? _seen;
 
     public DiskWorld(string folder)
     {
@@ -39,8 +40,11 @@ internal sealed class DiskWorld
         }
     }
 
-    /// <summary>Whether a release is withdrawn.</summary>
-    public bool IsWithdrawn(string id, string version) => _states[$"{id} {version}"] == "withdrawn";
+    /// <summary>Whether the machine has been told that a release is withdrawn.</summary>
+    public bool IsKnownWithdrawn(string id, string version) => (_seen ?? _states)[$"{id} {version}"] == "withdrawn";
+
+    /// <summary>From now on the machine sees no change; or it sees everything again.</summary>
+    public void Hide(bool isHidden) => _seen = isHidden ? new(_states, StringComparer.Ordinal) : null;
 
     /// <summary>Whether a release is offered.</summary>
     public bool IsOffered(string id, string version) => _states[$"{id} {version}"] == "offered";
