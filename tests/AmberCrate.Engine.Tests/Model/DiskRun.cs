@@ -151,6 +151,9 @@ internal sealed class DiskRun : IDisposable
     {
         var apps = Apps();
         if (_mayBeBroken || IsPaused() || !apps.TrueForAll(app => _world.IsOffered(app.Id.Text, app.Version.Text))) return;
+
+        // A bundle carries the pins too, and they win over its versions.
+        if (IsOutsideItsPin(apps)) return;
         var file = _stage[$"export-{_said.Count}.bundle.toml"];
         new Export(_stage.Session()).Run(new ExportRequest(file) { Versions = Core.Bundles.BundleVersions.Exact }, default);
         _stage.Root = $"other-{_said.Count}";
@@ -166,6 +169,13 @@ internal sealed class DiskRun : IDisposable
         {
             _stage.Root = "root";
         }
+    }
+
+    private bool IsOutsideItsPin(List<InstalledApp> apps)
+    {
+        using var station = new Opening(_stage.Session()).ToRead();
+        return station.Records.Pins().Any(pin =>
+            apps.Find(app => app.Id == pin.App) is { } app && !pin.Selector.Accepts(app.Version, app.Line));
     }
 
     private async Task DamageAsync(int a, int b)
