@@ -15,6 +15,7 @@ internal static class Program
     public static async Task<int> Main(string[] arguments)
     {
         ProcessSetup.Begin();
+        Console.SetError(new StreamWriter(new OutputStream(OutputStream.ErrorDescriptor)) { AutoFlush = true });
         AppDomain.CurrentDomain.UnhandledException += EndWithoutMemory;
         using var cancel = new CancellationTokenSource();
         using var now = new CancellationTokenSource();

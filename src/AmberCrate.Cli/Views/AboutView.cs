@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -88,9 +89,7 @@ internal static class AboutView
     private static void WriteReleases(Output output, AppAssessment assessment, bool every, Platform platform)
     {
         var all = assessment.Offer!.Card.Releases;
-        var table = new TextTable(every
-            ? ["release", "line", "date", "on this machine", "what is new"]
-            : ["line", "newest", "date", "on this machine", "what is new"]);
+        var table = new TextTable(every ? Shapes.Releases : Shapes.Lines);
         foreach (var release in every ? all : assessment.Lines)
         {
             var notes = new Cell(News(release), release.Urgency is null && release.Notes is null ? Tone.Quiet : Tone.Plain);
@@ -176,7 +175,7 @@ internal static class AboutView
         var assessment = app.Assessment;
         if (assessment.Others.Count + app.Elsewhere.Count == 0) return;
         output.Line("Other catalogues have ", new Cell(assessment.Id.Text, Tone.Strong), " too:");
-        var table = new TextTable("catalogue", "version", "sha256", "review", "developer", "differs in");
+        var table = new TextTable(Shapes.Offers);
         table.Add(Other(Name(assessment.Offer!, app.Scope), assessment.Offer!, assessment.Choice, "(shown above)"));
         foreach (var other in assessment.Others) AddOther(other, app.Scope);
         foreach (var other in app.Elsewhere) AddOther(other, ScopeView.OtherThan(app.Scope));
@@ -199,7 +198,7 @@ internal static class AboutView
     ];
 
     private static void Fact(Output output, string name, Cell value) =>
-        output.Line(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
+        output.Fact(new Cell("  " + name.PadRight(FactWidth), Tone.Quiet), value);
 
     private static void Facts<T>(Output output, string name, IReadOnlyList<T> values, Func<T, string> text, string none)
     {

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
@@ -24,9 +25,7 @@ internal static class BundleView
         if (opened.Flat.IsForOthers)
             output.Line(new Cell($"for other machines: {opened.Top.Bundle.When!.Words}", Tone.Attention));
         var own = isFlat ? opened.Flat.Entries : [.. opened.Flat.Entries.Where(entry => entry.LeftOut is null)];
-        var table = isFlat
-            ? new TextTable("app", "version", "from", "remark")
-            : new TextTable("app", "version", "remark");
+        var table = new TextTable(Shapes.Bundle);
         foreach (var entry in own)
         {
             var isOut = entry.LeftOut is not null;
@@ -34,7 +33,7 @@ internal static class BundleView
             [
                 new Cell(entry.App.Reference.ToString(), isOut ? Tone.Quiet : Tone.Strong),
                 entry.App.Version?.Text ?? new Cell("newest", Tone.Quiet),
-                .. isFlat ? [new Cell(entry.Place, Tone.Quiet)] : Array.Empty<Cell>(),
+                new Cell(isFlat ? entry.Place : "", Tone.Quiet),
                 new Cell(Remark(entry), isOut ? Tone.Attention : Tone.Plain),
             ];
             table.Add(cells);
@@ -62,7 +61,7 @@ internal static class BundleView
             return;
         }
 
-        var table = new TextTable("bundle", "apps", "title") { ToTheRight = ["apps"] };
+        var table = new TextTable(Shapes.Bundles);
         foreach (var one in bundles)
             table.Add(new Cell(one.Name, Tone.Strong), $"{one.Flat.Bundle.Apps.Count}", one.Flat.Bundle.Title);
         output.List(bundles.Count == 0 ? "No catalogue carries such a bundle." : Words.Count(bundles.Count, "bundle"), table, "");
@@ -102,13 +101,13 @@ internal static class BundleView
             return;
         }
 
-        var table = new TextTable("finding", "app", "what", "where");
+        var table = new TextTable(Shapes.BundleFindings);
         foreach (var finding in check.Findings)
         {
             var tone = finding.Kind < BundleFindingKind.Behind ? Tone.Attention : Tone.Plain;
             table.Add(
                 new Cell(BundleFindingWords.Kinds.WordOf(finding.Kind), tone), new Cell(finding.App ?? "", Tone.Strong),
-                finding.Words.In(output.Call), new Cell(finding.Place ?? "", Tone.Quiet));
+                output.Said(finding.Words), new Cell(finding.Place ?? "", Tone.Quiet));
         }
 
         var broken = check.Findings.Count(finding =>

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
@@ -55,8 +56,7 @@ internal static class CatalogueView
             return;
         }
 
-        var table = new TextTable("catalogue", "apps", "refreshed", "trust", "state", "location", "title")
-        { ToTheRight = ["apps", "refreshed"] };
+        var table = new TextTable(Shapes.Catalogues);
         foreach (var entry in list.Entries)
         {
             var (catalogue, state) = entry;
@@ -93,16 +93,16 @@ internal static class CatalogueView
 
         var (catalogue, state) = (about.Catalogue, about.State);
         output.Line(new Cell(catalogue.Name.Text, Tone.Strong), state?.Title is { } title ? $"  {title}" : "");
-        output.Line($"  location   {catalogue.Location}");
-        foreach (var mirror in catalogue.Mirrors) output.Line($"  mirror     {mirror}");
-        output.Line($"  refreshed  {(state is null ? "never" : PlainText.Time(state.Refreshed))}");
-        output.Line("  trust      ", TrustOf(catalogue.Trust, about.Trust?.EndsFirst, about.Now));
-        if (catalogue.Trust.Root is { } root) output.Line($"  root       {root}, trusted when the catalogue was added");
+        output.Fact("  location   ", catalogue.Location);
+        foreach (var mirror in catalogue.Mirrors) output.Fact("  mirror     ", $"{mirror}");
+        output.Fact("  refreshed  ", state is null ? "never" : PlainText.Time(state.Refreshed));
+        output.Fact("  trust      ", TrustOf(catalogue.Trust, about.Trust?.EndsFirst, about.Now));
+        if (catalogue.Trust.Root is { } root) output.Fact("  root       ", $"{root}, trusted when the catalogue was added");
         foreach (var frozen in state?.Frozen ?? [])
-            output.Line("  attention  ", new Cell(Words.Frozen(frozen), Tone.Attention));
+            output.Fact("  attention  ", new Cell(Words.Frozen(frozen), Tone.Attention));
         if (about.Trust is not { } trust) return;
         output.Line();
-        var table = new TextTable("role", "version", "until", "signed by", "key ids");
+        var table = new TextTable(Shapes.Roles);
         foreach (var role in trust.Roles)
         {
             var rule = trust.RuleOf(role);
@@ -191,7 +191,7 @@ internal static class CatalogueView
             return;
         }
 
-        var table = new TextTable("key", "type", "id");
+        var table = new TextTable(Shapes.Keys);
         foreach (var (name, key) in keys) table.Add(new Cell(name, Tone.Strong), key.Type, key.Id);
         output.Table(table);
     }
@@ -242,7 +242,7 @@ internal static class CatalogueView
     {
         output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
         ErrorView.ShowRest(output, problem);
-        foreach (var detail in problem.Details) output.Line($"    {detail.In(output.Call)}");
+        foreach (var detail in problem.Details) output.Fact("    ", output.Said(detail));
         output.Line(result.State is { } old
             ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use"
             : "  nothing is known of it yet");

@@ -23,11 +23,11 @@ internal static class CheckView
         foreach (var finding in result.Findings)
         {
             var weight = FindingWords.Weights.WordOf(finding.Weight);
-            output.Line(
+            output.Fact(
                 new Cell(weight.PadRight(11), finding.Weight == FindingWeight.Hint ? Tone.Quiet : Tone.Attention), finding.What);
             if (finding.Remedy.IsEmpty) continue;
-            var remedy = $"do: {finding.Remedy.In(output.Call)}";
-            if (remedy != last) output.Line(new Cell($"           {remedy}", Tone.Quiet));
+            var remedy = output.Said(finding.Remedy);
+            if (remedy != last) output.Fact(new Cell("           do: ", Tone.Quiet), new Cell(remedy, Tone.Quiet));
             last = remedy;
         }
 

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Operations;
@@ -16,7 +17,7 @@ internal static class CompareView
             return;
         }
 
-        var table = new TextTable(["", .. result.Apps.Select(app => app.Assessment.Id.Text)]) { IsEven = true };
+        var table = new TextTable(Shapes.SideBySide(result.Apps.Select(app => app.Assessment.Id.Text)));
         foreach (var (name, value) in OfCard(result).Concat(OfChoice()).Concat(OfMachine(output, result)))
             table.Add([new Cell(name, Tone.Quiet), .. result.Apps.Select(value)]);
         output.Table(table);
@@ -57,7 +58,7 @@ internal static class CompareView
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfMachine(Output output, AboutResult result)
     {
         yield return ("installed", Installed);
-        yield return ("next", app => app.Next?.In(output.Call) ?? "");
+        yield return ("next", app => app.Next is { } next ? output.Said(next) : "");
 
         Cell Installed(AboutApp app)
         {

@@ -35,11 +35,20 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
     private bool Ask(string question, CancellationToken cancel)
     {
         output.Flush();
+        using var keys = TerminalKeys.Open(isLeftByEscape: true);
         var prompt = new ConfirmationPrompt(Markup.Escape(Printable.Line(question)))
         {
             DefaultValue = false, ShowDefaultValue = false, ChoicesStyle = Palette.StyleOf(Tone.Quiet),
             InvalidChoiceMessage = "y or n, please",
         };
-        return prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
+        try
+        {
+            return prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
+        }
+        catch (NoAnswerException)
+        {
+            output.Moving.WriteLine();
+            return false;
+        }
     }
 }

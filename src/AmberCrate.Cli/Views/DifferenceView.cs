@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Comparing;
 using AmberCrate.Engine.Operations;
 
@@ -43,7 +44,7 @@ internal static class DifferenceView
 
     private static void ShowPair(Output output, Comparison pair)
     {
-        var table = new TextTable("difference", "app", "wanted", "there", "remark");
+        var table = new TextTable(Shapes.Differences);
         foreach (var one in pair.Differences)
             table.Add(
                 new Cell(DifferenceWords.Kinds.WordOf(one.Kind), one.Kind <= DifferenceKind.Older ? Tone.Attention : Tone.Plain),
@@ -55,7 +56,7 @@ internal static class DifferenceView
 
     private static void ShowFleet(Output output, ComparedFleet fleet)
     {
-        var table = new TextTable("machine", "apps", "exported", "differences", "such as") { ToTheRight = ["apps"] };
+        var table = new TextTable(Shapes.Machines);
         var shown = fleet.Machines.Where(machine => output.IsVerbose || !output.IsTerminal || machine.Differences.Count > 0)
             .Take(output.IsVerbose || !output.IsTerminal ? int.MaxValue : MostMachines).ToList();
         foreach (var machine in shown)

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -24,8 +25,7 @@ internal static class DueView
         }
 
         var shown = listed.ConvertAll(item => item.Entry);
-        var table = new TextTable("app", "installed", "available", "released", "behind", "download", "catalogue", "remark")
-        { ToTheRight = ["released", "behind", "download"] };
+        var table = new TextTable(Shapes.Due);
         foreach (var item in listed.Where(item => item.Entry.State != DueState.UpdatesItself)) table.Add(RowOf(item, result));
         output.List(Answer(shown, result.Entries.Count), table, Words.Age(result.Freshness));
         foreach (var entry in shown.Where(entry => entry.State == DueState.UpdatesItself))

@@ -13,7 +13,7 @@ internal static class ErrorView
     {
         output.Status("");
         output.Flush();
-        WriteText(Console.Error, problem, output);
+        WriteText(problem, output);
         if (output.IsJson) output.Json(new ErrorDocument(ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
     }
 
@@ -24,18 +24,16 @@ internal static class ErrorView
     /// <summary>The lines about why, and what to do, below what happened.</summary>
     public static void ShowRest(Output output, Problem problem)
     {
-        if (problem.Why.Length > 0) output.Line($"  why: {problem.Why}");
-        if (!problem.Remedy.IsEmpty) output.Line($"  next: {problem.Remedy.In(output.Call)}");
+        if (problem.Why.Length > 0) output.Fact("  why: ", problem.Why);
+        if (!problem.Remedy.IsEmpty) output.Fact("  next: ", output.Said(problem.Remedy));
     }
 
-    private static void WriteText(TextWriter text, Problem problem, Output output)
+    private static void WriteText(Problem problem, Output output)
     {
-        var call = output.Call;
-        text.WriteLine(
-            $"{output.OnError("acrate:", Tone.Attention)} {output.OnError(Printable.Line(problem.What), Tone.Strong)}");
-        if (problem.Why.Length > 0) text.WriteLine($"  why: {Printable.Line(problem.Why)}");
-        if (!problem.Remedy.IsEmpty) text.WriteLine($"  next: {Printable.Line(problem.Remedy.In(call))}");
-        foreach (var detail in problem.Details.Take(MostDetails)) text.WriteLine($"    {Printable.Line(detail.In(call))}");
-        if (problem.Details.Count > MostDetails) text.WriteLine($"    and {problem.Details.Count - MostDetails} more");
+        output.ErrorLine(new Cell("acrate: ", Tone.Attention), new Cell(problem.What, Tone.Strong));
+        if (problem.Why.Length > 0) output.ErrorLine("  why: ", problem.Why);
+        if (!problem.Remedy.IsEmpty) output.ErrorLine("  next: ", output.Said(problem.Remedy));
+        foreach (var detail in problem.Details.Take(MostDetails)) output.ErrorLine("    ", output.Said(detail));
+        if (problem.Details.Count > MostDetails) output.ErrorLine($"    and {problem.Details.Count - MostDetails} more");
     }
 }

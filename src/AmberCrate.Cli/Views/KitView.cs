@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Operations;
@@ -49,7 +50,7 @@ internal static class KitView
         }
 
         var sizes = result.Manifest.Blobs.DistinctBy(blob => blob.Sha256).ToDictionary(blob => blob.Sha256, blob => blob.Size);
-        var table = new TextTable("app", "version", "catalogue", "size", "remark") { ToTheRight = ["size"] };
+        var table = new TextTable(Shapes.Kit);
         foreach (var app in result.Bundle.Apps)
         {
             var newer = result.Newer.GetValueOrDefault(app.Reference.Name);

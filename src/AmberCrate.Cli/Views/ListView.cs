@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -36,29 +37,21 @@ internal static class ListView
 
     private static TextTable TableOf(ListResult result, bool withSizes, bool withPlaces)
     {
-        string[] scope = result.OtherFreshness is null ? [] : ["for"];
-        var table = new TextTable(
-            ["app", "version", "newer", "follows", .. scope, "catalogue", "kind", .. withSizes ? ["size", "shared"]
-                : (string[])[],
-                "name", "installed", .. withPlaces ? ["place"] : (string[])[], "remark"])
-        { ToTheRight = ["size", "shared", "installed"] };
+        var table = new TextTable(Shapes.Installed);
         foreach (var item in result.Entries)
         {
             var (entry, app) = (item.Entry, item.Entry.App);
             var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? "";
-            Cell[] shownScope = result.OtherFreshness is null ? [] : [item.Scope == InstallScope.AllUsers ? "all users" : "you"];
-            Cell[] sizes = withSizes
-                ? [app.Size is { } size ? Words.Size(size) : "?", app.Shared > 0 ? Words.Size(app.Shared) : ""]
-                : [];
-            Cell[] place = withPlaces ? [item.Place] : [];
+            var scope = result.OtherFreshness is null ? "" : item.Scope == InstallScope.AllUsers ? "all users" : "you";
             table.Add(
-            [
                 new Cell(app.Id.Text, Tone.Strong), entry.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
-                app.Follows is null ? "" : $"@{app.Follows}", .. shownScope, app.Catalogue.Text, Words.Of(app.Kind), .. sizes,
-                app.Name, new Cell(DataAge.Ago(app.InstalledAt, result.Freshness.Now), Tone.Quiet), .. place,
-                new Cell(Remark(item, result.Today), item.Marks.Any(IsBad) ? Tone.Attention : Tone.Plain),
-            ]);
+                app.Follows is null ? "" : $"@{app.Follows}", scope, app.Catalogue.Text, Words.Of(app.Kind),
+                !withSizes ? "" : app.Size is { } size ? Words.Size(size) : "?",
+                withSizes && app.Shared > 0 ? Words.Size(app.Shared) : "",
+                app.Name, new Cell(DataAge.Ago(app.InstalledAt, result.Freshness.Now), Tone.Quiet),
+                withPlaces ? item.Place : "",
+                new Cell(Remark(item, result.Today), item.Marks.Any(IsBad) ? Tone.Attention : Tone.Plain));
         }
 
         return table;

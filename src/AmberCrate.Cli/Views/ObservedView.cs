@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Operations;
@@ -16,7 +17,7 @@ internal static class ObservedView
             return;
         }
 
-        var table = new TextTable("name", "version", "what", "catalogue", "title", "remark");
+        var table = new TextTable(Shapes.Observed);
         foreach (var match in result.Found)
         {
             var app = match.Observed;

@@ -1,17 +1,17 @@
 using System.Buffers;
 using System.Text;
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using Spectre.Console;
-using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;
 
 /// <summary>Where results go: a person at a terminal, a pipe, or a program that reads JSON.</summary>
 internal sealed class Output : IDisposable
 {
-    private const int DefaultWidth = 100, LeastWidth = 20, TextBuffer = 1 << 11;
+    private const int DefaultWidth = 80, LeastWidth = 20, Further = 2, TextBuffer = 1 << 11;
 
     private readonly OutputStream _bytes = new();
     private readonly StreamWriter _text;
@@ -50,8 +50,10 @@ internal sealed class Output : IDisposable
     public bool ErrorIsTerminal { get; }
 
     /// <summary>The width of the terminal in columns.</summary>
-    public static int Width =>
-        Console.IsOutputRedirected || Console.WindowWidth < LeastWidth ? DefaultWidth : Console.WindowWidth;
+    public static int Width => TerminalDevice.Size() is { Columns: >= LeastWidth and var columns } ? columns : DefaultWidth;
+
+    /// <summary>Whether escape sequences may be written to a terminal: colours, and lines that are drawn again.</summary>
+    public bool HasEscapes => _hasColour;
 
     /// <summary>
     /// The terminal on which something may move or is asked: that of the results where they go to one, so that both keep out of
@@ -74,27 +76,33 @@ internal sealed class Output : IDisposable
     /// <summary>Writes a line made of pieces; foreign text in it is made safe.</summary>
     public void Line(params ReadOnlySpan<Cell> pieces)
     {
-        Cell[] safe = new Cell[pieces.Length];
-        for (var at = 0; at < pieces.Length; at++) safe[at] = pieces[at] with { Text = Printable.Line(pieces[at].Text) };
-        if (_outIsTerminal && Moves)
-        {
-            Terminal.Write(new RawLine(safe));
-            return;
-        }
-
-        foreach (var piece in safe)
-            _text.Write(_outIsTerminal && _hasColour ? Palette.Coloured(piece.Text, piece.Tone) : piece.Text);
-        _text.Write('\n');
+        Write(Safe(pieces), hang: null);
     }
 
-    /// <summary>A text in the looks of a tone where it goes to a terminal as standard error.</summary>
-    public string OnError(string text, Tone tone) => ErrorIsTerminal && _hasColour ? Palette.Coloured(text, tone) : text;
+    /// <summary>Writes a line whose further lines on a terminal stand below its last piece, such as a fact below its name.</summary>
+    public void Fact(params ReadOnlySpan<Cell> pieces)
+    {
+        var safe = Safe(pieces);
+        Write(safe, safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text)));
+    }
+
+    /// <summary>Words with commands in them, as <see cref="Line"/> writes them: a command is never broken.</summary>
+    public string Said(Advice advice) => advice.In(Call, Wrapping.Whole);
+
+    /// <summary>Writes a line to standard error; foreign text in it is made safe.</summary>
+    public void ErrorLine(params ReadOnlySpan<Cell> pieces)
+    {
+        var safe = Safe(pieces);
+        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text));
+        foreach (var line in ErrorIsTerminal ? CellWrapping.Lines(safe, Width, hang, breaksWords: false) : [safe])
+            Console.Error.WriteLine(string.Concat(line.Select(piece => Shown(piece, ErrorIsTerminal))));
+    }
 
     /// <summary>Whether something moves on the terminal, above which lines must be written with care.</summary>
     public bool Moves { get; set; }
 
     /// <summary>Writes what to do next, with the options of the call in it.</summary>
-    public void Next(Advice advice) => Line("next: " + advice.In(Call));
+    public void Next(Advice advice) => Fact("next: ", Said(advice));
 
     /// <summary>Writes text as it is, such as a file that is printed instead of written.</summary>
     public void Raw(string text) => _text.Write(text);
@@ -104,8 +112,8 @@ internal sealed class Output : IDisposable
     {
         foreach (var paragraph in Printable.Lines(text).Trim().Split('\n').Select(paragraph => paragraph.Trim()))
         {
-            if (_outIsTerminal && paragraph.Length > 0) Show(new Padder(new Text(paragraph), new Padding(indent, 0, 0, 0)));
-            else _text.Write(paragraph.Length == 0 ? "\n" : $"{new string(' ', indent)}{paragraph}\n");
+            if (paragraph.Length == 0) Line();
+            else Fact(new string(' ', indent), paragraph);
         }
     }
 
@@ -113,13 +121,8 @@ internal sealed class Output : IDisposable
     public void Table(TextTable table)
     {
         if (table.Rows.Count == 0) return;
-        if (_outIsTerminal)
-        {
-            foreach (var part in table.Renderables(Width)) Show(part);
-            return;
-        }
-
-        foreach (var line in table.Lines()) _text.Write(line + "\n");
+        foreach (var line in _outIsTerminal ? TableLayout.Lines(table, Width, IsVerbose) : table.Lines().Select(line => (Cell[])[line]))
+            WriteAsItIs(line);
     }
 
     /// <summary>Writes a list: the answer first, then the rows, then what the answer rests on; on one line where there are no
@@ -154,7 +157,7 @@ internal sealed class Output : IDisposable
     public void Notice(Advice text)
     {
         _text.Flush();
-        Console.Error.WriteLine($"note: {Printable.Line(text.In(Call))}");
+        ErrorLine("note: ", Said(text));
     }
 
     /// <summary>
@@ -162,10 +165,9 @@ internal sealed class Output : IDisposable
     /// </summary>
     public void Status(string text)
     {
-        if (!ErrorIsTerminal) return;
+        if (!ErrorIsTerminal || !HasEscapes) return;
         _text.Flush();
-        var line = Printable.Line(text);
-        Console.Error.Write("\r" + (line.Length >= Width ? line[..(Width - 1)] : line) + "\u001b[K");
+        Console.Error.Write("\r" + Signs.Shown(DisplayWidth.Start(Printable.Line(text), Width - 1)) + "\u001b[K");
     }
 
     /// <summary>Passes on what has been written so far.</summary>
@@ -174,7 +176,47 @@ internal sealed class Output : IDisposable
     /// <exception cref="IOException">What is left cannot be written, such as where a disk is full.</exception>
     public void Dispose() => _text.Dispose();
 
-    private void Show(IRenderable part) => Terminal.Write(part);
+    private static Cell[] Safe(ReadOnlySpan<Cell> pieces)
+    {
+        var safe = new Cell[pieces.Length];
+        for (var at = 0; at < pieces.Length; at++) safe[at] = pieces[at] with { Text = Printable.Line(pieces[at].Text) };
+        return safe;
+    }
+
+    /// <summary>Writes a line, on a terminal broken between words.</summary>
+    /// <param name="pieces">Its pieces.</param>
+    /// <param name="hang">By how much further lines are indented; null for a little more than the line itself.</param>
+    private void Write(Cell[] pieces, int? hang)
+    {
+        if (!_outIsTerminal)
+        {
+            WriteAsItIs(pieces);
+            return;
+        }
+
+        var indent = hang ?? Further + pieces.Select(piece => piece.Text).FirstOrDefault(text => text.Length > 0, "")
+            .TakeWhile(c => c == ' ').Count();
+        foreach (var line in CellWrapping.Lines(pieces, Width, indent, breaksWords: false)) WriteAsItIs(line);
+    }
+
+    private void WriteAsItIs(Cell[] line)
+    {
+        if (_outIsTerminal && Moves)
+        {
+            Terminal.Write(new RawLine([.. line.Select(piece => piece with { Text = Signs.Shown(Wrapping.Printed(piece.Text)) })]));
+            return;
+        }
+
+        foreach (var piece in line) _text.Write(Shown(piece, _outIsTerminal));
+        _text.Write('\n');
+    }
+
+    private string Shown(Cell piece, bool isTerminal)
+    {
+        var text = Wrapping.Printed(piece.Text);
+        if (isTerminal) text = Signs.Shown(text);
+        return isTerminal && _hasColour ? Palette.Coloured(text, piece.Tone) : text;
+    }
 
     private void Json<T>(T document, bool isOverLines)
     {
@@ -189,10 +231,9 @@ internal sealed class Output : IDisposable
     {
         var console = AnsiConsole.Create(new AnsiConsoleSettings
         {
-            Ansi = AnsiSupport.Yes, ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
-            Interactive = InteractionSupport.Yes, Out = new AnsiConsoleOutput(writer),
+            Ansi = _hasColour ? AnsiSupport.Yes : AnsiSupport.No, ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
+            Interactive = InteractionSupport.Yes, Out = new TerminalOutput(writer),
         });
-        console.Profile.Width = Width;
-        return console;
+        return new KeyedConsole(console);
     }
 }

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Host;
 using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;
@@ -9,7 +10,7 @@ namespace AmberCrate.Cli.Views;
 /// </summary>
 internal static class PickView
 {
-    private const int LinesForTheRest = 4, LeastLines = 3;
+    private const int LinesForTheRest = 4, LeastLines = 3, UsualLines = 24;
 
     /// <summary>Asks which items of a plan; null where the person calls it off.</summary>
     /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
@@ -33,7 +34,7 @@ internal static class PickView
         var width = words.Keys.Max(name => name.Length);
         var prompt = new MultiSelectionPrompt<string>
         {
-            Title = "", Required = false, PageSize = Math.Max(LeastLines, Console.WindowHeight - LinesForTheRest),
+            Title = "", Required = false, PageSize = Math.Max(LeastLines, Height - LinesForTheRest),
             HighlightStyle = Palette.Attention,
             InstructionsText = "space: tick or untick · enter: go on · escape: leave",
             MoreChoicesText = "more above and below",
@@ -41,6 +42,7 @@ internal static class PickView
         };
         prompt.AddChoices(words.Keys);
         foreach (var name in words.Keys) prompt.Select(name);
+        using var keys = TerminalKeys.Open(isLeftByEscape: false);
         var isCalledOff = false;
         prompt.AddCancelResult(() =>
         {
@@ -50,6 +52,8 @@ internal static class PickView
         var chosen = prompt.ShowAsync(output.Moving, cancel).GetAwaiter().GetResult();
         return isCalledOff ? null : chosen.ToHashSet(StringComparer.Ordinal);
     }
+
+    private static int Height => TerminalDevice.Size() is { Lines: > 0 and var lines } ? lines : UsualLines;
 
     private static string WordsOf(PlanItem item)
     {

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
@@ -22,7 +23,7 @@ internal static class PinsView
             return;
         }
 
-        var table = new TextTable("app", "pinned to", "installed", "holds back", "until", "reason");
+        var table = new TextTable(Shapes.Pins);
         foreach (var one in result.Pins)
         {
             var (pin, isLapsed) = (one.Pin, one.IsLapsed);

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
@@ -36,7 +37,7 @@ internal static class PlanView
         count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
 
     /// <summary>A note of an item behind its version.</summary>
-    public static string Noted(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {item.Note.In(output.Call)}";
+    public static string Noted(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {output.Said(item.Note)}";
 
     /// <summary>Shows a plan, with what it takes.</summary>
     public static void Show(Output output, Plan plan)
@@ -127,22 +128,19 @@ internal static class PlanView
 
     private static TextTable TableOf(Output output, Plan plan)
     {
-        var table = new TextTable("plan", "app", "from", "to", "catalogue", "download", "on disk", "remark")
-        { ToTheRight = ["download", "on disk"] };
-        PlanAction? last = null;
+        var table = new TextTable(Shapes.Plan);
         foreach (var item in plan.Items.Where(item => output.IsVerbose || !IsLeftOut(item)).OrderBy(item => item.Action))
         {
             var tone =
                 item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
             var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
             table.Add(
-                new Cell(output.IsTerminal && item.Action == last ? "" : Word(plan, item.Action), tone),
+                new Cell(Word(plan, item.Action), tone),
                 new Cell(item.Id, Tone.Strong), item.From?.Text,
                 item.Changes ? item.To?.Text : "",
                 (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text,
                 item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
                 size is { } bytes ? Words.Size(bytes) : "", Remark(output, plan, item));
-            last = item.Action;
         }
 
         return table;
@@ -212,7 +210,7 @@ internal static class PlanView
                 : "",
             item.Platform is { } platform ? $"for {platform}" : "",
             item.IsAttended ? "you answer its installer" : "",
-            item.Note.In(output.Call),
+            output.Said(item.Note),
             item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(Other))}" : "",
             Attention(plan, item),
         };

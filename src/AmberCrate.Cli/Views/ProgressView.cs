@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Runs;
 using Spectre.Console;
@@ -110,7 +111,7 @@ internal sealed class ProgressView : IDisposable
         var room = Math.Max(1, Output.Width - 1);
         foreach (var piece in pieces)
         {
-            var text = room <= 0 ? "" : DisplayWidth.Pieces(Printable.Line(piece.Text), room).FirstOrDefault() ?? "";
+            var text = room <= 0 ? "" : DisplayWidth.Start(Printable.Line(piece.Text), room);
             room -= DisplayWidth.Of(text);
             line.Append(text, Palette.StyleOf(piece.Tone));
         }

@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Views.Tables;
 using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;

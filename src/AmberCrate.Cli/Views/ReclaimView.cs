@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
@@ -43,7 +44,7 @@ internal static class ReclaimView
     public static void ShowPlan(Output output, ReclaimPlan plan)
     {
         if (output.IsJson) return;
-        var table = new TextTable("what", "room", "app", "stays", "where") { ToTheRight = ["room"] };
+        var table = new TextTable(Shapes.Room);
         foreach (var group in plan.Items.Where(item => item.Kind is ReclaimKind.Download or ReclaimKind.Log or ReclaimKind.Record)
             .GroupBy(item => (item.Kind, item.Kept)))
             table.Add(

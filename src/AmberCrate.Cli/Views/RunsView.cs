@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -19,7 +20,7 @@ internal static class RunsView
             return;
         }
 
-        var table = new TextTable("run", "when", "who", "outcome", "command") { ToTheRight = ["run"] };
+        var table = new TextTable(Shapes.Runs);
         foreach (var run in result.Runs)
         {
             var outcome = Outcome(run, run.Counts);
@@ -54,7 +55,7 @@ internal static class RunsView
         var took = run.Ended is { } ended ? $", took {Words.Duration(ended - run.Begun)}" : "";
         output.Line(new Cell(
             $"{DataAge.Ago(run.Begun, details.Now)}{who}, {PlainText.Time(run.Begun)}{took}", Tone.Quiet));
-        var table = new TextTable("outcome", "app", "plan", "from", "to", "reason");
+        var table = new TextTable(Shapes.Run);
         foreach (var item in run.Items)
             table.Add(
                 new Cell(RunDocument.Word(item.Outcome), item.IsLeft ? Tone.Attention : Tone.Plain),

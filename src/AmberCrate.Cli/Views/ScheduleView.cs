@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
 using AmberCrate.Engine.Operations;
@@ -18,7 +19,7 @@ internal static class ScheduleView
             return;
         }
 
-        var table = new TextTable("task", "at", "next", "delay", "window", "last run", "last outcome");
+        var table = new TextTable(Shapes.Timers);
         foreach (var entry in entries)
         {
             var schedule = entry.Schedule;

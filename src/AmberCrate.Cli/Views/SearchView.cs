@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -44,8 +45,7 @@ internal static class SearchView
     private static void WriteFound(Output output, SearchReport report)
     {
         var query = Shown(report.Query);
-        var table = new TextTable(
-            "app", "version", "released", "machines", "installed", "catalogue", "kind", "found by", "what it is");
+        var table = new TextTable(Shapes.Found);
         foreach (var (result, version, installed, scope) in report.Apps)
         {
             table.Add(

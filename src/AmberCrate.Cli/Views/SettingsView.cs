@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Views.Tables;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Operations;
 
@@ -15,7 +16,7 @@ internal static class SettingsView
             return;
         }
 
-        var table = new TextTable("setting", "value", "from", "meaning");
+        var table = new TextTable(Shapes.Settings);
         foreach (var value in result.Values)
         {
             var isSet = value.Origin != SettingOrigin.Default;

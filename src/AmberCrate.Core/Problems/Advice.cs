@@ -78,8 +78,13 @@ public sealed class Advice : IEquatable<Advice>
     }
 
     /// <summary>The words with every command as it is typed for a call with these options.</summary>
-    public string In(CallOptions options) =>
-        string.Concat(_parts.Select(part => part is NextCommand command ? command.In(options) : (string)part));
+    public string In(CallOptions options) => In(options, command => command);
+
+    /// <summary>The same, with every command as it is to be set in the words around it.</summary>
+    /// <param name="options">The options of the call.</param>
+    /// <param name="set">Sets a command.</param>
+    public string In(CallOptions options, Func<string, string> set) =>
+        string.Concat(_parts.Select(part => part is NextCommand command ? set(command.In(options)) : (string)part));
 
     /// <summary>The words with every command as it is typed without any option.</summary>
     public override string ToString() => In(CallOptions.None);

@@ -53,7 +53,8 @@ public sealed class CachedOffers(
 
     /// <inheritdoc/>
     public Offer? LastSeen(AppId id, CatalogueName catalogue) =>
-        (paused.Contains(catalogue) ? cache.Find(id, [catalogue]) : Find(id)).FirstOrDefault(offer => offer.Catalogue == catalogue);
+        (paused.Contains(catalogue) ? cache.Find(id, [catalogue]) : Find(id))
+            .FirstOrDefault(offer => offer.Catalogue == catalogue);
 
     /// <inheritdoc/>
     public IReadOnlyList<AppId> Named(string squashed) => cache.Named(squashed, catalogues);

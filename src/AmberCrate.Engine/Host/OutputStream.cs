@@ -3,11 +3,11 @@ using System.Runtime.InteropServices;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Standard output as write(2) has it. The framework's own stream prepares a terminal for reading first, which a short command
-/// waits for.
-/// Where the reader of a pipe has gone, nothing is written any more, and nobody is left to tell.
+/// Standard output or standard error by write(2). The framework's own stream prepares a terminal for reading first. That takes
+/// time, and leaves the keypad of the terminal in another mode. If the reader of a pipe is gone, nothing more is written.
 /// </summary>
-public sealed partial class OutputStream : Stream
+/// <param name="descriptor">The descriptor that it writes to.</param>
+public sealed partial class OutputStream(int descriptor = OutputStream.Descriptor) : Stream
 {
     /// <summary>The descriptor of standard output.</summary>
     public const int Descriptor = 1;
@@ -69,10 +69,10 @@ public sealed partial class OutputStream : Stream
         while (bytes.Length > 0 && !_isGone)
         {
             nint written;
-            fixed (byte* start = bytes) written = WriteCall(Descriptor, start, bytes.Length);
+            fixed (byte* start = bytes) written = WriteCall(descriptor, start, bytes.Length);
             if (written >= 0)
             {
-                HasWritten = true;
+                HasWritten |= descriptor == Descriptor;
                 bytes = bytes[(int)written..];
                 continue;
             }
@@ -84,7 +84,7 @@ public sealed partial class OutputStream : Stream
                 case BrokenPipe: _isGone = true; break;
                 default:
                     throw new IOException(
-                    $"standard output cannot be written: {Marshal.GetLastPInvokeErrorMessage()}", Marshal.GetLastPInvokeError());
+                    $"{(descriptor == Descriptor ? "standard output" : "standard error")} cannot be written: {Marshal.GetLastPInvokeErrorMessage()}", Marshal.GetLastPInvokeError());
             }
         }
     }

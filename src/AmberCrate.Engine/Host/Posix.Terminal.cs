@@ -25,6 +25,38 @@ internal static partial class Posix
         return before;
     }
 
+    /// <summary>
+    /// tcgetattr(3) and tcsetattr(3): makes a terminal pass on every key as it is typed and not show it. Its signals stay.
+    /// </summary>
+    /// <returns>How it was set before; null if the descriptor is no terminal.</returns>
+    public static unsafe byte[]? PassOnKeys(int descriptor)
+    {
+        // struct termios of Linux: four flags of 32 bits, a byte, then the control characters (asm-generic/termbits.h).
+        const int LocalFlags = 12, Characters = 17, LeastBytes = Characters + 6, Timeout = Characters + 5;
+        const uint ByLine = 2, Echo = 8;
+        var before = new byte[TermiosSize];
+        fixed (byte* old = before)
+            if (GetTerminalCall(descriptor, old) != 0) return null;
+        var changed = (byte[])before.Clone();
+        fixed (byte* now = changed)
+        {
+            *(uint*)(now + LocalFlags) &= ~(ByLine | Echo);
+            (now[LeastBytes], now[Timeout]) = (1, 0);
+            _ = SetTerminalCall(descriptor, 0, now);
+        }
+
+        return before;
+    }
+
+    /// <summary>ioctl(2) with TIOCGWINSZ: how many columns and lines a terminal has.</summary>
+    /// <returns>Null if the descriptor is no terminal, or its size is not known.</returns>
+    public static unsafe (int Columns, int Lines)? TerminalSize(int descriptor)
+    {
+        const nuint GetWindowSize = 0x5413;
+        var size = stackalloc ushort[4];
+        return ControlCall(descriptor, GetWindowSize, size) == 0 && size[1] > 0 ? (size[1], size[0]) : null;
+    }
+
     /// <summary>tcsetattr(3): sets a terminal.</summary>
     public static unsafe void SetTerminal(int descriptor, byte[] mode)
     {
@@ -54,6 +86,10 @@ internal static partial class Posix
     [LibraryImport("libc", EntryPoint = "tcsetattr", SetLastError = true)]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static unsafe partial int SetTerminalCall(int descriptor, int actions, byte* mode);
+
+    [LibraryImport("libc", EntryPoint = "ioctl", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
+    private static unsafe partial int ControlCall(int descriptor, nuint request, ushort* size);
 
     [LibraryImport("libc", EntryPoint = "cfmakeraw")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]

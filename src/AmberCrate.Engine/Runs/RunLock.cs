@@ -61,7 +61,8 @@ public sealed class RunLock : IDisposable
             // Whoever can open the file can hold the lock: nobody but its owner may.
             var file = new FileStream(layout.LockFile, new FileStreamOptions
             {
-                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite, UnixCreateMode = OwnerOnly,
+                Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite,
+                UnixCreateMode = OwnerOnly,
             });
             try
             {

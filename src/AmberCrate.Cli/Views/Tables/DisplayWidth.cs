@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
 
-namespace AmberCrate.Cli.Views;
+namespace AmberCrate.Cli.Views.Tables;
 
 /// <summary>How many columns of a terminal a text takes.</summary>
 internal static class DisplayWidth
@@ -13,7 +13,7 @@ internal static class DisplayWidth
         (0xFE30, 0xFE6F), (0xFF00, 0xFF60), (0xFFE0, 0xFFE6), (0x1F300, 0x1FAFF), (0x20000, 0x3FFFD),
     ];
 
-    public static int Of(string text)
+    public static int Of(ReadOnlySpan<char> text)
     {
         if (Ascii.IsValid(text)) return text.Length;
         var width = 0;
@@ -27,26 +27,22 @@ internal static class DisplayWidth
     /// <summary>A text behind as many spaces as it lacks.</summary>
     public static string PadLeft(string text, int width) => new string(' ', Math.Max(0, width - Of(text))) + text;
 
-    /// <summary>A text cut into pieces of at most so many columns.</summary>
-    public static IEnumerable<string> Pieces(string text, int width)
+    /// <summary>As much of the beginning of a text as goes into so many columns.</summary>
+    public static string Start(string text, int width)
     {
-        var (start, taken, at) = (0, 0, 0);
+        var (taken, at) = (0, 0);
         foreach (var rune in text.EnumerateRunes())
         {
-            if (taken + Of(rune) > width && at > start)
-            {
-                yield return text[start..at];
-                (start, taken) = (at, 0);
-            }
-
+            if (taken + Of(rune) > width) break;
             taken += Of(rune);
             at += rune.Utf16SequenceLength;
         }
 
-        yield return text[start..];
+        return text[..at];
     }
 
-    private static int Of(Rune rune)
+    /// <summary>How many columns a character takes.</summary>
+    public static int Of(Rune rune)
     {
         if (rune.Value < 0x300) return 1;
         if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark
