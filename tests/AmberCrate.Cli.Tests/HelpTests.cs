@@ -100,7 +100,7 @@ public sealed class HelpTests
         result.ShouldExitWith(2);
     }
 
-    private static string RepositoryRoot()
+    internal static string RepositoryRoot()
     {
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "AmberCrate.slnx"))) folder = Path.GetDirectoryName(folder)!;

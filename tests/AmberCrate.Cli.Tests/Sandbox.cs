@@ -126,6 +126,10 @@ public sealed class Sandbox : IAsyncDisposable
         return StartAs("/usr/bin/script", ["-qefc", string.Join(' ', (string[])[Program, .. arguments]), "/dev/null"]);
     }
 
+    /// <summary>The same on a terminal with so many columns, with a line as it is typed.</summary>
+    public Process StartOnTerminal(int columns, string line) => StartAs(
+        "/usr/bin/script", ["-qefc", $"stty cols {columns} rows 40; exec {Program} {line}", "/dev/null"]);
+
     /// <summary>
     /// Has another user run the program from now on, to whom the whole sandbox belongs. It takes root.
     /// </summary>

@@ -227,7 +227,7 @@ internal sealed class Output : IDisposable
         pieces.Flush();
     }
 
-    private IAnsiConsole ConsoleOn(TextWriter writer)
+    private KeyedConsole ConsoleOn(TextWriter writer)
     {
         var console = AnsiConsole.Create(new AnsiConsoleSettings
         {

@@ -1,0 +1,88 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text;
+using System.Text.RegularExpressions;
+
+namespace AmberCrate.Cli.Tests.Approved;
+
+/// <summary>
+/// The story told once, on a machine of its own whose clock stands still (libfaketime), and what the program prints at each step.
+/// </summary>
+internal sealed partial class Telling
+{
+    private const string Now = "2026-12-05 12:00:00";
+
+    /// <summary>Where Debian puts the library that sets a program's clock.</summary>
+    public static string? FakeTime { get; } = Directory.Exists("/usr/lib")
+        ? Directory.EnumerateFiles("/usr/lib", "libfaketimeMT.so.1", new EnumerationOptions
+        {
+            RecurseSubdirectories = true, MaxRecursionDepth = 3, IgnoreInaccessible = true,
+        }).FirstOrDefault()
+        : null;
+
+    /// <summary>Tells it.</summary>
+    /// <param name="width">The columns of the terminal; null for a pipe.</param>
+    /// <returns>By the name of each step its exit code and what was printed.</returns>
+    public static async Task<Dictionary<string, (int ExitCode, string Text)>> TellAsync(int? width)
+    {
+        await using var sandbox = new Sandbox
+        {
+            Variables =
+            {
+                ["LD_PRELOAD"] = FakeTime!, ["FAKETIME"] = Now, ["FAKETIME_DONT_FAKE_MONOTONIC"] = "1", ["NO_FAKE_STAT"] = "1",
+                ["TZ"] = "UTC", ["LANG"] = "C.UTF-8", ["TERM"] = "xterm", ["NO_COLOR"] = "1", ["SHELL"] = "/bin/sh",
+            },
+        };
+        sandbox.SystemPrograms["update-desktop-database"] = "#!/bin/sh\n";
+        Dictionary<string, (int, string)> told = [];
+        foreach (var (name, line) in Story.Steps)
+        {
+            if (name == "!later") sandbox.PublishLater();
+            else if (name == "!damage") File.Delete(sandbox["root", ".local", "bin", "scrim-paint"]);
+            else told.Add(name, await RunAsync(sandbox, line, width));
+        }
+
+        return told;
+    }
+
+    private static async Task<(int ExitCode, string Text)> RunAsync(Sandbox sandbox, string line, int? width)
+    {
+        using var process = width is null ? sandbox.Start(Words(line)) : sandbox.StartOnTerminal(width.Value, line);
+        process.StandardInput.Close();
+        var error = process.StandardError.ReadToEndAsync();
+        var output = await process.StandardOutput.ReadToEndAsync();
+        process.WaitForExit(120_000).ShouldBeTrue($"acrate {line} hangs");
+        var text = width is null && (await error).Length > 0 ? $"{output}--- error\n{await error}" : output + await error;
+        return (process.ExitCode, Neutral(text.Replace("\r\n", "\n", StringComparison.Ordinal), sandbox.Folder));
+    }
+
+    private static string[] Words(string line) => [.. Word().Matches(line).Select(match => match.Value.Replace("\"", ""))];
+
+    /// <summary>
+    /// The text without what is another on every machine and in every telling: the folder, free space, keys and what they sign.
+    /// What takes their place is as long.
+    /// </summary>
+    private static string Neutral(string text, string folder)
+    {
+        text = text.Replace(folder, "/stage".PadRight(folder.Length, '-'), StringComparison.Ordinal);
+        text = Hex().Replace(text, match => new string('x', match.Length));
+        text = Free().Replace(text, "ROOM free");
+        text = Kit().Replace(text, "ABOUT-10 KiB");
+        return Bare().Replace(text, match => new string('x', match.Length));
+    }
+
+    [GeneratedRegex("\"[^\"]*\"|[^ ]+", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Word();
+
+    [GeneratedRegex("\\b[0-9a-f]{64}\\b|\\b[0-9a-f]{12}(?=…)", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Hex();
+
+    [GeneratedRegex("\\b[0-9a-f]{40,63}\\b", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Bare();
+
+    [GeneratedRegex("[0-9.]+ [KMGT]iB free", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Free();
+
+    [GeneratedRegex("[0-9.]+ KiB(?=, to [^ ]*\\.amberkit)", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Kit();
+}
