@@ -1,3 +1,4 @@
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 
@@ -12,9 +13,14 @@ internal sealed record CatalogueDataDocument(
     int Apps,
     IReadOnlyList<FrozenDocument> Frozen)
 {
+    public string? Fault { get; private init; }
+
     public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
         [.. states.Select(
             state => new CatalogueDataDocument(
-                state.Name.Text, ScopeWords.Scopes.WordOf(state.Scope), PlainText.Time(state.Refreshed), !state.IsBehind,
-                state.Apps, [.. state.Frozen.Select(one => new FrozenDocument(one.Maintainer, one.Why))]))];
+                state.Name.Text, ScopeWords.Scopes.WordOf(state.Scope), PlainText.Time(state.Refreshed), state.IsReached,
+                state.Apps, [.. state.Frozen.Select(one => new FrozenDocument(one.Maintainer, one.Why))])
+            {
+                Fault = state.Fault is { } fault ? ProblemWords.Codes.WordOf(fault) : null,
+            })];
 }

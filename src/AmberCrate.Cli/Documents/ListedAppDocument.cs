@@ -40,6 +40,10 @@ internal sealed record ListedAppDocument(
 
     public bool Security { get; private init; }
 
+    public string? HeldFix { get; private init; }
+
+    public string? HeldFixWhy { get; private init; }
+
     public long? DownloadSize { get; private init; }
 
     public IReadOnlyList<string> AlsoHere { get; private init; } = [];
@@ -63,6 +67,7 @@ internal sealed record ListedAppDocument(
                 : app.Version.Text,
             Dependency = app.IsDependency, Size = app.Size, Shared = app.Shared, Place = listed.Place,
             Withdrawn = entry.Withdrawn, Security = entry.IsSecurity,
+            HeldFix = entry.HeldFix?.Version.Text, HeldFixWhy = entry.HeldFix is null ? null : entry.HeldFixWhy,
             DownloadSize = entry.Available?.Artifact.DownloadSize,
             AlsoHere = [.. listed.AlsoHere.Select(other => other.Words)],
             Pin = PinDocument.OfMaybe(entry.Pin, listed.Marks.Contains(AppMark.PinLapsed)),

@@ -39,12 +39,12 @@ internal static class DueView
     }
 
     private static bool IsListed(ScopedEntry item) =>
-        item.Entry.State != DueState.Current || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
+        item.Entry.State != DueState.Current || item.Entry.HeldFix is not null || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
 
     /// <summary>What matters most comes first.</summary>
     private static int Rank(DueEntry entry) => entry.State switch
     {
-        DueState.Due when entry.IsSecurity => 0,
+        _ when entry.HeldFix is not null => 0,
         _ when entry.IsSecurity => 1,
         _ when entry.Withdrawn is not null => 2,
         DueState.Due => 3,
@@ -71,7 +71,7 @@ internal static class DueView
             behind, entry.Available is { } available ? Words.Size(available.Artifact.DownloadSize) : "",
             entry.App.Catalogue.Text,
             new Cell((Words.Remark(entry, result.Today) + here).TrimStart(';', ' '),
-                entry.IsSecurity || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),
+                entry.IsSecurity || entry.HeldFix is not null || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),
         ];
     }
 
@@ -96,9 +96,10 @@ internal static class DueView
         var apps = Words.Count(count, "app");
         var security = shown.Count(entry => entry.State == DueState.Due && entry.IsSecurity);
         var fixes = security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "";
+        var held = Words.HeldFixes(shown);
         return due > 0
-            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{fixes}"
-            : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}";
+            ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{fixes}{held}"
+            : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}{held}";
     }
 
     /// <summary>For how long the newer one has been there.</summary>

@@ -29,7 +29,8 @@ internal static class ListView
         var damaged = result.Entries.Count(item => item.Marks.Contains(AppMark.Damaged));
         var room = withSizes ? $", {Words.Size(result.Entries.Sum(item => item.Entry.App.Size ?? 0))}" : "";
         output.List(
-            $"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
+            $"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated"
+                + $"{Words.HeldFixes(result.Entries.Select(item => item.Entry))}{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
             TableOf(result, withSizes, withPlaces), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
         if (damaged > 0) output.Next(NextCommand.Of("check"));
@@ -64,6 +65,7 @@ internal static class ListView
         var entry = item.Entry;
         var marks = item.Marks.Select(Words.Of).Where(words => words.Length > 0);
         var isTold = entry.IsUnknown || entry.Pin is not null || entry.Withdrawn is not null || entry.IsSecurity
+            || entry.HeldFix is not null
             || entry.State is DueState.HeldBack or DueState.Changed or DueState.OtherPlatform;
         var standing = !isTold ? "" : Words.Remark(entry, today);
         var isPinTold = entry.State == DueState.Pinned || (entry.State == DueState.Due && entry.IsNewerPinned);

@@ -83,7 +83,7 @@ internal static class SearchView
         var age = report.States.Count > 0 ? Words.Age(report.States, freshness.Now) : Words.Age(freshness);
         return string.Join(" · ", new[]
         {
-            age, Listed("not refreshed", freshness.NotReached), Listed("never refreshed", freshness.NeverFetched),
+            age, Listed("not refreshed", freshness.NotRefreshed), Listed("never refreshed", freshness.NeverFetched),
             Listed("paused", freshness.Paused),
         }.OfType<string>());
 

@@ -1,5 +1,5 @@
-using AmberCrate.Cli.Documents;
 using System.Globalization;
+using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
@@ -45,11 +45,16 @@ internal static class Words
     /// <param name="today">The day.</param>
     public static string Remark(DueEntry entry, DateOnly today) => string.Join("; ", new[]
     {
-        entry.IsSecurity ? "security fix" : "",
+        entry.HeldFix is { } held ? $"security fix {held.Version} is held back"
+            : entry.IsSecurity ? "security fix" : "",
         entry.Withdrawn is { } why ? $"{entry.Version} is withdrawn: {why}" : "",
         Standing(entry),
         entry.Pin is { } pin && pin.IsLapsed(today) ? $"{pin.Words}, which is over" : "",
     }.Where(part => part.Length > 0));
+
+    /// <summary>How many security fixes are held back, behind other counts; empty for none.</summary>
+    public static string HeldFixes(IEnumerable<DueEntry> entries) => entries.Count(entry => entry.HeldFix is not null) is var held
+        && held > 0 ? $", {Count(held, "security fix", "security fixes")} held back" : "";
 
     private static string Standing(DueEntry entry) => entry.State switch
     {

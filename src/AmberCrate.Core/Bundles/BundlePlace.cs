@@ -6,19 +6,17 @@ namespace AmberCrate.Core.Bundles;
 /// <summary>Where a bundle lies that another builds on.</summary>
 public static class BundlePlace
 {
-    private const string Secure = "https://";
-
     /// <summary>What such a place looks like, for messages.</summary>
     public const string Expected = "a file beside this one, an https: address, or catalogue:bundle";
 
     /// <summary>Why a text is no place of a bundle; null where it is one.</summary>
     public static string? Fault(string text)
     {
-        if (text.StartsWith(Secure, StringComparison.OrdinalIgnoreCase))
+        if (Address.IsOfWeb(text) && !Address.IsPlain(text))
             return Uri.TryCreate(text, UriKind.Absolute, out var address) && address.UserInfo.Length == 0
                 ? null
                 : $"expected {Expected}";
-        if (text.Contains("://", StringComparison.Ordinal))
+        if (Address.Is(text))
             return $"expected {Expected}; only https: is safe from changes on the way";
         if (InCatalogue(text) is not null) return null;
         if (text.StartsWith('/') || text.Split('/').Contains(".."))
@@ -34,7 +32,5 @@ public static class BundlePlace
             : null;
 
     /// <summary>Whether a text is an address rather than a file.</summary>
-    public static bool IsAddress(string text) =>
-        text.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
-        || text.StartsWith(Secure, StringComparison.OrdinalIgnoreCase);
+    public static bool IsAddress(string text) => Address.IsOfWeb(text);
 }

@@ -25,8 +25,8 @@ internal static class ArtifactKeys
             Values.Platform.TryParse, Values.Platform.Expected, platform => platform.ToString(),
             [.. new[] { "x86_64-linux-gnu", "aarch64-linux-gnu", "any-linux-any" }.Select(Values.Platform.Parse)]),
         artifact => artifact.Platform,
-        "an AppStream platform triplet `architecture-kernel-environment`; a part may be `any`. Architectures: x86_64, aarch64, "
-            + "riscv64, ppc64le, s390x, i386, armhf. The most specific one that fits the machine is used");
+        "an AppStream platform triplet `architecture-kernel-environment`; a part may be `any`. Architectures: "
+            + $"{Values.ProcessorArchitecture.Names}. The most specific one that fits the machine is used");
 
     private static readonly Key<Artifact, ArtifactLocation> Location = Table.Required(
         "location",

@@ -17,7 +17,7 @@ public sealed record Screenshot(string Address, string? Caption)
     public string? BesideCards => IsPath(Address) ? Address : null;
 
     /// <summary>Whether a text is the path of a picture beside the cards.</summary>
-    internal static bool IsPath(string text) => !text.Contains("://", StringComparison.Ordinal)
+    internal static bool IsPath(string text) => !Values.Address.Is(text)
         && InsidePath.TryParse(text, out _)
         && Endings.Any(ending => text.EndsWith(ending, StringComparison.OrdinalIgnoreCase));
 }

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
-using System.Xml;
 using System.Xml.Linq;
+using System.Xml;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 
@@ -128,7 +128,7 @@ public static class MetainfoReader
     {
         var address = Children(element, "image").FirstOrDefault(image => image.Attribute("type")?.Value != "thumbnail");
         return Said(address) is { } text
-            && (text.StartsWith("https://", StringComparison.Ordinal) || text.StartsWith("http://", StringComparison.Ordinal))
+            && Address.IsOfWeb(text)
             ? new Screenshot(text, Said(Children(element, "caption").FirstOrDefault(IsEnglish)))
             : null;
     }

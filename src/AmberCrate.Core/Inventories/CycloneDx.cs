@@ -1,5 +1,6 @@
 using System.Text.Json;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 
 namespace AmberCrate.Core.Inventories;
@@ -72,7 +73,7 @@ public static class CycloneDx
     private static void WriteReferences(Utf8JsonWriter json, InventoryItem item)
     {
         List<(string Type, string Address)> addresses = [];
-        if (item.App.Source.Contains("://", StringComparison.Ordinal)) addresses.Add(("distribution", item.App.Source));
+        if (Address.Is(item.App.Source)) addresses.Add(("distribution", item.App.Source));
         if (item.Card?.Homepage is { } homepage) addresses.Add(("website", homepage));
         if (addresses.Count > 0)
             Array(

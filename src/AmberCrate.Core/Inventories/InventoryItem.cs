@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Inventories;
 
@@ -20,7 +21,7 @@ public sealed record InventoryItem(InstalledApp App, AppCard? Card)
     /// </summary>
     public string PackageUrl =>
         $"pkg:generic/{Escaped(App.Id.Text)}@{Escaped(App.Version.Text)}?checksum=sha256:{App.Sha256.Hex}"
-        + (App.Source.Contains("://", StringComparison.Ordinal) ? $"&download_url={Escaped(App.Source)}" : "");
+        + (Address.Is(App.Source) ? $"&download_url={Escaped(App.Source)}" : "");
 
     private static string Escaped(string text) => Uri.EscapeDataString(text).Replace("%3A", ":", StringComparison.Ordinal);
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 
 namespace AmberCrate.Core.Inventories;
@@ -35,7 +36,7 @@ public static class SpdxDocument
         json.WriteString("name", app.Name);
         json.WriteString("versionInfo", app.Version.Text);
         json.WriteString("supplier", item.Developer is { } developer ? $"Organization: {developer}" : Nothing);
-        json.WriteString("downloadLocation", app.Source.Contains("://", StringComparison.Ordinal) ? app.Source : Nothing);
+        json.WriteString("downloadLocation", Address.Is(app.Source) ? app.Source : Nothing);
         json.WriteBoolean("filesAnalyzed", false);
         json.WriteStartArray("checksums");
         Texts(json, ("algorithm", "SHA256"), ("checksumValue", app.Sha256.Hex));

@@ -62,8 +62,17 @@ public sealed record DueEntry(
         {
             Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
             Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,
+            Fixes = FixesSince(offer.Card, here, asked, version),
         };
     }
+
+    /// <summary>
+    /// The security fixes that are newer than the installed version; the newest first. Whoever follows a line gets the fixes of
+    /// that line. A version, a range or a pin does not count here: it is what can hold a fix back.
+    /// </summary>
+    private static List<Release> FixesSince(AppCard card, Platform here, VersionSelector? asked, AppVersion version) =>
+        [.. card.ReleasesFor(here, asked as VersionSelector.OfLine)
+            .Where(release => release.IsSecurityFix && release.Withdrawn is null && release.Version > version)];
 
     /// <summary>The releases that lie between the installed one and another, that one included; the newest first.</summary>
     private static List<Release> ReleasesBetween(
@@ -89,6 +98,20 @@ public sealed record DueEntry(
 
     /// <summary>Whether one of them is a security fix.</summary>
     public bool IsSecurity => Between.Any(release => release.IsSecurityFix);
+
+    /// <summary>The security fixes that are newer than the installed version, those that it may not have included.</summary>
+    internal IReadOnlyList<Release> Fixes { get; private init; } = [];
+
+    /// <summary>The newest security fix that an upgrade does not bring; null for none.</summary>
+    public Release? HeldFix => Fixes.FirstOrDefault(fix =>
+        State is not (DueState.Due or DueState.UpdatesItself) || fix.Version > Available!.Release.Version);
+
+    /// <summary>What holds <see cref="HeldFix"/> back, in words; empty if there is none.</summary>
+    public string HeldFixWhy => HeldFix is not { } fix ? ""
+        : State == DueState.HeldBack ? HeldWords
+        : IsNewerPinned && Pin is { } pin ? pin.Words
+        : App.Follows is { } follows ? $"follows @{follows}"
+        : "held back";
 
     /// <summary>A newer release that has no file for this machine; null for none.</summary>
     public Release? Elsewhere { get; private init; }

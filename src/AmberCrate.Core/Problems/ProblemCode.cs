@@ -20,6 +20,15 @@ public enum ProblemCode
     /// </summary>
     NotVerified,
 
+    /// <summary>The signatures of a catalogue have expired.</summary>
+    Expired,
+
+    /// <summary>The system lacks something that an app requires: a library, an interpreter, a program.</summary>
+    SystemLacks,
+
+    /// <summary>A vendor's installer failed.</summary>
+    InstallerFailed,
+
     /// <summary>A server or catalogue cannot be reached or does not deliver.</summary>
     Unreachable,
 

@@ -11,6 +11,9 @@ public sealed class TrustException(string check, string why, string step, Except
     /// <summary>Which check has failed.</summary>
     public string Check => check;
 
+    /// <summary>Whether it has expired, and everything else may be right.</summary>
+    public bool IsExpired => check.StartsWith("expiry", StringComparison.Ordinal);
+
     /// <summary>What was found.</summary>
     public string Why => why;
 

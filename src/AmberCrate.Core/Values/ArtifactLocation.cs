@@ -27,7 +27,7 @@ public sealed record ArtifactLocation
     public static bool TryParse(string text, [NotNullWhen(true)] out ArtifactLocation? location)
     {
         location = null;
-        if (text.Contains("://", StringComparison.Ordinal))
+        if (Address.Is(text))
         {
             var known = Uri.TryCreate(text, UriKind.Absolute, out var uri)
                 && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps || uri.Scheme == Uri.UriSchemeFile)

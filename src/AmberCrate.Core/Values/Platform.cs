@@ -11,11 +11,6 @@ public sealed record Platform
     /// <summary>What a platform must look like, for messages.</summary>
     public const string Expected = "an AppStream platform triplet such as x86_64-linux-gnu, aarch64-linux-gnu or any-linux-any";
 
-    private static readonly HashSet<string> Architectures = new(StringComparer.Ordinal)
-    {
-        "any", "x86_64", "aarch64", "riscv64", "ppc64le", "s390x", "i386", "armhf",
-    };
-
     private readonly string _text;
 
     private Platform(string architecture, string kernel, string environment)
@@ -24,6 +19,9 @@ public sealed record Platform
             (architecture, kernel, environment, Open(architecture) + Open(kernel) + Open(environment));
         _text = $"{Architecture}-{Kernel}-{Environment}";
     }
+
+    /// <summary>A machine of an architecture that is not known here: only artifacts for any architecture run on it.</summary>
+    public static Platform OfOtherMachine { get; } = new(ProcessorArchitecture.Other, "linux", "gnu");
 
     /// <summary>The processor architecture, <c>any</c> for all.</summary>
     public string Architecture { get; }
@@ -41,7 +39,8 @@ public sealed record Platform
     public static bool TryParse(string text, [NotNullWhen(true)] out Platform? platform)
     {
         var parts = text.Split('-');
-        var valid = parts.Length == 3 && Architectures.Contains(parts[0])
+        var valid = parts.Length == 3 
+            && (parts[0] == ProcessorArchitecture.Any || ProcessorArchitecture.Named(parts[0]) is not null)
             && parts[1..].All(part => part.Length is > 0 and <= 20 && part.All(char.IsAsciiLetterOrDigit));
         platform = valid ? new Platform(parts[0], parts[1], parts[2]) : null;
         return valid;

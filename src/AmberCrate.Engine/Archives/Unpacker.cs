@@ -42,7 +42,7 @@ public static class Unpacker
         catch (UnsupportedArchiveException unsupported)
         {
             throw new Problem(
-                ProblemCode.NotVerified, "the archive cannot be unpacked here", unsupported.Message,
+                ProblemCode.SystemLacks, "the archive cannot be unpacked here", unsupported.Message,
                 "tell the catalogue's maintainer: the file must be packed in another way").ToException(unsupported);
         }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)

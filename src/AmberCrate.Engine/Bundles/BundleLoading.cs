@@ -120,7 +120,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
 
         /// <summary>A catalogue of a bundle here, with its location as a whole.</summary>
         public BundleCatalogue Located(BundleCatalogue catalogue) =>
-            catalogue.Location.Contains("://", StringComparison.Ordinal)
+            Address.Is(catalogue.Location)
                 ? catalogue
                 : catalogue with { Location = LocationOf(catalogue.Location) };
 

@@ -20,8 +20,7 @@ internal sealed class BundleFolder(string folder)
 
     private static readonly Platform[] Platforms =
     [
-        .. new[] { "x86_64", "aarch64", "i386", "armhf", "riscv64", "ppc64le", "s390x" }
-            .Select(architecture => Platform.Parse($"{architecture}-linux-gnu")),
+        .. ProcessorArchitecture.All.Select(architecture => Platform.Parse($"{architecture.Name}-linux-gnu")),
     ];
 
     /// <summary>

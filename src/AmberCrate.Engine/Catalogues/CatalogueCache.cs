@@ -94,13 +94,14 @@ public sealed class CatalogueCache : IDisposable
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
         var found = DatabaseException.Reading(_path, () => _database.Query(
-            "SELECT name, title, base, mark, refreshed, apps, tried, machines, frozen FROM catalogues WHERE name = $1 "
+            "SELECT name, title, base, mark, refreshed, apps, tried, machines, frozen, fault FROM catalogues WHERE name = $1 "
                 + "AND location = $2",
             row => new CatalogueState(
                 CatalogueName.Parse(row.Text(0)), row.Text(1), new Uri(row.Text(2)), row.IsNull(3) ? null : row.Text(3),
                 Time(row.Text(4)), row.Small(5), Time(row.Text(6)))
             {
                 Machines = row.Small(7), Frozen = FrozenIn(row.Text(8)),
+                Fault = row.IsNull(9) ? null : ProblemWords.Codes.Read(row.Text(9)),
             },
             catalogue.Name.Text, catalogue.Location));
         return _states[catalogue] = found.Count > 0 ? found[0] : null;
@@ -109,7 +110,7 @@ public sealed class CatalogueCache : IDisposable
     /// <summary>Notes that a catalogue was asked and has not changed. What this program brings itself may have.</summary>
     public void Touch(CatalogueName name, DateTimeOffset now)
     {
-        Note("UPDATE catalogues SET refreshed = $2, tried = $2 WHERE name = $1", name, now);
+        Note("UPDATE catalogues SET refreshed = $2, tried = $2, fault = NULL WHERE name = $1", name, now);
         var purposes = new KnownPurposes(_database);
         if (purposes.IsOurOwn()) return;
         using var transaction = _database.Begin();
@@ -118,8 +119,11 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>Notes that a catalogue was asked in vain.</summary>
-    public void NoteTried(CatalogueName name, DateTimeOffset now) =>
-        Note("UPDATE catalogues SET tried = $2 WHERE name = $1", name, now);
+    /// <param name="name">The catalogue.</param>
+    /// <param name="now">The time.</param>
+    /// <param name="why">What went wrong.</param>
+    public void NoteTried(CatalogueName name, DateTimeOffset now, ProblemCode why) => Note(
+        $"UPDATE catalogues SET tried = $2, fault = '{ProblemWords.Codes.WordOf(why)}' WHERE name = $1", name, now);
 
     /// <summary>The keys of the parts that are known of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownParts(RegisteredCatalogue catalogue) => _database
@@ -231,7 +235,7 @@ public sealed class CatalogueCache : IDisposable
                 $"{snapshot.Apps} apps were announced, {apps} are there",
                 "tell its maintainer; the catalogue as it was before is still in use").ToException();
         _database.Run(
-            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, frozen = $7 WHERE "
+            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, fault = NULL, frozen = $7 WHERE "
                 + "number = $1",
             number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps,
             Frozen(number, snapshot));

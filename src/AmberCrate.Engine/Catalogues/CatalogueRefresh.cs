@@ -78,7 +78,7 @@ public sealed class CatalogueRefresh(
     /// <exception cref="ProblemException">It is neither an http address nor a folder.</exception>
     public static string Normalise(string location)
     {
-        if (location.Contains("://", StringComparison.Ordinal))
+        if (Address.Is(location))
         {
             if (!Uri.TryCreate(location, UriKind.Absolute, out var uri)
                 || !(uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps || uri.Scheme == Uri.UriSchemeFile))
@@ -226,10 +226,10 @@ public sealed class CatalogueRefresh(
     {
         try
         {
-            if (fetched.Problem is not null)
+            if (fetched.Problem is { } problem)
             {
-                cache.NoteTried(catalogue.Name, clock.GetUtcNow());
-                return new RefreshResult(catalogue, known, false, 0, 0, fetched.Problem);
+                cache.NoteTried(catalogue.Name, clock.GetUtcNow(), problem.Code);
+                return new RefreshResult(catalogue, known, false, 0, 0, problem);
             }
 
             if (fetched.Snapshot is not { } snapshot)
@@ -248,7 +248,9 @@ public sealed class CatalogueRefresh(
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {
-            return new RefreshResult(catalogue, known, false, 0, 0, ProblemOf(fault, catalogue));
+            var problem = ProblemOf(fault, catalogue);
+            cache.NoteTried(catalogue.Name, clock.GetUtcNow(), problem.Code);
+            return new RefreshResult(catalogue, known, false, 0, 0, problem);
         }
     }
 

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
@@ -21,14 +22,14 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
                 "it was added as a folder of cards, and nobody has said under which root to trust it",
                 $"{NextCommand.Of("catalogue drop", catalogue.Name.Text)}, and add it again").ToException();
         if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location);
-        if (!catalogue.Location.Contains("://", StringComparison.Ordinal) && !Directory.Exists(catalogue.Location))
+        if (!Address.Is(catalogue.Location) && !Directory.Exists(catalogue.Location))
             throw Gone(catalogue.Location);
         return new SignedCatalogue(
             AddressOf(catalogue.Location), bytes, trust!, root, [.. catalogue.Mirrors.Select(AddressOf)]);
     }
 
     /// <summary>The address of a published catalogue, ending in a slash.</summary>
-    public static Uri AddressOf(string location) => location.Contains("://", StringComparison.Ordinal)
+    public static Uri AddressOf(string location) => Address.Is(location)
         ? new Uri(location.TrimEnd('/') + "/")
         : FileAddress.OfFolder(location);
 
@@ -37,13 +38,13 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
     /// <exception cref="ProblemException">There is no such folder.</exception>
     public ICatalogueSource Of(string location)
     {
-        if (location.Contains("://", StringComparison.Ordinal)) return new PublishedCatalogue(AddressOf(location), bytes);
+        if (Address.Is(location)) return new PublishedCatalogue(AddressOf(location), bytes);
         if (!Directory.Exists(location)) throw Gone(location);
         return IsPublished(location) ? new PublishedCatalogue(AddressOf(location), bytes) : new CardFolder(location);
     }
 
     /// <summary>Whether a location has a catalogue as it is published, and not a folder of cards.</summary>
-    public static bool IsPublished(string location) => location.Contains("://", StringComparison.Ordinal)
+    public static bool IsPublished(string location) => Address.Is(location)
         || File.Exists(Path.Combine(location, CatalogueDocument.FileName));
 
     private static ProblemException Gone(string location) => new Problem(

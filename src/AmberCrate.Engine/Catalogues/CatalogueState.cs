@@ -1,3 +1,4 @@
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -22,6 +23,12 @@ public sealed record CatalogueState(
     /// <summary>On how many machines it has counted its apps; 0 where it has not.</summary>
     public int Machines { get; init; }
 
-    /// <summary>Whether it could not be reached when it was last asked.</summary>
-    public bool IsBehind => Tried != Refreshed;
+    /// <summary>What went wrong when it was last asked; null if that went well.</summary>
+    public ProblemCode? Fault { get; init; }
+
+    /// <summary>Whether the last try brought nothing: these data are of an earlier one.</summary>
+    public bool IsBehind => Fault is not null;
+
+    /// <summary>Whether it answered when it was last asked. What it said may have been refused.</summary>
+    public bool IsReached => Fault is null or ProblemCode.NotVerified or ProblemCode.Expired;
 }

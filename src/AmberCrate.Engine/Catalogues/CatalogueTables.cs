@@ -19,13 +19,13 @@ namespace AmberCrate.Engine.Catalogues;
 internal static class CatalogueTables
 {
     /// <summary>The version of the tables; another one is thrown away.</summary>
-    public const int Version = 13;
+    public const int Version = 14;
 
     public const string Create = """
         CREATE TABLE catalogues(number INTEGER PRIMARY KEY, name TEXT NOT NULL UNIQUE, location TEXT NOT NULL,
             title TEXT NOT NULL, base TEXT NOT NULL, mark TEXT,
             refreshed TEXT NOT NULL, apps INTEGER NOT NULL, tried TEXT NOT NULL, machines INTEGER NOT NULL DEFAULT 0,
-            frozen TEXT NOT NULL DEFAULT '[]') STRICT;
+            frozen TEXT NOT NULL DEFAULT '[]', fault TEXT) STRICT;
         CREATE TABLE parts(number INTEGER PRIMARY KEY, catalogue INTEGER NOT NULL, key TEXT NOT NULL, layer INTEGER NOT NULL,
             first INTEGER NOT NULL, last INTEGER NOT NULL, maintainer TEXT, mark TEXT, fault TEXT, UNIQUE(catalogue, key)) STRICT;
         CREATE TABLE cards(number INTEGER PRIMARY KEY, part INTEGER NOT NULL, id TEXT NOT NULL, line BLOB) STRICT;

@@ -86,7 +86,7 @@ internal sealed class DelegatedParts
     {
         TrustException check => $"{check.Check}: {check.Why}",
         ProblemException { Problem: var problem } => problem.Why.Length > 0 ? problem.Why : problem.What,
-        FileNotFoundException or DirectoryNotFoundException => "a file of theirs is missing",
+        _ when SourceFault.IsMissing(fault) => "a file of theirs is missing",
         _ => SourceFault.Of(fault, new Uri("file:///")).Problem.Why,
     };
 

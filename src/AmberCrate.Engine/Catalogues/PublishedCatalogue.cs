@@ -1,4 +1,3 @@
-using System.Net;
 using System.Security.Cryptography;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
@@ -71,7 +70,7 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
     private Problem Failed(Exception fault)
     {
         var problem = IoProblems.Of(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
-        if (fault is HttpRequestException { StatusCode: HttpStatusCode.NotFound })
+        if (!address.IsFile && SourceFault.IsMissing(fault))
             return problem with
             {
                 Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}",

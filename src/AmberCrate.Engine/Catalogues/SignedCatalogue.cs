@@ -68,9 +68,10 @@ public sealed class SignedCatalogue(
     };
 
     private Problem Failed(TrustException fault) => new(
-        ProblemCode.NotVerified, $"the catalogue at {SourceFault.Shown(address)} does not verify: {fault.Check}",
+        fault.IsExpired ? ProblemCode.Expired : ProblemCode.NotVerified,
+        $"the catalogue at {SourceFault.Shown(address)} does not verify: {fault.Check}",
         $"{fault.Why} (The Update Framework 1.0, {fault.Step})",
-        fault.Check.StartsWith("expiry", StringComparison.Ordinal)
+        fault.IsExpired
             ? ClockHint
             : "the last good data stay in use; somebody may have changed it on the way: tell its maintainer");
 }

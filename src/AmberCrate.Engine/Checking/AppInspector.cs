@@ -79,7 +79,7 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
             { IsRepairable = true });
         if (found.Count == 0 || edited.Count == found.Count)
         {
-            foreach (var fault in placing.Placer.Faults(app, edited))
+            foreach (var fault in placing.Placer.Faults(app, edited).Concat(placing.Placer.Lacking(app)))
                 found.Add(new Finding(
                     FindingKind.CannotStart, FindingWeight.Broken, app.Id.Text, fault, "install what it lacks"));
         }

@@ -65,6 +65,15 @@ public enum FindingKind
     /// <summary>A release has been withdrawn by its catalogue.</summary>
     Withdrawn,
 
+    /// <summary>There is a security fix that an upgrade does not bring.</summary>
+    SecurityHeldBack,
+
+    /// <summary>The signatures of a catalogue have expired.</summary>
+    CatalogueExpired,
+
+    /// <summary>A catalogue does not verify.</summary>
+    CatalogueNotVerified,
+
     /// <summary>A catalogue has a newer acrate.</summary>
     NewerAcrate,
 
@@ -85,7 +94,8 @@ public static class FindingWords
         (FindingKind.CatalogueUnreachable, "catalogue-unreachable"), (FindingKind.CatalogueStale, "catalogue-stale"),
         (FindingKind.CatalogueUnsigned, "catalogue-unsigned"), (FindingKind.LowRoom, "low-room"),
         (FindingKind.Permissions, "permissions"), (FindingKind.Leftovers, "leftovers"), (FindingKind.Withdrawn, "withdrawn"),
-        (FindingKind.NewerAcrate, "newer-acrate"),
+        (FindingKind.SecurityHeldBack, "security-held-back"), (FindingKind.CatalogueExpired, "catalogue-expired"),
+        (FindingKind.CatalogueNotVerified, "catalogue-not-verified"), (FindingKind.NewerAcrate, "newer-acrate"),
         (FindingKind.RecordUnreadable, "record-unreadable"));
 
     /// <summary>A word for each weight.</summary>

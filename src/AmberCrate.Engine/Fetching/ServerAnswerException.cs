@@ -33,7 +33,7 @@ public sealed class ServerAnswerException(HttpStatusCode status, TimeSpan? retry
             ProblemCode.Unreachable, what, $"the server answers {(int)StatusCode!} {Words(StatusCode!.Value)}{asks}", Remedy());
     }
 
-    private Advice Remedy() => StatusCode is HttpStatusCode.NotFound or HttpStatusCode.Gone ? IoProblems.WhenGone
+    private Advice Remedy() => SourceFault.IsMissing(this) ? IoProblems.WhenGone
         : AsksForTooLong ? "try again after that time"
         : "check the network and the server, then try again";
 

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Security.Authentication;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
@@ -17,6 +18,17 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
     public static bool IsOfSource(Exception fault) =>
         fault is SourcesFailedException or HttpRequestException or TimeoutException or ProblemException or InvalidDataException
             or FileNotFoundException or DirectoryNotFoundException;
+
+    /// <summary>
+    /// Whether an exception says that a place has no such file. Some file stores answer 403 (forbidden) for a missing file to
+    /// those who may not list it.
+    /// </summary>
+    /// <param name="fault">The exception.</param>
+    /// <param name="isProbed">Whether the file may well be missing, so that 403 means that too.</param>
+    public static bool IsMissing(Exception fault, bool isProbed = false) =>
+        fault is FileNotFoundException or DirectoryNotFoundException
+        || fault is HttpRequestException { StatusCode: HttpStatusCode.NotFound or HttpStatusCode.Gone }
+        || (isProbed && fault is HttpRequestException { StatusCode: HttpStatusCode.Forbidden });
 
     /// <summary>The fault behind an exception.</summary>
     /// <param name="fault">One for which <see cref="IsOfSource"/> holds.</param>

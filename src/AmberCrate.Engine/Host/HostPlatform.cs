@@ -7,24 +7,29 @@ namespace AmberCrate.Engine.Host;
 public static class HostPlatform
 {
     /// <summary>The platform of this machine.</summary>
-    public static Platform Current { get; } = Platform.Parse(RuntimeInformation.OSArchitecture switch
+    public static Platform Current { get; } = Of(RuntimeInformation.OSArchitecture);
+
+    /// <summary>The platform of machines of an architecture, by its name in the framework.</summary>
+    public static Platform Of(Architecture architecture) => architecture switch
     {
-        Architecture.X64 => "x86_64-linux-gnu",
-        Architecture.Arm64 => "aarch64-linux-gnu",
-        Architecture.X86 => "i386-linux-gnu",
-        Architecture.Arm => "armhf-linux-gnu",
-        Architecture.S390x => "s390x-linux-gnu",
-        Architecture.Ppc64le => "ppc64le-linux-gnu",
-        Architecture.RiscV64 => "riscv64-linux-gnu",
-        _ => "any-linux-gnu",
-    });
+        Architecture.X64 => On("x86_64"),
+        Architecture.Arm64 => On("aarch64"),
+        Architecture.X86 => On("i386"),
+        Architecture.Arm => On("armhf"),
+        Architecture.S390x => On("s390x"),
+        Architecture.Ppc64le => On("ppc64le"),
+        Architecture.RiscV64 => On("riscv64"),
+        _ => Platform.OfOtherMachine,
+    };
 
     /// <summary>
     /// Whether this machine can run programs of a platform: its own, the 32-bit one of its family, or by an emulator that the
     /// kernel has been told of.
     /// </summary>
     public static bool CanRun(Platform platform) => platform.RunsOn(Current)
-        || (platform.Kernel is "linux" or "any" && (platform.Architecture, Current.Architecture) is ("i386", "x86_64")
-            or ("armhf", "aarch64"))
+        || (platform.Kernel is "linux" or "any"
+            && ProcessorArchitecture.Named(Current.Architecture)?.Runs32BitOf == platform.Architecture)
         || File.Exists($"/proc/sys/fs/binfmt_misc/qemu-{platform.Architecture}");
+
+    private static Platform On(string architecture) => Platform.Parse($"{architecture}-linux-gnu");
 }

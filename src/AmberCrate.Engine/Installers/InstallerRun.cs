@@ -97,7 +97,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     }
 
     private static ProblemException Failed(string why, ProgramEnd ended) => new Problem(
-        ProblemCode.NotVerified,
+        ProblemCode.InstallerFailed,
         "the installer failed",
         ended.LastLines.Count > 0
             ? $"{why}; its last lines: {string.Join(" / ", ended.LastLines)}"

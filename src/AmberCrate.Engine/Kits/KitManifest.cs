@@ -32,15 +32,8 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
         var config = Written(json =>
         {
             json.WriteStartObject();
-            json.WriteString("architecture", Platform.Architecture switch
-            {
-                "x86_64" => "amd64",
-                "aarch64" => "arm64",
-                "i386" => "386",
-                "armhf" => "arm",
-                "any" => "unknown",
-                var other => other,
-            });
+            json.WriteString(
+                "architecture", ProcessorArchitecture.Named(Platform.Architecture)?.ImageName ?? "unknown");
             json.WriteString("os", "linux");
             json.WriteStartObject("rootfs");
             json.WriteString("type", "layers");

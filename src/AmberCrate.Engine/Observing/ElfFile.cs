@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Text;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -35,17 +36,7 @@ internal sealed record ElfFile(
     }
 
     /// <summary>The name of an architecture, by its number in ELF files; null for one that is not known here.</summary>
-    public static string? ArchitectureOf(int machine) => machine switch
-    {
-        62 => "x86_64",
-        183 => "aarch64",
-        243 => "riscv64",
-        21 => "ppc64le",
-        22 => "s390x",
-        3 => "i386",
-        40 => "armhf",
-        _ => null,
-    };
+    public static string? ArchitectureOf(int machine) => ProcessorArchitecture.OfElf(machine)?.Name;
 
     private sealed class Reader(FileStream file)
     {

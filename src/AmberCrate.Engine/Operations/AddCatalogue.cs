@@ -4,6 +4,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 
@@ -88,7 +89,11 @@ public sealed class AddCatalogue(Session session)
             station.Admit(wish.Name, location);
             if (!CatalogueSources.IsPublished(location)
                 || await RootAtAsync(location, wish.AllowsUnsigned, station, cancel) is not { } bytes)
+            {
+                if (Address.Is(location)) await RequireOneAsync(location, station, cancel);
                 return CatalogueAdmission.WithoutSignature(wish.Name, location, before, wish.AllowsUnsigned);
+            }
+
             if (before is not null) return CatalogueTrust.Of(before);
             var offered = new OfferedRoot(
                 wish.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
@@ -131,9 +136,7 @@ public sealed class AddCatalogue(Session session)
             return await station.FetchAsync(
                 new Uri(CatalogueSources.AddressOf(location), TrustFolder.Root), MostRoot, cancel);
         }
-        catch (Exception fault) when (fault is FileNotFoundException or DirectoryNotFoundException
-            or HttpRequestException { StatusCode: System.Net.HttpStatusCode.NotFound }
-            || (allowsUnsigned && fault is HttpRequestException { StatusCode: System.Net.HttpStatusCode.Forbidden }))
+        catch (Exception fault) when (SourceFault.IsMissing(fault, isProbed: allowsUnsigned))
         {
             return null;
         }
@@ -141,6 +144,26 @@ public sealed class AddCatalogue(Session session)
         {
             var problem = IoProblems.Of(fault, $"the catalogue at {location} cannot be read");
             throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException(fault);
+        }
+    }
+
+    /// <summary>An address that leads nowhere is a wrong address, and not a catalogue without signatures.</summary>
+    /// <exception cref="ProblemException">There is no catalogue.</exception>
+    private static async Task RequireOneAsync(string location, Workstation station, CancellationToken cancel)
+    {
+        try
+        {
+            await station.FetchAsync(
+                new Uri(CatalogueSources.AddressOf(location), CatalogueDocument.FileName), CatalogueDocument.MaxSize, cancel);
+        }
+        catch (Exception fault) when (IoProblems.IsExpected(fault))
+        {
+            var problem = IoProblems.Of(fault, $"there is no catalogue at {location}");
+            throw (problem with
+            {
+                Why = Joined(problem.Why, "the catalogue has not been added"),
+                Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}",
+            }).ToException(fault);
         }
     }
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 
 namespace AmberCrate.Engine.Operations;
@@ -20,7 +21,7 @@ internal sealed class BundleCatalogues(Workstation station)
         var added = new List<RegisteredCatalogue>();
         foreach (var wanted in bundle.Catalogues)
         {
-            var isAddress = wanted.Location.Contains("://", StringComparison.Ordinal);
+            var isAddress = Address.Is(wanted.Location);
             var location = isAddress ? CatalogueRefresh.Normalise(wanted.Location) : Path.GetFullPath(wanted.Location);
             if (!known.TryGetValue(wanted.Name, out var here))
             {

@@ -13,7 +13,6 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="station">Gives what the operation works on; a file that builds on files alone does not take it.</param>
 internal sealed class BundleOpening(Session session, Func<Workstation> station) : IBundleShelf
 {
-    private const string Plain = "http://";
 
     /// <summary>Opens a bundle.</summary>
     /// <param name="named">What the person named.</param>
@@ -21,7 +20,7 @@ internal sealed class BundleOpening(Session session, Func<Workstation> station) 
     /// <exception cref="ProblemException">It is not there, has faults, or its layers contradict each other.</exception>
     public async Task<OpenedBundle> OpenAsync(string named, CancellationToken cancel)
     {
-        if (named.StartsWith(Plain, StringComparison.OrdinalIgnoreCase) && !IsLoopback(named))
+        if (Address.IsPlain(named) && !IsLoopback(named))
             session.Note("this bundle comes over http: anybody on the way can change it; use https where you can");
         if (KitFile.Is(session.Host.FullPath(InputFile.PathOf(named))))
         {

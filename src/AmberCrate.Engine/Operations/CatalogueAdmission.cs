@@ -32,7 +32,7 @@ internal static class CatalogueAdmission
                 "it may be a different catalogue",
                 $"choose another name; to use it as it is, add {Option}").ToException();
         if (!CatalogueSources.IsPublished(location)) return CatalogueTrust.Cards;
-        if (location.StartsWith("http://", StringComparison.Ordinal))
+        if (Address.IsPlain(location))
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {name} at {location} is not signed",
                 "over http, anybody on the way can change what it says",

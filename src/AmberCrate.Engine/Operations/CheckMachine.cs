@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -16,9 +17,6 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="session">The session.</param>
 public sealed class CheckMachine(Session session)
 {
-    /// <summary>The id by which a catalogue offers this program itself.</summary>
-    public const string OwnId = "amber-crate";
-
     private const long LeastFree = 512L << 20;
     private const UnixFileMode OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
 
@@ -109,10 +107,28 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.NotNeeded, FindingWeight.Hint, id, $"no app needs {id} any more",
                 NextCommand.Of("uninstall", id));
-        if (DueEntry.Of(app, offers, machine) is { Withdrawn: { } why })
+        var entry = DueEntry.OfSettled(app, offers, machine);
+        if (entry.HeldFix is { } fix)
+            yield return new Finding(
+                FindingKind.SecurityHeldBack, FindingWeight.Attention, id,
+                $"the security fix {id} {fix.Version} is held back: {entry.HeldFixWhy}", HowToTake(entry, fix));
+        if (entry.Withdrawn is { } why)
             yield return new Finding(
                 FindingKind.Withdrawn, FindingWeight.Attention, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
                 Instead(app, machine, offers));
+    }
+
+    /// <summary>How to get a security fix that is held back.</summary>
+    private static Advice HowToTake(DueEntry entry, Release fix)
+    {
+        var id = entry.App.Id.Text;
+        var install = NextCommand.Of("install", $"{id}@{fix.Version}");
+        return entry.State == DueState.HeldBack && entry.HeldBy.Count > 0
+            ? Advice.Of($"{NextCommand.Of("uninstall", [.. entry.HeldBy.Select(blocker => blocker.Text)])}, then "
+                + $"{NextCommand.Of("upgrade", id)}; or wait until they allow it")
+            : entry.State == DueState.HeldBack ? "wait for a release of the other apps that allows it"
+            : entry.IsNewerPinned ? Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, then {install}")
+            : install;
     }
 
     /// <summary>What to do about a withdrawn release.</summary>
@@ -199,22 +215,19 @@ public sealed class CheckMachine(Session session)
         var age = session.Settings.RefreshAfter;
         foreach (var state in freshness.States)
         {
-            if (state.IsBehind)
-                yield return new Finding(
-                    FindingKind.CatalogueUnreachable, FindingWeight.Attention, null,
-                    $"{state.Name} could not be reached {DataAge.Ago(state.Tried, station.Now)}",
-                    NextCommand.Of("catalogue refresh", state.Name.Text));
+            if (state.Fault is { } fault) yield return Failed(state, fault, station.Now);
             else if (age is { } limit && DataAge.IsOver(state.Refreshed, limit, station.Now))
                 yield return new Finding(
                     FindingKind.CatalogueStale, FindingWeight.Attention, null,
                     $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, station.Now)}",
                     NextCommand.Of("catalogue refresh", state.Name.Text));
-            if (!state.Base.IsFile)
-                yield return new Finding(
-                    FindingKind.CatalogueUnsigned, FindingWeight.Hint, null,
-                    $"the data of {state.Name} are not signed: whoever controls {state.Base.Host} decides what is offered",
-                        Advice.None);
         }
+
+        foreach (var catalogue in station.Records.Catalogues().Where(one => freshness.NotSigned.Contains(one.Name)))
+            yield return new Finding(
+                FindingKind.CatalogueUnsigned, FindingWeight.Hint, null,
+                $"{catalogue.Name} is not signed: whoever can change {catalogue.Location} decides what is offered",
+                $"have its maintainer sign it, then {NextCommand.Of("catalogue drop", catalogue.Name.Text)} and add it again");
 
         foreach (var name in freshness.NeverFetched)
             yield return new Finding(
@@ -223,13 +236,33 @@ public sealed class CheckMachine(Session session)
         if (Newer(station) is { } newer)
             yield return new Finding(
                 FindingKind.NewerAcrate, FindingWeight.Hint, null, $"acrate {newer} is available; this is {OwnVersion}",
-                NextCommand.Of("about", OwnId));
+                NextCommand.Of("about", CommandNameRule.Own));
+    }
+
+    private static Finding Failed(CatalogueState state, ProblemCode fault, DateTimeOffset now)
+    {
+        var ago = DataAge.Ago(state.Tried, now);
+        var again = NextCommand.Of("catalogue refresh", state.Name.Text);
+        return fault switch
+        {
+            ProblemCode.Expired => new Finding(
+                FindingKind.CatalogueExpired, FindingWeight.Attention, null,
+                $"the signatures of {state.Name} had expired {ago}",
+                $"check the clock of this machine; if it is right, ask the maintainer to renew them, then {again}"),
+            ProblemCode.NotVerified => new Finding(
+                FindingKind.CatalogueNotVerified, FindingWeight.Attention, null,
+                $"{state.Name} did not verify {ago}; the data before that stay in use",
+                $"{again}; if it does not verify again, tell its maintainer"),
+            _ => new Finding(
+                FindingKind.CatalogueUnreachable, FindingWeight.Attention, null,
+                $"{state.Name} could not be reached {ago}", again),
+        };
     }
 
     private static Core.Versions.AppVersion OwnVersion =>
         Core.Versions.AppVersion.Parse(ComponentVersions.Program);
 
     private static Core.Versions.AppVersion? Newer(Workstation station) =>
-        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(OwnId)), null, HostPlatform.Current)?.Release.Version is { } offered
+        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(CommandNameRule.Own)), null, HostPlatform.Current)?.Release.Version is { } offered
             && offered > OwnVersion ? offered : null;
 }

@@ -38,6 +38,6 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
         EndingSoon = [.. EndingSoon, .. other.EndingSoon],
     };
 
-    /// <summary>The catalogues that could not be reached when they were last asked.</summary>
-    public IEnumerable<CatalogueName> NotReached => States.Where(state => state.IsBehind).Select(state => state.Name);
+    /// <summary>The catalogues that brought nothing new when they were last asked, because something went wrong.</summary>
+    public IEnumerable<CatalogueName> NotRefreshed => States.Where(state => state.IsBehind).Select(state => state.Name);
 }

@@ -29,7 +29,8 @@ internal sealed class Marking(Workstation station, MachineState machine)
     {
         var app = entry.App;
         if (entry.State == DueState.Due) yield return AppMark.Outdated;
-        if (entry.State is DueState.Due or DueState.UpdatesItself && entry.IsSecurity) yield return AppMark.Security;
+        if ((entry.State is DueState.Due or DueState.UpdatesItself && entry.IsSecurity) || entry.HeldFix is not null)
+            yield return AppMark.Security;
         if (entry.State is DueState.HeldBack or DueState.Follows or DueState.Pinned or DueState.OtherPlatform)
             yield return AppMark.HeldBack;
         if (entry.Pin is { } pin) yield return pin.IsLapsed(machine.Pins.Today) ? AppMark.PinLapsed : AppMark.Pinned;

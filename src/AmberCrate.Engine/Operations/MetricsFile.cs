@@ -46,7 +46,10 @@ internal static class MetricsFile
         Gauge(text, "apps_installed", "Apps that are installed.", [("", entries.Count)]);
         Gauge(text, "apps_due", "Apps that an upgrade would change.",
             [("", entries.Count(one => one.Entry.State == DueState.Due))]);
-        Count("apps_security_due", "Apps for which a security fix is due.", AppMark.Security);
+        Gauge(text, "apps_security_due", "Apps for which a security fix is due.",
+            [("", entries.Count(one => one.Entry is { State: DueState.Due or DueState.UpdatesItself, IsSecurity: true }))]);
+        Gauge(text, "apps_security_held_back", "Apps for which there is a security fix that an upgrade does not bring.",
+            [("", entries.Count(one => one.Entry.HeldFix is not null))]);
         Count("apps_held_back", "Apps for which something newer is offered that an upgrade does not take.", AppMark.HeldBack);
         Count("apps_damaged", "Apps of which something is missing on the disk.", AppMark.Damaged);
         Gauge(text, "apps_unknown", "Apps of which nothing can be said, since their catalogue offers nothing of them.",
@@ -58,6 +61,8 @@ internal static class MetricsFile
                 [.. freshness.States.Select(state => (Label("catalogue", state.Name.Text),
                     Math.Max(0, (freshness.Now - state.Refreshed).TotalSeconds)))]);
             Gauge(text, "catalogue_reached", "Whether a catalogue could be reached when it was last asked.",
+                [.. freshness.States.Select(state => (Label("catalogue", state.Name.Text), state.IsReached ? 1d : 0))]);
+            Gauge(text, "catalogue_fresh", "Whether what a catalogue said when it was last asked was taken.",
                 [.. freshness.States.Select(state => (Label("catalogue", state.Name.Text), state.IsBehind ? 0d : 1))]);
         }
 

@@ -22,6 +22,7 @@ public sealed class Upgrade(Session session)
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         if (names.Count == 0) NoteLeft(station);
         var machine = station.StateWithRealVersions(signals.Soon);
+        NoteHeldFixes(names, machine, station);
         var plan = new Planner(machine, station.Offers()).Upgrade(names, wish.IsSecurityOnly)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
@@ -63,6 +64,14 @@ public sealed class Upgrade(Session session)
         return [.. DueEntry.AllSettled(station.StateWithRealVersions(signals.Now), station.Offers())
             .Where(entry => entry.State is DueState.Due or DueState.HeldBack or DueState.Pinned)
             .Where(entry => names.Count == 0 || ids.Contains(entry.App.Id.Text))];
+    }
+
+    /// <summary>Names the security fixes that this upgrade does not bring.</summary>
+    private void NoteHeldFixes(IReadOnlyList<string> names, MachineState machine, Workstation station)
+    {
+        foreach (var entry in DueEntry.AllSettled(machine, station.Offers()).Where(entry => entry.HeldFix is not null
+            && (names.Count == 0 || names.Contains(entry.App.Id.Text))))
+            session.Note($"the security fix {entry.App.Id} {entry.HeldFix!.Version} is held back: {entry.HeldFixWhy}");
     }
 
     /// <summary>Names the apps of which nothing can be known, so that silence about them is not taken for "up to date".</summary>

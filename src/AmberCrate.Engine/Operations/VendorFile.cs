@@ -1,4 +1,5 @@
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 
@@ -41,7 +42,7 @@ internal sealed class VendorFile : IDisposable
         var work = WorkFolder.Make("card").Path;
         try
         {
-            if (place.StartsWith("https://", StringComparison.Ordinal) || place.StartsWith("http://", StringComparison.Ordinal))
+            if (Address.IsOfWeb(place))
                 return Uri.TryCreate(place, UriKind.Absolute, out var address)
                     ? await DownloadAsync(session, address, work, cancel)
                     : throw new Problem(ProblemCode.BadCommandLine, $"{place} is no address").ToException();

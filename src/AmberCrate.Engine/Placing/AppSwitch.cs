@@ -37,6 +37,13 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
                     "tell the catalogue's maintainer").ToException();
             }
 
+            if (after is not null && placer.Lacking(after).ToList() is { Count: > 0 } lacking)
+            {
+                throw new Problem(
+                    ProblemCode.SystemLacks, $"{id} {after.Version} cannot start on this machine", string.Join("; ", lacking),
+                    "install what it lacks, then run the command again").ToException();
+            }
+
             if (check?.Invoke() is { } fault) throw new Problem(
                 ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault,
                 "tell the catalogue's maintainer; its output is in the log").ToException();

@@ -143,12 +143,19 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             else if (!IsAsPlaced(app, item)) yield return $"{path} is not as it was placed";
             else if (item.Kind == PlaceKind.Command && !IsExecutable(path))
                 yield return $"{path} leads to {item.Source}, which is not an executable file";
-            else if (item.Kind == PlaceKind.Command)
-                foreach (var fault in programs.Faults(item.Source!.Text, path)) yield return fault;
-            else if (item.Content is { } text)
+            else if (item.Kind != PlaceKind.Command && item.Content is { } text)
                 foreach (var fault in DesktopEntryText.Faults(text)) yield return $"{path}: {fault}";
         }
     }
+
+    /// <summary>What this machine lacks that the commands of an app need, in words; empty if nothing is seen to be
+    /// missing.</summary>
+    /// <param name="app">The app.</param>
+    public IEnumerable<string> Lacking(InstalledApp app) => app.Placed
+        .Where(item => item.Kind == PlaceKind.Command)
+        .Select(item => (item.Source, Path: layout.PathOf(item.Kind, item.Name)))
+        .Where(command => IsExecutable(command.Path))
+        .SelectMany(command => programs.Faults(command.Source!.Text, command.Path));
 
     /// <summary>What a person should know of the commands of an app, in words; empty for nothing.</summary>
     public IEnumerable<string> Remarks(InstalledApp app)

@@ -1,4 +1,3 @@
-using System.Net;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
@@ -247,12 +246,7 @@ internal sealed class TrustRefresh(
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, name)), cancel);
             return await Bounded.ReadAsync(content!.Stream, most, what, step, cancel);
         }
-        catch (HttpRequestException fault) when (fault.StatusCode is HttpStatusCode.NotFound or HttpStatusCode.Gone
-            || (isProbed && fault.StatusCode == HttpStatusCode.Forbidden))
-        {
-            return null;
-        }
-        catch (Exception fault) when (fault is FileNotFoundException or DirectoryNotFoundException)
+        catch (Exception fault) when (SourceFault.IsMissing(fault, isProbed))
         {
             return null;
         }

@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
-using System.Text;
 using System.Text.RegularExpressions;
+using System.Text;
 
 namespace AmberCrate.Cli.Tests.Approved;
 
@@ -48,12 +48,34 @@ internal sealed partial class Telling
     private static async Task<(int ExitCode, string Text)> RunAsync(Sandbox sandbox, string line, int? width)
     {
         using var process = width is null ? sandbox.Start(Words(line)) : sandbox.StartOnTerminal(width.Value, line);
-        process.StandardInput.Close();
+        using var over = new CancellationTokenSource();
+        var answers = width is null ? Task.CompletedTask : AnswerAsync(process, over.Token);
+        if (width is null) process.StandardInput.Close();
         var error = process.StandardError.ReadToEndAsync();
         var output = await process.StandardOutput.ReadToEndAsync();
+        await over.CancelAsync();
+        await answers;
         process.WaitForExit(120_000).ShouldBeTrue($"acrate {line} hangs");
         var text = width is null && (await error).Length > 0 ? $"{output}--- error\n{await error}" : output + await error;
         return (process.ExitCode, Neutral(text.Replace("\r\n", "\n", StringComparison.Ordinal), sandbox.Folder));
+    }
+
+    /// <summary>Answers every question with Ctrl-D, which is no.</summary>
+    private static async Task AnswerAsync(Process process, CancellationToken over)
+    {
+        try
+        {
+            while (true)
+            {
+                await Task.Delay(300, over);
+                await process.StandardInput.WriteAsync("\u0004");
+                await process.StandardInput.FlushAsync(over);
+            }
+        }
+        catch (Exception end) when (end is OperationCanceledException or IOException)
+        {
+            // The program has ended.
+        }
     }
 
     private static string[] Words(string line) => [.. Word().Matches(line).Select(match => match.Value.Replace("\"", ""))];
