@@ -1,16 +1,19 @@
 using System.Globalization;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Operations;
 using AmberCrate.Pages;
 
-// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md of
-// that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes
+// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md and of
+// findings in docs/commands.md of that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes
 // the manual pages (eng/manual); package FOLDER OUT writes the completions and the configuration file of a package (eng/package);
 // parts FOLDER FILE SECONDS RUNTIME PACKAGE... lists what an executable for that runtime is made of (eng/publish).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
-if (args[0] == "tables") return FillTables(cardPage);
+if (args[0] == "tables")
+    return FillTables(cardPage, "keys: ", CardDocumentation.Tables)
+        + FillTables(Path.Combine(repository, "docs", "commands.md"), "", [("findings", FindingTable.Markdown)]);
 if (args[0] == "messages")
 {
     File.WriteAllText(args[2], MessageTable.Of(repository));
@@ -49,13 +52,13 @@ return 0;
 
 void Write(string name, string text) => File.WriteAllText(Path.Combine(target, name), text);
 
-static int FillTables(string page)
+static int FillTables(string page, string kind, IEnumerable<(string Name, string Markdown)> tables)
 {
     // Each table stands between the line that names it and the next "<!-- end -->".
     var text = File.ReadAllText(page);
-    foreach (var (name, markdown) in CardDocumentation.Tables)
+    foreach (var (name, markdown) in tables)
     {
-        var begin = $"<!-- keys: {name} -->\n";
+        var begin = $"<!-- {kind}{name} -->\n";
         var from = text.IndexOf(begin, StringComparison.Ordinal);
         if (from < 0)
         {

@@ -128,7 +128,7 @@ public sealed class Sandbox : IAsyncDisposable
 
     /// <summary>The same on a terminal with so many columns, with a line as it is typed.</summary>
     public Process StartOnTerminal(int columns, string line) => StartAs(
-        "/usr/bin/script", ["-qefc", $"stty cols {columns} rows 40; exec {Program} {line}", "/dev/null"]);
+        "/usr/bin/script", ["-qefc", $"/usr/bin/stty cols {columns} rows 40; exec {Program} {line}", "/dev/null"]);
 
     /// <summary>
     /// Has another user run the program from now on, to whom the whole sandbox belongs. It takes root.

@@ -10,6 +10,8 @@ internal sealed record BundleDocument(
     IReadOnlyList<string> BuildsOn, IReadOnlyList<BundleCatalogueDocument> Catalogues, IReadOnlyList<BundleAppDocument> Apps,
     IReadOnlyList<LeftBehindDocument> LeftBehind, int Format = DocumentFormat.Number)
 {
+    public IReadOnlyList<string> Unmatched { get; private init; } = [];
+
     public static BundleDocument Of(OpenedBundle opened)
     {
         var bundle = opened.Flat.Bundle;
@@ -18,7 +20,10 @@ internal sealed record BundleDocument(
             bundle.Captured?.On, bundle.Captured is { } captured ? PlainText.Date(captured.Date) : null,
             [.. opened.Top.Bundle.BuildsOn.Select(below => below.Place)],
             [.. bundle.Catalogues.Select(one => new BundleCatalogueDocument(one.Name.Text, one.Location))],
-            [.. opened.Flat.Entries.Select(BundleAppDocument.Of)], [.. bundle.LeftBehind.Select(LeftBehindDocument.Of)]);
+            [.. opened.Flat.Entries.Select(BundleAppDocument.Of)], [.. bundle.LeftBehind.Select(LeftBehindDocument.Of)])
+        {
+            Unmatched = opened.Flat.Unmatched,
+        };
     }
 }
 

@@ -32,7 +32,8 @@ internal static class BundleView
             Cell[] cells =
             [
                 new Cell(entry.App.Reference.ToString(), isOut ? Tone.Quiet : Tone.Strong),
-                entry.App.Version?.Text ?? new Cell("newest", Tone.Quiet),
+                entry.App.Version?.Text
+                    ?? new Cell(entry.App.Reference.Selector is null ? "newest" : "newest that fits", Tone.Quiet),
                 new Cell(isFlat ? entry.Place : "", Tone.Quiet),
                 new Cell(Remark(entry), isOut ? Tone.Attention : Tone.Plain),
             ];
@@ -44,6 +45,8 @@ internal static class BundleView
                 + $"{Words.Count(bundle.Catalogues.Count, "catalogue")}", table, Basis(opened));
         foreach (var catalogue in bundle.Catalogues)
             output.Line(new Cell($"catalogue {catalogue.Name}: {catalogue.Location}", Tone.Quiet));
+        foreach (var unmatched in opened.Flat.Unmatched)
+            output.Fact(new Cell("matches nothing  ", Tone.Attention), unmatched);
         foreach (var left in bundle.LeftBehind)
             output.Line(
                 new Cell("not carried  ", Tone.Attention),

@@ -31,7 +31,10 @@ internal static class CheckView
             last = remedy;
         }
 
-        if (result.Findings.Any(finding => finding.IsRepairable)) output.Next(NextCommand.Of("check", "--repair"));
+        if (result.Findings.Any(finding => finding.IsRepairable))
+            output.Next(result.Findings.Any(finding => finding.Kind == FindingKind.ShelfChanged)
+                ? NextCommand.Of("check", "--repair", "--deep")
+                : NextCommand.Of("check", "--repair"));
     }
 
     private static string Answer(CheckResult result)

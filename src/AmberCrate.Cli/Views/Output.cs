@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Diagnostics;
 using System.Text;
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Views.Tables;
@@ -18,6 +19,7 @@ internal sealed class Output : IDisposable
     private readonly bool _outIsTerminal;
     private readonly bool _hasColour;
     private bool _hasLines;
+    private long _told;
 
     /// <summary>Makes an output.</summary>
     /// <param name="isJson">Whether JSON is wanted.</param>
@@ -165,9 +167,27 @@ internal sealed class Output : IDisposable
     /// </summary>
     public void Status(string text)
     {
-        if (!ErrorIsTerminal || !HasEscapes) return;
+        if (!ErrorIsTerminal) return;
+        if (!HasEscapes)
+        {
+            Tell(text);
+            return;
+        }
+
         _text.Flush();
         Console.Error.Write("\r" + Signs.Shown(DisplayWidth.Start(Printable.Line(text), Width - 1)) + "\u001b[K");
+    }
+
+    /// <summary>How often long work is told of at most on a terminal that gets no escape sequences.</summary>
+    public static TimeSpan Seldom { get; } = TimeSpan.FromSeconds(10);
+
+    private void Tell(string text)
+    {
+        if (_told == 0) _told = Stopwatch.GetTimestamp();
+        if (text.Length == 0 || Stopwatch.GetElapsedTime(_told) < Seldom) return;
+        _told = Stopwatch.GetTimestamp();
+        _text.Flush();
+        ErrorLine(text);
     }
 
     /// <summary>Passes on what has been written so far.</summary>

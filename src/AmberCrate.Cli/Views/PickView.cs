@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using Spectre.Console;
 
@@ -29,6 +30,10 @@ internal static class PickView
         Output output, IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel)
     {
         if (choices.Count == 0) return new HashSet<string>();
+        if (!output.HasEscapes)
+            throw new Problem(
+                ProblemCode.BadCommandLine, "--pick needs a terminal that it may draw on",
+                "NO_COLOR, --no-colour or TERM=dumb forbids it", "name the apps, or use --skip").ToException();
         output.Flush();
         var words = choices.ToDictionary(choice => choice.Name, choice => choice.Words, StringComparer.Ordinal);
         var width = words.Keys.Max(name => name.Length);

@@ -22,6 +22,7 @@ internal sealed class ProgressView : IDisposable
     private readonly Lock _guard = new();
     private readonly CancellationTokenSource _over = new();
     private readonly Task? _drawing;
+    private readonly Task? _telling;
 
     /// <summary>Begins to say it.</summary>
     /// <param name="output">Where to.</param>
@@ -31,6 +32,12 @@ internal sealed class ProgressView : IDisposable
     {
         (_output, _progress) = (output, new RunProgress(clock));
         if (!draws || !output.ErrorIsTerminal || output.IsJson || output.IsQuiet) return;
+        if (!output.HasEscapes)
+        {
+            _telling = Task.Run(TellAsync);
+            return;
+        }
+
         output.Flush();
         output.Moves = true;
         _drawing = Task.Run(DrawAsync);
@@ -54,6 +61,7 @@ internal sealed class ProgressView : IDisposable
     {
         _over.Cancel();
         _drawing?.GetAwaiter().GetResult();
+        _telling?.GetAwaiter().GetResult();
         _output.Moves = false;
         _output.Flush();
         _over.Dispose();
@@ -76,6 +84,22 @@ internal sealed class ProgressView : IDisposable
             await Task.Delay(Redraw, _over.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     });
+
+    /// <summary>Says now and then how the whole gets on, on a terminal that gets no escape sequences.</summary>
+    private async Task TellAsync()
+    {
+        while (true)
+        {
+            await Task.Delay(Output.Seldom, _over.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            if (_over.IsCancellationRequested) return;
+            lock (_guard)
+            {
+                if (!_progress.HasBegun) continue;
+                _output.Line(_progress.Whole());
+                _output.Flush();
+            }
+        }
+    }
 
     private Rows Picture()
     {

@@ -68,8 +68,11 @@ internal sealed class TerminalKeys : IDisposable
             {
                 Add(first switch
                 {
-                    EndOfText => ConsoleKey.Escape, Delete or Back => ConsoleKey.Backspace, (byte)' ' => ConsoleKey.Spacebar,
-                    (byte)'\t' => ConsoleKey.Tab, _ => ConsoleKey.Enter,
+                    EndOfText => ConsoleKey.Escape,
+                    Delete or Back => ConsoleKey.Backspace,
+                    (byte)' ' => ConsoleKey.Spacebar,
+                    (byte)'\t' => ConsoleKey.Tab,
+                    _ => ConsoleKey.Enter,
                 }, (char)first);
                 at++;
             }
@@ -95,10 +98,14 @@ internal sealed class TerminalKeys : IDisposable
         while (end < bytes.Length - 1 && bytes[end] is < 0x40 or > 0x7e) end++;
         ConsoleKey? key = (bytes[end], bytes[2]) switch
         {
-            ((byte)'A', _) => ConsoleKey.UpArrow, ((byte)'B', _) => ConsoleKey.DownArrow,
-            ((byte)'C', _) => ConsoleKey.RightArrow, ((byte)'D', _) => ConsoleKey.LeftArrow,
-            ((byte)'H', _) => ConsoleKey.Home, ((byte)'F', _) => ConsoleKey.End,
-            ((byte)'~', (byte)'5') => ConsoleKey.PageUp, ((byte)'~', (byte)'6') => ConsoleKey.PageDown,
+            ((byte)'A', _) => ConsoleKey.UpArrow,
+            ((byte)'B', _) => ConsoleKey.DownArrow,
+            ((byte)'C', _) => ConsoleKey.RightArrow,
+            ((byte)'D', _) => ConsoleKey.LeftArrow,
+            ((byte)'H', _) => ConsoleKey.Home,
+            ((byte)'F', _) => ConsoleKey.End,
+            ((byte)'~', (byte)'5') => ConsoleKey.PageUp,
+            ((byte)'~', (byte)'6') => ConsoleKey.PageDown,
             _ => null,
         };
         if (key is { } known) Add(known);

@@ -13,6 +13,7 @@ public sealed class BundleFlattening(string host, Platform platform)
 {
     private readonly List<FormatFault> _faults = [];
     private readonly List<FlatEntry> _leftOut = [];
+    private readonly List<string> _unmatched = [];
     private readonly Dictionary<BundleLayer, Merged> _merged = new(ReferenceEqualityComparer.Instance);
 
     /// <summary>Flattens a bundle.</summary>
@@ -24,6 +25,7 @@ public sealed class BundleFlattening(string host, Platform platform)
         _faults.Clear();
         _leftOut.Clear();
         _merged.Clear();
+        _unmatched.Clear();
         var isForOthers = top.Bundle.When?.Fits(host, platform) == false;
         var merged = Merge(top);
         foreach (var fault in _faults.Distinct()) faults.Add(fault);
@@ -40,7 +42,7 @@ public sealed class BundleFlattening(string host, Platform platform)
             },
             [.. entries, .. _leftOut.Distinct()])
         {
-            IsForOthers = isForOthers,
+            IsForOthers = isForOthers, Unmatched = [.. _unmatched.Distinct()],
         };
     }
 
@@ -59,14 +61,25 @@ public sealed class BundleFlattening(string host, Platform platform)
         foreach (var below in layer.Bases) TakeBase(layer, Merge(below), result);
         foreach (var drop in layer.Bundle.Drops)
         {
-            if (!result.Apps.Remove(drop.Name, out var dropped)) continue;
-            _leftOut.Add(dropped with { LeftOut = $"dropped by {layer.Name}:{drop.Line}" });
+            if (result.Apps.TryGetValue(drop.Id, out var dropped) && drop.Takes(dropped.App.Reference))
+            {
+                result.Apps.Remove(drop.Id);
+                _leftOut.Add(dropped with { LeftOut = $"dropped by {layer.Name}:{drop.Line}" });
+            }
+            else if (!layer.Bases.Any(below => Lists(below, drop)))
+            {
+                _unmatched.Add($"{layer.Name}:{drop.Line} drops {drop.Name}, which no bundle below it lists");
+            }
         }
 
         foreach (var catalogue in layer.Bundle.Catalogues) result.Catalogues[catalogue.Name] = (catalogue, layer.Name);
         foreach (var app in layer.Bundle.Apps) TakeOwn(layer, app, result);
         return result;
     }
+
+    /// <summary>Whether a layer or one below it lists what a drop takes out, for this machine or another.</summary>
+    private static bool Lists(BundleLayer layer, BundleDrop drop) =>
+        layer.Bundle.Apps.Any(app => drop.Takes(app.Reference)) || layer.Bases.Any(below => Lists(below, drop));
 
     private void TakeOwn(BundleLayer layer, BundleApp app, Merged result)
     {
@@ -85,7 +98,7 @@ public sealed class BundleFlattening(string host, Platform platform)
     private void TakeBase(BundleLayer layer, Merged below, Merged result)
     {
         var decided = layer.Bundle.Apps.Select(app => app.Reference.Name)
-            .Concat(layer.Bundle.Drops.Select(drop => drop.Name)).ToHashSet(StringComparer.Ordinal);
+            .Concat(layer.Bundle.Drops.Select(drop => drop.Id)).ToHashSet(StringComparer.Ordinal);
         foreach (var (name, entry) in below.Apps)
         {
             if (result.Apps.TryAdd(name, entry)) continue;

@@ -63,7 +63,7 @@ public static class BundleReader
                 $"expected each app once, found \"{twice.Key}\" in line {string.Join(" and ", twice.Select(app => app.Line))}");
         foreach (var drop in bundle.Drops)
         {
-            if (bundle.Apps.FirstOrDefault(app => app.Reference.Name == drop.Name) is { } kept)
+            if (bundle.Apps.FirstOrDefault(app => drop.Takes(app.Reference)) is { } kept)
                 table.AddFault("drops", $"{drop.Name} is dropped in line {drop.Line} and listed in line {kept.Line}");
         }
 

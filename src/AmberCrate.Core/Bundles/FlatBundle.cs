@@ -6,6 +6,9 @@ namespace AmberCrate.Core.Bundles;
 /// the reason.</param>
 public sealed record FlatBundle(Bundle Bundle, IReadOnlyList<FlatEntry> Entries)
 {
+    /// <summary>What its files say that matches nothing, in words: most likely a name is misspelt.</summary>
+    public IReadOnlyList<string> Unmatched { get; init; } = [];
+
     /// <summary>Whether the bundle as a whole is for other machines.</summary>
     public bool IsForOthers { get; init; }
 }

@@ -39,7 +39,7 @@ public sealed record Platform
     public static bool TryParse(string text, [NotNullWhen(true)] out Platform? platform)
     {
         var parts = text.Split('-');
-        var valid = parts.Length == 3 
+        var valid = parts.Length == 3
             && (parts[0] == ProcessorArchitecture.Any || ProcessorArchitecture.Named(parts[0]) is not null)
             && parts[1..].All(part => part.Length is > 0 and <= 20 && part.All(char.IsAsciiLetterOrDigit));
         platform = valid ? new Platform(parts[0], parts[1], parts[2]) : null;

@@ -55,33 +55,34 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
         var shelf = ShelfFaults(app, isDeep, cancel);
         foreach (var (words, isContent) in shelf.Take(MostNamed))
             found.Add(new Finding(
-                isContent ? FindingKind.ShelfChanged : FindingKind.ShelfMissing, FindingWeight.Broken, app.Id.Text, words, repair)
+                isContent ? FindingKind.ShelfChanged : FindingKind.ShelfMissing, app.Id.Text, words,
+                isContent ? NextCommand.Of("check", app.Id.Text, "--repair", "--deep") : repair)
             { IsRepairable = true });
         if (shelf.Count > MostNamed)
             found.Add(new Finding(
-                FindingKind.ShelfMissing, FindingWeight.Broken, app.Id.Text,
+                FindingKind.ShelfMissing, app.Id.Text,
                 $"{shelf.Count - MostNamed} more files of {layout.ShelfOf(app.Id)}/{app.ShelfName} are not as they were", repair)
             { IsRepairable = true });
         foreach (var words in PlaceFaults(app))
-            found.Add(new Finding(FindingKind.PlaceMissing, FindingWeight.Broken, app.Id.Text, words, repair)
+            found.Add(new Finding(FindingKind.PlaceMissing, app.Id.Text, words, repair)
             {
                 IsRepairable = true,
             });
         var edited = placing.Placer.Edited(app);
         foreach (var path in edited)
             found.Add(new Finding(
-                FindingKind.PlaceChanged, FindingWeight.Attention, app.Id.Text, $"{path} was changed by hand",
+                FindingKind.PlaceChanged, app.Id.Text, $"{path} was changed by hand",
                 Advice.Of($"keep it, or move it away and run {NextCommand.Of("check", app.Id.Text, "--repair")}")));
         if (placing.Placer.PutRight(app) is not null)
             found.Add(new Finding(
-                FindingKind.Moved, FindingWeight.Broken, app.Id.Text,
+                FindingKind.Moved, app.Id.Text,
                 $"the menu entries of {app.Id} name a folder that was moved", repair)
             { IsRepairable = true });
         if (found.Count == 0 || edited.Count == found.Count)
         {
             foreach (var fault in placing.Placer.Faults(app, edited).Concat(placing.Placer.Lacking(app)))
                 found.Add(new Finding(
-                    FindingKind.CannotStart, FindingWeight.Broken, app.Id.Text, fault, "install what it lacks"));
+                    FindingKind.CannotStart, app.Id.Text, fault, "install what it lacks"));
         }
 
         return found;

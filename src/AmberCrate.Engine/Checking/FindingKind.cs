@@ -29,6 +29,9 @@ public enum FindingKind
     /// <summary>An app is in the middle of a change.</summary>
     Unfinished,
 
+    /// <summary>A run left apps undone.</summary>
+    RunLeft,
+
     /// <summary>The records and the disk differ.</summary>
     RecordsOlder,
 
@@ -89,7 +92,7 @@ public static class FindingWords
         (FindingKind.ShelfMissing, "shelf-missing"), (FindingKind.ShelfChanged, "shelf-changed"),
         (FindingKind.PlaceMissing, "place-missing"), (FindingKind.PlaceChanged, "place-changed"),
         (FindingKind.CannotStart, "cannot-start"), (FindingKind.Shadowed, "shadowed"), (FindingKind.NotOnPath, "not-on-path"),
-        (FindingKind.Unfinished, "unfinished"), (FindingKind.RecordsOlder, "records-older"), (FindingKind.Moved, "moved"),
+        (FindingKind.Unfinished, "unfinished"), (FindingKind.RunLeft, "run-left"), (FindingKind.RecordsOlder, "records-older"), (FindingKind.Moved, "moved"),
         (FindingKind.PinLapsed, "pin-lapsed"), (FindingKind.NotNeeded, "not-needed"), (FindingKind.NeedMissing, "need-missing"),
         (FindingKind.CatalogueUnreachable, "catalogue-unreachable"), (FindingKind.CatalogueStale, "catalogue-stale"),
         (FindingKind.CatalogueUnsigned, "catalogue-unsigned"), (FindingKind.LowRoom, "low-room"),

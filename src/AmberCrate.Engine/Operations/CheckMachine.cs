@@ -91,30 +91,30 @@ public sealed class CheckMachine(Session session)
         var id = app.Id.Text;
         if (isUnfinished)
             yield return new Finding(
-                FindingKind.Unfinished, FindingWeight.Broken, id, $"{id} is in the middle of a change",
+                FindingKind.Unfinished, id, $"{id} is in the middle of a change",
                 NextCommand.Of("check", id, "--repair"))
             { IsRepairable = true };
         foreach (var need in app.Needs.Where(need =>
             !(machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))))
             yield return new Finding(
-                FindingKind.NeedMissing, FindingWeight.Broken, id, $"{id} needs {need}, which is not installed",
+                FindingKind.NeedMissing, id, $"{id} needs {need}, which is not installed",
                 NextCommand.Of("install", need.ToString()));
         if (machine.Pins.Find(app.Id) is { } pin && pin.IsLapsed(machine.Pins.Today))
             yield return new Finding(
-                FindingKind.PinLapsed, FindingWeight.Attention, id, $"{id} was {pin.Words}, which is over",
+                FindingKind.PinLapsed, id, $"{id} was {pin.Words}, which is over",
                 Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, or pin it again"));
         if (isNotNeeded)
             yield return new Finding(
-                FindingKind.NotNeeded, FindingWeight.Hint, id, $"no app needs {id} any more",
+                FindingKind.NotNeeded, id, $"no app needs {id} any more",
                 NextCommand.Of("uninstall", id));
         var entry = DueEntry.OfSettled(app, offers, machine);
         if (entry.HeldFix is { } fix)
             yield return new Finding(
-                FindingKind.SecurityHeldBack, FindingWeight.Attention, id,
+                FindingKind.SecurityHeldBack, id,
                 $"the security fix {id} {fix.Version} is held back: {entry.HeldFixWhy}", HowToTake(entry, fix));
         if (entry.Withdrawn is { } why)
             yield return new Finding(
-                FindingKind.Withdrawn, FindingWeight.Attention, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
+                FindingKind.Withdrawn, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
                 Instead(app, machine, offers));
     }
 
@@ -151,7 +151,7 @@ public sealed class CheckMachine(Session session)
         var path = new CommandPath(layout, session.Host.SystemRoot, session.Host.SearchPath);
         if (!path.HasOwn && apps.Any(app => app.Placed.Any(item => item.Kind == PlaceKind.Command)))
             yield return new Finding(
-                FindingKind.NotOnPath, FindingWeight.Attention, null, $"{layout.BinFolder} is not on PATH",
+                FindingKind.NotOnPath, null, $"{layout.BinFolder} is not on PATH",
                 $"add to ~/.profile, and sign in again: export PATH=\"{layout.BinFolder}:$PATH\"");
         foreach (var app in apps)
         {
@@ -159,7 +159,7 @@ public sealed class CheckMachine(Session session)
             {
                 if (path.FoundBefore(command.Name) is { } first)
                     yield return new Finding(
-                        FindingKind.Shadowed, FindingWeight.Attention, app.Id.Text,
+                        FindingKind.Shadowed, app.Id.Text,
                         $"{command.Name} starts {first}, not {app.Id}",
                         $"remove that one, or put {layout.BinFolder} first on PATH");
             }
@@ -172,20 +172,20 @@ public sealed class CheckMachine(Session session)
         Advice anyChange = NextCommand.Of("check", "--repair");
         foreach (var problem in station.Records.Unreadable())
             yield return new Finding(
-                FindingKind.RecordUnreadable, FindingWeight.Broken, null, $"{problem.What}: {problem.Why}", problem.Remedy);
+                FindingKind.RecordUnreadable, null, $"{problem.What}: {problem.Why}", problem.Remedy);
         foreach (var leftover in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
             yield return new Finding(
-                FindingKind.Leftovers, FindingWeight.Hint, null, $"{leftover.Path} was left by an earlier run", NextCommand
+                FindingKind.Leftovers, null, $"{leftover.Path} was left by an earlier run", NextCommand
                     .Of("reclaim"));
         foreach (var (run, left) in new RunsLeft(station, machine).All())
             yield return new Finding(
-                FindingKind.Unfinished, FindingWeight.Attention, null, $"run {run.Number} left {left.Count} of its apps undone",
+                FindingKind.RunLeft, null, $"run {run.Number} left {left.Count} of its apps undone",
                 NextCommand.Of("retry", $"{run.Number}"));
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)
                 yield return new Finding(
-                    FindingKind.Permissions, FindingWeight.Attention, null, $"other users can write to {folder}",
+                    FindingKind.Permissions, null, $"other users can write to {folder}",
                     $"chmod go-w {ShellWord.Quote(folder)}");
         }
 
@@ -195,13 +195,13 @@ public sealed class CheckMachine(Session session)
             var free = new DriveInfo(folder).AvailableFreeSpace;
             if (free < LeastFree)
                 yield return new Finding(
-                    FindingKind.LowRoom, FindingWeight.Attention, null,
+                    FindingKind.LowRoom, null,
                     $"{ByteSize.Words(free)} are free on {new MountPoints().Of(folder)}", NextCommand.Of("reclaim"));
         }
 
         if (station.Placing.Shelf.InFront(station.Records.Ids()) is { Count: > 0 } unknown)
             yield return new Finding(
-                FindingKind.RecordsOlder, FindingWeight.Broken, null,
+                FindingKind.RecordsOlder, null,
                 $"installed, but not in the records: {string.Join(", ", unknown)}", anyChange)
             { IsRepairable = true };
     }
@@ -218,24 +218,24 @@ public sealed class CheckMachine(Session session)
             if (state.Fault is { } fault) yield return Failed(state, fault, station.Now);
             else if (age is { } limit && DataAge.IsOver(state.Refreshed, limit, station.Now))
                 yield return new Finding(
-                    FindingKind.CatalogueStale, FindingWeight.Attention, null,
+                    FindingKind.CatalogueStale, null,
                     $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, station.Now)}",
                     NextCommand.Of("catalogue refresh", state.Name.Text));
         }
 
         foreach (var catalogue in station.Records.Catalogues().Where(one => freshness.NotSigned.Contains(one.Name)))
             yield return new Finding(
-                FindingKind.CatalogueUnsigned, FindingWeight.Hint, null,
+                FindingKind.CatalogueUnsigned, null,
                 $"{catalogue.Name} is not signed: whoever can change {catalogue.Location} decides what is offered",
                 $"have its maintainer sign it, then {NextCommand.Of("catalogue drop", catalogue.Name.Text)} and add it again");
 
         foreach (var name in freshness.NeverFetched)
             yield return new Finding(
-                FindingKind.CatalogueUnreachable, FindingWeight.Attention, null, $"{name} has never been refreshed",
+                FindingKind.CatalogueUnreachable, null, $"{name} has never been refreshed",
                 NextCommand.Of("catalogue refresh", name.Text));
         if (Newer(station) is { } newer)
             yield return new Finding(
-                FindingKind.NewerAcrate, FindingWeight.Hint, null, $"acrate {newer} is available; this is {OwnVersion}",
+                FindingKind.NewerAcrate, null, $"acrate {newer} is available; this is {OwnVersion}",
                 NextCommand.Of("about", CommandNameRule.Own));
     }
 
@@ -246,15 +246,15 @@ public sealed class CheckMachine(Session session)
         return fault switch
         {
             ProblemCode.Expired => new Finding(
-                FindingKind.CatalogueExpired, FindingWeight.Attention, null,
+                FindingKind.CatalogueExpired, null,
                 $"the signatures of {state.Name} had expired {ago}",
                 $"check the clock of this machine; if it is right, ask the maintainer to renew them, then {again}"),
             ProblemCode.NotVerified => new Finding(
-                FindingKind.CatalogueNotVerified, FindingWeight.Attention, null,
+                FindingKind.CatalogueNotVerified, null,
                 $"{state.Name} did not verify {ago}; the data before that stay in use",
                 $"{again}; if it does not verify again, tell its maintainer"),
             _ => new Finding(
-                FindingKind.CatalogueUnreachable, FindingWeight.Attention, null,
+                FindingKind.CatalogueUnreachable, null,
                 $"{state.Name} could not be reached {ago}", again),
         };
     }

@@ -34,7 +34,7 @@ public sealed class Compare(Session session)
     {
         var machine = station.StateWithRealVersions(cancel);
         return new ComparedSide(session.Host.MachineName, [.. machine.Apps.Select(app => ComparedApp.Of(
-            app with { Version = machine.RealVersions.GetValueOrDefault(app.Id) ?? app.Version }, machine.Pins.Find(app.Id),
+            machine.WithRealVersion(app), machine.Pins.Find(app.Id),
             machine.Damage(app)?.Words))]);
     }
 

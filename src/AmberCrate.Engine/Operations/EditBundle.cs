@@ -50,8 +50,8 @@ public sealed class EditBundle(Session session)
     {
         var path = session.Host.FullPath(file);
         var before = BundleFile.Read(path, out var text);
-        var own = before.Apps.Select(app => app.Reference.Name).ToHashSet(StringComparer.Ordinal);
-        var below = new HashSet<string>(StringComparer.Ordinal);
+        var own = before.Apps.Select(app => app.Reference).ToDictionary(app => app.Name, StringComparer.Ordinal);
+        var below = new Dictionary<string, AppReference>(StringComparer.Ordinal);
         if (before.BuildsOn.Count > 0)
         {
             using var station = new Opening(session).ToRead();
@@ -60,11 +60,12 @@ public sealed class EditBundle(Session session)
             Collect(top.Bases, below);
         }
 
-        if (names.FirstOrDefault(name => !own.Contains(name) && !below.Contains(name)) is { } unknown)
+        if (names.FirstOrDefault(name => !Lists(own, name) && !Lists(below, name)) is { } unknown)
             throw new Problem(
                 ProblemCode.NothingMatched, $"{file} does not list {unknown}", "nothing has been changed",
-                NearestOf(unknown, own.Concat(below))).ToException();
-        List<string> dropped = [.. names.Where(own.Contains)], droppedBelow = [.. names.Where(below.Contains)];
+                NearestOf(unknown, own.Keys.Concat(below.Keys))).ToException();
+        List<string> dropped = [.. names.Where(name => Lists(own, name)).Select(IdIn)];
+        List<string> droppedBelow = [.. names.Where(name => Lists(below, name)).Select(IdIn)];
         try
         {
             BundleFile.Replace(path, BundleEditing.Drop(text, dropped, droppedBelow));
@@ -79,13 +80,19 @@ public sealed class EditBundle(Session session)
         return new BundleEdit(path, BundleFile.Read(path)) { Dropped = dropped, DroppedBelow = droppedBelow };
     }
 
-    private static void Collect(IReadOnlyList<BundleLayer> layers, HashSet<string> names)
+    private static string IdIn(string name) => new BundleDrop(name, 0).Id;
+
+    private static bool Lists(Dictionary<string, AppReference> entries, string name) =>
+        new BundleDrop(name, 0) is var drop && entries.TryGetValue(drop.Id, out var entry) && drop.Takes(entry);
+
+    private static void Collect(IReadOnlyList<BundleLayer> layers, Dictionary<string, AppReference> names)
     {
         foreach (var layer in layers)
         {
             Collect(layer.Bases, names);
-            names.ExceptWith(layer.Bundle.Drops.Select(drop => drop.Name));
-            names.UnionWith(layer.Bundle.Apps.Select(app => app.Reference.Name));
+            foreach (var drop in layer.Bundle.Drops)
+                if (names.TryGetValue(drop.Id, out var entry) && drop.Takes(entry)) names.Remove(drop.Id);
+            foreach (var app in layer.Bundle.Apps) names[app.Reference.Name] = app.Reference;
         }
     }
 

@@ -96,6 +96,7 @@ public sealed class Equip(Session session)
         if (opened.Flat.IsForOthers)
             session.Note($"{opened.Name} is for other machines: {opened.Top.Bundle.When!.Words}; this one is "
                 + $"{session.Host.MachineName}");
+        foreach (var unmatched in opened.Flat.Unmatched) session.Note(unmatched);
         if (opened.Kit is { } kit && !HostPlatform.CanRun(kit.Manifest.Platform))
             throw new Problem(
                 ProblemCode.Refused, $"{opened.Name} is for another platform, {kit.Manifest.Platform}",

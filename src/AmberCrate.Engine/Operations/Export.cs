@@ -69,7 +69,8 @@ public sealed class Export(Session session)
         return [.. machine.Apps
             .Where(app => named.Count == 0 || named.Contains(app.Id))
             .Where(app => request.Catalogue is null || app.Catalogue.Text == request.Catalogue)
-            .Select(app => named.Contains(app.Id) ? app with { IsDependency = false } : app)];
+            .Select(app => named.Contains(app.Id) ? app with { IsDependency = false } : app)
+            .Select(machine.WithRealVersion)];
     }
 
     private static InstalledApp Named(AppReference reference, MachineState machine)

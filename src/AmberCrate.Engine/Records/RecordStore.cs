@@ -317,7 +317,7 @@ public sealed partial class RecordStore : IDisposable
             throw new Problem(
                 ProblemCode.StateNeedsAttention, $"the record of {id} cannot be read", fault.Message,
                 AppId.TryParse(id, out _)
-                    ? Advice.Of($"{NextCommand.Of("install", id)} records it again")
+                    ? Advice.Of($"{NextCommand.Of("install", id)}, which records it again")
                     : "no app has such an id; the next command that changes something removes this record").ToException(fault);
         }
     }

@@ -89,7 +89,9 @@ internal sealed partial class Telling
         text = text.Replace(folder, "/stage".PadRight(folder.Length, '-'), StringComparison.Ordinal);
         text = Hex().Replace(text, match => new string('x', match.Length));
         text = Free().Replace(text, "ROOM free");
-        text = Kit().Replace(text, "ABOUT-10 KiB");
+        text = Captured().Replace(text, "captured on MACHINE,");
+        text = AfterDesktop().Replace(text, "");
+        text = Signed().Replace(text, "ROOM");
         return Bare().Replace(text, match => new string('x', match.Length));
     }
 
@@ -102,9 +104,17 @@ internal sealed partial class Telling
     [GeneratedRegex("\\b[0-9a-f]{40,63}\\b", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Bare();
 
+    [GeneratedRegex("captured on [^ ,]+,", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Captured();
+
+    /// <summary>Which programs the machine has for its desktop is its own affair.</summary>
+    [GeneratedRegex("(?m)^afterwards: .*\n", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex AfterDesktop();
+
     [GeneratedRegex("[0-9.]+ [KMGT]iB free", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Free();
 
-    [GeneratedRegex("[0-9.]+ KiB(?=, to [^ ]*\\.amberkit)", RegexOptions.ExplicitCapture, 1000)]
-    private static partial Regex Kit();
+    /// <summary>Sizes of what holds signatures, which are not all of the same length.</summary>
+    [GeneratedRegex("[0-9.]+ KiB(?=, to [^ ]*\\.amberkit)|(?<=Paint frame: [0-9] apps, )[0-9.]+ KiB|(?<=files \\()[0-9.]+ KiB", RegexOptions.ExplicitCapture, 1000)]
+    private static partial Regex Signed();
 }

@@ -143,7 +143,7 @@ public sealed class DecisionTests : IDisposable
     public void Dispose() => _stage.Dispose();
 
     private async Task<string> Left() => string.Join(
-        "; ", (await CheckAsync()).Where(finding => finding.Kind == FindingKind.Unfinished).Select(finding => finding.What));
+        "; ", (await CheckAsync()).Where(finding => finding.Kind == FindingKind.RunLeft).Select(finding => finding.What));
 
     private async Task<IReadOnlyList<Finding>> CheckAsync() =>
         (await new CheckMachine(_stage.Session()).RunAsync([], isDeep: true, default)).Findings;

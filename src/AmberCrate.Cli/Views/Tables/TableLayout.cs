@@ -66,9 +66,12 @@ internal sealed class TableLayout
     {
         var gaps = TextTable.Gap * (columns.Count - 1);
         return gaps + columns.Sum(column => column == columns[^1] && Columns[column].Kind == ColumnKind.Text
-            ? Math.Min(Readable, WidthOf(column))
+            ? Math.Max(Math.Min(Readable, WidthOf(column)), LongestWord(column))
             : WidthOf(column));
     }
+
+    /// <summary>The width of the longest word in a column, which is broken only if it is longer than a line.</summary>
+    private int LongestWord(int column) => _table.Rows.Max(row => row[column].Text.Split(' ').Max(word => DisplayWidth.Of(word)));
 
     private int WidthOf(int column) => Columns[column].Kind != ColumnKind.Key || _table.WidthOf(column) <= _mostOfKey
         ? _table.WidthOf(column)
