@@ -44,7 +44,7 @@ public sealed class Morning(string folder, string acrate)
         var root = Path.Combine(folder, "guild-site", "root.json");
         var digest = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(root)));
         Stage.Say("The guild is signed. Its maintainer has told the root's digest over the telephone.");
-        _stage.Run($"acrate catalogue add guild {guild}", 4, "nobody has said which root to trust", digest);
+        _stage.Run($"acrate catalogue add guild {guild}", 4, "you have not said which root to trust", digest);
         _stage.Run($"acrate catalogue add guild {guild} --trust {digest}", 0, "Added guild: Stagecraft guild, 10 apps");
         _stage.Run("acrate catalogue list", 0, "just now", "signed until", guild.ToString().TrimEnd('/'));
         _stage.Run("acrate catalogue about guild", 0, "timestamp", "1 of 1");

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 
@@ -49,6 +50,11 @@ internal static class ExitCodes
         ProblemCode.Interrupted => 130,
         _ => throw new ArgumentOutOfRangeException(nameof(code), code, "every code has an exit code"),
     };
+
+    /// <summary>The code of a plan that is only shown: that of carrying it out, as far as can be foreseen.</summary>
+    public static int Of(Plan plan) =>
+        plan.Rights.State == RightsState.Missing ? Of(ProblemCode.NoRights)
+        : plan.Obstacle is { } obstacle ? Of(obstacle.Code) : Of(RunReport.Foreseen(plan));
 
     public static int Of(RunReport report) =>
         report.Interrupted ? Of(ProblemCode.Interrupted)

@@ -166,7 +166,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
               kind           desktop app
               developer      Battenworks (battenworks), confirmed by the catalogue
               homepage       https://scrim-paint.example
-              licence        GPL-3.0-or-later (free; what is made of it and passed on stays free)
+              licence        GPL-3.0-or-later (free; changed copies must stay free)
               sign-in        not needed
               licence key    not needed
               attention      none

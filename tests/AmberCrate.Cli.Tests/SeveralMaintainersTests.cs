@@ -158,7 +158,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
     {
         using (PublicationLock.Take(_sandbox["site"]))
         {
-            _sandbox.Run(Build).ShouldExitWith(8).Error.ShouldContain("somebody else is publishing to site");
+            _sandbox.Run(Build).ShouldExitWith(8).Error.ShouldContain("another process is publishing to site");
             _sandbox.Run("catalogue", "renew", "site", "--keys", "keys").ShouldExitWith(8);
         }
 

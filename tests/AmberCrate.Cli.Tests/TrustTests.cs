@@ -260,7 +260,7 @@ public sealed class TrustTests : IAsyncLifetime
         var digest = Convert.ToHexStringLower(
             System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(_sandbox["site", "root.json"])));
         _sandbox.Run("catalogue", "add", "guild", address).ShouldFail(4, $"""
-            acrate: the catalogue guild is signed, and nobody has said which root to trust
+            acrate: the catalogue guild is signed, and you have not said which root to trust
               why: it offers the root {digest}
               next: compare that with what its maintainer says, then add --trust {digest}
             """);

@@ -71,9 +71,18 @@ internal sealed class Call : IDisposable
             parsed.GetValue(CommonOptions.Json), hasColour,
             new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)))
         {
-            IsVerbose = parsed.GetValue(CommonOptions.Verbose),
+            IsVerbose = parsed.GetValue(CommonOptions.Verbose), WritesLines = IsRun(parsed),
             IsQuiet = parsed.GetResult(CommonOptions.Quiet) is { Implicit: false } && parsed.GetValue(CommonOptions.Yes),
         };
+    }
+
+    /// <summary>Whether a command line asks for a run: for check, only with --repair.</summary>
+    private static bool IsRun(ParseResult parsed)
+    {
+        var options = parsed.CommandResult.Command.Options;
+        return options.Contains(CommonOptions.AsShown)
+            && (options.FirstOrDefault(option => option.Name == "--repair") is not { } repair
+                || parsed.GetResult(repair) is { Implicit: false });
     }
 
     /// <summary>The references given as arguments and in a list file.</summary>

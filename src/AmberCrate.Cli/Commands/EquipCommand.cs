@@ -33,6 +33,10 @@ internal static class EquipCommand
         {
             Description = "Uninstall the apps that the bundle does not list; they are named first",
         };
+        var upgrade = new DeclaredOption<bool>(OptionGroup.Selection, "--upgrade")
+        {
+            Description = "Also upgrade installed apps that the bundle lists without a version, within what they follow",
+        };
         var command = new HelpedCommand("equip", "Make this machine match a bundle", new CommandHelp(
             "Installs and upgrades what a bundle lists, and adds its catalogues. The difference is shown first. "
                 + "Apps that the bundle does not list stay as they are, unless you ask otherwise.",
@@ -41,7 +45,7 @@ internal static class EquipCommand
                 ("acrate equip paintframe.bundle.toml --dry-run", "shows the difference"),
                 ("acrate equip guild:paintframe --yes --report done.md", "from a catalogue, with a report"),
             ]))
-        { bundle, run, before, only, others, CommonOptions.Report };
+        { bundle, run, before, only, others, upgrade, CommonOptions.Report };
         command.AddRunOptions(fetches: true);
         command.Options.Add(CommonOptions.TakeOver);
         command.Options.Add(CommonOptions.Unsigned);
@@ -51,7 +55,7 @@ internal static class EquipCommand
                 Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
                 {
                     Only = parsed.GetValue(only) ?? [],
-                    UninstallsOthers = parsed.GetValue(others),
+                    UninstallsOthers = parsed.GetValue(others), Upgrades = parsed.GetValue(upgrade),
                 },
                 call.RunOptions(), signals), now);
         return command;

@@ -10,7 +10,7 @@ internal static class ReclaimCommand
 {
     public static Command Create()
     {
-        var command = new HelpedCommand("reclaim", "Give room on the disk back", new CommandHelp(
+        var command = new HelpedCommand("reclaim", "Free disk space", new CommandHelp(
             "Deletes old versions, downloads, leftovers and old logs, after showing how much room each gives back. What undo "
                 + "needs stays for some days (setting undo_days), and so does what is in use or pinned.",
             [1, 7, 8, 130],

@@ -1,8 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
 
@@ -58,9 +56,7 @@ internal static class RunCommands
         {
             { End: RunEnd.CalledOff } => ExitCodes.Of(ProblemCode.Interrupted),
             { Report: { } report } => ExitCodes.Of(report),
-            { End: RunEnd.PlanOnly, Plan.Rights.State: RightsState.Missing } => ExitCodes.Of(ProblemCode.NoRights),
-            { End: RunEnd.PlanOnly, Plan.Obstacle: { } obstacle } => ExitCodes.Of(obstacle.Code),
-            { End: RunEnd.PlanOnly } => ExitCodes.Of(RunReport.Foreseen(result.Plan)),
+            { End: RunEnd.PlanOnly } => ExitCodes.Of(result.Plan),
             _ => ExitCodes.AllAsAsked,
         };
     }

@@ -53,6 +53,7 @@ internal static class ScheduleCommand
         {
             Description = "For equip: uninstall apps that the bundle does not list",
         };
+        var upgrade = Upgrades();
         var command = new HelpedCommand("set", "Put a task on a timer", new CommandHelp(
             "Writes a timer of systemd, or a line of cron where that is missing. Each run notes how it ended and prints one "
                 + "line. TIME is a calendar expression of systemd.",
@@ -61,7 +62,7 @@ internal static class ScheduleCommand
                 ("acrate schedule set upgrade --at \"Mon..Fri 22:30\" --window 22:00-05:00", "at night"),
                 ("acrate schedule set equip guild:paintframe --at hourly", "keeps this machine to a bundle"),
             ]))
-        { task, what, others, keys, passphrase, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
+        { task, what, others, upgrade, keys, passphrase, at, delay, window, metrics, security, CommonOptions.WaitClosed, notify };
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
@@ -70,11 +71,11 @@ internal static class ScheduleCommand
             ScheduleView.Show(call.Output, new SetSchedule(call.Session).Set(
                 new Schedule(wanted, parsed.GetValue(at)!)
                 {
-                    Bundle = ReadBundle(wanted, folder is null ? parsed.GetValue(what) : null, parsed.GetValue(others)),
+                    Bundle = ReadBundle(wanted, folder is null ? parsed.GetValue(what) : null, parsed.GetValue(others) || parsed.GetValue(upgrade)),
                     Published = folder is null ? null : call.Host.FullPath(folder),
                     Keys = keyFolder is null ? null : call.Host.FullPath(keyFolder),
                     PassphraseFile = parsed.GetValue(passphrase) is { } secret ? call.Host.FullPath(secret) : null,
-                    UninstallsOthers = parsed.GetValue(others),
+                    UninstallsOthers = parsed.GetValue(others), Upgrades = parsed.GetValue(upgrade),
                     DelayMinutes = Minutes("--delay", parsed.GetValue(delay)) ?? 30, Window = ReadWindow(parsed.GetValue(window)),
                     Metrics = parsed.GetValue(metrics) is { } file ? call.Host.FullPath(file) : null,
                     Notifies = parsed.GetValue(notify), IsSecurityOnly = parsed.GetValue(security),
@@ -84,6 +85,11 @@ internal static class ScheduleCommand
         });
         return command;
     }
+
+    private static DeclaredOption<bool> Upgrades() => new(OptionGroup.Selection, "--upgrade")
+    {
+        Description = "For equip: also upgrade apps that the bundle lists without a version",
+    };
 
     private static DeclaredOption<string> Metrics() => new DeclaredOption<string>(OptionGroup.Output, "--metrics")
     {

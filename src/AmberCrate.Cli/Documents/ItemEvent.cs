@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Documents;
 internal sealed record ItemEvent : PlanItemDocument
 {
     private ItemEvent(RunEvent.ItemEnds ended, CallOptions call)
-        : base(ended.Report.Item, call)
+        : base(ended.Report.Item, expected: null, call)
     {
         (Number, Count) = (ended.Place.Number, ended.Place.Count);
         Outcome = OutcomeWords.Outcomes.WordOf(ended.Report.Outcome);

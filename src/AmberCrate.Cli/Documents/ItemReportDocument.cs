@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Documents;
 internal sealed record ItemReportDocument : PlanItemDocument
 {
     private ItemReportDocument(ItemReport report, CallOptions call)
-        : base(report.Item, call)
+        : base(report.Item, expected: null, call)
     {
         Outcome = OutcomeWords.Outcomes.WordOf(report.Outcome);
         Problem = ProblemDocument.OfMaybe(report.Problem, call);

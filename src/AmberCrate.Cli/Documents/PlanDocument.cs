@@ -2,6 +2,7 @@ using System.Text.Json.Serialization;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Documents;
@@ -33,7 +34,10 @@ internal sealed record PlanDocument
         Starts = [.. plan.Starts.Select(
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
-        Items = [.. plan.Items.Select(item => PlanItemDocument.Of(item, call))];
+        ExitCode = ExitCodes.Of(plan);
+        Counts = plan.Items.GroupBy(item => ActionWords.Actions.WordOf(item.Action), StringComparer.Ordinal)
+            .ToDictionary(group => group.Key, group => group.Count(), StringComparer.Ordinal);
+        Items = [.. RunReport.Foreseen(plan).Items.Select(one => PlanItemDocument.Of(one.Item, one.Outcome, call))];
     }
 
     /// <summary>The document of a plan, or the first line of a run.</summary>
@@ -46,6 +50,10 @@ internal sealed record PlanDocument
     public int Format { get; } = DocumentFormat.Number;
 
     public string Digest { get; }
+
+    public int ExitCode { get; }
+
+    public IReadOnlyDictionary<string, int> Counts { get; }
 
     public string Scope { get; }
 

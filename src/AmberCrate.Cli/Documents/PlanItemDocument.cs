@@ -1,14 +1,17 @@
+using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
 
 namespace AmberCrate.Cli.Documents;
 
 /// <summary>What a plan does with one app, as JSON.</summary>
 internal record PlanItemDocument
 {
-    protected PlanItemDocument(PlanItem item, CallOptions call)
+    protected PlanItemDocument(PlanItem item, Outcome? expected, CallOptions call)
     {
+        Expected = expected is { } outcome ? OutcomeWords.Outcomes.WordOf(outcome) : null;
         (Id, Action, From, To) = (item.Id, ActionWords.Actions.WordOf(item.Action), item.From?.Text, item.To?.Text);
         (Catalogue, Follows) = ((item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text, item.Follows?.ToString());
         (NeededBy, FromShelf, Dependency) = (item.NeededBy, item.Restores is not null, item.IsDependency);
@@ -27,11 +30,14 @@ internal record PlanItemDocument
     }
 
     /// <summary>The document of an item.</summary>
-    public static PlanItemDocument Of(PlanItem item, CallOptions call) => new(item, call);
+    public static PlanItemDocument Of(PlanItem item, Outcome expected, CallOptions call) => new(item, expected, call);
 
     public string Id { get; }
 
     public string Action { get; }
+
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? Expected { get; }
 
     public string? From { get; }
 

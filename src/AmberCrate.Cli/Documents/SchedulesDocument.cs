@@ -13,7 +13,8 @@ internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedul
         entry.Schedule.WaitMinutes, entry.LastRun is { } last ? PlainText.Time(last) : null, entry.LastOutcome, entry.Places)
         {
             Bundle = entry.Schedule.Bundle, Published = entry.Schedule.Published, Keys = entry.Schedule.Keys,
-            UninstallsOthers = entry.Schedule.UninstallsOthers, HasTimer = entry.HasTimer, HasSettings = entry.HasSettings,
+            UninstallsOthers = entry.Schedule.UninstallsOthers, Upgrades = entry.Schedule.Upgrades,
+            HasTimer = entry.HasTimer, HasSettings = entry.HasSettings,
         })]);
 }
 
@@ -29,6 +30,8 @@ internal sealed record ScheduleDocument(
     public string? Keys { get; init; }
 
     public bool UninstallsOthers { get; init; }
+
+    public bool Upgrades { get; init; }
 
     public bool HasTimer { get; init; }
 

@@ -14,7 +14,9 @@ internal static class ErrorView
         output.Status("");
         output.Flush();
         WriteText(problem, output);
-        if (output.IsJson) output.Json(new ErrorDocument(ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
+        if (output.IsJson)
+            output.Json(new ErrorDocument(
+                output.WritesLines ? "error" : null, ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
     }
 
     /// <summary>What happened to an app, which is named once only.</summary>

@@ -81,7 +81,7 @@ internal sealed class Output : IDisposable
         Write(Safe(pieces), hang: null);
     }
 
-    /// <summary>Writes a line whose further lines on a terminal stand below its last piece, such as a fact below its name.</summary>
+    /// <summary>Writes a line. On a terminal its further lines are indented to its last piece, such as a fact beside its name.</summary>
     public void Fact(params ReadOnlySpan<Cell> pieces)
     {
         var safe = Safe(pieces);
@@ -145,8 +145,11 @@ internal sealed class Output : IDisposable
         if (basis.Length > 0) Line(new Cell(basis, Tone.Quiet));
     }
 
-    /// <summary>Writes one JSON document; on one line where lines of events have been written.</summary>
-    public void Json<T>(T document) => Json(document, isOverLines: !_hasLines && !OutputStream.HasWritten);
+    /// <summary>Whether JSON is written as lines, one object each: what a run does.</summary>
+    public bool WritesLines { get; init; }
+
+    /// <summary>Writes one JSON document: on one line for a run, or if events have been written.</summary>
+    public void Json<T>(T document) => Json(document, isOverLines: !WritesLines && !_hasLines && !OutputStream.HasWritten);
 
     /// <summary>Writes one event as a line of JSON.</summary>
     public void Event<T>(T line)
@@ -178,7 +181,7 @@ internal sealed class Output : IDisposable
         Console.Error.Write("\r" + Signs.Shown(DisplayWidth.Start(Printable.Line(text), Width - 1)) + "\u001b[K");
     }
 
-    /// <summary>How often long work is told of at most on a terminal that gets no escape sequences.</summary>
+    /// <summary>The shortest time between two lines about long work on a terminal that gets no escape sequences.</summary>
     public static TimeSpan Seldom { get; } = TimeSpan.FromSeconds(10);
 
     private void Tell(string text)

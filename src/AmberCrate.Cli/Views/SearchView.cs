@@ -20,6 +20,13 @@ internal static class SearchView
     private static void WriteNothing(Output output, SearchReport report)
     {
         var query = Shown(report.Query);
+        if (report.Freshness.Known == 0)
+        {
+            output.Line(new Cell("No catalogue has been added, so there is nothing to search.", Tone.Strong));
+            output.Next(NextOf(report, wasAsked: false));
+            return;
+        }
+
         output.Line(query.Length == 0 ? "Nothing fits." : $"Nothing matches \"{query}\".");
         foreach (var id in report.Nearest) output.Line("  perhaps ", new Cell(id.Text, Tone.Strong));
         var asked = string.Join(", ", report.States.Select(state => $"{Words.Catalogue(state.Name, state.Scope, report.Scope)} "

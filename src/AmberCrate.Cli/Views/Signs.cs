@@ -2,7 +2,7 @@ using System.Text;
 
 namespace AmberCrate.Cli.Views;
 
-/// <summary>The signs that a terminal can show: under a locale that is not UTF-8, plain ones in place of ours.</summary>
+/// <summary>The signs that a terminal can show: under a locale that is not UTF-8, plain ones instead of ours.</summary>
 internal static class Signs
 {
     private static readonly Lazy<bool> HasAll = new(() => IsUtf8(Environment.GetEnvironmentVariable));

@@ -5,7 +5,7 @@ using Spectre.Console;
 namespace AmberCrate.Cli.Views;
 
 /// <summary>
-/// The keys that a person types while a question is open. Ctrl-D, and the end of the terminal, are the same as Escape. Waiting
+/// The keys that the user types while a question is open. Ctrl-D, and the end of the terminal, are the same as Escape. Waiting
 /// takes no processor time.
 /// </summary>
 internal sealed class TerminalKeys : IDisposable

@@ -107,6 +107,8 @@ internal static class Words
     {
         if (freshness.States.Count > 0)
             return Age(freshness.States, freshness.Now)
+                + string.Concat(freshness.States.Where(state => state.IsBehind).Select(state =>
+                    $" · {state.Name} could not be refreshed {DataAge.Ago(state.Tried, freshness.Now)}"))
                 + string.Concat(freshness.NotSigned.Select(name => $" · {name} is not signed"))
                 + string.Concat(freshness.EndingSoon.Select(one => one.Ends <= freshness.Now
                     ? $" · the signatures of {one.Name} have expired"

@@ -17,9 +17,11 @@ public sealed partial class Planner
     /// <param name="bundle">The bundle.</param>
     /// <param name="uninstallsOthers">Whether chosen apps that it does not list are uninstalled, unless one that stays needs
     /// them.</param>
-    public Plan Equip(Bundle bundle, bool uninstallsOthers)
+    /// <param name="upgrades">Whether installed apps move forward that it lists without a version.</param>
+    public Plan Equip(Bundle bundle, bool uninstallsOthers, bool upgrades = false)
     {
-        if (!uninstallsOthers) return Equip(bundle);
+        var upgraded = upgrades ? WithoutVersion(bundle) : [];
+        if (!uninstallsOthers) return Equip(bundle, upgraded);
         var listed = bundle.Apps.Select(IdOf).ToHashSet(StringComparer.Ordinal);
         var staying = listed.ToHashSet(StringComparer.Ordinal);
         Plan plan;
@@ -27,7 +29,8 @@ public sealed partial class Planner
         while (true)
         {
             others = [.. machine.Apps.Where(app => !app.IsDependency && !staying.Contains(app.Id.Text))];
-            plan = new Planner(machine.With(machine.Apps.Except(others)), offers) { CanRun = CanRun }.Equip(bundle);
+            plan = new Planner(machine.With(machine.Apps.Except(others)), offers) { CanRun = CanRun }
+                .Equip(bundle, [.. upgraded.Except(others)]);
             var more = NeededBy(staying, others, plan);
             if (others.TrueForAll(other => !more.Contains(other.Id.Text))) break;
             staying.UnionWith(more);
@@ -53,6 +56,19 @@ public sealed partial class Planner
             ],
         };
     }
+
+    /// <summary>
+    /// The installed apps that a bundle lists without a version and that follow what it says: equipping leaves them where they
+    /// are, unless they are upgraded too.
+    /// </summary>
+    public IReadOnlyList<InstalledApp> WithoutVersion(Bundle bundle) =>
+    [
+        .. bundle.Apps.Where(entry => entry.Version is null)
+            .Select(entry => (entry.Reference, App: AppId.TryParse(IdOf(entry), out var id) ? machine.Find(id) : null))
+            .Where(one => one.App is not null
+                && (one.Reference.Selector is null || Equals(one.Reference.Selector, one.App.Follows)))
+            .Select(one => one.App!).Distinct(),
+    ];
 
     /// <summary>The ids of what apps that stay need, or new ones that come in for them.</summary>
     private HashSet<string> NeededBy(HashSet<string> staying, List<InstalledApp> others, Plan plan)

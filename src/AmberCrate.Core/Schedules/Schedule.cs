@@ -23,6 +23,9 @@ public sealed record Schedule(ScheduledTask Task, string At)
     /// <summary>Whether chosen apps that the bundle does not list are uninstalled.</summary>
     public bool UninstallsOthers { get; init; }
 
+    /// <summary>For equip: whether installed apps that the bundle lists without a version are upgraded.</summary>
+    public bool Upgrades { get; init; }
+
     /// <summary>The published folder that is signed again, absolute; null for other tasks.</summary>
     public string? Published { get; init; }
 

@@ -274,7 +274,7 @@ public sealed class CatalogueRefresh(
             ? IoProblems.Of(fault, what)
             : new Problem(
                 ProblemCode.NotVerified, what, $"its data cannot be read: {ForeignText.Words(fault)}",
-                "report it to the maintainer; the last good data stay in use");
+                "report it to the maintainer");
     }
 
     /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>

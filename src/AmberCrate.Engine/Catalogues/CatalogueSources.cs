@@ -19,11 +19,11 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
         if (catalogue.Trust == CatalogueTrust.Cards && IsPublished(catalogue.Location))
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {catalogue.Name} at {catalogue.Location} is a published one now",
-                "it was added as a folder of cards, and nobody has said under which root to trust it",
+                "it was added as a folder of cards, and no root to trust it under has been named",
                 $"{NextCommand.Of("catalogue drop", catalogue.Name.Text)}, and add it again").ToException();
-        if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location);
+        if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location, catalogue.Name.Text);
         if (!Address.Is(catalogue.Location) && !Directory.Exists(catalogue.Location))
-            throw Gone(catalogue.Location);
+            throw Gone(catalogue.Location, catalogue.Name.Text);
         return new SignedCatalogue(
             AddressOf(catalogue.Location), bytes, trust!, root, [.. catalogue.Mirrors.Select(AddressOf)]);
     }
@@ -36,10 +36,12 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
     /// <summary>The source of a location that is not signed.</summary>
     /// <param name="location">An address, or the absolute path of a folder.</param>
     /// <exception cref="ProblemException">There is no such folder.</exception>
-    public ICatalogueSource Of(string location)
+    public ICatalogueSource Of(string location) => Of(location, name: null);
+
+    private ICatalogueSource Of(string location, string? name)
     {
         if (Address.Is(location)) return new PublishedCatalogue(AddressOf(location), bytes);
-        if (!Directory.Exists(location)) throw Gone(location);
+        if (!Directory.Exists(location)) throw Gone(location, name);
         return IsPublished(location) ? new PublishedCatalogue(AddressOf(location), bytes) : new CardFolder(location);
     }
 
@@ -47,7 +49,8 @@ public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust 
     public static bool IsPublished(string location) => Address.Is(location)
         || File.Exists(Path.Combine(location, CatalogueDocument.FileName));
 
-    private static ProblemException Gone(string location) => new Problem(
+    private static ProblemException Gone(string location, string? name) => new Problem(
         ProblemCode.Unreachable, $"there is no folder {location}",
-        remedy: $"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", "NAME")}").ToException();
+        remedy: name is null ? "check the path, or mount it"
+            : Advice.Of($"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", name)}")).ToException();
 }

@@ -73,5 +73,5 @@ public sealed class SignedCatalogue(
         $"{fault.Why} (The Update Framework 1.0, {fault.Step})",
         fault.IsExpired
             ? ClockHint
-            : "the last good data stay in use; somebody may have changed it on the way: tell its maintainer");
+            : "it may have been changed on the way: report this to its maintainer");
 }

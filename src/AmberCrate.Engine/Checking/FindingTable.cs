@@ -3,7 +3,7 @@ namespace AmberCrate.Engine.Checking;
 /// <summary>What there is to know of each kind of finding: one row each.</summary>
 public static class FindingTable
 {
-    /// <summary>The rows, in the order in which pages show them.</summary>
+    /// <summary>The rows, in the order of the page.</summary>
     public static IReadOnlyList<FindingRow> Rows { get; } =
     [
         new(FindingKind.ShelfMissing, FindingWeight.Broken, "a file of an installed version is gone, or has another size",

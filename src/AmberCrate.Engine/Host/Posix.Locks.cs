@@ -42,7 +42,7 @@ internal static partial class Posix
 
     /// <summary>
     /// flock(2): holds an open file alone until it is released or its last copy is closed. Only those who ask for the lock
-    /// notice it. Reading does not, so nobody can keep this program from reading a file.
+    /// notice it. Reading asks for no lock, so no other user can stop this program from reading a file.
     /// </summary>
     /// <param name="file">The file.</param>
     /// <param name="path">Its path, for the message.</param>
@@ -71,7 +71,7 @@ internal static partial class Posix
         const int MostTries = 100;
         for (var tries = 0; ; tries++)
         {
-            // Somebody who puts their own file there again and again does not keep this going.
+            // Another user can put a file there again and again. That must not go on for ever.
             if (tries == MostTries) throw new IOException($"another user puts files at {path} again and again");
             var opened = OpenCall(path, ReadWrite | CloseOnExec | NotBlocking | NoFollow);
             var isMissing = opened < 0 && Marshal.GetLastPInvokeError() == NoEntry;

@@ -100,7 +100,7 @@ public sealed class AddCatalogue(Session session)
                 new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
             if (!session.Confirm.CanAsk)
                 throw new Problem(
-                    ProblemCode.Refused, $"the catalogue {wish.Name} is signed, and nobody has said which root to trust",
+                    ProblemCode.Refused, $"the catalogue {wish.Name} is signed, and you have not said which root to trust",
                     $"it offers the root {offered.Digest}",
                     $"compare that with what its maintainer says, then add --trust {offered.Digest}").ToException();
             return session.Confirm.MayTrust(offered, cancel)

@@ -26,7 +26,7 @@ public sealed class CosignCatalogue(Session session)
         {
             if (!session.Confirm.CanAsk)
                 throw new Problem(
-                    ProblemCode.Refused, "nobody has said whether to sign this", "nothing has been signed",
+                    ProblemCode.Refused, "you have not said whether to sign this", "nothing has been signed",
                     "look at it, then add --yes").ToException();
             if (!session.Confirm.MaySign(cancel)) return null;
         }

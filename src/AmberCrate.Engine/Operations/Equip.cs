@@ -1,4 +1,5 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -59,7 +60,7 @@ public sealed class Equip(Session session)
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
         };
         var machine = station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name));
-        var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers)
+        var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers, wish.Upgrades)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {
@@ -73,8 +74,19 @@ public sealed class Equip(Session session)
         };
         plan = plan with { IsFromKit = opened?.Kit is not null, UncheckedInKit = notChecked };
         RequireAnyReached(plan);
+        if (!wish.Upgrades) NoteLeft(bundle, machine, offers);
         if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    /// <summary>Names the newer versions that this does not install, since the bundle does not ask for a version.</summary>
+    private void NoteLeft(Bundle bundle, MachineState machine, IOffers offers)
+    {
+        var left = new Planner(machine, offers).WithoutVersion(bundle)
+            .Where(app => DueEntry.OfSettled(app, offers, machine).State == DueState.Due).Select(app => app.Id.Text).ToList();
+        if (left.Count > 0)
+            session.Note($"{left.Count} newer {(left.Count == 1 ? "version" : "versions")} left: {string.Join(", ", left)}; "
+                + "--upgrade installs them");
     }
 
     private Bundle BundleOf(EquipWish wish, OpenedBundle? opened, Workstation station) => Narrowed(

@@ -15,4 +15,7 @@ public sealed record EquipWish(string? Bundle)
 
     /// <summary>Whether chosen apps that the bundle does not list are uninstalled.</summary>
     public bool UninstallsOthers { get; init; }
+
+    /// <summary>Whether installed apps move forward, within what they follow, that the bundle lists without a version.</summary>
+    public bool Upgrades { get; init; }
 }

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -30,6 +31,8 @@ public sealed class Install(Session session)
                 "leave it out, and the installer runs without questions").ToException();
         using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
         var (machine, offers) = (station.State(), station.Offers());
+        (references, options) = WithoutSkipped(references, options);
+        RequireKnown(references, offers, machine);
         HashSet<AppId> named = [];
         if (wish.Platform is not null || wish.IsAttended)
             named = [.. references.Select(reference => NameResolver.Offered(reference, offers)[0].Card.Id)];
@@ -46,6 +49,35 @@ public sealed class Install(Session session)
         };
         if (wish.IsAttended) RequireAttended(plan);
         return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
+    }
+
+    /// <summary>The references without those that --skip names, which need not be known.</summary>
+    private static (IReadOnlyList<AppReference> References, RunOptions Options) WithoutSkipped(
+        IReadOnlyList<AppReference> references, RunOptions options)
+    {
+        var left = references.Where(reference => !options.Skipped.Contains(reference.Name)).ToList();
+        return (left, options with { LeftOut = [.. references.Select(reference => reference.Name).Intersect(options.Skipped)] });
+    }
+
+    /// <summary>Says of one unknown name among several how to go on without it.</summary>
+    /// <exception cref="ProblemException">A name is not known.</exception>
+    private static void RequireKnown(IReadOnlyList<AppReference> references, IOffers offers, MachineState machine)
+    {
+        if (references.Count < 2
+            || references.FirstOrDefault(one => !NameResolver.Knows(one, offers, machine)) is not { } unknown) return;
+        try
+        {
+            NameResolver.Offered(unknown, offers);
+        }
+        catch (ProblemException fault)
+        {
+            throw (fault.Problem with
+            {
+                Why = fault.Problem.Why.Length > 0
+                    ? $"{fault.Problem.Why}; the others were not installed either" : "the others were not installed either",
+                Remedy = Advice.Of($"{fault.Problem.Remedy} To install the others: --skip {unknown.Name}"),
+            }).ToException();
+        }
     }
 
     private static void RequireAttended(Plan plan)

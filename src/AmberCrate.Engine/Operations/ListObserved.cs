@@ -29,7 +29,10 @@ public sealed class ListObserved(Session session)
         if (shown.Count == 0 && wish.IsNarrow)
             throw new Problem(
                 ProblemCode.NothingMatched,
-                    $"no software that others put here has \"{string.Join(' ', wish.Words)}\" in its name",
+                wish.Words.Count > 0
+                    ? $"no software that others put here has \"{string.Join(' ', wish.Words)}\" in its name"
+                    : "no software that others put here is recognised",
+                wish.Catalogue is { } only ? $"only software that {only} knows was looked for" : "",
                 remedy: NextCommand.Of("list", "--observed")).ToException();
         return new ObservedResult(shown, station.Freshness());
     }

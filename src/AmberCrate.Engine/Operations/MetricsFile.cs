@@ -46,9 +46,9 @@ internal static class MetricsFile
         Gauge(text, "apps_installed", "Apps that are installed.", [("", entries.Count)]);
         Gauge(text, "apps_due", "Apps that an upgrade would change.",
             [("", entries.Count(one => one.Entry.State == DueState.Due))]);
-        Gauge(text, "apps_security_due", "Apps for which a security fix is due.",
+        Gauge(text, "apps_security_due", "Apps with a security fix that is due.",
             [("", entries.Count(one => one.Entry is { State: DueState.Due or DueState.UpdatesItself, IsSecurity: true }))]);
-        Gauge(text, "apps_security_held_back", "Apps for which there is a security fix that an upgrade does not bring.",
+        Gauge(text, "apps_security_held_back", "Apps with a security fix that an upgrade does not bring.",
             [("", entries.Count(one => one.Entry.HeldFix is not null))]);
         Count("apps_held_back", "Apps for which something newer is offered that an upgrade does not take.", AppMark.HeldBack);
         Count("apps_damaged", "Apps of which something is missing on the disk.", AppMark.Damaged);

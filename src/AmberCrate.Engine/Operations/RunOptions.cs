@@ -35,6 +35,9 @@ public sealed record RunOptions
     /// <summary>The ids of apps to leave out.</summary>
     public IReadOnlyList<string> Skipped { get; init; } = [];
 
+    /// <summary>Those of <see cref="Skipped"/> that were named among the wishes and left out there already.</summary>
+    public IReadOnlyList<string> LeftOut { get; init; } = [];
+
     /// <summary>The digests that the person states for files, by id.</summary>
     public IReadOnlyDictionary<string, Sha256Digest> StatedDigests { get; init; } = new Dictionary<string, Sha256Digest>();
 

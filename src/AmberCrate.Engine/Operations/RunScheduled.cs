@@ -96,7 +96,11 @@ public sealed class RunScheduled(Session session)
 
         return await ToldAsync(
             await new Equip(session).RunAsync(
-                new EquipWish(schedule.Bundle) { UninstallsOthers = schedule.UninstallsOthers }, OptionsOf(schedule), signals),
+                new EquipWish(schedule.Bundle)
+                {
+                    UninstallsOthers = schedule.UninstallsOthers, Upgrades = schedule.Upgrades,
+                },
+                OptionsOf(schedule), signals),
             schedule, $"matches {schedule.Bundle}", signals);
     }
 

@@ -1,5 +1,7 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Operations;
@@ -20,6 +22,7 @@ public sealed class Uninstall(Session session)
     {
         using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal, makesRoom: true);
         var machine = station.State();
+        foreach (var name in names) RequireOwn(name, machine, station);
         var plan = new Planner(machine, station.Offers()).Uninstall(names, wish);
         plan = plan with
         {
@@ -28,5 +31,19 @@ public sealed class Uninstall(Session session)
                 : item)],
         };
         return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+    }
+
+    /// <summary>An app that is only there in the other scope is not called unknown.</summary>
+    /// <exception cref="ProblemException">It is there in the other scope alone.</exception>
+    private static void RequireOwn(string name, MachineState machine, Workstation station)
+    {
+        if (machine.Named(name).Count > 0 || station.Other.Apps.FirstOrDefault(app => app.Id.Text == name) is not { } other)
+            return;
+        var isForAll = station.Layout.Scope == InstallScope.ThisUser;
+        throw new Problem(
+            ProblemCode.NothingMatched,
+            isForAll ? $"{name} is installed for all users, not for you alone" : $"{name} is not installed for all users",
+            isForAll ? $"its version is {other.Version}" : "you have it for yourself",
+            isForAll ? NextCommand.Of("uninstall", name).ForAllUsers() : "leave out --all-users").ToException();
     }
 }

@@ -68,6 +68,7 @@ public sealed class ScheduleFile(MachineLayout layout)
         if (schedule.Keys is { } keys) json.WriteString("keys", keys);
         if (schedule.PassphraseFile is { } passphrase) json.WriteString("passphrase_file", passphrase);
         if (schedule.UninstallsOthers) json.WriteBoolean("uninstalls_others", true);
+        if (schedule.Upgrades) json.WriteBoolean("upgrades", true);
         json.WriteBoolean("notifies", schedule.Notifies);
         json.WriteBoolean("security_only", schedule.IsSecurityOnly);
         json.WriteNumber("wait_minutes", schedule.WaitMinutes);
@@ -93,6 +94,7 @@ public sealed class ScheduleFile(MachineLayout layout)
             WaitMinutes = json.GetProperty("wait_minutes").GetInt32(), Bundle = Text("bundle"),
             Published = Text("published"), Keys = Text("keys"), PassphraseFile = Text("passphrase_file"),
             UninstallsOthers = json.TryGetProperty("uninstalls_others", out var others) && others.GetBoolean(),
+            Upgrades = json.TryGetProperty("upgrades", out var upgrades) && upgrades.GetBoolean(),
         })
         {
             LastRun = json.TryGetProperty("last_run", out var last) ? last.GetDateTimeOffset() : null,

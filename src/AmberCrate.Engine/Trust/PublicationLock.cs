@@ -34,7 +34,7 @@ public sealed class PublicationLock : IDisposable
             {
                 file.Dispose();
                 throw new Problem(
-                    ProblemCode.Locked, $"somebody else is publishing to {folder}", "nothing has been published",
+                    ProblemCode.Locked, $"another process is publishing to {folder}", "nothing has been published",
                     "wait until it has ended, then run the command again").ToException();
             }
 

@@ -1,7 +1,7 @@
 namespace AmberCrate.Cli.Tests.Approved;
 
 /// <summary>
-/// One long story in which every command comes up, in the order in which it is told. Each step has a name and a command line; a
+/// One long story with every command, in order. Each step has a name and a command line; a
 /// step whose name begins with an exclamation mark changes the world and is not shown.
 /// </summary>
 internal static class Story

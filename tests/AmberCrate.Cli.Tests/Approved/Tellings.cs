@@ -3,7 +3,7 @@ using AmberCrate.Cli.Views.Tables;
 
 namespace AmberCrate.Cli.Tests.Approved;
 
-/// <summary>The story as it is told on a narrow terminal, on a wide one and to a pipe.</summary>
+/// <summary>What the program prints in the story, on a narrow terminal, on a wide one and in a pipe.</summary>
 public sealed class Tellings : IAsyncLifetime
 {
     private static readonly (string Where, int? Width)[] Ways = [("80 columns", 80), ("120 columns", 120), ("pipe", null)];

@@ -1,13 +1,13 @@
 namespace AmberCrate.Cli.Tests.Findings;
 
-/// <summary>How a machine comes to be in a state that check finds, and how it gets out of it.</summary>
+/// <summary>How a machine gets into a state that check finds, and out of it again.</summary>
 /// <param name="Make">Makes it so.</param>
 internal sealed record FindingState(Action<Sandbox> Make)
 {
-    /// <summary>The options with which check sees it.</summary>
+    /// <summary>The options that let check see it.</summary>
     public string[] Check { get; init; } = [];
 
-    /// <summary>What the person does before the command that is printed; null for nothing.</summary>
+    /// <summary>What the user does before the printed command; null for nothing.</summary>
     public string? ByHand { get; init; }
 
     /// <summary>Whether the remedy sets a variable of the shell.</summary>

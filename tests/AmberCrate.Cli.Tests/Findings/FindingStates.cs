@@ -3,14 +3,14 @@ using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Cli.Tests.Findings;
 
-/// <summary>For each kind of finding how a machine comes to be in that state, for real.</summary>
+/// <summary>For each kind of finding, how a machine really gets into that state.</summary>
 internal static class FindingStates
 {
     private const string Shelf = "root/.local/share/amber-crate/shelf", Bin = "root/.local/bin";
     private const string Script = $"{Shelf}/cue-ledger/1.5.0+any/bin/cue-ledger";
     private const string Database = "root/.local/state/amber-crate/records.db";
 
-    /// <summary>The states, each with what a person does besides the command that is printed.</summary>
+    /// <summary>The states, each with what the user does beside the printed command.</summary>
     public static IReadOnlyDictionary<FindingKind, FindingState> All { get; } = new Dictionary<FindingKind, FindingState>
     {
         [FindingKind.ShelfMissing] = new(Shell($"rm {Shelf}/cue-ledger/1.5.0+any/README")),

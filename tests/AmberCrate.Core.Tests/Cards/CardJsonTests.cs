@@ -182,16 +182,16 @@ public sealed class CardJsonTests
     }
 
     [Theory]
-    [InlineData("MIT", "free, also as part of what is not")]
-    [InlineData("GPL-3.0-or-later", "free; what is made of it and passed on stays free")]
+    [InlineData("MIT", "free, also inside software that is not")]
+    [InlineData("GPL-3.0-or-later", "free; changed copies must stay free")]
     [InlineData("GPL-2.0-only WITH Classpath-exception-2.0",
-        "free; what is made of it and passed on stays free, with an exception")]
+        "free; changed copies must stay free, with an exception")]
     [InlineData("LicenseRef-proprietary", "not free: the vendor's terms apply")]
     [InlineData("LicenseRef-house", "terms of its own")]
     [InlineData("Watcom-1.0", "see the text of the licence")]
-    [InlineData("MIT OR CC0-1.0", "your choice: free, also as part of what is not; free, without any condition")]
-    [InlineData("MIT AND BSD-3-Clause", "all of these apply: free, also as part of what is not")]
+    [InlineData("MIT OR CC0-1.0", "your choice: free, also inside software that is not; free, without any condition")]
+    [InlineData("MIT AND BSD-3-Clause", "all of these apply: free, also inside software that is not")]
     [InlineData("(MIT OR ISC) AND OFL-1.1",
-        "several licences: free, also as part of what is not; a free font: may be used and changed, not sold by itself")]
+        "several licences: free, also inside software that is not; a free font: may be used and changed, not sold by itself")]
     public void Licences_are_said_in_words(string expression, string words) => LicenceWords.Of(expression).ShouldBe(words);
 }

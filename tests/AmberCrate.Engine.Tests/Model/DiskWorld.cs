@@ -40,7 +40,7 @@ internal sealed class DiskWorld
         }
     }
 
-    /// <summary>Whether the machine has been told that a release is withdrawn.</summary>
+    /// <summary>Whether the machine knows that a release is withdrawn.</summary>
     public bool IsKnownWithdrawn(string id, string version) => (_seen ?? _states)[$"{id} {version}"] == "withdrawn";
 
     /// <summary>From now on the machine sees no change; or it sees everything again.</summary>

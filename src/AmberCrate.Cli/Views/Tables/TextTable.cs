@@ -43,7 +43,7 @@ internal sealed class TextTable(TableShape shape)
             : DisplayWidth.Pad(text, width + Gap);
     }
 
-    /// <summary>The columns in which anything stands.</summary>
+    /// <summary>The columns that are not empty.</summary>
     public List<int> Filled() => [.. Enumerable.Range(0, shape.Columns.Count).Where(column => Natural(column) > 0)];
 
     /// <summary>The width of a column with its heading.</summary>

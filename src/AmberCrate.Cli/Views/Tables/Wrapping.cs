@@ -5,7 +5,7 @@ namespace AmberCrate.Cli.Views.Tables;
 
 /// <summary>
 /// Breaks text into lines: between words, never inside a number or between a number and its unit. A word that is longer than a
-/// line is broken only if that is asked for.
+/// line is broken only if the caller wants that.
 /// </summary>
 internal static class Wrapping
 {
@@ -15,7 +15,7 @@ internal static class Wrapping
     private const string GoodEnds = "/-_.,:;=+&?)";
     private static readonly HashSet<string> Units = new(["B", "KiB", "MiB", "GiB", "TiB", "%", "·"], StringComparer.Ordinal);
 
-    /// <summary>A text in which no line ends, such as a command that is to be pasted.</summary>
+    /// <summary>A text that stays on one line, such as a command to paste.</summary>
     public static string Whole(string text) => text.Replace(' ', Kept);
 
     /// <summary>A text as it is printed.</summary>
@@ -99,7 +99,7 @@ internal static class Wrapping
         return at;
     }
 
-    /// <summary>Whether a word must stay on the line of the one before: a unit behind its number, a dot between two facts.</summary>
+    /// <summary>Whether a word must stay on the same line as the word before it: a unit behind its number, a dot between two facts.</summary>
     private static bool MustStay(string text, int from, int to, int next)
     {
         var word = text[next..EndOf(text, next)].TrimEnd(',', '.', ';', ':', ')');
