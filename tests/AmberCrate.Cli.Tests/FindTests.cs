@@ -131,8 +131,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
     {
         await using var sandbox = new Sandbox();
         sandbox.Run("search", "paint").ShouldPrint(3, """
-            Nothing matches "paint".
-            no catalogue has been added
+            No catalogue has been added, so there is nothing to search.
             next: acrate catalogue add NAME LOCATION
             """);
         sandbox.Run("list").ShouldPrint(0, "0 apps, 0 outdated · no catalogue has been added");

@@ -84,7 +84,7 @@ public sealed class HostileInstallerTests
             "install", "truss-tally", "--yes", "--allow-unconfined", .. scope,
             .. given.SelectMany(word => new[] { "--installer-argument", $"truss-tally={word}" }),
         ]);
-        put.ShouldExitWith(isConfined ? 0 : 5);
+        put.ShouldExitWith(isConfined ? 0 : 12);
         if (!isConfined) put.Out.ShouldContain("why: it takes more than ");
         var state = allUsers ? sandbox["root", "var", "lib", "amber-crate"] : sandbox["root", ".local", "state", "amber-crate"];
         var log = File.ReadAllText(Path.Combine(state, "logs", "00001", "truss-tally.log"));
@@ -129,7 +129,7 @@ public sealed class HostileInstallerTests
     {
         await using var sandbox = InstallerTests.With($"#!/bin/bash\nexec 2>&1\n{command}\n", seconds: 20);
         var put = sandbox.Run("install", "truss-tally", "--yes");
-        put.ShouldExitWith(5);
+        put.ShouldExitWith(12);
         says.ShouldContain(one => put.Out.Contains(one, StringComparison.Ordinal), put.Out);
         sandbox.Tree("root").ShouldBeEmpty();
         Directory.Exists(sandbox["root", ".cache", "amber-crate", "installer-truss-tally"]).ShouldBeFalse();

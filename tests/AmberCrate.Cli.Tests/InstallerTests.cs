@@ -83,7 +83,7 @@ public sealed class InstallerTests
     public async Task An_installer_that_does_not_do_its_work_leaves_nothing(string how, string says, string last)
     {
         await using var sandbox = WithInstaller();
-        var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(5);
+        var put = sandbox.Run("install", "truss-tally", "--yes", "--installer-argument", $"truss-tally={how}").ShouldEnd(12);
         put.Out.ShouldContain("failed  truss-tally 0.3: the installer failed\n");
         put.Out.ShouldContain(says);
         put.Out.ShouldContain(last);

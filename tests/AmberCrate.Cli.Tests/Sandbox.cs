@@ -233,7 +233,7 @@ public sealed class Sandbox : IAsyncDisposable
     {
         using var cache = Engine.Storage.Database.Open(this[Root, ".cache", "amber-crate", "catalogues.db"]);
         var then = DateTime.UtcNow.AddDays(-days).AddMinutes(-1).ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'");
-        cache.Run("UPDATE catalogues SET refreshed = $1, tried = $1", then).ShouldBeGreaterThan(0);
+        cache.Run("UPDATE catalogues SET refreshed = $1, tried = $1, fault = NULL", then).ShouldBeGreaterThan(0);
     }
 
     /// <summary>Waits until a download has begun.</summary>

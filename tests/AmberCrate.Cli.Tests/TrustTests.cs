@@ -166,7 +166,7 @@ public sealed class TrustTests : IAsyncLifetime
         refused.Out.ShouldContain("does not verify: ");
         refused.Out.ShouldContain(check);
         refused.Out.ShouldContain("The Update Framework 1.0, 5.");
-        refused.Out.ShouldContain("the last good data stay in use");
+        refused.Out.ShouldContain(" stay in use\n");
         _sandbox.Run("search", "scrim", "--offline").ShouldEnd(0).Out.ShouldContain("scrim-paint  5.0.0");
     }
 

@@ -21,7 +21,7 @@ public sealed partial class FloorsTests
             "Placing", "Installers",
             "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules", "Operations",
         ],
-        ["Cli"] = ["Documents", "Views", "Commands"],
+        ["Cli"] = ["Documents", "Tables", "Views", "Commands"],
     };
 
     private static readonly string[] Projects = ["Core", "Engine", "Cli"];

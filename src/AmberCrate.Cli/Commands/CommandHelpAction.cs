@@ -1,7 +1,7 @@
 using System.CommandLine;
 using System.CommandLine.Invocation;
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views;
+using AmberCrate.Cli.Tables;
 
 namespace AmberCrate.Cli.Commands;
 

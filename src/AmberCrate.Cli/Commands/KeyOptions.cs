@@ -1,4 +1,5 @@
 using System.CommandLine;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Trust;

@@ -39,10 +39,7 @@ internal static class ScheduleCommand
         {
             Description = "Upgrade only apps for which a security fix is due",
         };
-        var notify = new DeclaredOption<bool>(OptionGroup.Output, "--notify")
-        {
-            Description = "Tell whoever is signed in on the desktop what happened",
-        };
+        var notify = Notify();
         var what = What();
         var keys = new DeclaredOption<string>(OptionGroup.Files, "--keys")
         {
@@ -71,7 +68,9 @@ internal static class ScheduleCommand
             ScheduleView.Show(call.Output, new SetSchedule(call.Session).Set(
                 new Schedule(wanted, parsed.GetValue(at)!)
                 {
-                    Bundle = ReadBundle(wanted, folder is null ? parsed.GetValue(what) : null, parsed.GetValue(others) || parsed.GetValue(upgrade)),
+                    Bundle = ReadBundle(
+                        wanted, folder is null ? parsed.GetValue(what) : null,
+                        parsed.GetValue(others) || parsed.GetValue(upgrade)),
                     Published = folder is null ? null : call.Host.FullPath(folder),
                     Keys = keyFolder is null ? null : call.Host.FullPath(keyFolder),
                     PassphraseFile = parsed.GetValue(passphrase) is { } secret ? call.Host.FullPath(secret) : null,
@@ -85,6 +84,11 @@ internal static class ScheduleCommand
         });
         return command;
     }
+
+    private static DeclaredOption<bool> Notify() => new(OptionGroup.Output, "--notify")
+    {
+        Description = "Tell whoever is signed in on the desktop what happened",
+    };
 
     private static DeclaredOption<bool> Upgrades() => new(OptionGroup.Selection, "--upgrade")
     {

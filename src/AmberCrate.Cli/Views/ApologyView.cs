@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Tables;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Cli.Views;

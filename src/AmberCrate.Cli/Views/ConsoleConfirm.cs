@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Operations;
 using Spectre.Console;

@@ -1,5 +1,5 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Comparing;
 using AmberCrate.Engine.Operations;
 

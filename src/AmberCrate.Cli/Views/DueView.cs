@@ -1,5 +1,5 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
@@ -39,7 +39,8 @@ internal static class DueView
     }
 
     private static bool IsListed(ScopedEntry item) =>
-        item.Entry.State != DueState.Current || item.Entry.HeldFix is not null || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
+        item.Entry.State != DueState.Current || item.Entry.HeldFix is not null
+        || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
 
     /// <summary>What matters most comes first.</summary>
     private static int Rank(DueEntry entry) => entry.State switch

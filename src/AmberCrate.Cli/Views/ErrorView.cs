@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Cli.Views;

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Inventories;
 using AmberCrate.Engine.Operations;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
@@ -30,7 +30,8 @@ internal static class ListView
         var room = withSizes ? $", {Words.Size(result.Entries.Sum(item => item.Entry.App.Size ?? 0))}" : "";
         output.List(
             $"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated"
-                + $"{Words.HeldFixes(result.Entries.Select(item => item.Entry))}{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
+                + Words.HeldFixes(result.Entries.Select(item => item.Entry))
+                + $"{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
             TableOf(result, withSizes, withPlaces), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
         if (damaged > 0) output.Next(NextCommand.Of("check"));

@@ -1,4 +1,5 @@
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;

@@ -2,7 +2,7 @@ using System.Buffers;
 using System.Diagnostics;
 using System.Text;
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using Spectre.Console;
@@ -81,7 +81,7 @@ internal sealed class Output : IDisposable
         Write(Safe(pieces), hang: null);
     }
 
-    /// <summary>Writes a line. On a terminal its further lines are indented to its last piece, such as a fact beside its name.</summary>
+    /// <summary>Writes a line. On a terminal its further lines are indented to its last piece: a fact beside its name.</summary>
     public void Fact(params ReadOnlySpan<Cell> pieces)
     {
         var safe = Safe(pieces);
@@ -123,8 +123,10 @@ internal sealed class Output : IDisposable
     public void Table(TextTable table)
     {
         if (table.Rows.Count == 0) return;
-        foreach (var line in _outIsTerminal ? TableLayout.Lines(table, Width, IsVerbose) : table.Lines().Select(line => (Cell[])[line]))
-            WriteAsItIs(line);
+        var lines = _outIsTerminal
+            ? TableLayout.Lines(table, Width, IsVerbose)
+            : table.Lines().Select(line => (Cell[])[line]);
+        foreach (var line in lines) WriteAsItIs(line);
     }
 
     /// <summary>Writes a list: the answer first, then the rows, then what the answer rests on; on one line where there are no
@@ -226,7 +228,8 @@ internal sealed class Output : IDisposable
     {
         if (_outIsTerminal && Moves)
         {
-            Terminal.Write(new RawLine([.. line.Select(piece => piece with { Text = Signs.Shown(Wrapping.Printed(piece.Text)) })]));
+            Terminal.Write(new RawLine(
+                [.. line.Select(piece => piece with { Text = Signs.Shown(Wrapping.Printed(piece.Text)) })]));
             return;
         }
 
@@ -254,7 +257,8 @@ internal sealed class Output : IDisposable
     {
         var console = AnsiConsole.Create(new AnsiConsoleSettings
         {
-            Ansi = _hasColour ? AnsiSupport.Yes : AnsiSupport.No, ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
+            Ansi = _hasColour ? AnsiSupport.Yes : AnsiSupport.No,
+            ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
             Interactive = InteractionSupport.Yes, Out = new TerminalOutput(writer),
         });
         return new KeyedConsole(console);

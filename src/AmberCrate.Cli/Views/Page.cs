@@ -1,6 +1,7 @@
 using System.Net;
 using System.Security.Cryptography;
 using System.Text;
+using AmberCrate.Cli.Tables;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Tables;
 using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;

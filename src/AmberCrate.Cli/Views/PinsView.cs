@@ -1,5 +1,5 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;

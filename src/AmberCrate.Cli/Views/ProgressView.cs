@@ -1,9 +1,9 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Runs;
-using Spectre.Console;
 using Spectre.Console.Rendering;
+using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,4 +1,4 @@
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;

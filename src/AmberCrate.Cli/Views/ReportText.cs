@@ -1,5 +1,6 @@
 using System.Text;
 using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Operations;
 

@@ -1,3 +1,4 @@
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Cli.Documents;
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Operations;
 

@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;

@@ -24,7 +24,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>The versions that apps tell themselves, where these are not the ones on record.</summary>
     public IReadOnlyDictionary<AppId, AppVersion> RealVersions { get; init; } = new Dictionary<AppId, AppVersion>();
 
-    /// <summary>An app with the version that it tells itself, which is another than the recorded one if it updates itself.</summary>
+    /// <summary>An app with the version that it tells itself. That differs from the record if it updates itself.</summary>
     public InstalledApp WithRealVersion(InstalledApp app) =>
         RealVersions.TryGetValue(app.Id, out var real) ? app with { Version = real } : app;
 

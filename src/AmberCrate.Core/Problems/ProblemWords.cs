@@ -10,7 +10,8 @@ public static class ProblemWords
         (ProblemCode.BadCommandLine, "bad-command-line"), (ProblemCode.NothingMatched, "nothing-matched"),
         (ProblemCode.Ambiguous, "ambiguous"),
         (ProblemCode.Refused, "refused"), (ProblemCode.NotVerified, "not-verified"),
-        (ProblemCode.Expired, "expired"), (ProblemCode.SystemLacks, "system-lacks"), (ProblemCode.InstallerFailed, "installer-failed"),
+        (ProblemCode.Expired, "expired"), (ProblemCode.SystemLacks, "system-lacks"),
+        (ProblemCode.InstallerFailed, "installer-failed"),
         (ProblemCode.Unreachable, "unreachable"),
         (ProblemCode.NoRights, "no-rights"), (ProblemCode.InUse, "in-use"), (ProblemCode.Locked, "locked"),
         (ProblemCode.StateNeedsAttention, "state-needs-attention"), (ProblemCode.Interrupted, "interrupted"));

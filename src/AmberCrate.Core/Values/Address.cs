@@ -11,6 +11,6 @@ public static class Address
     /// <summary>Whether a text is an address of the web.</summary>
     public static bool IsOfWeb(string text) => IsPlain(text) || text.StartsWith(Https, StringComparison.OrdinalIgnoreCase);
 
-    /// <summary>Whether a text is an address of the web that is fetched without encryption: anybody on the way can change it.</summary>
+    /// <summary>Whether a text is an address of the web without encryption: anybody on the way can change the answer.</summary>
     public static bool IsPlain(string text) => text.StartsWith(Http, StringComparison.OrdinalIgnoreCase);
 }

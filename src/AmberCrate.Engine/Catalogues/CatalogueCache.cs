@@ -235,7 +235,9 @@ public sealed class CatalogueCache : IDisposable
                 $"{snapshot.Apps} apps were announced, {apps} are there",
                 "tell its maintainer; the catalogue as it was before is still in use").ToException();
         _database.Run(
-            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, fault = NULL, frozen = $7 WHERE "
+            "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, "
+                + "fault = NULL, frozen = $7 "
+                + "WHERE "
                 + "number = $1",
             number, snapshot.Settings.Title, snapshot.Base.AbsoluteUri, snapshot.Mark, Time(now), apps,
             Frozen(number, snapshot));

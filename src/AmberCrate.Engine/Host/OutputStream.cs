@@ -84,7 +84,8 @@ public sealed partial class OutputStream(int descriptor = OutputStream.Descripto
                 case BrokenPipe: _isGone = true; break;
                 default:
                     throw new IOException(
-                    $"{(descriptor == Descriptor ? "standard output" : "standard error")} cannot be written: {Marshal.GetLastPInvokeErrorMessage()}", Marshal.GetLastPInvokeError());
+                    $"{(descriptor == Descriptor ? "standard output" : "standard error")} cannot be written: "
+                        + Marshal.GetLastPInvokeErrorMessage(), Marshal.GetLastPInvokeError());
             }
         }
     }

@@ -263,6 +263,7 @@ public sealed class CheckMachine(Session session)
         Core.Versions.AppVersion.Parse(ComponentVersions.Program);
 
     private static Core.Versions.AppVersion? Newer(Workstation station) =>
-        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(CommandNameRule.Own)), null, HostPlatform.Current)?.Release.Version is { } offered
+        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(CommandNameRule.Own)), null, HostPlatform.Current)?.Release.Version
+            is { } offered
             && offered > OwnVersion ? offered : null;
 }

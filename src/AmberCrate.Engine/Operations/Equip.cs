@@ -60,7 +60,8 @@ public sealed class Equip(Session session)
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
         };
         var machine = station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name));
-        var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }.Equip(bundle, wish.UninstallsOthers, wish.Upgrades)
+        var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }
+            .Equip(bundle, wish.UninstallsOthers, wish.Upgrades)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {

@@ -64,7 +64,7 @@ public sealed class Install(Session session)
     private static void RequireKnown(IReadOnlyList<AppReference> references, IOffers offers, MachineState machine)
     {
         if (references.Count < 2
-            || references.FirstOrDefault(one => !NameResolver.Knows(one, offers, machine)) is not { } unknown) return;
+            || references.Where(one => !NameResolver.Knows(one, offers, machine)).ToList() is not [var unknown]) return;
         try
         {
             NameResolver.Offered(unknown, offers);
@@ -75,7 +75,7 @@ public sealed class Install(Session session)
             {
                 Why = fault.Problem.Why.Length > 0
                     ? $"{fault.Problem.Why}; the others were not installed either" : "the others were not installed either",
-                Remedy = Advice.Of($"{fault.Problem.Remedy} To install the others: --skip {unknown.Name}"),
+                Remedy = Advice.Of($"{fault.Problem.Remedy} (to install the others: --skip {unknown.Name})"),
             }).ToException();
         }
     }

@@ -174,7 +174,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (options.Skipped.Count == 0) return plan;
         var installed = station.Records.Ids();
         if (options.Skipped.FirstOrDefault(
-            id => !installed.Contains(id) && !options.LeftOut.Contains(id) && plan.Items.All(item => item.Id != id)) is not { } unknown)
+            id => !installed.Contains(id) && !options.LeftOut.Contains(id)
+                && plan.Items.All(item => item.Id != id)) is not { } unknown)
             return PlanPicking.Without(plan, PlanPicking.Following(plan, options.Skipped));
         throw new Problem(
             ProblemCode.NothingMatched, $"--skip names {unknown}, which the plan does not have", "nothing has been changed",

@@ -3,8 +3,8 @@ using System.Text;
 namespace AmberCrate.Cli.Tests.Approved;
 
 /// <summary>
-/// Everything that the program prints in a long story, on a terminal of 80 and of 120 columns and in a pipe, is as it was read and
-/// approved: tests/approved. eng/approve writes these files again; what has changed in them is read before it is committed.
+/// Everything that the program prints in a long story, on a terminal of 80 and of 120 columns and in a pipe, is as approved in
+/// tests/approved. eng/approve writes these files again; what has changed in them is read before it is committed.
 /// </summary>
 public sealed class ApprovedTests(Tellings tellings) : IClassFixture<Tellings>
 {

@@ -115,6 +115,8 @@ internal sealed partial class Telling
     private static partial Regex Free();
 
     /// <summary>Sizes of what holds signatures, which are not all of the same length.</summary>
-    [GeneratedRegex("[0-9.]+ KiB(?=, to [^ ]*\\.amberkit)|(?<=Paint frame: [0-9] apps, )[0-9.]+ KiB|(?<=files \\()[0-9.]+ KiB", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(
+        "[0-9.]+ KiB(?=, to [^ ]*\\.amberkit)|(?<=Paint frame: [0-9] apps, )[0-9.]+ KiB|(?<=files \\()[0-9.]+ KiB",
+        RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Signed();
 }

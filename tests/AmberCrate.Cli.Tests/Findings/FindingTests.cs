@@ -64,7 +64,8 @@ public sealed partial class FindingTests
         result.ExitCode.ShouldBe(0, $"{command}\n{result.Out}{result.Error}");
     }
 
-    [GeneratedRegex("(acrate [a-z]+( [^ ;,]+)*?|chmod [^ ]+ [^ ]+)(?=$|;|,| or | and | then )", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex(
+        "(acrate [a-z]+( [^ ;,]+)*?|chmod [^ ]+ [^ ]+)(?=$|;|,| or | and | then )", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Command();
 
     [GeneratedRegex("PATH=\"(?<path>[^\"]*)\"", RegexOptions.ExplicitCapture, 1000)]

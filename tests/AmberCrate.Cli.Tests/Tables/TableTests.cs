@@ -1,6 +1,6 @@
 using System.Reflection;
+using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Views;
-using AmberCrate.Cli.Views.Tables;
 using CsCheck;
 
 namespace AmberCrate.Cli.Tests.Tables;
@@ -12,7 +12,8 @@ public sealed class TableTests
         ["security", "fix", "舞台照明", "cafe\u0301", "pinned", "1.2", "KiB", "후원", "by", "the", "needs-a-long-hyphenated-word", "·"];
 
     private static readonly Gen<(string Key, string Word, int[] Words, bool IsEmpty, bool IsWide)> Rows = Gen.Select(
-        Gen.String[Gen.Char['a', 'z'], 1, 18], Gen.String[Gen.Char['a', 'z'], 1, 6], Gen.Int[0, 11].Array[0, 14], Gen.Bool, Gen.Bool);
+        Gen.String[Gen.Char['a', 'z'], 1, 18], Gen.String[Gen.Char['a', 'z'], 1, 6], Gen.Int[0, 11].Array[0, 14], Gen.Bool,
+        Gen.Bool);
 
     public static TheoryData<string> Names =>
         [.. typeof(Shapes).GetProperties(BindingFlags.Static | BindingFlags.Public).Select(property => property.Name)];
@@ -49,7 +50,8 @@ public sealed class TableTests
                 foreach (var line in lines) DisplayWidth.Of(line).ShouldBeLessThanOrEqualTo(width, all);
                 for (var app = 0; app < apps; app++) Count(all, $"app{app}-name").ShouldBe(1, all);
                 foreach (var word in table.Rows.SelectMany(row => row.Skip(1))
-                    .SelectMany(cell => cell.Text.Split(' ')).Where(word => word.StartsWith('w'))) Count(all, word).ShouldBe(1, all);
+                    .SelectMany(cell => cell.Text.Split(' ')).Where(word => word.StartsWith('w')))
+                    Count(all, word).ShouldBe(1, all);
             }, iter: 400);
 
     private static Cell[] CellsOf(
@@ -73,7 +75,8 @@ public sealed class TableTests
             line.ShouldBe(line.TrimEnd(), all);
         }
 
-        var starts = table.Rows.Select((_, at) => lines.FindIndex(line => line.Contains($"k{at}-", StringComparison.Ordinal))).ToList();
+        var starts = table.Rows
+            .Select((_, at) => lines.FindIndex(line => line.Contains($"k{at}-", StringComparison.Ordinal))).ToList();
         starts.SequenceEqual(starts.Order()).ShouldBeTrue(all);
         for (var at = 0; at < table.Rows.Count; at++)
         {

@@ -1,4 +1,4 @@
-using AmberCrate.Cli.Views.Tables;
+using AmberCrate.Cli.Tables;
 using CsCheck;
 
 namespace AmberCrate.Cli.Tests.Tables;
@@ -33,7 +33,8 @@ public sealed class WrappingTests
 
     [Fact]
     public void Nothing_is_lost_and_no_line_is_too_long() =>
-        Gen.Select(Gen.Int[0, Signs.Length - 1].Select(at => Signs[at]).Array[0, 60].Select(signs => new string(signs)), Gen.Int[4, 30], Gen.Int[4, 30])
+        Gen.Select(Gen.Int[0, Signs.Length - 1].Select(at => Signs[at]).Array[0, 60].Select(signs => new string(signs)),
+            Gen.Int[4, 30], Gen.Int[4, 30])
             .Sample((text, first, rest) =>
             {
                 var lines = Wrapping.Lines(text, first, rest, breaksWords: true);

@@ -39,6 +39,19 @@ public sealed class BundleFlatteningTests
     }
 
     [Theory]
+    [InlineData("cue-ledger", "gantry-plot", "")]
+    [InlineData("guild:cue-ledger", "gantry-plot", "")]
+    [InlineData("house:cue-ledger", "cue-ledger gantry-plot", "top:2 drops house:cue-ledger, which no bundle below it lists")]
+    [InlineData("gantry-plto", "cue-ledger gantry-plot", "top:2 drops gantry-plto, which no bundle below it lists")]
+    [InlineData("thundersheet", "cue-ledger gantry-plot", "")]
+    public void A_drop_may_name_the_catalogue_and_is_reported_if_it_matches_nothing(string drop, string left, string unmatched)
+    {
+        var flat = Flatten(Layer("top", $"drops = [\"{drop}\"]", Standard), "frame-01");
+        string.Join(' ', flat.Bundle.Apps.Select(app => app.Reference.Name)).ShouldBe(left);
+        string.Join("; ", flat.Unmatched).ShouldBe(unmatched);
+    }
+
+    [Theory]
     [InlineData("booth-02", "cue-ledger gantry-plot thundersheet")]
     [InlineData("frame-01", "cue-ledger gantry-plot")]
     public void An_entry_is_for_some_machines_only(string host, string apps) =>

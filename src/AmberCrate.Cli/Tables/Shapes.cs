@@ -1,6 +1,6 @@
-using static AmberCrate.Cli.Views.Tables.Column;
+using static AmberCrate.Cli.Tables.Column;
 
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>The columns of every table that the program prints.</summary>
 internal static class Shapes
@@ -31,7 +31,8 @@ internal static class Shapes
 
     /// <summary>One run.</summary>
     public static TableShape Run { get; } = new(
-        Fact("outcome") with { IsSaidOnce = true }, Key("app"), Fact("plan", 4), Fact("from", 3), Fact("to", 2), Text("reason", 5));
+        Fact("outcome") with { IsSaidOnce = true }, Key("app"), Fact("plan", 4), Fact("from", 3), Fact("to", 2),
+        Text("reason", 5));
 
     /// <summary>What a search has found.</summary>
     public static TableShape Found { get; } = new(

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>A column of a table, and what becomes of it on a narrow terminal.</summary>
 /// <param name="Heading">Its heading.</param>

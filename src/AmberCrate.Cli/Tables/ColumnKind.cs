@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>What a column holds.</summary>
 internal enum ColumnKind

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>Rows under headings. Columns that are empty in every row are left out.</summary>
 /// <param name="shape">The columns.</param>

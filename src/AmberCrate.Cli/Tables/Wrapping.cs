@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
 
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>
 /// Breaks text into lines: between words, never inside a number or between a number and its unit. A word that is longer than a
@@ -99,7 +99,7 @@ internal static class Wrapping
         return at;
     }
 
-    /// <summary>Whether a word must stay on the same line as the word before it: a unit behind its number, a dot between two facts.</summary>
+    /// <summary>Whether a word must stay beside the word before it: a unit behind its number, a dot between two facts.</summary>
     private static bool MustStay(string text, int from, int to, int next)
     {
         var word = text[next..EndOf(text, next)].TrimEnd(',', '.', ';', ':', ')');

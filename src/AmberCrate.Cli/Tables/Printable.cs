@@ -2,7 +2,7 @@ using System.Globalization;
 using System.Text;
 using AmberCrate.Cli.Documents;
 
-namespace AmberCrate.Cli.Views;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>Makes text from catalogues and files safe to print: what would steer a terminal is shown instead of obeyed.</summary>
 internal static class Printable

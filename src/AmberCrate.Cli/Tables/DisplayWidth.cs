@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
 
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>How many columns of a terminal a text takes.</summary>
 internal static class DisplayWidth

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>
 /// Lays a table out for a terminal. What does not fit leaves the line, in the order that its columns say, and goes to an
@@ -158,16 +158,20 @@ internal sealed class TableLayout
     private IEnumerable<Cell[]> Blocks()
     {
         var columns = _table.Filled().FindAll(column => _isWhole || !Columns[column].IsLeftOut);
-        var first = columns.FindIndex(column => Columns[column].Kind == ColumnKind.Key);
-        var head = columns.Take(Math.Max(first, 0) + 1).ToList();
-        var facts = columns.Except(head).ToList();
-        var names = Math.Min(facts.Select(column => DisplayWidth.Of(Columns[column].Heading)).DefaultIfEmpty().Max(), _width / 3);
+        var key = columns.Find(column => Columns[column].Kind == ColumnKind.Key);
+        var names = Math.Min(columns.Select(column => DisplayWidth.Of(Columns[column].Heading)).Max(), _width / 3);
         foreach (var row in _table.Rows)
         {
-            List<Cell> title = [.. head.Select(column => row[column]).Where(cell => cell.Text.Length > 0)];
-            foreach (var line in CellWrapping.Lines(Joined(title), _width, BlockIndent, breaksWords: true)) yield return line;
-            foreach (var column in facts.Where(column => row[column].Text.Length > 0))
-                foreach (var line in Fact(Columns[column].Heading, row[column], names)) yield return line;
+            // What tells the row apart, behind what several rows have in common.
+            var title = row[key].Text.Length > 0 ? key : columns.Find(column => row[column].Text.Length > 0);
+            List<int> head = [title];
+            if (columns.FindIndex(column => Columns[column].IsSaidOnce && column != title) is var said and >= 0
+                && DisplayWidth.Of(row[columns[said]].Text) + TextTable.Gap + DisplayWidth.Of(row[title].Text) <= _width)
+                head.Insert(0, columns[said]);
+            Cell[] line = Joined(head.ConvertAll(column => row[column]));
+            foreach (var part in CellWrapping.Lines(line, _width, BlockIndent, breaksWords: true)) yield return part;
+            foreach (var column in columns.Where(column => !head.Contains(column) && row[column].Text.Length > 0))
+                foreach (var fact in Fact(Columns[column].Heading, row[column], names)) yield return fact;
         }
     }
 

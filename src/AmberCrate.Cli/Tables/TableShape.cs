@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>The columns of a table.</summary>
 /// <param name="Columns">The columns, from left to right.</param>

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>How a piece of text stands out on a terminal. A tone never carries meaning alone.</summary>
 internal enum Tone

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>A piece of text with its tone.</summary>
 internal readonly record struct Cell(string Text, Tone Tone = Tone.Plain)

@@ -1,4 +1,4 @@
-namespace AmberCrate.Cli.Views.Tables;
+namespace AmberCrate.Cli.Tables;
 
 /// <summary>Breaks a line that is made of pieces into lines. What goes on is indented.</summary>
 internal static class CellWrapping
