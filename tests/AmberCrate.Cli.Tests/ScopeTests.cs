@@ -30,7 +30,8 @@ public sealed class ScopeTests
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(
             "scrim-paint  4.2.1    all users  guild      desktop app  Scrim Paint   just now\n");
         sandbox.Run("due", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(0);
-        sandbox.Run("uninstall", "scrim-paint", "--yes").ShouldRefuse(3, "scrim-paint is installed for all users, not for you alone");
+        sandbox.Run("uninstall", "scrim-paint", "--yes")
+            .ShouldRefuse(3, "scrim-paint is installed for all users, not for you alone");
         sandbox.Run("uninstall", "--all-users", "scrim-paint", "--yes").ShouldEnd(0);
         sandbox.Tree("root").ShouldBeEmpty();
     }

@@ -58,7 +58,7 @@ internal static class Shapes
 
     /// <summary>Who signs a catalogue.</summary>
     public static TableShape Roles { get; } = new(
-        Key("role"), Number("version", 2), Fact("until"), Fact("signed by", 3), Text("key ids", 4));
+        Key("role"), Fact("version", 2), Fact("until"), Fact("signed by", 3), Text("key ids", 4));
 
     /// <summary>The keys in a folder.</summary>
     public static TableShape Keys { get; } = new(Key("key"), Fact("type", 3), Text("id", 2));

@@ -33,7 +33,8 @@ public sealed class Tellings : IAsyncLifetime
     [
         .. from told in _told[Array.FindIndex(Ways, way => way.Width == width)]
            from line in told.Value.Text.Split('\n')
-           where DisplayWidth.Of(line) > width && told.Key != "list-verbose" && !line.TrimStart().StartsWith("next: acrate ", StringComparison.Ordinal)
+           where DisplayWidth.Of(line) > width && told.Key != "list-verbose"
+               && !line.TrimStart().StartsWith("next: acrate ", StringComparison.Ordinal)
                && line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Max(word => word.Length) < width - 20
            select $"{told.Key}: {line}",
     ];
