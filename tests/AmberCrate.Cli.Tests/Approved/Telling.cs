@@ -90,6 +90,7 @@ internal sealed partial class Telling
         text = Hex().Replace(text, match => new string('x', match.Length));
         text = Free().Replace(text, "ROOM free");
         text = Captured().Replace(text, "captured on MACHINE,");
+        text = text.Replace($"{Environment.MachineName} differs from", "MACHINE differs from", StringComparison.Ordinal);
         text = AfterDesktop().Replace(text, "");
         text = Signed().Replace(text, "ROOM");
         return Bare().Replace(text, match => new string('x', match.Length));
