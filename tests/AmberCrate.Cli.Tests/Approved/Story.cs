@@ -54,7 +54,7 @@ internal static class Story
         ("install", "install scrim-paint@4.1.x cue-ledger gantry-plot@2.0.3 backcloth-render@3.x --yes"),
         ("install-again", "install cue-ledger --yes"),
         ("install-unknown", "install scrim-pain cue-ledger --yes"),
-        ("install-without-yes", "install thundersheet"),
+        ("install-without-yes", "install dimmer-desk"),
         ("list", "list"),
         ("list-verbose", "list --verbose"),
         ("list-sizes", "list --sizes"),
