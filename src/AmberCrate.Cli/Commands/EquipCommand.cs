@@ -55,7 +55,8 @@ internal static class EquipCommand
                 Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
                 {
                     Only = parsed.GetValue(only) ?? [],
-                    UninstallsOthers = parsed.GetValue(others), Upgrades = parsed.GetValue(upgrade),
+                    UninstallsOthers = parsed.GetValue(others),
+                    Upgrades = parsed.GetValue(upgrade),
                 },
                 call.RunOptions(), signals), now);
         return command;
