@@ -159,7 +159,7 @@ internal static class FindingStates
         else
         {
             (sandbox.Variables["LD_PRELOAD"], sandbox.Variables["FAKETIME"]) = (library, "+400d");
-            sandbox.Variables["FAKETIME_DONT_FAKE_MONOTONIC"] = "1";
+            (sandbox.Variables["FAKETIME_DONT_FAKE_MONOTONIC"], sandbox.Variables["FAKETIME_ONLY_CMDS"]) = ("1", "acrate");
             act();
             foreach (var name in new[] { "LD_PRELOAD", "FAKETIME" }) sandbox.Variables[name] = "";
         }
