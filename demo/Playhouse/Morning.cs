@@ -69,7 +69,7 @@ public sealed class Morning(string folder, string acrate)
         File.WriteAllText(snapshot, text.Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal));
         _stage.Machine = "paintframe-01";
         _stage.Run(
-            "acrate catalogue refresh guild", 5, "does not verify: digest of the snapshot", "the last good data stay in use");
+            "acrate catalogue refresh guild", 5, "does not verify: digest of the snapshot", " stay in use");
         _stage.Run("acrate search drawing", 0, "scrim-paint");
         CopyMetadata(now, site);
         _stage.Run("acrate catalogue refresh", 0, "guild  ");

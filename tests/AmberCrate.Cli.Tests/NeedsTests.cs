@@ -46,7 +46,7 @@ public sealed class NeedsTests
         await using var sandbox = Sandbox.WithCatalogues();
         File.WriteAllText(sandbox["guild", "files", "batten-runtime-1.2.0.tar.gz"], "rubbish");
         var run = sandbox.Run("install", "trapdoor-carry", "--yes");
-        run.ShouldExitWith(11);
+        run.ShouldExitWith(5);
         run.Out.ShouldContain("batten-runtime, which it needs, has failed");
         sandbox.Tree("root").ShouldNotContain(path => path.Contains("trapdoor-carry"));
     }
