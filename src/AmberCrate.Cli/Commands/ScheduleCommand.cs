@@ -188,7 +188,7 @@ internal static class ScheduleCommand
     {
         if (task != ScheduledTask.Equip)
             return text is null && !othersToo ? null : throw new Problem(
-                ProblemCode.BadCommandLine, "a bundle and --uninstall-others go with equip only",
+                ProblemCode.BadCommandLine, "a bundle, --uninstall-others and --upgrade go with equip only",
                 remedy: NextCommand.HelpOf("schedule set")).ToException();
         if (text is null)
             throw new Problem(

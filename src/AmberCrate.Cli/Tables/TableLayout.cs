@@ -162,7 +162,7 @@ internal sealed class TableLayout
         var names = Math.Min(columns.Select(column => DisplayWidth.Of(Columns[column].Heading)).Max(), _width / 3);
         foreach (var row in _table.Rows)
         {
-            // What tells the row apart, behind what several rows have in common.
+            // The key of the row, after the word that several rows share.
             var title = row[key].Text.Length > 0 ? key : columns.Find(column => row[column].Text.Length > 0);
             List<int> head = [title];
             if (columns.FindIndex(column => Columns[column].IsSaidOnce && column != title) is var said and >= 0

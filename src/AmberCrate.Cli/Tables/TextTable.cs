@@ -50,8 +50,7 @@ internal sealed class TextTable(TableShape shape)
     public int WidthOf(int column) => Math.Max(DisplayWidth.Of(shape.Columns[column].Heading), Natural(column));
 
     /// <summary>Whether a column is set to the right.</summary>
-    public bool IsToTheRight(int column) =>
-        shape.Columns[column].Kind == ColumnKind.Number;
+    public bool IsToTheRight(int column) => shape.Columns[column].Kind == ColumnKind.Number;
 
     /// <summary>The width of what stands in a column below its heading; 0 if that is nothing.</summary>
     private int Natural(int column) => Rows.Count == 0 ? 0 : Rows.Max(row => DisplayWidth.Of(row[column].Text));

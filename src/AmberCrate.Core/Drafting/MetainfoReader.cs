@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
-using System.Xml.Linq;
 using System.Xml;
+using System.Xml.Linq;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 

@@ -169,6 +169,15 @@ public sealed record DueEntry(
     public static IReadOnlyList<DueEntry> AllSettled(MachineState machine, IOffers offers) =>
         Settled(All(machine, offers), [], machine, offers);
 
+    /// <summary>The installed apps with a security fix that an upgrade does not bring.</summary>
+    public static IReadOnlyList<DueEntry> WithHeldFix(MachineState machine, IOffers offers)
+    {
+        var all = All(machine, offers);
+        return all.Any(entry => entry.Fixes.Count > 0)
+            ? [.. Settled(all, [], machine, offers).Where(entry => entry.HeldFix is not null)]
+            : [];
+    }
+
     /// <summary>The same for one app.</summary>
     public static DueEntry OfSettled(InstalledApp app, IOffers offers, MachineState machine) =>
         Settled([Of(app, offers, machine)], [app.Id.Text], machine, offers)[0];

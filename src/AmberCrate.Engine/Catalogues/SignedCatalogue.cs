@@ -20,7 +20,7 @@ namespace AmberCrate.Engine.Catalogues;
 public sealed class SignedCatalogue(
     Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root, IReadOnlyList<Uri> mirrors) : ICatalogueSource
 {
-    private const string ClockHint = "the last good data stay in use; if this machine's clock is right, tell the maintainer";
+    private const string ClockHint = "check the clock of this machine; if it is right, report this to the maintainer";
 
     /// <inheritdoc/>
     public async Task<CatalogueSnapshot?> ReadAsync(string? knownMark, CancellationToken cancel)

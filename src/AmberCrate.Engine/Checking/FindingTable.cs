@@ -36,7 +36,7 @@ public static class FindingTable
         new(FindingKind.CatalogueExpired, FindingWeight.Attention, "the signatures of a catalogue had expired at the last try",
             "ask its maintainer to renew them, then catalogue refresh"),
         new(FindingKind.CatalogueNotVerified, FindingWeight.Attention, "a catalogue did not verify at the last try",
-            "catalogue refresh, or tell its maintainer"),
+            "catalogue refresh, or report it to its maintainer"),
         new(FindingKind.CatalogueStale, FindingWeight.Attention, "catalogue data are older than `refresh_hours`",
             "catalogue refresh"),
         new(FindingKind.LowRoom, FindingWeight.Attention, "less than 512 MiB are free", "reclaim"),

@@ -158,11 +158,15 @@ public sealed class AddCatalogue(Session session)
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            var problem = IoProblems.Of(fault, $"there is no catalogue at {location}");
+            var isMissing = SourceFault.IsMissing(fault);
+            var problem = IoProblems.Of(
+                fault, isMissing ? $"there is no catalogue at {location}" : $"the catalogue at {location} cannot be read");
             throw (problem with
             {
                 Why = Joined(problem.Why, "the catalogue has not been added"),
-                Remedy = $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}",
+                Remedy = isMissing
+                    ? $"check the address: it must lead to the folder that holds {CatalogueDocument.FileName}"
+                    : problem.Remedy,
             }).ToException(fault);
         }
     }

@@ -13,7 +13,6 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="station">Gives what the operation works on; a file that builds on files alone does not take it.</param>
 internal sealed class BundleOpening(Session session, Func<Workstation> station) : IBundleShelf
 {
-
     /// <summary>Opens a bundle.</summary>
     /// <param name="named">What the person named.</param>
     /// <param name="cancel">Stops.</param>

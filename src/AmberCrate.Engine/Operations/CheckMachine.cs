@@ -81,8 +81,14 @@ public sealed class CheckMachine(Session session)
         var notNeeded = NotNeeded.Of(machine);
         var offers = station.Offers();
         offers.Expect(apps.Select(app => app.Id), everyRelease: true);
-        return apps.SelectMany(app => OfPlanning(
-            app, machine, open.Contains(app.Id), notNeeded.Contains(app.Id), offers));
+        var ids = apps.Select(app => app.Id).ToHashSet();
+        var held = DueEntry.WithHeldFix(machine, offers).Where(entry => ids.Contains(entry.App.Id));
+        return apps
+            .SelectMany(app => OfPlanning(app, machine, open.Contains(app.Id), notNeeded.Contains(app.Id), offers))
+            .Concat(held.Select(entry => new Finding(
+                FindingKind.SecurityHeldBack, entry.App.Id.Text,
+                $"the security fix {entry.App.Id} {entry.HeldFix!.Version} is held back: {entry.HeldFixWhy}",
+                HowToTake(entry, entry.HeldFix))));
     }
 
     private static IEnumerable<Finding> OfPlanning(
@@ -107,12 +113,7 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.NotNeeded, id, $"no app needs {id} any more",
                 NextCommand.Of("uninstall", id));
-        var entry = DueEntry.OfSettled(app, offers, machine);
-        if (entry.HeldFix is { } fix)
-            yield return new Finding(
-                FindingKind.SecurityHeldBack, id,
-                $"the security fix {id} {fix.Version} is held back: {entry.HeldFixWhy}", HowToTake(entry, fix));
-        if (entry.Withdrawn is { } why)
+        if (DueEntry.Of(app, offers, machine) is { Withdrawn: { } why })
             yield return new Finding(
                 FindingKind.Withdrawn, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
                 Instead(app, machine, offers));
@@ -252,7 +253,7 @@ public sealed class CheckMachine(Session session)
             ProblemCode.NotVerified => new Finding(
                 FindingKind.CatalogueNotVerified, null,
                 $"{state.Name} did not verify {ago}; the data before that stay in use",
-                $"{again}; if it does not verify again, tell its maintainer"),
+                $"{again}; if it does not verify again, report it to its maintainer"),
             _ => new Finding(
                 FindingKind.CatalogueUnreachable, null,
                 $"{state.Name} could not be reached {ago}", again),

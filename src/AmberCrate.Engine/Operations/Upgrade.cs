@@ -69,8 +69,8 @@ public sealed class Upgrade(Session session)
     /// <summary>Names the security fixes that this upgrade does not bring.</summary>
     private void NoteHeldFixes(IReadOnlyList<string> names, MachineState machine, Workstation station)
     {
-        foreach (var entry in DueEntry.AllSettled(machine, station.Offers()).Where(entry => entry.HeldFix is not null
-            && (names.Count == 0 || names.Contains(entry.App.Id.Text))))
+        foreach (var entry in DueEntry.WithHeldFix(machine, station.Offers())
+            .Where(entry => names.Count == 0 || names.Contains(entry.App.Id.Text)))
             session.Note($"the security fix {entry.App.Id} {entry.HeldFix!.Version} is held back: {entry.HeldFixWhy}");
     }
 

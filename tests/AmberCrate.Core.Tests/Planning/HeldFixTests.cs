@@ -28,6 +28,7 @@ public sealed class HeldFixTests
         var entry = DueEntry.OfSettled(machine.Apps.Single(), Offers, machine);
         entry.HeldFix?.Version.Text.ShouldBe(held);
         (entry.HeldFix is null).ShouldBe(held is null);
+        DueEntry.WithHeldFix(machine, Offers).Select(one => one.HeldFix!.Version.Text).ShouldBe(held is null ? [] : [held]);
         entry.HeldFixWhy.ShouldBe(held is null ? "" : $"follows @{machine.Apps.Single().Follows}");
     }
 
