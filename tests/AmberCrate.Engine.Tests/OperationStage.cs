@@ -34,6 +34,12 @@ public sealed class OperationStage : IDisposable, IConfirm
     /// <summary>What the person answers to the question whether apps may become older.</summary>
     public bool AnswerToOlder { get; set; } = true;
 
+    /// <summary>What the person answers to the question whether to go on with apps whose cards have changed.</summary>
+    public bool AnswerToChanged { get; set; } = true;
+
+    /// <summary>The apps that this question was about.</summary>
+    public List<string> AskedAbout { get; } = [];
+
     public TimeProvider Clock { get; set; } = TimeProvider.System;
 
     public Action<RunEvent> WhenHappens { get; set; } = _ => { };
@@ -72,6 +78,12 @@ public sealed class OperationStage : IDisposable, IConfirm
     public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
 
     public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) => AnswerToOlder;
+
+    public bool MayTakeChangedCards(IReadOnlyList<PlanItem> changed, CancellationToken cancel)
+    {
+        AskedAbout.AddRange(changed.Select(item => item.Id));
+        return AnswerToChanged;
+    }
 
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel) => Answer!.Value;
 

@@ -52,6 +52,8 @@ internal sealed record ListedAppDocument(
 
     public IReadOnlyList<ReleaseBetweenDocument> Between { get; private init; } = [];
 
+    public IReadOnlyList<CardChangeDocument> Changes { get; private init; } = [];
+
     public static ListedAppDocument Of(ScopedEntry listed)
     {
         var (entry, app) = (listed.Entry, listed.Entry.App);
@@ -75,9 +77,14 @@ internal sealed record ListedAppDocument(
                 release.Version.Text, PlainText.Date(release.Date), release.Urgency is { } urgency
                     ? CardWords.Urgencies.WordOf(urgency)
                     : null, release.Notes))],
+            Changes = [.. entry.CardChanges.Select(change => new CardChangeDocument(
+                CardChange.Kinds.WordOf(change.Kind), change.Before, change.After))],
         };
     }
 }
+
+/// <summary>What a card states differently since the app was installed, as JSON.</summary>
+internal sealed record CardChangeDocument(string What, string Before, string After);
 
 /// <summary>A release that is newer than the installed one, as JSON.</summary>
 internal sealed record ReleaseBetweenDocument(string Version, string Date, string? Urgency, string? Description);

@@ -22,6 +22,19 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
     public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) =>
         Ask($"Really go back to an older version of {string.Join(", ", older.Select(item => item.Id))}?", cancel);
 
+    public bool MayTakeChangedCards(IReadOnlyList<PlanItem> changed, CancellationToken cancel)
+    {
+        foreach (var item in changed)
+        {
+            foreach (var change in item.CardChanges)
+                output.Line(new Cell("changed  ", Tone.Attention), new Cell(item.Id, Tone.Strong), $" {change.Words}");
+        }
+
+        return Ask(
+            $"{(changed.Count == 1 ? "This app has" : "These apps have")} changed since you installed "
+            + $"{(changed.Count == 1 ? "it" : "them")}. Go on?", cancel);
+    }
+
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel)
     {
         CatalogueView.ShowOffered(output, offered);

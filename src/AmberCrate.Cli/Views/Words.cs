@@ -43,14 +43,15 @@ internal static class Words
     /// <summary>Why an installed app is not simply current or due, and what else there is to know of it.</summary>
     /// <param name="entry">The app.</param>
     /// <param name="today">The day.</param>
-    public static string Remark(DueEntry entry, DateOnly today) => string.Join("; ", new[]
-    {
+    public static string Remark(DueEntry entry, DateOnly today) => string.Join("; ", ((string[])
+    [
         entry.HeldFix is { } held ? $"security fix {held.Version} is held back"
             : entry.IsSecurity ? "security fix" : "",
         entry.Withdrawn is { } why ? $"{entry.Version} is withdrawn: {why}" : "",
         Standing(entry),
+        .. entry.CardChanges.Select(change => change.Words),
         entry.Pin is { } pin && pin.IsLapsed(today) ? $"{pin.Words}, which is over" : "",
-    }.Where(part => part.Length > 0));
+    ]).Where(part => part.Length > 0));
 
     /// <summary>How many security fixes are held back, behind other counts; empty for none.</summary>
     public static string HeldFixes(IEnumerable<DueEntry> entries) => entries.Count(entry => entry.HeldFix is not null) is var held

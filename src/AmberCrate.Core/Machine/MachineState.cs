@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -43,6 +44,9 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// </summary>
     public Func<InstalledApp, KeptCard?> Kept { get; init; } = _ => null;
 
+    /// <summary>The card from which an app was installed, as far as it was kept; null if it was not kept.</summary>
+    public Func<InstalledApp, AppCard?> InstalledCard { get; init; } = _ => null;
+
     /// <summary>The platforms that a person chooses for apps in place of the machine's own.</summary>
     public IReadOnlyDictionary<AppId, Platform> ChosenPlatforms { get; init; } = new Dictionary<AppId, Platform>();
 
@@ -65,7 +69,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
         IEnumerable<InstalledApp> apps, PinList pins, IReadOnlyDictionary<AppId, AppVersion> real,
         IReadOnlyDictionary<AppId, Platform> platforms) => new(Platform, apps)
         {
-            Pins = pins, Damage = Damage, Kept = Kept, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
+            Pins = pins, Damage = Damage, Kept = Kept, InstalledCard = InstalledCard, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
         };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>

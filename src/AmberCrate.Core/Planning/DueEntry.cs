@@ -63,6 +63,9 @@ public sealed record DueEntry(
             Changed = changed, Pin = machine.Pins.Find(app.Id), IsNewerPinned = pinned is not null, RealVersion = real,
             Between = between, Elsewhere = elsewhere, Withdrawn = installed?.Withdrawn, IsVersionOffered = installed is not null,
             Fixes = FixesSince(offer.Card, here, asked, version),
+            CardChanges = (named is not null || changed is not null) && machine.InstalledCard(app) is { } card
+                ? CardChange.Between(card, offer.Card)
+                : [],
         };
     }
 
@@ -124,6 +127,12 @@ public sealed record DueEntry(
 
     /// <summary>The installed version as its catalogue has it by now; null unless that is another file.</summary>
     public ReleaseChoice? Changed { get; private init; }
+
+    /// <summary>
+    /// What the card states differently since the app was installed. Empty if nothing newer is offered: only then the cards are
+    /// compared.
+    /// </summary>
+    public IReadOnlyList<CardChange> CardChanges { get; private init; } = [];
 
     /// <summary>Its pin, lapsed or not; null for none.</summary>
     public Pin? Pin { get; private init; }

@@ -90,6 +90,17 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public Problem? Obstacle => Space.Select(need => need.Shortage).FirstOrDefault(shortage => shortage is not null);
 
     /// <summary>
+    /// The same plan with what the cards state differently since the apps were installed. What goes back to an earlier state
+    /// has no part in it.
+    /// </summary>
+    /// <param name="machine">The machine, with the cards from which its apps were installed.</param>
+    public Plan WithCardChanges(MachineState machine) => this with
+    {
+        Items = [.. Items.Select(item => item is { Fetches: true, PutsBack: null, Installed: { } installed, Offer.Card: { } card }
+            && machine.InstalledCard(installed) is { } before ? item.WithCardChanges(CardChange.Between(before, card)) : item)],
+    };
+
+    /// <summary>
     /// The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.
     /// </summary>
     /// <param name="stated">Digests by id.</param>

@@ -120,6 +120,13 @@ public sealed record PlanItem
     /// <summary>What was to be done, and the version to be there afterwards, if something is in the way.</summary>
     public (PlanAction Action, AppVersion? To)? Wanted { get; private init; }
 
+    /// <summary>What the card states differently since the app was installed.</summary>
+    public IReadOnlyList<CardChange> CardChanges { get; private init; } = [];
+
+    /// <summary>The same item with what its card states differently since the app was installed.</summary>
+    internal PlanItem WithCardChanges(IReadOnlyList<CardChange> changes) => changes.Count == 0 ? this
+        : this with { CardChanges = changes, Notes = [.. Notes, .. changes.Select(PlanNote.CardChanged)] };
+
     /// <summary>The same item, of an app that becomes older although the user did not ask for that.</summary>
     internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
 

@@ -144,6 +144,11 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     public static PlanNote NotSignedBy(CatalogueName catalogue) =>
         Of("unsigned", [("catalogue", catalogue.Text)], $"not signed by {catalogue}");
 
+    /// <summary>Its card states something differently since it was installed.</summary>
+    internal static PlanNote CardChanged(CardChange change) => Of(
+        "card-changed",
+        [("what", CardChange.Kinds.WordOf(change.Kind)), ("before", change.Before), ("after", change.After)], change.Words);
+
     /// <summary>From now on it counts as asked for.</summary>
     internal static PlanNote ChosenFromNow() => Of("chosen-from-now", [], "was installed for another app; now kept for itself");
 

@@ -45,7 +45,8 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
         if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
         if (options.AsShown is null) session.Watch(new OperationEvent.Planned(plan, digest));
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
-        if (plan.Changes && options.AsShown is null && !(MayGoAhead(plan, signals.Soon) && MayMakeOlder(plan, signals.Soon)))
+        if (plan.Changes && options.AsShown is null && !(MayGoAhead(plan, signals.Soon) && MayMakeOlder(plan, signals.Soon)
+            && MayTakeChangedCards(plan, signals.Soon)))
             return new RunResult(RunEnd.CalledOff, plan, digest);
         if (plan.Rights.State == RightsState.Raised) Raise(digest, left);
         return await RunAsync(plan, digest, signals);
@@ -122,7 +123,7 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
     {
         new Opening(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
-        plan = WithUnsigned(plan);
+        plan = WithUnsigned(plan).WithCardChanges(station.State());
         plan = survey.Surveyed(survey.Hindered(new AlsoHere(session).Noted(WithoutForeignSelf(plan)), station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
@@ -218,6 +219,16 @@ internal sealed class PlannedRun(Session session, Workstation station, RunOption
             ProblemCode.Refused, $"{string.Join(", ", older.Select(item => item.Id))} would become older",
             "there is no other plan, and nothing has been changed",
             "add --even-older to go ahead with it").ToException();
+    }
+
+    /// <summary>
+    /// Asks again if a card states something differently since its app was installed, such as another licence. The plan shows
+    /// it too, so that agreeing beforehand is enough.
+    /// </summary>
+    private bool MayTakeChangedCards(Plan plan, CancellationToken cancel)
+    {
+        List<PlanItem> changed = [.. plan.Items.Where(item => item.CardChanges.Count > 0)];
+        return changed.Count == 0 || options.IsAgreed || session.Confirm.MayTakeChangedCards(changed, cancel);
     }
 
     private RightsNeed RightsFor(Plan plan)

@@ -110,7 +110,7 @@ internal sealed class Workstation : IDisposable
     public MachineState State() => new(HostPlatform.Current, Apps())
     {
         Pins = new PinList(Records.Pins(), Today), Damage = Inspector.DamageOf, Protected = _session.Settings.Protected,
-        Kept = Kept,
+        Kept = Kept, InstalledCard = app => Records.KeptCardOf(app.Id, app.Sha256)?.Card,
     };
 
     private KeptCard? Kept(InstalledApp app) =>
@@ -128,7 +128,7 @@ internal sealed class Workstation : IDisposable
             .Select(app => (app.Id, Damage: Inspector.DamageOf(app))).ToDictionary(one => one.Id, one => one.Damage);
         return new MachineState(state.Platform, state.Apps)
         {
-            Pins = state.Pins, Protected = state.Protected, Kept = state.Kept,
+            Pins = state.Pins, Protected = state.Protected, Kept = state.Kept, InstalledCard = state.InstalledCard,
             Damage = app => damage.TryGetValue(app.Id, out var found) ? found : Inspector.DamageOf(app),
         };
     }

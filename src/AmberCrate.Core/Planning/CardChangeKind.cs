@@ -1,0 +1,20 @@
+namespace AmberCrate.Core.Planning;
+
+/// <summary>What a card says differently since an app was installed, where a person may want to decide again.</summary>
+public enum CardChangeKind
+{
+    /// <summary>The licence is another, or is not stated any more.</summary>
+    Licence,
+
+    /// <summary>A licence key is now needed.</summary>
+    LicenceKey,
+
+    /// <summary>A sign-in is now needed.</summary>
+    SignIn,
+
+    /// <summary>Another developer makes it, or the card does not name one any more.</summary>
+    Developer,
+
+    /// <summary>Its homepage has moved.</summary>
+    Homepage,
+}
