@@ -28,6 +28,9 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     public List<Plan> Plans { get; } = [];
 
+    /// <summary>All that operations reported. Lock it where several threads report.</summary>
+    public List<OperationEvent> Events { get; } = [];
+
     /// <summary>What the person answers; null where there is nobody.</summary>
     public bool? Answer { get; set; }
 
@@ -95,6 +98,7 @@ public sealed class OperationStage : IDisposable, IConfirm
 
     private void Watch(OperationEvent happened)
     {
+        lock (Events) Events.Add(happened);
         switch (happened)
         {
             case OperationEvent.Noticed notice:

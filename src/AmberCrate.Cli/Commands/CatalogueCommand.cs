@@ -211,15 +211,15 @@ internal static class CatalogueCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var result = await new BuildCatalogue(call.Host).RunAsync(
+            var result = await call.Session.ReportAsync(progress => new BuildCatalogue(call.Host).RunAsync(
                 new BuildWish(
                     parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
                     parsed.GetValue(popularity), parsed.GetValue(prune))
                 {
                     Pages = new SitePages(), WithPages = parsed.GetValue(pages), Keys = keys.Ring(parsed, call),
-                    As = parsed.GetValue(name),
+                    As = parsed.GetValue(name), Progress = progress,
                 },
-                cancel);
+                cancel));
             CatalogueView.ShowBuilt(call.Output, result);
             return ExitCodes.AllAsAsked;
         });

@@ -9,7 +9,12 @@ namespace AmberCrate.Cli.Views;
 /// <param name="clock">Tells the time, for speed and time left.</param>
 internal sealed class OperationView(Output output, TimeProvider clock) : IDisposable
 {
+    private static readonly TimeSpan SilentFor = TimeSpan.FromSeconds(1), Redraw = TimeSpan.FromMilliseconds(100);
+
+    private readonly Lock _guard = new();
     private ProgressView? _progress;
+    private long? _workBegan;
+    private long _workShown;
 
     public void Watch(OperationEvent happened)
     {
@@ -25,8 +30,11 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
                 output.Status(
                     $"writing {writing.Name}: {Words.Size(writing.Done)} of {Words.Size(writing.Size)}");
                 break;
-            case OperationEvent.RefreshEnds:
-                output.Status("");
+            case OperationEvent.WorkEnds:
+                EndWork();
+                break;
+            case OperationEvent.Working working:
+                Show(working);
                 break;
             case OperationEvent.Retrying retry:
                 if (!output.IsJson) output.Line(new Cell($"run {retry.Number}: {retry.Command}", Tone.Quiet));
@@ -60,6 +68,25 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
     {
         _progress?.Dispose();
         _progress = null;
+    }
+
+    /// <summary>Work that takes less than a second is not worth a line.</summary>
+    private void Show(OperationEvent.Working working)
+    {
+        lock (_guard)
+        {
+            var now = clock.GetTimestamp();
+            _workBegan ??= now;
+            if (clock.GetElapsedTime(_workBegan.Value, now) < SilentFor || clock.GetElapsedTime(_workShown, now) < Redraw) return;
+            _workShown = now;
+            output.Status($"{working.What}: {working.Done} of {working.Count}");
+        }
+    }
+
+    private void EndWork()
+    {
+        (_workBegan, _workShown) = (null, 0);
+        output.Status("");
     }
 
     private void Show(OperationEvent.Planned planned)

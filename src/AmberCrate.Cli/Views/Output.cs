@@ -19,6 +19,7 @@ internal sealed class Output : IDisposable
     private readonly bool _outIsTerminal;
     private readonly bool _hasColour;
     private bool _hasLines;
+    private bool _hasStatus;
     private long _told;
 
     /// <summary>Makes an output.</summary>
@@ -179,6 +180,8 @@ internal sealed class Output : IDisposable
             return;
         }
 
+        if (text.Length == 0 && !_hasStatus) return;
+        _hasStatus = text.Length > 0;
         _text.Flush();
         Console.Error.Write("\r" + Signs.Shown(DisplayWidth.Start(Printable.Line(text), Width - 1)) + "\u001b[K");
     }

@@ -23,9 +23,22 @@ public sealed class ExportFolder(string folder)
     }
 
     /// <summary>What is in each file: the bundle, or why it cannot be read.</summary>
+    /// <param name="progress">Hears how far it is.</param>
+    /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">There is none.</exception>
-    public IReadOnlyList<(string Name, Bundle? Bundle, string? Fault)> Read(CancellationToken cancel) =>
-        [.. Files().AsParallel().AsOrdered().WithCancellation(cancel).Select(Read)];
+    public IReadOnlyList<(string Name, Bundle? Bundle, string? Fault)> Read(WorkProgress progress, CancellationToken cancel)
+    {
+        var (files, done) = (Files(), 0);
+        return
+        [
+            .. files.AsParallel().AsOrdered().WithCancellation(cancel).Select(file =>
+            {
+                var export = Read(file);
+                progress("reading exports", Interlocked.Increment(ref done), files.Count);
+                return export;
+            }),
+        ];
+    }
 
     private static (string Name, Bundle? Bundle, string? Fault) Read(string file)
     {

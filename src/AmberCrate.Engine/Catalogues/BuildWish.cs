@@ -1,3 +1,4 @@
+using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Catalogues;
@@ -20,6 +21,9 @@ public sealed record BuildWish(
 
     /// <summary>The name under which a catalogue leaves apps to who publishes; null for its own maintainers.</summary>
     public string? As { get; init; }
+
+    /// <summary>Hears how far the work is.</summary>
+    public WorkProgress Progress { get; init; } = (_, _, _) => { };
 
     /// <summary>Whether pages are wanted. Those that are there are renewed in any case.</summary>
     public bool WithPages { get; init; }

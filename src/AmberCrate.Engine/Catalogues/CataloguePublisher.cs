@@ -39,7 +39,7 @@ public static class CataloguePublisher
         if (wish.WithPages) pages.RefuseForeign();
         if (wish.WithArtifacts)
         {
-            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, _ => true, cancel);
+            await CopyArtifactsAsync(cards, wish, _ => true, cancel);
             files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
         }
 
@@ -52,14 +52,14 @@ public static class CataloguePublisher
         var pruned = files.Settle(named, wish.IsPruning);
         var done = new Publication(document, signing, pruned, 0);
         if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
-            return await WithPagesAsync(done, cards, wish.Cards, pages, maker, repository, now, cancel);
+            return await WithPagesAsync(done, cards, wish, pages, maker, repository, now, cancel);
         pages.DropLeft();
         return done;
     }
 
     /// <summary>Makes the pages of what has been published, with the apps of other maintainers among them.</summary>
     private static async Task<Publication> WithPagesAsync(
-        Publication done, IReadOnlyList<AppCard> cards, string cardsFolder, PublishedPages pages, IPageMaker maker,
+        Publication done, IReadOnlyList<AppCard> cards, BuildWish wish, PublishedPages pages, IPageMaker maker,
         SignedRepository? repository, DateTimeOffset now, CancellationToken cancel)
     {
         if (done.Signing?.Waiting.Any(role => role.Name == TargetsMetadata.TopLevel) == true)
@@ -82,7 +82,7 @@ public static class CataloguePublisher
 
         return done with
         {
-            Pages = pages.Write(maker, done.Document, all, cardsFolder, cancel),
+            Pages = pages.Write(maker, done.Document, all, wish, cancel),
             WithoutOthers = without,
         };
     }
@@ -106,7 +106,7 @@ public static class CataloguePublisher
         var files = new PublishedFiles(wish.Target, $"{folder}/{PublishedFiles.FileName}");
         if (wish.WithArtifacts)
         {
-            await CopyArtifactsAsync(cards, wish.Cards, wish.Target, files.Has, cancel);
+            await CopyArtifactsAsync(cards, wish, files.Has, cancel);
             files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
         }
 
@@ -258,20 +258,21 @@ public static class CataloguePublisher
     }
 
     private static async Task CopyArtifactsAsync(
-        IReadOnlyList<AppCard> cards, string cardsFolder, string outFolder, Func<string, bool> mayReplace,
-        CancellationToken cancel)
+        IReadOnlyList<AppCard> cards, BuildWish wish, Func<string, bool> mayReplace, CancellationToken cancel)
     {
+        var artifacts = RelativeArtifacts(cards).ToList();
         var problems = new List<string>();
-        foreach (var (card, release, artifact) in RelativeArtifacts(cards))
+        foreach (var (at, (card, release, artifact)) in artifacts.Index())
         {
-            var target = Path.Combine(outFolder, artifact.Location.Text);
+            wish.Progress("verifying and copying artifacts", at, artifacts.Count);
+            var target = Path.Combine(wish.Target, artifact.Location.Text);
             try
             {
                 if (await VerifiedFile.FindAsync(target, artifact.DownloadSize, artifact.Sha256, cancel) is not null) continue;
                 if (File.Exists(target) && !mayReplace(artifact.Location.Text))
                     throw new IOException("another maintainer has a file of this name there");
                 await using var source =
-                    new FileStream(Path.Combine(cardsFolder, artifact.Location.Text), FileMode.Open, FileAccess.Read);
+                    new FileStream(Path.Combine(wish.Cards, artifact.Location.Text), FileMode.Open, FileAccess.Read);
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);
                 var copy =
                     await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, cancel);

@@ -19,7 +19,7 @@ public sealed class BuildCatalogue(HostEnvironment host)
     {
         if (!Directory.Exists(wish.Cards))
             throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
-        var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), cancel) : null;
+        var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), wish.Progress, cancel) : null;
         await RefuseFaultyAsync(wish, cancel);
         var done = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
         return new PublishResult(wish.Target, host.FullPath(wish.Target), done.Document)
@@ -45,9 +45,10 @@ public sealed class BuildCatalogue(HostEnvironment host)
     }
 
     /// <summary>What each machine has, by its export. A number is counted from all of them or not at all.</summary>
-    private static List<IReadOnlyCollection<string>> MachinesIn(string folder, CancellationToken cancel)
+    private static List<IReadOnlyCollection<string>> MachinesIn(
+        string folder, WorkProgress progress, CancellationToken cancel)
     {
-        var exports = new ExportFolder(folder).Read(cancel);
+        var exports = new ExportFolder(folder).Read(progress, cancel);
         var faults = exports.Where(export => export.Bundle is null).ToList();
         if (faults.Count > 0)
             throw new Problem(

@@ -18,7 +18,10 @@ public sealed class CheckCards(Session session)
     /// <param name="wish">What is to be checked.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">There is no such file or folder.</exception>
-    public async Task<CardsChecked> RunAsync(CheckCardsWish wish, CancellationToken cancel)
+    public Task<CardsChecked> RunAsync(CheckCardsWish wish, CancellationToken cancel) =>
+        session.ReportAsync(progress => CheckAsync(wish, progress, cancel));
+
+    private async Task<CardsChecked> CheckAsync(CheckCardsWish wish, WorkProgress progress, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
         var count = 0;
@@ -28,8 +31,10 @@ public sealed class CheckCards(Session session)
             count += files;
             var checks = new CardChecks(cards);
             var artifacts = new ArtifactChecks(folder, Programs(wish.BaseSystem));
-            foreach (var card in cards.Where(card => only is null || only.Contains(card.File)))
+            List<CheckedCard> wanted = [.. cards.Where(card => only is null || only.Contains(card.File))];
+            foreach (var (at, card) in wanted.Index())
             {
+                progress("checking cards", at, wanted.Count);
                 findings.AddRange(checks.Of(card));
                 findings.AddRange(ArtifactChecks.Pictures(folder, card));
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
@@ -59,7 +64,11 @@ public sealed class CheckCards(Session session)
         {
             var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
             var artifacts = new ArtifactChecks(wish.Cards, programs);
-            foreach (var card in cards) findings.AddRange(await artifacts.RunAsync(card, IsPublished, cancel));
+            foreach (var (at, card) in cards.Index())
+            {
+                wish.Progress("checking artifacts of cards", at, cards.Count);
+                findings.AddRange(await artifacts.RunAsync(card, IsPublished, cancel));
+            }
         }
 
         return [.. findings.Where(finding => finding.IsFault && !IsCopied(finding.Key))];

@@ -2,6 +2,7 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Operations;
 
@@ -13,7 +14,10 @@ public sealed class Compare(Session session)
     /// <param name="wish">What is to be compared.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A bundle is not there or has faults.</exception>
-    public async Task<CompareResult> RunAsync(CompareWish wish, CancellationToken cancel)
+    public Task<CompareResult> RunAsync(CompareWish wish, CancellationToken cancel) =>
+        session.ReportAsync(progress => CompareAsync(wish, progress, cancel));
+
+    private async Task<CompareResult> CompareAsync(CompareWish wish, WorkProgress progress, CancellationToken cancel)
     {
         using var station = new Opening(session).ToRead();
         var opening = new BundleOpening(session, () => station);
@@ -23,7 +27,7 @@ public sealed class Compare(Session session)
             : SideOf(wish.Wanted!, (await opening.OpenAsync(wish.Wanted!, cancel)).Flat.Bundle);
         if (wish.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
             return new CompareResult(
-                null, ComparedFleet.Of(wanted, MachinesIn(session.Host.FullPath(folder), cancel)), station.Now);
+                null, ComparedFleet.Of(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), station.Now);
         var there = wish.With is { } other
             ? SideOf(other, (await opening.OpenAsync(other, cancel)).Flat.Bundle)
             : ThisMachine(station, cancel);
@@ -43,9 +47,9 @@ public sealed class Compare(Session session)
 
     /// <summary>The exports in a folder, each the bundle of one machine.</summary>
     /// <exception cref="ProblemException">There is none.</exception>
-    private static List<ComparedSide> MachinesIn(string folder, CancellationToken cancel) =>
+    private static List<ComparedSide> MachinesIn(string folder, WorkProgress progress, CancellationToken cancel) =>
     [
-        .. new ExportFolder(folder).Read(cancel).Select(export => export.Bundle is { } bundle
+        .. new ExportFolder(folder).Read(progress, cancel).Select(export => export.Bundle is { } bundle
             ? SideOf(bundle.Title ?? bundle.Captured?.On ?? export.Name, bundle)
             : new ComparedSide(export.Name, []) { Fault = export.Fault }),
     ];

@@ -258,7 +258,7 @@ public sealed class MakeKit(Session session)
         }
         finally
         {
-            session.Watch(new OperationEvent.RefreshEnds());
+            session.Watch(new OperationEvent.WorkEnds());
         }
     }
 

@@ -28,8 +28,14 @@ public abstract record OperationEvent
     /// <param name="Size">How many it will have.</param>
     public sealed record Writing(string Name, long Done, long Size) : OperationEvent;
 
-    /// <summary>All that was to be refreshed has been, or has failed.</summary>
-    public sealed record RefreshEnds : OperationEvent;
+    /// <summary>Long work that is not a run: how far it is.</summary>
+    /// <param name="What">What is done, such as "checking cards".</param>
+    /// <param name="Done">How many of the things are done.</param>
+    /// <param name="Count">How many there are.</param>
+    public sealed record Working(string What, int Done, int Count) : OperationEvent;
+
+    /// <summary>A refresh or other long work is over; what was said about it can go.</summary>
+    public sealed record WorkEnds : OperationEvent;
 
     /// <summary>A plan is made, and is to be shown before anybody is asked.</summary>
     /// <param name="Plan">The plan.</param>

@@ -86,5 +86,19 @@ public sealed class Session
     internal RaisedRun? Raising { get; }
 
     /// <summary>Makes a remark.</summary>
+    /// <summary>Does long work, and reports how far it is.</summary>
+    /// <param name="work">The work. It is given where to report.</param>
+    public async Task<T> ReportAsync<T>(Func<WorkProgress, Task<T>> work)
+    {
+        try
+        {
+            return await work((what, done, count) => Watch(new OperationEvent.Working(what, done, count)));
+        }
+        finally
+        {
+            Watch(new OperationEvent.WorkEnds());
+        }
+    }
+
     internal void Note(Advice text) => Watch(new OperationEvent.Noticed(text));
 }

@@ -276,7 +276,7 @@ internal sealed class Workstation : IDisposable
         };
         var results = await refresh.RunAsync(
             catalogues, (name, done, count) => _session.Watch(new OperationEvent.Refreshing(name, done, count)), cancel);
-        _session.Watch(new OperationEvent.RefreshEnds());
+        _session.Watch(new OperationEvent.WorkEnds());
         _offers = null;
         return results;
     }

@@ -178,7 +178,7 @@ public sealed class FuzzTests : IDisposable
             case "export":
                 Directory.CreateDirectory(_folder["exports"]);
                 await File.WriteAllBytesAsync(_folder["exports", "desk.bundle.toml"], bytes);
-                new ExportFolder(_folder["exports"]).Read(default).ShouldHaveSingleItem();
+                new ExportFolder(_folder["exports"]).Read((_, _, _) => { }, default).ShouldHaveSingleItem();
                 break;
             case "squashfs":
                 await File.WriteAllBytesAsync(_folder["image"], bytes);
