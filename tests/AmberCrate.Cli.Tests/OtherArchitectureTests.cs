@@ -23,7 +23,7 @@ public sealed class OtherArchitectureTests
         Run("upgrade", "--yes").ShouldEnd(0).Out.ShouldContain("done       cue-ledger 1.6.0\n");
         Run("export", "-o", "a.bundle.toml").ShouldEnd(0).Out.ShouldStartWith("Wrote 4 apps from 1 catalogue to ");
         sandbox.Root = "other";
-        Run("equip", "a.bundle.toml", "--yes").ShouldEnd(0).Out.ShouldContain("\n4 done.\n");
+        Run("equip", "a.bundle.toml", "--unsigned", "--yes").ShouldEnd(0).Out.ShouldContain("\n4 done.\n");
         Run("uninstall", "gantry-plot", "--yes").ShouldEnd(0);
         sandbox.Run("list", "--json").ShouldEnd(0).Json.GetProperty("apps").GetArrayLength().ShouldBe(3, "ours reads theirs");
 

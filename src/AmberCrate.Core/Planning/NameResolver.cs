@@ -126,7 +126,7 @@ public static class NameResolver
             $"searched the {where}{Listed("never refreshed", offers.Unfetched)}{Listed("paused", offers.Paused)}",
             closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0
                 ? Advice.Of($"{NextCommand.Of("catalogue refresh")}")
-                : Advice.Of($"{NextCommand.Of("search")} finds apps by what they are for"))
+                : Advice.Of($"{NextCommand.Of("search", reference.Name)} searches summaries and keywords too"))
         { Details = [.. closest] }.ToException();
     }
 

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Runs;
 
@@ -29,7 +30,7 @@ public sealed class Adopt(Session session)
             .ToList();
         foreach (var (reference, found) in wanted)
         {
-            if (found.Count == 0) throw NotSeen(reference, matches).ToException();
+            if (found.Count == 0) throw NotSeen(reference, matches, IsOffered(reference, station)).ToException();
             if (found.Select(match => match.App).Distinct().Count() > 1)
                 throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app",
                     remedy: "name it by its id")
@@ -60,10 +61,16 @@ public sealed class Adopt(Session session)
             || match.Observed.DesktopIds.Contains(reference.Name))
         && (reference.Catalogue is null || reference.Catalogue == match.Catalogue);
 
-    private static Problem NotSeen(AppReference reference, List<ObservedMatch> matches) => new(
+    private static bool IsOffered(AppReference reference, Workstation station) =>
+        AppId.TryParse(reference.Name, out var id) && station.Offers().Find(id).Count > 0;
+
+    private static Problem NotSeen(AppReference reference, List<ObservedMatch> matches, bool isOffered) => new(
         ProblemCode.NothingMatched, $"no software here is \"{reference.Name}\" of a catalogue",
         matches.Count == 0 ? "nothing that others put here is in a catalogue" : "these are:",
-        $"{NextCommand.Of("list", "--observed")} shows all; {NextCommand.Of("install", reference.ToString())} installs it anyway")
+        isOffered
+            ? Advice.Of($"{NextCommand.Of("list", "--observed")} shows all; "
+                + $"{NextCommand.Of("install", reference.ToString())} installs it anyway")
+            : Advice.Of($"{NextCommand.Of("list", "--observed")} shows all"))
     {
         Details = [.. matches.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}")).Take(8)],
     };

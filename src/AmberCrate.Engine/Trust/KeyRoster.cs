@@ -101,7 +101,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         _ = Ready();
         return repository.TargetsOf(TargetsMetadata.TopLevel) ?? throw new Problem(
             ProblemCode.NothingMatched, $"nothing has been published in {folder} yet",
-            remedy: NextCommand.Of("catalogue build")).ToException();
+            remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER")).ToException();
     }
 
     /// <summary>The root, where no other one waits: one change goes after another.</summary>
