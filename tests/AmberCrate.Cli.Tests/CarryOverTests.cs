@@ -61,7 +61,7 @@ public sealed class CarryOverTests
             "cannot lamp-black no app", "1.4 KiB to download", "--verbose lists the unchanged,", "commands: prompt-margin",
                 "menu entries: prompt-margin", "needs 2.9 KiB; ROOM",
         ]);
-        shown.ShouldStartWith("1 to install, 1 to upgrade, 1 unchanged, 1 not available\n");
+        shown.ShouldStartWith("1 to install, 1 to upgrade, 1 unchanged, 1 not offered\n");
         sandbox.Run("equip", "b.bundle.toml", "--dry-run", "--verbose").Out.ShouldContain("\nkeep     cue-ledger     1.5.0");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(1).Out.ShouldEndWith("2 done, 1 unchanged, 1 not-offered.\n");
         sandbox.Run("equip", "b.bundle.toml", "--yes").ShouldEnd(3).Out.ShouldContain("cannot  lamp-black");

@@ -13,4 +13,5 @@ internal sealed record CatalogueEntryDocument(
     string? Refreshed,
     int? Apps,
     int PartsRead,
+    int BundlesRead,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ProblemDocument? Problem);

@@ -35,6 +35,10 @@ internal sealed record PlanDocument
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
         ExitCode = ExitCodes.Of(plan);
+        if (plan.Bundle is { } bundle)
+            Bundle = new PlannedBundleDocument(
+                bundle.Name, $"sha256:{bundle.Sha256}", bundle.Refreshed is { } time ? PlainText.Time(time) : null,
+                [.. bundle.Layers.Select(layer => new BundleDigestDocument(layer.Name, $"sha256:{layer.Sha256}"))]);
         Counts = plan.Items.GroupBy(item => ActionWords.Actions.WordOf(item.Action), StringComparer.Ordinal)
             .ToDictionary(group => group.Key, group => group.Count(), StringComparer.Ordinal);
         Items = [.. RunReport.Foreseen(plan).Items.Select(one => PlanItemDocument.Of(one.Item, one.Outcome, call))];
@@ -54,6 +58,8 @@ internal sealed record PlanDocument
     public int ExitCode { get; }
 
     public IReadOnlyDictionary<string, int> Counts { get; }
+
+    public PlannedBundleDocument? Bundle { get; }
 
     public string Scope { get; }
 
@@ -93,3 +99,10 @@ internal sealed record PlanDocument
 
     public IReadOnlyList<PlanItemDocument> Items { get; }
 }
+
+/// <summary>The bundle that a plan comes from, as JSON.</summary>
+internal sealed record PlannedBundleDocument(
+    string Name, string Digest, string? Refreshed, IReadOnlyList<BundleDigestDocument> Layers);
+
+/// <summary>A bundle that another one builds on, as JSON.</summary>
+internal sealed record BundleDigestDocument(string Name, string Digest);

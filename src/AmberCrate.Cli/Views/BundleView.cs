@@ -114,10 +114,10 @@ internal static class BundleView
         }
 
         var broken = check.Findings.Count(finding =>
-            finding.Kind is BundleFindingKind.NotAvailable or BundleFindingKind.NotAsSealed);
+            finding.Kind is BundleFindingKind.NotOffered or BundleFindingKind.NotAsSealed);
         var apps = check.Bundle.Flat.Bundle.Apps.Count;
         output.List(
-            broken == 0 ? $"{Words.Count(apps, "app")}, all available" : $"{broken} of {Words.Count(apps, "app")} not available",
+            broken == 0 ? $"{Words.Count(apps, "app")}, all offered" : $"{broken} of {Words.Count(apps, "app")} not offered",
             table, Words.Age(check.Freshness));
     }
 

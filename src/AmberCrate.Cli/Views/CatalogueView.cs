@@ -248,6 +248,13 @@ internal static class CatalogueView
             : "  nothing is known of it yet");
     }
 
-    private static string News(RefreshResult result) =>
-        result.Changed ? $"{result.PartsRead} of {Words.Count(result.PartsInAll, "part")} downloaded" : "nothing new";
+    private static string News(RefreshResult result)
+    {
+        if (!result.Changed) return "nothing new";
+        var parts = $"{result.PartsRead} of {Words.Count(result.PartsInAll, "part")} downloaded";
+        var read = result.BundlesRead > 0 ? $", {Words.Count(result.BundlesRead, "bundle")} downloaded" : "";
+        // A bundle that changed has another digest, so that it is both gone and new.
+        var gone = result.BundlesGone - result.BundlesRead;
+        return parts + read + (gone > 0 ? $", {Words.Count(gone, "bundle")} no longer there" : "");
+    }
 }

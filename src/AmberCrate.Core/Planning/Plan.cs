@@ -68,6 +68,9 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>Whether carrying it out changes an app.</summary>
     public bool ChangesApps => Items.Any(item => item.Changes);
 
+    /// <summary>The bundle that it comes from; null if it comes from none.</summary>
+    public PlannedBundle? Bundle { get; init; }
+
     /// <summary>Whether all its files come from a kit, so that nothing is downloaded.</summary>
     public bool IsFromKit { get; init; }
 

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -49,12 +50,16 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
                 ProblemCode.NotVerified, $"{way[0].Place.Name} builds on more than {MostDeep} layers",
                 $"the last is {place.Name}", "make one bundle of several").ToException();
         if (_loaded.TryGetValue(place.Key, out var known)) return known;
-        var bundle = BundleFile.Parse(await ReadAsync(place, way, cancel), place.Name);
+        var text = await ReadAsync(place, way, cancel);
+        var bundle = BundleFile.Parse(text, place.Name);
         bundle = place.Completed(bundle with { Catalogues = [.. bundle.Catalogues.Select(place.Located)] });
         var bases = new List<BundleLayer>();
         foreach (var below in bundle.BuildsOn)
             bases.Add(await LoadAsync(place.Below(below.Place), [.. way, new Step(place, below.Line)], cancel));
-        return _loaded[place.Key] = new BundleLayer(place.Name, bundle, bases);
+        return _loaded[place.Key] = new BundleLayer(place.Name, bundle, bases)
+        {
+            Sha256 = Sha256Digest.FromBytes(SHA256.HashData(text)),
+        };
     }
 
     private async Task<byte[]> ReadAsync(Place place, IReadOnlyList<Step> way, CancellationToken cancel)

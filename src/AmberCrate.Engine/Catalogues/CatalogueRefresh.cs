@@ -238,13 +238,19 @@ public sealed class CatalogueRefresh(
                 return new RefreshResult(catalogue, cache.StateOf(catalogue), false, 0, 0, null);
             }
 
+            var gone = cache.KnownBundles(catalogue).Except(snapshot.Bundles.Select(one => one.Listing.Sha256.Hex)).Count();
             var read = cache.Store(
                 catalogue, snapshot, part => File.ReadAllBytes(FileOf(folder, catalogue, part)), fetched.Bundles,
                 clock.GetUtcNow(), cancel);
             var state = cache.StateOf(catalogue)!;
             return new RefreshResult(
-                catalogue, state, known is null || !parts.Value.SetEquals(snapshot.Parts.Select(part => part.Key.Hex)),
-                read, snapshot.Parts.Count, null);
+                catalogue, state,
+                known is null || fetched.Bundles.Count > 0 || gone > 0
+                    || !parts.Value.SetEquals(snapshot.Parts.Select(part => part.Key.Hex)),
+                read, snapshot.Parts.Count, null)
+            {
+                BundlesRead = fetched.Bundles.Count, BundlesGone = gone,
+            };
         }
         catch (Exception fault) when (IsItsOwn(fault))
         {

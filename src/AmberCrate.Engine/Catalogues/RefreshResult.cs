@@ -10,4 +10,11 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="PartsInAll">How many parts the catalogue has.</param>
 /// <param name="Problem">Why it failed; null where it did not.</param>
 public sealed record RefreshResult(
-    RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int PartsRead, int PartsInAll, Problem? Problem);
+    RegisteredCatalogue Catalogue, CatalogueState? State, bool Changed, int PartsRead, int PartsInAll, Problem? Problem)
+{
+    /// <summary>How many bundles were downloaded.</summary>
+    public int BundlesRead { get; init; }
+
+    /// <summary>How many bundles that were known are not in the catalogue any more.</summary>
+    public int BundlesGone { get; init; }
+}

@@ -68,7 +68,7 @@ public sealed class KitFile
 
     /// <summary>The sealed bundle in it, whose files it holds all.</summary>
     /// <exception cref="ProblemException">It does not verify, has faults, is not sealed, or a file of it is missing.</exception>
-    public Bundle Bundle()
+    public BundleLayer Bundle(string name)
     {
         var blob = Manifest.Blobs.FirstOrDefault(blob => blob.MediaType == KitMedia.Bundle)
             ?? throw Damaged(_path, "it has no bundle").ToException();
@@ -77,7 +77,7 @@ public sealed class KitFile
         var held = Manifest.Blobs.Select(one => one.Sha256).ToHashSet();
         return bundle.Apps.FirstOrDefault(app => !held.Contains(app.Sha256!)) is { } missing
             ? throw Damaged(_path, $"the file of {missing.Reference.Name} is not in it").ToException()
-            : bundle;
+            : new BundleLayer(name, bundle, []) { Sha256 = blob.Sha256 };
     }
 
     /// <summary>What its cards offer.</summary>

@@ -8,5 +8,5 @@ public sealed record BundleCheck(OpenedBundle Bundle, IReadOnlyList<BundleFindin
 {
     /// <summary>Whether some of it cannot be installed.</summary>
     public bool IsBroken => Findings.Any(finding =>
-        finding.Kind is BundleFindingKind.NotAvailable or BundleFindingKind.NotAsSealed);
+        finding.Kind is BundleFindingKind.NotOffered or BundleFindingKind.NotAsSealed);
 }

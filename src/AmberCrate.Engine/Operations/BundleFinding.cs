@@ -14,7 +14,7 @@ public sealed record BundleFinding(BundleFindingKind Kind, string? App, string? 
 public enum BundleFindingKind
 {
     /// <summary>It cannot be installed.</summary>
-    NotAvailable,
+    NotOffered,
 
     /// <summary>Another file is offered than the one that was sealed.</summary>
     NotAsSealed,
@@ -37,7 +37,7 @@ public static class BundleFindingWords
 {
     /// <summary>A word for each kind.</summary>
     public static WordTable<BundleFindingKind> Kinds { get; } = new(
-        (BundleFindingKind.NotAvailable, "not-available"), (BundleFindingKind.NotAsSealed, "not-as-sealed"),
+        (BundleFindingKind.NotOffered, "not-offered"), (BundleFindingKind.NotAsSealed, "not-as-sealed"),
         (BundleFindingKind.PinLapsed, "pin-lapsed"), (BundleFindingKind.Behind, "behind"),
         (BundleFindingKind.CardsChanged, "cards-changed"), (BundleFindingKind.NoDigest, "no-digest"));
 }

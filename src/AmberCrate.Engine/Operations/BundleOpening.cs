@@ -24,7 +24,7 @@ internal sealed class BundleOpening(Session session, Func<Workstation> station) 
         if (KitFile.Is(session.Host.FullPath(InputFile.PathOf(named))))
         {
             var kit = KitFile.Open(session.Host.FullPath(named));
-            return Flattened(named, new BundleLayer(named, kit.Bundle(), [])) with { Kit = kit };
+            return Flattened(named, kit.Bundle(named)) with { Kit = kit };
         }
 
         var top = await new BundleLoading(this, session.Host.FullPath(".")).LoadAsync(named, cancel);

@@ -1,8 +1,10 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
@@ -73,7 +75,10 @@ public sealed class Equip(Session session)
                 }),
             ],
         };
-        plan = plan with { IsFromKit = opened?.Kit is not null, UncheckedInKit = notChecked };
+        plan = plan with
+        {
+            IsFromKit = opened?.Kit is not null, UncheckedInKit = notChecked, Bundle = opened is null ? null : PlannedOf(opened, station),
+        };
         RequireAnyReached(plan);
         if (!wish.Upgrades) NoteLeft(bundle, machine, offers);
         if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
@@ -88,6 +93,20 @@ public sealed class Equip(Session session)
         if (left.Count > 0)
             session.Note($"{left.Count} newer {(left.Count == 1 ? "version" : "versions")} left: {string.Join(", ", left)}; "
                 + "--upgrade installs them");
+    }
+
+    /// <summary>
+    /// The bundle that a plan comes from. For one that a catalogue carries, the user is told how old the catalogue's data are: a
+    /// newer bundle may be published already.
+    /// </summary>
+    private PlannedBundle PlannedOf(OpenedBundle opened, Workstation station)
+    {
+        var planned = PlannedBundle.FromLayer(opened.Name, opened.Top);
+        if (!BundleOpening.IsCarried(opened.Name, session) || BundlePlace.InCatalogue(opened.Name) is not { } inside) return planned;
+        var freshness = station.Freshness();
+        if (freshness.States.FirstOrDefault(state => state.Name == inside.Catalogue) is not { } state) return planned;
+        session.Note($"{opened.Name} as of the last refresh of {inside.Catalogue}, {DataAge.Ago(state.Refreshed, freshness.Now)}");
+        return planned with { Refreshed = state.Refreshed };
     }
 
     private Bundle BundleOf(EquipWish wish, OpenedBundle? opened, Workstation station) => Narrowed(

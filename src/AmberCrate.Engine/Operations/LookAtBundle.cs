@@ -78,7 +78,7 @@ public sealed class LookAtBundle(Session session)
     /// <param name="file">The file to write; null for one beside it.</param>
     /// <param name="platform">The platform; null for this machine's.</param>
     /// <param name="cancel">Stops.</param>
-    /// <exception cref="ProblemException">Something of it is not available, or the file cannot be written.</exception>
+    /// <exception cref="ProblemException">Something of no catalogue offers it, or the file cannot be written.</exception>
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {
         using var station = await new Opening(session).ToReadFreshAsync(cancel);
@@ -89,7 +89,7 @@ public sealed class LookAtBundle(Session session)
     }
 
     /// <summary>A bundle sealed for a platform, and what it takes.</summary>
-    /// <exception cref="ProblemException">Something of it is not available.</exception>
+    /// <exception cref="ProblemException">Something of no catalogue offers it.</exception>
     internal static async Task<(Bundle Bundle, Plan Plan)> SealedAsync(
         OpenedBundle opened, Platform platform, Workstation station, CancellationToken cancel)
     {
@@ -97,7 +97,7 @@ public sealed class LookAtBundle(Session session)
         if (plan.Items.Where(item => !item.Fetches).ToList() is { Count: > 0 } missing)
             throw new Problem(
                 ProblemCode.NothingMatched, $"{opened.Name} cannot be sealed",
-                $"{missing.Count} of its entries are not available; nothing has been written",
+                $"{missing.Count} of its entries are not offered; nothing has been written",
                 NextCommand.Of("bundle check", opened.Name))
             { Details = [.. missing.Select(item => Advice.Of($"{item.Id}: {item.Note}"))] }.ToException();
         var states = station.Records.Catalogues().ToDictionary(one => one.Name, station.Cache.StateOf);
@@ -136,8 +136,8 @@ public sealed class LookAtBundle(Session session)
         {
             var isOther = item?.Notes.Any(note => note.Problem == ProblemCode.NotVerified) == true;
             yield return Of(
-                isOther ? BundleFindingKind.NotAsSealed : BundleFindingKind.NotAvailable,
-                item is null ? "it is not available" : item.Note);
+                isOther ? BundleFindingKind.NotAsSealed : BundleFindingKind.NotOffered,
+                item is null ? "no catalogue offers it" : item.Note);
             yield break;
         }
 

@@ -65,7 +65,7 @@ public sealed class MakeKit(Session session)
                 ProblemCode.NotVerified, $"{file} is no kit", "a kit is a tar archive",
                 NextCommand.Of("kit make", "BUNDLE", "-o", "FILE")).ToException();
         var kit = KitFile.Open(path);
-        var (bundle, offers) = (kit.Bundle(), station.Offers());
+        var (bundle, offers) = (kit.Bundle(file).Bundle, station.Offers());
         var newer = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var app in bundle.Apps.Where(app => AppId.TryParse(app.Reference.Name, out _)))
         {

@@ -129,7 +129,7 @@ public sealed class RunScheduled(Session session)
             var failures = result.Report?.Failures.Select(item => item.Item.Id).ToList() ?? [];
             return failures.Count == 0
                 ? new ScheduledResult(idle, result.Report, IsQuiet: true)
-                : new ScheduledResult($"not available: {string.Join(", ", failures)}", result.Report, IsQuiet: false);
+                : new ScheduledResult($"not offered: {string.Join(", ", failures)}", result.Report, IsQuiet: false);
         }
 
         var parts = report.Items.Where(item => item.Item.Changes).GroupBy(item => item.Outcome).OrderBy(group => group.Key)

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Tests.Planning;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Bundles;
 
@@ -118,6 +119,9 @@ public sealed class BundleFlatteningTests
         var faults = new List<FormatFault>();
         var bundle = BundleReader.Read("bundle = 1\n" + text, name, faults);
         faults.ShouldBeEmpty();
-        return new BundleLayer(name, bundle!, bases);
+        return new BundleLayer(name, bundle!, bases)
+        {
+            Sha256 = Sha256Digest.FromBytes(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
+        };
     }
 }

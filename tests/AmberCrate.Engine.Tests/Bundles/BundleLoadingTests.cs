@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -69,6 +70,38 @@ public sealed class BundleLoadingTests : IDisposable
             .ShouldBe(["guild:frame"]);
         Write("own", "builds_on = [\"guild:frame\"]\ndrops = [\"cue-ledger\"]");
         (await ViewAsync("own.bundle.toml")).Flat.Bundle.Apps.ShouldHaveSingleItem();
+    }
+
+    [Fact]
+    public async Task A_plan_names_its_bundle_and_a_refresh_does_not_miss_a_changed_one()
+    {
+        Directory.CreateDirectory(_stage["guild", "bundles"]);
+        string[] paths = [_stage["guild", "bundles", "standard.bundle.toml"], _stage["guild", "bundles", "frame.bundle.toml"]];
+        File.WriteAllText(paths[0], "bundle = 1\n[[apps]]\nreference = \"cue-ledger\"\n");
+        File.WriteAllText(paths[1], "bundle = 1\nbuilds_on = [\"standard.bundle.toml\"]\n");
+        await _stage.AddGuildAsync();
+        var plan = (await new Equip(_stage.Session()).RunAsync(
+            new EquipWish("guild:frame"), new RunOptions { IsDryRun = true }, default)).Plan;
+        plan.Bundle!.Name.ShouldBe("guild:frame");
+        plan.Bundle.Refreshed.ShouldNotBeNull();
+        $"{plan.Bundle.Sha256} {string.Join(' ', plan.Bundle.Layers)}".ShouldBe(
+            $"{Digest(paths[1])} (guild:standard, {Digest(paths[0])})");
+        _stage.Notes.ShouldContain("guild:frame as of the last refresh of guild, just now");
+
+        async Task<(bool, int, int)> RefreshAsync()
+        {
+            var result = (await new RefreshCatalogues(_stage.Session()).RunAsync([], default)).ShouldHaveSingleItem();
+            return (result.Changed, result.BundlesRead, result.BundlesGone);
+        }
+
+        (await RefreshAsync()).ShouldBe((false, 0, 0));
+        File.AppendAllText(paths[0], "[[apps]]\nreference = \"scrim-paint\"\n");
+        (await RefreshAsync()).ShouldBe((true, 1, 1));
+        File.Delete(paths[1]);
+        (await RefreshAsync()).ShouldBe((true, 0, 1));
+        (await RefreshAsync()).ShouldBe((false, 0, 0));
+
+        static string Digest(string path) => Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(path)));
     }
 
     [Theory]

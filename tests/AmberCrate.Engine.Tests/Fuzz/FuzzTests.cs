@@ -195,7 +195,7 @@ public sealed class FuzzTests : IDisposable
     private async Task ReadKitAsync(string path)
     {
         var kit = KitFile.Open(path);
-        Refused(() => kit.Bundle());
+        Refused(() => kit.Bundle("a.amberkit"));
         Refused(() => kit.Offers());
         Refused(() => _ = kit.CatalogueNames.Count);
         var root = Sha256Digest.Parse("8d19f7ad0bc33b38aa853c9a8fc36d1b6356c2a52237cbd726ab1c6132c18c5d");

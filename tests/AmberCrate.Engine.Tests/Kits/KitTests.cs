@@ -100,7 +100,7 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
             new KitWish("frame.bundle.toml", Kit) { Split = size }, Agreed, default);
         made.Files.Count.ShouldBe((whole.Length + size - 1) / size);
         made.Files.SelectMany(File.ReadAllBytes).ToArray().ShouldBe(whole);
-        KitFile.Open(Kit).Bundle().Apps.Count.ShouldBe(3);
+        KitFile.Open(Kit).Bundle("a.amberkit").Bundle.Apps.Count.ShouldBe(3);
         if (made.Files.Count < 3) return;
         File.Delete(made.Files[1]);
         ProblemOf(Kit).Why.ShouldBe($"{Path.GetFileName(Kit)}.2 is missing");
