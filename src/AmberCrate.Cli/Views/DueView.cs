@@ -16,7 +16,7 @@ internal static class DueView
     /// <param name="withNotes">Whether what is new in each release is shown too.</param>
     public static void Show(Output output, ListResult result, bool withNotes)
     {
-        var listed = result.Entries.Where(IsListed).OrderBy(item => Rank(item.Entry))
+        var listed = result.Entries.Where(IsListed).OrderBy(Rank)
             .ThenByDescending(item => item.Entry.DaysBehind).ToList();
         if (output.IsJson)
         {
@@ -27,7 +27,7 @@ internal static class DueView
         var shown = listed.ConvertAll(item => item.Entry);
         var table = new TextTable(Shapes.Due);
         foreach (var item in listed.Where(item => item.Entry.State != DueState.UpdatesItself)) table.Add(RowOf(item, result));
-        output.List(Answer(shown, result.Entries.Count), table, Words.Age(result.Freshness));
+        output.List(Answer(listed, result.Entries.Count), table, Words.Age(result.Freshness));
         foreach (var entry in shown.Where(entry => entry.State == DueState.UpdatesItself))
             output.Line(
                 new Cell("updates itself  ", Tone.Quiet), new Cell(entry.App.Id.Text, Tone.Strong),
@@ -43,11 +43,11 @@ internal static class DueView
         || item.Entry.Withdrawn is not null || item.Marks.Contains(AppMark.PinLapsed);
 
     /// <summary>What matters most comes first.</summary>
-    private static int Rank(DueEntry entry) => entry.State switch
+    private static int Rank(ScopedEntry item) => item.Entry.State switch
     {
-        _ when entry.HeldFix is not null => 0,
-        _ when entry.IsSecurity => 1,
-        _ when entry.Withdrawn is not null => 2,
+        _ when item.IsFixHeldBack => 0,
+        _ when item.Entry.IsSecurity => 1,
+        _ when item.Entry.Withdrawn is not null => 2,
         DueState.Due => 3,
         DueState.Changed => 4,
         DueState.HeldBack => 5,
@@ -60,7 +60,8 @@ internal static class DueView
     private static Cell[] RowOf(ScopedEntry item, ListResult result)
     {
         var entry = item.Entry;
-        var here = string.Concat(item.AlsoHere.Select(other => $"; also here as {other.Words}"));
+        var use = item.IsInUse ? "; in use, so an upgrade waits until it is closed" : "";
+        var here = use + string.Concat(item.AlsoHere.Select(other => $"; also here as {other.Words}"));
         var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? entry.Elsewhere?.Version.Text ?? "";
         var behind = entry.ReleasesBehind == 0
             ? ""
@@ -90,14 +91,15 @@ internal static class DueView
         }
     }
 
-    private static string Answer(List<DueEntry> shown, int count)
+    private static string Answer(List<ScopedEntry> listed, int count)
     {
+        var shown = listed.ConvertAll(item => item.Entry);
         var due = shown.Count(entry => entry.State == DueState.Due);
         var isKnown = !shown.Exists(entry => entry.IsUnknown);
         var apps = Words.Count(count, "app");
         var security = shown.Count(entry => entry.State == DueState.Due && entry.IsSecurity);
         var fixes = security > 0 ? $", {Words.Count(security, "security fix", "security fixes")}" : "";
-        var held = Words.HeldFixes(shown);
+        var held = Words.HeldFixes(listed);
         return due > 0
             ? $"{due} of {apps} {(due == 1 ? "is" : "are")} due{fixes}{held}"
             : $"{(isKnown ? "Nothing is due" : "As far as is known, nothing is due")} among {apps}{held}";

@@ -30,7 +30,7 @@ internal static class ListView
         var room = withSizes ? $", {Words.Size(result.Entries.Sum(item => item.Entry.App.Size ?? 0))}" : "";
         output.List(
             $"{Words.Count(result.Entries.Count, "app")}, {outdated} outdated"
-                + Words.HeldFixes(result.Entries.Select(item => item.Entry))
+                + Words.HeldFixes(result.Entries)
                 + $"{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
             TableOf(result, withSizes, withPlaces), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);

@@ -54,7 +54,7 @@ internal static class Words
     ]).Where(part => part.Length > 0));
 
     /// <summary>How many security fixes are held back, behind other counts; empty for none.</summary>
-    public static string HeldFixes(IEnumerable<DueEntry> entries) => entries.Count(entry => entry.HeldFix is not null) is var held
+    public static string HeldFixes(IEnumerable<ScopedEntry> entries) => entries.Count(entry => entry.IsFixHeldBack) is var held
         && held > 0 ? $", {Count(held, "security fix", "security fixes")} held back" : "";
 
     private static string Standing(DueEntry entry) => entry.State switch

@@ -49,7 +49,7 @@ internal static class MetricsFile
         Gauge(text, "apps_security_due", "Apps with a security fix that is due.",
             [("", entries.Count(one => one.Entry is { State: DueState.Due or DueState.UpdatesItself, IsSecurity: true }))]);
         Gauge(text, "apps_security_held_back", "Apps with a security fix that an upgrade does not bring.",
-            [("", entries.Count(one => one.Entry.HeldFix is not null))]);
+            [("", entries.Count(one => one.IsFixHeldBack))]);
         Count("apps_held_back", "Apps for which something newer is offered that an upgrade does not take.", AppMark.HeldBack);
         Count("apps_damaged", "Apps of which something is missing on the disk.", AppMark.Damaged);
         Gauge(text, "apps_unknown", "Apps of which nothing can be said, since their catalogue offers nothing of them.",
