@@ -37,7 +37,7 @@ public sealed class OperationStage : IDisposable, IConfirm
     /// <summary>What the person answers to the question whether apps may become older.</summary>
     public bool AnswerToOlder { get; set; } = true;
 
-    /// <summary>What the person answers to the question whether to go on with apps whose cards have changed.</summary>
+    /// <summary>The answer to the question whether to go on with apps whose cards have changed.</summary>
     public bool AnswerToChanged { get; set; } = true;
 
     /// <summary>The apps that this question was about.</summary>

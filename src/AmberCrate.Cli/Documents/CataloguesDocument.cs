@@ -14,7 +14,9 @@ internal sealed record CataloguesDocument(
 
     public static CataloguesDocument Of(IEnumerable<RefreshResult> results, CallOptions call) =>
         new([.. results.Select(
-            result => Of(result.Catalogue, result.State, (result.PartsRead, result.BundlesRead), ProblemDocument.OfMaybe(result.Problem, call)))]);
+            result => Of(
+                result.Catalogue, result.State, (result.PartsRead, result.BundlesRead),
+                ProblemDocument.OfMaybe(result.Problem, call)))]);
 
     private static CatalogueEntryDocument Of(
         RegisteredCatalogue catalogue, CatalogueState? state, (int Parts, int Bundles) read, ProblemDocument? problem) => new(

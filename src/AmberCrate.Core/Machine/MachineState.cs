@@ -69,7 +69,8 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
         IEnumerable<InstalledApp> apps, PinList pins, IReadOnlyDictionary<AppId, AppVersion> real,
         IReadOnlyDictionary<AppId, Platform> platforms) => new(Platform, apps)
         {
-            Pins = pins, Damage = Damage, Kept = Kept, InstalledCard = InstalledCard, RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
+            Pins = pins, Damage = Damage, Kept = Kept, InstalledCard = InstalledCard,
+            RealVersions = real, Protected = Protected, ChosenPlatforms = platforms,
         };
 
     /// <summary>The installed app with this id; null where it is not installed.</summary>

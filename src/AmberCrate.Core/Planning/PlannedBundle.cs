@@ -9,7 +9,7 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Layers">The bundles that it builds on, each once, with the digests of their files.</param>
 public sealed record PlannedBundle(string Name, Sha256Digest Sha256, IReadOnlyList<(string Name, Sha256Digest Sha256)> Layers)
 {
-    /// <summary>When the catalogue that the bundle was taken from was refreshed; null if it is a file or comes from an address.</summary>
+    /// <summary>When the catalogue that carries the bundle was refreshed; null for a file or an address.</summary>
     public DateTimeOffset? Refreshed { get; init; }
 
     /// <summary>The planned bundle of a bundle that was loaded.</summary>

@@ -24,7 +24,7 @@ public sealed class ExportFolder(string folder)
 
     /// <summary>What is in each file: the bundle, or why it cannot be read.</summary>
     /// <param name="progress">Hears how far it is.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is none.</exception>
     public IReadOnlyList<(string Name, Bundle? Bundle, string? Fault)> Read(WorkProgress progress, CancellationToken cancel)
     {

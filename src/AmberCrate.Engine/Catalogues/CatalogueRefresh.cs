@@ -265,7 +265,7 @@ public sealed class CatalogueRefresh(
     {
         public CatalogueSnapshot? Snapshot { get; init; }
 
-        public IReadOnlyDictionary<string, byte[]> Bundles { get; init; } = new Dictionary<string, byte[]>();
+        public Dictionary<string, byte[]> Bundles { get; init; } = [];
 
         public Problem? Problem { get; init; }
     }

@@ -45,7 +45,8 @@ public sealed class ChangeKeys(HostEnvironment host, string folder, KeyRing keys
         SignedRepository.IsSigned(folder)
             ? new SignedRepository(folder, keys, host.Clock.GetUtcNow())
             : throw new Problem(
-                ProblemCode.NothingMatched, $"{folder} is not a signed catalogue", remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
+                ProblemCode.NothingMatched, $"{folder} is not a signed catalogue",
+                remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
                 .ToException();
 
     private Signing Alone(Func<KeyRoster, Signing> change)

@@ -4,7 +4,6 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Bundles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Kits;
@@ -55,8 +54,6 @@ public sealed class Equip(Session session)
 
         var offers = opened?.Kit?.Offers() ?? (IOffers)station.OffersWith(
             downloaded.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
-        var fetched = added.Select(catalogue => (Catalogue: catalogue,
-            downloaded.FirstOrDefault(result => result.Catalogue.Name == catalogue.Name)?.Problem)).ToList();
         bundle = bundle with
         {
             Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
@@ -67,17 +64,13 @@ public sealed class Equip(Session session)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {
-            Catalogues =
-            [
-                .. fetched.Select(one => new PlannedCatalogue(one.Catalogue.Name, one.Catalogue.Location, one.Problem)
-                {
-                    TakesOver = takeOver.AppsOf(one.Catalogue), Trust = one.Catalogue.Trust,
-                }),
-            ],
+            Catalogues = [.. added.Select(catalogue => PlannedOf(catalogue, downloaded, takeOver))],
         };
         plan = plan with
         {
-            IsFromKit = opened?.Kit is not null, UncheckedInKit = notChecked, Bundle = opened is null ? null : PlannedOf(opened, station),
+            IsFromKit = opened?.Kit is not null,
+            UncheckedInKit = notChecked,
+            Bundle = opened is null ? null : PlannedOf(opened, station),
         };
         RequireAnyReached(plan);
         if (!wish.Upgrades) NoteLeft(bundle, machine, offers);
@@ -95,17 +88,27 @@ public sealed class Equip(Session session)
                 + "--upgrade installs them");
     }
 
+    private static PlannedCatalogue PlannedOf(
+        RegisteredCatalogue catalogue, IReadOnlyList<RefreshResult> downloaded, CatalogueTakeOver takeOver) => new(
+        catalogue.Name, catalogue.Location,
+        downloaded.FirstOrDefault(result => result.Catalogue.Name == catalogue.Name)?.Problem)
+    {
+        TakesOver = takeOver.AppsOf(catalogue), Trust = catalogue.Trust,
+    };
+
     /// <summary>
-    /// The bundle that a plan comes from. For one that a catalogue carries, the user is told how old the catalogue's data are: a
+    /// The bundle that a plan comes from. For one that a catalogue carries, a note says how old the catalogue's data are: a
     /// newer bundle may be published already.
     /// </summary>
     private PlannedBundle PlannedOf(OpenedBundle opened, Workstation station)
     {
         var planned = PlannedBundle.FromLayer(opened.Name, opened.Top);
-        if (!BundleOpening.IsCarried(opened.Name, session) || BundlePlace.InCatalogue(opened.Name) is not { } inside) return planned;
+        if (!BundleOpening.IsCarried(opened.Name, session) || BundlePlace.InCatalogue(opened.Name) is not { } inside)
+            return planned;
         var freshness = station.Freshness();
         if (freshness.States.FirstOrDefault(state => state.Name == inside.Catalogue) is not { } state) return planned;
-        session.Note($"{opened.Name} as of the last refresh of {inside.Catalogue}, {DataAge.Ago(state.Refreshed, freshness.Now)}");
+        var ago = DataAge.Ago(state.Refreshed, freshness.Now);
+        session.Note($"{opened.Name} as of the last refresh of {inside.Catalogue}, {ago}");
         return planned with { Refreshed = state.Refreshed };
     }
 

@@ -3,7 +3,7 @@ using AmberCrate.Core.Planning;
 namespace AmberCrate.Engine.Operations;
 
 /// <summary>
-/// Asks a person. An operation asks once, after it has shown the plan. It asks a second time only if apps become older
+/// Asks the user. An operation asks once, after it has shown the plan. It asks a second time only if apps become older
 /// although the user did not ask for that, or if their cards have changed since they were installed.
 /// </summary>
 public interface IConfirm
@@ -32,7 +32,7 @@ public interface IConfirm
     bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel);
 
     /// <summary>Asks whether to go on with apps whose cards state something differently since they were installed.</summary>
-    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     bool MayTakeChangedCards(IReadOnlyList<PlanItem> changed, CancellationToken cancel);
 
     /// <summary>Asks whether to trust the root of a catalogue.</summary>

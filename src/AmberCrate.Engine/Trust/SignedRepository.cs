@@ -42,7 +42,8 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <exception cref="ProblemException">There is none, or it cannot be used.</exception>
     internal RootMetadata Root => ReadRoot(
         _files.Of(TrustWords.Root) ?? throw new Problem(
-            ProblemCode.NothingMatched, $"{folder} is not a signed catalogue", remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
+            ProblemCode.NothingMatched, $"{folder} is not a signed catalogue",
+            remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
             .ToException());
 
     /// <summary>The root that waits for signatures; null where none does.</summary>

@@ -12,7 +12,7 @@ internal sealed record RefusalState(string Line, int ExitCode, string Next)
     /// <summary>Does what takes no command.</summary>
     public Action<Sandbox> Make { get; init; } = _ => { };
 
-    /// <summary>What a person puts in place of the words in capitals, in their order.</summary>
+    /// <summary>What the user types instead of the words in capitals, in their order.</summary>
     public (string Word, string Value)[] Fill { get; init; } = [];
 
     /// <summary>How the printed command ends.</summary>

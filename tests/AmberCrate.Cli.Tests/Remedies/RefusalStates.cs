@@ -7,7 +7,8 @@ internal static class RefusalStates
     [
         new("install cue-ledger", 3, "catalogue add NAME LOCATION")
         {
-            Before = ["catalogue drop house", "catalogue drop guild"], Fill = [("NAME", "guild"), ("LOCATION", "guild")], Again = 0,
+            Before = ["catalogue drop house", "catalogue drop guild"],
+            Fill = [("NAME", "guild"), ("LOCATION", "guild")], Again = 0,
         },
         new("install gantry-plot", 3, "catalogue resume house")
         {

@@ -9,7 +9,11 @@ public sealed class CardChangeTests
 {
     private static readonly AppCard Plain = CardSamples.With("scrim-paint", "4.1.0 2026-01-01", "4.2.0 2026-02-01") with
     {
-        Licence = null, Homepage = null, Developer = null, SignIn = null, LicenceKey = null,
+        Licence = null,
+        Homepage = null,
+        Developer = null,
+        SignIn = null,
+        LicenceKey = null,
     };
 
     public static TheoryData<string, string> Pairs => new()
