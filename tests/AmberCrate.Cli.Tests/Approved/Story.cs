@@ -113,6 +113,6 @@ internal static class Story
         ("catalogue-delegate", "catalogue delegate site lighting --apps dimmer-* --keys keys --key more/targets.public.pem"),
         ("card-draft", "card draft guild/files/cue-ledger-1.5.0.zip"),
         ("card-release", "card release guild/cue-ledger.appcard.toml guild/files/cue-ledger-1.5.0.zip"),
-        ("catalogue-drop", "catalogue drop house --yes"),
+        ("catalogue-drop", "catalogue drop house"),
     ];
 }

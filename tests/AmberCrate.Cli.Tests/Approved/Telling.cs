@@ -34,7 +34,6 @@ internal sealed partial class Telling
                 ["LANG"] = "C.UTF-8", ["TERM"] = "xterm", ["NO_COLOR"] = "1", ["SHELL"] = "/bin/sh",
             },
         };
-        sandbox.SystemPrograms["update-desktop-database"] = "#!/bin/sh\n";
         Dictionary<string, (int, string)> told = [];
         foreach (var (name, line) in Story.Steps)
         {
