@@ -42,7 +42,7 @@ internal static class Program
                 ProblemCode.Interrupted, "stopped", "you interrupted the command",
                 "nothing is half done; run it again when you like"));
         }
-        catch (RaisedRunEndedException raised)
+        catch (ElevatedRunEndedException raised)
         {
             return raised.ExitCode;
         }

@@ -69,7 +69,7 @@ public sealed class OperationStage : IDisposable, IConfirm
     }
 
     public Task AddGuildAsync() =>
-        new AddCatalogue(Session()).RunAsync(new AddCatalogueWish(CatalogueName.Parse("guild"), _folder["guild"]), default);
+        new AddCatalogue(Session()).RunAsync(new AddCatalogueRequest(CatalogueName.Parse("guild"), _folder["guild"]), default);
 
     public void PublishLater() => World.Shipped.Write("guild", _folder["guild"], withLater: true);
 

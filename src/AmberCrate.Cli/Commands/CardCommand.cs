@@ -80,7 +80,7 @@ internal static class CardCommand
         {
             using var call = new Call(parsed);
             var result = await new ReleaseCard(call.Session).RunAsync(
-                new ReleaseWish(
+                new ReleaseRequest(
                     parsed.GetValue(card)!, parsed.GetValue(file)!, ReadVersion(parsed.GetValue(version)),
                     ReadLine(parsed.GetValue(line)), parsed.GetValue(metainfo)),
                 cancel);
@@ -120,7 +120,7 @@ internal static class CardCommand
             using var call = new Call(parsed);
             var named = parsed.GetValue(places)!;
             var result = await new CheckCards(call.Session).RunAsync(
-                new CheckCardsWish(named.Length > 0 ? named : ["."], parsed.GetValue(system), parsed.GetValue(reach)), cancel);
+                new CheckCardsRequest(named.Length > 0 ? named : ["."], parsed.GetValue(system), parsed.GetValue(reach)), cancel);
             CardView.ShowChecked(call.Output, result);
             return result.Faults > 0 ? ExitCodes.Of(ProblemCode.NotVerified) : ExitCodes.AllAsAsked;
         });

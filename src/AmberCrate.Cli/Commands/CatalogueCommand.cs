@@ -53,7 +53,7 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
-                new AddCatalogueWish(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!)
+                new AddCatalogueRequest(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!)
                 {
                     TakesOver = parsed.GetValue(CommonOptions.TakeOver) ?? [], Trust = parsed.GetValue(trust),
                     Mirrors = parsed.GetValue(mirror) ?? [],
@@ -212,7 +212,7 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             var result = await call.Session.ReportAsync(progress => new BuildCatalogue(call.Host).RunAsync(
-                new BuildWish(
+                new BuildRequest(
                     parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
                     parsed.GetValue(popularity), parsed.GetValue(prune))
                 {

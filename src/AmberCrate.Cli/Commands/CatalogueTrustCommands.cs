@@ -76,7 +76,7 @@ internal static class CatalogueTrustCommands
         {
             using var call = new Call(parsed);
             var folder = parsed.GetValue(target)!;
-            var done = new CosignCatalogue(call.Session).Run(
+            var done = new SignWaitingRoles(call.Session).Run(
                 call.Host.FullPath(folder), keys.Require(parsed, call), parsed.GetValue(CommonOptions.Yes),
                 changes => CatalogueView.ShowPrepared(call.Output, changes), cancel);
             if (done is null) return Task.FromResult(ExitCodes.Of(ProblemCode.Interrupted));
@@ -149,7 +149,7 @@ internal static class CatalogueTrustCommands
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var wish = new MirrorWish(CatalogueCommand.ReadName(parsed.GetValue(name)!), parsed.GetValue(folder)!)
+            var request = new MirrorRequest(CatalogueCommand.ReadName(parsed.GetValue(name)!), parsed.GetValue(folder)!)
             {
                 WithArtifacts = parsed.GetValue(artifacts), Apps = parsed.GetValue(only) ?? [],
                 Line = parsed.GetValue(line) is not { } text ? null
@@ -159,7 +159,7 @@ internal static class CatalogueTrustCommands
                     : Platform.TryParse(machine, out var on) ? on
                     : throw Misuse($"--platform takes {Platform.Expected}, not \"{machine}\""),
             };
-            CatalogueView.ShowMirrored(call.Output, await new MirrorCatalogue(call.Session).RunAsync(wish, cancel));
+            CatalogueView.ShowMirrored(call.Output, await new MirrorCatalogue(call.Session).RunAsync(request, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;

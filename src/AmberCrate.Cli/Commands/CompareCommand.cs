@@ -46,8 +46,8 @@ internal static class CompareCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var wish = Wish(parsed.GetValue(wanted), parsed.GetValue(with), parsed.GetValue(run), parsed.GetValue(before));
-            var result = await new Compare(call.Session).RunAsync(wish, cancel);
+            var request = Wish(parsed.GetValue(wanted), parsed.GetValue(with), parsed.GetValue(run), parsed.GetValue(before));
+            var result = await new Compare(call.Session).RunAsync(request, cancel);
             if (parsed.GetValue(page) is { } file)
                 BundleFile.Replace(call.Host.FullPath(file), DifferencePage.Of(result));
             DifferenceView.Show(call.Output, result);
@@ -56,7 +56,7 @@ internal static class CompareCommand
         return command;
     }
 
-    private static CompareWish Wish(string? wanted, string? with, string? run, bool isBefore)
+    private static CompareRequest Wish(string? wanted, string? with, string? run, bool isBefore)
     {
         if (wanted is null && run is null)
             throw new Problem(ProblemCode.BadCommandLine, "no bundle is named", remedy: NextCommand.HelpOf("compare"))
@@ -69,7 +69,7 @@ internal static class CompareCommand
                 ProblemCode.BadCommandLine, "--run takes the place of one bundle", remedy: NextCommand.HelpOf("compare"))
                     .ToException();
         return run is null
-            ? new CompareWish(wanted) { With = with }
-            : new CompareWish(null) { With = wanted, Run = RetryCommand.Number(run), IsBefore = isBefore };
+            ? new CompareRequest(wanted) { With = with }
+            : new CompareRequest(null) { With = wanted, Run = RetryCommand.Number(run), IsBefore = isBefore };
     }
 }

@@ -64,7 +64,7 @@ internal static class EquipCommand
 
     /// <summary>Reads what a machine is to be equipped with.</summary>
     /// <exception cref="ProblemException">It is neither a bundle nor a run, or both.</exception>
-    private static EquipWish Wish(Call call, string? bundle, string? run, bool isBefore)
+    private static EquipRequest Wish(Call call, string? bundle, string? run, bool isBefore)
     {
         if (bundle is null && run is null && MakeKit.BesideProgram(call.Host) is { } kit) bundle = kit;
         if (bundle is null == run is null)
@@ -74,6 +74,6 @@ internal static class EquipCommand
         if (isBefore && run is null)
             throw new Problem(ProblemCode.BadCommandLine, "--before goes with --run only", remedy: NextCommand.HelpOf("equip"))
                 .ToException();
-        return new EquipWish(bundle) { Run = RetryCommand.Number(run), IsBefore = isBefore };
+        return new EquipRequest(bundle) { Run = RetryCommand.Number(run), IsBefore = isBefore };
     }
 }

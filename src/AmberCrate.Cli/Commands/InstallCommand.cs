@@ -38,7 +38,7 @@ internal static class InstallCommand
         command.SetRun((call, parsed, signals) =>
             new Install(call.Session).RunAsync(
                 call.References(parsed.GetValue(apps)!),
-                new InstallWish
+                new InstallRequest
                 {
                     IsAgain = parsed.GetValue(again), IsAttended = parsed.GetValue(attended),
                     Platform = ReadPlatform(parsed.GetValue(platform)),

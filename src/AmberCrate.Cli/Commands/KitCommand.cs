@@ -43,12 +43,12 @@ internal static class KitCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var wish = new KitWish(parsed.GetValue(bundle)!, parsed.GetValue(output)!)
+            var request = new KitRequest(parsed.GetValue(bundle)!, parsed.GetValue(output)!)
             {
                 Platform = InstallCommand.ReadPlatform(parsed.GetValue(platform)), WithProgram = parsed.GetValue(program),
                 Split = ReadSplit(parsed.GetValue(split)),
             };
-            var result = await new MakeKit(call.Session).RunAsync(wish, call.RunOptions(), cancel);
+            var result = await new MakeKit(call.Session).RunAsync(request, call.RunOptions(), cancel);
             call.EndProgress();
             KitView.ShowMade(call.Output, result);
             return ExitCodes.AllAsAsked;

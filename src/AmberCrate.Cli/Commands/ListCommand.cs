@@ -58,7 +58,7 @@ internal static class ListCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var wish = new ListWish
+            var request = new ListRequest
             {
                 Words = parsed.GetValue(words)!,
                 Catalogue = parsed.GetValue(catalogue) is { } name ? CatalogueCommand.ReadName(name) : null,
@@ -70,12 +70,12 @@ internal static class ListCommand
             if (parsed.GetValue(observed))
             {
                 RefuseBeside(parsed, kind, scope, mark, sort, sizes, places);
-                ObservedView.Show(call.Output, await new ListObserved(call.Session).RunAsync(wish, cancel));
+                ObservedView.Show(call.Output, await new ListObserved(call.Session).RunAsync(request, cancel));
                 return ExitCodes.AllAsAsked;
             }
 
             ListView.Show(
-                call.Output, await new ListApps(call.Session).RunAsync(wish, cancel), parsed.GetValue(sizes),
+                call.Output, await new ListApps(call.Session).RunAsync(request, cancel), parsed.GetValue(sizes),
                 parsed.GetValue(places));
             return ExitCodes.AllAsAsked;
         });

@@ -138,7 +138,7 @@ internal static class SearchCommand
         return ExitCodes.AllAsAsked;
     }
 
-    private static SearchWish ReadWish(ParseResult parsed)
+    private static SearchRequest ReadWish(ParseResult parsed)
     {
         if (parsed.GetValue(Limit) < 1) throw Misuse("--limit takes a whole number from 1");
         if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled))
@@ -152,7 +152,7 @@ internal static class SearchCommand
             Installed = parsed.GetValue(Installed) ? true : parsed.GetValue(NotInstalled) ? false : null,
             ReviewedOnly = parsed.GetValue(Reviewed),
         };
-        return new SearchWish(
+        return new SearchRequest(
             parsed.GetValue(Words)!, filter, ReadOrder(parsed.GetValue(Sort)), parsed.GetValue(InCatalogue),
             parsed.GetValue(Limit), CommonOptions.ReadLanguage(parsed.GetValue(Language), "search"));
     }

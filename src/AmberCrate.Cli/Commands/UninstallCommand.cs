@@ -34,7 +34,7 @@ internal static class UninstallCommand
             return names.Count > 0
                 ? new Uninstall(call.Session).RunAsync(
                     names,
-                    new UninstallWish
+                    new UninstallRequest
                     {
                         AndNeededBy = parsed.GetValue(neededBy),
                         AndUnneeded = parsed.GetValue(CommonOptions.RemoveUnneeded),

@@ -28,7 +28,7 @@ internal static class UpgradeCommand
         command.SetRun((call, parsed, signals) =>
             new Upgrade(call.Session).RunAsync(
                 call.InstalledNames(parsed.GetValue(apps)!),
-                new UpgradeWish
+                new UpgradeRequest
                 {
                     IsSecurityOnly = parsed.GetValue(security),
                     RemovesUnneeded = parsed.GetValue(CommonOptions.RemoveUnneeded),

@@ -170,7 +170,7 @@ internal sealed class ProgressView : IDisposable
         _output.Flush();
     }
 
-    private static string? Version(ItemPlace place) => (place.Item.To ?? place.Item.From)?.Text;
+    private static string? Version(ItemPosition place) => (place.Item.To ?? place.Item.From)?.Text;
 
     private void ShowStage(RunEvent happened)
     {
@@ -188,7 +188,7 @@ internal sealed class ProgressView : IDisposable
         }
     }
 
-    private void ShowStage(ItemPlace place, string stage, string more)
+    private void ShowStage(ItemPosition place, string stage, string more)
     {
         _output.Line(
             $"{place.Number} of {place.Count}  {stage,-11}  ", new Cell(place.Item.Id, Tone.Strong),

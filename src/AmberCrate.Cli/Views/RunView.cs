@@ -126,7 +126,7 @@ internal static class RunView
                 $" {item.Item.From}{PlanView.Noted(output, item.Item)}");
     }
 
-    private static void ShowHint(Output output, StartHint hint)
+    private static void ShowHint(Output output, PathHint hint)
     {
         output.Line(new Cell($"not on PATH: {hint.BinFolder}; start {hint.Command} as {hint.Path}", Tone.Attention));
         output.Line(

@@ -15,7 +15,7 @@ public sealed record AppCard
     /// <summary>The ending of a card's file name.</summary>
     public const string FileEnding = ".appcard.toml";
 
-    private readonly LaterList<Placement>? _laterPlacement;
+    private readonly LazyList<Placement>? _laterPlacement;
 
     /// <summary>The id.</summary>
     public required AppId Id { get; init; }
@@ -100,7 +100,7 @@ public sealed record AppCard
     } = Placement.Nothing;
 
     /// <summary>The placement, in a list of one that reads it when it is asked for; null where it was read at once.</summary>
-    internal LaterList<Placement>? LaterPlacement
+    internal LazyList<Placement>? LaterPlacement
     {
         init => _laterPlacement = value;
     }

@@ -85,11 +85,11 @@ internal ref partial struct JsonLineReader
     }
 
     /// <summary>The table behind the key, in a list of one that reads it when it is asked for.</summary>
-    public LaterList<T> LaterTable<T>(KeyTable<T> keys)
+    public LazyList<T> LaterTable<T>(KeyTable<T> keys)
         where T : class => Later(keys, [Part()]);
 
     /// <summary>The array of tables behind the key, each read when it is asked for.</summary>
-    public LaterList<T> LaterTables<T>(KeyTable<T> keys)
+    public LazyList<T> LaterTables<T>(KeyTable<T> keys)
         where T : class => Later(keys, Parts());
 
     /// <summary>That the object has a key that its table does not know.</summary>
@@ -122,11 +122,11 @@ internal ref partial struct JsonLineReader
 
     private static string PathTo(string name, int number) => number == 0 ? name : $"{name}[{number}]";
 
-    private readonly LaterList<T> Later<T>(KeyTable<T> keys, (int At, int Length)[] parts)
+    private readonly LazyList<T> Later<T>(KeyTable<T> keys, (int At, int Length)[] parts)
         where T : class
     {
         var (line, damaged) = (_kept, _damaged!);
-        return new LaterList<T>(parts.Length, at =>
+        return new LazyList<T>(parts.Length, at =>
         {
             try
             {

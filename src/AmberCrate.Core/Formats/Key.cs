@@ -52,6 +52,6 @@ internal sealed class Key<TOwner, TValue>(
     public TValue In(KeyValues values) => values[Place] is TValue value ? value : otherwise;
 
     /// <summary>Its value where that is a table that is read when it is asked for; null where it was read at once.</summary>
-    public LaterList<TTable>? LaterIn<TTable>(KeyValues values)
-        where TTable : class => values[Place] as LaterList<TTable>;
+    public LazyList<TTable>? LaterIn<TTable>(KeyValues values)
+        where TTable : class => values[Place] as LazyList<TTable>;
 }

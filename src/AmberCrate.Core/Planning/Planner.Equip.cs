@@ -42,7 +42,7 @@ public sealed partial class Planner
             app => !app.IsDependency && !listed.Contains(app.Id.Text) && !needed.Contains(app.Id.Text))];
         if (others.Count == 0) return plan;
         // What the new versions do not need any more can go, but only once they are there.
-        var removal = new UninstallPlanner(machine.With(AfterPlan.Apps(machine, plan))).Plan(others, new UninstallWish());
+        var removal = new UninstallPlanner(machine.With(AfterPlan.Apps(machine, plan))).Plan(others, new UninstallRequest());
         var gone = removal.Items.Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
         var atLast = machine.Apps.Where(app => !gone.Contains(app.Id.Text)).SelectMany(app => app.Needs)
             .Select(need => need.Id.Text).ToHashSet(StringComparer.Ordinal);
@@ -137,7 +137,7 @@ public sealed partial class Planner
             bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
         var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
-            .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(wish => wish.Item?.Id ?? wish.Aim!.Id.Text));
+            .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(request => request.Item?.Id ?? request.Goal!.Id.Text));
         var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
             .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
         var entries = bundle.Apps.DistinctBy(app => app.Reference.Name)
@@ -170,7 +170,7 @@ public sealed partial class Planner
                 Notes = [.. item.Notes.Where(note => note.Problem is null)],
             };
 
-    private (PlanItem? Item, Aim? Aim) EquipOne(BundleApp wanted)
+    private (PlanItem? Item, Goal? Goal) EquipOne(BundleApp wanted)
     {
         var cannot = new PlanItem { Id = wanted.Reference.Name, Action = PlanAction.Cannot };
         try
@@ -211,9 +211,9 @@ public sealed partial class Planner
         }
     }
 
-    /// <summary>The wish for exactly the file that a sealed entry names.</summary>
+    /// <summary>The request for exactly the file that a sealed entry names.</summary>
     /// <exception cref="ProblemException">It is neither there nor offered.</exception>
-    private Aim SealedOne(BundleApp wanted, InstalledApp? installed, IReadOnlyList<Offer> found)
+    private Goal SealedOne(BundleApp wanted, InstalledApp? installed, IReadOnlyList<Offer> found)
     {
         var (asked, version, digest) = (wanted.Reference.Selector, wanted.Version!, wanted.Sha256!);
         if (installed is not null && installed.Version == version && installed.Sha256 == digest)
@@ -235,8 +235,8 @@ public sealed partial class Planner
             throw Pinned(choice.Offer.Card.Id, version, pin).ToException();
         if (!choice.Artifact.Platform.RunsOn(machine.PlatformOf(choice.Offer.Card.Id))) throw OtherPlatform(choice).ToException();
         var (best, rest) = (new Candidate(choice, null), installed is null ? Candidate.Absent : new Candidate(null, installed));
-        return new Aim(
-            choice.Offer.Card.Id, best, new Lazy<AimStates>(new AimStates([best, rest], ValueSet.One(0))), false, asked,
+        return new Goal(
+            choice.Offer.Card.Id, best, new Lazy<GoalStates>(new GoalStates([best, rest], ValueSet.One(0))), false, asked,
             chosen => chosen.Choice is { } taken
                 ? PlanItem.Changing(installed, taken, asked) with
                 {

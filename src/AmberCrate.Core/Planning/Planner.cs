@@ -23,7 +23,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
         var problems = new List<Problem>();
-        var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Aim Aim)>();
+        var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Goal Goal)>();
         foreach (var reference in references)
         {
             try
@@ -44,7 +44,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
         return new Plan(
-            new RequestSolver(machine, offers, mayMakeOlder).Solve([.. aims.Values.Select(wish => wish.Aim)]));
+            new RequestSolver(machine, offers, mayMakeOlder).Solve([.. aims.Values.Select(request => request.Goal)]));
     }
 
     /// <summary>
@@ -90,23 +90,23 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// Plans taking installed apps off. What is protected, or needed by others, stays and says so; the others go.
     /// </summary>
     /// <param name="names">The apps.</param>
-    /// <param name="wish">What goes with them.</param>
+    /// <param name="request">What goes with them.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
-    public Plan Uninstall(IEnumerable<string> names, UninstallWish? wish = null) =>
-        new UninstallPlanner(machine).Plan(Installed(names), wish ?? new UninstallWish());
+    public Plan Uninstall(IEnumerable<string> names, UninstallRequest? request = null) =>
+        new UninstallPlanner(machine).Plan(Installed(names), request ?? new UninstallRequest());
 
     /// <summary>Plans one app as it is chosen already, for looking at it.</summary>
     internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers, mayMakeOlder: true).Solve(
-        [new Aim(
+        [new Goal(
             choice.Offer.Card.Id, new Candidate(choice, null),
-            new Lazy<AimStates>(new AimStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
+            new Lazy<GoalStates>(new GoalStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
             _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
 
     /// <summary>Solves the wishes among the items, and leaves every item at its place.</summary>
-    private Plan Planned(IEnumerable<(PlanItem? Item, Aim? Aim)> wishes)
+    private Plan Planned(IEnumerable<(PlanItem? Item, Goal? Goal)> wishes)
     {
         var all = wishes.ToList();
-        var solved = new RequestSolver(machine, offers).Solve([.. all.Select(wish => wish.Aim).OfType<Aim>()]);
+        var solved = new RequestSolver(machine, offers).Solve([.. all.Select(request => request.Goal).OfType<Goal>()]);
         var places = solved.Select((item, place) => (item.Id, place))
             .ToDictionary(pair => pair.Id, pair => pair.place, StringComparer.Ordinal);
         var items = new List<PlanItem>();
@@ -118,7 +118,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         }
 
         // What was asked for and cannot be had may come in all the same, in another version, because others need it.
-        var unmet = all.Select(wish => wish.Item).Where(item => item?.Action == PlanAction.Cannot)
+        var unmet = all.Select(request => request.Item).Where(item => item?.Action == PlanAction.Cannot)
             .ToDictionary(item => item!.Id, item => item!.Notes, StringComparer.Ordinal);
         return new Plan(
         [
@@ -138,7 +138,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
                 NextCommand.Of("uninstall", installed.Id.Text)).ToException();
     }
 
-    private (CatalogueName? From, Aim Aim) InstallOne(AppReference reference)
+    private (CatalogueName? From, Goal Goal) InstallOne(AppReference reference)
     {
         var (installed, found) = NameResolver.Meant(reference, offers, machine);
         if (installed is null)
@@ -155,37 +155,37 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         return (installed.Catalogue, InstalledAim(installed, found, asked, asked, willDo, isFirm: true));
     }
 
-    /// <summary>The wish for an app that is not there.</summary>
+    /// <summary>The request for an app that is not there.</summary>
     /// <param name="found">Its offers, in order of preference.</param>
     /// <param name="best">The best of them.</param>
     /// <param name="selector">What will do.</param>
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Aim NewAim(
+    private Goal NewAim(
         IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
     {
-        return new Aim(found[0].Card.Id, new Candidate(
-            best, null), new Lazy<AimStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
+        return new Goal(found[0].Card.Id, new Candidate(
+            best, null), new Lazy<GoalStates>(States), isFirm, selector, chosen => chosen.Choice is { } choice
             ? PlanItem.Changing(null, choice, asked) with { AlsoIn = AlsoIn(found, choice, selector) }
             : new PlanItem { Id = found[0].Card.Id.Text, Action = PlanAction.Cannot });
 
-        AimStates States()
+        GoalStates States()
         {
             var wanted = Wanted(found, selector).ToList();
-            return new AimStates(
+            return new GoalStates(
                 [.. wanted.Concat(Others(found, wanted)).Select(choice => new Candidate(choice, null)), Candidate.Absent],
                 ValueSet.Below(wanted.Count));
         }
     }
 
-    /// <summary>The wish for an app that is there.</summary>
+    /// <summary>The request for an app that is there.</summary>
     /// <param name="installed">The app as installed.</param>
     /// <param name="found">What its catalogue offers.</param>
     /// <param name="selector">What will do.</param>
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="willDo">Whether it will do as it is.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Aim InstalledAim(
+    private Goal InstalledAim(
         InstalledApp installed,
         IReadOnlyList<Offer> found,
         VersionSelector? selector,
@@ -196,18 +196,18 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         var kept = new Candidate(null, installed);
         var best =
             willDo ? kept : Wanted(found, selector).Where(IsOther).Select(choice => new Candidate(choice, null)).FirstOrDefault();
-        return new Aim(installed.Id, best, new Lazy<AimStates>(States), isFirm, selector, chosen =>
+        return new Goal(installed.Id, best, new Lazy<GoalStates>(States), isFirm, selector, chosen =>
             chosen.Choice is { } choice ? PlanItem.Changing(installed, choice, asked) with { IsDependency = false }
             : willDo ? Kept(installed, asked, found)
             : new PlanItem { Id = installed.Id.Text, Action = PlanAction.Cannot, Installed = installed });
 
-        AimStates States()
+        GoalStates States()
         {
             var wanted = Wanted(found, selector).Where(IsOther).ToList();
             var changed = wanted.Concat(Others(found, wanted).Where(IsOther)).Select(choice => new Candidate(choice, null));
             return willDo
-                ? new AimStates([kept, .. changed], ValueSet.Below(wanted.Count + 1))
-                : new AimStates([.. changed, kept], ValueSet.Below(wanted.Count));
+                ? new GoalStates([kept, .. changed], ValueSet.Below(wanted.Count + 1))
+                : new GoalStates([.. changed, kept], ValueSet.Below(wanted.Count));
         }
 
         bool IsOther(ReleaseChoice choice) => choice.Release.Version != installed.Version;
@@ -339,7 +339,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         return item with { Notes = [.. new[] { follows, chosen, hint }.OfType<PlanNote>()] };
     }
 
-    private (PlanItem? Item, Aim? Aim) UpgradeOne(DueEntry entry, bool isNamed)
+    private (PlanItem? Item, Goal? Goal) UpgradeOne(DueEntry entry, bool isNamed)
     {
         var app = entry.App;
         var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Follows = app.Follows };
@@ -361,11 +361,11 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         };
     }
 
-    private Aim UpgradeAim(DueEntry entry, PlanItem rest)
+    private Goal UpgradeAim(DueEntry entry, PlanItem rest)
     {
         var (app, newest) = (entry.App, entry.Available!);
-        return new Aim(app.Id, new Candidate(
-            newest, null), new Lazy<AimStates>(States), false, null, chosen => chosen.Choice is not { } choice
+        return new Goal(app.Id, new Candidate(
+            newest, null), new Lazy<GoalStates>(States), false, null, chosen => chosen.Choice is not { } choice
             ? rest with { Notes = [PlanNote.WouldBeNewer(newest.Release.Version)] }
             : PlanItem.Changing(app, choice, app.Follows) with { Notes = Newer(choice) });
 
@@ -376,24 +376,24 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
                 : PlanNote.IsNewer(newer.Release.Version)]
             : [];
 
-        AimStates States()
+        GoalStates States()
         {
             List<Candidate> candidates = [.. Wanted([newest.Offer], entry.Followed)
                 .Where(choice => choice.Release.Version > entry.Version)
                 .Select(choice => new Candidate(choice, null)), new Candidate(null, app)];
-            return new AimStates(candidates, ValueSet.Below(candidates.Count));
+            return new GoalStates(candidates, ValueSet.Below(candidates.Count));
         }
     }
 
-    /// <summary>The wish for the file that a catalogue has by now for the installed version.</summary>
-    private static Aim ReplaceAim(DueEntry entry, PlanItem rest)
+    /// <summary>The request for the file that a catalogue has by now for the installed version.</summary>
+    private static Goal ReplaceAim(DueEntry entry, PlanItem rest)
     {
         var replaced = new Candidate(entry.Changed!, null);
-        return new Aim(
-            entry.App.Id, replaced, new Lazy<AimStates>(States), false, null,
+        return new Goal(
+            entry.App.Id, replaced, new Lazy<GoalStates>(States), false, null,
             chosen => chosen.Choice is { } choice ? PlanItem.Changing(entry.App, choice, entry.App.Follows) : rest);
 
-        AimStates States() => new([replaced, new Candidate(null, entry.App)], ValueSet.Below(2));
+        GoalStates States() => new([replaced, new Candidate(null, entry.App)], ValueSet.Below(2));
     }
 
     private List<InstalledApp> Installed(IEnumerable<string> names)

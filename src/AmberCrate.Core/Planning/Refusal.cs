@@ -10,7 +10,7 @@ namespace AmberCrate.Core.Planning;
 /// they lead to each other.
 /// </summary>
 internal sealed class Refusal(
-    MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, RequestModel model, bool mayMakeOlder)
+    MachineState machine, IOffers offers, IReadOnlyList<Goal> aims, RequestModel model, bool mayMakeOlder)
 {
     private const int MostWaysOut = 8;
     private const int MostThinned = 150;
@@ -39,32 +39,32 @@ internal sealed class Refusal(
     }
 
     /// <summary>
-    /// Why a wish has not got what it would have preferred, given what the wishes before it have got and that those behind it are
+    /// Why a request has not got what it would have preferred, given what the wishes before it have got and that those behind it are
     /// granted too. Empty where it cannot be told.
     /// </summary>
-    /// <param name="wish">The number of the wish.</param>
+    /// <param name="request">The number of the request.</param>
     /// <param name="values">What every variable has got.</param>
-    public string WhyNot(int wish, IReadOnlyList<int> values)
+    public string WhyNot(int request, IReadOnlyList<int> values)
     {
         var before = new RequestModel(
             machine, offers, [.. aims.Select(aim => aim with { IsFirm = false })], model.Others, explains: true);
-        var better = aims[wish].Wanted & ValueSet.Below(values[wish]);
+        var better = aims[request].Wanted & ValueSet.Below(values[request]);
         if (better.IsEmpty) return "";
         for (var at = 0; at < aims.Count; at++)
         {
-            PlanReason reason = at < wish
+            PlanReason reason = at < request
                 ? new PlanReason.Planned(aims[at].Id, aims[at].Candidates[values[at]].Version)
                 : new PlanReason.AskedFor(aims[at].Id, null, false);
-            var granted = at < wish
+            var granted = at < request
                 ? ValueSet.One(values[at])
-                : at == wish ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
+                : at == request ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
             var others = ValueSet.Below(aims[at].Candidates.Count) - granted;
             if (!others.IsEmpty) before.Rules.Add(new Rule(reason, new Term(at, others)));
         }
 
         return new Solver(before.Sizes, before.Rules).Solve([], RequestSolver.MostWork / 20) is Solution.Impossible impossible
             ? string.Join("; ", Told([.. Reasons(impossible.Because, before).Where(
-                reason => reason is not PlanReason.AskedFor || reason.About != aims[wish].Id)]))
+                reason => reason is not PlanReason.AskedFor || reason.About != aims[request].Id)]))
             : "";
     }
 
@@ -131,7 +131,7 @@ internal sealed class Refusal(
     }
 
     /// <summary>What the person could do instead; each has been tried.</summary>
-    private Advice WaysOut(List<PlanReason> reasons, List<Aim> asked)
+    private Advice WaysOut(List<PlanReason> reasons, List<Goal> asked)
     {
         var ways = new List<Advice>();
         foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim))))
@@ -161,10 +161,10 @@ internal sealed class Refusal(
     }
 
     /// <summary>Every state of an app in which it is there.</summary>
-    private static ValueSet Present(Aim aim) =>
+    private static ValueSet Present(Goal aim) =>
         ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
 
-    private bool Works(IEnumerable<Aim> other) => new RequestSolver(machine, offers, mayMakeOlder).CanSolve([.. other]);
+    private bool Works(IEnumerable<Goal> other) => new RequestSolver(machine, offers, mayMakeOlder).CanSolve([.. other]);
 
     private bool WorksOn(IEnumerable<InstalledApp> apps) =>
         new RequestSolver(machine.With(apps), offers, mayMakeOlder).CanSolve(aims);

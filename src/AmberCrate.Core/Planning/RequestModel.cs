@@ -35,7 +35,7 @@ internal sealed class RequestModel
     /// <param name="explains">Whether the model is for an explanation. It then has a rule for each release that is not allowed,
     /// instead of leaving these releases out.</param>
     public RequestModel(
-        MachineState machine, IOffers offers, IReadOnlyList<Aim> aims, OthersMove others, bool explains = false)
+        MachineState machine, IOffers offers, IReadOnlyList<Goal> aims, OthersMove others, bool explains = false)
     {
         (_machine, _offers, _others, _explains) = (machine, offers, others, explains);
         foreach (var aim in aims) AddPinned(aim.Id, aim.Candidates);
@@ -117,7 +117,7 @@ internal sealed class RequestModel
         return variable;
     }
 
-    private void AddWish(int variable, Aim aim)
+    private void AddWish(int variable, Goal aim)
     {
         if (ValueSet.Below(aim.Candidates.Count) - aim.Wanted is { IsEmpty: false } unwanted)
         {

@@ -23,7 +23,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
     /// <summary>The items of the plan, each behind what it needs.</summary>
     /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the
     /// bound.</exception>
-    public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Aim> aims)
+    public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Goal> aims)
     {
         var (model, solution) = Best(aims);
         return solution switch
@@ -36,7 +36,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
     }
 
     /// <summary>Whether there is a plan; false also where none was found within a part of the bound.</summary>
-    public bool CanSolve(IReadOnlyList<Aim> aims)
+    public bool CanSolve(IReadOnlyList<Goal> aims)
     {
         var model = new RequestModel(machine, offers, aims, mayMakeOlder ? OthersMove.AnyVersion : OthersMove.NewerOnly);
         return Run(model, aims, MostWork / 20) is Solution.Found;
@@ -48,22 +48,22 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         $"after {MostWork / 1_000_000} million steps there was no answer",
         "name fewer apps at once, or name the versions that you want");
 
-    private static Solution Run(RequestModel model, IReadOnlyList<Aim> aims, long mostWork) =>
+    private static Solution Run(RequestModel model, IReadOnlyList<Goal> aims, long mostWork) =>
         new Solver(model.Sizes, model.Rules).Solve(
         [.. aims.Select((aim, at) => (aim, at))
             .Where(pair => !pair.aim.IsFirm)
             .Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
 
     /// <summary>
-    /// Solved first with only the best that there is for each wish, then with all of it, and both with every other installed
-    /// app as it is. Where each wish gets its best, nothing can be better; otherwise again with others that become newer. Only if
+    /// Solved first with only the best that there is for each request, then with all of it, and both with every other installed
+    /// app as it is. Where each request gets its best, nothing can be better; otherwise again with others that become newer. Only if
     /// there is no such plan, and the user may be asked, others become older.
     /// </summary>
-    private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Aim> aims)
+    private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Goal> aims)
     {
         if (aims.All(aim => aim.Best is not null))
         {
-            List<Aim> bests = [.. aims.Select(aim => aim.OnlyBest())];
+            List<Goal> bests = [.. aims.Select(aim => aim.OnlyBest())];
             var simple = new RequestModel(machine, offers, bests, OthersMove.Stay);
             if (Run(simple, bests, MostWork / 4) is Solution.Found best) return (simple, best);
         }
@@ -78,7 +78,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         return (model, Run(model, aims, MostWork));
     }
 
-    private List<PlanItem> Items(IReadOnlyList<Aim> aims, RequestModel model, IReadOnlyList<int> values)
+    private List<PlanItem> Items(IReadOnlyList<Goal> aims, RequestModel model, IReadOnlyList<int> values)
     {
         var chosen = model.Ids.Select((id, at) => (id, Candidate: model.Candidates[at][values[at]]))
             .ToDictionary(pair => pair.id.Text, pair => pair.Candidate, StringComparer.Ordinal);

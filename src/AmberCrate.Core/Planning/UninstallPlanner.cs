@@ -10,17 +10,17 @@ internal sealed class UninstallPlanner(MachineState machine)
 {
     /// <summary>Plans it. What is protected, or needed by others, stays and says so; the others go.</summary>
     /// <param name="named">The apps.</param>
-    /// <param name="wish">What goes with them.</param>
-    public Plan Plan(IReadOnlyList<InstalledApp> named, UninstallWish wish)
+    /// <param name="request">What goes with them.</param>
+    public Plan Plan(IReadOnlyList<InstalledApp> named, UninstallRequest request)
     {
         var removed = named.ToDictionary(app => app.Id, app => new PlanItem
         {
             Id = app.Id.Text, Action = PlanAction.Remove, Installed = app,
         });
-        if (wish.AndNeededBy) AddNeededBy(removed);
+        if (request.AndNeededBy) AddNeededBy(removed);
         var refused = Refused(removed);
         var first = named.Select(app => app.Id).ToList();
-        while (wish.AndUnneeded && AddUnneeded(removed, refused))
+        while (request.AndUnneeded && AddUnneeded(removed, refused))
         {
             // What an unneeded app needed may go with it.
             refused = Refused(removed);

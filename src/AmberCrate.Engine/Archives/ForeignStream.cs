@@ -6,11 +6,11 @@ namespace AmberCrate.Engine.Archives;
 /// <param name="open">Opens the decoder.</param>
 internal sealed class ForeignStream(Func<Stream> open) : ReadOnlyStream
 {
-    private readonly Stream _inner = Foreign.Call(open);
+    private readonly Stream _inner = ThirdPartyDecoder.Call(open);
 
     /// <inheritdoc/>
     /// <exception cref="InvalidDataException">The data are damaged.</exception>
-    public override int Read(byte[] buffer, int offset, int count) => Foreign.Call(() => _inner.Read(buffer, offset, count));
+    public override int Read(byte[] buffer, int offset, int count) => ThirdPartyDecoder.Call(() => _inner.Read(buffer, offset, count));
 
     /// <inheritdoc/>
     /// <exception cref="InvalidDataException">The data are damaged.</exception>

@@ -18,9 +18,9 @@ internal static class SevenZipEntries
     public static IEnumerable<ArchiveEntry> Read(Stream archive)
     {
         SevenZipHeader.Require(archive);
-        using var seven = Foreign.Call(() => SevenZipArchive.OpenArchive(archive, new ReaderOptions { LeaveStreamOpen = true }));
-        using var reader = Foreign.Call(seven.ExtractAllEntries);
-        while (Foreign.Call(reader.MoveToNextEntry))
+        using var seven = ThirdPartyDecoder.Call(() => SevenZipArchive.OpenArchive(archive, new ReaderOptions { LeaveStreamOpen = true }));
+        using var reader = ThirdPartyDecoder.Call(seven.ExtractAllEntries);
+        while (ThirdPartyDecoder.Call(reader.MoveToNextEntry))
         {
             var entry = (SevenZipEntry)reader.Entry;
             if (entry.IsEncrypted) throw new UnsupportedArchiveException("it is encrypted");
@@ -33,7 +33,7 @@ internal static class SevenZipEntries
             using var content = hasContent ? new ForeignStream(reader.OpenEntryStream) : null;
             var link = kind == ArchiveEntryKind.SymbolicLink ? ReadLink(content, entry) : null;
             var modified =
-                Foreign.Call(() => entry.LastModifiedTime is { } time ? new DateTimeOffset(time) : DateTimeOffset.UnixEpoch);
+                ThirdPartyDecoder.Call(() => entry.LastModifiedTime is { } time ? new DateTimeOffset(time) : DateTimeOffset.UnixEpoch);
             yield return new ArchiveEntry(entry.Key ?? "", kind, mode, modified, link, link is null ? content : null);
         }
     }

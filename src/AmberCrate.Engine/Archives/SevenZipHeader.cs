@@ -89,7 +89,7 @@ internal static class SevenZipHeader
         if (coder.Method == SevenZipReader.Copy) return bytes;
         if (coder.Method != SevenZipReader.Lzma && coder.Method != SevenZipReader.Lzma2)
             throw new UnsupportedArchiveException("its header is packed in a way that is not supported here");
-        using var lzma = Foreign.Call(() => LzmaStream.Create(coder.Properties, new MemoryStream(bytes), packed, size));
+        using var lzma = ThirdPartyDecoder.Call(() => LzmaStream.Create(coder.Properties, new MemoryStream(bytes), packed, size));
         using var content = new ForeignStream(() => lzma);
         var unpacked = new byte[size];
         content.ReadExactly(unpacked);

@@ -15,9 +15,9 @@ internal static class ZipEntries
     public static IEnumerable<ArchiveEntry> Read(Stream zip)
     {
         var times = ZipDirectory.Read(zip);
-        using var archive = Foreign.Call(() => new ZipArchive(zip, ZipArchiveMode.Read));
+        using var archive = ThirdPartyDecoder.Call(() => new ZipArchive(zip, ZipArchiveMode.Read));
         var number = 0;
-        foreach (var entry in Foreign.Call(() => archive.Entries))
+        foreach (var entry in ThirdPartyDecoder.Call(() => archive.Entries))
         {
             var modified = times.ElementAtOrDefault(number++) ?? DosTime(entry);
             var unix = entry.ExternalAttributes >> 16 & 0xFFFF;

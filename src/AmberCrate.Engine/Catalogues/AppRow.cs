@@ -64,10 +64,10 @@ internal sealed record AppRow(
         return card is null
             ? new AppRow(id, null, null)
             : new AppRow(
-                id, CardPacking.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary,
+                id, CardCompression.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.Of(card), card.Name, card.Summary,
                 NewestReleases.Of(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
-                SearchMarks.Of(card))
-            { Signs = CardSigns.Of(card), Translations = card.Translations };
+                FilterTokens.Of(card))
+            { Signs = SoftwareFingerprints.Of(card), Translations = card.Translations };
     }
 
     private static bool NamesFile(AppCard card) => card.Releases

@@ -25,7 +25,7 @@ internal sealed class AppWriter(Database database, long catalogue) : IDisposable
         var entry = row.Entry!;
         _app.Run(
             number, FreePlace(row.FirstPlace), catalogue, row.Id.Text, row.Name, row.Summary, row.Releases, row.Newest,
-            (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {SearchMarks.OfCatalogue(catalogue)}",
+            (long)entry.Kind, entry.Reviewed ? 1L : 0L, $"{row.Marks} {FilterTokens.OfCatalogue(catalogue)}",
             entry.Id, entry.Name, entry.Squashed, entry.Keywords, entry.Types, entry.Summary, entry.Categories,
             entry.Developer, entry.Areas, entry.Description, string.Join(' ', entry.Local.Select(text => text.MarkedNames)),
             string.Join(' ', entry.Local.Select(text => text.MarkedTexts)));

@@ -127,7 +127,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             "SELECT apps.app, catalogues.name, apps.name FROM texts JOIN apps ON apps.place = texts.rowid JOIN catalogues ON "
                 + "catalogues.number = apps.catalogue WHERE texts MATCH $1",
             row => (Id: AppId.Parse(row.Text(0)), Catalogue: CatalogueName.Parse(row.Text(1)), Name: row.Text(2)),
-            $"squashed : \"{squashed}\" OR marks : \"{SearchMarks.OfId(squashed)}\"")
+            $"squashed : \"{squashed}\" OR marks : \"{FilterTokens.OfId(squashed)}\"")
         .Where(row => catalogues.Contains(row.Catalogue))
         .Where(row => SearchText.Squash(row.Id.Text) == squashed || SearchText.Squash(row.Name) == squashed)
         .Select(row => row.Id)
@@ -151,7 +151,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         var pattern = NameDistance.PatternOf(name);
         var near = new Dictionary<string, int>(StringComparer.Ordinal);
         if (pattern.Most == 0) return [];
-        foreach (var words in new KnownWords(database).Near(pattern)
+        foreach (var words in new IndexVocabulary(database).Near(pattern)
             .GroupBy(word => word.Distance, word => word.Word)
             .OrderBy(words => words.Key))
         {
@@ -209,7 +209,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     {
         try
         {
-            return CardJson.Open(CardPacking.Unpack(line), fault => DatabaseException.Damaged(path, fault));
+            return CardJson.Open(CardCompression.Unpack(line), fault => DatabaseException.Damaged(path, fault));
         }
         catch (InvalidDataException fault)
         {

@@ -25,8 +25,8 @@ internal sealed class CardSearch : IDisposable
             + CatalogueTables.Entry;
 
     private readonly Database _database;
-    private readonly KnownWords _words;
-    private readonly SearchRequest _request;
+    private readonly IndexVocabulary _words;
+    private readonly IndexQuery _request;
     private readonly IReadOnlyList<(long Number, CatalogueName Name)> _catalogues;
     private readonly IReadOnlyList<long>? _only;
     private readonly long _apps;
@@ -34,9 +34,9 @@ internal sealed class CardSearch : IDisposable
     private readonly Dictionary<(string Word, string Columns, bool IsPrefix), long> _frequencies = [];
     private Statement? _translations;
 
-    public CardSearch(Database database, SearchRequest request)
+    public CardSearch(Database database, IndexQuery request)
     {
-        (_database, _words, _request) = (database, new KnownWords(database), request);
+        (_database, _words, _request) = (database, new IndexVocabulary(database), request);
         _apps = database.Number("SELECT COALESCE(SUM(apps), 0) FROM catalogues");
         var known = database.Query(
             "SELECT number, name FROM catalogues", row => (Number: row.Number(0), Name: CatalogueName.Parse(row.Text(1))));

@@ -228,7 +228,7 @@ public sealed class CatalogueCache : IDisposable
         import.TakePopularity(snapshot.Popularity);
         new KnownPurposes(_database).Take(number, snapshot.Settings.Purposes);
         var apps =
-            _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{SearchMarks.OfCatalogue(number)}\"");
+            _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{FilterTokens.OfCatalogue(number)}\"");
         if (snapshot.Apps is not null && apps != snapshot.Apps)
             throw new Problem(
                 ProblemCode.NotVerified, $"the catalogue {name} is not whole",
@@ -287,7 +287,7 @@ public sealed class CatalogueCache : IDisposable
         Cards.Nearest(name, catalogues, most);
 
     /// <summary>Apps that match, each once.</summary>
-    public SearchResults Search(SearchRequest request) =>
+    public SearchResults Search(IndexQuery request) =>
         DatabaseException.Reading(_path, () =>
         {
             using var search = new CardSearch(_database, request);
@@ -295,7 +295,7 @@ public sealed class CatalogueCache : IDisposable
         });
 
     /// <summary>The apps in these catalogues that have one of some signs, in the order of the catalogues.</summary>
-    /// <param name="signs">Signs as <see cref="CardSigns"/> makes them.</param>
+    /// <param name="signs">Signs as <see cref="SoftwareFingerprints"/> makes them.</param>
     /// <param name="catalogues">The catalogues, in order of preference.</param>
     public IReadOnlyList<RecognisedApp> Recognise(IReadOnlyCollection<string> signs, IReadOnlyList<CatalogueName> catalogues) =>
         signs.Count == 0 ? [] : DatabaseException.Reading<IReadOnlyList<RecognisedApp>>(_path, () => [.. _database

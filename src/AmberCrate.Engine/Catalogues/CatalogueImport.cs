@@ -48,7 +48,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         AddParts(added, read, before, fromNothing, cancel);
         cancel.ThrowIfCancellationRequested();
         Settle();
-        new KnownWords(database).Add(_words, _localWords);
+        new IndexVocabulary(database).Add(_words, _localWords);
         foreach (var (index, columns) in CatalogueTables.Indexes)
         {
             var from = $"INSERT INTO {index}(rowid, {columns}) SELECT place, {columns} FROM apps";
@@ -95,7 +95,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
                 database.Run($"INSERT INTO {index}({index}) VALUES('delete-all')");
             foreach (var table in new[] { "apps", "cards", "parts", "signs", "bundles", "translations" })
                 database.Run($"DELETE FROM {table}");
-            new KnownWords(database).Clear();
+            new IndexVocabulary(database).Clear();
             return;
         }
 
@@ -275,7 +275,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         foreach (var card in winners)
         {
             var line = database.Query("SELECT line FROM cards WHERE number = $1", row => row.Bytes(0), card)[0];
-            Add(writer, card, AppRow.Read(CardPacking.Unpack(line)));
+            Add(writer, card, AppRow.Read(CardCompression.Unpack(line)));
         }
     }
 

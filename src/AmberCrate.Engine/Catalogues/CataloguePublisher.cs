@@ -21,45 +21,45 @@ public static class CataloguePublisher
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>Checks a folder of cards and publishes it.</summary>
-    /// <param name="wish">What is to be published, and how.</param>
+    /// <param name="request">What is to be published, and how.</param>
     /// <param name="machines">What each of the maintainer's machines has; null where they are not counted.</param>
     /// <param name="now">The time now.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
     public static async Task<Publication> PublishAsync(
-        BuildWish wish, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now, CancellationToken cancel)
+        BuildRequest request, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now, CancellationToken cancel)
     {
-        var (settings, cards) = new CardFolder(wish.Cards).Read();
-        var bundles = new BundleFolder(wish.Cards).Read(cards);
-        RequireKeys(wish);
-        using var alone = PublicationLock.Take(wish.Target);
-        var repository = wish.Keys is { } keys ? new SignedRepository(wish.Target, keys, now) : null;
-        if (wish.As is { } name) return await PublishAsAsync(name, wish, settings, (cards, bundles), repository, cancel);
-        var (files, pages) = (new PublishedFiles(wish.Target), new PublishedPages(wish.Target));
-        if (wish.WithPages) pages.RefuseForeign();
-        if (wish.WithArtifacts)
+        var (settings, cards) = new CardFolder(request.Cards).Read();
+        var bundles = new BundleFolder(request.Cards).Read(cards);
+        RequireKeys(request);
+        using var alone = PublicationLock.Take(request.Target);
+        var repository = request.Keys is { } keys ? new SignedRepository(request.Target, keys, now) : null;
+        if (request.As is { } name) return await PublishAsAsync(name, request, settings, (cards, bundles), repository, cancel);
+        var (files, pages) = (new PublishedFiles(request.Target), new PublishedPages(request.Target));
+        if (request.WithPages) pages.RefuseForeign();
+        if (request.WithArtifacts)
         {
-            await CopyArtifactsAsync(cards, wish, _ => true, cancel);
+            await CopyArtifactsAsync(cards, request, _ => true, cancel);
             files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
         }
 
         var popularity = machines is null
-            ? EarlierPublication.DocumentIn(wish.Target)?.Popularity
+            ? EarlierPublication.DocumentIn(request.Target)?.Popularity
             : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
         var (document, signing) = Publish(
-            settings, cards, wish.Target, wish.IsFull, cancel, bundles, popularity, repository);
+            settings, cards, request.Target, request.IsFull, cancel, bundles, popularity, repository);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
-        var pruned = files.Settle(named, wish.IsPruning);
+        var pruned = files.Settle(named, request.IsPruning);
         var done = new Publication(document, signing, pruned, 0);
-        if (wish.Pages is { } maker && (wish.WithPages || pages.AreThere))
-            return await WithPagesAsync(done, cards, wish, pages, maker, repository, now, cancel);
+        if (request.Pages is { } maker && (request.WithPages || pages.AreThere))
+            return await WithPagesAsync(done, cards, request, pages, maker, repository, now, cancel);
         pages.DropLeft();
         return done;
     }
 
     /// <summary>Makes the pages of what has been published, with the apps of other maintainers among them.</summary>
     private static async Task<Publication> WithPagesAsync(
-        Publication done, IReadOnlyList<AppCard> cards, BuildWish wish, PublishedPages pages, IPageMaker maker,
+        Publication done, IReadOnlyList<AppCard> cards, BuildRequest request, PublishedPages pages, IPageMaker maker,
         SignedRepository? repository, DateTimeOffset now, CancellationToken cancel)
     {
         if (done.Signing?.Waiting.Any(role => role.Name == TargetsMetadata.TopLevel) == true)
@@ -82,7 +82,7 @@ public static class CataloguePublisher
 
         return done with
         {
-            Pages = pages.Write(maker, done.Document, all, wish, cancel),
+            Pages = pages.Write(maker, done.Document, all, request, cancel),
             WithoutOthers = without,
         };
     }
@@ -90,41 +90,41 @@ public static class CataloguePublisher
     /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>
     /// <exception cref="ProblemException">A card is not among what is left to them.</exception>
     private static async Task<Publication> PublishAsAsync(
-        string name, BuildWish wish, CatalogueSettings settings,
+        string name, BuildRequest request, CatalogueSettings settings,
         (IReadOnlyList<AppCard> Cards, IReadOnlyList<(BundleListing Listing, byte[] Text)> Bundles) content,
         SignedRepository? repository, CancellationToken cancel)
     {
         var (cards, folder) = (content.Cards, DelegatedApps.FolderOf(name));
         var delegation = repository?.TargetsOf(TargetsMetadata.TopLevel)?.Delegations.FirstOrDefault(one => one.Name == name)
-            ?? throw Refused($"{wish.Target} leaves no apps to \"{name}\"", "ask its maintainer to: acrate catalogue delegate");
+            ?? throw Refused($"{request.Target} leaves no apps to \"{name}\"", "ask its maintainer to: acrate catalogue delegate");
         if (cards.FirstOrDefault(card => !DelegatedApps.IsLeftTo(delegation, card.Id)) is { } other)
             throw Refused(
                 $"{name} may not sign {other.Id}",
                 $"these apps are left to {name}: {string.Join(", ", DelegatedApps.PatternsOf(delegation))}");
-        if (content.Bundles.Count > 0 || wish.WithPages)
+        if (content.Bundles.Count > 0 || request.WithPages)
             throw Refused("bundles and pages are made by the catalogue's own maintainers", "leave them out");
-        var files = new PublishedFiles(wish.Target, $"{folder}/{PublishedFiles.FileName}");
-        if (wish.WithArtifacts)
+        var files = new PublishedFiles(request.Target, $"{folder}/{PublishedFiles.FileName}");
+        if (request.WithArtifacts)
         {
-            await CopyArtifactsAsync(cards, wish, files.Has, cancel);
+            await CopyArtifactsAsync(cards, request, files.Has, cancel);
             files.Add(RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text));
         }
 
         var (document, signing) = Publish(
-            settings, cards, Path.Combine(wish.Target, folder), wish.IsFull, cancel, repository: repository, role: name);
+            settings, cards, Path.Combine(request.Target, folder), request.IsFull, cancel, repository: repository, role: name);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
-        return new Publication(document, signing, files.Settle(named, wish.IsPruning), 0);
+        return new Publication(document, signing, files.Settle(named, request.IsPruning), 0);
     }
 
     private static ProblemException Refused(string what, string remedy) =>
         new Problem(ProblemCode.Refused, what, "nothing has been published", remedy).ToException();
 
     /// <summary>What has been signed must be signed again: machines that trust it would be refused what is new.</summary>
-    private static void RequireKeys(BuildWish wish)
+    private static void RequireKeys(BuildRequest request)
     {
-        if (wish.Keys is not null || !SignedRepository.IsSigned(wish.Target)) return;
+        if (request.Keys is not null || !SignedRepository.IsSigned(request.Target)) return;
         throw new Problem(
-            ProblemCode.Refused, $"{wish.Target} is a signed catalogue", "nothing has been published",
+            ProblemCode.Refused, $"{request.Target} is a signed catalogue", "nothing has been published",
             "name the folder of its keys with --keys; or publish to another folder").ToException();
     }
 
@@ -258,21 +258,21 @@ public static class CataloguePublisher
     }
 
     private static async Task CopyArtifactsAsync(
-        IReadOnlyList<AppCard> cards, BuildWish wish, Func<string, bool> mayReplace, CancellationToken cancel)
+        IReadOnlyList<AppCard> cards, BuildRequest request, Func<string, bool> mayReplace, CancellationToken cancel)
     {
         var artifacts = RelativeArtifacts(cards).ToList();
         var problems = new List<string>();
         foreach (var (at, (card, release, artifact)) in artifacts.Index())
         {
-            wish.Progress("verifying and copying artifacts", at, artifacts.Count);
-            var target = Path.Combine(wish.Target, artifact.Location.Text);
+            request.Progress("verifying and copying artifacts", at, artifacts.Count);
+            var target = Path.Combine(request.Target, artifact.Location.Text);
             try
             {
                 if (await VerifiedFile.FindAsync(target, artifact.DownloadSize, artifact.Sha256, cancel) is not null) continue;
                 if (File.Exists(target) && !mayReplace(artifact.Location.Text))
                     throw new IOException("another maintainer has a file of this name there");
                 await using var source =
-                    new FileStream(Path.Combine(wish.Cards, artifact.Location.Text), FileMode.Open, FileAccess.Read);
+                    new FileStream(Path.Combine(request.Cards, artifact.Location.Text), FileMode.Open, FileAccess.Read);
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);
                 var copy =
                     await VerifiedFile.ReceiveAsync(source, target + ".part", artifact.DownloadSize, artifact.Sha256, cancel);

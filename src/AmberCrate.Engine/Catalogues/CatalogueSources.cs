@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>The kinds of sources of catalogues, told from each other by a location.</summary>
 /// <param name="bytes">Opens addresses.</param>
 /// <param name="trust">What is believed of signed catalogues; null where none are.</param>
-public sealed class CatalogueSources(IByteSource bytes, SignedCatalogues? trust = null)
+public sealed class CatalogueSources(IByteSource bytes, TrustStore? trust = null)
 {
     /// <summary>The source of a catalogue.</summary>
     /// <exception cref="ProblemException">There is no such folder.</exception>

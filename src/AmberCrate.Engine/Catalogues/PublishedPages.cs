@@ -46,20 +46,20 @@ internal sealed class PublishedPages(string folder)
     /// <param name="maker">Makes them.</param>
     /// <param name="document">The entry document.</param>
     /// <param name="cards">The cards.</param>
-    /// <param name="wish">How it is published.</param>
+    /// <param name="request">How it is published.</param>
     /// <param name="cancel">Stops; the first page is written last.</param>
     /// <returns>How many pages there are, one an app and those that lead to them.</returns>
     public int Write(
-        IPageMaker maker, CatalogueDocument document, IReadOnlyList<AppCard> cards, BuildWish wish, CancellationToken cancel)
+        IPageMaker maker, CatalogueDocument document, IReadOnlyList<AppCard> cards, BuildRequest request, CancellationToken cancel)
     {
         var (named, pages) = (new HashSet<string>(StringComparer.Ordinal), 0);
-        var pictures = Pictures(cards, wish.Cards, named);
+        var pictures = Pictures(cards, request.Cards, named);
         foreach (var page in maker.Make(new PageContent(document, cards, pictures) { Root = Root }))
         {
             cancel.ThrowIfCancellationRequested();
             named.Add(page.Path);
             if (page.Path.EndsWith(".html", StringComparison.Ordinal))
-                wish.Progress("writing pages", Math.Min(++pages, cards.Count), cards.Count);
+                request.Progress("writing pages", Math.Min(++pages, cards.Count), cards.Count);
             if (page.Path != First)
             {
                 WriteChanged(page.Path, page.Content);

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="catalogues">The numbers of the catalogues to look in; null where that is all of them.</param>
 /// <param name="namesOnly">Whether words in names are all that counts.</param>
 internal sealed class SearchStatement(
-    SearchRequest request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
+    IndexQuery request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
 {
     /// <summary>The columns in which an app's name is.</summary>
     public const string NameColumns = "id name squashed localname";
@@ -177,7 +177,7 @@ internal sealed class SearchStatement(
         var local = _prefixes.Skip(1).SelectMany(
             mark => readings.Select(reading => $"localname : \"{mark}{reading.Squashed}\"{ending}"));
         var ids = query.Words.Count >= LongIdWords
-            ? [$"marks : \"{SearchMarks.OfId(query.Readings[0].Squashed)}\"{ending}"]
+            ? [$"marks : \"{FilterTokens.OfId(query.Readings[0].Squashed)}\"{ending}"]
             : Array.Empty<string>();
         return string.Join(" OR ", names.Concat(local).Concat(ids).DefaultIfEmpty("marks : \"\""));
     }
@@ -187,12 +187,12 @@ internal sealed class SearchStatement(
         var filter = request.Filter;
         var parts = new List<string>();
         if (match is not null) parts.Add(match);
-        if (filter.Kind is { } kind) parts.Add($"marks : {SearchMarks.OfKind(kind)}");
-        if (filter.ReviewedOnly) parts.Add($"marks : {SearchMarks.Reviewed}");
-        if (filter.Licence is { } licence) parts.Add($"marks : {SearchMarks.OfLicence(licence)}");
+        if (filter.Kind is { } kind) parts.Add($"marks : {FilterTokens.OfKind(kind)}");
+        if (filter.ReviewedOnly) parts.Add($"marks : {FilterTokens.Reviewed}");
+        if (filter.Licence is { } licence) parts.Add($"marks : {FilterTokens.OfLicence(licence)}");
         if (filter.Category is { } category) parts.AddRange(Beginnings("{categories areas}", category));
         if (filter.Developer is { } developer) parts.AddRange(Beginnings("developer", developer));
-        if (catalogues is not null) parts.Add($"marks : ({string.Join(" OR ", catalogues.Select(SearchMarks.OfCatalogue))})");
+        if (catalogues is not null) parts.Add($"marks : ({string.Join(" OR ", catalogues.Select(FilterTokens.OfCatalogue))})");
         return parts.Count == 0 ? null : string.Join(" AND ", parts.Select(part => $"({part})"));
     }
 

@@ -18,7 +18,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="mirrors">Where the same files lie, too: asked first for what is large, and for metadata where the catalogue
 /// itself cannot be reached. They are trusted no more than the network.</param>
 public sealed class SignedCatalogue(
-    Uri address, IByteSource bytes, SignedCatalogues trust, Sha256Digest root, IReadOnlyList<Uri> mirrors) : ICatalogueSource
+    Uri address, IByteSource bytes, TrustStore trust, Sha256Digest root, IReadOnlyList<Uri> mirrors) : ICatalogueSource
 {
     private const string ClockHint = "check the clock of this machine; if it is right, report this to the maintainer";
 

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="status">The status.</param>
 /// <param name="retryAfter">How long it asks to be left alone; null where it does not.</param>
 public sealed class ServerAnswerException(HttpStatusCode status, TimeSpan? retryAfter)
-    : HttpRequestException($"the server answers {(int)status}", null, status), IExplained
+    : HttpRequestException($"the server answers {(int)status}", null, status), IHasProblem
 {
     /// <summary>The problem, if more is known than the status.</summary>
     public Problem? Known { get; init; }
@@ -24,7 +24,7 @@ public sealed class ServerAnswerException(HttpStatusCode status, TimeSpan? retry
     private bool AsksForTooLong => RetryAfter > RetryRule.LongestAskedFor;
 
     /// <inheritdoc/>
-    Problem IExplained.Explain(string what)
+    Problem IHasProblem.Explain(string what)
     {
         if (Known is not null) return Known;
         var asks =

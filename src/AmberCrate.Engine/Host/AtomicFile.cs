@@ -28,9 +28,9 @@ public static class AtomicFile
             }
 
             File.SetUnixFileMode(beside, mode);
-            Steps.Pass();
+            CrashPoints.Pass();
             Posix.Rename(beside, path);
-            Steps.Pass();
+            CrashPoints.Pass();
             if (isFlushed) Posix.FlushFolder(folder);
         }
         catch
@@ -77,9 +77,9 @@ public static class AtomicFile
         File.CreateSymbolicLink(beside, target);
         try
         {
-            Steps.Pass();
+            CrashPoints.Pass();
             Posix.Rename(beside, path);
-            Steps.Pass();
+            CrashPoints.Pass();
             Posix.FlushFolder(folder);
         }
         catch
@@ -108,7 +108,7 @@ public static class AtomicFile
         foreach (var path in paths)
         {
             File.Delete(path);
-            Steps.Pass();
+            CrashPoints.Pass();
             folders.Add(Path.GetDirectoryName(path)!);
         }
 

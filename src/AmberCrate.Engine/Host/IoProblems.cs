@@ -15,14 +15,14 @@ public static class IoProblems
     /// Whether an exception is about the machine, the network or a file that was read, rather than a mistake in this program.
     /// </summary>
     public static bool IsExpected(Exception exception) =>
-        exception is ProblemException or IExplained or IOException or UnauthorizedAccessException or HttpRequestException
+        exception is ProblemException or IHasProblem or IOException or UnauthorizedAccessException or HttpRequestException
             or TimeoutException or MalformedException
         || (exception is AggregateException many && many.Flatten().InnerExceptions.All(IsExpected));
 
     /// <summary>Whether an exception means that a disk, a quota or the inodes are used up.</summary>
     public static bool IsNoRoom(Exception exception) => exception switch
     {
-        IExplained { IsNoRoom: true } => true,
+        IHasProblem { IsNoRoom: true } => true,
         IOException io when io.HResult is NoSpace or QuotaExceeded => true,
         AggregateException many => many.Flatten().InnerExceptions.Any(IsNoRoom),
         _ => exception.InnerException is { } inner && IsNoRoom(inner),
@@ -36,7 +36,7 @@ public static class IoProblems
         // Work on several processors collects what each of them has thrown.
         AggregateException many => Of(many.Flatten().InnerExceptions[0], what),
         ProblemException known => known.Problem,
-        IExplained explained => explained.Explain(what),
+        IHasProblem explained => explained.Explain(what),
         HttpRequestException http => OfHttp(http, what),
         TimeoutException late =>
             new Problem(

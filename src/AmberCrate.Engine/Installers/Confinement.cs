@@ -66,7 +66,7 @@ public sealed class Confinement
             ];
             var refusal = Wait(process, limits, cancel);
             // setsid(1) has given it a session of its own; bwrap(1) does so out of sight, and ends all of its own by itself.
-            var family = new ProgramFamily(place.Own, !IsConfined && _setsid is not null ? process.Id : null);
+            var family = new ProcessTree(place.Own, !IsConfined && _setsid is not null ? process.Id : null);
             if (refusal is not null) family.Terminate();
             if (!process.HasExited) process.Kill(entireProcessTree: true);
             family.Kill();
@@ -79,7 +79,7 @@ public sealed class Confinement
 
     /// <summary>Ends what programs have left running whose own acrate was ended before it could do so.</summary>
     /// <param name="own">The folder that held them.</param>
-    public static void EndLeftover(string own) => new ProgramFamily(own, session: null).Kill();
+    public static void EndLeftover(string own) => new ProcessTree(own, session: null).Kill();
 
     private Process Start(string[] program, ProgramPlace place, long mostBytes, bool isAttended)
     {
@@ -112,7 +112,7 @@ public sealed class Confinement
     private static IEnumerable<(string Name, string Value)> Variables(ProgramPlace place) =>
     [
         ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"),
-        (ProgramFamily.Mark, place.Own),
+        (ProcessTree.Mark, place.Own),
     ];
 
     /// <summary>Waits for the end; tells why it did not wait for it.</summary>

@@ -86,7 +86,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     {
         try
         {
-            return FolderTaming.Tame(folder, finalFolder);
+            return PermissionScrub.Tame(folder, finalFolder);
         }
         catch (RefusedEntryException refused)
         {

@@ -95,7 +95,7 @@ internal static class KitSignatures
     /// <summary>Whether the maker of the kit had this machine's newest root, or a later one.</summary>
     private static bool IsKnownTo(Player player, byte[] newest)
     {
-        var version = MetadataOf.Root(newest).Version;
+        var version = UncheckedMetadata.Root(newest).Version;
         return player.Has($"{version}.root.json") || player.RootVersion() >= version;
     }
 
@@ -106,7 +106,7 @@ internal static class KitSignatures
     private static string? BehindWords(TrustedMetadata trusted, byte[]? snapshot)
     {
         if (snapshot is null) return null;
-        foreach (var (role, rule) in MetadataOf.Snapshot(snapshot).Meta)
+        foreach (var (role, rule) in UncheckedMetadata.Snapshot(snapshot).Meta)
         {
             var carried = trusted.Snapshot!.Meta.GetValueOrDefault(role)?.Version ?? 0;
             if (carried < rule.Version)
@@ -207,7 +207,7 @@ internal static class KitSignatures
 
         /// <summary>The version of the root that it carries without a number; 0 where that is none.</summary>
         public long RootVersion() => blobs.TryGetValue(TrustFolder.Root, out var blob)
-            && RepositoryFiles.Read(kit.Read(blob, MostBytes), MetadataOf.Root) is { } root ? root.Version : 0;
+            && RepositoryFiles.Read(kit.Read(blob, MostBytes), UncheckedMetadata.Root) is { } root ? root.Version : 0;
 
         public Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
         {

@@ -18,10 +18,10 @@ public sealed class About(Session session)
     public async Task<AboutResult> RunAsync(
         IReadOnlyList<AppReference> references, CancellationToken cancel, string? language = null)
     {
-        var opening = new Opening(session);
+        var opening = new RootOpener(session);
         using var own = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherCatalogues(own);
-        var here = new AlsoHere(session);
+        var here = new SystemPackageOverlap(session);
         var (mine, everyones) = (Sight.Of(own), other is null ? null : Sight.Of(other));
         List<AboutApp> apps = [.. references.Select(reference =>
             everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)

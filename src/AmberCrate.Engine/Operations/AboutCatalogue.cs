@@ -11,7 +11,7 @@ public sealed class AboutCatalogue(Session session)
     /// <exception cref="ProblemException">There is no catalogue of this name.</exception>
     public CatalogueAbout Run(CatalogueName name)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         station.RequireCatalogue(name);
         var catalogue = station.Records.Catalogues().First(one => one.Name == name);
         return new CatalogueAbout(

@@ -17,29 +17,29 @@ public sealed class AddCatalogue(Session session)
     private const int MostRoot = 512 << 10;
 
     /// <summary>Does it.</summary>
-    /// <param name="wish">What is to be added.</param>
+    /// <param name="request">What is to be added.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">There is one of this name, it cannot be fetched or is not trusted, or it would take
     /// over apps.</exception>
-    public async Task<RefreshResult> RunAsync(AddCatalogueWish wish, CancellationToken cancel)
+    public async Task<RefreshResult> RunAsync(AddCatalogueRequest request, CancellationToken cancel)
     {
-        var (name, location) = (wish.Name, CatalogueRefresh.Normalise(wish.Location));
-        var opening = new Opening(session);
+        var (name, location) = (request.Name, CatalogueRefresh.Normalise(request.Location));
+        var opening = new RootOpener(session);
         RefreshResult result;
         using (var looking = opening.ToRefresh())
         {
-            RequireFree(name, location, looking, wish);
-            result = await DownloadAsync(wish, name, location, looking, cancel);
+            RequireFree(name, location, looking, request);
+            result = await DownloadAsync(request, name, location, looking, cancel);
         }
 
         // The download took no lock, so another command may have added the name by now.
         using var station = opening.ToChangeAtOnce();
-        RequireFree(name, location, station, wish);
+        RequireFree(name, location, station, request);
         station.Records.AddCatalogue(result.Catalogue);
         return result;
     }
 
-    private static void RequireFree(CatalogueName name, string location, Workstation station, AddCatalogueWish wish)
+    private static void RequireFree(CatalogueName name, string location, Workstation station, AddCatalogueRequest request)
     {
         if (station.Records.Catalogues().FirstOrDefault(known => known.Name == name) is { } taken)
         {
@@ -48,16 +48,16 @@ public sealed class AddCatalogue(Session session)
                 $"{NextCommand.Of("catalogue drop", taken.Name.Text)}, or choose another name").ToException();
         }
 
-        new CatalogueTakeOver(station, wish.TakesOver).Require(new RegisteredCatalogue(name, location));
+        new CatalogueTakeOver(station, request.TakesOver).Require(new RegisteredCatalogue(name, location));
     }
 
     private async Task<RefreshResult> DownloadAsync(
-        AddCatalogueWish wish, CatalogueName name, string location, Workstation station, CancellationToken cancel)
+        AddCatalogueRequest request, CatalogueName name, string location, Workstation station, CancellationToken cancel)
     {
         var catalogue = new RegisteredCatalogue(name, location)
         {
-            Trust = await TrustAsync(wish, location, station, cancel),
-            Mirrors = [.. wish.Mirrors.Select(CatalogueRefresh.Normalise)],
+            Trust = await TrustAsync(request, location, station, cancel),
+            Mirrors = [.. request.Mirrors.Select(CatalogueRefresh.Normalise)],
         };
         if (catalogue.Mirrors.Count > 0 && catalogue.Trust.Root is null)
             throw new Problem(
@@ -69,7 +69,7 @@ public sealed class AddCatalogue(Session session)
             {
                 Why = Joined(problem.Why, "the catalogue has not been added"),
                 Remedy = problem.Code == ProblemCode.NotVerified && catalogue.Trust.Root == station.Records.RootOf(name)
-                    && wish.Trust is null && catalogue.Trust.Root is not null
+                    && request.Trust is null && catalogue.Trust.Root is not null
                     ? $"it is checked against the root that it had here before; if the maintainer started again with "
                         + "new keys, add --trust with "
                         + "the new root"
@@ -80,38 +80,38 @@ public sealed class AddCatalogue(Session session)
 
     /// <summary>Why the catalogue is believed: under a root that was named or that the person has looked at.</summary>
     private async Task<CatalogueTrust> TrustAsync(
-        AddCatalogueWish wish, string location, Workstation station, CancellationToken cancel)
+        AddCatalogueRequest request, string location, Workstation station, CancellationToken cancel)
     {
         try
         {
-            if (wish.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
-            var before = station.Records.RootOf(wish.Name);
-            station.Admit(wish.Name, location);
+            if (request.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
+            var before = station.Records.RootOf(request.Name);
+            station.Admit(request.Name, location);
             if (!CatalogueSources.IsPublished(location)
-                || await RootAtAsync(location, wish.AllowsUnsigned, station, cancel) is not { } bytes)
+                || await RootAtAsync(location, request.AllowsUnsigned, station, cancel) is not { } bytes)
             {
                 if (Address.Is(location)) await RequireOneAsync(location, station, cancel);
-                return CatalogueAdmission.WithoutSignature(wish.Name, location, before, wish.AllowsUnsigned);
+                return CatalogueAdmission.WithoutSignature(request.Name, location, before, request.AllowsUnsigned);
             }
 
             if (before is not null) return CatalogueTrust.Of(before);
             var offered = new OfferedRoot(
-                wish.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
+                request.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
                 new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
             if (!session.Confirm.CanAsk)
                 throw new Problem(
-                    ProblemCode.Refused, $"the catalogue {wish.Name} is signed, and you have not said which root to trust",
+                    ProblemCode.Refused, $"the catalogue {request.Name} is signed, and you have not said which root to trust",
                     $"it offers the root {offered.Digest}",
                     $"compare that with what its maintainer says, then add --trust {offered.Digest}").ToException();
             return session.Confirm.MayTrust(offered, cancel)
                 ? CatalogueTrust.Of(station.Signed.Trust(bytes))
                 : throw new Problem(
-                    ProblemCode.Interrupted, $"the root of {wish.Name} is not trusted", "nothing has been changed").ToException();
+                    ProblemCode.Interrupted, $"the root of {request.Name} is not trusted", "nothing has been changed").ToException();
         }
         catch (TrustException fault)
         {
             throw new Problem(
-                ProblemCode.NotVerified, $"the root of {wish.Name} cannot be trusted: {fault.Check}", fault.Why,
+                ProblemCode.NotVerified, $"the root of {request.Name} cannot be trusted: {fault.Check}", fault.Why,
                 "tell its maintainer").ToException(fault);
         }
     }

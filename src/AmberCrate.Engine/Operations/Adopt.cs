@@ -20,7 +20,7 @@ public sealed class Adopt(Session session)
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)
     {
-        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         var observing = new ListObserved(session);
         var matches = ListObserved.Match(observing.Find(station, signals.Soon), station, signals.Soon)
             .Where(match => match.App is not null)
@@ -50,7 +50,7 @@ public sealed class Adopt(Session session)
                 Notes = [.. item.Notes, .. remains[item.Id].Select(PlanNote.Remains)],
             })],
         };
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true) with
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals, isAllOrNothing: true) with
         {
             Remains = [.. remains.SelectMany(group => group)],
         };

@@ -12,26 +12,26 @@ namespace AmberCrate.Engine.Operations;
 public sealed class BuildCatalogue(HostEnvironment host)
 {
     /// <summary>Does it.</summary>
-    /// <param name="wish">What is to be published, and how.</param>
+    /// <param name="request">What is to be published, and how.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>
-    public async Task<PublishResult> RunAsync(BuildWish wish, CancellationToken cancel)
+    public async Task<PublishResult> RunAsync(BuildRequest request, CancellationToken cancel)
     {
-        if (!Directory.Exists(wish.Cards))
-            throw new Problem(ProblemCode.NothingMatched, $"there is no folder {wish.Cards}").ToException();
-        var machines = wish.Exports is { } folder ? MachinesIn(host.FullPath(folder), wish.Progress, cancel) : null;
-        await RefuseFaultyAsync(wish, cancel);
-        var done = await CataloguePublisher.PublishAsync(wish, machines, host.Clock.GetUtcNow(), cancel);
-        return new PublishResult(wish.Target, host.FullPath(wish.Target), done.Document)
+        if (!Directory.Exists(request.Cards))
+            throw new Problem(ProblemCode.NothingMatched, $"there is no folder {request.Cards}").ToException();
+        var machines = request.Exports is { } folder ? MachinesIn(host.FullPath(folder), request.Progress, cancel) : null;
+        await RefuseFaultyAsync(request, cancel);
+        var done = await CataloguePublisher.PublishAsync(request, machines, host.Clock.GetUtcNow(), cancel);
+        return new PublishResult(request.Target, host.FullPath(request.Target), done.Document)
         {
-            Pruned = done.Pruned, Pages = done.Pages, Root = SignedRepository.RootOf(wish.Target),
+            Pruned = done.Pruned, Pages = done.Pages, Root = SignedRepository.RootOf(request.Target),
             Waiting = done.Signing?.Waiting ?? [], DoPagesWait = done.DoPagesWait, WithoutOthers = done.WithoutOthers,
         };
     }
 
-    private async Task RefuseFaultyAsync(BuildWish wish, CancellationToken cancel)
+    private async Task RefuseFaultyAsync(BuildRequest request, CancellationToken cancel)
     {
-        var faults = await CheckCards.FaultsAsync(host, wish, cancel);
+        var faults = await CheckCards.FaultsAsync(host, request, cancel);
         if (faults.Count == 0) return;
         var files = faults.Select(fault => fault.File).Distinct().Count();
         var count = FormatFault.Words(faults.Count);

@@ -15,22 +15,22 @@ namespace AmberCrate.Engine.Operations;
 public sealed class CheckCards(Session session)
 {
     /// <summary>Does it.</summary>
-    /// <param name="wish">What is to be checked.</param>
+    /// <param name="request">What is to be checked.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">There is no such file or folder.</exception>
-    public Task<CardsChecked> RunAsync(CheckCardsWish wish, CancellationToken cancel) =>
-        session.ReportAsync(progress => CheckAsync(wish, progress, cancel));
+    public Task<CardsChecked> RunAsync(CheckCardsRequest request, CancellationToken cancel) =>
+        session.ReportAsync(progress => CheckAsync(request, progress, cancel));
 
-    private async Task<CardsChecked> CheckAsync(CheckCardsWish wish, WorkProgress progress, CancellationToken cancel)
+    private async Task<CardsChecked> CheckAsync(CheckCardsRequest request, WorkProgress progress, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
         var count = 0;
-        foreach (var (folder, only) in Folders(wish.Places))
+        foreach (var (folder, only) in Folders(request.Places))
         {
             var (cards, files) = Read(folder, only, findings);
             count += files;
             var checks = new CardChecks(cards);
-            var artifacts = new ArtifactChecks(folder, Programs(wish.BaseSystem));
+            var artifacts = new ArtifactChecks(folder, Programs(request.BaseSystem));
             List<CheckedCard> wanted = [.. cards.Where(card => only is null || only.Contains(card.File))];
             foreach (var (at, card) in wanted.Index())
             {
@@ -38,7 +38,7 @@ public sealed class CheckCards(Session session)
                 findings.AddRange(checks.Of(card));
                 findings.AddRange(ArtifactChecks.Pictures(folder, card));
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
-                if (wish.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
+                if (request.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
             }
         }
 
@@ -47,26 +47,26 @@ public sealed class CheckCards(Session session)
 
     /// <summary>The faults of a folder for which it cannot be published.</summary>
     /// <param name="host">What is around the program.</param>
-    /// <param name="wish">How it is to be published. Artifacts that have been published before are not unpacked again.</param>
+    /// <param name="request">How it is to be published. Artifacts that have been published before are not unpacked again.</param>
     /// <param name="cancel">Stops.</param>
     internal static async Task<IReadOnlyList<CardFinding>> FaultsAsync(
-        HostEnvironment host, BuildWish wish, CancellationToken cancel)
+        HostEnvironment host, BuildRequest request, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
-        var (cards, _) = Read(wish.Cards, null, findings);
+        var (cards, _) = Read(request.Cards, null, findings);
 
         // What cannot be read is told by who reads it to publish it.
         if (findings.Count > 0) return [];
         var checks = new CardChecks(cards);
         findings.AddRange(cards.SelectMany(checks.Of));
-        findings.AddRange(cards.SelectMany(card => ArtifactChecks.Pictures(wish.Cards, card)));
-        if (wish.WithArtifacts)
+        findings.AddRange(cards.SelectMany(card => ArtifactChecks.Pictures(request.Cards, card)));
+        if (request.WithArtifacts)
         {
             var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
-            var artifacts = new ArtifactChecks(wish.Cards, programs);
+            var artifacts = new ArtifactChecks(request.Cards, programs);
             foreach (var (at, card) in cards.Index())
             {
-                wish.Progress("checking artifacts of cards", at, cards.Count);
+                request.Progress("checking artifacts of cards", at, cards.Count);
                 findings.AddRange(await artifacts.RunAsync(card, IsPublished, cancel));
             }
         }
@@ -78,7 +78,7 @@ public sealed class CheckCards(Session session)
             || key.EndsWith(".download_size", StringComparison.Ordinal) || key.EndsWith(".sha256", StringComparison.Ordinal);
 
         bool IsPublished(Artifact artifact) =>
-            new FileInfo(Path.Combine(wish.Target, artifact.Location.Text)) is { Exists: true } file
+            new FileInfo(Path.Combine(request.Target, artifact.Location.Text)) is { Exists: true } file
                 && file.Length == artifact.DownloadSize;
     }
 

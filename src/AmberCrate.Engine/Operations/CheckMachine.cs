@@ -27,7 +27,7 @@ public sealed class CheckMachine(Session session)
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public async Task<CheckResult> RunAsync(IReadOnlyList<string> names, bool isDeep, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var machine = station.State();
         IReadOnlyCollection<InstalledApp> apps = names.Count == 0
             ? machine.Apps
@@ -53,7 +53,7 @@ public sealed class CheckMachine(Session session)
     public async Task<RunResult> RepairAsync(
         IReadOnlyList<string> names, bool isDeep, RunOptions options, RunSignals signals)
     {
-        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         var machine = station.State();
         IEnumerable<InstalledApp> apps = names.Count == 0
             ? machine.Apps
@@ -62,7 +62,7 @@ public sealed class CheckMachine(Session session)
             .Where(one => one.Damage is not null)
             .Select(one => (one.app, one.Damage!));
         var plan = new Planner(machine, station.Offers()).Repair(damaged).WithAcceptedDigests(options.StatedDigests);
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
     }
 
     private static AppDamage? DamageOf(InstalledApp app, bool isDeep, Workstation station, CancellationToken cancel)

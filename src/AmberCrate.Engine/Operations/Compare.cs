@@ -11,24 +11,24 @@ namespace AmberCrate.Engine.Operations;
 public sealed class Compare(Session session)
 {
     /// <summary>Does it.</summary>
-    /// <param name="wish">What is to be compared.</param>
+    /// <param name="request">What is to be compared.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">A bundle is not there or has faults.</exception>
-    public Task<CompareResult> RunAsync(CompareWish wish, CancellationToken cancel) =>
-        session.ReportAsync(progress => CompareAsync(wish, progress, cancel));
+    public Task<CompareResult> RunAsync(CompareRequest request, CancellationToken cancel) =>
+        session.ReportAsync(progress => CompareAsync(request, progress, cancel));
 
-    private async Task<CompareResult> CompareAsync(CompareWish wish, WorkProgress progress, CancellationToken cancel)
+    private async Task<CompareResult> CompareAsync(CompareRequest request, WorkProgress progress, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         var opening = new BundleOpening(session, () => station);
-        var wanted = wish.Run is { } number
-            ? SideOf($"{session.Host.MachineName} {(wish.IsBefore ? "before" : "after")} run {number}",
-                new PastMachine(session, station).BundleOf(number, wish.IsBefore))
-            : SideOf(wish.Wanted!, (await opening.OpenAsync(wish.Wanted!, cancel)).Flat.Bundle);
-        if (wish.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
+        var wanted = request.Run is { } number
+            ? SideOf($"{session.Host.MachineName} {(request.IsBefore ? "before" : "after")} run {number}",
+                new PastMachine(session, station).BundleOf(number, request.IsBefore))
+            : SideOf(request.Wanted!, (await opening.OpenAsync(request.Wanted!, cancel)).Flat.Bundle);
+        if (request.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
             return new CompareResult(
                 null, ComparedFleet.Of(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), station.Now);
-        var there = wish.With is { } other
+        var there = request.With is { } other
             ? SideOf(other, (await opening.OpenAsync(other, cancel)).Flat.Bundle)
             : ThisMachine(station, cancel);
         return new CompareResult(Comparison.Of(wanted, there), null, station.Now);

@@ -12,7 +12,7 @@ public sealed class DropCatalogue(Session session)
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public DroppedCatalogue Run(CatalogueName name)
     {
-        using var station = new Opening(session).ToChangeAtOnce(makesRoom: true);
+        using var station = new RootOpener(session).ToChangeAtOnce(makesRoom: true);
         station.RequireCatalogue(name);
 
         // The data first, which can be downloaded again: where that fails, the catalogue is still there to be dropped.

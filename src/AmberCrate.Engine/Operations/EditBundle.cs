@@ -19,7 +19,7 @@ public sealed class EditBundle(Session session)
     public async Task<BundleEdit> IncludeAsync(
         string file, IReadOnlyList<AppReference> references, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var offers = station.Offers();
         List<BundleApp> apps = [.. new Planner(new(Engine.Host.HostPlatform.Current, []), offers).Named(references)
             .Select(reference => new BundleApp(reference, null)).DistinctBy(app => app.Reference.Name)];
@@ -54,7 +54,7 @@ public sealed class EditBundle(Session session)
         var below = new Dictionary<string, AppReference>(StringComparer.Ordinal);
         if (before.BuildsOn.Count > 0)
         {
-            using var station = new Opening(session).ToRead();
+            using var station = new RootOpener(session).ToRead();
             var top = await new BundleLoading(new BundleOpening(session, () => station), session.Host.FullPath("."))
                 .LoadAsync(path, cancel);
             Collect(top.Bases, below);

@@ -17,22 +17,22 @@ namespace AmberCrate.Engine.Operations;
 public sealed class Equip(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
-    /// <param name="wish">What to equip the machine with.</param>
+    /// <param name="request">What to equip the machine with.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
-    public async Task<RunResult> RunAsync(EquipWish wish, RunOptions options, RunSignals signals)
+    public async Task<RunResult> RunAsync(EquipRequest request, RunOptions options, RunSignals signals)
     {
-        var opening = new Opening(session);
+        var opening = new RootOpener(session);
         var looking = await opening.ToLookAsync(options, signals.Soon);
         OpenedBundle? opened;
         IReadOnlyList<RefreshResult> downloaded = [];
         try
         {
             // Everything is downloaded before the lock is taken.
-            opened = wish.Bundle is null ? null : await OpenAsync(wish, () => looking, signals.Soon);
-            var wanted = NewOnes(BundleOf(wish, opened, looking), looking, options);
-            if (wanted.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
+            opened = request.Bundle is null ? null : await OpenAsync(request, () => looking, signals.Soon);
+            var wanted = NewOnes(BundleOf(request, opened, looking), looking, options);
+            if (wanted.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(RootOpener.WithoutTerminal);
             if (opened?.Kit is null && wanted.Count > 0) downloaded = await looking.RefreshAsync(wanted, signals.Soon);
         }
         catch
@@ -42,7 +42,7 @@ public sealed class Equip(Session session)
         }
 
         using var station = opening.ToChangeAfter(looking, options);
-        var bundle = BundleOf(wish, opened, station);
+        var bundle = BundleOf(request, opened, station);
         var added = NewOnes(bundle, station, options);
         var takeOver = new CatalogueTakeOver(station, options.TakesOver);
         List<CatalogueName> notChecked = [];
@@ -60,7 +60,7 @@ public sealed class Equip(Session session)
         };
         var machine = station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name));
         var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }
-            .Equip(bundle, wish.UninstallsOthers, wish.Upgrades)
+            .Equip(bundle, request.UninstallsOthers, request.Upgrades)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments) with
         {
@@ -73,9 +73,9 @@ public sealed class Equip(Session session)
             Bundle = opened is null ? null : PlannedOf(opened, station),
         };
         RequireAnyReached(plan);
-        if (!wish.Upgrades) NoteLeft(bundle, machine, offers);
-        if (wish.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        if (!request.Upgrades) NoteLeft(bundle, machine, offers);
+        if (request.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
     }
 
     /// <summary>Names the newer versions that this does not install, since the bundle does not ask for a version.</summary>
@@ -112,8 +112,8 @@ public sealed class Equip(Session session)
         return planned with { Refreshed = state.Refreshed };
     }
 
-    private Bundle BundleOf(EquipWish wish, OpenedBundle? opened, Workstation station) => Narrowed(
-        opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(wish.Run!.Value, wish.IsBefore), wish);
+    private Bundle BundleOf(EquipRequest request, OpenedBundle? opened, Workstation station) => Narrowed(
+        opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(request.Run!.Value, request.IsBefore), request);
 
     /// <summary>The catalogues that the bundle adds.</summary>
     /// <exception cref="ProblemException">One may not be added.</exception>
@@ -125,9 +125,9 @@ public sealed class Equip(Session session)
         return added;
     }
 
-    private async Task<OpenedBundle> OpenAsync(EquipWish wish, Func<Workstation> station, CancellationToken cancel)
+    private async Task<OpenedBundle> OpenAsync(EquipRequest request, Func<Workstation> station, CancellationToken cancel)
     {
-        var opened = await new BundleOpening(session, station).OpenAsync(wish.Bundle!, cancel);
+        var opened = await new BundleOpening(session, station).OpenAsync(request.Bundle!, cancel);
         if (opened.Flat.IsForOthers)
             session.Note($"{opened.Name} is for other machines: {opened.Top.Bundle.When!.Words}; this one is "
                 + $"{session.Host.MachineName}");
@@ -172,17 +172,17 @@ public sealed class Equip(Session session)
 
     /// <summary>The bundle with the wanted apps only.</summary>
     /// <exception cref="ProblemException">The bundle does not list one of them.</exception>
-    private static Bundle Narrowed(Bundle bundle, EquipWish wish)
+    private static Bundle Narrowed(Bundle bundle, EquipRequest request)
     {
-        if (wish.Only.Count == 0) return bundle;
+        if (request.Only.Count == 0) return bundle;
         var listed = bundle.Apps.Select(app => app.Reference.Name).ToHashSet(StringComparer.Ordinal);
-        if (wish.Only.FirstOrDefault(name => !listed.Contains(name)) is { } unknown)
+        if (request.Only.FirstOrDefault(name => !listed.Contains(name)) is { } unknown)
             throw new Problem(
                 ProblemCode.NothingMatched, $"--only names {unknown}, which the bundle does not list",
                 "nothing has been changed", "name an app as the bundle does").ToException();
         return bundle with
         {
-            Apps = [.. bundle.Apps.Where(app => wish.Only.Contains(app.Reference.Name) || app.IsDependency)],
+            Apps = [.. bundle.Apps.Where(app => request.Only.Contains(app.Reference.Name) || app.IsDependency)],
         };
     }
 

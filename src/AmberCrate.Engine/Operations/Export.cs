@@ -18,7 +18,7 @@ public sealed class Export(Session session)
     /// <exception cref="ProblemException">The machine cannot be read, or the file cannot be written.</exception>
     public ExportResult Run(ExportRequest request, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         var machine = station.StateWithRealVersions(cancel);
         var apps = Chosen(machine, request);
         NoteNotOffered(station, apps);

@@ -14,41 +14,41 @@ public sealed class Install(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
     /// <param name="references">The apps, and what of them.</param>
-    /// <param name="wish">How.</param>
+    /// <param name="request">How.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(
-        IReadOnlyList<AppReference> references, InstallWish wish, RunOptions options, RunSignals signals)
+        IReadOnlyList<AppReference> references, InstallRequest request, RunOptions options, RunSignals signals)
     {
-        if (wish.Platform is { } platform && !HostPlatform.CanRun(platform))
+        if (request.Platform is { } platform && !HostPlatform.CanRun(platform))
             throw new Problem(
                 ProblemCode.Refused, $"this machine cannot run programs for {platform}", $"it is {HostPlatform.Current}",
                 "leave --platform out").ToException();
-        if (wish.IsAttended && !session.Confirm.CanAsk)
+        if (request.IsAttended && !session.Confirm.CanAsk)
             throw new Problem(
                 ProblemCode.BadCommandLine, "--attended needs a terminal", "nobody could answer the installer",
                 "leave it out, and the installer runs without questions").ToException();
-        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         var (machine, offers) = (station.State(), station.Offers());
         (references, options) = WithoutSkipped(references, options);
         RequireKnown(references, offers, machine);
         HashSet<AppId> named = [];
-        if (wish.Platform is not null || wish.IsAttended)
+        if (request.Platform is not null || request.IsAttended)
             named = [.. references.Select(reference => NameResolver.Offered(reference, offers)[0].Card.Id)];
-        if (wish.Platform is { } chosen) machine = machine.With(named.ToDictionary(id => id, _ => chosen));
-        var plan = new Planner(machine, offers) { PutsOnAgain = wish.IsAgain }.Install(references)
+        if (request.Platform is { } chosen) machine = machine.With(named.ToDictionary(id => id, _ => chosen));
+        var plan = new Planner(machine, offers) { PutsOnAgain = request.IsAgain }.Install(references)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with
         {
             Items = [.. plan.Items.Select(item => !item.Fetches || !named.Contains(AppId.Parse(item.Id)) ? item : item with
             {
-                Platform = wish.Platform ?? item.Platform, IsAttended = wish.IsAttended && item.RunsInstaller,
+                Platform = request.Platform ?? item.Platform, IsAttended = request.IsAttended && item.RunsInstaller,
             })],
         };
-        if (wish.IsAttended) RequireAttended(plan);
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
+        if (request.IsAttended) RequireAttended(plan);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
     }
 
     /// <summary>The references without those that --skip names, which need not be known.</summary>

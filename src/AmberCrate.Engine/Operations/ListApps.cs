@@ -10,17 +10,17 @@ namespace AmberCrate.Engine.Operations;
 public sealed class ListApps(Session session)
 {
     /// <summary>Does it.</summary>
-    /// <param name="wish">Which apps, and how.</param>
+    /// <param name="request">Which apps, and how.</param>
     /// <param name="cancel">Stops.</param>
-    public async Task<ListResult> RunAsync(ListWish wish, CancellationToken cancel)
+    public async Task<ListResult> RunAsync(ListRequest request, CancellationToken cancel)
     {
-        var opening = new Opening(session);
+        var opening = new RootOpener(session);
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
         List<ScopedEntry> entries = [.. Ordered(new[] { station, other }.OfType<Workstation>()
-            .Where(one => wish.Scope is null || one.Layout.Scope == wish.Scope)
-            .SelectMany(one => Entries(one, wish, cancel)), wish.Order)];
-        RequireSome(entries, wish);
+            .Where(one => request.Scope is null || one.Layout.Scope == request.Scope)
+            .SelectMany(one => Entries(one, request, cancel)), request.Order)];
+        RequireSome(entries, request);
         var inBothScopes = other is null ? [] : InBothScopes(entries, other);
         return new ListResult(station.Layout.Scope, entries, station.Freshness())
         {
@@ -29,16 +29,16 @@ public sealed class ListApps(Session session)
         };
     }
 
-    private IEnumerable<ScopedEntry> Entries(Workstation station, ListWish wish, CancellationToken cancel)
+    private IEnumerable<ScopedEntry> Entries(Workstation station, ListRequest request, CancellationToken cancel)
     {
         var machine = station.StateWithRealVersions(cancel);
         var names = station.Cache.LocalNames(
             [.. machine.Apps.Select(app => (app.Id, app.Catalogue))], session.Host.Languages());
         var entries = DueEntry.AllSettled(machine, station.Offers())
-            .Where(entry => (Has(entry.App, wish.Words) || Has(Named(entry).App, wish.Words))
-            && (wish.Catalogue is null || entry.App.Catalogue == wish.Catalogue)
-            && (wish.Kind is null || entry.App.Kind == wish.Kind)).Select(Named).ToList();
-        return new Marking(station, machine).Of(entries).Where(item => wish.Marks.All(item.Marks.Contains));
+            .Where(entry => (Has(entry.App, request.Words) || Has(Named(entry).App, request.Words))
+            && (request.Catalogue is null || entry.App.Catalogue == request.Catalogue)
+            && (request.Kind is null || entry.App.Kind == request.Kind)).Select(Named).ToList();
+        return new AppMarks(station, machine).Of(entries).Where(item => request.Marks.All(item.Marks.Contains));
 
         // As the person's language has it. The record keeps the English name: who reads it may be somebody else.
         DueEntry Named(DueEntry entry) =>
@@ -59,12 +59,12 @@ public sealed class ListApps(Session session)
 
     /// <summary>Says that words fit no app, so that an empty list is not taken for an empty machine.</summary>
     /// <exception cref="ProblemException">They fit none.</exception>
-    internal static void RequireSome(IReadOnlyCollection<ScopedEntry> entries, ListWish wish)
+    internal static void RequireSome(IReadOnlyCollection<ScopedEntry> entries, ListRequest request)
     {
-        var words = wish.Words;
-        if (entries.Count > 0 || !wish.IsNarrow) return;
+        var words = request.Words;
+        if (entries.Count > 0 || !request.IsNarrow) return;
         throw new Problem(
-            ProblemCode.NothingMatched, wish.IsNarrow && words.Count == 0
+            ProblemCode.NothingMatched, request.IsNarrow && words.Count == 0
                 ? "no installed app fits these options"
                 : $"no installed app has \"{string.Join(' ', words)}\" in its id or name",
             remedy: $"{NextCommand.Of("list")} shows all").ToException();

@@ -7,7 +7,7 @@ public sealed class ListCatalogues(Session session)
     /// <summary>The catalogues, in order of preference.</summary>
     public CatalogueList Run()
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return CatalogueList.Of(station);
     }
 }

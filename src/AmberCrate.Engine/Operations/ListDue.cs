@@ -14,21 +14,21 @@ public sealed class ListDue(Session session)
     /// <exception cref="ProblemException">The machine cannot be read, or the file not be written.</exception>
     public async Task<ListResult> RunAsync(IReadOnlyList<string> words, string? metrics, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var machine = station.StateWithRealVersions(cancel);
-        var entries = new Marking(station, machine).Of(
+        var entries = new AppMarks(station, machine).Of(
             DueEntry.AllSettled(machine, station.Offers()));
         if (metrics is not null)
             MetricsFile.Write(
                 metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
         entries = [.. entries.Where(item => ListApps.Has(item.Entry.App, words))];
-        var (here, offers) = (new AlsoHere(session), station.Offers());
+        var (here, offers) = (new SystemPackageOverlap(session), station.Offers());
         entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
         {
             AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
                 .Select(offer => here.Of(offer.Card)).FirstOrDefault() ?? [],
         })];
-        ListApps.RequireSome(entries, new ListWish { Words = words });
+        ListApps.RequireSome(entries, new ListRequest { Words = words });
         return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };
     }
 }

@@ -10,7 +10,7 @@ public sealed class ListNames(Session session)
     /// <param name="beginning">How they begin.</param>
     public IReadOnlyList<string> Offered(string beginning)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return station.Cache.IdsFrom(beginning, station.Offers().Catalogues, Most);
     }
 
@@ -18,7 +18,7 @@ public sealed class ListNames(Session session)
     /// <param name="beginning">How they begin.</param>
     public IReadOnlyList<string> Installed(string beginning)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return Beginning(station.Records.Apps().Select(app => app.Id.Text), beginning);
     }
 
@@ -26,7 +26,7 @@ public sealed class ListNames(Session session)
     /// <param name="beginning">How they begin.</param>
     public IReadOnlyList<string> Catalogues(string beginning)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return Beginning(station.Records.Catalogues().Select(catalogue => catalogue.Name.Text), beginning);
     }
 

@@ -15,24 +15,24 @@ namespace AmberCrate.Engine.Operations;
 public sealed class ListObserved(Session session)
 {
     /// <summary>Does it.</summary>
-    /// <param name="wish">Which software, by words and catalogue.</param>
+    /// <param name="request">Which software, by words and catalogue.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="ProblemException">Nothing fits the words.</exception>
-    public async Task<ObservedResult> RunAsync(ListWish wish, CancellationToken cancel)
+    public async Task<ObservedResult> RunAsync(ListRequest request, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var all = Match(Find(station, cancel), station, cancel);
-        List<ObservedMatch> shown = [.. all.Where(match => Has(match, wish.Words)
-            && (wish.Catalogue is null || match.Catalogue == wish.Catalogue))
+        List<ObservedMatch> shown = [.. all.Where(match => Has(match, request.Words)
+            && (request.Catalogue is null || match.Catalogue == request.Catalogue))
             .OrderBy(match => match.Catalogue is null)
             .ThenBy(match => match.Observed is { Kind: ObservedKind.SystemPackage, DesktopIds.Count: 0 })];
-        if (shown.Count == 0 && wish.IsNarrow)
+        if (shown.Count == 0 && request.IsNarrow)
             throw new Problem(
                 ProblemCode.NothingMatched,
-                wish.Words.Count > 0
-                    ? $"no software that others put here has \"{string.Join(' ', wish.Words)}\" in its name"
+                request.Words.Count > 0
+                    ? $"no software that others put here has \"{string.Join(' ', request.Words)}\" in its name"
                     : "no software that others put here is recognised",
-                wish.Catalogue is { } only ? $"only software that {only} knows was looked for" : "",
+                request.Catalogue is { } only ? $"only software that {only} knows was looked for" : "",
                 remedy: NextCommand.Of("list", "--observed")).ToException();
         return new ObservedResult(shown, station.Freshness());
     }
@@ -71,10 +71,10 @@ public sealed class ListObserved(Session session)
     /// <summary>By what it is recognised, the surest first.</summary>
     private static IEnumerable<string> SignsOf(ObservedApp app)
     {
-        if (app.Kind == ObservedKind.SystemPackage) yield return CardSigns.OfPackage(app.Name);
-        if (app is { Kind: ObservedKind.AppImage, Size: { } size }) yield return CardSigns.OfAppImage(size);
-        foreach (var id in app.DesktopIds) yield return CardSigns.OfDesktopEntry(id);
-        if (app.Kind == ObservedKind.DesktopEntry && app.Program is { } program) yield return CardSigns.OfCommand(program);
+        if (app.Kind == ObservedKind.SystemPackage) yield return SoftwareFingerprints.OfPackage(app.Name);
+        if (app is { Kind: ObservedKind.AppImage, Size: { } size }) yield return SoftwareFingerprints.OfAppImage(size);
+        foreach (var id in app.DesktopIds) yield return SoftwareFingerprints.OfDesktopEntry(id);
+        if (app.Kind == ObservedKind.DesktopEntry && app.Program is { } program) yield return SoftwareFingerprints.OfCommand(program);
     }
 
     /// <summary>A file of the same size is the same only if its digest is.</summary>

@@ -13,7 +13,7 @@ public sealed class ListRuns(Session session)
     /// <param name="isAll">Whether all are wanted.</param>
     public RunsResult Run(bool isAll)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return new RunsResult(
             station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), station.Now)
         {
@@ -26,7 +26,7 @@ public sealed class ListRuns(Session session)
     /// <exception cref="ProblemException">There is no such run.</exception>
     public RunDetails Details(long number)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         var run = new PastMachine(session, station).Required(number);
         return new RunDetails(
             run, station.Records.PinsOf(number), station.Records.CataloguesOf(number),
@@ -40,7 +40,7 @@ public sealed class ListRuns(Session session)
     /// <exception cref="ProblemException">There is no such run, or the file cannot be written.</exception>
     public ExportResult Bundle(long number, bool isBefore, string? file)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         var bundle = new PastMachine(session, station).BundleOf(number, isBefore);
         return Export.Written(new ExportRequest(file), bundle, () => throw new InvalidOperationException("a bundle is written"));
     }

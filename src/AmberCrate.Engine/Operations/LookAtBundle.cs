@@ -19,7 +19,7 @@ public sealed class LookAtBundle(Session session)
     /// <exception cref="ProblemException">It is not there or has faults.</exception>
     public async Task<OpenedBundle> ViewAsync(string named, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return await new BundleOpening(session, () => station).OpenAsync(named, cancel);
     }
 
@@ -28,7 +28,7 @@ public sealed class LookAtBundle(Session session)
     /// <param name="cancel">Stops.</param>
     public async Task<IReadOnlyList<OpenedBundle>> SearchAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var (opening, found) = (new BundleOpening(session, () => station), new List<OpenedBundle>());
         foreach (var carried in station.Cache.Bundles(station.Offers().Catalogues))
         {
@@ -55,7 +55,7 @@ public sealed class LookAtBundle(Session session)
     /// <exception cref="ProblemException">It is not there or has faults.</exception>
     public async Task<BundleCheck> CheckAsync(string named, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
         var (plan, offers) = await PlanAsync(opened.Flat.Bundle, HostPlatform.Current, station, cancel);
         var findings = opened.Flat.Entries.Where(entry => entry.LeftOut is null)
@@ -81,7 +81,7 @@ public sealed class LookAtBundle(Session session)
     /// <exception cref="ProblemException">Something of no catalogue offers it, or the file cannot be written.</exception>
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
         var (bundle, plan) = await SealedAsync(opened, platform ?? HostPlatform.Current, station, cancel);
         var target = file ?? DefaultFile(named);

@@ -21,20 +21,20 @@ public sealed class MakeKit(Session session)
     private const long MostOfFat = (4L << 30) - 1;
 
     /// <summary>Makes a kit: seals the bundle, fetches what it takes, and writes one file.</summary>
-    /// <param name="wish">How.</param>
+    /// <param name="request">How.</param>
     /// <param name="options">How to fetch.</param>
     /// <param name="cancel">Stops; what has arrived or was written stays for another time.</param>
     /// <exception cref="ProblemException">Something of it is not available, or the file cannot be written.</exception>
-    public async Task<KitResult> RunAsync(KitWish wish, RunOptions options, CancellationToken cancel)
+    public async Task<KitResult> RunAsync(KitRequest request, RunOptions options, CancellationToken cancel)
     {
-        using var station = await new Opening(session).ToReadFreshAsync(cancel);
-        var path = RequireTarget(wish);
-        var opened = await new BundleOpening(session, () => station).OpenAsync(wish.Bundle, cancel);
-        var platform = wish.Platform ?? HostPlatform.Current;
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
+        var path = RequireTarget(request);
+        var opened = await new BundleOpening(session, () => station).OpenAsync(request.Bundle, cancel);
+        var platform = request.Platform ?? HostPlatform.Current;
         var (bundle, plan) = await LookAtBundle.SealedAsync(opened, platform, station, cancel);
         await FetchAsync(plan, station, options, cancel);
         var contents = new Dictionary<Sha256Digest, Func<Stream>>();
-        var blobs = BlobsOf(bundle, plan, wish, contents);
+        var blobs = BlobsOf(bundle, plan, request, contents);
         blobs.InsertRange(
             blobs.FindLastIndex(blob => blob.MediaType == KitMedia.Cards) + 1,
             await SignaturesAsync(bundle, plan, station, contents, cancel));
@@ -45,10 +45,10 @@ public sealed class MakeKit(Session session)
             contents[item.FileDigest!] = () => File.OpenRead(present.Path);
         }
 
-        var (files, kept) = await WriteAsync(path, manifest, contents, wish, cancel);
+        var (files, kept) = await WriteAsync(path, manifest, contents, request, cancel);
         return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), station.Now)
         {
-            Program = wish.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
+            Program = request.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
         };
     }
 
@@ -57,7 +57,7 @@ public sealed class MakeKit(Session session)
     /// <exception cref="ProblemException">It is no kit, or damaged.</exception>
     public KitResult View(string file)
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         var path = session.Host.FullPath(file);
         if (!File.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no kit {file}").ToException();
         if (!KitFile.Is(path))
@@ -91,25 +91,25 @@ public sealed class MakeKit(Session session)
     /// <summary>A kit that nobody named must be the user's own, or root's.</summary>
     internal static string RequireOwn(string kit, string folder)
     {
-        if (OwnFile.IsOurs(kit) && OwnFile.IsOurs(folder)) return kit;
+        if (FileOwnership.IsOurs(kit) && FileOwnership.IsOurs(folder)) return kit;
         throw new Problem(
             ProblemCode.Refused, $"{kit} is beside this program, but another user can change it or {folder}",
             "a kit that you do not name must belong to you or to root",
             $"if it is the right one, name it: {NextCommand.Of("equip", kit)}").ToException();
     }
 
-    private string RequireTarget(KitWish wish)
+    private string RequireTarget(KitRequest request)
     {
-        var path = session.Host.FullPath(wish.File);
+        var path = session.Host.FullPath(request.File);
         if (!Directory.Exists(Path.GetDirectoryName(path)))
             throw new Problem(
-                ProblemCode.NothingMatched, $"{wish.File} cannot be written", $"there is no folder {Path.GetDirectoryName(path)}")
+                ProblemCode.NothingMatched, $"{request.File} cannot be written", $"there is no folder {Path.GetDirectoryName(path)}")
                     .ToException();
         if (File.Exists(path))
             throw new Problem(
-                ProblemCode.Refused, $"{wish.File} exists already", "somebody may need it", "name another file, or remove it")
+                ProblemCode.Refused, $"{request.File} exists already", "somebody may need it", "name another file, or remove it")
                     .ToException();
-        if (wish.WithProgram && session.Host.Program.Count != 1)
+        if (request.WithProgram && session.Host.Program.Count != 1)
             throw new Problem(
                 ProblemCode.Refused, "this acrate is not one file, and cannot go with the kit",
                 $"it runs as {string.Join(' ', session.Host.Program)}", "use the published program").ToException();
@@ -123,7 +123,7 @@ public sealed class MakeKit(Session session)
             Items = [.. plan.Items.Where(item => station.Downloads.BytesThere(item.FileDigest!) != item.Artifact!.DownloadSize)],
         };
         if (missing.Items.Count == 0) return;
-        var result = await new PlannedRun(session, station, options).PrefetchAsync(missing, cancel);
+        var result = await new PlanExecution(session, station, options).PrefetchAsync(missing, cancel);
         if (result.Report is not { } report || !report.Failures.Any()) return;
         var first = report.Failures.First();
         throw new Problem(
@@ -138,7 +138,7 @@ public sealed class MakeKit(Session session)
     private static DateTimeOffset CreatedOf(Bundle bundle) => new(bundle.Sealed!.Value, TimeOnly.MinValue, TimeSpan.Zero);
 
     private static List<KitBlob> BlobsOf(
-        Bundle bundle, Plan plan, KitWish wish, Dictionary<Sha256Digest, Func<Stream>> contents)
+        Bundle bundle, Plan plan, KitRequest request, Dictionary<Sha256Digest, Func<Stream>> contents)
     {
         List<KitBlob> blobs =
         [
@@ -154,7 +154,7 @@ public sealed class MakeKit(Session session)
                 Catalogue = catalogue.Key.Catalogue.Text,
                 Base = catalogue.Key.Base.AbsoluteUri,
             });
-        if (wish.WithProgram) blobs.Add(ProgramBlob(contents));
+        if (request.WithProgram) blobs.Add(ProgramBlob(contents));
         blobs.AddRange(plan.Items.Select(item => new KitBlob(
             KitMedia.Artifact, item.FileDigest!, item.Artifact!.DownloadSize)
         {
@@ -232,13 +232,13 @@ public sealed class MakeKit(Session session)
     }
 
     private async Task<(IReadOnlyList<string> Files, long Kept)> WriteAsync(
-        string path, KitManifest manifest, Dictionary<Sha256Digest, Func<Stream>> contents, KitWish wish,
+        string path, KitManifest manifest, Dictionary<Sha256Digest, Func<Stream>> contents, KitRequest request,
         CancellationToken cancel)
     {
         var writer = new KitWriter(manifest);
         var size = writer.Size;
-        RequireRoom(path, size, wish);
-        using var target = new SplitWriter(path, wish.Split ?? long.MaxValue);
+        RequireRoom(path, size, request);
+        using var target = new SplitWriter(path, request.Split ?? long.MaxValue);
         try
         {
             await writer.WriteAsync(target, blob => contents[blob.Sha256](), done => session.Watch(
@@ -247,7 +247,7 @@ public sealed class MakeKit(Session session)
             // The program first: once the kit has its name, the command is done.
             var files = target.Finish(() =>
             {
-                if (wish.WithProgram) CopyProgram(Path.GetDirectoryName(path)!);
+                if (request.WithProgram) CopyProgram(Path.GetDirectoryName(path)!);
             });
             return (files, target.Kept);
         }
@@ -275,18 +275,18 @@ public sealed class MakeKit(Session session)
                 + $"on there, and checks them first");
     }
 
-    private static void RequireRoom(string path, long size, KitWish wish)
+    private static void RequireRoom(string path, long size, KitRequest request)
     {
         var drive = new DriveInfo(Path.GetDirectoryName(path)!);
-        var program = wish.WithProgram && Environment.ProcessPath != ProgramIn(Path.GetDirectoryName(path)!)
+        var program = request.WithProgram && Environment.ProcessPath != ProgramIn(Path.GetDirectoryName(path)!)
             ? new FileInfo(Environment.ProcessPath!).Length
             : 0;
-        var needed = size - SplitWriter.RoomOf(path, wish.Split ?? long.MaxValue, size) + program;
+        var needed = size - SplitWriter.RoomOf(path, request.Split ?? long.MaxValue, size) + program;
         if (needed > drive.AvailableFreeSpace)
             throw new Problem(
                 ProblemCode.Refused, $"{path} does not fit", $"it takes {ByteSize.Words(needed)}; "
                     + $"{ByteSize.Words(drive.AvailableFreeSpace)} are free there", "make room, or leave apps out").ToException();
-        var largest = Math.Min(size, wish.Split ?? long.MaxValue);
+        var largest = Math.Min(size, request.Split ?? long.MaxValue);
         if (largest > MostOfFat && drive.DriveFormat is "msdos" or "vfat")
             throw new Problem(
                 ProblemCode.Refused, $"{path} does not fit", $"files on that stick have at most 4 GiB; the kit has "

@@ -10,39 +10,39 @@ namespace AmberCrate.Engine.Operations;
 public sealed class MirrorCatalogue(Session session)
 {
     /// <summary>Does it. What is there already and is what was signed is not fetched again.</summary>
-    /// <param name="wish">What is wanted.</param>
+    /// <param name="request">What is wanted.</param>
     /// <param name="cancel">Stops; the copy of before stays whole.</param>
     /// <exception cref="ProblemException">The catalogue is not signed or does not verify, or a file cannot be
     /// fetched.</exception>
-    public async Task<MirrorResult> RunAsync(MirrorWish wish, CancellationToken cancel)
+    public async Task<MirrorResult> RunAsync(MirrorRequest request, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToRefresh();
-        station.RequireCatalogue(wish.Name);
-        var catalogue = station.Records.Catalogues().First(one => one.Name == wish.Name);
+        using var station = new RootOpener(session).ToRefresh();
+        station.RequireCatalogue(request.Name);
+        var catalogue = station.Records.Catalogues().First(one => one.Name == request.Name);
         if (catalogue.Trust.Root is not { } root)
             throw new Problem(
-                ProblemCode.Refused, $"the catalogue {wish.Name} is not signed",
+                ProblemCode.Refused, $"the catalogue {request.Name} is not signed",
                 "nobody could tell whether a copy of it is one").ToException();
         var address = CatalogueSources.AddressOf(catalogue.Location);
         try
         {
             var bytes = station.Bytes();
             var (trusted, targets, failed) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
-            var folder = session.Host.FullPath(wish.Folder);
+            var folder = session.Host.FullPath(request.Folder);
             var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
             foreach (var (name, why) in failed) session.Note($"the apps of {name} are not copied: {why}");
-            var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, wish.WithArtifacts ? IsWanted : null, cancel);
-            return new MirrorResult(wish.Folder, fetched, size, kept);
+            var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, request.WithArtifacts ? IsWanted : null, cancel);
+            return new MirrorResult(request.Folder, fetched, size, kept);
         }
         catch (TrustException fault)
         {
             throw new Problem(
-                ProblemCode.NotVerified, $"the catalogue {wish.Name} does not verify: {fault.Check}", fault.Why,
+                ProblemCode.NotVerified, $"the catalogue {request.Name} does not verify: {fault.Check}", fault.Why,
                 "the copy of before is as it was; tell the maintainer").ToException(fault);
         }
 
         bool IsWanted(Core.Cards.AppCard card, Core.Cards.Release release, Core.Cards.Artifact artifact) =>
-            (wish.Apps.Count == 0 || wish.Apps.Contains(card.Id.Text)) && (wish.Line is null || release.Line == wish.Line)
-                && (wish.Platform is null || artifact.Platform.RunsOn(wish.Platform));
+            (request.Apps.Count == 0 || request.Apps.Contains(card.Id.Text)) && (request.Line is null || release.Line == request.Line)
+                && (request.Platform is null || artifact.Platform.RunsOn(request.Platform));
     }
 }

@@ -13,7 +13,7 @@ public sealed class PauseCatalogue(Session session)
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public CatalogueList Run(CatalogueName name, bool isPaused)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         station.RequireCatalogue(name);
         station.Records.Pause(name, isPaused);
         return CatalogueList.Of(station);

@@ -15,12 +15,12 @@ public sealed class Prefetch(Session session)
     /// <exception cref="ProblemException">It is refused.</exception>
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference>? references, RunOptions options, CancellationToken cancel)
     {
-        var opening = new Opening(session);
+        var opening = new RootOpener(session);
         if (!options.IsDryRun) opening.RaiseIfNeeded([]);
         using var station = await opening.ToReadFreshAsync(cancel);
         var planner = new Planner(station.State(), station.Offers());
         var plan =
             (references is null ? planner.Upgrade([]) : planner.Install(references)).WithAcceptedDigests(options.StatedDigests);
-        return await new PlannedRun(session, station, options).PrefetchAsync(plan, cancel);
+        return await new PlanExecution(session, station, options).PrefetchAsync(plan, cancel);
     }
 }

@@ -12,7 +12,7 @@ public sealed class RankCatalogues(Session session)
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public CatalogueList Run(IReadOnlyList<CatalogueName> order)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         foreach (var name in order) station.RequireCatalogue(name);
         station.Records.Rank(order);
         return CatalogueList.Of(station);

@@ -17,16 +17,16 @@ public sealed class Reclaim(Session session)
     /// <exception cref="ProblemException">It is refused; nothing has been deleted.</exception>
     public ReclaimResult Run(RunOptions options, CancellationToken cancel)
     {
-        var opening = new Opening(session);
-        if (!options.IsDryRun) opening.RaiseIfNeeded(Opening.WithoutTerminal);
-        using var station = opening.ToChange(options.IsDryRun, Opening.WithoutTerminal, makesRoom: true);
+        var opening = new RootOpener(session);
+        if (!options.IsDryRun) opening.RaiseIfNeeded(RootOpener.WithoutTerminal);
+        using var station = opening.ToChange(options.IsDryRun, RootOpener.WithoutTerminal, makesRoom: true);
         var plan = Find(station);
         if (options.IsDryRun) return new ReclaimResult(RunEnd.PlanOnly, plan);
         if (!plan.Items.Any(item => item.Kept is null)) return new ReclaimResult(RunEnd.NothingLeft, plan);
         session.Watch(new OperationEvent.Reclaiming(plan));
         if (!options.IsAgreed && !(session.Confirm.CanAsk
             ? session.Confirm.MayReclaim(plan, cancel)
-            : throw Opening.CannotAsk().ToException())) return new ReclaimResult(RunEnd.CalledOff, plan);
+            : throw RootOpener.CannotAsk().ToException())) return new ReclaimResult(RunEnd.CalledOff, plan);
         List<(ReclaimItem Item, string Fault)> failed = [];
         var freed = 0L;
         foreach (var item in plan.Items.Where(item => item.Kept is null))

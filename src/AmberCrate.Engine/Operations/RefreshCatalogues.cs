@@ -14,7 +14,7 @@ public sealed class RefreshCatalogues(Session session)
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(IReadOnlyList<CatalogueName> names, CancellationToken cancel)
     {
-        using var station = new Opening(session).ToRefresh();
+        using var station = new RootOpener(session).ToRefresh();
         foreach (var name in names) station.RequireCatalogue(name);
         var wanted = station.Records.Catalogues()
             .Where(catalogue => names.Count == 0 ? !catalogue.IsPaused : names.Contains(catalogue.Name));

@@ -17,7 +17,7 @@ public sealed class Retry(Session session)
     /// <exception cref="ProblemException">There is no such run, or it is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)
     {
-        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         var machine = station.State();
         var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station, machine));
         if (earlier is null || left.Count == 0)
@@ -29,7 +29,7 @@ public sealed class Retry(Session session)
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
         var plan = new RunRetry(machine, station.Offers()).Plan(left);
         plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
     }
 
     /// <summary>The run with a number, or the latest that left something, with the items that it left.</summary>

@@ -14,7 +14,7 @@ public sealed record RunResult(RunEnd End, Plan Plan, Sha256Digest Digest)
     public RunReport? Report { get; init; }
 
     /// <summary>How to start what was installed; null where a shell finds it.</summary>
-    public StartHint? Hint { get; init; }
+    public PathHint? Hint { get; init; }
 
     /// <summary>What others have put there of the adopted apps, and remains; none where nothing was adopted.</summary>
     public IReadOnlyList<Core.Machine.ObservedApp> Remains { get; init; } = [];

@@ -78,7 +78,7 @@ public sealed class RunScheduled(Session session)
 
     private async Task<ScheduledResult> UpgradeAsync(Schedule schedule, RunSignals signals) => await ToldAsync(
         await new Upgrade(session).RunAsync(
-            [], new UpgradeWish { IsSecurityOnly = schedule.IsSecurityOnly }, OptionsOf(schedule), signals),
+            [], new UpgradeRequest { IsSecurityOnly = schedule.IsSecurityOnly }, OptionsOf(schedule), signals),
         schedule, "nothing to upgrade", signals);
 
     /// <summary>
@@ -96,7 +96,7 @@ public sealed class RunScheduled(Session session)
 
         return await ToldAsync(
             await new Equip(session).RunAsync(
-                new EquipWish(schedule.Bundle)
+                new EquipRequest(schedule.Bundle)
                 {
                     UninstallsOthers = schedule.UninstallsOthers, Upgrades = schedule.Upgrades,
                 },

@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.Operations;
 /// <param name="Freshness">How fresh the data of all catalogues are.</param>
 /// <param name="Nearest">Ids that are spelled nearly like what was searched for, where nothing was found.</param>
 public sealed record SearchReport(
-    SearchWish Wish, InstallScope Scope, IReadOnlyList<FoundApp> Apps, SearchResults Results,
+    SearchRequest Wish, InstallScope Scope, IReadOnlyList<FoundApp> Apps, SearchResults Results,
     IReadOnlyList<CatalogueState> States, DataFreshness Freshness, IReadOnlyList<AppId> Nearest)
 {
     /// <summary>The words as one text.</summary>

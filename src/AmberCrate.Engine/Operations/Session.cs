@@ -43,7 +43,7 @@ public sealed class Session
         Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;
         Call = new CallOptions(request.IsRootGiven ? root : null, isAllUsers);
         (Request, Watch, Confirm, Root) = (request, watch, confirm, root);
-        Raising = isAllUsers ? RaisedRun.Of(all, root, Settings.Raise, host) : null;
+        Raising = isAllUsers ? ElevatedRun.Of(all, root, Settings.Raise, host) : null;
     }
 
     /// <summary>The options that every suggested command must carry.</summary>
@@ -83,7 +83,7 @@ public sealed class Session
     internal string? Root { get; }
 
     /// <summary>How to get the rights that changing all users' apps takes; null where they are there, or not needed.</summary>
-    internal RaisedRun? Raising { get; }
+    internal ElevatedRun? Raising { get; }
 
     /// <summary>Makes a remark.</summary>
     /// <summary>Does long work, and reports how far it is.</summary>

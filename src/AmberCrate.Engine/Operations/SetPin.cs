@@ -18,7 +18,7 @@ public sealed class SetPin(Session session)
     /// <exception cref="ProblemException">It cannot be set.</exception>
     public PinsResult Set(AppReference reference, string? reason, DateOnly? until)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         if (until < station.Today)
             throw new Problem(
                 ProblemCode.BadCommandLine, $"the pin would have ended on {until:yyyy-MM-dd}",
@@ -54,7 +54,7 @@ public sealed class SetPin(Session session)
     /// <exception cref="ProblemException">There is none.</exception>
     public PinsResult Lift(string name)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         var pins = station.Records.Pins();
         var id = AppId.TryParse(name, out var exact) && pins.Any(pin => pin.App == exact)
             ? exact
@@ -70,7 +70,7 @@ public sealed class SetPin(Session session)
     /// <summary>Lists all pins.</summary>
     public PinsResult List()
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return PinsResult.Of(station);
     }
 

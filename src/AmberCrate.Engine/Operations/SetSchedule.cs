@@ -14,7 +14,7 @@ public sealed class SetSchedule(Session session)
     /// <exception cref="ProblemException">It cannot be set; nothing has been changed.</exception>
     public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         RequireRootOnly(station);
         foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(station, path);
         var file = new ScheduleFile(station.Layout);
@@ -41,7 +41,7 @@ public sealed class SetSchedule(Session session)
     /// <exception cref="ProblemException">There is none.</exception>
     public IReadOnlyList<ScheduleEntry> Clear(ScheduledTask? task)
     {
-        using var station = new Opening(session).ToChangeAtOnce();
+        using var station = new RootOpener(session).ToChangeAtOnce();
         var file = new ScheduleFile(station.Layout);
         var gone = Shown(station).Where(entry => task is null || entry.Schedule.Task == task).ToList();
         if (gone.Count == 0)
@@ -57,7 +57,7 @@ public sealed class SetSchedule(Session session)
     /// <summary>All schedules.</summary>
     public IReadOnlyList<ScheduleEntry> Show()
     {
-        using var station = new Opening(session).ToRead();
+        using var station = new RootOpener(session).ToRead();
         return Shown(station);
     }
 

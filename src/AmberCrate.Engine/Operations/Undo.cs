@@ -19,7 +19,7 @@ public sealed class Undo(Session session)
     /// <exception cref="ProblemException">There is no such run, or it is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)
     {
-        using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal);
+        using var station = new RootOpener(session).ToChange(options.IsDryRun, RootOpener.WithoutTerminal);
         var run = (number ?? station.Records.LatestThatChanged()) is { } wanted ? station.Records.Run(wanted) : null;
         if (run is null)
             throw new Problem(
@@ -38,7 +38,7 @@ public sealed class Undo(Session session)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with { Pins = pins, Catalogues = CataloguesBack(run, station, plan) };
         session.Watch(new OperationEvent.Undoing(run.Number, run.Command));
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
     }
 
     /// <summary>The pins that the run has changed and nobody since.</summary>

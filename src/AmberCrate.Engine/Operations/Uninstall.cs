@@ -12,25 +12,25 @@ public sealed class Uninstall(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
     /// <param name="names">The installed apps.</param>
-    /// <param name="wish">What goes with them.</param>
+    /// <param name="request">What goes with them.</param>
     /// <param name="withSettings">Whether what they keep in the person's home is deleted too.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(
-        IReadOnlyList<string> names, UninstallWish wish, bool withSettings, RunOptions options, RunSignals signals)
+        IReadOnlyList<string> names, UninstallRequest request, bool withSettings, RunOptions options, RunSignals signals)
     {
-        using var station = new Opening(session).ToChange(options.IsDryRun, Opening.WithoutTerminal, makesRoom: true);
+        using var station = new RootOpener(session).ToChange(options.IsDryRun, RootOpener.WithoutTerminal, makesRoom: true);
         var machine = station.State();
         foreach (var name in names) RequireOwn(name, machine, station);
-        var plan = new Planner(machine, station.Offers()).Uninstall(names, wish);
+        var plan = new Planner(machine, station.Offers()).Uninstall(names, request);
         plan = plan with
         {
             Items = [.. plan.Items.Select(item => item.Action == PlanAction.Remove
                 ? new KeptSettings(station.Layout, machine.Apps).Told(item, withSettings)
                 : item)],
         };
-        return await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
     }
 
     /// <summary>An app that is only there in the other scope is not called unknown.</summary>

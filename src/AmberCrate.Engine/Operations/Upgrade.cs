@@ -12,22 +12,22 @@ public sealed class Upgrade(Session session)
 {
     /// <summary>Does it, as far as the person wants it.</summary>
     /// <param name="names">The installed apps; none for all that are due.</param>
-    /// <param name="wish">Which of them, and what goes with them.</param>
+    /// <param name="request">Which of them, and what goes with them.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(
-        IReadOnlyList<string> names, UpgradeWish wish, RunOptions options, RunSignals signals)
+        IReadOnlyList<string> names, UpgradeRequest request, RunOptions options, RunSignals signals)
     {
-        using var station = await new Opening(session).ToChangeFreshAsync(options, signals.Soon);
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         if (names.Count == 0) NoteLeft(station);
         var machine = station.StateWithRealVersions(signals.Soon);
         NoteHeldFixes(names, machine, station);
-        var plan = new Planner(machine, station.Offers()).Upgrade(names, wish.IsSecurityOnly)
+        var plan = new Planner(machine, station.Offers()).Upgrade(names, request.IsSecurityOnly)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
-        plan = WithUnneeded(plan, machine, station.Offers(), wish.RemovesUnneeded);
-        var result = await new PlannedRun(session, station, options).GoAsync(plan, signals);
+        plan = WithUnneeded(plan, machine, station.Offers(), request.RemovesUnneeded);
+        var result = await new PlanExecution(session, station, options).GoAsync(plan, signals);
         return result is { End: RunEnd.Ran, Report.Number: not null }
             ? result with { StillDue = TryStillDue(names, result, station, signals) }
             : result;

@@ -156,7 +156,7 @@ internal sealed class Workstation : IDisposable
             foreach (var problem in Records.Unreadable())
                 _session.Note($"{problem.What}, and the app is left out: {problem.Why}; {problem.Remedy}");
         var open = Records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
-        var differences = new ShelfWitness(Layout, Placing.Shelf).Differences(apps, open);
+        var differences = new ShelfVersusRecords(Layout, Placing.Shelf).Differences(apps, open);
         if (differences.Count == 0)
         {
             _hasToldDifferences = true;
@@ -285,8 +285,8 @@ internal sealed class Workstation : IDisposable
     private PacedSource Paced => new(_bytes, _session.Settings.NetworkTimeout, _session.Host.Clock);
 
     /// <summary>What is believed of signed catalogues.</summary>
-    public SignedCatalogues Signed =>
-        field ??= new SignedCatalogues(
+    public TrustStore Signed =>
+        field ??= new TrustStore(
             new TrustFolder(Layout.TrustFolder), _session.Host.Clock, _session.Request.AcceptsStale);
 
     /// <summary>Gives the credentials of a catalogue to its server, where it is not one of this root yet.</summary>

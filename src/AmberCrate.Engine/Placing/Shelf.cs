@@ -56,16 +56,16 @@ public sealed class Shelf(MachineLayout layout)
             FilesPath(app.Id, app.ShelfName), Encoding.UTF8.GetBytes(manifest.Write()), FolderFiller.PlainMode, isFlushed: false);
         Note(app, isFlushed: false);
         Posix.FlushFileSystem(incoming);
-        Steps.Pass();
+        CrashPoints.Pass();
         if (Directory.Exists(folder) && Posix.Exchange(incoming, folder)) DeepFolder.Delete(incoming);
         else
         {
             DeepFolder.Delete(folder);
-            Steps.Pass();
+            CrashPoints.Pass();
             Posix.Rename(incoming, folder);
         }
 
-        Steps.Pass();
+        CrashPoints.Pass();
         Posix.FlushFolder(layout.ShelfOf(app.Id));
         return app;
     }
@@ -139,7 +139,7 @@ public sealed class Shelf(MachineLayout layout)
             else if (RunningApps.In(shelf).Count == 0)
             {
                 DeepFolder.TryDelete(shelf);
-                Steps.Pass();
+                CrashPoints.Pass();
             }
         }
     }
@@ -159,7 +159,7 @@ public sealed class Shelf(MachineLayout layout)
         if (Directory.Exists(folder) && !Directory.Exists(hidden)) Posix.Rename(folder, hidden);
         File.Delete(NotePath(id, shelfName));
         File.Delete(FilesPath(id, shelfName));
-        Steps.Pass();
+        CrashPoints.Pass();
         DeepFolder.TryDelete(hidden);
         RemoveIfEmpty(shelf);
     }
@@ -168,7 +168,7 @@ public sealed class Shelf(MachineLayout layout)
     public void DropAll(AppId id)
     {
         DeepFolder.Delete(layout.ShelfOf(id));
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>Makes a version the live one, by renaming a new link over the old.</summary>

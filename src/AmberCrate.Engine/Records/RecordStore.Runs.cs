@@ -42,7 +42,7 @@ public sealed partial class RecordStore
             string.Join('\n', plan.Expired.Select(one => $"{one.Name} {Text(one.Since)}")));
         foreach (var item in plan.Items) WriteItem(number, item, OutcomeWords.NotEnded, null);
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
         return number;
     }
 
@@ -55,7 +55,7 @@ public sealed partial class RecordStore
             "INSERT INTO run_catalogues(run, name, location, trust, mirrors) VALUES($1, $2, $3, $4, $5)", run,
             catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text, Written(catalogue.Mirrors));
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>Drops a catalogue as a part of a run, which from then on is on its record.</summary>
@@ -67,7 +67,7 @@ public sealed partial class RecordStore
             "INSERT OR REPLACE INTO run_catalogues(run, name, location, trust, mirrors, dropped) VALUES($1, $2, $3, $4, $5, 1)",
             run, catalogue.Name.Text, catalogue.Location, catalogue.Trust.Text, Written(catalogue.Mirrors));
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>Sets, changes and lifts pins as a part of a run, which from then on is on its record.</summary>
@@ -85,7 +85,7 @@ public sealed partial class RecordStore
         }
 
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>The catalogues that a run has added and dropped, in the order of their names.</summary>

@@ -115,7 +115,7 @@ public sealed partial class RecordStore : IDisposable
     public void Remember(InstalledApp app)
     {
         WriteApp(app.Id, app);
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>Puts an intention on record: from now on the app may be anything between its record and this.</summary>
@@ -124,7 +124,7 @@ public sealed partial class RecordStore : IDisposable
     /// <param name="kept">What to keep of its card; null for nothing.</param>
     public void Intend(AppId id, InstalledApp? after, KeptCard? kept = null)
     {
-        Steps.Pass();
+        CrashPoints.Pass();
         using var transaction = _database.Begin();
         _database.Run(
             "INSERT OR REPLACE INTO intentions(id, after, begun) VALUES($1, $2, $3)", id.Text,
@@ -134,7 +134,7 @@ public sealed partial class RecordStore : IDisposable
                 "INSERT OR REPLACE INTO kept_cards(app, sha256, base, card) VALUES($1, $2, $3, $4)", kept.Id.Text,
                 kept.Sha256.Hex, kept.Base.AbsoluteUri, Encoding.UTF8.GetString(CardJson.Write(kept.Card)));
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>What was kept of an app's card when a version was installed; null if nothing was, or it cannot be read.</summary>
@@ -168,9 +168,9 @@ public sealed partial class RecordStore : IDisposable
         using var transaction = _database.Begin();
         WriteApp(id, app);
         _database.Run("DELETE FROM intentions WHERE id = $1", id.Text);
-        Steps.Pass();
+        CrashPoints.Pass();
         transaction.Commit();
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 
     /// <summary>Intentions that were never settled.</summary>

@@ -50,7 +50,7 @@ internal sealed class AppChange(
     /// <param name="present">Its artifact; null where it needs none.</param>
     /// <param name="telling">Whom to tell, and how to stop.</param>
     /// <returns>What the person should know besides.</returns>
-    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPlace place, PresentFile? present, ChangeContext telling)
+    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPosition place, PresentFile? present, ChangeContext telling)
     {
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
@@ -70,7 +70,7 @@ internal sealed class AppChange(
     }
 
     /// <summary>Waits until a person has closed an app, as long as that is wanted.</summary>
-    private async Task WaitUntilClosedAsync(ItemPlace place, ChangeContext telling)
+    private async Task WaitUntilClosedAsync(ItemPosition place, ChangeContext telling)
     {
         if (telling.Consent.EvenInUse || place.Item.Installed is not { } app) return;
         var isTold = false;
@@ -106,7 +106,7 @@ internal sealed class AppChange(
         return look.Open.Contains(id.Text);
     }
 
-    private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPlace place, PresentFile present, ChangeContext telling)
+    private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPosition place, PresentFile present, ChangeContext telling)
     {
         var item = place.Item;
         var (card, release) = (item.Offer!.Card, item.Release!);
@@ -142,7 +142,7 @@ internal sealed class AppChange(
     }
 
     /// <summary>Goes to a state whose version is on the shelf already.</summary>
-    private List<string> Restore(ItemPlace place, InstalledApp state, ChangeContext telling)
+    private List<string> Restore(ItemPosition place, InstalledApp state, ChangeContext telling)
     {
         var before = place.Item.Installed;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
@@ -275,7 +275,7 @@ internal sealed class AppChange(
         }
     }
 
-    private List<string> Remove(ItemPlace place, ChangeContext telling)
+    private List<string> Remove(ItemPosition place, ChangeContext telling)
     {
         var app = place.Item.Installed!;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));

@@ -16,7 +16,7 @@ internal sealed class PlanTransfers(
     private readonly Dictionary<PlanItem, Task<PresentFile>> _files = new(ReferenceEqualityComparer.Instance);
 
     /// <summary>Begins to fetch for an item, when it is its turn.</summary>
-    public void Begin(ItemPlace place) => _files.Add(place.Item, FetchAsync(place));
+    public void Begin(ItemPosition place) => _files.Add(place.Item, FetchAsync(place));
 
     /// <summary>The artifact of an item for which fetching has begun.</summary>
     public Task<PresentFile> FileOf(PlanItem item) => _files[item];
@@ -35,7 +35,7 @@ internal sealed class PlanTransfers(
         _stop.Dispose();
     }
 
-    private async Task<PresentFile> FetchAsync(ItemPlace place)
+    private async Task<PresentFile> FetchAsync(ItemPosition place)
     {
         await _places.WaitAsync(_stop.Token);
         try
@@ -52,7 +52,7 @@ internal sealed class PlanTransfers(
         }
     }
 
-    private TransferWatch Watch(ItemPlace place) => new(
+    private TransferWatch Watch(ItemPosition place) => new(
         (arrived, expected) => watch(new RunEvent.BytesArrive(place, arrived, expected)),
         (wait, why) => watch(new RunEvent.Waits(place, wait, why)));
 }

@@ -27,7 +27,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     }
 
     /// <summary>Has the desktop's lists written again, where an earlier run did not come to that.</summary>
-    public void RefreshLists(Action<string> say) => new PendingLists(layout, placing.Caches).Catch(say);
+    public void RefreshLists(Action<string> say) => new DesktopCacheJournal(layout, placing.Caches).Catch(say);
 
     /// <summary>Brings records up to date that are older than the disk.</summary>
     /// <returns>What they did not know, in words; null for nothing.</returns>
@@ -35,7 +35,7 @@ public sealed class Recovery(MachineLayout layout, RecordStore records, PlacingT
     {
         records.RemoveNameless();
         var open = records.Intentions().Select(intention => intention.Id.Text).ToHashSet(StringComparer.Ordinal);
-        var differences = new ShelfWitness(layout, placing.Shelf).Differences(records.Apps(), open);
+        var differences = new ShelfVersusRecords(layout, placing.Shelf).Differences(records.Apps(), open);
         var whole = new AppSwitch(placing.Shelf, placing.Placer, records);
         foreach (var (record, disk) in differences)
         {

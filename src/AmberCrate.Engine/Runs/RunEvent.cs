@@ -19,26 +19,26 @@ public abstract record RunEvent
     /// <summary>A stage of an item begins.</summary>
     /// <param name="Place">The item.</param>
     /// <param name="Stage">The stage.</param>
-    public sealed record StageBegins(ItemPlace Place, RunStage Stage) : RunEvent;
+    public sealed record StageBegins(ItemPosition Place, RunStage Stage) : RunEvent;
 
     /// <summary>Bytes of an item's artifact have arrived.</summary>
     /// <param name="Place">The item.</param>
     /// <param name="Arrived">Bytes so far.</param>
     /// <param name="Expected">Bytes in all; 0 where that is not known.</param>
-    public sealed record BytesArrive(ItemPlace Place, long Arrived, long Expected) : RunEvent;
+    public sealed record BytesArrive(ItemPosition Place, long Arrived, long Expected) : RunEvent;
 
     /// <summary>A transfer waits before it is tried again.</summary>
     /// <param name="Place">The item.</param>
     /// <param name="Wait">How long; zero where that is not known.</param>
     /// <param name="Why">Why it could not go on.</param>
-    public sealed record Waits(ItemPlace Place, TimeSpan Wait, string Why) : RunEvent;
+    public sealed record Waits(ItemPosition Place, TimeSpan Wait, string Why) : RunEvent;
 
     /// <summary>The artifact of an item is there, and the item waits for its turn.</summary>
     /// <param name="Place">The item.</param>
-    public sealed record Fetched(ItemPlace Place) : RunEvent;
+    public sealed record Fetched(ItemPosition Place) : RunEvent;
 
     /// <summary>An item has ended.</summary>
     /// <param name="Place">The item.</param>
     /// <param name="Report">How it ended.</param>
-    public sealed record ItemEnds(ItemPlace Place, ItemReport Report) : RunEvent;
+    public sealed record ItemEnds(ItemPosition Place, ItemReport Report) : RunEvent;
 }

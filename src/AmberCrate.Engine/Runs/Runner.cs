@@ -71,7 +71,7 @@ public sealed class Runner
         _records.ChangePins(run, plan.Pins);
         foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}"
             : $"lifted the pin of {pin.App}");
-        var lists = new PendingLists(_layout, _placing.Caches);
+        var lists = new DesktopCacheJournal(_layout, _placing.Caches);
         lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
         var closed = _clock.GetUtcNow() + consent.WaitClosed;
         var report = await GoAsync(
@@ -96,7 +96,7 @@ public sealed class Runner
         }
     }
 
-    private RunReport Close(Plan plan, RunReport report, long run, PendingLists lists, RunLog log)
+    private RunReport Close(Plan plan, RunReport report, long run, DesktopCacheJournal lists, RunLog log)
     {
         lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
@@ -152,7 +152,7 @@ public sealed class Runner
     }
 
     private async Task<RunReport> GoAsync(
-        Plan plan, Action<RunEvent> watch, Func<ItemPlace, PlanTransfers, Action<RunEvent>, bool,
+        Plan plan, Action<RunEvent> watch, Func<ItemPosition, PlanTransfers, Action<RunEvent>, bool,
             Task<IReadOnlyList<string>>> act,
         RunSignals signals, bool waitsForClosing = false)
     {
@@ -168,7 +168,7 @@ public sealed class Runner
         Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.DownloadSize));
         foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
         var reports = new List<ItemReport>();
-        var remaining = new List<ItemPlace>(places);
+        var remaining = new List<ItemPosition>(places);
         var awaited = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
         var open = new HashSet<PlanItem>(ReferenceEqualityComparer.Instance);
         Problem? changed = null;
@@ -235,8 +235,8 @@ public sealed class Runner
     /// <param name="transfers">Their files.</param>
     /// <param name="awaited">Items whose turn it was and whose file was not there at once: each is given a moment, so that the
     /// order of the plan is kept where that costs nothing.</param>
-    private static async Task<ItemPlace> NextAsync(
-        List<ItemPlace> remaining, PlanTransfers transfers, HashSet<PlanItem> awaited)
+    private static async Task<ItemPosition> NextAsync(
+        List<ItemPosition> remaining, PlanTransfers transfers, HashSet<PlanItem> awaited)
     {
         while (true)
         {
@@ -250,11 +250,11 @@ public sealed class Runner
     }
 
     /// <summary>The first item that can be begun now, and all that wait for nothing but their file, in order.</summary>
-    private static (ItemPlace? Ready, List<ItemPlace> Free) Look(List<ItemPlace> remaining, PlanTransfers transfers)
+    private static (ItemPosition? Ready, List<ItemPosition> Free) Look(List<ItemPosition> remaining, PlanTransfers transfers)
     {
         var waited = new HashSet<string>(StringComparer.Ordinal);
         var waitedNeeds = new HashSet<string>(StringComparer.Ordinal);
-        var free = new List<ItemPlace>();
+        var free = new List<ItemPosition>();
         foreach (var place in remaining)
         {
             var needs = NeedsOf(place.Item).ToList();
@@ -281,11 +281,11 @@ public sealed class Runner
         return before.Concat(after).Select(other => other.Id.Text);
     }
 
-    private static List<ItemPlace> Places(Plan plan)
+    private static List<ItemPosition> Places(Plan plan)
     {
         var count = plan.Items.Count(item => item.Changes);
         var number = 0;
-        return [.. plan.Items.Select(item => new ItemPlace(item.Changes ? ++number : 0, count, item))];
+        return [.. plan.Items.Select(item => new ItemPosition(item.Changes ? ++number : 0, count, item))];
     }
 
     private void Prune(Plan plan)
@@ -327,7 +327,7 @@ public sealed class Runner
     }
 
     private async Task<ItemReport> RunOneAsync(
-        ItemPlace place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals, bool isFirst = true)
+        ItemPosition place, Func<Task<IReadOnlyList<string>>> act, RunSignals signals, bool isFirst = true)
     {
         var item = place.Item;
         if (!item.Changes) return ItemReport.OfUntouched(item);
@@ -358,13 +358,13 @@ public sealed class Runner
         }
     }
 
-    private async Task<IReadOnlyList<string>> ChangeAsync(ItemPlace place, PlanTransfers transfers, ChangeContext context)
+    private async Task<IReadOnlyList<string>> ChangeAsync(ItemPosition place, PlanTransfers transfers, ChangeContext context)
     {
         var present = place.Item.Fetches ? await transfers.FileOf(place.Item) : null;
         return await _change.CarryOutAsync(place, present, context);
     }
 
-    private async Task<IReadOnlyList<string>> FetchOnlyAsync(ItemPlace place, PlanTransfers transfers, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> FetchOnlyAsync(ItemPosition place, PlanTransfers transfers, CancellationToken cancel)
     {
         if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null)
             await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);

@@ -6,7 +6,7 @@ using SQLitePCL;
 namespace AmberCrate.Engine.Storage;
 
 /// <summary>SQLite could not do what was asked of it.</summary>
-public sealed class DatabaseException : Exception, IExplained
+public sealed class DatabaseException : Exception, IHasProblem
 {
     private const long FewInodes = 4;
     private const int Busy = 5, ReadOnly = 8, FailedIo = 10, Corrupt = 11, Full = 13, CannotOpen = 14, NotADatabase = 26;
@@ -91,11 +91,11 @@ public sealed class DatabaseException : Exception, IExplained
     }
 
     /// <inheritdoc/>
-    bool IExplained.IsNoRoom => Code == Full || (Code == FailedIo && IsDiskFull(File))
+    bool IHasProblem.IsNoRoom => Code == Full || (Code == FailedIo && IsDiskFull(File))
         || (Code == CannotOpen && HasNoInode(File));
 
     /// <inheritdoc/>
-    Problem IExplained.Explain(string what) => Code switch
+    Problem IHasProblem.Explain(string what) => Code switch
     {
         FailedIo or CannotOpen when Directory.Exists(File) => new Problem(
             ProblemCode.StateNeedsAttention, what, $"{File} is a folder, and should be a database",

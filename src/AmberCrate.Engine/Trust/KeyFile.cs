@@ -137,7 +137,7 @@ public static class KeyFile
                 $"chmod 600 {path}; if somebody may have read it, replace it: {NextCommand.Of("catalogue keys rotate")}")
                 .ToException();
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        if (!OwnFile.IsOurs(path) || !OwnFile.IsOurs(folder))
+        if (!FileOwnership.IsOurs(path) || !FileOwnership.IsOurs(folder))
             throw new Problem(
                 ProblemCode.Refused, $"the key {path} can be changed by others", "they could put a key of their own in its place",
                 $"see whose it is; chmod go-w {folder}").ToException();

@@ -60,7 +60,7 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         if (File.Exists(old)) File.Move(old, $"{old}.{clock.GetUtcNow().UtcDateTime:yyyyMMdd'T'HHmmssfffffff}");
         File.Move(path, old);
         Posix.FlushFolder(folder);
-        Steps.Pass();
+        CrashPoints.Pass();
         Settle(path, old);
     }
 
@@ -78,6 +78,6 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         File.Move(KeyFile.PublicOf(fresh), KeyFile.PublicOf(path), overwrite: true);
         File.Move(fresh, path);
         Posix.FlushFolder(folder);
-        Steps.Pass();
+        CrashPoints.Pass();
     }
 }

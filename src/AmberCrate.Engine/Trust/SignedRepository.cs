@@ -48,16 +48,16 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     /// <summary>The root that waits for signatures; null where none does.</summary>
     internal RootMetadata? NextRoot =>
-        RepositoryFiles.Read(_files.Prepared(TrustWords.Root), MetadataOf.Root) is { } next && next.Version > Root.Version
+        RepositoryFiles.Read(_files.Prepared(TrustWords.Root), UncheckedMetadata.Root) is { } next && next.Version > Root.Version
             ? next
             : null;
 
     /// <summary>The targets of a role as they are published; null where they are not.</summary>
-    internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), MetadataOf.Targets);
+    internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), UncheckedMetadata.Targets);
 
     /// <summary>The targets of a role that wait for signatures; null where they do not.</summary>
     internal TargetsMetadata? NextTargetsOf(string role) =>
-        RepositoryFiles.Read(_files.Prepared(role), MetadataOf.Targets) is { } next
+        RepositoryFiles.Read(_files.Prepared(role), UncheckedMetadata.Targets) is { } next
             && next.Version > (TargetsOf(role)?.Version ?? 0)
             ? next
             : null;
@@ -70,7 +70,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         let named = Snapshot?.Meta.GetValueOrDefault(role)?.Version
         let read = named is null ? null : _files.Bytes($"{named}.{role}.json")
         from bytes in new[] { _files.Of(role), _files.Prepared(role), read }
-        let targets = RepositoryFiles.Read(bytes, MetadataOf.Targets)
+        let targets = RepositoryFiles.Read(bytes, UncheckedMetadata.Targets)
         where targets is not null
         from file in targets.Targets
         select file;
@@ -280,7 +280,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         if (NextRoot is null) _files.DropPrepared(TrustWords.Root);
     }
 
-    private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.Of(TrustWords.Snapshot), MetadataOf.Snapshot);
+    private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.Of(TrustWords.Snapshot), UncheckedMetadata.Snapshot);
 
     /// <summary>
     /// Whether readers with a root that waits would believe the rest: the targets that they are told of are signed as it wants
@@ -320,7 +320,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             snapshot = Snapshot!;
         }
 
-        var timestamp = RepositoryFiles.Read(_files.Of(TrustWords.Timestamp), MetadataOf.Timestamp);
+        var timestamp = RepositoryFiles.Read(_files.Of(TrustWords.Timestamp), UncheckedMetadata.Timestamp);
         return timestamp is null || timestamp.Snapshot.Version != snapshot.Version || IsDue(TrustRole.Timestamp, timestamp)
             || CanBeSignedMore(TrustWords.Timestamp)
             ? SignOnline(
@@ -362,9 +362,9 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <summary>The version of targets that a snapshot may name: machines would refuse a catalogue with others.</summary>
     private long VersionOf(string role, byte[] bytes)
     {
-        var isSound = RepositoryFiles.Read(bytes, MetadataOf.Targets) is not null && (!IsDelegated(role)
+        var isSound = RepositoryFiles.Read(bytes, UncheckedMetadata.Targets) is not null && (!IsDelegated(role)
             || RulesOf(role).TrueForAll(rule => rule.IsMet(SignedMetadata.Read(bytes), Signatures)));
-        return isSound ? MetadataOf.Targets(bytes).Version : throw new Problem(
+        return isSound ? UncheckedMetadata.Targets(bytes).Version : throw new Problem(
             ProblemCode.NotVerified, $"{Path.Combine(folder, $"{role}.json")} is not signed by its maintainer's key",
             "machines would refuse the catalogue", "put back the file as it was published, or take the apps back").ToException();
     }

@@ -44,7 +44,7 @@ internal sealed class SignedTargets(
         Uri place, string target, string file, FileRule rule, CancellationToken cancel)
     {
         using var content = await inner.OpenAsync(new FetchRequest(new Uri(place, file)), cancel);
-        var bytes = await Bounded.ReadAsync(content!.Stream, Math.Min(rule.Length ?? MostBytes, MostBytes),
+        var bytes = await BoundedRead.ReadSignedAsync(content!.Stream, Math.Min(rule.Length ?? MostBytes, MostBytes),
             $"target {target}", "5.7.3", cancel);
         TrustedMetadata.RequireFile(bytes, rule, $"target {target}", "5.7.3");
         return new FetchedContent(new MemoryStream(bytes, writable: false), null) { Length = bytes.Length };

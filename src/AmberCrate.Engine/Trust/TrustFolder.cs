@@ -56,7 +56,7 @@ public sealed class TrustFolder(string folder)
     {
         try
         {
-            return RoleGlance.Of(bytes).Version;
+            return RoleSummary.Of(bytes).Version;
         }
         catch (MalformedException)
         {
@@ -72,7 +72,7 @@ public sealed class TrustFolder(string folder)
 
     private static void RequireOwn(string path)
     {
-        if (OwnFile.IsOurs(path)) return;
+        if (FileOwnership.IsOurs(path)) return;
         throw new Problem(
             ProblemCode.NotVerified, $"{path} can be written by others", "what it says of catalogues cannot be believed",
             $"chmod go-w {path}, and see who has changed it").ToException();

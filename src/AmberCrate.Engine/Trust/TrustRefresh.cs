@@ -244,7 +244,7 @@ internal sealed class TrustRefresh(
         try
         {
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, name)), cancel);
-            return await Bounded.ReadAsync(content!.Stream, most, what, step, cancel);
+            return await BoundedRead.ReadSignedAsync(content!.Stream, most, what, step, cancel);
         }
         catch (Exception fault) when (SourceFault.IsMissing(fault, isProbed))
         {

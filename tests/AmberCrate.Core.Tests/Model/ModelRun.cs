@@ -180,8 +180,8 @@ internal sealed class ModelRun(int[] codes)
 
     private void Uninstall(int a, int b, int c)
     {
-        var wish = new UninstallWish { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 };
-        if (Planned($"uninstall {Id(a)} {wish}", () => Planner().Uninstall([Id(a)], wish)) is { } plan) CarryOut(plan, c);
+        var request = new UninstallRequest { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 };
+        if (Planned($"uninstall {Id(a)} {request}", () => Planner().Uninstall([Id(a)], request)) is { } plan) CarryOut(plan, c);
     }
 
     private void Equip(int a, int b, int c)

@@ -23,7 +23,7 @@ public sealed class UninstallTests
     public void What_goes_and_what_stays_is_all_in_the_plan(string names, bool neededBy, bool unneeded, string expected)
     {
         var plan = new Planner(Machine(), Offers).Uninstall(
-            names.Split(','), new UninstallWish { AndNeededBy = neededBy, AndUnneeded = unneeded });
+            names.Split(','), new UninstallRequest { AndNeededBy = neededBy, AndUnneeded = unneeded });
         string.Join(',', plan.Items.Select(item => item.Obstacle is null ? item.Id : $"{item.Id}!"))
             .ShouldBe(unneeded && !expected.Contains("loose", StringComparison.Ordinal) ? $"{expected},loose" : expected);
     }

@@ -21,11 +21,11 @@ public sealed class ForeignTextTests
     /// <summary>Every reader of texts that strangers write, with a text that it reads.</summary>
     private static readonly Dictionary<string, (Action<byte[]> Read, string Sample)> Readers = new()
     {
-        ["root"] = (bytes => MetadataOf.Root(bytes), Signed("\"_type\":\"root\",\"keys\":{},\"roles\":{}")),
-        ["timestamp"] = (bytes => MetadataOf.Timestamp(bytes), Signed("\"_type\":\"timestamp\",\"meta\":{\"snapshot.json\":{}}")),
-        ["snapshot"] = (bytes => MetadataOf.Snapshot(bytes), Signed("\"_type\":\"snapshot\",\"meta\":{\"targets.json\":{}}")),
-        ["targets"] = (bytes => MetadataOf.Targets(bytes), Signed("\"_type\":\"targets\",\"targets\":{\"a\":{}}")),
-        ["a glance at a role"] = (bytes => RoleGlance.Of(bytes), Signed("\"_type\":\"targets\",\"targets\":{}")),
+        ["root"] = (bytes => UncheckedMetadata.Root(bytes), Signed("\"_type\":\"root\",\"keys\":{},\"roles\":{}")),
+        ["timestamp"] = (bytes => UncheckedMetadata.Timestamp(bytes), Signed("\"_type\":\"timestamp\",\"meta\":{\"snapshot.json\":{}}")),
+        ["snapshot"] = (bytes => UncheckedMetadata.Snapshot(bytes), Signed("\"_type\":\"snapshot\",\"meta\":{\"targets.json\":{}}")),
+        ["targets"] = (bytes => UncheckedMetadata.Targets(bytes), Signed("\"_type\":\"targets\",\"targets\":{\"a\":{}}")),
+        ["a glance at a role"] = (bytes => RoleSummary.Of(bytes), Signed("\"_type\":\"targets\",\"targets\":{}")),
         ["entry document"] = (bytes => CatalogueDocument.Read(bytes),
             "{\"catalogue\":1,\"title\":\"a\",\"apps\":1,\"parts\":[]}"),
         ["line"] = (bytes => CatalogueLine.Read(bytes), "{\"id\":\"scrim\",\"type\":\"desktop-application\",\"name\":\"a\"}"),

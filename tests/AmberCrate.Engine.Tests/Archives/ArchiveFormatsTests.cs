@@ -18,8 +18,8 @@ public sealed class ArchiveFormatsTests
     public void What_a_foreign_decoder_throws_tells_of_damaged_data_and_what_we_throw_keeps_its_meaning()
     {
         Should.Throw<InvalidDataException>(
-            () => Foreign.Call<int>(() => throw new InvalidOperationException("at 5"))).Message.ShouldBe("at 5");
-        Should.Throw<EndOfStreamException>(() => Foreign.Call<int>(() => throw new EndOfStreamException("here")));
-        Should.Throw<OperationCanceledException>(() => Foreign.Call<int>(() => throw new OperationCanceledException()));
+            () => ThirdPartyDecoder.Call<int>(() => throw new InvalidOperationException("at 5"))).Message.ShouldBe("at 5");
+        Should.Throw<EndOfStreamException>(() => ThirdPartyDecoder.Call<int>(() => throw new EndOfStreamException("here")));
+        Should.Throw<OperationCanceledException>(() => ThirdPartyDecoder.Call<int>(() => throw new OperationCanceledException()));
     }
 }

@@ -81,7 +81,7 @@ public sealed class BundleLoadingTests : IDisposable
         File.WriteAllText(paths[1], "bundle = 1\nbuilds_on = [\"standard.bundle.toml\"]\n");
         await _stage.AddGuildAsync();
         var plan = (await new Equip(_stage.Session()).RunAsync(
-            new EquipWish("guild:frame"), new RunOptions { IsDryRun = true }, default)).Plan;
+            new EquipRequest("guild:frame"), new RunOptions { IsDryRun = true }, default)).Plan;
         plan.Bundle!.Name.ShouldBe("guild:frame");
         plan.Bundle.Refreshed.ShouldNotBeNull();
         $"{plan.Bundle.Sha256} {string.Join(' ', plan.Bundle.Layers)}".ShouldBe(
@@ -115,7 +115,7 @@ public sealed class BundleLoadingTests : IDisposable
         await File.WriteAllTextAsync(_stage["guild", "bundles", "x.bundle.toml"], "bundle = 1\n" + text);
         var refused = await Should.ThrowAsync<ProblemException>(() =>
             new BuildCatalogue(_stage.Session().Host)
-                .RunAsync(new BuildWish(_stage["guild"], _stage["site"], false, false), default));
+                .RunAsync(new BuildRequest(_stage["guild"], _stage["site"], false, false), default));
         refused.Problem.Details.ShouldHaveSingleItem().ToString().ShouldStartWith(says);
         Directory.Exists(_stage["site"]).ShouldBeFalse();
     }
@@ -134,11 +134,11 @@ public sealed class BundleLoadingTests : IDisposable
             _stage.Root = $"root-{Interlocked.Increment(ref root)}";
             await _stage.AddGuildAsync();
             await new Install(_stage.Session()).RunAsync(
-                [.. picks.Select(at => AppReference.Parse(offered[at]))], new InstallWish(), Agreed, default);
+                [.. picks.Select(at => AppReference.Parse(offered[at]))], new InstallRequest(), Agreed, default);
             var first = ExportedText();
             File.WriteAllText(_stage["machine.bundle.toml"], first);
             _stage.Root += "-again";
-            await new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["machine.bundle.toml"]), Agreed, default);
+            await new Equip(_stage.Session()).RunAsync(new EquipRequest(_stage["machine.bundle.toml"]), Agreed, default);
             ExportedText().ShouldBe(first);
             count++;
         }, iter: 12, threads: 1);

@@ -8,12 +8,12 @@ namespace AmberCrate.Engine.Tests.Catalogues;
 public sealed class KnownWordsTests : IDisposable
 {
     private readonly Database _database = Database.Open(null);
-    private readonly KnownWords _words;
+    private readonly IndexVocabulary _words;
 
     public KnownWordsTests()
     {
         _database.Run(CatalogueTables.Create);
-        _words = new KnownWords(_database);
+        _words = new IndexVocabulary(_database);
     }
 
     [Fact]

@@ -252,7 +252,7 @@ public sealed class CardDeskTests : IDisposable
 
     private Task<ReleaseResult> ReleaseAsync(string name, string? version, bool fromMetainfo = false) =>
         new ReleaseCard(_stage.Session()).RunAsync(
-            new ReleaseWish(
+            new ReleaseRequest(
                 _stage["cards", "scrim.appcard.toml"], _stage["cards", "files", name],
                 version is null ? null : AppVersion.Parse(version), null, fromMetainfo),
             default);
@@ -260,11 +260,11 @@ public sealed class CardDeskTests : IDisposable
     private Task<PublishResult> BuildAsync() => BuildAsync(null);
 
     private Task<PublishResult> BuildAsync(string? exports) => new BuildCatalogue(_stage.Session().Host).RunAsync(
-        new BuildWish(_stage["cards"], _stage["site"], WithArtifacts: true, IsFull: false, exports, IsPruning: true), default);
+        new BuildRequest(_stage["cards"], _stage["site"], WithArtifacts: true, IsFull: false, exports, IsPruning: true), default);
 
     private async Task<IReadOnlyList<string>> FindingsAsync(bool isReaching = false) =>
         [.. (await new CheckCards(_stage.Session())
-                .RunAsync(new CheckCardsWish([_stage["cards"]], null, isReaching), default))
+                .RunAsync(new CheckCardsRequest([_stage["cards"]], null, isReaching), default))
             .Findings.Select(finding => $"{finding.Key} {finding.Message}")];
 
     private void Pack(string name, string packer, string top)

@@ -319,7 +319,7 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     [InlineData(4, 3, 8.0)]
     [InlineData(1, 3600, null)]
     public void Waits_grow_and_servers_are_heeded(int failed, int? asked, double? seconds) =>
-        (RetryRule.Usual.WaitAfter(failed, asked is { } wish ? TimeSpan.FromSeconds(wish) : null)?.TotalSeconds).ShouldBe(
+        (RetryRule.Usual.WaitAfter(failed, asked is { } request ? TimeSpan.FromSeconds(request) : null)?.TotalSeconds).ShouldBe(
             seconds);
 
     private DownloadCache Cache(params (string Variable, string Value)[] set)

@@ -39,18 +39,18 @@ public sealed class RawTreeTests : IDisposable
         Fill(Path.Combine(shelf, "cue-ledger", ".incoming-1.0.0+any"), filling);
         Fill(Path.Combine(shelf, "no-app"), filling);
         Fill(Path.Combine(stage["root", ".cache", "amber-crate"], "installer-left"), filling);
-        using (var station = new Opening(stage.Session()).ToRead())
+        using (var station = new RootOpener(stage.Session()).ToRead())
             new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find().Count.ShouldBeGreaterThanOrEqualTo(2);
         await InstallAsync("gantry-plot");
         Directory.Exists(Path.Combine(shelf, "no-app")).ShouldBeFalse();
         new Reclaim(stage.Session()).Run(options, default).Failed.ShouldBeEmpty();
         (await new CheckMachine(stage.Session()).RunAsync([], false, default)).Findings
             .Where(one => one.Kind == FindingKind.Leftovers).ShouldBeEmpty();
-        await new Uninstall(stage.Session()).RunAsync(["cue-ledger"], new Core.Planning.UninstallWish(), false, options, default);
+        await new Uninstall(stage.Session()).RunAsync(["cue-ledger"], new Core.Planning.UninstallRequest(), false, options, default);
         Directory.Exists(Path.Combine(shelf, "cue-ledger")).ShouldBeFalse();
 
         async Task InstallAsync(string app) => (await new Install(stage.Session()).RunAsync(
-            [Core.Versions.AppReference.Parse(app)], new InstallWish(), options, default)).Report!.Failures.ShouldBeEmpty();
+            [Core.Versions.AppReference.Parse(app)], new InstallRequest(), options, default)).Report!.Failures.ShouldBeEmpty();
     }
 
     /// <summary>A leftover that cannot be deleted, as on a broken disk, is named by check and stops nothing.</summary>
@@ -67,7 +67,7 @@ public sealed class RawTreeTests : IDisposable
         try
         {
             (await new Install(stage.Session()).RunAsync(
-                [Core.Versions.AppReference.Parse("cue-ledger")], new InstallWish(), new RunOptions { IsAgreed = true }, default))
+                [Core.Versions.AppReference.Parse("cue-ledger")], new InstallRequest(), new RunOptions { IsAgreed = true }, default))
                 .Report!.Failures.ShouldBeEmpty();
             (await new CheckMachine(stage.Session()).RunAsync([], false, default)).Findings.Select(one => one.Kind)
                 .ShouldContain(FindingKind.Leftovers);

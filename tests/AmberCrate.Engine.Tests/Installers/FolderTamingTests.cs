@@ -34,7 +34,7 @@ public sealed class FolderTamingTests : IDisposable
         File.WriteAllText(_folder["app", "file"], "");
         var link = Path.Combine(_folder["app"], path);
         File.CreateSymbolicLink(link, target);
-        FolderTaming.Tame(_folder["app"], "/apps/gantry/1.0").ShouldBe(stays ? [] : [$"{path} -> {target}"]);
+        PermissionScrub.Tame(_folder["app"], "/apps/gantry/1.0").ShouldBe(stays ? [] : [$"{path} -> {target}"]);
         (Posix.LinkAt(link) is not null).ShouldBe(stays);
     }
 
@@ -45,7 +45,7 @@ public sealed class FolderTamingTests : IDisposable
         using var shell = System.Diagnostics.Process.Start(
             "/bin/sh", ["-c", $"cd '{_folder["app"]}' && : > \"$(printf 'a\\377b')\""]);
         shell.WaitForExit();
-        Should.Throw<RefusedEntryException>(() => FolderTaming.Tame(_folder["app"], "/apps")).Message
+        Should.Throw<RefusedEntryException>(() => PermissionScrub.Tame(_folder["app"], "/apps")).Message
             .ShouldBe("a name that is not UTF-8, \"a\\xffb\"");
     }
 

@@ -97,7 +97,7 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
         var whole = await File.ReadAllBytesAsync(Kit);
         File.Delete(Kit);
         var made = await new MakeKit(_stage.Session()).RunAsync(
-            new KitWish("frame.bundle.toml", Kit) { Split = size }, Agreed, default);
+            new KitRequest("frame.bundle.toml", Kit) { Split = size }, Agreed, default);
         made.Files.Count.ShouldBe((whole.Length + size - 1) / size);
         made.Files.SelectMany(File.ReadAllBytes).ToArray().ShouldBe(whole);
         KitFile.Open(Kit).Bundle("a.amberkit").Bundle.Apps.Count.ShouldBe(3);
@@ -238,7 +238,7 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
     {
         File.Delete(Kit);
         var other = Core.Values.Platform.Parse("riscv64-linux-gnu");
-        await new MakeKit(_stage.Session()).RunAsync(new KitWish("frame.bundle.toml", Kit) { Platform = other }, Agreed, default);
+        await new MakeKit(_stage.Session()).RunAsync(new KitRequest("frame.bundle.toml", Kit) { Platform = other }, Agreed, default);
         (await Should.ThrowAsync<ProblemException>(() => EquipAsync(Kit))).Problem.What.ShouldBe(
             $"{Kit} is for another platform, riscv64-linux-gnu");
     }
@@ -272,10 +272,10 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
     }
 
     private Task<KitResult> MakeAsync() =>
-        new MakeKit(_stage.Session()).RunAsync(new KitWish("frame.bundle.toml", Kit), Agreed, default);
+        new MakeKit(_stage.Session()).RunAsync(new KitRequest("frame.bundle.toml", Kit), Agreed, default);
 
     private Task<RunResult> EquipAsync(string bundle) =>
-        new Equip(_stage.Session(isOffline: true)).RunAsync(new EquipWish(bundle), Agreed, default);
+        new Equip(_stage.Session(isOffline: true)).RunAsync(new EquipRequest(bundle), Agreed, default);
 
     private static Problem ProblemOf(string kit) => Should.Throw<ProblemException>(() => KitFile.Open(kit)).Problem;
 

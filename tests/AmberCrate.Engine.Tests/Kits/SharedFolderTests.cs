@@ -115,9 +115,9 @@ public sealed class SharedFolderTests : IAsyncLifetime
 
         _stage.Root = "theirs";
         var changing = await Should.ThrowAsync<ProblemException>(() => new Install(_stage.Session()).RunAsync(
-            [AppReference.Parse("cue-ledger")], new InstallWish(), new RunOptions { IsAgreed = true }, default));
+            [AppReference.Parse("cue-ledger")], new InstallRequest(), new RunOptions { IsAgreed = true }, default));
         var reading = await Should.ThrowAsync<ProblemException>(() =>
-            new ListApps(_stage.Session()).RunAsync(new ListWish(), default));
+            new ListApps(_stage.Session()).RunAsync(new ListRequest(), default));
         foreach (var refused in new[] { changing.Problem, reading.Problem })
             (refused.Code, refused.What).ShouldBe((
                 ProblemCode.NoRights,
@@ -126,5 +126,5 @@ public sealed class SharedFolderTests : IAsyncLifetime
     }
 
     private Task<KitResult> MakeAsync() => new MakeKit(_stage.Session()).RunAsync(
-        new KitWish(_stage["frame.bundle.toml"], Kit), new RunOptions(), TestContext.Current.CancellationToken);
+        new KitRequest(_stage["frame.bundle.toml"], Kit), new RunOptions(), TestContext.Current.CancellationToken);
 }

@@ -37,7 +37,7 @@ internal sealed class DiskRun : IDisposable
         {
             0 or 1 or 2 => InstallAsync(a, b, isAgain: c % 6 == 0),
             3 or 4 => UpgradeAsync(c % 3 == 0 ? [Id(a)] : []),
-            5 => UninstallAsync(Id(a), new UninstallWish { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 }),
+            5 => UninstallAsync(Id(a), new UninstallRequest { AndNeededBy = b % 2 == 0, AndUnneeded = b % 3 == 0 }),
             6 or 7 => UndoAsync(),
             8 => GoAsync("retry", options => new Retry(_stage.Session()).RunAsync(null, options, Signals), _ => true),
             9 => ExportAndEquipAsync(),
@@ -69,7 +69,7 @@ internal sealed class DiskRun : IDisposable
 
     private List<InstalledApp> Apps()
     {
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         return [.. station.Records.Apps()];
     }
 
@@ -117,19 +117,19 @@ internal sealed class DiskRun : IDisposable
         return GoAsync(
             $"install {reference}{(isAgain ? " --again" : "")}",
             options => new Install(_stage.Session()).RunAsync(
-                [reference], new InstallWish { IsAgain = isAgain }, options, Signals),
+                [reference], new InstallRequest { IsAgain = isAgain }, options, Signals),
             item => item.IsMadeOlder || (reference.Name == item.Id
                 && reference.Selector?.Accepts(item.Installed!.Version, item.Installed.Line) == false));
     }
 
-    private Task<RunResult?> UninstallAsync(string id, UninstallWish wish) => GoAsync(
-        $"uninstall {id} {wish}",
-        options => new Uninstall(_stage.Session()).RunAsync([id], wish, false, options, Signals), _ => false);
+    private Task<RunResult?> UninstallAsync(string id, UninstallRequest request) => GoAsync(
+        $"uninstall {id} {request}",
+        options => new Uninstall(_stage.Session()).RunAsync([id], request, false, options, Signals), _ => false);
 
     private async Task UpgradeAsync(string[] names)
     {
         Task<RunResult> Run(RunOptions options) =>
-            new Upgrade(_stage.Session()).RunAsync(names, new UpgradeWish(), options, Signals);
+            new Upgrade(_stage.Session()).RunAsync(names, new UpgradeRequest(), options, Signals);
         if (await GoAsync($"upgrade {string.Join(' ', names)}", Run, _ => false) is not { Report: { } report }
             || report.Items.Any(item => item.Outcome == Outcome.Failed) || _mayBeBroken) return;
         (await Run(new RunOptions { IsDryRun = true })).Plan.Changes.ShouldBeFalse("the same upgrade again changes something");
@@ -160,7 +160,7 @@ internal sealed class DiskRun : IDisposable
         try
         {
             var result = await new Equip(_stage.Session()).RunAsync(
-                new EquipWish(file), Agreed with { AllowsUnsigned = true }, Signals);
+                new EquipRequest(file), Agreed with { AllowsUnsigned = true }, Signals);
             _said.Add($"export and equip: {Shown(result.Plan)}");
             string.Join('\n', Apps().Where(app => !app.IsDependency).Select(Stands))
                 .ShouldBe(string.Join('\n', apps.Where(app => !app.IsDependency).Select(Stands)), "export and equip");
@@ -173,7 +173,7 @@ internal sealed class DiskRun : IDisposable
 
     private bool IsOutsideItsPin(List<InstalledApp> apps)
     {
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         return station.Records.Pins().Any(pin =>
             apps.Find(app => app.Id == pin.App) is { } app && !pin.Selector.Accepts(app.Version, app.Line));
     }
@@ -220,7 +220,7 @@ internal sealed class DiskRun : IDisposable
 
     private bool IsPaused()
     {
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         return station.Records.Catalogues().All(catalogue => catalogue.IsPaused);
     }
 
@@ -259,7 +259,7 @@ internal sealed class DiskRun : IDisposable
     private void CheckTheSame()
     {
         var apps = Apps();
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         var front = station.Layout.FrontFolder;
         string.Join(' ', NamesIn(front)).ShouldBe(
             string.Join(' ', apps.Select(app => app.Id.Text).Order()), "the disk is not as the records");
@@ -306,10 +306,10 @@ internal sealed class DiskRun : IDisposable
             var plan = verb switch
             {
                 "install" => (await new Install(_stage.Session()).RunAsync(
-                    [AppReference.Parse(name)], new InstallWish(), look, Signals)).Plan,
-                "upgrade" => (await new Upgrade(_stage.Session()).RunAsync([name], new UpgradeWish(), look, Signals)).Plan,
+                    [AppReference.Parse(name)], new InstallRequest(), look, Signals)).Plan,
+                "upgrade" => (await new Upgrade(_stage.Session()).RunAsync([name], new UpgradeRequest(), look, Signals)).Plan,
                 "uninstall" => (await new Uninstall(_stage.Session()).RunAsync(
-                    [name], new UninstallWish(), false, look, Signals)).Plan,
+                    [name], new UninstallRequest(), false, look, Signals)).Plan,
                 "check" => (await new CheckMachine(_stage.Session()).RepairAsync([name], true, look, Signals)).Plan,
                 "retry" => (await new Retry(_stage.Session()).RunAsync(long.Parse(name), look, Signals)).Plan,
                 _ => null,

@@ -58,7 +58,7 @@ public sealed class ChangedCardTests : IDisposable
     {
         await _stage.AddGuildAsync();
         await new Install(_stage.Session()).RunAsync(
-            [AppReference.Parse("scrim-paint"), AppReference.Parse("cue-ledger")], new InstallWish(), Agreed, Signals);
+            [AppReference.Parse("scrim-paint"), AppReference.Parse("cue-ledger")], new InstallRequest(), Agreed, Signals);
         _stage.PublishLater();
         var file = _stage["guild", "scrim-paint.appcard.toml"];
         File.WriteAllText(file, File.ReadAllText(file)
@@ -68,5 +68,5 @@ public sealed class ChangedCardTests : IDisposable
     }
 
     private Task<RunResult> UpgradeAsync(RunOptions options) =>
-        new Upgrade(_stage.Session()).RunAsync([], new UpgradeWish(), options, Signals);
+        new Upgrade(_stage.Session()).RunAsync([], new UpgradeRequest(), options, Signals);
 }

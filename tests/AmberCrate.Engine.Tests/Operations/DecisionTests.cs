@@ -69,14 +69,14 @@ public sealed class DecisionTests : IDisposable
         await InstallAsync("cue-ledger");
         await InstallAsync("scrim-paint");
         await new Install(_stage.Session()).RunAsync(
-            [AppReference.Parse("cue-ledger@1.x")], new InstallWish { IsAgain = true }, Agreed, Signals);
+            [AppReference.Parse("cue-ledger@1.x")], new InstallRequest { IsAgain = true }, Agreed, Signals);
         Apps()[0].Follows.ShouldBe(VersionSelector.Parse("1.x"));
         await UndoAsync();
         Apps().Select(app => $"{app.Id} @{app.Follows}").ShouldBe(["cue-ledger @", "scrim-paint @"]);
 
         // Putting on anew what was whole changes nothing that undo could undo.
         await new Install(_stage.Session()).RunAsync(
-            [AppReference.Parse("cue-ledger")], new InstallWish { IsAgain = true }, Agreed, Signals);
+            [AppReference.Parse("cue-ledger")], new InstallRequest { IsAgain = true }, Agreed, Signals);
         (await UndoAsync()).Plan.Items.Select(item => $"{item.Id} {item.Action} {item.Follows}")
             .ShouldBe(["cue-ledger Remember 1.x"]);
     }
@@ -89,7 +89,7 @@ public sealed class DecisionTests : IDisposable
         File.WriteAllText(_stage["root", ".local", "bin", "cue-ledger"], "mine");
         File.WriteAllText(_stage["b.bundle.toml"],
             "bundle = 1\n[[apps]]\nreference = \"guild:cue-ledger\"\n[[apps]]\nreference = \"guild:scrim-paint\"\n");
-        var equipped = await new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["b.bundle.toml"]), Agreed, Signals);
+        var equipped = await new Equip(_stage.Session()).RunAsync(new EquipRequest(_stage["b.bundle.toml"]), Agreed, Signals);
         string.Join(' ', equipped.Report!.Items.Select(item => item.Outcome)).ShouldBe("Failed Done");
         await UninstallAsync("scrim-paint");
         (await Left()).ShouldBe("run 1 left 1 of its apps undone");
@@ -108,7 +108,7 @@ public sealed class DecisionTests : IDisposable
         await InstallAsync("cue-ledger");
         var program = _stage["root", ".local", "share", "amber-crate", "shelf", "cue-ledger", "1.5.0+any", "bin", "cue-ledger"];
         File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite);
-        var listed = await new ListApps(_stage.Session()).RunAsync(new ListWish(), default);
+        var listed = await new ListApps(_stage.Session()).RunAsync(new ListRequest(), default);
         listed.Entries.ShouldHaveSingleItem().Marks.ShouldContain(AppMark.Damaged);
         (await CheckAsync())[0].What.ShouldBe($"{program} has lost its permission to be executed");
         await new CheckMachine(_stage.Session()).RepairAsync([], false, Agreed, Signals);
@@ -123,7 +123,7 @@ public sealed class DecisionTests : IDisposable
         new DiskWorld(stage["guild"]).Show("rt", "2.0");
         await stage.AddGuildAsync();
         Task<RunResult> Carry(string reference, RunOptions options) => new Install(stage.Session()).RunAsync(
-            [AppReference.Parse(reference)], new InstallWish(), options, Signals);
+            [AppReference.Parse(reference)], new InstallRequest(), options, Signals);
         (await Carry("gamma@..1.2", Agreed)).Report!.Items.Select(item => $"{item.Item.Id} {item.Item.To} {item.Outcome}")
             .ShouldBe(["rt 1.5 Done", "gamma 1.1 Done"]);
         var plan = (await Carry("rt@2.0", new RunOptions { IsDryRun = true })).Plan;
@@ -149,16 +149,16 @@ public sealed class DecisionTests : IDisposable
         (await new CheckMachine(_stage.Session()).RunAsync([], isDeep: true, default)).Findings;
 
     private Task<RunResult> InstallAsync(string reference) => new Install(_stage.Session()).RunAsync(
-        [AppReference.Parse(reference)], new InstallWish(), Agreed, Signals);
+        [AppReference.Parse(reference)], new InstallRequest(), Agreed, Signals);
 
     private Task<RunResult> UninstallAsync(string name) =>
-        new Uninstall(_stage.Session()).RunAsync([name], new UninstallWish(), false, Agreed, Signals);
+        new Uninstall(_stage.Session()).RunAsync([name], new UninstallRequest(), false, Agreed, Signals);
 
     private Task<RunResult> UndoAsync() => new Undo(_stage.Session()).RunAsync(null, Agreed, Signals);
 
     private List<InstalledApp> Apps()
     {
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         return [.. station.Records.Apps()];
     }
 }

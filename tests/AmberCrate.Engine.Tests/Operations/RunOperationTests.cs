@@ -50,8 +50,8 @@ public sealed class RunOperationTests : IDisposable
         await _stage.AddGuildAsync();
         await InstallAsync(Agreed, "scrim-paint@4.1.x");
         await InstallAsync(Agreed, "scrim-paint@4.2.x");
-        await new Uninstall(_stage.Session()).RunAsync(["scrim-paint"], new UninstallWish(), false, Agreed, default);
-        using var station = new Opening(_stage.Session()).ToRead();
+        await new Uninstall(_stage.Session()).RunAsync(["scrim-paint"], new UninstallRequest(), false, Agreed, default);
+        using var station = new RootOpener(_stage.Session()).ToRead();
         Enumerable.Range(1, 3)
             .SelectMany(run => station.Records.ItemsOf(run))
             .Select(item => $"{Shown(item.Before)} > {Shown(item.After)}")
@@ -67,7 +67,7 @@ public sealed class RunOperationTests : IDisposable
             _stage["a.bundle.toml"],
             "bundle = 1\n[[catalogues]]\nname = \"guild\"\nlocation = \"guild\"\n[[apps]]\nreference = \"guild:cue-ledger\"\n");
         var strange = await Should.ThrowAsync<ProblemException>(
-            () => new Equip(_stage.Session()).RunAsync(new EquipWish(_stage["a.bundle.toml"]), Agreed, default));
+            () => new Equip(_stage.Session()).RunAsync(new EquipRequest(_stage["a.bundle.toml"]), Agreed, default));
         (strange.Problem.Code, strange.Problem.What).ShouldBe(
             (ProblemCode.Refused, "the bundle adds the catalogue guild, an unsigned folder of cards"));
         var planned = await EquipAsync(new RunOptions { IsDryRun = true });
@@ -78,7 +78,7 @@ public sealed class RunOperationTests : IDisposable
         (await EquipAsync(new RunOptions())).End.ShouldBe(RunEnd.CalledOff);
         new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("the person said no");
         var number = (await EquipAsync(Agreed)).Report!.Number.ShouldNotBeNull();
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         station.Records.CataloguesOf(number).ShouldHaveSingleItem().Catalogue.Name.Text.ShouldBe("guild");
         station.Records.Catalogues().ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
     }
@@ -119,7 +119,7 @@ public sealed class RunOperationTests : IDisposable
     public async Task All_users_apps_of_an_image_are_judged_by_the_packages_and_libraries_of_the_image()
     {
         await new AddCatalogue(_stage.Session(InstallScope.AllUsers)).RunAsync(
-            new AddCatalogueWish(CatalogueName.Parse("guild"), _stage["guild"]), default);
+            new AddCatalogueRequest(CatalogueName.Parse("guild"), _stage["guild"]), default);
         var lacking = await InstallAsync(Agreed, InstallScope.AllUsers, "cue-ledger");
         lacking.Report!.Items.ShouldHaveSingleItem().Problem!.Why.ShouldBe(
             "bin/cue-ledger is a script for /bin/sh, which this machine lacks");
@@ -139,12 +139,12 @@ public sealed class RunOperationTests : IDisposable
     public void Dispose() => _stage.Dispose();
 
     private Task<RunResult> EquipAsync(RunOptions options) => new Equip(_stage.Session()).RunAsync(
-        new EquipWish(_stage["a.bundle.toml"]), options with { AllowsUnsigned = true }, default);
+        new EquipRequest(_stage["a.bundle.toml"]), options with { AllowsUnsigned = true }, default);
 
     private Task<RunResult> InstallAsync(RunOptions options, params string[] references) =>
         InstallAsync(options, InstallScope.ThisUser, references);
 
     private Task<RunResult> InstallAsync(RunOptions options, InstallScope scope, params string[] references) =>
-        new Install(_stage.Session(scope)).RunAsync([.. references.Select(AppReference.Parse)], new InstallWish(), options,
+        new Install(_stage.Session(scope)).RunAsync([.. references.Select(AppReference.Parse)], new InstallRequest(), options,
             default);
 }

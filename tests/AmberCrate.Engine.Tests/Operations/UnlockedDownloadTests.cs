@@ -56,7 +56,7 @@ public sealed class UnlockedDownloadTests : IAsyncLifetime
         var item = report.Items.ShouldHaveSingleItem();
         (item.Outcome, item.Problem!.Code, item.Problem.What).ShouldBe(
             (Outcome.Failed, ProblemCode.Locked, "another command changed this machine during the download"));
-        using var station = new Opening(Stage.Session()).ToRead();
+        using var station = new RootOpener(Stage.Session()).ToRead();
         station.State().Apps.ShouldHaveSingleItem().Id.Text.ShouldBe("cue-ledger");
     }
 
@@ -74,10 +74,10 @@ public sealed class UnlockedDownloadTests : IAsyncLifetime
 
     private Task<Engine.Catalogues.RefreshResult> AddAsync(string name, CancellationToken cancel = default) =>
         new AddCatalogue(Stage.Session()).RunAsync(
-            new AddCatalogueWish(CatalogueName.Parse(name), _server.Address.ToString()) { Trust = _signed.Root.Hex },
+            new AddCatalogueRequest(CatalogueName.Parse(name), _server.Address.ToString()) { Trust = _signed.Root.Hex },
             cancel);
 
     private Task<RunResult> InstallAsync(string reference, CancellationToken cancel = default) =>
         new Install(Stage.Session()).RunAsync(
-            [AppReference.Parse(reference)], new InstallWish(), Agreed, new Engine.Runs.RunSignals(cancel, cancel));
+            [AppReference.Parse(reference)], new InstallRequest(), Agreed, new Engine.Runs.RunSignals(cancel, cancel));
 }

@@ -13,7 +13,7 @@ public sealed class WorkProgressTests : IDisposable
     [Fact]
     public async Task Checking_cards_counts_them()
     {
-        await new CheckCards(_stage.Session()).RunAsync(new CheckCardsWish([_stage["guild"]], null, IsReaching: false), default);
+        await new CheckCards(_stage.Session()).RunAsync(new CheckCardsRequest([_stage["guild"]], null, IsReaching: false), default);
         var cards = Directory.EnumerateFiles(_stage["guild"], "*.appcard.toml").Count();
         Told().ShouldBe([.. Enumerable.Range(0, cards).Select(at => $"checking cards {at} of {cards}"), "ends"]);
     }
@@ -23,13 +23,13 @@ public sealed class WorkProgressTests : IDisposable
     {
         WriteExports();
         await new Compare(_stage.Session()).RunAsync(
-            new CompareWish(_stage["exports", "m1.bundle.toml"]) { With = _stage["exports"] }, default);
+            new CompareRequest(_stage["exports", "m1.bundle.toml"]) { With = _stage["exports"] }, default);
         Told().Order(StringComparer.Ordinal).ShouldBe(
             ((string[])[.. Enumerable.Range(1, Exports).Select(at => $"reading exports {at} of {Exports}"), "ends"])
             .Order(StringComparer.Ordinal));
         _stage.Events.Clear();
         await Should.ThrowAsync<ProblemException>(() => new Compare(_stage.Session()).RunAsync(
-            new CompareWish("absent.bundle.toml") { With = _stage["exports"] }, default));
+            new CompareRequest("absent.bundle.toml") { With = _stage["exports"] }, default));
         Told().ShouldBe(["ends"]);
     }
 
@@ -39,7 +39,7 @@ public sealed class WorkProgressTests : IDisposable
         WriteExports();
         var session = _stage.Session();
         await session.ReportAsync(progress => new BuildCatalogue(session.Host).RunAsync(
-            new BuildWish(_stage["guild"], _stage["site"], WithArtifacts: true, IsFull: false, _stage["exports"])
+            new BuildRequest(_stage["guild"], _stage["site"], WithArtifacts: true, IsFull: false, _stage["exports"])
             {
                 Progress = progress,
             }, default));

@@ -105,7 +105,7 @@ public sealed class MixedVersionsTests : IDisposable
     {
         (await new CheckMachine(_stage.Session()).RunAsync([], isDeep: true, default)).Findings
             .Where(finding => finding.App == "scrim-paint").ShouldBeEmpty();
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         var app = station.State().Find(AppId.Parse("scrim-paint")).ShouldNotBeNull();
         station.Placing.Shelf.LiveName(app.Id).ShouldBe(app.ShelfName);
         app.Placed.ShouldAllBe(item => station.Placing.Placer.IsAsPlaced(app, item));
@@ -121,11 +121,11 @@ public sealed class MixedVersionsTests : IDisposable
 
     private List<string> Places()
     {
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         return [.. station.State().Find(AppId.Parse("scrim-paint"))!.Placed
             .Select(item => station.Layout.PathOf(item.Kind, item.Name))];
     }
 
     private async Task InstallAsync(string app) => (await new Install(_stage.Session()).RunAsync(
-        [AppReference.Parse(app)], new InstallWish(), Agreed, default)).Report!.Failures.ShouldBeEmpty();
+        [AppReference.Parse(app)], new InstallRequest(), Agreed, default)).Report!.Failures.ShouldBeEmpty();
 }

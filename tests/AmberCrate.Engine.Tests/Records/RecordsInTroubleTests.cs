@@ -33,12 +33,12 @@ public sealed class RecordsInTroubleTests : IDisposable
         (await InstallAsync("scrim-paint")).Report!.Failures.ShouldBeEmpty();
         _stage.Notes.ShouldContain(note => note.StartsWith(
             "the record of cue-ledger cannot be read, and the app is left out: ", StringComparison.Ordinal));
-        var list = await new ListApps(_stage.Session()).RunAsync(new ListWish(), default);
+        var list = await new ListApps(_stage.Session()).RunAsync(new ListRequest(), default);
         list.Entries.Select(entry => entry.Entry.App.Id.Text).ShouldBe(["gantry-plot", "scrim-paint"]);
         (await new CheckMachine(_stage.Session()).RunAsync([], false, default)).Findings
             .ShouldContain(finding => finding.Kind == FindingKind.RecordUnreadable);
         new Reclaim(_stage.Session()).Run(Agreed, default).Failed.ShouldBeEmpty();
-        await new Uninstall(_stage.Session()).RunAsync(["gantry-plot"], new UninstallWish(), false, Agreed, default);
+        await new Uninstall(_stage.Session()).RunAsync(["gantry-plot"], new UninstallRequest(), false, Agreed, default);
 
         // What the remedy says works.
         (await InstallAsync("cue-ledger")).Report!.Failures.ShouldBeEmpty();
@@ -54,7 +54,7 @@ public sealed class RecordsInTroubleTests : IDisposable
         await InstallAsync("cue-ledger");
         Spoil("cue-ledger");
         (await InstallAsync("gantry-plot")).Report!.Failures.ShouldBeEmpty();
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         station.Records.Unreadable().ShouldBeEmpty();
         station.State().Apps.Count.ShouldBe(2);
     }
@@ -89,14 +89,14 @@ public sealed class RecordsInTroubleTests : IDisposable
         for (var time = 0; time < 5; time++)
         {
             await InstallAsync("cue-ledger");
-            await new Uninstall(_stage.Session()).RunAsync(["cue-ledger"], new UninstallWish(), false, Agreed, default);
+            await new Uninstall(_stage.Session()).RunAsync(["cue-ledger"], new UninstallRequest(), false, Agreed, default);
         }
 
         new ListRuns(_stage.Session()).Run(isAll: true).First.ShouldBe(1);
         new Reclaim(_stage.Session()).Run(Agreed, default).Plan.Items.ShouldNotContain(item => item.Kind == ReclaimKind.Record);
         clock.Ahead = TimeSpan.Zero;
         await InstallAsync("gantry-plot");
-        await new Uninstall(_stage.Session()).RunAsync(["gantry-plot"], new UninstallWish(), false, Agreed, default);
+        await new Uninstall(_stage.Session()).RunAsync(["gantry-plot"], new UninstallRequest(), false, Agreed, default);
         var plan = new Reclaim(_stage.Session()).Run(Agreed, default).Plan;
         plan.Items.Single(item => item.Kind == ReclaimKind.Record).Count.ShouldBe(10);
         var runs = new ListRuns(_stage.Session()).Run(isAll: true);
@@ -131,7 +131,7 @@ public sealed class RecordsInTroubleTests : IDisposable
     }
 
     private Task<RunResult> InstallAsync(string app) =>
-        new Install(_stage.Session()).RunAsync([AppReference.Parse(app)], new InstallWish(), Agreed, default);
+        new Install(_stage.Session()).RunAsync([AppReference.Parse(app)], new InstallRequest(), Agreed, default);
 
     private sealed class MovedClock : TimeProvider
     {

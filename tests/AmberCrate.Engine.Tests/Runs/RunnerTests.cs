@@ -29,10 +29,10 @@ public sealed class RunnerTests : IDisposable
         };
         var result = await new Install(_stage.Session()).RunAsync(
             [.. new[] { "cue-ledger", "gantry-plot", "truss-tally" }.Select(AppReference.Parse)],
-            new InstallWish(), new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
+            new InstallRequest(), new RunOptions { IsAgreed = true }, new RunSignals(soon.Token, now.Token));
         string.Join(' ', result.Report!.Items.Select(item => item.Outcome)).ShouldBe(outcomes);
         result.Report.Interrupted.ShouldBeTrue();
-        using var station = new Opening(_stage.Session()).ToRead();
+        using var station = new RootOpener(_stage.Session()).ToRead();
         var done = outcomes.Split(' ').Count(outcome => outcome == "Done");
         station.Records.Apps().Count.ShouldBe(done);
         station.Records.Intentions().ShouldBeEmpty();

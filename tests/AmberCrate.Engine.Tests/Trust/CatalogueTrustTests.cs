@@ -166,7 +166,7 @@ public sealed class CatalogueTrustTests : IDisposable
 
         // Every list says so, and a refresh with nothing new still does.
         (await _stage.RefreshAsync()).State!.Frozen.Count.ShouldBe(1);
-        var list = await new ListApps(_stage.Stage.Session()).RunAsync(new ListWish(), default);
+        var list = await new ListApps(_stage.Stage.Session()).RunAsync(new ListRequest(), default);
         list.Freshness.Frozen.ShouldHaveSingleItem().Name.Text.ShouldBe("guild");
 
         // Their apps are up to date again as soon as they have signed.
@@ -217,7 +217,7 @@ public sealed class CatalogueTrustTests : IDisposable
         foreach (var missing in new[] { "2.root.json", "3.root.json" })
             server.Faults[missing] = new Playhouse.ServerFault.Status(403);
         await new AddCatalogue(_stage.Stage.Session()).RunAsync(
-            new AddCatalogueWish(CatalogueName.Parse("guild"), server.Address.ToString()) { Trust = _stage.Root.Hex },
+            new AddCatalogueRequest(CatalogueName.Parse("guild"), server.Address.ToString()) { Trust = _stage.Root.Hex },
             TestContext.Current.CancellationToken);
         (await _stage.RefreshAsync()).Problem.ShouldBeNull();
     }

@@ -45,7 +45,7 @@ internal sealed class SignedStage : IDisposable
     /// <summary>Publishes a folder of cards; as another maintainer where one is named.</summary>
     public Task<PublishResult> PublishAsync(string cards = "guild", string keys = "keys", string? maintainer = null) =>
         new BuildCatalogue(Host).RunAsync(
-            new BuildWish(Stage[cards], Stage["site"], WithArtifacts: maintainer is null, IsFull: false)
+            new BuildRequest(Stage[cards], Stage["site"], WithArtifacts: maintainer is null, IsFull: false)
             {
                 Keys = Keys(keys), As = maintainer,
             }, TestContext.Current.CancellationToken);
@@ -60,7 +60,7 @@ internal sealed class SignedStage : IDisposable
     public Task<RefreshResult> AddAsync(
         string name = "guild", string folder = "site", string? trust = "", bool allowsUnsigned = false,
         IReadOnlyList<string>? takesOver = null) => new AddCatalogue(Stage.Session()).RunAsync(
-        new AddCatalogueWish(CatalogueName.Parse(name), Stage[folder])
+        new AddCatalogueRequest(CatalogueName.Parse(name), Stage[folder])
         {
             Trust = trust == "" ? Root.Hex : trust, AllowsUnsigned = allowsUnsigned, TakesOver = takesOver ?? [],
         },
@@ -72,13 +72,13 @@ internal sealed class SignedStage : IDisposable
     public DroppedCatalogue Drop(string name) => new DropCatalogue(Stage.Session()).Run(CatalogueName.Parse(name));
 
     public Task<RunResult> InstallAsync(params string[] references) => new Install(Stage.Session()).RunAsync(
-        [.. references.Select(AppReference.Parse)], new InstallWish(), new RunOptions { IsAgreed = true }, default);
+        [.. references.Select(AppReference.Parse)], new InstallRequest(), new RunOptions { IsAgreed = true }, default);
 
     public Task<RunResult> UpgradeAsync() =>
-        new Upgrade(Stage.Session()).RunAsync([], new UpgradeWish(), new RunOptions { IsAgreed = true }, default);
+        new Upgrade(Stage.Session()).RunAsync([], new UpgradeRequest(), new RunOptions { IsAgreed = true }, default);
 
     public Task<RunResult> EquipAsync(string bundle, bool allowsUnsigned = false) => new Equip(Stage.Session()).RunAsync(
-        new EquipWish(Stage[bundle]), new RunOptions { IsAgreed = true, AllowsUnsigned = allowsUnsigned }, default);
+        new EquipRequest(Stage[bundle]), new RunOptions { IsAgreed = true, AllowsUnsigned = allowsUnsigned }, default);
 
     /// <summary>Makes a kit of some apps.</summary>
     public async Task<KitResult> MakeKitAsync(string kit, params string[] references)
@@ -88,13 +88,13 @@ internal sealed class SignedStage : IDisposable
             "bundle = 1\n" + string.Concat(references.Select(one => $"[[apps]]\nreference = \"{one}\"\n")));
         File.Delete(Stage[kit]);
         return await new MakeKit(Stage.Session()).RunAsync(
-            new KitWish(Stage["kit.bundle.toml"], Stage[kit]), new RunOptions(), TestContext.Current.CancellationToken);
+            new KitRequest(Stage["kit.bundle.toml"], Stage[kit]), new RunOptions(), TestContext.Current.CancellationToken);
     }
 
     /// <summary>What is installed: id, version, catalogue, and whether it was taken without a signature.</summary>
     public IReadOnlyList<string> Installed()
     {
-        using var station = new Opening(Stage.Session()).ToRead();
+        using var station = new RootOpener(Stage.Session()).ToRead();
         return [.. station.State().Apps.Select(
             app => $"{app.Id} {app.Version} {app.Catalogue}{(app.IsUnsigned ? " unsigned" : "")}")];
     }
@@ -102,7 +102,7 @@ internal sealed class SignedStage : IDisposable
     /// <summary>What the cache knows of the guild.</summary>
     public CatalogueState State()
     {
-        using var station = new Opening(Stage.Session()).ToRead();
+        using var station = new RootOpener(Stage.Session()).ToRead();
         return station.Cache.StateOf(station.Records.Catalogues().Single())!;
     }
 
