@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Trust;
-using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Publishing;
 using AmberCrate.Engine.Trust;
 using AmberCrate.SampleCatalogue;
 

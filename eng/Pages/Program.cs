@@ -2,7 +2,7 @@ using System.Globalization;
 using AmberCrate.Cli.Commands;
 using AmberCrate.Core.Cards;
 using AmberCrate.Engine.Checking;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Exporting;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md and of

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Text;
 
 namespace AmberCrate.Cli.Tests;

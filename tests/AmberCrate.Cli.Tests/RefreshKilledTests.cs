@@ -2,7 +2,9 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Indexing;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Publishing;
 using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Cli.Tests;

@@ -17,9 +17,11 @@ public sealed partial class FloorsTests
         ],
         ["Engine"] =
         [
-            "Host", "Storage", "Layout", "Fetching", "Trust", "Archives", "Catalogues", "Records", "Observing", "Drafting",
-            "Placing", "Installers",
-            "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules", "Operations",
+            "Host", "Storage", "Layout", "Fetching", "Trust", "Archives", "Indexing", "Catalogues", "Records",
+            "Observing", "Placing", "Installers", "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules",
+            "Sessions", "Drafting", "Publishing", "Cataloguing", "Searching", "Listing", "Removing", "Upgrading",
+            "Installing", "Pinning", "Exporting", "PastRuns", "Repairing", "Reclaiming", "Bundling", "Comparing",
+            "Equipping", "KitMaking", "Timers", "Configuring",
         ],
         ["Cli"] = ["Documents", "Tables", "Views", "Commands"],
     };
@@ -55,7 +57,7 @@ public sealed partial class FloorsTests
     [InlineData("using AmberCrate.Engine.Records;", "Storage", true)]
     [InlineData("using AmberCrate.Engine.Host;", "Storage", false)]
     [InlineData("using static AmberCrate.Engine.Runs.Runner;", "Placing", true)]
-    [InlineData("using AmberCrate.Cli.Views;", "Operations", true)]
+    [InlineData("using AmberCrate.Cli.Views;", "Timers", true)]
     [InlineData("var one = new Engine.Runs.Runner();", "Records", true)]
     [InlineData("using AmberCrate.Core.Runs;", "Host", false)]
     public void The_test_sees_an_arrow(string line, string folder, bool isUp) =>

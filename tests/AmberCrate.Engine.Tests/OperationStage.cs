@@ -1,8 +1,9 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests;

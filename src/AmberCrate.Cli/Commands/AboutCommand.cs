@@ -1,6 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Commands;
 

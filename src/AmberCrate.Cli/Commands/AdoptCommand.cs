@@ -1,5 +1,5 @@
 using System.CommandLine;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -5,8 +5,8 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Commands;
 

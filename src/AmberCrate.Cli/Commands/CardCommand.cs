@@ -2,7 +2,8 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Drafting;
+using AmberCrate.Engine.Publishing;
 
 namespace AmberCrate.Cli.Commands;
 

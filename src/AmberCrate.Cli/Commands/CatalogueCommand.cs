@@ -2,8 +2,9 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Publishing;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Commands;
 

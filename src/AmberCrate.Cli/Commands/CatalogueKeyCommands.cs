@@ -3,7 +3,7 @@ using System.Globalization;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Publishing;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.Commands;

@@ -3,7 +3,8 @@ using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Publishing;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -2,7 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Comparing;
 
 namespace AmberCrate.Cli.Commands;
 

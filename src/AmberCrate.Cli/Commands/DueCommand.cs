@@ -1,7 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Planning;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Equipping;
+using AmberCrate.Engine.KitMaking;
 
 namespace AmberCrate.Cli.Commands;
 

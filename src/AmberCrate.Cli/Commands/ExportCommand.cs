@@ -4,8 +4,8 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Inventories;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Exporting;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,7 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
 
 namespace AmberCrate.Cli.Commands;
 

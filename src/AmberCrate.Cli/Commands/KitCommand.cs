@@ -2,7 +2,7 @@ using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.KitMaking;
 
 namespace AmberCrate.Cli.Commands;
 

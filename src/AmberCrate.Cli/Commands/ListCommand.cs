@@ -4,7 +4,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Commands;
 

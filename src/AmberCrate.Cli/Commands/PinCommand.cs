@@ -3,7 +3,7 @@ using System.Globalization;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Pinning;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -2,7 +2,7 @@ using System.Text;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Commands;
 

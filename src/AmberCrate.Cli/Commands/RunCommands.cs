@@ -1,8 +1,8 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,7 +1,7 @@
 using System.CommandLine;
 using AmberCrate.Cli.Views;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.PastRuns;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,11 +1,11 @@
-using AmberCrate.Core.Bundles;
 using System.CommandLine;
 using System.Globalization;
 using AmberCrate.Cli.Views;
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
-using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Timers;
 
 namespace AmberCrate.Cli.Commands;
 

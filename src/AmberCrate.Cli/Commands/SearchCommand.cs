@@ -4,7 +4,8 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Bundling;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Commands;
 

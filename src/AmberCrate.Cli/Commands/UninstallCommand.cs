@@ -1,6 +1,6 @@
 using System.CommandLine;
 using AmberCrate.Core.Planning;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Removing;
 
 namespace AmberCrate.Cli.Commands;
 

@@ -1,7 +1,7 @@
 using System.CommandLine;
 using System.CommandLine.Invocation;
 using AmberCrate.Cli.Views;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Exporting;
 
 namespace AmberCrate.Cli.Commands;
 

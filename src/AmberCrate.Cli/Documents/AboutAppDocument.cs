@@ -3,7 +3,7 @@ using System.Text.Json.Serialization;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,7 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Bundling;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,4 +1,4 @@
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Publishing;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Cataloguing;
 
 namespace AmberCrate.Cli.Documents;
 

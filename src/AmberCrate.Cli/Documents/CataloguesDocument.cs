@@ -1,6 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Cataloguing;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Checking;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Repairing;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Comparing;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Comparing;
 
 namespace AmberCrate.Cli.Documents;
 

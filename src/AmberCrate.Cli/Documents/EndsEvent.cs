@@ -2,7 +2,7 @@ using System.Text.Json.Serialization;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Documents;
 

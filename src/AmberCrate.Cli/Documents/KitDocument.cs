@@ -1,4 +1,4 @@
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.KitMaking;
 
 namespace AmberCrate.Cli.Documents;
 

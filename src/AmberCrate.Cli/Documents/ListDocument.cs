@@ -1,4 +1,5 @@
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -2,7 +2,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Pins;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Pinning;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Documents;
 

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.PastRuns;
 using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Cli.Documents;

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Documents;
 

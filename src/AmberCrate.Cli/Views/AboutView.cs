@@ -6,7 +6,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Views;
 

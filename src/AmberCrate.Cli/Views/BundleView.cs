@@ -2,7 +2,7 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Bundling;
 
 namespace AmberCrate.Cli.Views;
 

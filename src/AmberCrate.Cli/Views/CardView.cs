@@ -1,7 +1,8 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Drafting;
+using AmberCrate.Engine.Publishing;
 
 namespace AmberCrate.Cli.Views;
 

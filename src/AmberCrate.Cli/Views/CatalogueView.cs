@@ -4,7 +4,9 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Publishing;
+using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.Views;

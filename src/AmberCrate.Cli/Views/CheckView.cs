@@ -2,7 +2,7 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Checking;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Repairing;
 
 namespace AmberCrate.Cli.Views;
 

@@ -2,7 +2,7 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Views;
 

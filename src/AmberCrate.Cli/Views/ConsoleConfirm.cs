@@ -1,6 +1,6 @@
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Planning;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 using Spectre.Console;
 
 namespace AmberCrate.Cli.Views;

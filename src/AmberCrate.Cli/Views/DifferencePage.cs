@@ -1,7 +1,7 @@
 using System.Text;
 using AmberCrate.Cli.Documents;
 using AmberCrate.Core.Comparing;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Comparing;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,7 +1,7 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Comparing;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Comparing;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,7 +1,7 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Inventories;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Exporting;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,8 +1,8 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.KitMaking;
 using AmberCrate.Engine.Kits;
-using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

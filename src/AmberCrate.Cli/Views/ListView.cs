@@ -5,7 +5,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Views;
 

@@ -3,7 +3,7 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Views;
 

@@ -2,8 +2,8 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Runs;
-using Spectre.Console.Rendering;
 using Spectre.Console;
+using Spectre.Console.Rendering;
 
 namespace AmberCrate.Cli.Views;
 

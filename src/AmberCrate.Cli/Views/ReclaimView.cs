@@ -1,6 +1,7 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Reclaiming;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Views;
 

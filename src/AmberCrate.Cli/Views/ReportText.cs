@@ -2,7 +2,7 @@ using System.Text;
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Views;
 

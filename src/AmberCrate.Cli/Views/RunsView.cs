@@ -3,7 +3,7 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.PastRuns;
 using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Cli.Views;

@@ -2,8 +2,8 @@ using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
-using AmberCrate.Engine.Operations;
 using AmberCrate.Engine.Schedules;
+using AmberCrate.Engine.Timers;
 
 namespace AmberCrate.Cli.Views;
 

@@ -3,7 +3,7 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Searching;
 
 namespace AmberCrate.Cli.Views;
 

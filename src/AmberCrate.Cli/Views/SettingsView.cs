@@ -1,7 +1,7 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
+using AmberCrate.Engine.Configuring;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Operations;
 
 namespace AmberCrate.Cli.Views;
 

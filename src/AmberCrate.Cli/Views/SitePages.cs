@@ -4,7 +4,7 @@ using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Publishing;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,8 +1,8 @@
 using AmberCrate.Cli.Tables;
 using AmberCrate.Engine.Host;
+using Serilog;
 using Serilog.Core;
 using Serilog.Events;
-using Serilog;
 
 namespace AmberCrate.Cli.Views;
 

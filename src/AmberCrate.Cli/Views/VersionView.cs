@@ -1,6 +1,6 @@
 using AmberCrate.Cli.Documents;
 using AmberCrate.Cli.Tables;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Exporting;
 
 namespace AmberCrate.Cli.Views;
 

@@ -6,7 +6,8 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Views;
 

@@ -1,8 +1,8 @@
 using System.Globalization;
+using AmberCrate.Core.Values;
 using Tomlyn;
 using Tomlyn.Parsing;
 using Tomlyn.Syntax;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Formats;
 

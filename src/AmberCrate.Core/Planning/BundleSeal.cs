@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;

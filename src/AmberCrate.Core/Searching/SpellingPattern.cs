@@ -1,7 +1,7 @@
-using AmberCrate.Core.Values;
 using System.Numerics;
 using System.Runtime.InteropServices;
 using System.Text;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Searching;
 

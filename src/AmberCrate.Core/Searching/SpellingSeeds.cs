@@ -1,5 +1,5 @@
-using AmberCrate.Core.Values;
 using System.Buffers;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Searching;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Indexing;
 
 namespace AmberCrate.Engine.Catalogues;
 

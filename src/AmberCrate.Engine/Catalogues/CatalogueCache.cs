@@ -3,6 +3,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Indexing;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Storage;
 

@@ -2,6 +2,7 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Indexing;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;

@@ -1,5 +1,3 @@
-using System.Text;
-
 namespace AmberCrate.Cli.Tests.Approved;
 
 /// <summary>

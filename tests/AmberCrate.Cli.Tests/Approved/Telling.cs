@@ -1,7 +1,5 @@
 using System.Diagnostics;
-using System.Globalization;
 using System.Text.RegularExpressions;
-using System.Text;
 
 namespace AmberCrate.Cli.Tests.Approved;
 

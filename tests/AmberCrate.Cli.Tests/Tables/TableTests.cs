@@ -1,6 +1,5 @@
 using System.Reflection;
 using AmberCrate.Cli.Tables;
-using AmberCrate.Cli.Views;
 using CsCheck;
 
 namespace AmberCrate.Cli.Tests.Tables;

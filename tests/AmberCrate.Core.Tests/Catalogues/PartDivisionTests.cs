@@ -1,7 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Catalogues;

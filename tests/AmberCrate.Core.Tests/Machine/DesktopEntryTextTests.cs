@@ -1,8 +1,8 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using CsCheck;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
+using CsCheck;
 
 namespace AmberCrate.Core.Tests.Machine;
 

@@ -4,7 +4,6 @@ using AmberCrate.Core.Pins;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
-using AmberCrate.Core.Tests.Planning;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

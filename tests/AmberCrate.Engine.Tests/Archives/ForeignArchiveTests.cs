@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Tests.Fuzz;
 

@@ -1,10 +1,14 @@
 using System.Security.Cryptography;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Bundles;
-using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Bundling;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Equipping;
+using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.Publishing;
+using AmberCrate.Engine.Sessions;
 using CsCheck;
 
 namespace AmberCrate.Engine.Tests.Bundles;

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Indexing;
 
 namespace AmberCrate.Engine.Tests.Catalogues;
 

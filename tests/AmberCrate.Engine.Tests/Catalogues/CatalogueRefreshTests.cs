@@ -5,7 +5,9 @@ using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Engine.Indexing;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.Publishing;
 using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Searching;
-using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Indexing;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

@@ -2,8 +2,8 @@ using System.Diagnostics;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Drafting;
+using AmberCrate.Engine.Publishing;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Engine.Tests.Drafting;

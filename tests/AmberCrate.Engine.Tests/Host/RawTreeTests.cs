@@ -1,8 +1,10 @@
-using AmberCrate.Core.Machine;
-using AmberCrate.Core.Values;
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.Reclaiming;
+using AmberCrate.Engine.Removing;
+using AmberCrate.Engine.Repairing;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Host;
 

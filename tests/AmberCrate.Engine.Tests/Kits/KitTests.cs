@@ -4,9 +4,13 @@ using System.Text;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
-using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Bundling;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Equipping;
+using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.KitMaking;
 using AmberCrate.Engine.Kits;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Kits;
 

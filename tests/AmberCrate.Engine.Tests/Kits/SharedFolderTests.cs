@@ -1,8 +1,11 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.KitMaking;
 using AmberCrate.Engine.Kits;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Kits;
 

@@ -4,9 +4,19 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Checking;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Equipping;
+using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.PastRuns;
+using AmberCrate.Engine.Pinning;
+using AmberCrate.Engine.Reclaiming;
+using AmberCrate.Engine.Removing;
+using AmberCrate.Engine.Repairing;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
+using AmberCrate.Engine.Upgrading;
 
 namespace AmberCrate.Engine.Tests.Model;
 

@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.Text;
-using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Observing;
 
 namespace AmberCrate.Engine.Tests.Observing;

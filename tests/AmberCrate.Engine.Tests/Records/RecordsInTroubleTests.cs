@@ -1,11 +1,16 @@
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.PastRuns;
+using AmberCrate.Engine.Reclaiming;
+using AmberCrate.Engine.Removing;
+using AmberCrate.Engine.Repairing;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Tests.Records;

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
 using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Runs;
 

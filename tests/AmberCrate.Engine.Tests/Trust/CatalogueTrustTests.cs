@@ -4,8 +4,9 @@ using System.Text.Json.Nodes;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Trust;
 using AmberCrate.Tests.Trust;
 

@@ -2,9 +2,15 @@ using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Equipping;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Operations;
+using AmberCrate.Engine.Installing;
+using AmberCrate.Engine.KitMaking;
+using AmberCrate.Engine.Publishing;
+using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;
+using AmberCrate.Engine.Upgrading;
 using AmberCrate.Tests.Trust;
 
 namespace AmberCrate.Engine.Tests.Trust;

@@ -1,0 +1,22 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Cataloguing;
+
+/// <summary>Tells what is known and believed of a catalogue.</summary>
+/// <param name="session">The session.</param>
+public sealed class AboutCatalogue(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <exception cref="ProblemException">There is no catalogue of this name.</exception>
+    public CatalogueAbout Run(CatalogueName name)
+    {
+        using var station = new RootOpener(session).ToRead();
+        station.RequireCatalogue(name);
+        var catalogue = station.Records.Catalogues().First(one => one.Name == name);
+        return new CatalogueAbout(
+            catalogue, station.Cache.StateOf(catalogue),
+            catalogue.Trust.Root is { } root ? station.Signed.StateOf(root) : null, station.Now);
+    }
+}

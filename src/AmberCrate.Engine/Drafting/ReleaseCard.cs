@@ -1,0 +1,44 @@
+using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Drafting;
+
+/// <summary>Adds a release to a card, with digest and sizes; everything else in the card stays as it is.</summary>
+/// <param name="session">The session.</param>
+public sealed class ReleaseCard(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="request">The card and the file.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <exception cref="ProblemException">The card has faults or has the release already, or the file cannot be read.</exception>
+    public async Task<ReleaseResult> RunAsync(ReleaseRequest request, CancellationToken cancel)
+    {
+        var card = session.Host.FullPath(request.Card);
+        if (!File.Exists(card) || Posix.TypeOf(card) != Posix.FileType.Regular)
+            throw new Problem(ProblemCode.NothingMatched, $"there is no card {request.Card}").ToException();
+        var (faults, name) = (new List<FormatFault>(), Path.GetFileName(card));
+        var text = TextFile.Read(card, name, faults);
+        if (faults.Count > 0)
+            throw new Problem(
+                ProblemCode.NotVerified, $"{request.Card} cannot be read", faults[0].Message, "correct it first").ToException();
+        using var vendor = await VendorFile.OpenAsync(session, request.Source, Path.GetDirectoryName(card)!, cancel);
+        var contents = await new PackageReader(vendor.Work).ReadAsync(vendor.Path, vendor.Name, cancel);
+        if (request.FromMetainfo && contents.Metainfo.Count == 0)
+            throw new Problem(ProblemCode.NothingMatched, $"{request.Source} has no metainfo that can be read").ToException();
+        var today = DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime);
+        var release = new Drafter(contents, vendor.Location, today).Release(request.Version, request.Line);
+        if (release.Version is null)
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"{request.Source} does not tell its version", remedy: "name it with --version")
+                .ToException();
+        if (request.FromMetainfo && release.Notes is null && release.Urgency is null)
+            throw new Problem(
+                ProblemCode.NothingMatched, $"the metainfo in {request.Source} does not tell of {release.Version}").ToException();
+        var edited = CardEditing.With(text, name, release);
+        AtomicFile.Write(card, System.Text.Encoding.UTF8.GetBytes(edited), File.GetUnixFileMode(card));
+        return new ReleaseResult(request.Card, release) { IsElsewhere = vendor.IsElsewhere };
+    }
+}

@@ -1,0 +1,79 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Installing;
+
+/// <summary>
+/// Brings software that others have put on the machine under management: installs the app that it is, and tells what remains of
+/// the other.
+/// </summary>
+/// <param name="session">The session.</param>
+public sealed class Adopt(Session session)
+{
+    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <param name="references">The apps, or the names of packages and menu entries.</param>
+    /// <param name="options">What else was asked for.</param>
+    /// <param name="signals">Stops the run.</param>
+    /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
+    public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)
+    {
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
+        var observing = new ListObserved(session);
+        var matches = ListObserved.Match(observing.Find(station, signals.Soon), station, signals.Soon)
+            .Where(match => match.App is not null)
+            .ToList();
+        var wanted = references.Select(reference => (Reference: reference, Found: matches.FindAll(match =>
+            Means(reference, match))))
+            .ToList();
+        foreach (var (reference, found) in wanted)
+        {
+            if (found.Count == 0) throw NotSeen(reference, matches, IsOffered(reference, station)).ToException();
+            if (found.Select(match => match.App).Distinct().Count() > 1)
+                throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app",
+                    remedy: "name it by its id")
+                { Details = [.. found.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}"))] }.ToException();
+        }
+
+        var named = wanted.ConvertAll(one => one.Reference with { Name = one.Found[0].App!.Text });
+        var remains = wanted.SelectMany(one => one.Found).DistinctBy(match => match.Observed)
+            .ToLookup(match => match.App!.Text, match => match.Observed, StringComparer.Ordinal);
+        var plan = new Planner(station.State(), station.Offers()).Install(named)
+            .WithAcceptedDigests(options.StatedDigests)
+            .WithInstallerArguments(options.InstallerArguments);
+        plan = plan with
+        {
+            Items = [.. plan.Items.Select(item => item with
+            {
+                Notes = [.. item.Notes, .. remains[item.Id].Select(PlanNote.Remains)],
+            })],
+        };
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals, isAllOrNothing: true) with
+        {
+            Remains = [.. remains.SelectMany(group => group)],
+        };
+    }
+
+    private static bool Means(AppReference reference, ObservedMatch match) =>
+        (match.App!.Text == reference.Name || match.Observed.Name == reference.Name
+            || match.Observed.DesktopIds.Contains(reference.Name))
+        && (reference.Catalogue is null || reference.Catalogue == match.Catalogue);
+
+    private static bool IsOffered(AppReference reference, Workstation station) =>
+        AppId.TryParse(reference.Name, out var id) && station.Offers().Find(id).Count > 0;
+
+    private static Problem NotSeen(AppReference reference, List<ObservedMatch> matches, bool isOffered) => new(
+        ProblemCode.NothingMatched, $"no software here is \"{reference.Name}\" of a catalogue",
+        matches.Count == 0 ? "nothing that others put here is in a catalogue" : "these are:",
+        isOffered
+            ? Advice.Of($"{NextCommand.Of("list", "--observed")} shows all; "
+                + $"{NextCommand.Of("install", reference.ToString())} installs it anyway")
+            : Advice.Of($"{NextCommand.Of("list", "--observed")} shows all"))
+    {
+        Details = [.. matches.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}")).Take(8)],
+    };
+}

@@ -1,8 +1,0 @@
-using AmberCrate.Core.Problems;
-
-namespace AmberCrate.Engine.Operations;
-
-/// <summary>What has become of vendors' files.</summary>
-/// <param name="Cards">The cards that have been written.</param>
-/// <param name="Failed">The files of which there is no card, each with the reason.</param>
-public sealed record DraftsResult(IReadOnlyList<DraftResult> Cards, IReadOnlyList<(string Source, Problem Problem)> Failed);

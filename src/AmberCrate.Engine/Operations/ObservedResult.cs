@@ -1,8 +1,0 @@
-using AmberCrate.Core.Planning;
-
-namespace AmberCrate.Engine.Operations;
-
-/// <summary>Software that others have put on the machine.</summary>
-/// <param name="Found">The software: what a catalogue has first, then what is in the menu.</param>
-/// <param name="Freshness">How fresh the data of the catalogues are.</param>
-public sealed record ObservedResult(IReadOnlyList<ObservedMatch> Found, DataFreshness Freshness);

@@ -1,0 +1,51 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.PastRuns;
+
+/// <summary>Looks at what earlier runs have done.</summary>
+/// <param name="session">The session.</param>
+public sealed class ListRuns(Session session)
+{
+    /// <summary>How many runs are listed unless all are wanted.</summary>
+    public const int Usual = 20;
+
+    /// <summary>The latest runs, the latest first.</summary>
+    /// <param name="isAll">Whether all are wanted.</param>
+    public RunsResult Run(bool isAll)
+    {
+        using var station = new RootOpener(session).ToRead();
+        return new RunsResult(
+            station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), station.Now)
+        {
+            First = station.Records.FirstRun(),
+        };
+    }
+
+    /// <summary>One run in full.</summary>
+    /// <param name="number">Its number.</param>
+    /// <exception cref="ProblemException">There is no such run.</exception>
+    public RunDetails Details(long number)
+    {
+        using var station = new RootOpener(session).ToRead();
+        var run = new PastMachine(session, station).Required(number);
+        return new RunDetails(
+            run, station.Records.PinsOf(number), station.Records.CataloguesOf(number),
+            LogsOf(station, number), station.Now, new RunsLeft(station, station.State()).Of(run).Count > 0);
+    }
+
+    /// <summary>The machine as it was before or after a run, as a bundle.</summary>
+    /// <param name="number">The run.</param>
+    /// <param name="isBefore">Whether before it; otherwise after it.</param>
+    /// <param name="file">The file to write; null for none.</param>
+    /// <exception cref="ProblemException">There is no such run, or the file cannot be written.</exception>
+    public ExportResult Bundle(long number, bool isBefore, string? file)
+    {
+        using var station = new RootOpener(session).ToRead();
+        var bundle = new PastMachine(session, station).BundleOf(number, isBefore);
+        return Export.Written(new ExportRequest(file), bundle, () => throw new InvalidOperationException("a bundle is written"));
+    }
+
+    private static IReadOnlyList<string> LogsOf(Workstation station, long number) => Runs.RunLog.FilesOf(station.Layout, number);
+}

@@ -1,0 +1,50 @@
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
+using AmberCrate.Engine.Records;
+using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.PastRuns;
+
+/// <summary>Retries what an earlier run did not finish.</summary>
+/// <param name="session">The session.</param>
+public sealed class Retry(Session session)
+{
+    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <param name="number">The number of the run; null for the latest of which something is left.</param>
+    /// <param name="options">What else was asked for.</param>
+    /// <param name="signals">Stops the run.</param>
+    /// <exception cref="ProblemException">There is no such run, or it is refused; nothing has been changed.</exception>
+    public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)
+    {
+        using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
+        var machine = station.State();
+        var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station, machine));
+        if (earlier is null || left.Count == 0)
+        {
+            var nothing = new Plan([]);
+            return new RunResult(RunEnd.NothingLeft, nothing, PlanDigest.Of(nothing)) { Earlier = earlier?.Number };
+        }
+
+        session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
+        var plan = new RunRetry(machine, station.Offers()).Plan(left);
+        plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
+        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+    }
+
+    /// <summary>The run with a number, or the latest that left something, with the items that it left.</summary>
+    /// <exception cref="ProblemException">There is no run of this number.</exception>
+    private static (RecordedRun? Run, IReadOnlyList<RecordedItem> Left) LeftOf(
+        long? number, RecordStore records, RunsLeft runs)
+    {
+        if (number is { } wanted)
+        {
+            var named = records.Run(wanted) ?? throw new Problem(
+                ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
+            return (named, runs.Of(named));
+        }
+
+        return runs.All().Select(one => ((RecordedRun?)one.Run, one.Left)).FirstOrDefault((null, []));
+    }
+}

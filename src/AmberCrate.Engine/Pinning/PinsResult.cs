@@ -1,0 +1,28 @@
+using AmberCrate.Core.Pins;
+using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Pinning;
+
+/// <summary>The pins of a machine, and what each holds back.</summary>
+/// <param name="Pins">The pins, ordered by the ids of their apps.</param>
+public sealed record PinsResult(IReadOnlyList<PinnedApp> Pins)
+{
+    /// <summary>The pin that was set or lifted; null where none was.</summary>
+    public Pin? Changed { get; init; }
+
+    /// <summary>Whether that pin was lifted.</summary>
+    public bool IsLifted { get; init; }
+
+    /// <summary>Whether the app had a pin before.</summary>
+    public bool WasThere { get; init; }
+
+    internal static PinsResult Of(Workstation station)
+    {
+        var machine = station.State();
+        var offers = station.Offers();
+        return new PinsResult([.. machine.Pins.All.Select(pin => new PinnedApp(
+            pin, pin.IsLapsed(machine.Pins.Today), machine.Find(pin.App),
+            machine.Find(pin.App) is { } app ? DueEntry.Of(app, offers, machine) : null))]);
+    }
+}

@@ -1,0 +1,49 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trust;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Sessions;
+using AmberCrate.Engine.Trust;
+
+namespace AmberCrate.Engine.Publishing;
+
+/// <summary>Keeps a complete copy of a signed catalogue, which others can read from as from the catalogue itself.</summary>
+/// <param name="session">The session.</param>
+public sealed class MirrorCatalogue(Session session)
+{
+    /// <summary>Does it. What is there already and is what was signed is not fetched again.</summary>
+    /// <param name="request">What is wanted.</param>
+    /// <param name="cancel">Stops; the copy of before stays whole.</param>
+    /// <exception cref="ProblemException">The catalogue is not signed or does not verify, or a file cannot be
+    /// fetched.</exception>
+    public async Task<MirrorResult> RunAsync(MirrorRequest request, CancellationToken cancel)
+    {
+        using var station = new RootOpener(session).ToRefresh();
+        station.RequireCatalogue(request.Name);
+        var catalogue = station.Records.Catalogues().First(one => one.Name == request.Name);
+        if (catalogue.Trust.Root is not { } root)
+            throw new Problem(
+                ProblemCode.Refused, $"the catalogue {request.Name} is not signed",
+                "nobody could tell whether a copy of it is one").ToException();
+        var address = CatalogueSources.AddressOf(catalogue.Location);
+        try
+        {
+            var bytes = station.Bytes();
+            var (trusted, targets, failed) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
+            var folder = session.Host.FullPath(request.Folder);
+            var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
+            foreach (var (name, why) in failed) session.Note($"the apps of {name} are not copied: {why}");
+            var (fetched, size, kept) = await mirror.RunAsync(trusted, targets, request.WithArtifacts ? IsWanted : null, cancel);
+            return new MirrorResult(request.Folder, fetched, size, kept);
+        }
+        catch (TrustException fault)
+        {
+            throw new Problem(
+                ProblemCode.NotVerified, $"the catalogue {request.Name} does not verify: {fault.Check}", fault.Why,
+                "the copy of before is as it was; tell the maintainer").ToException(fault);
+        }
+
+        bool IsWanted(Core.Cards.AppCard card, Core.Cards.Release release, Core.Cards.Artifact artifact) =>
+            (request.Apps.Count == 0 || request.Apps.Contains(card.Id.Text)) && (request.Line is null || release.Line == request.Line)
+                && (request.Platform is null || artifact.Platform.RunsOn(request.Platform));
+    }
+}

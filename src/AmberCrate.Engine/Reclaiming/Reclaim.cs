@@ -1,0 +1,136 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Runs;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Reclaiming;
+
+/// <summary>Gives room back: old versions, downloads, leftovers and logs. What undo needs stays for a set time.</summary>
+/// <param name="session">The session.</param>
+public sealed class Reclaim(Session session)
+{
+    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <param name="options">What was asked for.</param>
+    /// <param name="cancel">Stops; what is gone is gone.</param>
+    /// <exception cref="ProblemException">It is refused; nothing has been deleted.</exception>
+    public ReclaimResult Run(RunOptions options, CancellationToken cancel)
+    {
+        var opening = new RootOpener(session);
+        if (!options.IsDryRun) opening.RaiseIfNeeded(RootOpener.WithoutTerminal);
+        using var station = opening.ToChange(options.IsDryRun, RootOpener.WithoutTerminal, makesRoom: true);
+        var plan = Find(station);
+        if (options.IsDryRun) return new ReclaimResult(RunEnd.PlanOnly, plan);
+        if (!plan.Items.Any(item => item.Kept is null)) return new ReclaimResult(RunEnd.NothingLeft, plan);
+        session.Watch(new OperationEvent.Reclaiming(plan));
+        if (!options.IsAgreed && !(session.Confirm.CanAsk
+            ? session.Confirm.MayReclaim(plan, cancel)
+            : throw RootOpener.CannotAsk().ToException())) return new ReclaimResult(RunEnd.CalledOff, plan);
+        List<(ReclaimItem Item, string Fault)> failed = [];
+        var freed = 0L;
+        foreach (var item in plan.Items.Where(item => item.Kept is null))
+        {
+            if (cancel.IsCancellationRequested) break;
+            try
+            {
+                RoomReserve.WithReserve(station.Layout, () =>
+                {
+                    Delete(item, station);
+                    return true;
+                });
+                freed += item.Size;
+            }
+            catch (Exception fault) when (IoProblems.IsExpected(fault))
+            {
+                failed.Add((item, IoProblems.Of(fault, "it cannot be deleted").Why));
+            }
+        }
+
+        return new ReclaimResult(RunEnd.Ran, plan)
+        {
+            Failed = failed, Freed = freed, IsInterrupted = cancel.IsCancellationRequested,
+        };
+    }
+
+    private static void Delete(ReclaimItem item, Workstation station)
+    {
+        if (item.Kind == ReclaimKind.Record)
+        {
+            station.Records.RemoveOldRuns(station.UndoNeeds.Since);
+            return;
+        }
+
+        if (item is { Kind: ReclaimKind.OldVersion, App: { } app })
+            station.Placing.Shelf.DropVersion(AppId.Parse(app), Path.GetFileName(item.Path));
+        else if (Directory.Exists(item.Path)) DeepFolder.Delete(item.Path);
+        else File.Delete(item.Path);
+    }
+
+    private ReclaimPlan Find(Workstation station)
+    {
+        var undo = station.UndoNeeds;
+        return new ReclaimPlan(
+            [
+                .. OldVersions(station, undo), .. Downloads(station, undo),
+                .. new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find()
+                    .Select(left => new ReclaimItem(ReclaimKind.Leftover, null, left.Path, left.Size)),
+                .. Logs(station, undo.Since), .. OldRuns(station, undo.Since),
+            ],
+            session.Settings.UndoDays);
+    }
+
+    private static IEnumerable<ReclaimItem> OldRuns(Workstation station, DateTimeOffset since)
+    {
+        if (station.Records.OldRuns(since) is { Count: > 0 } old)
+            yield return new ReclaimItem(ReclaimKind.Record, null, station.Layout.RecordsFile, old.Size) { Count = old.Count };
+    }
+
+    private static IEnumerable<ReclaimItem> OldVersions(Workstation station, UndoNeeds undo)
+    {
+        var machine = station.State();
+        var states = undo.States.ToLookup(one => (one.App.Id, one.App.ShelfName), one => (DateTimeOffset?)one.Until);
+        foreach (var app in machine.Apps)
+        {
+            var shelf = station.Layout.ShelfOf(app.Id);
+            if (!Directory.Exists(shelf)) continue;
+            var live = station.Placing.Shelf.LiveName(app.Id) ?? app.ShelfName;
+            foreach (var folder in Directory.EnumerateDirectories(shelf).Order(StringComparer.Ordinal))
+            {
+                var name = Path.GetFileName(folder);
+                if (name == live || name == app.ShelfName || name.StartsWith('.')) continue;
+                var noted = station.Placing.Shelf.NoteOf(app.Id, name);
+                var until = states[(app.Id, name)].Max();
+                var kept = RunningApps.In(folder).Count > 0 ? "in use"
+                    : machine.Pins.InForce(app.Id) is { } pin && noted is not null
+                        && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
+                    : until is { } day ? $"for undo until {day.ToLocalTime():yyyy-MM-dd}" : null;
+                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Of(folder)) { Kept = kept };
+            }
+        }
+    }
+
+    private static IEnumerable<ReclaimItem> Downloads(Workstation station, UndoNeeds undo)
+    {
+        if (!Directory.Exists(station.Layout.DownloadsFolder)) yield break;
+        foreach (var file in new DirectoryInfo(station.Layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
+        {
+            if (!Sha256Digest.TryParse(file.Name, out var digest)) continue;
+            var kept = undo.Files.TryGetValue(digest.Hex, out var until)
+                ? $"for undo until {until.ToLocalTime():yyyy-MM-dd}"
+                : null;
+            yield return new ReclaimItem(ReclaimKind.Download, null, file.FullName, file.Length) { Kept = kept };
+        }
+    }
+
+    private static IEnumerable<ReclaimItem> Logs(Workstation station, DateTimeOffset since)
+    {
+        if (!Directory.Exists(station.Layout.LogsFolder)) yield break;
+        foreach (var folder in new DirectoryInfo(station.Layout.LogsFolder).EnumerateDirectories().OrderBy(folder => folder.Name))
+        {
+            if (folder.LastWriteTimeUtc < since.UtcDateTime)
+                yield return new ReclaimItem(ReclaimKind.Log, null, folder.FullName, DiskRoom.Of(folder.FullName));
+        }
+    }
+}

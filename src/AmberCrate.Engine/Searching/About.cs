@@ -1,0 +1,64 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Searching;
+
+/// <summary>Tells everything that is known about apps. A person's own catalogues come first, then those for all users.</summary>
+/// <param name="session">The session.</param>
+public sealed class About(Session session)
+{
+    /// <summary>Does it.</summary>
+    /// <param name="references">The apps; a selector picks the release to look at.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <param name="language">The language to tell it in; null for that of the environment.</param>
+    /// <exception cref="ProblemException">A name fits no app, or several.</exception>
+    public async Task<AboutResult> RunAsync(
+        IReadOnlyList<AppReference> references, CancellationToken cancel, string? language = null)
+    {
+        var opening = new RootOpener(session);
+        using var own = await opening.ToReadFreshAsync(cancel);
+        using var other = opening.OtherCatalogues(own);
+        var here = new SystemPackageOverlap(session);
+        var (mine, everyones) = (Sight.Of(own), other is null ? null : Sight.Of(other));
+        List<AboutApp> apps = [.. references.Select(reference =>
+            everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)
+                ? Told(reference, everyones, installedElsewhere: _ => null, elsewhere: null)
+                : Told(reference, mine, own.Other.Find, everyones))];
+        return new AboutResult(
+            apps, other is null ? own.Freshness() : own.Freshness().With(other.Freshness()), mine.Machine.Platform, own.Layout,
+            own.Other.Layout, own.Other.FirstOnPath(own.Layout, session.Host.SearchPath))
+        {
+            Languages = session.Host.Languages(language),
+        };
+
+        AboutApp Told(AppReference reference, Sight sight, Func<string, InstalledApp?> installedElsewhere, Sight? elsewhere)
+        {
+            var assessment = AppAssessment.Of(reference, sight.Offers, sight.Machine);
+            var orphaned =
+                assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, sight.Offers) : "";
+            return new AboutApp(
+                assessment, sight.Scope, installedElsewhere(assessment.Id.Text), orphaned,
+                sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
+            {
+                Pin = sight.Machine.Pins.Find(assessment.Id),
+                AlsoHere = assessment.Offer is { } judged ? here.Of(judged.Card) : [],
+                Elsewhere = assessment.Offer is { } offer && elsewhere is not null
+                    ? [.. elsewhere.Offers.Find(offer.Card.Id)
+                        .Select(its => OtherOffer.Of(its, offer, assessment.Choice, sight.Machine.Platform))]
+                    : [],
+            };
+        }
+    }
+
+    /// <summary>What is looked at of one scope: read once, however many apps are named.</summary>
+    private sealed record Sight(InstallScope Scope, IOffers Offers, MachineState Machine)
+    {
+        public static Sight Of(Workstation station) => new(station.Layout.Scope, station.Offers(), station.State());
+
+        public bool Knows(AppReference reference) => NameResolver.Knows(reference, Offers, Machine);
+    }
+}

@@ -1,0 +1,37 @@
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Catalogues;
+
+namespace AmberCrate.Engine.Sessions;
+
+/// <summary>
+/// An app belongs to the catalogue that it came from: its name here and its location. A catalogue of the same name at another
+/// location gets the upgrades of such apps only where the person says so.
+/// </summary>
+/// <param name="station">What the operation works on.</param>
+/// <param name="allowed">The names of catalogues of which the person has said so.</param>
+internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<string> allowed)
+{
+    /// <summary>The option by which a person says so.</summary>
+    private const string Option = "--take-over";
+
+    /// <summary>The ids of apps that a catalogue would get from another one.</summary>
+    public IReadOnlyList<string> AppsOf(RegisteredCatalogue catalogue) =>
+        [.. FromElsewhere(catalogue).Select(app => app.Id.Text)];
+
+    /// <summary>Refuses a catalogue that would get apps of another one, unless the person has said that it may.</summary>
+    /// <exception cref="ProblemException">It would.</exception>
+    public void Require(RegisteredCatalogue catalogue)
+    {
+        if (allowed.Contains(catalogue.Name.Text) || FromElsewhere(catalogue) is not { Count: > 0 } apps) return;
+        throw new Problem(
+            ProblemCode.Refused,
+            $"the catalogue {catalogue.Name} at {catalogue.Location} would take over apps that came from another one",
+            $"{string.Join(", ", apps.Select(app => app.Id))} came from {apps[0].CatalogueLocation}; nothing has been changed",
+            $"choose another name; or, where it is the same catalogue at a new place, add {Option} {catalogue.Name}")
+                .ToException();
+    }
+
+    private List<InstalledApp> FromElsewhere(RegisteredCatalogue catalogue) => [.. station.State().Apps
+        .Where(app => app.Catalogue == catalogue.Name && app.CatalogueLocation is { } from && from != catalogue.Location)];
+}

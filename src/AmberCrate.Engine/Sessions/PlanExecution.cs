@@ -1,0 +1,262 @@
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Runs;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Rights;
+using AmberCrate.Engine.Runs;
+
+namespace AmberCrate.Engine.Sessions;
+
+/// <summary>The way of every operation that changes apps: make the plan whole, tell it, ask once, act, report.</summary>
+/// <param name="session">The session.</param>
+/// <param name="station">What it works on.</param>
+/// <param name="options">What was asked for besides the apps.</param>
+internal sealed class PlanExecution(Session session, Workstation station, RunOptions options)
+{
+    /// <summary>Carries a plan out as far as the person wants it.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="signals">Stops the run.</param>
+    /// <param name="isAllOrNothing">Whether nothing is begun where something is in the way of one item; otherwise the others go
+    /// on.</param>
+    /// <exception cref="ProblemException">It is refused, before anything is fetched.</exception>
+    /// <exception cref="ElevatedRunEndedException">Another process with more rights has carried it out.</exception>
+    public async Task<RunResult> GoAsync(Plan plan, RunSignals signals, bool isAllOrNothing = false)
+    {
+        plan = WithoutSkipped(plan);
+        RequirePicking();
+        List<string> left = [];
+        if (options.IsPicking && options.AsShown is null)
+        {
+            if (session.Confirm.Pick(plan, signals.Soon) is not { } picked)
+                return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Of(plan));
+            left = [.. plan.Items.Except(picked.Items).Select(item => item.Id)];
+            plan = picked;
+        }
+
+        plan = Whole(plan);
+        RequireFreeWay(plan, isAllOrNothing);
+        var digest = PlanDigest.Of(plan);
+        RequireAsShown(digest);
+        if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
+        if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
+        if (options.AsShown is null) session.Watch(new OperationEvent.Planned(plan, digest));
+        if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
+        if (plan.Changes && options.AsShown is null && !(MayGoAhead(plan, signals.Soon) && MayMakeOlder(plan, signals.Soon)
+            && MayTakeChangedCards(plan, signals.Soon)))
+            return new RunResult(RunEnd.CalledOff, plan, digest);
+        if (plan.Rights.State == RightsState.Raised) Raise(digest, left);
+        return await RunAsync(plan, digest, signals);
+    }
+
+    /// <summary>Fetches what a plan needs, and changes nothing else.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="cancel">Stops; what has arrived stays for another time.</param>
+    public async Task<RunResult> PrefetchAsync(Plan plan, CancellationToken cancel)
+    {
+        plan = plan with
+        {
+            FetchesOnly = true,
+            Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
+        };
+        plan = station.Survey(options.Consent).Surveyed(plan);
+        var digest = PlanDigest.Of(plan);
+        if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
+        if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
+        session.Watch(new OperationEvent.Planned(plan, digest));
+        session.Watch(new OperationEvent.RunBegins(TakesTerminal: false));
+        var report =
+            await station.Runner().PrefetchAsync(plan, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
+        return new RunResult(RunEnd.Ran, plan, digest) { Report = report };
+    }
+
+    private async Task<RunResult> RunAsync(Plan plan, Sha256Digest digest, RunSignals signals)
+    {
+        using var stopping = signals.Soon.Register(
+            () =>
+                session.Note("stopping after the current app; interrupt again to stop at once and put that app back as it was"));
+        session.Watch(new OperationEvent.RunBegins(plan.Items.Any(item => item.IsAttended)));
+        var report = await station.Runner().RunAsync(
+            plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
+            options.Consent, session.Host.Person);
+        return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
+    }
+
+    /// <summary>
+    /// Marks the apps that are installed without a signature. A folder of cards that the user added is their own and counts as
+    /// trusted. A folder that a bundle adds, and cards in a kit that cannot be checked, do not.
+    /// </summary>
+    private Plan WithUnsigned(Plan plan)
+    {
+        var unsigned = station.Records.Catalogues().Where(one => one.Trust == CatalogueTrust.NotSigned).Select(one => one.Name)
+            .Concat(plan.AddedCatalogues.Where(one => one.Trust.Root is null).Select(one => one.Name))
+            .Concat(plan.UncheckedInKit).ToHashSet();
+        return unsigned.Count == 0 ? plan : plan with
+        {
+            Items =
+            [
+                .. plan.Items.Select(item => item is { Fetches: true, PutsBack: null } && unsigned.Contains(item.Offer!.Catalogue)
+                    ? item with { IsUnsigned = true, Notes = [.. item.Notes, PlanNote.NotSignedBy(item.Offer.Catalogue)] }
+                    : item),
+            ],
+        };
+    }
+
+    /// <summary>The catalogues of what a plan installs whose signatures have expired, those that it adds included.</summary>
+    private List<ExpiredCatalogue> Expired(Plan plan) =>
+    [
+        .. from name in plan.Items.Where(item => item.Fetches).Select(item => item.Offer?.Catalogue).OfType<CatalogueName>()
+               .Distinct()
+           let root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
+               ?? plan.AddedCatalogues.FirstOrDefault(one => one.Name == name)?.Trust.Root
+           where root is not null
+           let first = station.Signed.RolesOf(root).Where(role => !role.IsDelegated).MinBy(role => role.Expires)
+           where first is not null && first.Expires <= station.Now
+           select new ExpiredCatalogue(name, first.Expires),
+    ];
+
+    /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
+    private Plan Whole(Plan plan)
+    {
+        new RootOpener(session).NoteOther(station);
+        var survey = station.Survey(options.Consent);
+        plan = WithUnsigned(plan).WithCardChanges(station.State());
+        plan = survey.Surveyed(survey.Hindered(new SystemPackageOverlap(session).Noted(WithoutForeignSelf(plan)), station.Records.Apps()));
+        List<InstalledApp> twice =
+            [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
+        return plan with
+        {
+            RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
+                .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
+            Rights = RightsFor(plan),
+            Expired = Expired(plan),
+            InBothScopes = twice,
+            FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
+        };
+    }
+
+    /// <summary>This program does everything else: it comes from a signed catalogue, or not at all.</summary>
+    private Plan WithoutForeignSelf(Plan plan)
+    {
+        var self = plan.Items.FirstOrDefault(item => item is { PutsOn: true, Offer: not null } && item.Id == CommandNameRule.Own);
+        if (self is null) return plan;
+        var trusts = station.Records.Catalogues().Select(one => (one.Name, one.Trust))
+            .Concat(plan.AddedCatalogues.Select(one => (one.Name, one.Trust)));
+        if (self.PutsBack is not null) return plan;
+        return trusts.First(one => one.Name == self.Offer!.Catalogue).Trust.Root is not null ? plan
+            : PlanPicking.Hindered(plan, new Dictionary<string, Problem>(StringComparer.Ordinal)
+            {
+                [self.Id] = new Problem(
+                    ProblemCode.Refused, $"{self.Id} is taken from signed catalogues only",
+                    $"the catalogue {self.Offer!.Catalogue} is not signed, and this program does everything else"),
+            });
+    }
+
+    private static void RequireFreeWay(Plan plan, bool isAllOrNothing)
+    {
+        var obstacles = plan.Items.Select(item => item.Obstacle).OfType<Problem>().ToList();
+        if (obstacles.Count == 0 || (!isAllOrNothing && plan.ChangesApps)) return;
+        if (obstacles.Count == 1)
+            throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
+        throw new Problem(
+            ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be installed", "nothing has been changed",
+            "solve these problems, or leave the apps out with --skip")
+        {
+            Details = [.. obstacles.Select(obstacle => Advice.Of($"{obstacle.What}: {obstacle.Why}"))],
+        }.ToException();
+    }
+
+    /// <summary>The plan without what the person leaves out, and what cannot be there without it.</summary>
+    private Plan WithoutSkipped(Plan plan)
+    {
+        if (options.Skipped.Count == 0) return plan;
+        var installed = station.Records.Ids();
+        if (options.Skipped.FirstOrDefault(
+            id => !installed.Contains(id) && !options.LeftOut.Contains(id)
+                && plan.Items.All(item => item.Id != id)) is not { } unknown)
+            return PlanPicking.Without(plan, PlanPicking.Following(plan, options.Skipped));
+        throw new Problem(
+            ProblemCode.NothingMatched, $"--skip names {unknown}, which the plan does not have", "nothing has been changed",
+            "name an app of the plan by its id; --dry-run shows them").ToException();
+    }
+
+    private void RequirePicking()
+    {
+        if (!options.IsPicking || options.AsShown is not null || session.Confirm.CanAsk) return;
+        throw new Problem(
+            ProblemCode.BadCommandLine, "cannot offer a choice: there is no terminal", "nothing has been changed",
+            "name what you want, or leave out --pick").ToException();
+    }
+
+    private void RequireAsShown(Sha256Digest digest)
+    {
+        if (options.AsShown is not { } shown || shown == digest) return;
+        throw new Problem(
+            ProblemCode.Refused, "the plan has changed since it was shown",
+            $"it was sha256:{shown}, and is now sha256:{digest}; nothing has been changed",
+            "run the command again without --as-shown to see the new plan").ToException();
+    }
+
+    private bool MayGoAhead(Plan plan, CancellationToken cancel)
+    {
+        if (options.IsAgreed) return true;
+        return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw RootOpener.CannotAsk().ToException();
+    }
+
+    /// <summary>
+    /// Asks again if apps become older although the user did not ask for that. Agreeing beforehand is not enough.
+    /// </summary>
+    /// <exception cref="ProblemException">There is no user to ask.</exception>
+    private bool MayMakeOlder(Plan plan, CancellationToken cancel)
+    {
+        List<PlanItem> older = [.. plan.Items.Where(item => item.IsMadeOlder)];
+        if (older.Count == 0 || options.AllowsOlder) return true;
+        if (!options.IsAgreed && session.Confirm.CanAsk) return session.Confirm.MayMakeOlder(older, cancel);
+        throw new Problem(
+            ProblemCode.Refused, $"{string.Join(", ", older.Select(item => item.Id))} would become older",
+            "there is no other plan, and nothing has been changed",
+            "add --even-older to go ahead with it").ToException();
+    }
+
+    /// <summary>
+    /// Asks again if a card states something differently since its app was installed, such as another licence. The plan shows
+    /// it too, so that agreeing beforehand is enough.
+    /// </summary>
+    private bool MayTakeChangedCards(Plan plan, CancellationToken cancel)
+    {
+        List<PlanItem> changed = [.. plan.Items.Where(item => item.CardChanges.Count > 0)];
+        return changed.Count == 0 || options.IsAgreed || session.Confirm.MayTakeChangedCards(changed, cancel);
+    }
+
+    private RightsNeed RightsFor(Plan plan)
+    {
+        if (!plan.Changes) return RightsNeed.Own;
+        if (session.Raising is { } raising) return raising.By is { } way
+            ? new RightsNeed(RightsState.Raised, way)
+            : new RightsNeed(RightsState.Missing, raising.Lack);
+        return FolderRights.Missing(station.Layout) is { } missing
+            ? new RightsNeed(RightsState.Missing, missing.What)
+            : RightsNeed.Own;
+    }
+
+    private void Raise(Sha256Digest digest, List<string> left) =>
+        session.Raising!.Run(["--yes", "--as-shown", $"sha256:{digest}", .. left.SelectMany(id => new[] { "--skip", id })]);
+
+    /// <summary>How to start what was installed where the shell does not find it.</summary>
+    private PathHint? HintOf(RunReport report)
+    {
+        var layout = station.Layout;
+        // Whoever has apps already knows: it is said with the first ones only.
+        var own = report.Items.Select(item => item.Item.Id).ToHashSet(StringComparer.Ordinal);
+        if (!own.IsSupersetOf(station.Records.Ids())) return null;
+        if (report.Number is null || session.Host.SearchPath.Split(':').Any(folder => folder.TrimEnd('/') == layout.BinFolder))
+            return null;
+        var command = report.Items.Where(item => item.Outcome.IsDone() && item.Item.Fetches)
+            .SelectMany(item => item.Item.Offer!.Card.PlacementOf(item.Item.Release!).Commands).Select(
+                command => command.Name.Text).FirstOrDefault();
+        return command is null ? null : new PathHint(layout.BinFolder, command, layout.PathOf(PlaceKind.Command, command));
+    }
+}
