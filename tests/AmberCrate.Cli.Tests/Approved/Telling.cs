@@ -28,7 +28,7 @@ internal sealed partial class Telling
             Variables =
             {
                 ["LD_PRELOAD"] = FakeTime!, ["FAKETIME"] = Now, ["FAKETIME_ONLY_CMDS"] = "acrate",
-                ["FAKETIME_DONT_FAKE_MONOTONIC"] = "1", ["NO_FAKE_STAT"] = "1", ["TZ"] = "UTC",
+                ["FAKETIME_DONT_FAKE_MONOTONIC"] = "1", ["FAKETIME_DISABLE_SHM"] = "1", ["NO_FAKE_STAT"] = "1", ["TZ"] = "UTC",
                 ["LANG"] = "C.UTF-8", ["TERM"] = "xterm", ["NO_COLOR"] = "1", ["SHELL"] = "/bin/sh",
             },
         };

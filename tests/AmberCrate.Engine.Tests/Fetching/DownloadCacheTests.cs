@@ -237,14 +237,14 @@ public sealed class DownloadCacheTests : IAsyncLifetime
     [Fact]
     public async Task A_large_cached_file_is_there_at_once_and_checked_on_the_way()
     {
-        var large = new byte[9 << 20];
+        var (large, patience) = (new byte[9 << 20], TimeSpan.FromMinutes(1));
         File.WriteAllBytes(_folder["served", "large"], large);
         var wanted = Wanted("large") with { Sha256 = Sha256Digest.FromBytes(SHA256.HashData(large)), Size = large.Length };
-        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
-        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
+        (await (await Cache(patience).HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
+        (await (await Cache(patience).HaveAsync(wanted, null, default)).Check).ShouldNotBeNull();
         large[12345] = 1;
         File.WriteAllBytes(_folder["cache", wanted.Sha256.Hex], large);
-        (await (await Cache().HaveAsync(wanted, null, default)).Check).ShouldBeNull("it has been altered");
+        (await (await Cache(patience).HaveAsync(wanted, null, default)).Check).ShouldBeNull("it has been altered");
         Statuses().ShouldBe("200");
     }
 
@@ -322,9 +322,11 @@ public sealed class DownloadCacheTests : IAsyncLifetime
         (RetryRule.Usual.WaitAfter(failed, asked is { } request ? TimeSpan.FromSeconds(request) : null)?.TotalSeconds).ShouldBe(
             seconds);
 
-    private DownloadCache Cache(params (string Variable, string Value)[] set)
+    private DownloadCache Cache(params (string Variable, string Value)[] set) => Cache(TimeSpan.FromMilliseconds(400), set);
+
+    private DownloadCache Cache(TimeSpan timeout, params (string Variable, string Value)[] set)
     {
-        var source = new SchemeSource(new FileSource(), new HttpSource(TimeSpan.FromMilliseconds(400)));
+        var source = new SchemeSource(new FileSource(), new HttpSource(timeout));
         var variables = set.Append(("ACRATE_RETRY_WAIT", "0.001")).ToDictionary();
         var settings = new SettingsReader(_ => null, variables.GetValueOrDefault, []).Read();
         return new DownloadCache(_folder["cache"], source, settings, TimeProvider.System, () => { });

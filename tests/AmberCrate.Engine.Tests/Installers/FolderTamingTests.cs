@@ -56,6 +56,7 @@ public sealed class FolderTamingTests : IDisposable
         // A file system in memory knows fallocate(2) everywhere.
         var memory = Directory.CreateDirectory($"/dev/shm/acrate-{Guid.NewGuid():N}").FullName;
         using var removed = new Removed(memory);
+        File.WriteAllBytes(Path.Combine(memory, "file"), []);
         using var allocate = System.Diagnostics.Process.Start(
             "/usr/bin/fallocate", ["--keep-size", "--length", "8MiB", Path.Combine(memory, "file")]);
         allocate.WaitForExit();
