@@ -34,7 +34,7 @@ public sealed class BundleTests
         sandbox.Run("bundle", "check", "frame.bundle.toml").ShouldEnd(0).Out.ShouldContain("3 of 3 entries name no digest");
         sandbox.Run("bundle", "seal", "frame.bundle.toml").ShouldEnd(0);
         sandbox.Run("bundle", "seal", "frame.bundle.toml").ShouldRefuse(4, "frame.sealed.bundle.toml exists already");
-        sandbox.Run("bundle", "check", "frame.sealed.bundle.toml").ShouldEnd(0).Out.ShouldStartWith("3 apps, all available");
+        sandbox.Run("bundle", "check", "frame.sealed.bundle.toml").ShouldEnd(0).Out.ShouldStartWith("3 apps, all offered");
     }
 
     [Fact]

@@ -42,6 +42,8 @@ internal static class PlanView
     /// <summary>Shows a plan, with what it takes.</summary>
     public static void Show(Output output, Plan plan)
     {
+        if (plan.Bundle is { Age: { } age } bundle)
+            output.Line(new Cell($"bundle {bundle.Name}, from a catalogue that was refreshed {age}", Tone.Quiet));
         ShowCatalogues(output, plan);
         if (!plan.ChangesApps && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
         output.List(Verdict(plan), TableOf(output, plan), Takes(plan));

@@ -100,8 +100,8 @@ public sealed class Equip(Session session)
     };
 
     /// <summary>
-    /// The bundle that a plan comes from. For one that a catalogue carries, a note says how old the catalogue's data are: a
-    /// newer bundle may be published already.
+    /// The bundle that a plan comes from. If a catalogue carries it, the plan says how old the catalogue's data are: a newer
+    /// bundle may be published already.
     /// </summary>
     private PlannedBundle PlannedOf(OpenedBundle opened, Workstation station)
     {
@@ -110,9 +110,7 @@ public sealed class Equip(Session session)
             return planned;
         var freshness = station.Freshness();
         if (freshness.States.FirstOrDefault(state => state.Name == inside.Catalogue) is not { } state) return planned;
-        var ago = DataAge.Ago(state.Refreshed, freshness.Now);
-        session.Note($"{opened.Name} as of the last refresh of {inside.Catalogue}, {ago}");
-        return planned with { Refreshed = state.Refreshed };
+        return planned with { Refreshed = state.Refreshed, Age = DataAge.Ago(state.Refreshed, freshness.Now) };
     }
 
     private Bundle BundleOf(EquipRequest request, OpenedBundle? opened, Workstation station) => Narrowed(
