@@ -39,7 +39,8 @@ internal sealed class Refusal(
     }
 
     /// <summary>
-    /// Why a request has not got what it would have preferred, given what the wishes before it have got and that those behind it are
+    /// Why a request has not got what it would have preferred, given what the wishes before it have got and that those
+    /// behind it are
     /// granted too. Empty where it cannot be told.
     /// </summary>
     /// <param name="request">The number of the request.</param>

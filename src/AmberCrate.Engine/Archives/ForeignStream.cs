@@ -10,7 +10,8 @@ internal sealed class ForeignStream(Func<Stream> open) : ReadOnlyStream
 
     /// <inheritdoc/>
     /// <exception cref="InvalidDataException">The data are damaged.</exception>
-    public override int Read(byte[] buffer, int offset, int count) => ThirdPartyDecoder.Call(() => _inner.Read(buffer, offset, count));
+    public override int Read(byte[] buffer, int offset, int count) =>
+        ThirdPartyDecoder.Call(() => _inner.Read(buffer, offset, count));
 
     /// <inheritdoc/>
     /// <exception cref="InvalidDataException">The data are damaged.</exception>

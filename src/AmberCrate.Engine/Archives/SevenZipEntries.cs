@@ -18,7 +18,8 @@ internal static class SevenZipEntries
     public static IEnumerable<ArchiveEntry> Read(Stream archive)
     {
         SevenZipHeader.Require(archive);
-        using var seven = ThirdPartyDecoder.Call(() => SevenZipArchive.OpenArchive(archive, new ReaderOptions { LeaveStreamOpen = true }));
+        using var seven = ThirdPartyDecoder.Call(
+            () => SevenZipArchive.OpenArchive(archive, new ReaderOptions { LeaveStreamOpen = true }));
         using var reader = ThirdPartyDecoder.Call(seven.ExtractAllEntries);
         while (ThirdPartyDecoder.Call(reader.MoveToNextEntry))
         {
@@ -33,7 +34,8 @@ internal static class SevenZipEntries
             using var content = hasContent ? new ForeignStream(reader.OpenEntryStream) : null;
             var link = kind == ArchiveEntryKind.SymbolicLink ? ReadLink(content, entry) : null;
             var modified =
-                ThirdPartyDecoder.Call(() => entry.LastModifiedTime is { } time ? new DateTimeOffset(time) : DateTimeOffset.UnixEpoch);
+                ThirdPartyDecoder.Call(() =>
+                    entry.LastModifiedTime is { } time ? new DateTimeOffset(time) : DateTimeOffset.UnixEpoch);
             yield return new ArchiveEntry(entry.Key ?? "", kind, mode, modified, link, link is null ? content : null);
         }
     }

@@ -229,7 +229,8 @@ public sealed class CatalogueCache : IDisposable
         import.TakePopularity(snapshot.Popularity);
         new KnownPurposes(_database).Take(number, snapshot.Settings.Purposes);
         var apps =
-            _database.Number("SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{FilterTokens.OfCatalogue(number)}\"");
+            _database.Number(
+                "SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{FilterTokens.OfCatalogue(number)}\"");
         if (snapshot.Apps is not null && apps != snapshot.Apps)
             throw new Problem(
                 ProblemCode.NotVerified, $"the catalogue {name} is not whole",

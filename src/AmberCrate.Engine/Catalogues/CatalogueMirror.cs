@@ -116,7 +116,8 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
             if (File.Exists(Path.Combine(folder, name))) continue;
             using var content = await bytes.OpenAsync(new FetchRequest(new Uri(address, name)), cancel);
             AtomicFile.Write(
-                Path.Combine(folder, name), await BoundedRead.ReadSignedAsync(content!.Stream, MostRoot, name, "5.3.3", cancel), Mode);
+                Path.Combine(folder, name),
+                await BoundedRead.ReadSignedAsync(content!.Stream, MostRoot, name, "5.3.3", cancel), Mode);
         }
 
         Copy(TrustFolder.Root, $"{trusted.Root.Version}.root.json");

@@ -107,7 +107,8 @@ public sealed class AddCatalogue(Session session)
             return session.Confirm.MayTrust(offered, cancel)
                 ? CatalogueTrust.Of(station.Signed.Trust(bytes))
                 : throw new Problem(
-                    ProblemCode.Interrupted, $"the root of {request.Name} is not trusted", "nothing has been changed").ToException();
+                    ProblemCode.Interrupted, $"the root of {request.Name} is not trusted",
+                    "nothing has been changed").ToException();
         }
         catch (TrustException fault)
         {

@@ -105,7 +105,8 @@ public sealed class MakeKit(Session session)
         var path = session.Host.FullPath(request.File);
         if (!Directory.Exists(Path.GetDirectoryName(path)))
             throw new Problem(
-                ProblemCode.NothingMatched, $"{request.File} cannot be written", $"there is no folder {Path.GetDirectoryName(path)}")
+                ProblemCode.NothingMatched, $"{request.File} cannot be written",
+                $"there is no folder {Path.GetDirectoryName(path)}")
                     .ToException();
         if (File.Exists(path))
             throw new Problem(

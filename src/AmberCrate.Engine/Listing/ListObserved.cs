@@ -76,7 +76,8 @@ public sealed class ListObserved(Session session)
         if (app.Kind == ObservedKind.SystemPackage) yield return SoftwareFingerprints.OfPackage(app.Name);
         if (app is { Kind: ObservedKind.AppImage, Size: { } size }) yield return SoftwareFingerprints.OfAppImage(size);
         foreach (var id in app.DesktopIds) yield return SoftwareFingerprints.OfDesktopEntry(id);
-        if (app.Kind == ObservedKind.DesktopEntry && app.Program is { } program) yield return SoftwareFingerprints.OfCommand(program);
+        if (app.Kind == ObservedKind.DesktopEntry && app.Program is { } program)
+            yield return SoftwareFingerprints.OfCommand(program);
     }
 
     /// <summary>A file of the same size is the same only if its digest is.</summary>

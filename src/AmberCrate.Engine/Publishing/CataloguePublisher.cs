@@ -28,7 +28,8 @@ public static class CataloguePublisher
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <exception cref="ProblemException">A card has faults, or an artifact is missing or not what its card says.</exception>
     public static async Task<Publication> PublishAsync(
-        BuildRequest request, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now, CancellationToken cancel)
+        BuildRequest request, IReadOnlyCollection<IReadOnlyCollection<string>>? machines, DateTimeOffset now,
+        CancellationToken cancel)
     {
         var (settings, cards) = new CardFolder(request.Cards).Read();
         var bundles = new BundleFolder(request.Cards).Read(cards);
@@ -97,7 +98,8 @@ public static class CataloguePublisher
     {
         var (cards, folder) = (content.Cards, DelegatedApps.FolderOf(name));
         var delegation = repository?.TargetsOf(TargetsMetadata.TopLevel)?.Delegations.FirstOrDefault(one => one.Name == name)
-            ?? throw Refused($"{request.Target} leaves no apps to \"{name}\"", "ask its maintainer to: acrate catalogue delegate");
+            ?? throw Refused($"{request.Target} leaves no apps to \"{name}\"",
+                "ask its maintainer to: acrate catalogue delegate");
         if (cards.FirstOrDefault(card => !DelegatedApps.IsLeftTo(delegation, card.Id)) is { } other)
             throw Refused(
                 $"{name} may not sign {other.Id}",

@@ -43,7 +43,8 @@ public sealed class MirrorCatalogue(Session session)
         }
 
         bool IsWanted(Core.Cards.AppCard card, Core.Cards.Release release, Core.Cards.Artifact artifact) =>
-            (request.Apps.Count == 0 || request.Apps.Contains(card.Id.Text)) && (request.Line is null || release.Line == request.Line)
+            (request.Apps.Count == 0 || request.Apps.Contains(card.Id.Text))
+                && (request.Line is null || release.Line == request.Line)
                 && (request.Platform is null || artifact.Platform.RunsOn(request.Platform));
     }
 }

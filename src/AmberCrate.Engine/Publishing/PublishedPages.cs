@@ -50,7 +50,8 @@ internal sealed class PublishedPages(string folder)
     /// <param name="cancel">Stops; the first page is written last.</param>
     /// <returns>How many pages there are, one an app and those that lead to them.</returns>
     public int Write(
-        IPageMaker maker, CatalogueDocument document, IReadOnlyList<AppCard> cards, BuildRequest request, CancellationToken cancel)
+        IPageMaker maker, CatalogueDocument document, IReadOnlyList<AppCard> cards, BuildRequest request,
+        CancellationToken cancel)
     {
         var (named, pages) = (new HashSet<string>(StringComparer.Ordinal), 0);
         var pictures = Pictures(cards, request.Cards, named);

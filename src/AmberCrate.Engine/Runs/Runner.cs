@@ -364,7 +364,8 @@ public sealed class Runner
         return await _change.CarryOutAsync(place, present, context);
     }
 
-    private async Task<IReadOnlyList<string>> FetchOnlyAsync(ItemPosition place, PlanTransfers transfers, CancellationToken cancel)
+    private async Task<IReadOnlyList<string>> FetchOnlyAsync(
+        ItemPosition place, PlanTransfers transfers, CancellationToken cancel)
     {
         if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null)
             await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);

@@ -61,7 +61,8 @@ public sealed class Search(Session session)
     {
         var machine = station.State();
         var results = station.Cache.Search(new IndexQuery(
-            SearchQuery.Of([.. request.Words]), request.Filter, request.Order, catalogues, [.. machine.Apps.Select(app => app.Id.Text)],
+            SearchQuery.Of([.. request.Words]), request.Filter, request.Order, catalogues,
+            [.. machine.Apps.Select(app => app.Id.Text)],
             request.Limit)
         {
             IsListing = request.Words.Count == 0, WithoutIds = without,

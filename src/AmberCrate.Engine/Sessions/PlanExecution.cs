@@ -124,7 +124,8 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
         new RootOpener(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
         plan = WithUnsigned(plan).WithCardChanges(station.State());
-        plan = survey.Surveyed(survey.Hindered(new SystemPackageOverlap(session).Noted(WithoutForeignSelf(plan)), station.Records.Apps()));
+        plan = new SystemPackageOverlap(session).Noted(WithoutForeignSelf(plan));
+        plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with

@@ -39,7 +39,8 @@ public sealed class CardChangeTests
         { "developer Battenworks >", "developer is no longer stated (was Battenworks)" },
         { "> developer Battenworks", "" },
         { "homepage https://a.example > homepage https://a.example/", "" },
-        { "homepage https://a.example > homepage https://b.example", "homepage is now https://b.example (was https://a.example)" },
+        { "homepage https://a.example > homepage https://b.example",
+            "homepage is now https://b.example (was https://a.example)" },
         { "homepage https://a.example >", "" },
         { "licence MIT, sign-in none > licence Zlib, sign-in required", "licence is now Zlib (was MIT); now needs a sign-in" },
     };
@@ -72,13 +73,17 @@ public sealed class CardChangeTests
         kinds.Distinct().Order().ShouldBe(Enum.GetValues<CardChangeKind>());
     }
 
-    private static AppCard CardOf(string words) => words.Trim().Split(", ").Aggregate(Plain, (card, word) => word.Split(' ') switch
+    private static AppCard CardOf(string words) => words.Trim().Split(", ").Aggregate(Plain, (card, word) =>
+        word.Split(' ') switch
     {
         ["licence", var licence] => card with { Licence = licence },
         ["key", var key] => card with { LicenceKey = CardWords.SignIns.Read(key) },
         ["sign-in", var need] => card with { SignIn = CardWords.SignIns.Read(need) },
         ["homepage", var page] => card with { Homepage = page },
-        ["developer", var name] => card with { Developer = new Developer(name.Split('/')[0], name.Split('/').ElementAtOrDefault(1)) },
+        ["developer", var name] => card with
+        {
+            Developer = new Developer(name.Split('/')[0], name.Split('/').ElementAtOrDefault(1)),
+        },
         [""] => card,
         _ => throw new ArgumentException(word, nameof(words)),
     });

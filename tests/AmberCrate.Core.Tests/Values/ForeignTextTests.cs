@@ -22,8 +22,10 @@ public sealed class ForeignTextTests
     private static readonly Dictionary<string, (Action<byte[]> Read, string Sample)> Readers = new()
     {
         ["root"] = (bytes => UncheckedMetadata.Root(bytes), Signed("\"_type\":\"root\",\"keys\":{},\"roles\":{}")),
-        ["timestamp"] = (bytes => UncheckedMetadata.Timestamp(bytes), Signed("\"_type\":\"timestamp\",\"meta\":{\"snapshot.json\":{}}")),
-        ["snapshot"] = (bytes => UncheckedMetadata.Snapshot(bytes), Signed("\"_type\":\"snapshot\",\"meta\":{\"targets.json\":{}}")),
+        ["timestamp"] = (bytes => UncheckedMetadata.Timestamp(bytes),
+            Signed("\"_type\":\"timestamp\",\"meta\":{\"snapshot.json\":{}}")),
+        ["snapshot"] = (bytes => UncheckedMetadata.Snapshot(bytes),
+            Signed("\"_type\":\"snapshot\",\"meta\":{\"targets.json\":{}}")),
         ["targets"] = (bytes => UncheckedMetadata.Targets(bytes), Signed("\"_type\":\"targets\",\"targets\":{\"a\":{}}")),
         ["a glance at a role"] = (bytes => RoleSummary.Of(bytes), Signed("\"_type\":\"targets\",\"targets\":{}")),
         ["entry document"] = (bytes => CatalogueDocument.Read(bytes),

@@ -48,7 +48,8 @@ public sealed class RawTreeTests : IDisposable
         new Reclaim(stage.Session()).Run(options, default).Failed.ShouldBeEmpty();
         (await new CheckMachine(stage.Session()).RunAsync([], false, default)).Findings
             .Where(one => one.Kind == FindingKind.Leftovers).ShouldBeEmpty();
-        await new Uninstall(stage.Session()).RunAsync(["cue-ledger"], new Core.Planning.UninstallRequest(), false, options, default);
+        await new Uninstall(stage.Session()).RunAsync(["cue-ledger"], new Core.Planning.UninstallRequest(), false, options,
+            default);
         Directory.Exists(Path.Combine(shelf, "cue-ledger")).ShouldBeFalse();
 
         async Task InstallAsync(string app) => (await new Install(stage.Session()).RunAsync(
@@ -69,7 +70,8 @@ public sealed class RawTreeTests : IDisposable
         try
         {
             (await new Install(stage.Session()).RunAsync(
-                [Core.Versions.AppReference.Parse("cue-ledger")], new InstallRequest(), new RunOptions { IsAgreed = true }, default))
+                [Core.Versions.AppReference.Parse("cue-ledger")], new InstallRequest(), new RunOptions { IsAgreed = true },
+                    default))
                 .Report!.Failures.ShouldBeEmpty();
             (await new CheckMachine(stage.Session()).RunAsync([], false, default)).Findings.Select(one => one.Kind)
                 .ShouldContain(FindingKind.Leftovers);

@@ -242,7 +242,8 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
     {
         File.Delete(Kit);
         var other = Core.Values.Platform.Parse("riscv64-linux-gnu");
-        await new MakeKit(_stage.Session()).RunAsync(new KitRequest("frame.bundle.toml", Kit) { Platform = other }, Agreed, default);
+        await new MakeKit(_stage.Session()).RunAsync(new KitRequest("frame.bundle.toml", Kit) { Platform = other }, Agreed,
+            default);
         (await Should.ThrowAsync<ProblemException>(() => EquipAsync(Kit))).Problem.What.ShouldBe(
             $"{Kit} is for another platform, riscv64-linux-gnu");
     }

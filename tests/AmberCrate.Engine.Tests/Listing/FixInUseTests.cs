@@ -20,7 +20,8 @@ public sealed class FixInUseTests : IDisposable
     {
         await _stage.AddGuildAsync();
         await new Install(_stage.Session()).RunAsync(
-            [AppReference.Parse(app)], new InstallRequest(), new RunOptions { IsAgreed = true }, new RunSignals(default, default));
+            [AppReference.Parse(app)], new InstallRequest(), new RunOptions { IsAgreed = true },
+            new RunSignals(default, default));
         _stage.PublishLater();
         await new RefreshCatalogues(_stage.Session()).RunAsync([], default);
         var entry = (await new ListDue(_stage.Session()).RunAsync([], null, default)).Entries.ShouldHaveSingleItem();

@@ -14,7 +14,8 @@ public sealed class WorkProgressTests : IDisposable
     [Fact]
     public async Task Checking_cards_counts_them()
     {
-        await new CheckCards(_stage.Session()).RunAsync(new CheckCardsRequest([_stage["guild"]], null, IsReaching: false), default);
+        await new CheckCards(_stage.Session()).RunAsync(new CheckCardsRequest([_stage["guild"]], null, IsReaching: false),
+            default);
         var cards = Directory.EnumerateFiles(_stage["guild"], "*.appcard.toml").Count();
         Told().ShouldBe([.. Enumerable.Range(0, cards).Select(at => $"checking cards {at} of {cards}"), "ends"]);
     }
