@@ -46,7 +46,8 @@ internal static class CompareCommand
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var request = Wish(parsed.GetValue(wanted), parsed.GetValue(with), parsed.GetValue(run), parsed.GetValue(before));
+            var request = ReadRequest(parsed.GetValue(wanted), parsed.GetValue(with), parsed.GetValue(run),
+                parsed.GetValue(before));
             var result = await new Compare(call.Session).RunAsync(request, cancel);
             if (parsed.GetValue(page) is { } file)
                 BundleFile.Replace(call.Host.FullPath(file), DifferencePage.Of(result));
@@ -56,7 +57,7 @@ internal static class CompareCommand
         return command;
     }
 
-    private static CompareRequest Wish(string? wanted, string? with, string? run, bool isBefore)
+    private static CompareRequest ReadRequest(string? wanted, string? with, string? run, bool isBefore)
     {
         if (wanted is null && run is null)
             throw new Problem(ProblemCode.BadCommandLine, "no bundle is named", remedy: NextCommand.HelpOf("compare"))

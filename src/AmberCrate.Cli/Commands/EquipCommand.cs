@@ -53,7 +53,7 @@ internal static class EquipCommand
         command.Options.Add(CommonOptions.AcceptStale);
         command.SetRun(
             (call, parsed, signals) => new Equip(call.Session).RunAsync(
-                Wish(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
+                ReadRequest(call, parsed.GetValue(bundle), parsed.GetValue(run), parsed.GetValue(before)) with
                 {
                     Only = parsed.GetValue(only) ?? [],
                     UninstallsOthers = parsed.GetValue(others),
@@ -65,7 +65,7 @@ internal static class EquipCommand
 
     /// <summary>Reads what a machine is to be equipped with.</summary>
     /// <exception cref="ProblemException">It is neither a bundle nor a run, or both.</exception>
-    private static EquipRequest Wish(Call call, string? bundle, string? run, bool isBefore)
+    private static EquipRequest ReadRequest(Call call, string? bundle, string? run, bool isBefore)
     {
         if (bundle is null && run is null && MakeKit.BesideProgram(call.Host) is { } kit) bundle = kit;
         if (bundle is null == run is null)

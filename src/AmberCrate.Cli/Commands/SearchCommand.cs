@@ -100,7 +100,7 @@ internal static class SearchCommand
             using var call = new Call(parsed);
             if (parsed.GetValue(Bundles)) return await SearchBundlesAsync(call, parsed.GetValue(Words)!, cancel);
             if (parsed.GetValue(Pick) && parsed.GetValue(Into) is null) throw Misuse("--pick goes with --into only");
-            var report = await new Search(call.Session).RunAsync(ReadWish(parsed), cancel);
+            var report = await new Search(call.Session).RunAsync(ReadRequest(parsed), cancel);
             if (parsed.GetValue(Into) is { } file && report.Results.Total > 0)
                 return await PutAsync(call, report, file, parsed.GetValue(Pick), cancel);
             SearchView.Show(call.Output, report);
@@ -139,7 +139,7 @@ internal static class SearchCommand
         return ExitCodes.AllAsAsked;
     }
 
-    private static SearchRequest ReadWish(ParseResult parsed)
+    private static SearchRequest ReadRequest(ParseResult parsed)
     {
         if (parsed.GetValue(Limit) < 1) throw Misuse("--limit takes a whole number from 1");
         if (parsed.GetValue(Installed) && parsed.GetValue(NotInstalled))

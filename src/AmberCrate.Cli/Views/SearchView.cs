@@ -44,9 +44,9 @@ internal static class SearchView
                 ? NextCommand.Of("catalogue refresh")
                 : NextCommand.Of("catalogue resume", report.Freshness.Paused[0].Text);
         if (report.Nearest.Count > 0) return NextCommand.Of("about", report.Nearest[0].Text);
-        return report.Wish.Filter.IsEmpty || report.Wish.Words.Count == 0
+        return report.Request.Filter.IsEmpty || report.Request.Words.Count == 0
             ? NextCommand.Of("search", "--category", "WORD")
-            : NextCommand.Of("search", [.. report.Wish.Words]);
+            : NextCommand.Of("search", [.. report.Request.Words]);
     }
 
     private static void WriteFound(Output output, SearchReport report)
@@ -57,15 +57,15 @@ internal static class SearchView
         {
             table.Add(
                 new Cell(result.Id.Text, Tone.Strong), version ?? "not for this machine",
-                report.Wish.Order == SearchOrder.Newest ? result.Released : "",
-                report.Wish.Order == SearchOrder.Popular && result.Machines > 0 ? $"{result.Machines}" : "",
+                report.Request.Order == SearchOrder.Newest ? result.Released : "",
+                report.Request.Order == SearchOrder.Popular && result.Machines > 0 ? $"{result.Machines}" : "",
                 new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
                 Words.Catalogue(result.Catalogue, scope, report.Scope), Words.Of(result.Kind),
                 query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
         output.List(Counted(report), table, Age(report));
-        if (report.Wish.Order == SearchOrder.Popular) output.Line(new Cell(CountedBy(report), Tone.Quiet));
+        if (report.Request.Order == SearchOrder.Popular) output.Line(new Cell(CountedBy(report), Tone.Quiet));
         if (report.Apps[0] is { Installed: null, Version: not null } best && best.Scope != report.Scope)
             output.Next(NextCommand.Of("install", best.Result.Id.Text).ForAllUsers());
     }

@@ -9,7 +9,7 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Id">The app.</param>
 /// <param name="Best">The state that would be best; null where nothing is wanted that can be had.</param>
 /// <param name="States">All its states; few requests need to look at them.</param>
-/// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the wishes before it allow.</param>
+/// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the goals before it allow.</param>
 /// <param name="Follows">What the person said behind the <c>@</c>; null where they did not.</param>
 /// <param name="Make">Makes the item of the plan from the state that was chosen.</param>
 internal sealed record Goal(
@@ -25,10 +25,10 @@ internal sealed record Goal(
     public InstalledApp? KeptIfWanted =>
         Wanted.Values.Select(value => Candidates[value].Kept).FirstOrDefault(kept => kept is not null);
 
-    /// <summary>The same wish, content with other states.</summary>
+    /// <summary>The same goal, content with other states.</summary>
     public Goal With(ValueSet wanted) =>
         this with { Best = null, States = new Lazy<GoalStates>(new GoalStates(Candidates, wanted)) };
 
-    /// <summary>The same wish where only the best will do.</summary>
+    /// <summary>The same goal where only the best will do.</summary>
     public Goal OnlyBest() => this with { States = new Lazy<GoalStates>(new GoalStates([Best!], ValueSet.One(0))) };
 }

@@ -16,7 +16,7 @@ internal abstract record PlanReason(AppId About)
             : IsNarrower ? $"you asked for {About}, which means its usual line" : $"you asked for {About}";
     }
 
-    /// <summary>A version is planned already, for the wishes before.</summary>
+    /// <summary>A version is planned already, for the goals before.</summary>
     public sealed record Planned(AppId About, AppVersion? Version) : PlanReason(About)
     {
         public override string ToString() => Version is null ? $"{About} is not to be there" : $"{About} {Version} is planned";

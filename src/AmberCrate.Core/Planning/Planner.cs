@@ -23,17 +23,17 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
         var problems = new List<Problem>();
-        var aims = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Goal Goal)>();
+        var goals = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Goal Goal)>();
         foreach (var reference in references)
         {
             try
             {
-                var (from, aim) = InstallOne(reference);
-                if (!aims.TryGetValue(aim.Id, out var earlier)) aims.Add(aim.Id, (reference, from, aim));
+                var (from, goal) = InstallOne(reference);
+                if (!goals.TryGetValue(goal.Id, out var earlier)) goals.Add(goal.Id, (reference, from, goal));
                 else if (earlier.Reference.Selector != reference.Selector || earlier.From != from)
                     problems.Add(new Problem(
                         ProblemCode.Refused,
-                        $"{aim.Id} is named twice, with different versions: {earlier.Reference} and {reference}",
+                        $"{goal.Id} is named twice, with different versions: {earlier.Reference} and {reference}",
                         remedy: "leave one of them out"));
             }
             catch (ProblemException refused)
@@ -44,7 +44,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
 
         if (problems.Count > 0) throw Joined(problems, "nothing has been changed").ToException();
         return new Plan(
-            new RequestSolver(machine, offers, mayMakeOlder).Solve([.. aims.Values.Select(request => request.Goal)]));
+            new RequestSolver(machine, offers, mayMakeOlder).Solve([.. goals.Values.Select(request => request.Goal)]));
     }
 
     /// <summary>
@@ -102,19 +102,19 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             new Lazy<GoalStates>(new GoalStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
             _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
 
-    /// <summary>Solves the wishes among the items, and leaves every item at its place.</summary>
-    private Plan Planned(IEnumerable<(PlanItem? Item, Goal? Goal)> wishes)
+    /// <summary>Solves the goals among the items, and leaves every item at its place.</summary>
+    private Plan Planned(IEnumerable<(PlanItem? Item, Goal? Goal)> goals)
     {
-        var all = wishes.ToList();
+        var all = goals.ToList();
         var solved = new RequestSolver(machine, offers).Solve([.. all.Select(request => request.Goal).OfType<Goal>()]);
         var places = solved.Select((item, place) => (item.Id, place))
             .ToDictionary(pair => pair.Id, pair => pair.place, StringComparer.Ordinal);
         var items = new List<PlanItem>();
         var next = 0;
-        foreach (var (item, aim) in all)
+        foreach (var (item, goal) in all)
         {
             if (item is not null && !places.ContainsKey(item.Id)) items.Add(item);
-            while (aim is not null && next <= places[aim.Id.Text]) items.Add(solved[next++]);
+            while (goal is not null && next <= places[goal.Id.Text]) items.Add(solved[next++]);
         }
 
         // What was asked for and cannot be had may come in all the same, in another version, because others need it.

@@ -10,7 +10,7 @@ namespace AmberCrate.Core.Planning;
 /// they lead to each other.
 /// </summary>
 internal sealed class Refusal(
-    MachineState machine, IOffers offers, IReadOnlyList<Goal> aims, RequestModel model, bool mayMakeOlder)
+    MachineState machine, IOffers offers, IReadOnlyList<Goal> goals, RequestModel model, bool mayMakeOlder)
 {
     private const int MostWaysOut = 8;
     private const int MostThinned = 150;
@@ -20,7 +20,8 @@ internal sealed class Refusal(
     public Problem Problem(IReadOnlyList<Rule> because)
     {
         var reasons = Reasons(because);
-        var asked = aims.Where(aim => reasons.Exists(reason => reason is PlanReason.AskedFor && reason.About == aim.Id)).ToList();
+        var asked = goals.Where(goal => reasons.Exists(reason =>
+            reason is PlanReason.AskedFor && reason.About == goal.Id)).ToList();
         var lines = Told(reasons).ToList();
         if (reasons.OfType<PlanReason.Needs>()
             .Where(need => need.IsOffered)
@@ -31,7 +32,7 @@ internal sealed class Refusal(
         return new Problem(
             isMissing ? ProblemCode.NothingMatched : ProblemCode.Refused,
             asked.Count > 1
-                ? $"{Joined(asked.Select(aim => aim.Id.Text))} cannot be there together"
+                ? $"{Joined(asked.Select(goal => goal.Id.Text))} cannot be there together"
                 : $"{(asked.Count == 1 ? asked[0].Id.Text : "what is asked for")} cannot be installed on this machine",
             "the reasons follow below, and nothing has been changed",
             WaysOut(reasons, asked))
@@ -39,7 +40,7 @@ internal sealed class Refusal(
     }
 
     /// <summary>
-    /// Why a request has not got what it would have preferred, given what the wishes before it have got and that those
+    /// Why a request has not got what it would have preferred, given what the goals before it have got and that those
     /// behind it are
     /// granted too. Empty where it cannot be told.
     /// </summary>
@@ -48,24 +49,24 @@ internal sealed class Refusal(
     public string WhyNot(int request, IReadOnlyList<int> values)
     {
         var before = new RequestModel(
-            machine, offers, [.. aims.Select(aim => aim with { IsFirm = false })], model.Others, explains: true);
-        var better = aims[request].Wanted & ValueSet.Below(values[request]);
+            machine, offers, [.. goals.Select(goal => goal with { IsFirm = false })], model.Others, explains: true);
+        var better = goals[request].Wanted & ValueSet.Below(values[request]);
         if (better.IsEmpty) return "";
-        for (var at = 0; at < aims.Count; at++)
+        for (var at = 0; at < goals.Count; at++)
         {
             PlanReason reason = at < request
-                ? new PlanReason.Planned(aims[at].Id, aims[at].Candidates[values[at]].Version)
-                : new PlanReason.AskedFor(aims[at].Id, null, false);
+                ? new PlanReason.Planned(goals[at].Id, goals[at].Candidates[values[at]].Version)
+                : new PlanReason.AskedFor(goals[at].Id, null, false);
             var granted = at < request
                 ? ValueSet.One(values[at])
-                : at == request ? better : aims[at].Wanted.Contains(values[at]) ? aims[at].Wanted : ValueSet.One(values[at]);
-            var others = ValueSet.Below(aims[at].Candidates.Count) - granted;
+                : at == request ? better : goals[at].Wanted.Contains(values[at]) ? goals[at].Wanted : ValueSet.One(values[at]);
+            var others = ValueSet.Below(goals[at].Candidates.Count) - granted;
             if (!others.IsEmpty) before.Rules.Add(new Rule(reason, new Term(at, others)));
         }
 
         return new Solver(before.Sizes, before.Rules).Solve([], RequestSolver.MostWork / 20) is Solution.Impossible impossible
             ? string.Join("; ", Told([.. Reasons(impossible.Because, before).Where(
-                reason => reason is not PlanReason.AskedFor || reason.About != aims[request].Id)]))
+                reason => reason is not PlanReason.AskedFor || reason.About != goals[request].Id)]))
             : "";
     }
 
@@ -135,19 +136,20 @@ internal sealed class Refusal(
     private Advice WaysOut(List<PlanReason> reasons, List<Goal> asked)
     {
         var ways = new List<Advice>();
-        foreach (var aim in asked.Take(MostWaysOut).Where(aim => aims.Count > 1 && Works(aims.Where(other => other != aim))))
-            ways.Add($"leave out {aim.Id}");
-        foreach (var aim in asked.Take(MostWaysOut)
+        foreach (var goal in asked.Take(MostWaysOut).Where(goal => goals.Count > 1 && Works(goals.Where(other => other != goal))))
+            ways.Add($"leave out {goal.Id}");
+        foreach (var goal in asked.Take(MostWaysOut)
             .Where(
-                aim => aim.Follows is not null && Works(aims.Select(other => other == aim ? other.With(Present(other)) : other))))
-            ways.Add($"ask for {aim.Id} without @{aim.Follows}");
+                goal => goal.Follows is not null && Works(goals.Select(other =>
+                    other == goal ? other.With(Present(other)) : other))))
+            ways.Add($"ask for {goal.Id} without @{goal.Follows}");
         foreach (var held in reasons.OfType<PlanReason.Held>().Where(held => held.Selector is not null).Take(MostWaysOut))
         {
             if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Follows = null } : app)))
                 ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
         }
 
-        foreach (var app in machine.Apps.Where(app => aims.All(aim => aim.Id != app.Id) && !machine.RelatedTo(app.Id).Any()
+        foreach (var app in machine.Apps.Where(app => goals.All(goal => goal.Id != app.Id) && !machine.RelatedTo(app.Id).Any()
             && reasons.Exists(reason => reason.About == app.Id || OtherOf(reason) == app.Id)).Take(MostWaysOut))
         {
             if (WorksOn(machine.Apps.Where(other => other.Id != app.Id))) ways.Add($"uninstall {app.Id} first");
@@ -162,11 +164,11 @@ internal sealed class Refusal(
     }
 
     /// <summary>Every state of an app in which it is there.</summary>
-    private static ValueSet Present(Goal aim) =>
-        ValueSet.Of(Enumerable.Range(0, aim.Candidates.Count).Where(value => aim.Candidates[value].Version is not null));
+    private static ValueSet Present(Goal goal) =>
+        ValueSet.Of(Enumerable.Range(0, goal.Candidates.Count).Where(value => goal.Candidates[value].Version is not null));
 
     private bool Works(IEnumerable<Goal> other) => new RequestSolver(machine, offers, mayMakeOlder).CanSolve([.. other]);
 
     private bool WorksOn(IEnumerable<InstalledApp> apps) =>
-        new RequestSolver(machine.With(apps), offers, mayMakeOlder).CanSolve(aims);
+        new RequestSolver(machine.With(apps), offers, mayMakeOlder).CanSolve(goals);
 }

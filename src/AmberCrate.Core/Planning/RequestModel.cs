@@ -30,17 +30,17 @@ internal sealed class RequestModel
     /// <summary>Writes a request down.</summary>
     /// <param name="machine">The machine.</param>
     /// <param name="offers">What is offered.</param>
-    /// <param name="aims">What is asked for, the most important first.</param>
+    /// <param name="goals">What is asked for, the most important first.</param>
     /// <param name="others">How far installed apps may change that the user did not name.</param>
     /// <param name="explains">Whether the model is for an explanation. It then has a rule for each release that is not allowed,
     /// instead of leaving these releases out.</param>
     public RequestModel(
-        MachineState machine, IOffers offers, IReadOnlyList<Goal> aims, OthersMove others, bool explains = false)
+        MachineState machine, IOffers offers, IReadOnlyList<Goal> goals, OthersMove others, bool explains = false)
     {
         (_machine, _offers, _others, _explains) = (machine, offers, others, explains);
-        foreach (var aim in aims) AddPinned(aim.Id, aim.Candidates);
-        for (var at = 0; at < aims.Count; at++) AddWish(at, aims[at]);
-        Aims = aims.Count;
+        foreach (var goal in goals) AddPinned(goal.Id, goal.Candidates);
+        for (var at = 0; at < goals.Count; at++) AddRequest(at, goals[at]);
+        Aims = goals.Count;
         while (_reached.Count > 0)
         {
             // Those that are reached through the same number of others are looked at together, and so is what they need.
@@ -117,20 +117,20 @@ internal sealed class RequestModel
         return variable;
     }
 
-    private void AddWish(int variable, Goal aim)
+    private void AddRequest(int variable, Goal goal)
     {
-        if (ValueSet.Below(aim.Candidates.Count) - aim.Wanted is { IsEmpty: false } unwanted)
+        if (ValueSet.Below(goal.Candidates.Count) - goal.Wanted is { IsEmpty: false } unwanted)
         {
-            var others = ValueSet.Of(unwanted.Values.Where(value => aim.Candidates[value].Choice is not null));
+            var others = ValueSet.Of(unwanted.Values.Where(value => goal.Candidates[value].Choice is not null));
 
             // If nothing that is wanted can be had, the app stays as it is. It never becomes a version that was not asked for.
-            var never = aim.IsFirm ? unwanted : others;
+            var never = goal.IsFirm ? unwanted : others;
             if (!never.IsEmpty)
                 _rules.Add(
-                    new Rule(new PlanReason.AskedFor(aim.Id, aim.Follows, !others.IsEmpty), new Term(variable, never)));
+                    new Rule(new PlanReason.AskedFor(goal.Id, goal.Follows, !others.IsEmpty), new Term(variable, never)));
         }
 
-        if (aim.KeptIfWanted is { } kept) AddNotOlder(variable, kept, aim.Wanted.Values, aim.Candidates);
+        if (goal.KeptIfWanted is { } kept) AddNotOlder(variable, kept, goal.Wanted.Values, goal.Candidates);
     }
 
     private void AddNotOlder(

@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Planning;
 
 /// <summary>
 /// Solves a whole request at once: what is asked for together with what it needs, what is installed and what excludes what. The
-/// wishes come in the order in which they were asked for, each with the newest release that fits; then every installed app that
+/// goals come in the order in which they were asked for, each with the newest release that fits; then every installed app that
 /// nobody asked for stays as it is where it can; then what is installed with it is the newest that fits.
 /// </summary>
 /// <param name="machine">The machine.</param>
@@ -23,23 +23,23 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
     /// <summary>The items of the plan, each behind what it needs.</summary>
     /// <exception cref="ProblemException">There is no plan, with the reasons and the ways out; or none was found within the
     /// bound.</exception>
-    public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Goal> aims)
+    public IReadOnlyList<PlanItem> Solve(IReadOnlyList<Goal> goals)
     {
-        var (model, solution) = Best(aims);
+        var (model, solution) = Best(goals);
         return solution switch
         {
-            Solution.Found found => Items(aims, model, found.Values),
+            Solution.Found found => Items(goals, model, found.Values),
             Solution.Impossible impossible =>
-                throw new Refusal(machine, offers, aims, model, mayMakeOlder).Problem(impossible.Because).ToException(),
+                throw new Refusal(machine, offers, goals, model, mayMakeOlder).Problem(impossible.Because).ToException(),
             _ => throw TooHard().ToException(),
         };
     }
 
     /// <summary>Whether there is a plan; false also where none was found within a part of the bound.</summary>
-    public bool CanSolve(IReadOnlyList<Goal> aims)
+    public bool CanSolve(IReadOnlyList<Goal> goals)
     {
-        var model = new RequestModel(machine, offers, aims, mayMakeOlder ? OthersMove.AnyVersion : OthersMove.NewerOnly);
-        return Run(model, aims, MostWork / 20) is Solution.Found;
+        var model = new RequestModel(machine, offers, goals, mayMakeOlder ? OthersMove.AnyVersion : OthersMove.NewerOnly);
+        return Run(model, goals, MostWork / 20) is Solution.Found;
     }
 
     private static Problem TooHard() => new(
@@ -48,11 +48,11 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         $"after {MostWork / 1_000_000} million steps there was no answer",
         "name fewer apps at once, or name the versions that you want");
 
-    private static Solution Run(RequestModel model, IReadOnlyList<Goal> aims, long mostWork) =>
+    private static Solution Run(RequestModel model, IReadOnlyList<Goal> goals, long mostWork) =>
         new Solver(model.Sizes, model.Rules).Solve(
-        [.. aims.Select((aim, at) => (aim, at))
-            .Where(pair => !pair.aim.IsFirm)
-            .Select(pair => new Preference.That(new Term(pair.at, pair.aim.Wanted))), .. model.Preferences], mostWork);
+        [.. goals.Select((goal, at) => (goal, at))
+            .Where(pair => !pair.goal.IsFirm)
+            .Select(pair => new Preference.That(new Term(pair.at, pair.goal.Wanted))), .. model.Preferences], mostWork);
 
     /// <summary>
     /// Solved first with only the best that there is for each request, then with all of it, and both with every other installed
@@ -60,37 +60,37 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
     /// Only if
     /// there is no such plan, and the user may be asked, others become older.
     /// </summary>
-    private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Goal> aims)
+    private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Goal> goals)
     {
-        if (aims.All(aim => aim.Best is not null))
+        if (goals.All(goal => goal.Best is not null))
         {
-            List<Goal> bests = [.. aims.Select(aim => aim.OnlyBest())];
+            List<Goal> bests = [.. goals.Select(goal => goal.OnlyBest())];
             var simple = new RequestModel(machine, offers, bests, OthersMove.Stay);
             if (Run(simple, bests, MostWork / 4) is Solution.Found best) return (simple, best);
         }
 
-        var still = new RequestModel(machine, offers, aims, OthersMove.Stay);
-        if (Run(still, aims, MostWork) is Solution.Found found
-            && aims.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
-        var model = new RequestModel(machine, offers, aims, OthersMove.NewerOnly);
-        var solution = Run(model, aims, MostWork);
+        var still = new RequestModel(machine, offers, goals, OthersMove.Stay);
+        if (Run(still, goals, MostWork) is Solution.Found found
+            && goals.Select((_, at) => found.Values[at]).All(value => value == 0)) return (still, found);
+        var model = new RequestModel(machine, offers, goals, OthersMove.NewerOnly);
+        var solution = Run(model, goals, MostWork);
         if (!mayMakeOlder || !model.RefusesOlder || solution is not Solution.Impossible) return (model, solution);
-        model = new RequestModel(machine, offers, aims, OthersMove.AnyVersion);
-        return (model, Run(model, aims, MostWork));
+        model = new RequestModel(machine, offers, goals, OthersMove.AnyVersion);
+        return (model, Run(model, goals, MostWork));
     }
 
-    private List<PlanItem> Items(IReadOnlyList<Goal> aims, RequestModel model, IReadOnlyList<int> values)
+    private List<PlanItem> Items(IReadOnlyList<Goal> goals, RequestModel model, IReadOnlyList<int> values)
     {
         var chosen = model.Ids.Select((id, at) => (id, Candidate: model.Candidates[at][values[at]]))
             .ToDictionary(pair => pair.id.Text, pair => pair.Candidate, StringComparer.Ordinal);
         var items = new OrderedDictionary<string, PlanItem>();
         var explained = 0;
-        for (var at = 0; at < aims.Count; at++)
+        for (var at = 0; at < goals.Count; at++)
         {
-            var item = aims[at].Make(model.Candidates[at][values[at]]);
-            if (item.Action == PlanAction.Downgrade && aims[at].KeptIfWanted is not null) item = item.MadeOlder();
+            var item = goals[at].Make(model.Candidates[at][values[at]]);
+            if (item.Action == PlanAction.Downgrade && goals[at].KeptIfWanted is not null) item = item.MadeOlder();
             if (values[at] > 0) item = WithReason(item, model.Candidates[at][0].Version, explained++ < MostExplained
-                ? new Refusal(machine, offers, aims, model, mayMakeOlder).WhyNot(at, values)
+                ? new Refusal(machine, offers, goals, model, mayMakeOlder).WhyNot(at, values)
                 : "");
             items.Add(item.Id, item);
         }
@@ -98,7 +98,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         var dependants = chosen.Where(pair => pair.Value.Choice is not null)
             .SelectMany(pair => pair.Value.Needs.Select(need => (need.Id, By: pair.Key)))
             .ToLookup(pair => pair.Id, pair => pair.By);
-        for (var at = aims.Count; at < values.Count; at++)
+        for (var at = goals.Count; at < values.Count; at++)
         {
             if (model.Candidates[at][values[at]].Choice is { } choice)
                 items.Add(model.Ids[at].Text, Along(choice, dependants[model.Ids[at]]));
