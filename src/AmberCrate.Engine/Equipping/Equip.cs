@@ -95,9 +95,9 @@ public sealed class Equip(Session session)
         RegisteredCatalogue catalogue, IReadOnlyList<RefreshResult> downloaded, CatalogueTakeOver takeOver) => new(
         catalogue.Name, catalogue.Location,
         downloaded.FirstOrDefault(result => result.Catalogue.Name == catalogue.Name)?.Problem)
-    {
-        TakesOver = takeOver.AppsOf(catalogue), Trust = catalogue.Trust,
-    };
+        {
+            TakesOver = takeOver.AppsOf(catalogue), Trust = catalogue.Trust,
+        };
 
     /// <summary>
     /// The bundle that a plan comes from. If a catalogue carries it, the plan says how old the catalogue's data are: a newer
