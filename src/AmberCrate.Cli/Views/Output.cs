@@ -12,7 +12,7 @@ namespace AmberCrate.Cli.Views;
 /// <summary>Where results go: a person at a terminal, a pipe, or a program that reads JSON.</summary>
 internal sealed class Output : IDisposable
 {
-    private const int DefaultWidth = 80, LeastWidth = 20, Further = 2, TextBuffer = 1 << 11;
+    private const int DefaultWidth = 80, LeastWidth = 20, Further = 2, Below = 4, TextBuffer = 1 << 11;
 
     private readonly OutputStream _bytes = new();
     private readonly StreamWriter _text;
@@ -82,12 +82,28 @@ internal sealed class Output : IDisposable
         Write(Safe(pieces), hang: null);
     }
 
-    /// <summary>Writes a line. On a terminal its further lines are indented to its last piece: a fact beside its name.</summary>
+    /// <summary>
+    /// Writes a line. On a terminal its further lines are indented to its last piece: a fact beside its name. A fact that is one
+    /// word and does not fit beside its name, such as a digest, goes below it.
+    /// </summary>
     public void Fact(params ReadOnlySpan<Cell> pieces)
     {
         var safe = Safe(pieces);
-        Write(safe, safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text)));
+        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text));
+        if (!_outIsTerminal || hang <= Below || !GoesBelow(safe[^1].Text, hang))
+        {
+            Write(safe, hang);
+            return;
+        }
+
+        var name = safe[..^1];
+        if (safe.Length > 1) name[^1] = name[^1] with { Text = name[^1].Text.TrimEnd() };
+        WriteAsItIs(name);
+        Write([new string(' ', Below), safe[^1]], Below);
     }
+
+    private static bool GoesBelow(string fact, int hang) => !fact.Contains(' ', StringComparison.Ordinal)
+        && DisplayWidth.Of(fact) is var width && width > Width - hang && width <= Width - Below;
 
     /// <summary>Words with commands in them, as <see cref="Line"/> writes them: a command is never broken.</summary>
     public string Said(Advice advice) => advice.In(Call, Wrapping.Whole);

@@ -35,7 +35,7 @@ public sealed class Tellings : IAsyncLifetime
            from line in told.Value.Text.Split('\n')
            where DisplayWidth.Of(line) > width && told.Key != "list-verbose"
                && !line.TrimStart().StartsWith("next: acrate ", StringComparison.Ordinal)
-               && line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Max(word => word.Length) < width - 20
+               && line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Max(word => word.Length) < width - 4
            select $"{told.Key}: {line}",
     ];
 }

@@ -5,7 +5,7 @@ using AmberCrate.Engine.Installers;
 namespace AmberCrate.Engine.Tests.Installers;
 
 /// <summary>What an installer leaves: links that lead out are removed and named, and strange names are refused.</summary>
-public sealed class FolderTamingTests : IDisposable
+public sealed class PermissionScrubTests : IDisposable
 {
     private readonly TemporaryFolder _folder = new();
 
@@ -62,7 +62,7 @@ public sealed class FolderTamingTests : IDisposable
         allocate.WaitForExit();
         Assert.SkipUnless(allocate.ExitCode == 0, "this file system allocates nothing ahead");
         var limits = new ProgramLimits(TimeSpan.FromSeconds(1), 4 << 20, [memory]);
-        new ProgramUsage(limits, Environment.ProcessId).FolderExcess().ShouldBe("it has written more than 4 MiB");
+        new ProgramUsage(limits, Environment.ProcessId).FolderExcess().ShouldBe("it has written more than 4.0 MiB");
         new ProgramUsage(limits with { Bytes = 16 << 20 }, Environment.ProcessId).FolderExcess().ShouldBeNull();
     }
 
