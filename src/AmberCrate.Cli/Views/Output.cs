@@ -98,7 +98,7 @@ internal sealed class Output : IDisposable
 
         var name = safe[..^1];
         if (safe.Length > 1) name[^1] = name[^1] with { Text = name[^1].Text.TrimEnd() };
-        WriteAsItIs(name);
+        if (name.Any(piece => piece.Text.Length > 0)) WriteAsItIs(name);
         Write([new string(' ', Below), safe[^1]], Below);
     }
 
