@@ -186,7 +186,7 @@ public sealed class Morning(string folder, string acrate)
         Directory.CreateDirectory(Path.Combine(folder, "stick"));
         _stage.Run("acrate bundle drop paintframe.bundle.toml flyrope-terminal", 0, "taken out: flyrope-terminal");
         _stage.Run("acrate bundle include paintframe.bundle.toml house:poster-cut", 0, "added: house:poster-cut");
-        _stage.Run("acrate bundle check paintframe.bundle.toml", 0, "8 apps, all available", "no-digest");
+        _stage.Run("acrate bundle check paintframe.bundle.toml", 0, "8 apps, all offered", "no-digest");
         _stage.Run("acrate bundle seal paintframe.bundle.toml -o sealed.bundle.toml", 0, "This is not a signature.");
         _stage.Run("acrate kit make sealed.bundle.toml -o stick/frame.amberkit", 0, "Wrote");
         _stage.Run("acrate kit view stick/frame.amberkit", 0, "poster-cut", "for ");
