@@ -24,6 +24,9 @@ internal sealed class RequestModel
     private readonly List<(int Variable, RelatedApp Other, ValueSet Values)> _conflicts = [];
     private readonly List<(int Variable, InstalledApp App, IReadOnlyList<ReleaseChoice> Choices)> _moved = [];
 
+    /// <summary>For an explanation, the releases by variable that the plan itself leaves out.</summary>
+    private readonly Dictionary<int, ValueSet> _onlyExplained = [];
+
     /// <summary>The lines and versions of apps that others name in what they need.</summary>
     private readonly Dictionary<AppId, List<VersionSelector>> _named = [];
 
@@ -170,7 +173,14 @@ internal sealed class RequestModel
         if (choices.Count < offered.Count) RefusesOlder = true;
         List<Candidate> candidates = [new Candidate(null, app), .. choices.Select(choice => new Candidate(choice, null))];
         var variable = AddPinned(app.Id, candidates);
-        if (_explains) AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
+        if (_explains)
+        {
+            AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
+            if (_others != OthersMove.AnyVersion)
+                _onlyExplained[variable] = ValueSet.Of(
+                    Enumerable.Range(0, candidates.Count).Where(value => IsOlder(candidates[value].Choice, app)));
+        }
+
         _moved.Add((variable, app, choices));
         return variable;
     }
@@ -265,7 +275,9 @@ internal sealed class RequestModel
         // What is not met now is not made a reason against a change that has nothing to do with it.
         if (!(_machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))) values -= Kept(variable);
         if (values.IsEmpty) return;
-        if (need.Selector is VersionSelector.OfLine or VersionSelector.Exactly)
+        // An older release that is only here to be explained opens no line that the plan itself cannot take.
+        if (need.Selector is VersionSelector.OfLine or VersionSelector.Exactly
+            && !(values - _onlyExplained.GetValueOrDefault(variable)).IsEmpty)
         {
             if (!_named.TryGetValue(need.Id, out var named)) _named.Add(need.Id, named = []);
             named.Add(need.Selector);

@@ -325,7 +325,7 @@ internal sealed class ModelRun(int[] codes)
             {
                 item.ShouldNotBeNull().Action.ShouldBe(PlanAction.Keep, $"{entry.App.Id} is held back: {Shown(plan)}");
                 item.Note.ToString().ShouldContain(entry.HeldWhy);
-                entry.HeldWords.ShouldNotBe("held back: it does not fit with other apps");
+                entry.HeldWords.ShouldNotBe("held back: it does not fit with other apps", $"{entry.App.Id}: {Shown(plan)}");
             }
 
             if (entry.State is not (DueState.Due or DueState.HeldBack) && item is { Action: PlanAction.Upgrade })
