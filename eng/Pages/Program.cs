@@ -5,10 +5,11 @@ using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Exporting;
 using AmberCrate.Pages;
 
-// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md and of
-// findings in docs/commands.md of that working tree (eng/pages); messages FOLDER FILE lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes
-// the manual pages (eng/manual); package FOLDER OUT writes the completions and the configuration file of a package (eng/package);
-// parts FOLDER FILE SECONDS RUNTIME PACKAGE... lists what an executable for that runtime is made of (eng/publish).
+// Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md
+// and of findings in docs/commands.md of that working tree (eng/pages); messages FOLDER FILE lists what the program can say
+// (eng/pages); manual FOLDER OUT [DATE] writes the manual pages (eng/manual); package FOLDER OUT writes the completions and
+// the configuration file of a package (eng/package); parts FOLDER FILE SECONDS RUNTIME PACKAGE... lists what an executable for
+// that runtime is made of (eng/publish).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
 if (args[0] == "tables")

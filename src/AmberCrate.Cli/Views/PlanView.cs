@@ -233,13 +233,13 @@ internal static class PlanView
     /// <summary>How many apps there are of each kind, in the order in which they are listed.</summary>
     private static string Verdict(Plan plan) => string.Join(", ", plan.Items
         .OrderBy(item => item.Action)
-        .GroupBy(item => (Word(plan, item.Action), IsHindered: item.Obstacle is not null))
+        .GroupBy(item => (Word: Word(plan, item.Action), IsHindered: item.Obstacle is not null))
         .Select(group => group.First().Action switch
         {
             PlanAction.Cannot when !group.Key.IsHindered => $"{group.Count()} not offered",
-            PlanAction.Cannot => $"{group.Count()} {group.Key.Item1}",
+            PlanAction.Cannot => $"{group.Count()} {group.Key.Word}",
             PlanAction.Keep or PlanAction.Remember => $"{group.Count()} unchanged",
-            _ => $"{group.Count()} to {group.Key.Item1}",
+            _ => $"{group.Count()} to {group.Key.Word}",
         }));
 
     /// <summary>What a plan takes: bytes and rights.</summary>

@@ -44,7 +44,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// </summary>
     public Func<InstalledApp, KeptCard?> Kept { get; init; } = _ => null;
 
-    /// <summary>The card from which an app was installed, as far as it was kept; null if it was not kept.</summary>
+    /// <summary>The card that an app was installed with, as far as it was kept; null if it was not kept.</summary>
     public Func<InstalledApp, AppCard?> InstalledCard { get; init; } = _ => null;
 
     /// <summary>The platforms that a person chooses for apps in place of the machine's own.</summary>

@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// Something that a person accepted when they installed an app, and that its card now states differently.
+/// Something that the user accepted when they installed an app. Its card now states it differently.
 /// </summary>
 /// <param name="Kind">What it is.</param>
 /// <param name="Before">What the card said when the app was installed; empty if it said nothing.</param>
@@ -16,7 +16,7 @@ public sealed record CardChange(CardChangeKind Kind, string Before, string After
         (CardChangeKind.Licence, "licence"), (CardChangeKind.LicenceKey, "licence-key"), (CardChangeKind.SignIn, "sign-in"),
         (CardChangeKind.Developer, "developer"), (CardChangeKind.Homepage, "homepage"));
 
-    /// <summary>The change as a person reads it.</summary>
+    /// <summary>The change in words.</summary>
     public string Words => Kind switch
     {
         CardChangeKind.LicenceKey => "now needs a licence key",
@@ -26,11 +26,11 @@ public sealed record CardChange(CardChangeKind Kind, string Before, string After
     };
 
     /// <summary>
-    /// Compares the card from which an app was installed with the card that is offered now. A card that begins to state what it
+    /// Compares the card that an app was installed with to the card that is offered now. A card that begins to state what it
     /// did not state before is not a change: the app may have been like that all along. The exception is a key or a sign-in that
     /// is needed, since the app that is installed works without.
     /// </summary>
-    /// <param name="kept">The card from which the app was installed.</param>
+    /// <param name="kept">The card that the app was installed with.</param>
     /// <param name="offered">The card that is offered now.</param>
     public static IReadOnlyList<CardChange> Between(AppCard kept, AppCard offered)
     {

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Planning;
 
-/// <summary>What a card says differently since an app was installed, where a person may want to decide again.</summary>
+/// <summary>What a card states differently since its app was installed, so that the user may want to decide again.</summary>
 public enum CardChangeKind
 {
     /// <summary>The licence is another, or is not stated any more.</summary>

@@ -96,7 +96,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// The same plan with what the cards state differently since the apps were installed. What goes back to an earlier state
     /// has no part in it.
     /// </summary>
-    /// <param name="machine">The machine, with the cards from which its apps were installed.</param>
+    /// <param name="machine">The machine, with the cards that its apps were installed with.</param>
     public Plan WithCardChanges(MachineState machine) => this with
     {
         Items = [.. Items.Select(item => item is { Fetches: true, PutsBack: null, Installed: { } installed, Offer.Card: { } card }

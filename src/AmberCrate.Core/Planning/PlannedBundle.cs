@@ -12,7 +12,7 @@ public sealed record PlannedBundle(string Name, Sha256Digest Sha256, IReadOnlyLi
     /// <summary>When the catalogue that carries the bundle was refreshed; null for a file or an address.</summary>
     public DateTimeOffset? Refreshed { get; init; }
 
-    /// <summary>The same in words, such as "2 days ago"; null likewise.</summary>
+    /// <summary>The same in words, such as "2 days ago"; null if <see cref="Refreshed"/> is.</summary>
     public string? Age { get; init; }
 
     /// <summary>The planned bundle of a bundle that was loaded.</summary>

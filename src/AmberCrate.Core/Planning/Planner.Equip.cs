@@ -190,7 +190,7 @@ public sealed partial class Planner
                 if (wanted.Version is null
                     ? asked?.Accepts(installed.Version, installed.Line) != false
                     : installed.Version == wanted.Version)
-                    return (null, InstalledAim(
+                    return (null, InstalledGoal(
                         installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with
                     {
                         Make = chosen => chosen.Choice is { } other
@@ -202,8 +202,8 @@ public sealed partial class Planner
             if (installed is not null && found.Count == 0) throw NotToBeHad(installed, selector!).ToException();
             var best = Best(found, selector);
             return (null, installed is null
-                ? NewAim(found, best, selector, asked, isFirm: false)
-                : InstalledAim(installed, found, selector, asked, willDo: false, isFirm: false));
+                ? NewGoal(found, best, selector, asked, isFirm: false)
+                : InstalledGoal(installed, found, selector, asked, willDo: false, isFirm: false));
         }
         catch (ProblemException refused)
         {
@@ -217,7 +217,7 @@ public sealed partial class Planner
     {
         var (asked, version, digest) = (wanted.Reference.Selector, wanted.Version!, wanted.Sha256!);
         if (installed is not null && installed.Version == version && installed.Sha256 == digest)
-            return InstalledAim(installed, [], asked, asked, willDo: true, isFirm: false) with
+            return InstalledGoal(installed, [], asked, asked, willDo: true, isFirm: false) with
             {
                 Make = _ => Kept(installed, asked, found, wanted.IsDependency && installed.IsDependency),
             };

@@ -144,7 +144,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         if (installed is null)
         {
             var best = Best(found, reference.Selector);
-            return (best.Offer.Catalogue, NewAim(found, best, reference.Selector, reference.Selector, isFirm: true));
+            return (best.Offer.Catalogue, NewGoal(found, best, reference.Selector, reference.Selector, isFirm: true));
         }
 
         RequireItsPlatform(installed);
@@ -152,7 +152,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         if (found.Count == 0 && !willDo) throw NotToBeHad(installed, reference.Selector!).ToException();
         if (found.Count > 0 && reference.Selector is not null && !willDo) Best(found, reference.Selector);
         var asked = reference.Selector ?? installed.Follows;
-        return (installed.Catalogue, InstalledAim(installed, found, asked, asked, willDo, isFirm: true));
+        return (installed.Catalogue, InstalledGoal(installed, found, asked, asked, willDo, isFirm: true));
     }
 
     /// <summary>The request for an app that is not there.</summary>
@@ -161,7 +161,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <param name="selector">What will do.</param>
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Goal NewAim(
+    private Goal NewGoal(
         IReadOnlyList<Offer> found, ReleaseChoice best, VersionSelector? selector, VersionSelector? asked, bool isFirm)
     {
         return new Goal(found[0].Card.Id, new Candidate(
@@ -185,7 +185,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <param name="asked">What is remembered as asked for.</param>
     /// <param name="willDo">Whether it will do as it is.</param>
     /// <param name="isFirm">Whether there is no plan without it.</param>
-    private Goal InstalledAim(
+    private Goal InstalledGoal(
         InstalledApp installed,
         IReadOnlyList<Offer> found,
         VersionSelector? selector,
@@ -345,15 +345,15 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         var rest = new PlanItem { Id = app.Id.Text, Action = PlanAction.Keep, Installed = app, Follows = app.Follows };
         return entry.State switch
         {
-            DueState.Due => (null, UpgradeAim(entry, rest)),
-            DueState.Changed when isNamed => (null, ReplaceAim(entry, rest)),
+            DueState.Due => (null, UpgradeGoal(entry, rest)),
+            DueState.Changed when isNamed => (null, ReplaceGoal(entry, rest)),
             DueState.Changed => (rest with { Notes = [PlanNote.ChangedByCatalogue(app.Id)] }, null),
             DueState.Pinned =>
                 (rest with { IsPinned = true, Notes = [PlanNote.IsPinned(entry.Pin!, entry.Newer!.Release.Version)] }, null),
             DueState.Follows =>
                 (rest with { Notes = [PlanNote.FollowsOther(entry.Newer!.Release.Version, app.Follows)] }, null),
             DueState.Current => (rest, null),
-            DueState.UpdatesItself when isNamed => (null, UpgradeAim(entry, rest)),
+            DueState.UpdatesItself when isNamed => (null, UpgradeGoal(entry, rest)),
             DueState.UpdatesItself =>
                 (rest with { Notes = [PlanNote.UpdatesItself(entry.Available!.Release.Version)] }, null),
             DueState.OtherPlatform => (rest with { Notes = [PlanNote.OtherPlatform(entry.Elsewhere!.Version)] }, null),
@@ -361,7 +361,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         };
     }
 
-    private Goal UpgradeAim(DueEntry entry, PlanItem rest)
+    private Goal UpgradeGoal(DueEntry entry, PlanItem rest)
     {
         var (app, newest) = (entry.App, entry.Available!);
         return new Goal(app.Id, new Candidate(
@@ -386,7 +386,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>The request for the file that a catalogue has by now for the installed version.</summary>
-    private static Goal ReplaceAim(DueEntry entry, PlanItem rest)
+    private static Goal ReplaceGoal(DueEntry entry, PlanItem rest)
     {
         var replaced = new Candidate(entry.Changed!, null);
         return new Goal(

@@ -40,9 +40,8 @@ internal sealed class Refusal(
     }
 
     /// <summary>
-    /// Why a request has not got what it would have preferred, given what the goals before it have got and that those
-    /// behind it are
-    /// granted too. Empty where it cannot be told.
+    /// Why a goal did not get what it prefers, given what the goals before it got, and that the later goals are granted too.
+    /// Empty if no reason is found.
     /// </summary>
     /// <param name="request">The number of the request.</param>
     /// <param name="values">What every variable has got.</param>
@@ -92,7 +91,7 @@ internal sealed class Refusal(
     private static List<PlanReason> Reasons(IReadOnlyList<Rule> because, RequestModel model)
     {
         var places =
-            model.Ids.Take(model.Aims).Select((id, place) => (id, place)).ToDictionary(pair => pair.id, pair => pair.place);
+            model.Ids.Take(model.GoalCount).Select((id, place) => (id, place)).ToDictionary(pair => pair.id, pair => pair.place);
         var left = Thinned(because, model).Select(rule => (PlanReason)rule.Fact!)
             .OrderBy(reason => places.GetValueOrDefault(reason.About, int.MaxValue))
             .ThenBy(reason => reason is not PlanReason.AskedFor)

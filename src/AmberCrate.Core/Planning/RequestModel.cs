@@ -43,7 +43,7 @@ internal sealed class RequestModel
         (_machine, _offers, _others, _explains) = (machine, offers, others, explains);
         foreach (var goal in goals) AddPinned(goal.Id, goal.Candidates);
         for (var at = 0; at < goals.Count; at++) AddRequest(at, goals[at]);
-        Aims = goals.Count;
+        GoalCount = goals.Count;
         while (_reached.Count > 0)
         {
             // Those that are reached through the same number of others are looked at together, and so is what they need.
@@ -64,7 +64,7 @@ internal sealed class RequestModel
     public bool RefusesOlder { get; private set; }
 
     /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
-    public int Aims { get; }
+    public int GoalCount { get; }
 
     /// <summary>The apps, by variable.</summary>
     public IReadOnlyList<AppId> Ids => _ids;
@@ -86,13 +86,13 @@ internal sealed class RequestModel
     {
         get
         {
-            var installed = Enumerable.Range(Aims, _ids.Count - Aims)
+            var installed = Enumerable.Range(GoalCount, _ids.Count - GoalCount)
                 .Where(at => _candidates[at][0].Kept is not null)
                 .OrderBy(at => _ids[at].Text, StringComparer.Ordinal)
                 .ToList();
             return
             [
-                .. Enumerable.Range(0, Aims).Select(at => new Preference.Smallest(at)),
+                .. Enumerable.Range(0, GoalCount).Select(at => new Preference.Smallest(at)),
                 .. installed.Select(at => new Preference.That(new Term(at, ValueSet.One(0)))),
                 .. installed.Select(at => new Preference.Smallest(at)),
             ];

@@ -57,8 +57,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
     /// <summary>
     /// Solved first with only the best that there is for each request, then with all of it, and both with every other installed
     /// app as it is. Where each request gets its best, nothing can be better; otherwise again with others that become newer.
-    /// Only if
-    /// there is no such plan, and the user may be asked, others become older.
+    /// Only if there is no such plan, and the user may be asked, others become older.
     /// </summary>
     private (RequestModel Model, Solution Solution) Best(IReadOnlyList<Goal> goals)
     {

@@ -79,7 +79,7 @@ public sealed class LookAtBundle(Session session)
     /// <param name="file">The file to write; null for one beside it.</param>
     /// <param name="platform">The platform; null for this machine's.</param>
     /// <param name="cancel">Stops.</param>
-    /// <exception cref="ProblemException">Something of no catalogue offers it, or the file cannot be written.</exception>
+    /// <exception cref="ProblemException">No catalogue offers one of its entries, or the file cannot be written.</exception>
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
@@ -90,7 +90,7 @@ public sealed class LookAtBundle(Session session)
     }
 
     /// <summary>A bundle sealed for a platform, and what it takes.</summary>
-    /// <exception cref="ProblemException">Something of no catalogue offers it.</exception>
+    /// <exception cref="ProblemException">No catalogue offers one of its entries.</exception>
     internal static async Task<(Bundle Bundle, Plan Plan)> SealedAsync(
         OpenedBundle opened, Platform platform, Workstation station, CancellationToken cancel)
     {

@@ -10,8 +10,7 @@ namespace AmberCrate.Engine.Indexing;
 /// <item><c>names</c> is the same for the names alone: whether they have a frequent word is told without going through all the
 /// texts that have it.</item>
 /// <item><c>words</c> are those of the index, for <see cref="IndexVocabulary"/>; <c>stems</c> has those that have another
-/// stem than
-/// themselves.</item>
+/// stem than themselves.</item>
 /// <item><c>translations</c> has the texts in other languages, whose words are in the index with their language.</item>
 /// <item><c>popularity</c> is what catalogues have counted, <c>purposes</c> are those of <see cref="KnownPurposes"/>,
 /// <c>signs</c> those of <see cref="SoftwareFingerprints"/>, and <c>bundles</c> those that catalogues carry.</item>
