@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.CommandLine.Help;
+using AmberCrate.Cli.Documents;
 
 namespace AmberCrate.Cli.Commands;
 
@@ -46,7 +47,7 @@ internal static class AcrateCommand
 
     private static RootCommand Create(IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups)
     {
-        var root = new RootCommand();
+        var root = new ProgramCommand(new DocumentWriter(DocumentContext.Default));
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);
         root.Subcommands.Add(CompletionsCommand.CreateNames());
         root.Directives.Clear();

@@ -65,7 +65,7 @@ internal static class BundleCommand
 
     private static HelpedCommand CreateView()
     {
-        var bundle = EquipCommand.Bundle();
+        var bundle = SharedArguments.CreateBundle();
         var flat = new DeclaredOption<bool>(OptionGroup.Output, "--flat")
         {
             Description = "Show what it comes to on this machine, and where each line comes from",
@@ -91,7 +91,7 @@ internal static class BundleCommand
 
     private static HelpedCommand CreateCheck()
     {
-        var bundle = EquipCommand.Bundle();
+        var bundle = SharedArguments.CreateBundle();
         var command = new HelpedCommand("check", "Check a bundle against the catalogues", new CommandHelp(
             "Tells of each entry whether it is still offered, whether something newer is, what conflicts, whose pin has lapsed, "
                 + "and what has no digest. Ends with 3 where an entry cannot be installed.",
@@ -113,13 +113,13 @@ internal static class BundleCommand
 
     private static HelpedCommand CreateSeal()
     {
-        var bundle = EquipCommand.Bundle();
+        var bundle = SharedArguments.CreateBundle();
         var output = new DeclaredOption<string>(OptionGroup.Output, "--output", "-o")
         {
             Description = "The file to write; NAME.sealed.bundle.toml here unless given", HelpName = "FILE",
             Completion = Completion.File,
         };
-        var platform = InstallCommand.PlatformOption("Seal it for PLATFORM; this machine's own unless given");
+        var platform = SharedArguments.CreatePlatform("Seal it for PLATFORM; this machine's own unless given");
         var command = new HelpedCommand("seal", "Fix every version and digest of a bundle", new CommandHelp(
             "Writes a bundle in which every version and digest is fixed, dependencies included. It installs the same files "
                 + "everywhere, or fails by name. It is not a signature: whoever can change the file can seal it again.",
@@ -133,7 +133,7 @@ internal static class BundleCommand
         {
             using var call = new Call(parsed);
             BundleView.ShowSealed(call.Output, await new LookAtBundle(call.Session).SealAsync(
-                parsed.GetValue(bundle)!, parsed.GetValue(output), InstallCommand.ReadPlatform(parsed.GetValue(platform)),
+                parsed.GetValue(bundle)!, parsed.GetValue(output), SharedArguments.ReadPlatform(parsed.GetValue(platform)),
                 cancel));
             return ExitCodes.AllAsAsked;
         });

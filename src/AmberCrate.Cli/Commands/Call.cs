@@ -68,9 +68,10 @@ internal sealed class Call : IDisposable
             && Environment.GetEnvironmentVariable("TERM") is not (null or "" or "dumb");
         var root = parsed.GetResult(CommonOptions.Root) is null ? null : parsed.GetValue(CommonOptions.Root);
         return new Output(
-            parsed.GetValue(CommonOptions.Json), hasColour,
-            new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)))
+            new CallOptions(root is null ? null : Path.GetFullPath(root), parsed.GetValue(CommonOptions.AllUsers)),
+            ((ProgramCommand)parsed.RootCommandResult.Command).Documents)
         {
+            IsJson = parsed.GetValue(CommonOptions.Json), HasEscapes = hasColour,
             IsVerbose = parsed.GetValue(CommonOptions.Verbose), WritesLines = IsRun(parsed),
             IsQuiet = parsed.GetResult(CommonOptions.Quiet) is { Implicit: false } && parsed.GetValue(CommonOptions.Yes),
         };

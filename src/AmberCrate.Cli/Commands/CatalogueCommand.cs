@@ -15,8 +15,8 @@ internal static class CatalogueCommand
     {
         var command = new Command("catalogue", "Where apps come from: add, refresh, build")
         {
-            CreateAdd(), CreateList(), CatalogueTrustCommands.CreateAbout(), CreateRefresh(), CreateRank(), CreatePause(),
-            CreateResume(), CreateDrop(), CreateBuild(), CatalogueTrustCommands.CreateSign(),
+            CreateAdd(), CreateList(), CreateAbout(), CreateRefresh(), CreateRank(), CreatePause(),
+            CreateResume(), CreateDrop(), CatalogueBuildCommand.Create(), CatalogueTrustCommands.CreateSign(),
             CatalogueTrustCommands.CreateRenew(), CatalogueKeyCommands.Create(), CatalogueTrustCommands.CreateDelegate(),
             CatalogueTrustCommands.CreateMirror(),
         };
@@ -54,7 +54,7 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             CatalogueView.ShowAdded(call.Output, await new AddCatalogue(call.Session).RunAsync(
-                new AddCatalogueRequest(ReadName(parsed.GetValue(name)!), parsed.GetValue(location)!)
+                new AddCatalogueRequest(SharedArguments.ReadCatalogue(parsed.GetValue(name)!), parsed.GetValue(location)!)
                 {
                     TakesOver = parsed.GetValue(CommonOptions.TakeOver) ?? [], Trust = parsed.GetValue(trust),
                     Mirrors = parsed.GetValue(mirror) ?? [],
@@ -78,6 +78,28 @@ internal static class CatalogueCommand
         return command;
     }
 
+    private static HelpedCommand CreateAbout()
+    {
+        var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue" };
+        var command = new HelpedCommand("about", "Show who has signed a catalogue, and until when", new CommandHelp(
+            "Shows where a catalogue is, how old its data are, and what is believed of it: the keys of each role, versions, and "
+                + "until when they are good.",
+            [3],
+            [
+                ("acrate catalogue about guild", "the keys and ends of guild"),
+                ("acrate catalogue about guild --json", "the same, for a program"),
+            ]))
+        { name };
+        command.SetAction(parsed =>
+        {
+            using var call = new Call(parsed);
+            CatalogueView.ShowAbout(
+                call.Output, new AboutCatalogue(call.Session).Run(SharedArguments.ReadCatalogue(parsed.GetValue(name)!)));
+            return ExitCodes.AllAsAsked;
+        });
+        return command;
+    }
+
     private static HelpedCommand CreateRefresh()
     {
         var names = new DeclaredArgument<string[]>("NAME", Completion.Catalogue)
@@ -97,7 +119,7 @@ internal static class CatalogueCommand
         {
             using var call = new Call(parsed);
             var results =
-                await new RefreshCatalogues(call.Session).RunAsync([.. parsed.GetValue(names)!.Select(ReadName)], cancel);
+                await new RefreshCatalogues(call.Session).RunAsync([.. parsed.GetValue(names)!.Select(SharedArguments.ReadCatalogue)], cancel);
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
@@ -123,7 +145,7 @@ internal static class CatalogueCommand
             ]))
         { names };
         SetListing(command, (session, parsed) =>
-            new RankCatalogues(session).Run([.. parsed.GetValue(names)!.Select(ReadName).Distinct()]));
+            new RankCatalogues(session).Run([.. parsed.GetValue(names)!.Select(SharedArguments.ReadCatalogue).Distinct()]));
         return command;
     }
 
@@ -143,7 +165,7 @@ internal static class CatalogueCommand
             ]))
         { name };
         SetListing(command, (session, parsed) =>
-            new PauseCatalogue(session).Run(ReadName(parsed.GetValue(name)!), pause));
+            new PauseCatalogue(session).Run(SharedArguments.ReadCatalogue(parsed.GetValue(name)!), pause));
         return command;
     }
 
@@ -161,67 +183,7 @@ internal static class CatalogueCommand
         command.SetAction(parsed =>
         {
             using var call = new Call(parsed);
-            CatalogueView.ShowDropped(call.Output, new DropCatalogue(call.Session).Run(ReadName(parsed.GetValue(name)!)));
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
-    }
-
-    private static HelpedCommand CreateBuild()
-    {
-        var cards = new DeclaredArgument<string>("CARDS-DIR", Completion.Folder) { Description = "The folder of app cards" };
-        var target = new DeclaredArgument<string>("OUT-DIR", Completion.Folder)
-        {
-            Description = "The folder to publish to, for any file server",
-        };
-        var artifacts = new DeclaredOption<bool>(OptionGroup.Files, "--with-artifacts")
-        {
-            Description = "Verify and copy the artifacts that lie beside the cards",
-        };
-        var full = new DeclaredOption<bool>(OptionGroup.Files, "--full")
-        {
-            Description = "Write every app again, instead of only what has changed",
-        };
-        var popularity = new DeclaredOption<string>(OptionGroup.Files, "--popularity")
-        {
-            Completion = Completion.Folder, HelpName = "FOLDER",
-            Description = "Count on how many machines each app is, from a folder of their exports",
-        };
-        var prune = new DeclaredOption<bool>(OptionGroup.Files, "--prune")
-        {
-            Description = "Remove artifacts that no card has named for two publications",
-        };
-        var pages = new DeclaredOption<bool>(OptionGroup.Files, "--pages")
-        {
-            Description = "Make pages for a browser too: look for apps, tick them, take them away",
-        };
-        var name = new DeclaredOption<string>(OptionGroup.Files, "--as")
-        {
-            Description = "Publish as NAME, to whom the catalogue leaves apps", HelpName = "NAME",
-        };
-        var command = new HelpedCommand("build", "Check app cards and publish them", new CommandHelp(
-            "Checks a folder of app cards and writes the catalogue that workstations read. All faults are named "
-                + "at once, with file, line and key; nothing is published while there is one.",
-            [3, 5],
-            [
-                ("acrate catalogue build guild site --with-artifacts", "publishes cards and artifacts to the folder site"),
-                ("acrate catalogue build guild site --keys keys --pages", "signs it, and makes pages for a browser"),
-            ]))
-        { cards, target, artifacts, full, popularity, prune, pages, name };
-        var keys = new KeyOptions(command);
-        command.SetAction(async (parsed, cancel) =>
-        {
-            using var call = new Call(parsed);
-            var result = await call.Session.ReportAsync(progress => new BuildCatalogue(call.Host).RunAsync(
-                new BuildRequest(
-                    parsed.GetValue(cards)!, parsed.GetValue(target)!, parsed.GetValue(artifacts), parsed.GetValue(full),
-                    parsed.GetValue(popularity), parsed.GetValue(prune))
-                {
-                    Pages = new SitePages(), WithPages = parsed.GetValue(pages), Keys = keys.Ring(parsed, call),
-                    As = parsed.GetValue(name), Progress = progress,
-                },
-                cancel));
-            CatalogueView.ShowBuilt(call.Output, result);
+            CatalogueView.ShowDropped(call.Output, new DropCatalogue(call.Session).Run(SharedArguments.ReadCatalogue(parsed.GetValue(name)!)));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -235,13 +197,4 @@ internal static class CatalogueCommand
         CatalogueView.ShowList(call.Output, run(call.Session, parsed));
         return ExitCodes.AllAsAsked;
     });
-
-    /// <summary>Reads the name of a catalogue.</summary>
-    /// <exception cref="ProblemException">It is none.</exception>
-    public static CatalogueName ReadName(string text) =>
-        CatalogueName.TryParse(text, out var name) ? name
-        : throw new Problem(
-            ProblemCode.BadCommandLine,
-            $"\"{text}\" cannot be the name of a catalogue",
-            $"expected {CatalogueName.Expected}").ToException();
 }

@@ -49,7 +49,7 @@ internal static class CatalogueKeyCommands
             var ring = new KeyRing(call.Host.FullPath(named), null);
             var secret = parsed.GetValue(asks) ? KeyOptions.NewPassphrase(call)
                 : KeyOptions.Passphrase(parsed, passphrase, call, ring.Folder);
-            CatalogueView.ShowKeys(call.Output, new KeyRing(ring.Folder, secret).MakeAll(kind));
+            PublishingView.ShowKeys(call.Output, new KeyRing(ring.Folder, secret).MakeAll(kind));
             if (!call.Output.IsJson) call.Output.Next(NextCommand.Of("catalogue build", "CARDS", "OUT", "--keys", named));
             return ExitCodes.AllAsAsked;
         });
@@ -78,7 +78,7 @@ internal static class CatalogueKeyCommands
                 throw new Problem(
                     ProblemCode.NothingMatched, $"{parsed.GetValue(folder)} holds no keys",
                     remedy: NextCommand.Of("catalogue keys new", parsed.GetValue(folder)!)).ToException();
-            CatalogueView.ShowKeys(call.Output, [.. there.Select(key => (key, KeyFile.Open(ring.PathOf(key), secret).Key))]);
+            PublishingView.ShowKeys(call.Output, [.. there.Select(key => (key, KeyFile.Open(ring.PathOf(key), secret).Key))]);
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -103,7 +103,7 @@ internal static class CatalogueKeyCommands
             using var call = new Call(parsed);
             var (named, key, ring) = (parsed.GetValue(target)!, RoleOf(parsed, role), keys.Require(parsed, call));
             var done = new ChangeKeys(call.Host, call.Host.FullPath(named), ring).Rotate(key, keys.PassphraseOf(parsed, call));
-            CatalogueView.ShowSigned(call.Output, named, done);
+            PublishingView.ShowSigned(call.Output, named, done);
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -158,7 +158,7 @@ internal static class CatalogueKeyCommands
         {
             using var call = new Call(parsed);
             var folder = parsed.GetValue(target)!;
-            CatalogueView.ShowSigned(call.Output, folder, change(
+            PublishingView.ShowSigned(call.Output, folder, change(
                 new ChangeKeys(call.Host, call.Host.FullPath(folder), keys.Require(parsed, call)), parsed));
             return ExitCodes.AllAsAsked;
         });

@@ -11,29 +11,6 @@ namespace AmberCrate.Cli.Commands;
 /// <summary>What <c>acrate catalogue</c> has to do with signatures.</summary>
 internal static class CatalogueTrustCommands
 {
-    /// <summary><c>acrate catalogue about</c>.</summary>
-    public static Command CreateAbout()
-    {
-        var name = new DeclaredArgument<string>("NAME", Completion.Catalogue) { Description = "The catalogue" };
-        var command = new HelpedCommand("about", "Show who has signed a catalogue, and until when", new CommandHelp(
-            "Shows where a catalogue is, how old its data are, and what is believed of it: the keys of each role, versions, and "
-                + "until when they are good.",
-            [3],
-            [
-                ("acrate catalogue about guild", "the keys and ends of guild"),
-                ("acrate catalogue about guild --json", "the same, for a program"),
-            ]))
-        { name };
-        command.SetAction(parsed =>
-        {
-            using var call = new Call(parsed);
-            CatalogueView.ShowAbout(
-                call.Output, new AboutCatalogue(call.Session).Run(CatalogueCommand.ReadName(parsed.GetValue(name)!)));
-            return ExitCodes.AllAsAsked;
-        });
-        return command;
-    }
-
     /// <summary><c>acrate catalogue renew</c>.</summary>
     public static Command CreateRenew()
     {
@@ -52,7 +29,7 @@ internal static class CatalogueTrustCommands
         {
             using var call = new Call(parsed);
             var folder = parsed.GetValue(target)!;
-            CatalogueView.ShowSigned(
+            PublishingView.ShowSigned(
                 call.Output, folder, new RenewCatalogue(call.Host).Run(call.Host.FullPath(folder), keys.Require(parsed, call)));
             return ExitCodes.AllAsAsked;
         });
@@ -79,9 +56,9 @@ internal static class CatalogueTrustCommands
             var folder = parsed.GetValue(target)!;
             var done = new SignWaitingRoles(call.Session).Run(
                 call.Host.FullPath(folder), keys.Require(parsed, call), parsed.GetValue(CommonOptions.Yes),
-                changes => CatalogueView.ShowPrepared(call.Output, changes), cancel);
+                changes => PublishingView.ShowPrepared(call.Output, changes), cancel);
             if (done is null) return Task.FromResult(ExitCodes.Of(ProblemCode.Interrupted));
-            CatalogueView.ShowSigned(call.Output, folder, done);
+            PublishingView.ShowSigned(call.Output, folder, done);
             return Task.FromResult(ExitCodes.AllAsAsked);
         });
         return command;
@@ -150,7 +127,7 @@ internal static class CatalogueTrustCommands
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
-            var request = new MirrorRequest(CatalogueCommand.ReadName(parsed.GetValue(name)!), parsed.GetValue(folder)!)
+            var request = new MirrorRequest(SharedArguments.ReadCatalogue(parsed.GetValue(name)!), parsed.GetValue(folder)!)
             {
                 WithArtifacts = parsed.GetValue(artifacts), Apps = parsed.GetValue(only) ?? [],
                 Line = parsed.GetValue(line) is not { } text ? null
@@ -160,7 +137,7 @@ internal static class CatalogueTrustCommands
                     : Platform.TryParse(machine, out var on) ? on
                     : throw Misuse($"--platform takes {Platform.Expected}, not \"{machine}\""),
             };
-            CatalogueView.ShowMirrored(call.Output, await new MirrorCatalogue(call.Session).RunAsync(request, cancel));
+            PublishingView.ShowMirrored(call.Output, await new MirrorCatalogue(call.Session).RunAsync(request, cancel));
             return ExitCodes.AllAsAsked;
         });
         return command;

@@ -11,7 +11,7 @@ internal static class CompareCommand
 {
     public static Command Create()
     {
-        var wanted = EquipCommand.Bundle();
+        var wanted = SharedArguments.CreateBundle();
         wanted.Arity = ArgumentArity.ZeroOrOne;
         var with = new DeclaredArgument<string>("WITH", Completion.File)
         {
@@ -71,6 +71,6 @@ internal static class CompareCommand
                     .ToException();
         return run is null
             ? new CompareRequest(wanted) { With = with }
-            : new CompareRequest(null) { With = wanted, Run = RetryCommand.Number(run), IsBefore = isBefore };
+            : new CompareRequest(null) { With = wanted, Run = SharedArguments.ReadRunNumber(run), IsBefore = isBefore };
     }
 }

@@ -8,15 +8,9 @@ namespace AmberCrate.Cli.Commands;
 /// <summary><c>acrate equip</c>.</summary>
 internal static class EquipCommand
 {
-    /// <summary>An argument that names a bundle.</summary>
-    public static DeclaredArgument<string> Bundle() => new("BUNDLE", Completion.File)
-    {
-        Description = "A bundle or kit: a file, an address, or CATALOGUE:BUNDLE; - for standard input",
-    };
-
     public static Command Create(CancellationToken now)
     {
-        var bundle = Bundle();
+        var bundle = SharedArguments.CreateBundle();
         bundle.Arity = ArgumentArity.ZeroOrOne;
         var run = new DeclaredOption<string>(OptionGroup.Selection, "--run")
         {
@@ -75,6 +69,6 @@ internal static class EquipCommand
         if (isBefore && run is null)
             throw new Problem(ProblemCode.BadCommandLine, "--before goes with --run only", remedy: NextCommand.HelpOf("equip"))
                 .ToException();
-        return new EquipRequest(bundle) { Run = RetryCommand.Number(run), IsBefore = isBefore };
+        return new EquipRequest(bundle) { Run = SharedArguments.ReadRunNumber(run), IsBefore = isBefore };
     }
 }

@@ -88,7 +88,7 @@ internal static class ExportCommand
             Title = parsed.GetValue(Title), Form = form, Versions = Read(Versions, "--versions", parsed.GetValue(WithVersions)),
             IsUpdate = parsed.GetValue(Update), IsPicking = parsed.GetValue(Pick),
             Only = parsed.GetValue(Apps) is { Length: > 0 } apps ? call.References(apps) : [],
-            Catalogue = parsed.GetValue(Catalogue) is { } catalogue ? CatalogueCommand.ReadName(catalogue).Text : null,
+            Catalogue = parsed.GetValue(Catalogue) is { } catalogue ? SharedArguments.ReadCatalogue(catalogue).Text : null,
         };
     }
 

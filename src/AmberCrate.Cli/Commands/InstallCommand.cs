@@ -24,7 +24,7 @@ internal static class InstallCommand
         {
             Description = "Answer the vendor's installer yourself, on this terminal",
         };
-        var platform = PlatformOption("Install the files for PLATFORM instead of this machine's own, such as i386-linux-any");
+        var platform = SharedArguments.CreatePlatform("Install the files for PLATFORM instead of this machine's own, such as i386-linux-any");
         var command = new HelpedCommand("install", "Install apps", new CommandHelp(
             "Installs apps in the newest version, or in the one after the @, which upgrades then follow. Everything is "
                 + "planned, checked and shown first. Then you are asked once. If one app fails, the others go on.",
@@ -41,20 +41,9 @@ internal static class InstallCommand
                 new InstallRequest
                 {
                     IsAgain = parsed.GetValue(again), IsAttended = parsed.GetValue(attended),
-                    Platform = ReadPlatform(parsed.GetValue(platform)),
+                    Platform = SharedArguments.ReadPlatform(parsed.GetValue(platform)),
                 },
                 call.RunOptions() with { AllowsOlder = parsed.GetValue(older) }, signals), now);
         return command;
     }
-
-    /// <summary>An option that names a platform.</summary>
-    public static Option<string> PlatformOption(string description) =>
-        new DeclaredOption<string>(OptionGroup.Selection, "--platform") { Description = description, HelpName = "PLATFORM" };
-
-    /// <summary>Reads a platform; null where none is named.</summary>
-    /// <exception cref="ProblemException">It is none.</exception>
-    public static Platform? ReadPlatform(string? text) => text is null ? null
-        : Platform.TryParse(text, out var platform) ? platform
-        : throw new Problem(
-            ProblemCode.BadCommandLine, $"--platform \"{text}\" cannot be used", $"expected {Platform.Expected}").ToException();
 }

@@ -16,7 +16,7 @@ internal static class KitCommand
 
     private static HelpedCommand CreateMake()
     {
-        var bundle = EquipCommand.Bundle();
+        var bundle = SharedArguments.CreateBundle();
         var output = new DeclaredOption<string>(OptionGroup.Output, "--output", "-o")
         {
             Description = "The kit to write, such as frame.amberkit", HelpName = "FILE", Required = true,
@@ -30,7 +30,7 @@ internal static class KitCommand
         {
             Description = "Write files of at most SIZE, such as 4GiB for sticks with FAT", HelpName = "SIZE",
         };
-        var platform = InstallCommand.PlatformOption("Make it for PLATFORM; this machine's own unless given");
+        var platform = SharedArguments.CreatePlatform("Make it for PLATFORM; this machine's own unless given");
         var command = new HelpedCommand("make", "Make a kit of a bundle", new CommandHelp(
             "Seals a bundle, downloads what it takes, and writes everything into one file, from which equip works without any "
                 + "network. Interrupted, the same command goes on where it stopped.",
@@ -45,7 +45,7 @@ internal static class KitCommand
             using var call = new Call(parsed);
             var request = new KitRequest(parsed.GetValue(bundle)!, parsed.GetValue(output)!)
             {
-                Platform = InstallCommand.ReadPlatform(parsed.GetValue(platform)), WithProgram = parsed.GetValue(program),
+                Platform = SharedArguments.ReadPlatform(parsed.GetValue(platform)), WithProgram = parsed.GetValue(program),
                 Split = ReadSplit(parsed.GetValue(split)),
             };
             var result = await new MakeKit(call.Session).RunAsync(request, call.RunOptions(), cancel);

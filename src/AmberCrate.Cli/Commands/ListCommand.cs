@@ -61,7 +61,7 @@ internal static class ListCommand
             var request = new ListRequest
             {
                 Words = parsed.GetValue(words)!,
-                Catalogue = parsed.GetValue(catalogue) is { } name ? CatalogueCommand.ReadName(name) : null,
+                Catalogue = parsed.GetValue(catalogue) is { } name ? SharedArguments.ReadCatalogue(name) : null,
                 Kind = Choice(CardWords.Kinds, "--type", parsed.GetValue(kind)),
                 Scope = Choice(ScopeWords.Scopes, "--scope", parsed.GetValue(scope)),
                 Marks = [.. (parsed.GetValue(mark) ?? []).Select(text => Choice(MarkWords.Marks, "--mark", text)!.Value)],

@@ -24,7 +24,7 @@ internal sealed class ReportFile
         (_named, _path) = (named, path);
         _render = Path.GetExtension(path).ToLowerInvariant() switch
         {
-            ".json" => (result, call) => ReportText.Json(result, call.Session),
+            ".json" => (result, call) => ReportText.Json(result, call.Session, call.Output.Documents),
             ".md" => (result, call) => ReportText.Markdown(result, call.Session),
             ".html" or ".htm" => (result, call) => ReportPage.Of(result, call.Session),
             _ => throw new Problem(

@@ -26,15 +26,7 @@ internal static class RetryCommand
         { run };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
-            new Retry(call.Session).RunAsync(Number(parsed.GetValue(run)), call.RunOptions(), signals), now);
+            new Retry(call.Session).RunAsync(SharedArguments.ReadRunNumber(parsed.GetValue(run)), call.RunOptions(), signals), now);
         return command;
     }
-
-    /// <summary>The number of a run, as it was typed.</summary>
-    /// <exception cref="ProblemException">It is none.</exception>
-    public static long? Number(string? text) => text is null ? null
-        : long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number > 0 ? number
-        : throw new Problem(
-            ProblemCode.BadCommandLine, $"\"{text}\" is not the number of a run", "expected a whole number from 1",
-            "the end of a run names it").ToException();
 }

@@ -48,14 +48,14 @@ internal static class RunsCommand
                 throw new Problem(
                     ProblemCode.BadCommandLine, "--before and --output go with --bundle only",
                     remedy: NextCommand.Of("runs", "--bundle", parsed.GetValue(run) ?? "RUN")).ToException();
-            if (RetryCommand.Number(parsed.GetValue(bundle)) is { } written)
+            if (SharedArguments.ReadRunNumber(parsed.GetValue(bundle)) is { } written)
             {
                 var path = parsed.GetValue(file);
                 if (path is null && call.Output.IsJson) throw ExportCommand.NeedsFile().ToException();
                 ExportView.Show(
                     call.Output, operation.Bundle(written, parsed.GetValue(before), path), Core.Inventories.InventoryForm.Bundle);
             }
-            else if (RetryCommand.Number(parsed.GetValue(run)) is { } number)
+            else if (SharedArguments.ReadRunNumber(parsed.GetValue(run)) is { } number)
                 RunsView.Show(call.Output, operation.Details(number));
             else RunsView.Show(call.Output, operation.Run(parsed.GetValue(all)));
             return ExitCodes.AllAsAsked;

@@ -25,7 +25,7 @@ internal static class UndoCommand
         { run };
         command.AddRunOptions(fetches: true);
         command.SetRun((call, parsed, signals) =>
-            new Undo(call.Session).RunAsync(RetryCommand.Number(parsed.GetValue(run)), call.RunOptions(), signals), now);
+            new Undo(call.Session).RunAsync(SharedArguments.ReadRunNumber(parsed.GetValue(run)), call.RunOptions(), signals), now);
         return command;
     }
 }

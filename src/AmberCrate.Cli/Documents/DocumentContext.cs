@@ -1,11 +1,9 @@
-using System.Buffers;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using System.Text.Json.Serialization.Metadata;
 
 namespace AmberCrate.Cli.Documents;
 
-/// <summary>How documents are written; generated at build time.</summary>
+/// <summary>All JSON documents and events of the program, so that the code that writes them is generated at build time.</summary>
 [JsonSerializable(typeof(ErrorDocument))]
 [JsonSerializable(typeof(SearchDocument))]
 [JsonSerializable(typeof(AboutDocument))]
@@ -51,19 +49,4 @@ namespace AmberCrate.Cli.Documents;
 [JsonSerializable(typeof(NothingEvent))]
 [JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.SnakeCaseLower,
     GenerationMode = JsonSourceGenerationMode.Serialization)]
-internal sealed partial class DocumentContext : JsonSerializerContext
-{
-    private static readonly SafeJsonEncoder Safe = new();
-    private static readonly JsonWriterOptions OverLines =
-        new() { Indented = true, NewLine = "\n", Encoder = Safe };
-    private static readonly JsonWriterOptions OnOneLine = new() { Encoder = Safe };
-
-    /// <summary>
-    /// Writes a document, over several lines or on one. Documents are only written, so that no code to read them is made.
-    /// </summary>
-    public static void Write<T>(IBufferWriter<byte> bytes, T document, bool isOverLines)
-    {
-        using var writer = new Utf8JsonWriter(bytes, isOverLines ? OverLines : OnOneLine);
-        ((JsonTypeInfo<T>)Default.GetTypeInfo(typeof(T))!).SerializeHandler!(writer, document);
-    }
-}
+internal sealed partial class DocumentContext : JsonSerializerContext;

@@ -52,8 +52,5 @@ internal sealed record RunDetailsDocument(
 internal sealed record RunItemDocument(string Id, string Action, string? From, string? To, string Outcome, string? Reason,
     bool Unsigned);
 
-/// <summary>A pin that a run has changed, as JSON.</summary>
-internal sealed record RunPinDocument(string App, PinDocument? Before, PinDocument? After);
-
 /// <summary>A catalogue that a run has added or dropped, as JSON.</summary>
 internal sealed record RunCatalogueDocument(string Name, string Location, bool Dropped);

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Trust;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Core.Planning;
 using AmberCrate.Engine.Sessions;
@@ -37,7 +38,7 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
 
     public bool MayTrust(OfferedRoot offered, CancellationToken cancel)
     {
-        CatalogueView.ShowOffered(output, offered);
+        Show(offered);
         return Ask("Is this what its maintainer says? Trust it?", cancel);
     }
 
@@ -64,5 +65,14 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
             output.Moving.WriteLine();
             return false;
         }
+    }
+
+    private void Show(OfferedRoot offered)
+    {
+        var rule = offered.Root.Roles[TrustRole.Root];
+        output.Line(new Cell(offered.Name.Text, Tone.Strong), $" is signed. Its root, version {offered.Root.Version}:");
+        output.Line($"  sha256  {offered.Digest}");
+        output.Line($"  keys    {rule.Threshold} of these must sign a new root");
+        foreach (var id in rule.KeyIds) output.Line($"          {id}");
     }
 }

@@ -40,7 +40,7 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
                 if (!output.IsJson) output.Line(new Cell($"run {retry.Number}: {retry.Command}", Tone.Quiet));
                 break;
             case OperationEvent.Reclaiming { Plan: var plan }:
-                if (!output.IsQuiet) ReclaimView.ShowPlan(output, plan);
+                if (!output.IsQuiet) ReclaimPlanView.Show(output, plan);
                 break;
             case OperationEvent.Undoing undo:
                 if (!output.IsJson) output.Line(new Cell($"undoing run {undo.Number}: {undo.Command}", Tone.Quiet));

@@ -17,25 +17,26 @@ internal sealed class Output : IDisposable
     private readonly OutputStream _bytes = new();
     private readonly StreamWriter _text;
     private readonly bool _outIsTerminal;
-    private readonly bool _hasColour;
     private bool _hasLines;
     private bool _hasStatus;
     private long _told;
 
     /// <summary>Makes an output.</summary>
-    /// <param name="isJson">Whether JSON is wanted.</param>
-    /// <param name="hasColour">Whether colours may be used on a terminal.</param>
     /// <param name="call">The options that suggested commands carry.</param>
-    public Output(bool isJson, bool hasColour, CallOptions call)
+    /// <param name="documents">Writes the JSON documents.</param>
+    public Output(CallOptions call, DocumentWriter documents)
     {
-        (IsJson, Call, _hasColour) = (isJson, call, hasColour);
+        (Call, Documents) = (call, documents);
         _outIsTerminal = OutputStream.IsTerminal(OutputStream.Descriptor);
         ErrorIsTerminal = OutputStream.IsTerminal(OutputStream.ErrorDescriptor);
         _text = new StreamWriter(_bytes, new UTF8Encoding(false), TextBuffer) { AutoFlush = false };
     }
 
     /// <summary>Whether JSON is wanted.</summary>
-    public bool IsJson { get; }
+    public bool IsJson { get; init; }
+
+    /// <summary>Writes the JSON documents.</summary>
+    public DocumentWriter Documents { get; }
 
     /// <summary>Whether the results go to a terminal.</summary>
     public bool IsTerminal => _outIsTerminal;
@@ -56,7 +57,7 @@ internal sealed class Output : IDisposable
     public static int Width => TerminalDevice.Size() is { Columns: >= LeastWidth and var columns } ? columns : DefaultWidth;
 
     /// <summary>Whether escape sequences may be written to a terminal: colours, and lines that are drawn again.</summary>
-    public bool HasEscapes => _hasColour;
+    public bool HasEscapes { get; init; }
 
     /// <summary>
     /// The terminal on which something may move or is asked: that of the results where they go to one, so that both keep out of
@@ -260,14 +261,15 @@ internal sealed class Output : IDisposable
     {
         var text = Wrapping.Printed(piece.Text);
         if (isTerminal) text = Signs.Shown(text);
-        return isTerminal && _hasColour ? Palette.Coloured(text, piece.Tone) : text;
+        return isTerminal && HasEscapes ? Palette.Coloured(text, piece.Tone) : text;
     }
 
     private void Json<T>(T document, bool isOverLines)
     {
         _text.Flush();
         var pieces = new PieceWriter(_bytes);
-        DocumentContext.Write(pieces, document, isOverLines);
+        if (isOverLines) Documents.WriteDocument(pieces, document);
+        else Documents.WriteEvent(pieces, document);
         pieces.Write("\n"u8);
         pieces.Flush();
     }
@@ -276,8 +278,8 @@ internal sealed class Output : IDisposable
     {
         var console = AnsiConsole.Create(new AnsiConsoleSettings
         {
-            Ansi = _hasColour ? AnsiSupport.Yes : AnsiSupport.No,
-            ColorSystem = _hasColour ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
+            Ansi = HasEscapes ? AnsiSupport.Yes : AnsiSupport.No,
+            ColorSystem = HasEscapes ? ColorSystemSupport.EightBit : ColorSystemSupport.NoColors,
             Interactive = InteractionSupport.Yes, Out = new TerminalOutput(writer),
         });
         return new KeyedConsole(console);

@@ -12,10 +12,10 @@ internal static class ReportText
     private const string Special = "\\`*_[]<>|&";
 
     /// <summary>As a JSON document.</summary>
-    public static string Json(RunResult result, Session session)
+    public static string Json(RunResult result, Session session, DocumentWriter documents)
     {
         var bytes = new System.Buffers.ArrayBufferWriter<byte>();
-        DocumentContext.Write(bytes, RunReportDocument.Of(result, session), isOverLines: true);
+        documents.WriteDocument(bytes, RunReportDocument.Of(result, session));
         return Encoding.UTF8.GetString(bytes.WrittenSpan) + "\n";
     }
 

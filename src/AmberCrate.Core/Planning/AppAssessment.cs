@@ -78,7 +78,7 @@ public sealed record AppAssessment(
             if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
         }
 
-        var due = installed is null ? null : DueEntry.OfSettled(installed, offers, machine);
+        var due = installed is null ? null : HeldUpgrades.MarkOne(installed, offers, machine);
         return WithNeeds(
             new AppAssessment(reference, offer, choice, installed, others)
             {

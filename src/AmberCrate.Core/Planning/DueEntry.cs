@@ -171,59 +171,10 @@ public sealed record DueEntry(
             : Of(app, offers, machine))];
     }
 
-    /// <summary>
-    /// The same, with those apps marked that an upgrade of everything would leave as they are because of others: what is called
-    /// due is what an upgrade does.
-    /// </summary>
-    public static IReadOnlyList<DueEntry> AllSettled(MachineState machine, IOffers offers) =>
-        Settled(All(machine, offers), [], machine, offers);
-
-    /// <summary>The installed apps with a security fix that an upgrade does not bring.</summary>
-    public static IReadOnlyList<DueEntry> WithHeldFix(MachineState machine, IOffers offers)
-    {
-        var all = All(machine, offers);
-        return all.Any(entry => entry.Fixes.Count > 0)
-            ? [.. Settled(all, [], machine, offers).Where(entry => entry.HeldFix is not null)]
-            : [];
-    }
-
-    /// <summary>The same for one app.</summary>
-    public static DueEntry OfSettled(InstalledApp app, IOffers offers, MachineState machine) =>
-        Settled([Of(app, offers, machine)], [app.Id.Text], machine, offers)[0];
-
     /// <summary>Whether nothing but its version decides how an app stands.</summary>
     private static bool IsPlain(InstalledApp app, MachineState machine) =>
         app is { Follows: null, Platform: null, UpdatesItself: false } && app.Line == ReleaseLine.Stable
         && machine.Pins.Find(app.Id) is null && !machine.RealVersions.ContainsKey(app.Id);
-
-    private static IReadOnlyList<DueEntry> Settled(
-        IReadOnlyList<DueEntry> entries, IReadOnlyList<string> upgraded, MachineState machine, IOffers offers)
-    {
-        if (!entries.Any(entry => entry.State == DueState.Due && entry.MayBeHeldBack(machine))) return entries;
-        var kept = new Planner(machine, offers).Upgrade(upgraded).Items.Where(item => item.Action == PlanAction.Keep)
-            .ToDictionary(item => item.Id, StringComparer.Ordinal);
-        return
-        [
-            .. entries.Select(entry => entry.State == DueState.Due && kept.TryGetValue(entry.App.Id.Text, out var item)
-                ? entry with
-                {
-                    State = DueState.HeldBack, HeldBy = [.. entry.Blockers(machine).Select(app => app.Id)],
-                    HeldWhy = item.Notes.Select(note => note.Why).FirstOrDefault(why => why is not null) ?? "",
-                }
-                : entry),
-        ];
-    }
-
-    /// <summary>Whether it takes a plan to know that an upgrade takes it: where needs or conflicts are in play.</summary>
-    private bool MayBeHeldBack(MachineState machine) => Blockers(machine).Any()
-        || Available is { } newer
-            && (newer.Offer.Card.NeedsOf(newer.Release).Count > 0 || newer.Offer.Card.ConflictsOf(newer.Release).Count > 0);
-
-    /// <summary>Installed apps that do not go with what is available.</summary>
-    private IEnumerable<InstalledApp> Blockers(MachineState machine) => Available is not { Release: var release } ? []
-        : machine.Apps.Where(other => other.Id != App.Id
-            && (other.Needs.Any(need => need.Id == App.Id && !need.Accepts(release.Version, release.Line))
-                || other.Conflicts.Any(conflict => conflict.Id == App.Id && conflict.Accepts(release.Version, release.Line))));
 
     /// <summary>
     /// What a catalogue has for the installed version, where that is another file. Where a person has stated the digest of the

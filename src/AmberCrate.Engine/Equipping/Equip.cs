@@ -85,7 +85,7 @@ public sealed class Equip(Session session)
     private void NoteLeft(Bundle bundle, MachineState machine, IOffers offers)
     {
         var left = new Planner(machine, offers).WithoutVersion(bundle)
-            .Where(app => DueEntry.OfSettled(app, offers, machine).State == DueState.Due).Select(app => app.Id.Text).ToList();
+            .Where(app => HeldUpgrades.MarkOne(app, offers, machine).State == DueState.Due).Select(app => app.Id.Text).ToList();
         if (left.Count > 0)
             session.Note($"{left.Count} newer {(left.Count == 1 ? "version" : "versions")} left: {string.Join(", ", left)}; "
                 + "--upgrade installs them");

@@ -35,7 +35,7 @@ public sealed class ListApps(Session session)
         var machine = station.StateWithRealVersions(cancel);
         var names = station.Cache.LocalNames(
             [.. machine.Apps.Select(app => (app.Id, app.Catalogue))], session.Host.Languages());
-        var entries = DueEntry.AllSettled(machine, station.Offers())
+        var entries = HeldUpgrades.MarkAll(machine, station.Offers())
             .Where(entry => (Has(entry.App, request.Words) || Has(Named(entry).App, request.Words))
             && (request.Catalogue is null || entry.App.Catalogue == request.Catalogue)
             && (request.Kind is null || entry.App.Kind == request.Kind)).Select(Named).ToList();

@@ -18,7 +18,7 @@ public sealed class ListDue(Session session)
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var machine = station.StateWithRealVersions(cancel);
         var entries = new AppMarks(station, machine).Of(
-            DueEntry.AllSettled(machine, station.Offers()));
+            HeldUpgrades.MarkAll(machine, station.Offers()));
         if (metrics is not null)
             MetricsFile.Write(
                 metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);

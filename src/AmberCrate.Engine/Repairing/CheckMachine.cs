@@ -85,7 +85,7 @@ public sealed class CheckMachine(Session session)
         var offers = station.Offers();
         offers.Expect(apps.Select(app => app.Id), everyRelease: true);
         var ids = apps.Select(app => app.Id).ToHashSet();
-        var held = DueEntry.WithHeldFix(machine, offers).Where(entry => ids.Contains(entry.App.Id));
+        var held = HeldUpgrades.FindHeldFixes(machine, offers).Where(entry => ids.Contains(entry.App.Id));
         return apps
             .SelectMany(app => OfPlanning(app, machine, open.Contains(app.Id), notNeeded.Contains(app.Id), offers))
             .Concat(held.Select(entry => new Finding(
@@ -139,7 +139,7 @@ public sealed class CheckMachine(Session session)
     private static Advice Instead(InstalledApp app, MachineState machine, CachedOffers offers)
     {
         var id = app.Id.Text;
-        if (DueEntry.OfSettled(app, offers, machine).State is DueState.Due or DueState.UpdatesItself)
+        if (HeldUpgrades.MarkOne(app, offers, machine).State is DueState.Due or DueState.UpdatesItself)
             return NextCommand.Of("upgrade", id);
         var other = ReleaseChoice.Find(
             CatalogueChange.Allowed(app, offers.Find(app.Id)), null, machine.PlatformOf(app.Id), machine.Pins.InForce(app.Id));

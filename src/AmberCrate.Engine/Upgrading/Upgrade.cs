@@ -62,7 +62,7 @@ public sealed class Upgrade(Session session)
         IReadOnlyList<string> names, RunResult result, Workstation station, RunSignals signals)
     {
         var ids = result.Plan.Items.Select(item => item.Id).ToHashSet(StringComparer.Ordinal);
-        return [.. DueEntry.AllSettled(station.StateWithRealVersions(signals.Now), station.Offers())
+        return [.. HeldUpgrades.MarkAll(station.StateWithRealVersions(signals.Now), station.Offers())
             .Where(entry => entry.State is DueState.Due or DueState.HeldBack or DueState.Pinned)
             .Where(entry => names.Count == 0 || ids.Contains(entry.App.Id.Text))];
     }
@@ -70,7 +70,7 @@ public sealed class Upgrade(Session session)
     /// <summary>Names the security fixes that this upgrade does not bring.</summary>
     private void NoteHeldFixes(IReadOnlyList<string> names, MachineState machine, Workstation station)
     {
-        foreach (var entry in DueEntry.WithHeldFix(machine, station.Offers())
+        foreach (var entry in HeldUpgrades.FindHeldFixes(machine, station.Offers())
             .Where(entry => names.Count == 0 || names.Contains(entry.App.Id.Text)))
             session.Note($"the security fix {entry.App.Id} {entry.HeldFix!.Version} is held back: {entry.HeldFixWhy}");
     }

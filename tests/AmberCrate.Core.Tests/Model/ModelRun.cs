@@ -313,7 +313,7 @@ internal sealed class ModelRun(int[] codes)
     private void CheckDue()
     {
         var state = _machine.State;
-        var due = DueEntry.AllSettled(state, _world);
+        var due = HeldUpgrades.MarkAll(state, _world);
         var plan = Planner().Upgrade([]);
         var items = plan.Items.ToDictionary(item => item.Id, StringComparer.Ordinal);
         foreach (var entry in due)

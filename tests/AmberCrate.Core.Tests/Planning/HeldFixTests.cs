@@ -24,10 +24,10 @@ public sealed class HeldFixTests
     public void A_range_holds_a_fix_back_if_no_release_in_it_has_the_fix(string installed, string? held)
     {
         var machine = FixedOffers.Machine(installed);
-        var entry = DueEntry.OfSettled(machine.Apps.Single(), Offers, machine);
+        var entry = HeldUpgrades.MarkOne(machine.Apps.Single(), Offers, machine);
         entry.HeldFix?.Version.Text.ShouldBe(held);
         (entry.HeldFix is null).ShouldBe(held is null);
-        DueEntry.WithHeldFix(machine, Offers).Select(one => one.HeldFix!.Version.Text).ShouldBe(held is null ? [] : [held]);
+        HeldUpgrades.FindHeldFixes(machine, Offers).Select(one => one.HeldFix!.Version.Text).ShouldBe(held is null ? [] : [held]);
         entry.HeldFixWhy.ShouldBe(held is null ? "" : $"follows @{machine.Apps.Single().Follows}");
     }
 
