@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

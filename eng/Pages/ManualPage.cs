@@ -2,7 +2,8 @@ using System.CommandLine;
 using System.Text;
 using System.Text.RegularExpressions;
 using AmberCrate.Cli;
-using AmberCrate.Cli.Commands;
+using AmberCrate.Cli.CommandLine;
+using AmberCrate.Cli.Shell;
 
 namespace AmberCrate.Pages;
 

@@ -1,8 +1,8 @@
 using System.Globalization;
-using AmberCrate.Cli.Commands;
-using AmberCrate.Core.Cards;
-using AmberCrate.Engine.Checking;
+using AmberCrate.Cli.Shell;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Inspecting;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md

@@ -1,11 +1,14 @@
 using System.CommandLine;
 using System.Runtime.InteropServices;
-using AmberCrate.Cli.Commands;
-using AmberCrate.Cli.Views;
+using AmberCrate.Cli.CommandLine;
+using AmberCrate.Cli.Shared;
+using AmberCrate.Cli.Shell;
+using AmberCrate.Cli.Terminal;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Rights;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Cli;
 

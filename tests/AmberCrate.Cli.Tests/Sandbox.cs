@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;

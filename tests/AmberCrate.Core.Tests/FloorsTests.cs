@@ -12,19 +12,27 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Trust", "Versions", "Formats", "Cards", "Drafting", "Searching", "Catalogues", "Schedules",
-            "Pins", "Machine", "Solving", "Bundles", "Planning", "Runs", "Comparing", "Inventories",
+            "Values", "Problems", "Trust", "Versions", "Toml", "Formats", "Placements", "Cards", "CardFiles", "Drafting",
+            "Searching", "Catalogues", "Schedules", "Pins", "Machine", "Solving", "Bundles", "Offers", "Due", "Plans",
+            "Planning", "Runs", "Comparing", "Inventories",
         ],
         ["Engine"] =
         [
-            "Host", "Storage", "Layout", "Fetching", "Trust", "Archives", "Indexing", "Catalogues", "Records",
-            "Observing", "Placing", "Installers", "Rights", "Bundles", "Kits", "Runs", "Checking", "Schedules",
-            "Sessions", "Drafting", "Publishing", "Cataloguing", "Searching", "Listing", "Removing", "Upgrading",
-            "Installing", "Pinning", "Exporting", "PastRuns", "Repairing", "Reclaiming", "Bundling", "Comparing",
-            "Equipping", "KitMaking", "Timers", "Configuring",
+            "SystemCalls", "Host", "Storage", "Layout", "Fetching", "Trust", "Decoding", "Archives", "Indexing",
+            "Catalogues", "Records", "Observing", "Placing", "Installers", "Rights", "BundleFiles", "KitFiles", "Runs",
+            "Inspecting", "Timers", "Sessions", "Drafting", "Publishing", "Cataloguing", "Searching", "Listing", "Due",
+            "Removing", "Upgrading", "Installing", "Pinning", "Exporting", "PastRuns", "Checking", "Reclaiming", "Bundling",
+            "Comparing", "Equipping", "Kits", "Scheduling", "Configuring",
         ],
-        ["Cli"] = ["Documents", "Tables", "Views", "Commands"],
+        ["Cli"] =
+        [
+            "Texts", "Tables", "Terminal", "Shared", "Running", "CommandLine", "Listing", "Due", "Pinning", "Removing",
+            "Exporting", "PastRuns", "Equipping", "Comparing", "Installing", "Upgrading", "Bundling", "Searching", "Kits",
+            "Checking", "Reclaiming", "Configuring", "Publishing", "Cataloguing", "Drafting", "Scheduling", "Shell",
+        ],
     };
+
+    private const int MostFiles = 30;
 
     private static readonly string[] Projects = ["Core", "Engine", "Cli"];
 
@@ -39,6 +47,20 @@ public sealed partial class FloorsTests
             .Select(folder => Path.GetFileName(folder))
             .Where(name => name is not ("bin" or "obj" or "Native"))
             .ShouldBe(Floors[project], ignoreOrder: true);
+
+    [Theory]
+    [MemberData(nameof(ProjectNames))]
+    public void No_folder_has_more_files_than_one_can_read_through(string project) =>
+        Directory.EnumerateDirectories(FolderOf(project)).Where(folder => Path.GetFileName(folder) is not ("bin" or "obj"))
+            .Where(folder => Directory.GetFiles(folder, "*.cs").Length > MostFiles).Select(Path.GetFileName).ShouldBeEmpty();
+
+    /// <summary>A command's folder has the same name in Engine and in Cli.</summary>
+    [Fact]
+    public void Every_task_has_the_same_name_in_engine_and_cli()
+    {
+        var rooms = Floors["Cli"].SkipWhile(folder => folder != "Listing").SkipLast(1);
+        rooms.Except(Floors["Engine"]).ShouldBeEmpty();
+    }
 
     [Theory]
     [MemberData(nameof(ProjectNames))]
@@ -57,7 +79,7 @@ public sealed partial class FloorsTests
     [InlineData("using AmberCrate.Engine.Records;", "Storage", true)]
     [InlineData("using AmberCrate.Engine.Host;", "Storage", false)]
     [InlineData("using static AmberCrate.Engine.Runs.Runner;", "Placing", true)]
-    [InlineData("using AmberCrate.Cli.Views;", "Timers", true)]
+    [InlineData("using AmberCrate.Cli.Tables;", "Timers", true)]
     [InlineData("var one = new Engine.Runs.Runner();", "Records", true)]
     [InlineData("using AmberCrate.Core.Runs;", "Host", false)]
     public void The_test_sees_an_arrow(string line, string folder, bool isUp) =>

@@ -1,6 +1,8 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Placements;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
@@ -14,7 +16,7 @@ public sealed class WordTableTests
     {
         Check(CardWords.Kinds);
         Check(CardWords.Formats);
-        Check(CardWords.Shells);
+        Check(ShellWords.Shells);
         Check(CardWords.SignIns);
         Check(CardWords.Attentions);
         Check(CardWords.ReviewStates);

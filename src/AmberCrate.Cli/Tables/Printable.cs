@@ -1,6 +1,6 @@
 using System.Globalization;
 using System.Text;
-using AmberCrate.Cli.Documents;
+using AmberCrate.Cli.Texts;
 
 namespace AmberCrate.Cli.Tables;
 

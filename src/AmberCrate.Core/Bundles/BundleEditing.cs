@@ -1,5 +1,5 @@
 using System.Text;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Bundles;

@@ -1,4 +1,4 @@
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Bundles;

@@ -1,5 +1,7 @@
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

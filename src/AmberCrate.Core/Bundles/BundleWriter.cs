@@ -1,6 +1,6 @@
 using System.Text;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Core.Bundles;
 

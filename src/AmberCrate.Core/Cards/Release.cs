@@ -1,3 +1,4 @@
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

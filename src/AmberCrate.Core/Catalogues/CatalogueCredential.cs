@@ -1,4 +1,6 @@
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;

@@ -1,5 +1,7 @@
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Catalogues;

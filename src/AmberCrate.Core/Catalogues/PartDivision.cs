@@ -1,4 +1,5 @@
 using System.Text;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 
 namespace AmberCrate.Core.Drafting;
 

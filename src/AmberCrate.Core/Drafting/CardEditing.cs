@@ -1,6 +1,7 @@
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Core.Drafting;
 

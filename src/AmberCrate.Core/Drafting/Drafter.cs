@@ -1,5 +1,6 @@
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

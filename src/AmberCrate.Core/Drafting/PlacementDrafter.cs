@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Drafting;

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Core.Formats;
 

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Formats;

@@ -1,5 +1,6 @@
 using System.Text;
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 

@@ -1,5 +1,5 @@
 using System.Text.Json.Serialization;
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.CardFiles;
 
 namespace AmberCrate.Core.Machine;
 

@@ -1,4 +1,4 @@
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.CardFiles;
 
 namespace AmberCrate.Core.Machine;
 

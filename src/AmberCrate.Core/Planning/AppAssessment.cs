@@ -1,5 +1,8 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

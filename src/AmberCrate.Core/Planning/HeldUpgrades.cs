@@ -1,4 +1,7 @@
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
+using AmberCrate.Core.Plans;
 
 namespace AmberCrate.Core.Planning;
 

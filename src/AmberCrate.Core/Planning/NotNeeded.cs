@@ -1,4 +1,6 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;

@@ -1,6 +1,9 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;

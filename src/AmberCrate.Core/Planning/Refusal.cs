@@ -1,4 +1,5 @@
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;

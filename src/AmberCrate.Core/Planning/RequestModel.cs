@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Solving;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

@@ -1,4 +1,4 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Runs;

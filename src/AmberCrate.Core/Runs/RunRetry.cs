@@ -1,6 +1,8 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 

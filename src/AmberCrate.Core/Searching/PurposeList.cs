@@ -1,5 +1,7 @@
 using System.Reflection;
 using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Core.Searching;
 

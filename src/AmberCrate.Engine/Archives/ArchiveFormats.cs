@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Decoding;
 using SharpCompress.Compressors.Xz;
 
 namespace AmberCrate.Engine.Archives;

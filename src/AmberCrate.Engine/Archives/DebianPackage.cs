@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;
 

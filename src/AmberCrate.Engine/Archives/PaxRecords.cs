@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;
 

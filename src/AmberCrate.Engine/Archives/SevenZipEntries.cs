@@ -1,3 +1,4 @@
+using AmberCrate.Engine.Decoding;
 using SharpCompress.Archives.SevenZip;
 using SharpCompress.Common.SevenZip;
 using SharpCompress.Readers;

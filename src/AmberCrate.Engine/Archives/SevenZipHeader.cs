@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Decoding;
 using SharpCompress.Compressors.LZMA;
 
 namespace AmberCrate.Engine.Archives;

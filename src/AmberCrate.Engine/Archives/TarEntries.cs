@@ -1,3 +1,5 @@
+using AmberCrate.Engine.Decoding;
+
 namespace AmberCrate.Engine.Archives;
 
 /// <summary>

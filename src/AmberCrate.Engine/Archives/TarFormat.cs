@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;
 

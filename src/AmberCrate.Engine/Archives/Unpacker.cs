@@ -1,8 +1,9 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Decoding;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Archives;
 

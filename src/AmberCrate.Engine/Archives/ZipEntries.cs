@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using System.Text;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;
 

@@ -1,10 +1,9 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Kits;
+using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Bundling;

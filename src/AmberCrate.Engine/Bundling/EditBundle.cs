@@ -3,7 +3,8 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Bundling;

@@ -1,9 +1,11 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Sessions;

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Engine.Kits;
+using AmberCrate.Engine.KitFiles;
 
 namespace AmberCrate.Engine.Bundling;
 

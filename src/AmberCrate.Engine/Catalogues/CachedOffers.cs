@@ -1,4 +1,4 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Indexing;

@@ -1,8 +1,8 @@
 using System.IO.Enumeration;
 using System.Security.Cryptography;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;

@@ -1,5 +1,5 @@
 using System.Globalization;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Cataloguing;

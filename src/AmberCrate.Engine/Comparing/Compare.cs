@@ -1,7 +1,8 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Bundling;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.PastRuns;

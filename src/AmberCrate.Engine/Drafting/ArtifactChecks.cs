@@ -1,10 +1,12 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
 
@@ -160,9 +162,9 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
     /// <summary>The key of an artifact, by its place in the file: the card has its releases in another order.</summary>
     private static string KeyOf(CheckedCard card, Release release, Artifact artifact)
     {
-        if (card.Root.Entries.GetValueOrDefault("releases") is not Core.Formats.TomlArray { Items: var items }) return "releases";
-        var at = Enumerable.Range(0, items.Count).FirstOrDefault(index => items[index] is Core.Formats.TomlTable table
-            && table.Entries.GetValueOrDefault("version") is Core.Formats.TomlString said && said.Value == release.Version.Text);
+        if (card.Root.Entries.GetValueOrDefault("releases") is not Core.Toml.TomlArray { Items: var items }) return "releases";
+        var at = Enumerable.Range(0, items.Count).FirstOrDefault(index => items[index] is Core.Toml.TomlTable table
+            && table.Entries.GetValueOrDefault("version") is Core.Toml.TomlString said && said.Value == release.Version.Text);
         return $"releases[{at + 1}].artifacts[{release.Artifacts.ToList().IndexOf(artifact) + 1}]";
     }
 }

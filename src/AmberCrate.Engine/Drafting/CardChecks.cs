@@ -1,6 +1,9 @@
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 

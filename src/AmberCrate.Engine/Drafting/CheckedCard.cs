@@ -1,5 +1,5 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Engine.Drafting;
 

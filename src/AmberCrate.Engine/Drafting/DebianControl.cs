@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Drafting;
 

@@ -1,6 +1,6 @@
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;

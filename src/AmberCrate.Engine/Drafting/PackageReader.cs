@@ -7,8 +7,8 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
 

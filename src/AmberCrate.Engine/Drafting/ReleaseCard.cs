@@ -1,8 +1,8 @@
 using AmberCrate.Core.Drafting;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Sessions;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
 

@@ -1,13 +1,16 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Catalogues;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundling;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Kits;
+using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.PastRuns;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;

@@ -1,7 +1,7 @@
 using System.Reflection;
 using System.Runtime.InteropServices;
 using System.Security.Cryptography;
-using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Decoding;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Exporting;

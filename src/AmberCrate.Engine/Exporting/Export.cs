@@ -1,10 +1,12 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Inventories;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Exporting;

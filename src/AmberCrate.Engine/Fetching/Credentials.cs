@@ -1,7 +1,6 @@
 using System.Net.Http.Headers;
 using System.Text;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;

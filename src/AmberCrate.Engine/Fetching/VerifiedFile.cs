@@ -2,7 +2,7 @@ using System.Buffers;
 using System.Security.Cryptography;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Fetching;
 

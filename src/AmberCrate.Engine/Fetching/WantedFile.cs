@@ -1,4 +1,4 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Fetching;

@@ -1,3 +1,5 @@
+using AmberCrate.Engine.SystemCalls;
+
 namespace AmberCrate.Engine.Host;
 
 /// <summary>

@@ -1,4 +1,5 @@
 using System.Globalization;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Host;
 

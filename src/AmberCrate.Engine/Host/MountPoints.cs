@@ -1,3 +1,5 @@
+using AmberCrate.Engine.SystemCalls;
+
 namespace AmberCrate.Engine.Host;
 
 /// <summary>The file systems of this machine, as this process sees them (proc_pid_mountinfo(5)).</summary>

@@ -1,3 +1,5 @@
+using AmberCrate.Engine.SystemCalls;
+
 namespace AmberCrate.Engine.Host;
 
 /// <summary>What a caller may have set for this process that would do harm.</summary>

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using System.Text;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Host;
 

@@ -1,5 +1,5 @@
 using System.Text;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Engine.Host;
 

@@ -1,3 +1,4 @@
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Indexing;

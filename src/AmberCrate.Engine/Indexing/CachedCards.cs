@@ -1,7 +1,8 @@
 using System.Collections.Concurrent;
 using System.Runtime.ExceptionServices;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Storage;

@@ -1,6 +1,7 @@
 using System.ComponentModel;
 using System.Diagnostics;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,4 +1,4 @@
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Host;

@@ -1,4 +1,4 @@
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

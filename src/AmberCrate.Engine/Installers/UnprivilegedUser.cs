@@ -1,5 +1,5 @@
 using System.Globalization;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

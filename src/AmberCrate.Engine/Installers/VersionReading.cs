@@ -5,6 +5,7 @@ using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
 

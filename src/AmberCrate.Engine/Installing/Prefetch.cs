@@ -1,4 +1,5 @@
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Sessions;

@@ -1,7 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Storage;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Layout;
 
@@ -45,7 +45,7 @@ public sealed record MachineLayout
     public string? HomeFolder { get; private init; }
 
     /// <summary>The path of something that an app keeps in a person's home; null where that is everyone's own.</summary>
-    /// <param name="path">As <see cref="Core.Cards.SettingsPath"/> has it.</param>
+    /// <param name="path">As <see cref="Core.Placements.SettingsPath"/> has it.</param>
     public string? SettingsOf(string path)
     {
         if (HomeFolder is null) return null;

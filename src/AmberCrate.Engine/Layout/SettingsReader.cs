@@ -1,5 +1,5 @@
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 

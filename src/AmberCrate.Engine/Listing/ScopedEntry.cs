@@ -1,5 +1,5 @@
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Listing;

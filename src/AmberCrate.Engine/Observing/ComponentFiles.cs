@@ -40,7 +40,7 @@ public sealed class ComponentFiles(IReadOnlyList<string> folders)
 
     private static (string? Id, string? Name, string? Version) ReadOne(string file)
     {
-        if (Host.Posix.TypeOf(file) != Host.Posix.FileType.Regular) throw new IOException("it is no file");
+        if (SystemCalls.Posix.TypeOf(file) != SystemCalls.Posix.FileType.Regular) throw new IOException("it is no file");
         using var stream = File.OpenRead(file);
         using var xml = XmlReader.Create(stream, Careful);
         string? id = null, name = null, version = null;

@@ -1,6 +1,6 @@
 using System.Text;
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Observing;
 

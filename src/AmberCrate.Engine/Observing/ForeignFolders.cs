@@ -68,7 +68,7 @@ public sealed partial class ForeignFolders(IReadOnlyList<string> folders, Func<s
             try
             {
                 var path = Path.Combine(folder, name);
-                if (!File.Exists(path) || Host.Posix.TypeOf(path) != Host.Posix.FileType.Regular
+                if (!File.Exists(path) || SystemCalls.Posix.TypeOf(path) != SystemCalls.Posix.FileType.Regular
                     || new FileInfo(path).Length > LongestVersion) continue;
                 return File.ReadAllText(path).Trim() is { Length: > 0 } text && !text.Any(char.IsControl) ? text : null;
             }

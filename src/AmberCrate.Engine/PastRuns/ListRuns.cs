@@ -1,5 +1,7 @@
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.PastRuns;

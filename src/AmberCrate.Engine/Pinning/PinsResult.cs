@@ -1,5 +1,7 @@
+using AmberCrate.Core.Due;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
-using AmberCrate.Core.Planning;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Pinning;

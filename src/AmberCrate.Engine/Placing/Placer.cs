@@ -7,6 +7,7 @@ using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Placing;
 

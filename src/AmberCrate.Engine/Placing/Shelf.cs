@@ -6,6 +6,7 @@ using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Placing;
 

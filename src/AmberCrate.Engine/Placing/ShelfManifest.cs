@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Placing;
 

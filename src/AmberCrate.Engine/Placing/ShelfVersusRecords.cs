@@ -1,7 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Placing;
 

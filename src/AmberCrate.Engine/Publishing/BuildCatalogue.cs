@@ -1,6 +1,5 @@
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
 

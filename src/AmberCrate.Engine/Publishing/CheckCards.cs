@@ -1,6 +1,7 @@
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Drafting;

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;
 

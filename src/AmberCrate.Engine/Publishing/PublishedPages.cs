@@ -4,6 +4,7 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Publishing;

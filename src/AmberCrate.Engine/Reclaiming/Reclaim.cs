@@ -1,7 +1,8 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Inspecting;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Machine;
@@ -9,6 +10,7 @@ using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Storage;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Records;
 

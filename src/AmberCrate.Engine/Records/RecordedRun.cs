@@ -1,4 +1,4 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Runs;
 
 namespace AmberCrate.Engine.Records;

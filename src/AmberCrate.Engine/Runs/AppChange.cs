@@ -1,7 +1,7 @@
 using System.Runtime.ExceptionServices;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
@@ -12,6 +12,7 @@ using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 

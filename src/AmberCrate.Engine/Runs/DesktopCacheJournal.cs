@@ -3,6 +3,7 @@ using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 

@@ -1,7 +1,8 @@
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 

@@ -1,5 +1,7 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Placements;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
@@ -8,6 +10,7 @@ using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 

@@ -2,6 +2,7 @@ using System.Globalization;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 

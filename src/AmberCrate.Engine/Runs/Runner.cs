@@ -1,5 +1,5 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Catalogues;

@@ -1,4 +1,4 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 
 namespace AmberCrate.Engine.Sessions;
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;

@@ -1,4 +1,5 @@
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Due;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 

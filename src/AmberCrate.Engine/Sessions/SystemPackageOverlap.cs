@@ -1,6 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Engine.Observing;
 
 namespace AmberCrate.Engine.Sessions;

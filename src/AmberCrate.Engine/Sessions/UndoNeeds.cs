@@ -1,5 +1,5 @@
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Inspecting;
 using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Sessions;

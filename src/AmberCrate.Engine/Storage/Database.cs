@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 using SQLitePCL;
 
 namespace AmberCrate.Engine.Storage;

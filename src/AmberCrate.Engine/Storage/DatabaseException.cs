@@ -1,6 +1,7 @@
 using System.Text;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 using SQLitePCL;
 
 namespace AmberCrate.Engine.Storage;

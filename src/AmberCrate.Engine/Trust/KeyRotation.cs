@@ -1,6 +1,7 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Trust;
 

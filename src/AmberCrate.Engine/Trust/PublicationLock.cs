@@ -1,5 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Trust;
 

@@ -1,4 +1,5 @@
-using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Inspecting;
+using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Cli.Tests.Findings;
 

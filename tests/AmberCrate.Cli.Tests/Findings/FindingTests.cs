@@ -1,5 +1,5 @@
 using System.Text.RegularExpressions;
-using AmberCrate.Engine.Checking;
+using AmberCrate.Engine.Inspecting;
 
 namespace AmberCrate.Cli.Tests.Findings;
 

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using CsCheck;

@@ -1,5 +1,5 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Planning;
 
 namespace AmberCrate.Core.Tests.Bundles;

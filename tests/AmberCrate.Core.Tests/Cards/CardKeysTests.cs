@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Core.Tests.Cards;

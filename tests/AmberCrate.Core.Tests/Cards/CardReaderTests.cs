@@ -1,5 +1,7 @@
 using System.Text;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Cards;

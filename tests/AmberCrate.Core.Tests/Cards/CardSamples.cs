@@ -1,5 +1,6 @@
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Tests.Cards;
 

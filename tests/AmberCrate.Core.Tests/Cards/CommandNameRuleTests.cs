@@ -1,4 +1,4 @@
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 
 namespace AmberCrate.Core.Tests.Cards;
 

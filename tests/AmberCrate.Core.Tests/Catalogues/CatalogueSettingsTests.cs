@@ -1,5 +1,5 @@
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Tests.Catalogues;
 

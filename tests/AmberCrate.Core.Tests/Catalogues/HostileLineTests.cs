@@ -1,6 +1,7 @@
 using System.Text;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Tests.Catalogues;

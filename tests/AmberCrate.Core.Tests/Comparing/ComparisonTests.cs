@@ -1,6 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Planning;
 
 namespace AmberCrate.Core.Tests.Comparing;

@@ -1,5 +1,6 @@
 using System.Text;
-using AmberCrate.Core.Formats;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using CsCheck;
 
 namespace AmberCrate.Core.Tests.Formats;

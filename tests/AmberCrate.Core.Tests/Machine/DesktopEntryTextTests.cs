@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 using CsCheck;

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Tests.Planning;
 using AmberCrate.Core.Versions;

@@ -1,7 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;

@@ -2,6 +2,7 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Tests.Cards;
@@ -82,7 +83,7 @@ public sealed class PinTests
     [InlineData("reference = \"scrim\"\npin = { to = \"1.x\", until = \"soon\" }", "expected a date")]
     public void A_faulty_pin_in_a_bundle_is_told(string entry, string fault)
     {
-        var faults = new List<AmberCrate.Core.Formats.FormatFault>();
+        var faults = new List<AmberCrate.Core.Problems.FormatFault>();
         BundleReader.Read($"bundle = 1\n[[apps]]\n{entry}\n", "b", faults).ShouldBeNull();
         faults.ShouldContain(found => found.ToString().Contains(fault));
     }

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Due;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Tests.Cards;
 
 namespace AmberCrate.Core.Tests.Planning;

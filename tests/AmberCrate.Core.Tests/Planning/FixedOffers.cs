@@ -1,6 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;

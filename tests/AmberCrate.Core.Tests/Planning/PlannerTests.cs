@@ -1,6 +1,10 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Cards;
+using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;

@@ -2,6 +2,7 @@ using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -127,7 +128,7 @@ public sealed class SealTests
 
     private static Bundle Read(string text)
     {
-        var faults = new List<Core.Formats.FormatFault>();
+        var faults = new List<Core.Problems.FormatFault>();
         var bundle = BundleReader.Read(text, "x", faults);
         faults.ShouldBeEmpty();
         return bundle!;

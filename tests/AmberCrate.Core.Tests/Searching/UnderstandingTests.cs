@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;

@@ -1,11 +1,12 @@
 using System.Text;
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Drafting;
-using AmberCrate.Core.Formats;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Toml;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using CsCheck;

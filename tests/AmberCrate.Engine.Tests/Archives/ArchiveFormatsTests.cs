@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Tests.Archives;
 

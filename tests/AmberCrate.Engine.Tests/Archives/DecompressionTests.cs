@@ -1,5 +1,5 @@
 using System.Security.Cryptography;
-using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Decoding;
 using AmberCrate.Playhouse;
 using SharpCompress.Common;
 using SharpCompress.Compressors.Xz;

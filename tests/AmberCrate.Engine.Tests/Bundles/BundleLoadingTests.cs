@@ -1,8 +1,10 @@
 using System.Security.Cryptography;
+using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Bundles;
+using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Bundling;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Equipping;
 using AmberCrate.Engine.Exporting;

@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
-using AmberCrate.Core.Cards;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;

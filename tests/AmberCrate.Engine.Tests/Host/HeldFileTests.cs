@@ -2,7 +2,7 @@ using System.Runtime.InteropServices;
 using System.Security.Cryptography;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 using Microsoft.Win32.SafeHandles;
 
 namespace AmberCrate.Engine.Tests.Host;

@@ -1,5 +1,5 @@
 using System.Diagnostics;
-using AmberCrate.Engine.Host;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Tests.Host;
 

@@ -1,9 +1,9 @@
 using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Inspecting;
 using AmberCrate.Engine.Installing;
 using AmberCrate.Engine.Reclaiming;
 using AmberCrate.Engine.Removing;
-using AmberCrate.Engine.Repairing;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Host;

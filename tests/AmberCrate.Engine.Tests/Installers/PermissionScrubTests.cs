@@ -1,6 +1,6 @@
 using AmberCrate.Core.Machine;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Tests.Installers;
 

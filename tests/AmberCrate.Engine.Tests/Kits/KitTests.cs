@@ -1,6 +1,7 @@
 using System.Formats.Tar;
 using System.Security.Cryptography;
 using System.Text;
+using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
@@ -8,7 +9,7 @@ using AmberCrate.Engine.Bundling;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Equipping;
 using AmberCrate.Engine.Exporting;
-using AmberCrate.Engine.KitMaking;
+using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Sessions;
 
@@ -254,7 +255,7 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
         await new LookAtBundle(_stage.Session()).SealAsync("frame.bundle.toml", _stage["sealed.bundle.toml"], null, default);
         var card = _stage["guild", "cue-ledger.appcard.toml"];
         var text = await File.ReadAllTextAsync(card);
-        var digest = AmberCrate.Engine.Bundles.BundleFile.Read(_stage["sealed.bundle.toml"]).Apps
+        var digest = AmberCrate.Engine.BundleFiles.BundleFile.Read(_stage["sealed.bundle.toml"]).Apps
             .First(app => app.Reference.Name == "cue-ledger").Sha256!.Hex;
         await File.WriteAllTextAsync(card, text.Replace(digest, new string('0', 64), StringComparison.Ordinal));
         await new RefreshCatalogues(_stage.Session()).RunAsync([], default);

@@ -1,11 +1,11 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installing;
-using AmberCrate.Engine.KitMaking;
+using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Sessions;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Tests.Kits;
 

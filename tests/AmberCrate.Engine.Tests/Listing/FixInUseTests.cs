@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Due;
 using AmberCrate.Engine.Installing;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Runs;

@@ -1,8 +1,9 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Checking;
 using AmberCrate.Engine.Installing;
-using AmberCrate.Engine.Repairing;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Tests.Placing;

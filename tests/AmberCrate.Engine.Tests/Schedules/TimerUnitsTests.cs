@@ -4,7 +4,7 @@ using AmberCrate.Core.Schedules;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
-using AmberCrate.Engine.Schedules;
+using AmberCrate.Engine.Timers;
 
 namespace AmberCrate.Engine.Tests.Schedules;
 

@@ -6,7 +6,7 @@ using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Equipping;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installing;
-using AmberCrate.Engine.KitMaking;
+using AmberCrate.Engine.Kits;
 using AmberCrate.Engine.Publishing;
 using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Cataloguing;
+using AmberCrate.Engine.Due;
 using AmberCrate.Engine.Installing;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.PastRuns;

@@ -1,7 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A catalogue that has been dropped, as JSON.</summary>
-internal sealed record DroppedDocument(
-    string Dropped,
-    int InstalledApps,
-    int Format = DocumentFormat.Number);

@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A catalogue whose signatures had expired when its data were used, as JSON.</summary>
-internal sealed record ExpiredDocument(string Name, string Since);

@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A file of which no card could be drafted, as JSON.</summary>
-internal sealed record FailedFileDocument(string Source, ProblemDocument Problem);

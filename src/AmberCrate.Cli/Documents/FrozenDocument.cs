@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>Apps of another maintainer that are not up to date with their catalogue, as JSON.</summary>
-internal sealed record FrozenDocument(string Maintainer, string Why);

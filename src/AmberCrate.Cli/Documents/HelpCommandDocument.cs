@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A command, as JSON.</summary>
-internal sealed record HelpCommandDocument(string Name, string Task, string Form, string Description);

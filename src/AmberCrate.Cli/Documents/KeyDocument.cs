@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A public key, as JSON.</summary>
-internal sealed record KeyDocument(string Name, string Id, string Type, string Public);

@@ -1,7 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>Why a plan does what it does, as JSON.</summary>
-internal sealed record NoteDocument(
-    string Code,
-    IReadOnlyDictionary<string, string> Values,
-    string Text);

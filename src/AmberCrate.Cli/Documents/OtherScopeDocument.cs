@@ -1,7 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>An app that is there in both scopes, as JSON.</summary>
-internal sealed record OtherScopeDocument(
-    string Id,
-    string Scope,
-    string Version);

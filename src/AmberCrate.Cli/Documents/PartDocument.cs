@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A library that the program is made of or uses, as JSON.</summary>
-internal sealed record PartDocument(string Name, string Version, bool Inside, string? Package);

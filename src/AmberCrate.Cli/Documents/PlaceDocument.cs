@@ -1,8 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>Something that a plan places, as JSON.</summary>
-internal sealed record PlaceDocument(
-    string App,
-    string Kind,
-    string Path,
-    string? Hides);

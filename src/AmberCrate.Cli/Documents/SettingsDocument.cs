@@ -1,7 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>All settings, as JSON.</summary>
-internal sealed record SettingsDocument(
-    IReadOnlyList<SettingDocument> Settings,
-    IReadOnlyList<string> Files,
-    int Format = DocumentFormat.Number);

@@ -1,5 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>What has been signed, as JSON.</summary>
-internal sealed record SignedDocument(
-    string Folder, IReadOnlyList<string> Roles, IReadOnlyList<WaitingDocument> Waiting, int Format = DocumentFormat.Number);

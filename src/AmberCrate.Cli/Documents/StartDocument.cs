@@ -1,8 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A program that a plan starts, as JSON.</summary>
-internal sealed record StartDocument(
-    string Reason,
-    string? App,
-    string Command,
-    bool? Confined);

@@ -1,7 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>The version of the program and its parts, as JSON.</summary>
-internal sealed record VersionDocument(
-    string Version,
-    IReadOnlyList<PartDocument> Parts,
-    int Format = DocumentFormat.Number);

@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Documents;
-
-/// <summary>A role that lacks signatures, as JSON.</summary>
-internal sealed record WaitingDocument(string Role, long Version, int Signatures, int Needed);

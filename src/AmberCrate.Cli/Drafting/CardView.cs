@@ -1,0 +1,85 @@
+using AmberCrate.Cli.Shared;
+using AmberCrate.Cli.Tables;
+using AmberCrate.Cli.Terminal;
+using AmberCrate.Cli.Texts;
+using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Drafting;
+using AmberCrate.Engine.Publishing;
+
+namespace AmberCrate.Cli.Drafting;
+
+/// <summary>Shows what has been written into cards, and what was found in them.</summary>
+internal static class CardView
+{
+    public static void ShowDrafts(Output output, DraftsResult result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(CardsDocument.Of(result, output.Call));
+            return;
+        }
+
+        foreach (var card in result.Cards)
+        {
+            output.Line("Wrote ", new Cell(card.Card, Tone.Strong), From(card.Sources));
+            foreach (var question in card.Draft.Questions) output.Line($"  {question}");
+            foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
+            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, true, source, place);
+        }
+
+        foreach (var (source, problem) in result.Failed)
+        {
+            output.Line(new Cell($"No card from {source}: ", Tone.Attention), problem.What);
+            ErrorView.ShowRest(output, problem);
+        }
+
+        if (result.Cards.Count > 0) output.Next(NextCommand.Of("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
+    }
+
+    private static string From(IReadOnlyList<string> sources) => sources.Count == 1
+        ? $" from {sources[0]}"
+        : $" from {sources.Count} files, the newest {sources[0]}";
+
+    public static void ShowRelease(Output output, ReleaseResult result)
+    {
+        var release = result.Release;
+        if (output.IsJson)
+        {
+            output.Json(new CardReleaseDocument(
+                result.Card, release.Version!.Text, release.Platform.ToString(), release.Location, release.Contents.Sha256.Hex,
+                release.Contents.Size));
+            return;
+        }
+
+        output.Line($"Added {release.Version} for {release.Platform} to ", new Cell(result.Card, Tone.Strong));
+        WriteElsewhere(output, result.IsElsewhere, release.Contents.FileName, release.Location);
+        output.Next(NextCommand.Of("card check", result.Card));
+    }
+
+    public static void ShowChecked(Output output, CardsChecked result)
+    {
+        if (output.IsJson)
+        {
+            output.Json(CardCheckDocument.Of(result));
+            return;
+        }
+
+        foreach (var finding in result.Findings)
+        {
+            var key = finding.Key.Length > 0 ? $"{finding.Key}: " : "";
+            output.Line(
+                $"{finding.File}:{finding.Line}: ",
+                finding.IsFault ? new Cell("fault: ", Tone.Attention) : new Cell("warning: ", Tone.Quiet), key + finding.Message);
+        }
+
+        var warnings = result.Findings.Count - result.Faults;
+        output.Line($"{Words.Count(result.Cards, "card")} checked: {Words.Count(result.Faults, "fault")}, "
+            + Words.Count(warnings, "warning"));
+    }
+
+    private static void WriteElsewhere(Output output, bool isElsewhere, string source, string location)
+    {
+        if (isElsewhere) output.Line(new Cell($"  put {source} beside the card as {location}", Tone.Attention));
+    }
+}

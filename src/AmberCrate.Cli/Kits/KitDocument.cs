@@ -1,0 +1,27 @@
+using AmberCrate.Cli.Terminal;
+using AmberCrate.Cli.Texts;
+using AmberCrate.Engine.Kits;
+
+namespace AmberCrate.Cli.Kits;
+
+/// <summary>A kit, as JSON.</summary>
+internal sealed record KitDocument(
+    IReadOnlyList<string> Files, string Title, string Platform, string Created, long Size, string? Program,
+    IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned, int Format = DocumentFormat.Number)
+{
+    public static KitDocument Of(KitResult result)
+    {
+        var sizes = result.Manifest.Blobs.DistinctBy(blob => blob.Sha256).ToDictionary(blob => blob.Sha256, blob => blob.Size);
+        return new KitDocument(
+            result.Files, result.Manifest.Title, result.Manifest.Platform.ToString(), PlainText.Time(result.Manifest.Created),
+            result.Size, result.Program,
+            [.. result.Bundle.Apps.Select(app => new KitAppDocument(
+                app.Reference.Name, app.Reference.Catalogue?.Text, app.Version!.Text, sizes.GetValueOrDefault(app.Sha256!),
+                app.Sha256!.Hex, app.IsDependency, result.Newer.GetValueOrDefault(app.Reference.Name)))],
+            result.Manifest.NotSigned);
+    }
+}
+
+/// <summary>An app in a kit, as JSON.</summary>
+internal sealed record KitAppDocument(
+    string Id, string? Catalogue, string Version, long Size, string Sha256, bool Dependency, string? Newer);

@@ -1,0 +1,16 @@
+using AmberCrate.Cli.Shared;
+using AmberCrate.Cli.Terminal;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Cli.Listing;
+
+/// <summary>Installed apps, as JSON.</summary>
+internal sealed record ListDocument(
+    IReadOnlyList<ListedAppDocument> Apps,
+    IReadOnlyList<CatalogueDataDocument> Catalogues,
+    int Format = DocumentFormat.Number)
+{
+    public static ListDocument Of(IEnumerable<ScopedEntry> entries, DataFreshness freshness) =>
+        new([.. entries.Select(ListedAppDocument.Of)], CatalogueDataDocument.Of(freshness.States));
+}

@@ -1,0 +1,27 @@
+using AmberCrate.Cli.Texts;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Layout;
+
+namespace AmberCrate.Cli.Shared;
+
+/// <summary>An installed app, as JSON.</summary>
+internal sealed record InstalledDocument(
+    string Scope,
+    string Version,
+    string Catalogue,
+    string? Follows,
+    string Sha256,
+    bool Sha256Stated,
+    bool Unsigned,
+    string Since,
+    string Place,
+    IReadOnlyList<string> Places)
+{
+    public static InstalledDocument? OfMaybe(InstalledApp? app, MachineLayout layout) =>
+        app is null ? null : new InstalledDocument(
+        ScopeWords.Scopes.WordOf(layout.Scope), app.Version.Text, app.Catalogue.Text, app.Follows?.ToString(), app.Sha256.Hex,
+        app.IsDigestStated, app.IsUnsigned,
+        PlainText.Time(app.InstalledAt), Path.Combine(layout.ShelfOf(app.Id), app.ShelfName),
+        [.. app.Placed.Select(item => layout.PathOf(item.Kind, item.Name))]);
+}

@@ -1,0 +1,18 @@
+using AmberCrate.Core.Problems;
+
+namespace AmberCrate.Cli.Shared;
+
+/// <summary>What went wrong, as JSON.</summary>
+internal sealed record ProblemDocument(
+    string Code,
+    string What,
+    string Why,
+    string Remedy,
+    IReadOnlyList<string> Details)
+{
+    public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) => problem is null ? null : Of(problem, call);
+
+    public static ProblemDocument Of(Problem problem, CallOptions call) => new(
+        ProblemWords.Codes.WordOf(problem.Code), problem.What, problem.Why, problem.Remedy.In(call),
+        [.. problem.Details.Select(detail => detail.In(call))]);
+}

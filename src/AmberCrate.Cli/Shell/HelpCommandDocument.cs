@@ -1,0 +1,4 @@
+namespace AmberCrate.Cli.Shell;
+
+/// <summary>A command, as JSON.</summary>
+internal sealed record HelpCommandDocument(string Name, string Task, string Form, string Description);

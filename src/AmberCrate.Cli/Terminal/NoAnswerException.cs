@@ -1,0 +1,4 @@
+namespace AmberCrate.Cli.Terminal;
+
+/// <summary>A question was left with Escape or Ctrl-D, or the terminal is gone: the answer is no.</summary>
+internal sealed class NoAnswerException : Exception;

@@ -1,4 +1,0 @@
-namespace AmberCrate.Cli.Views;
-
-/// <summary>A question was left with Escape or Ctrl-D, or the terminal is gone: the answer is no.</summary>
-internal sealed class NoAnswerException : Exception;

@@ -1,0 +1,24 @@
+using AmberCrate.Core.Offers;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Due;
+
+/// <summary>Why a catalogue offers nothing of an installed app that came from it.</summary>
+public static class CatalogueStatus
+{
+    /// <summary>How an app stands of which its catalogue offers nothing.</summary>
+    public static DueState Of(CatalogueName catalogue, IOffers offers) =>
+        offers.Paused.Contains(catalogue) ? DueState.Paused
+        : !offers.Catalogues.Contains(catalogue) ? DueState.Dropped
+        : offers.Unfetched.Contains(catalogue) ? DueState.NotFetched
+        : DueState.NotOffered;
+
+    /// <summary>The same in words.</summary>
+    public static string Words(CatalogueName catalogue, IOffers offers) => Of(catalogue, offers) switch
+    {
+        DueState.Paused => $"the catalogue {catalogue} is paused",
+        DueState.Dropped => $"the catalogue {catalogue} is not here any more",
+        DueState.NotFetched => $"the catalogue {catalogue} has never been refreshed",
+        _ => $"{catalogue} does not offer it any more",
+    };
+}

@@ -1,8 +1,0 @@
-namespace AmberCrate.Core.Formats;
-
-/// <summary>A boolean.</summary>
-public sealed record TomlBoolean(bool Value, int Line) : TomlValue(Line)
-{
-    /// <inheritdoc/>
-    public override string Kind => Value ? "true" : "false";
-}

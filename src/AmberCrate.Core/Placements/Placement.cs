@@ -1,0 +1,35 @@
+namespace AmberCrate.Core.Placements;
+
+/// <summary>What an app puts outside the shelf so that people and the desktop find it.</summary>
+public sealed record Placement
+{
+    /// <summary>Nothing.</summary>
+    public static Placement Nothing { get; } = new();
+
+    /// <summary>Commands in the folder for programs.</summary>
+    public IReadOnlyList<PlacedCommand> Commands { get; init; } = [];
+
+    /// <summary>Entries in the desktop's menu.</summary>
+    public IReadOnlyList<PlacedDesktopEntry> DesktopEntries { get; init; } = [];
+
+    /// <summary>Icons in the icon theme.</summary>
+    public IReadOnlyList<PlacedIcon> Icons { get; init; } = [];
+
+    /// <summary>Descriptions of file types, after the Shared MIME-info specification; named without <c>.xml</c>.</summary>
+    public IReadOnlyList<PlacedFile> MimeTypes { get; init; } = [];
+
+    /// <summary>Manual pages, named such as <c>scrim-paint.1</c> or <c>scrim-paint.1.gz</c>.</summary>
+    public IReadOnlyList<PlacedFile> ManualPages { get; init; } = [];
+
+    /// <summary>What shells need to complete its commands.</summary>
+    public IReadOnlyList<PlacedCompletion> Completions { get; init; } = [];
+
+    /// <summary>Fonts.</summary>
+    public IReadOnlyList<PlacedFile> Fonts { get; init; } = [];
+
+    /// <summary>What is started once after placing, to see that it works; null for nothing.</summary>
+    public StartCheck? Check { get; init; }
+
+    /// <summary>What is started in the background when a person signs in.</summary>
+    public IReadOnlyList<PlacedAutostart> Autostart { get; init; } = [];
+}

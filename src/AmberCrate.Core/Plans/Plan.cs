@@ -1,0 +1,150 @@
+using AmberCrate.Core.Due;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Plans;
+
+/// <summary>
+/// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the
+/// machine. The same object is shown, written as JSON, recognised by its digest and carried out.
+/// </summary>
+/// <param name="Items">The items.</param>
+public sealed record Plan(IReadOnlyList<PlanItem> Items)
+{
+    /// <summary>Whose apps it is about.</summary>
+    public InstallScope Scope { get; init; }
+
+    /// <summary>Whether only the files are fetched that the items need, and nothing else is changed.</summary>
+    public bool FetchesOnly { get; init; }
+
+    /// <summary>The catalogues that it adds before the first item, and those that it should add and cannot.</summary>
+    public IReadOnlyList<PlannedCatalogue> Catalogues { get; init; } = [];
+
+    /// <summary>What it places outside the shelf: commands, menu entries, icons and so on.</summary>
+    public IReadOnlyList<PlannedPlace> Places { get; init; } = [];
+
+    /// <summary>The programs that are started because of it.</summary>
+    public IReadOnlyList<PlannedStart> Starts { get; init; } = [];
+
+    /// <summary>Which rights it takes.</summary>
+    public RightsNeed Rights { get; init; } = RightsNeed.Own;
+
+    /// <summary>How much room it takes on each file system.</summary>
+    public IReadOnlyList<SpaceNeed> Space { get; init; } = [];
+
+    /// <summary>
+    /// How many of the bytes to download are there already, from an earlier run; they are verified when they are used.
+    /// </summary>
+    public long FetchedSize { get; init; }
+
+    /// <summary>How many bytes are given back by what it uninstalls.</summary>
+    public long RoomBack { get; init; }
+
+    /// <summary>The ids of dependencies that no app needs afterwards, and that stay.</summary>
+    public IReadOnlyList<string> NotNeeded { get; init; } = [];
+
+    /// <summary>Apps of the other scope that it installs in this one.</summary>
+    public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
+
+    /// <summary>
+    /// The folder of commands that a shell looks into first, where apps are there in both scopes; null where that is none of the
+    /// two.
+    /// </summary>
+    public string? FirstOnPath { get; init; }
+
+    /// <summary>The catalogues that will be added.</summary>
+    public IEnumerable<PlannedCatalogue> AddedCatalogues =>
+        Catalogues.Where(catalogue => catalogue.Problem is null && !catalogue.IsDropped);
+
+    /// <summary>The catalogues that will be dropped.</summary>
+    public IEnumerable<PlannedCatalogue> DroppedCatalogues => Catalogues.Where(catalogue => catalogue.IsDropped);
+
+    /// <summary>The pins that it sets, changes or lifts before the first item.</summary>
+    public IReadOnlyList<PlannedPin> Pins { get; init; } = [];
+
+    /// <summary>Whether carrying it out changes anything.</summary>
+    public bool Changes => ChangesApps || AddedCatalogues.Any() || DroppedCatalogues.Any() || Pins.Count > 0;
+
+    /// <summary>Whether carrying it out changes an app.</summary>
+    public bool ChangesApps => Items.Any(item => item.Changes);
+
+    /// <summary>The bundle that it comes from; null if it comes from none.</summary>
+    public PlannedBundle? Bundle { get; init; }
+
+    /// <summary>Whether all its files come from a kit, so that nothing is downloaded.</summary>
+    public bool IsFromKit { get; init; }
+
+    /// <summary>The catalogues whose apps in a kit could not be checked. The user asked for them with --unsigned.</summary>
+    public IReadOnlyList<CatalogueName> UncheckedInKit { get; init; } = [];
+
+    /// <summary>The catalogues of the items that are installed without a signature.</summary>
+    public IEnumerable<CatalogueName> NotSigned =>
+        Items.Where(item => item.IsUnsigned).Select(item => item.Offer!.Catalogue).Distinct();
+
+    /// <summary>The catalogues of its items whose signatures have expired.</summary>
+    public IReadOnlyList<ExpiredCatalogue> Expired { get; init; } = [];
+
+    /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
+    public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
+
+    /// <summary>
+    /// What keeps the plan from being carried out at all, known before anything is fetched; null where nothing does.
+    /// </summary>
+    public Problem? Obstacle => Space.Select(need => need.Shortage).FirstOrDefault(shortage => shortage is not null);
+
+    /// <summary>
+    /// The same plan with what the cards state differently since the apps were installed. What goes back to an earlier state
+    /// has no part in it.
+    /// </summary>
+    /// <param name="machine">The machine, with the cards that its apps were installed with.</param>
+    public Plan WithCardChanges(MachineState machine) => this with
+    {
+        Items = [.. Items.Select(item => item is { Fetches: true, PutsBack: null, Installed: { } installed, Offer.Card: { } card }
+            && machine.InstalledCard(installed) is { } before ? item.WithCardChanges(CardChange.Between(before, card)) : item)],
+    };
+
+    /// <summary>
+    /// The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.
+    /// </summary>
+    /// <param name="stated">Digests by id.</param>
+    /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>
+    public Plan WithAcceptedDigests(IReadOnlyDictionary<string, Sha256Digest> stated)
+    {
+        if (stated.Keys.FirstOrDefault(id => !Items.Any(item => item.Fetches && item.Id == id)) is { } idle)
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"--accept-digest names {idle}, which this run does not download",
+                "nothing has been changed",
+                "name an app that the plan installs or changes, by its id").ToException();
+        }
+
+        return this with
+        {
+            Items =
+            [
+                .. Items.Select(item => stated.TryGetValue(item.Id, out var digest) ? item.WithAcceptedDigests(digest) : item),
+            ],
+        };
+    }
+
+    /// <summary>The same plan with arguments for installers. They take the place of what was remembered.</summary>
+    /// <param name="given">The arguments by id.</param>
+    /// <exception cref="ProblemException">Some are for an app that runs no installer.</exception>
+    public Plan WithInstallerArguments(IReadOnlyDictionary<string, IReadOnlyList<string>> given)
+    {
+        if (given.Keys.FirstOrDefault(id => !Items.Any(item => item.RunsInstaller && item.Id == id)) is { } idle)
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"--installer-argument names {idle}, which has no installer in this run",
+                "nothing has been changed",
+                "name an app that this run installs with an installer, by its id").ToException();
+        }
+
+        return given.Count == 0 ? this : this with
+        {
+            Items = [.. Items.Select(
+                item => given.TryGetValue(item.Id, out var arguments) ? item with { InstallerArguments = arguments } : item)],
+        };
+    }
+}

@@ -1,0 +1,10 @@
+namespace AmberCrate.Core.Toml;
+
+/// <summary>
+/// A string. <paramref name="Start"/> and <paramref name="Length"/> tell where its token, quotes included, stands in the text.
+/// </summary>
+public sealed record TomlString(string Value, int Line, int Start, int Length) : TomlValue(Line)
+{
+    /// <inheritdoc/>
+    public override string Kind => $"\"{(Value.Length > 60 ? Value[..60] + "…" : Value)}\"";
+}

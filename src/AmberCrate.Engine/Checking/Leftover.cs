@@ -1,6 +1,0 @@
-namespace AmberCrate.Engine.Checking;
-
-/// <summary>A file or folder that an earlier run has left.</summary>
-/// <param name="Path">Where it is.</param>
-/// <param name="Size">How many bytes it holds.</param>
-public sealed record Leftover(string Path, long Size);

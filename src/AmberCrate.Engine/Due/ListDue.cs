@@ -1,0 +1,38 @@
+using AmberCrate.Core.Due;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Planning;
+using AmberCrate.Core.Problems;
+using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Sessions;
+
+namespace AmberCrate.Engine.Due;
+
+/// <summary>Tells what is outdated, and by how much.</summary>
+/// <param name="session">The session.</param>
+public sealed class ListDue(Session session)
+{
+    /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
+    /// <param name="words">Only apps whose id or name has these words.</param>
+    /// <param name="metrics">The file into which metrics are written; null for none.</param>
+    /// <param name="cancel">Stops.</param>
+    /// <exception cref="ProblemException">The machine cannot be read, or the file not be written.</exception>
+    public async Task<ListResult> RunAsync(IReadOnlyList<string> words, string? metrics, CancellationToken cancel)
+    {
+        using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
+        var machine = station.StateWithRealVersions(cancel);
+        var entries = new AppMarks(station, machine).Of(
+            HeldUpgrades.MarkAll(machine, station.Offers()));
+        if (metrics is not null)
+            MetricsFile.Write(
+                metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
+        entries = [.. entries.Where(item => ListApps.Has(item.Entry.App, words))];
+        var (here, offers) = (new SystemPackageOverlap(session), station.Offers());
+        entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
+        {
+            AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
+                .Select(offer => here.Of(offer.Card)).FirstOrDefault() ?? [],
+        })];
+        ListApps.RequireSome(entries, new ListRequest { Words = words });
+        return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };
+    }
+}

@@ -1,0 +1,115 @@
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Schedules;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Sessions;
+using AmberCrate.Engine.Timers;
+
+namespace AmberCrate.Engine.Scheduling;
+
+/// <summary>Sets, shows and clears what is done on a timer.</summary>
+/// <param name="session">The session.</param>
+public sealed class SetSchedule(Session session)
+{
+    /// <summary>Sets a schedule, in place of the one that the task has.</summary>
+    /// <exception cref="ProblemException">It cannot be set; nothing has been changed.</exception>
+    public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
+    {
+        using var station = new RootOpener(session).ToChangeAtOnce();
+        RequireRootOnly(station);
+        foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(station, path);
+        var file = new ScheduleFile(station.Layout);
+        var before = file.Read();
+        TimerUnits.RequireTime(schedule.At);
+
+        // The settings first: a timer without them would start nothing.
+        file.Write([.. before.Where(entry => entry.Schedule.Task != schedule.Task), new ScheduleEntry(schedule)]);
+        try
+        {
+            Units(station).Set(schedule, text => session.Note(text));
+        }
+        catch
+        {
+            file.Write(before);
+            throw;
+        }
+
+        return Shown(station);
+    }
+
+    /// <summary>Clears the schedule of a task, or of all.</summary>
+    /// <param name="task">The task; null for all.</param>
+    /// <exception cref="ProblemException">There is none.</exception>
+    public IReadOnlyList<ScheduleEntry> Clear(ScheduledTask? task)
+    {
+        using var station = new RootOpener(session).ToChangeAtOnce();
+        var file = new ScheduleFile(station.Layout);
+        var gone = Shown(station).Where(entry => task is null || entry.Schedule.Task == task).ToList();
+        if (gone.Count == 0)
+            throw new Problem(
+                ProblemCode.NothingMatched, task is { } one
+                    ? $"{TaskWords.Tasks.WordOf(one)} is not on a timer"
+                    : "nothing is on a timer").ToException();
+        foreach (var entry in gone) Units(station).Clear(entry.Schedule.Task, text => session.Note(text));
+        file.Write(file.Read().Where(entry => gone.TrueForAll(one => one.Schedule.Task != entry.Schedule.Task)));
+        return Shown(station);
+    }
+
+    /// <summary>All schedules.</summary>
+    public IReadOnlyList<ScheduleEntry> Show()
+    {
+        using var station = new RootOpener(session).ToRead();
+        return Shown(station);
+    }
+
+    private IReadOnlyList<ScheduleEntry> Shown(Workstation station)
+    {
+        var units = Units(station);
+        var settings = new ScheduleFile(station.Layout).Read().ToLookup(entry => entry.Schedule.Task);
+        return [.. Enum.GetValues<ScheduledTask>()
+            .Select(task => (Task: task, Entry: settings[task].LastOrDefault(), Timer: units.Installed(task)))
+            .Where(one => one.Entry is not null || one.Timer is not null)
+            .Select(one => (one.Entry ?? new ScheduleEntry(one.Timer!)) with
+            {
+                HasSettings = one.Entry is not null, HasTimer = one.Timer is not null,
+                Next = one.Timer is null ? null : TimerUnits.NextOf((one.Entry?.Schedule ?? one.Timer).At),
+                Places = one.Timer is null ? [] : units.FilesOf(one.Task),
+            })];
+    }
+
+    /// <summary>A timer of the machine, or of root, starts this program as root: nobody else may be able to change it.</summary>
+    /// <exception cref="ProblemException">Somebody can.</exception>
+    private void RequireRootOnly(Workstation station)
+    {
+        if (!RunsAsRoot(station)) return;
+        var program = session.Host.FullPath(session.Host.Program[0]);
+        if (RootOnlyPath.ChangeableIn(program) is { } changeable)
+            throw new Problem(
+                ProblemCode.Refused, $"the timer would run {program} as root", $"others than root can change {changeable}",
+                "put acrate into /usr/local/bin as root, and call that one").ToException();
+    }
+
+    /// <summary>A timer of the machine, or of root, writes there, or reads a key there, as root.</summary>
+    /// <exception cref="ProblemException">It is not there, or somebody else can change it.</exception>
+    private void RequireRootOnly(Workstation station, string path)
+    {
+        if (!Directory.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {path}").ToException();
+        if (!RunsAsRoot(station)) return;
+        if (RootOnlyPath.ChangeableIn(path) is { } changeable)
+            throw new Problem(
+                ProblemCode.Refused, $"the timer would work in {path} as root", $"others than root can change {changeable}",
+                "set it as the user who publishes, without --all-users").ToException();
+    }
+
+    private bool RunsAsRoot(Workstation station) => session.Root is null
+        && (station.Layout.Scope == InstallScope.AllUsers || !Rights.FolderRights.CanBeRaised);
+
+    private TimerUnits Units(Workstation station)
+    {
+        List<string> words = [.. session.Host.Program];
+        if (!Path.IsPathFullyQualified(words[0])) words[0] = session.Host.FullPath(words[0]);
+        if (station.Layout.Scope == InstallScope.AllUsers) words.Add(CallOptions.AllUsersOption);
+        if (session.Root is { } root) words.AddRange([CallOptions.RootOption, root]);
+        return new TimerUnits(station.Layout, words, session.Root is null);
+    }
+}
