@@ -9,7 +9,7 @@ namespace AmberCrate.Bench;
 public class SearchBenchmarks
 {
     private SearchEntry[] _entries = [];
-    private SearchQuery _query = SearchQuery.Of(["paint cloth"]);
+    private SearchQuery _query = SearchQuery.Parse(["paint cloth"]);
 
     [GlobalSetup]
     public void Prepare()
@@ -22,7 +22,7 @@ public class SearchBenchmarks
             Keywords = "cloth gauze", Categories = "graphics drawing", Developer = "battenworks",
             Summary = "paint the cloth to scale",
         })];
-        _query = SearchQuery.Of(["paint cloth"]);
+        _query = SearchQuery.Parse(["paint cloth"]);
     }
 
     [Benchmark]

@@ -94,7 +94,7 @@ public static class RelevanceSet
         {
             0 => topic.Keywords[random.Next(topic.Keywords.Length)],
             1 => topic.Verb,
-            _ => Pick(CategoryWords.Of(topic.Categories[^1]).Split(' '), random),
+            _ => Pick(CategoryWords.FindWords(topic.Categories[^1]).Split(' '), random),
         };
         return random.Next(2) == 0 ? $"{word} {topic.Kind} {topic.Thing}" : $"{topic.Kind} {topic.Thing} {word}";
     }

@@ -46,7 +46,7 @@ public sealed class SearchStage : IDisposable
     /// <param name="limit">How many are wanted at most.</param>
     /// <param name="languages">The languages of the person besides English.</param>
     public SearchResults Find(string words, int limit = 20, IReadOnlyList<string>? languages = null) =>
-        _cache.Search(IndexQuery.For(SearchQuery.Of([words]), [Name], limit) with { Languages = languages ?? [] });
+        _cache.Search(IndexQuery.For(SearchQuery.Parse([words]), [Name], limit) with { Languages = languages ?? [] });
 
     /// <summary>What the catalogue offers, with nothing read yet.</summary>
     public CachedOffers Offers() => new(_cache, [Name], [], () => [], () => []);

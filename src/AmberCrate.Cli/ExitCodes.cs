@@ -34,7 +34,7 @@ internal static class ExitCodes
         [130] = "interrupted, or you said no",
     };
 
-    public static int Of(ProblemCode code) => code switch
+    public static int ForProblem(ProblemCode code) => code switch
     {
         ProblemCode.BadCommandLine => 2,
         ProblemCode.NothingMatched or ProblemCode.Ambiguous => 3,
@@ -52,12 +52,12 @@ internal static class ExitCodes
     };
 
     /// <summary>The code of a plan that is only shown: that of carrying it out, as far as can be foreseen.</summary>
-    public static int Of(Plan plan) =>
-        plan.Rights.State == RightsState.Missing ? Of(ProblemCode.NoRights)
-        : plan.Obstacle is { } obstacle ? Of(obstacle.Code) : Of(RunReport.Foreseen(plan));
+    public static int ForPlan(Plan plan) =>
+        plan.Rights.State == RightsState.Missing ? ForProblem(ProblemCode.NoRights)
+        : plan.Obstacle is { } obstacle ? ForProblem(obstacle.Code) : ForReport(RunReport.Foreseen(plan));
 
-    public static int Of(RunReport report) =>
-        report.Interrupted ? Of(ProblemCode.Interrupted)
-        : !report.Failures.Any() ? report.Unclosed is { } unclosed ? Of(unclosed.Code) : AllAsAsked
-        : report.SoleCause is { } cause ? Of(cause) : SomeFailed;
+    public static int ForReport(RunReport report) =>
+        report.Interrupted ? ForProblem(ProblemCode.Interrupted)
+        : !report.Failures.Any() ? report.Unclosed is { } unclosed ? ForProblem(unclosed.Code) : AllAsAsked
+        : report.SoleCause is { } cause ? ForProblem(cause) : SomeFailed;
 }

@@ -54,7 +54,7 @@ internal static class Program
             var damage = CatalogueCache.DiscardDamaged(fault);
             if (damage is null || !isFirst || OutputStream.HasWritten
                 || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
-                return Show(parsed, damage ?? IoProblems.Of(fault, "the command cannot be carried out"));
+                return Show(parsed, damage ?? IoProblems.ToProblem(fault, "the command cannot be carried out"));
 
             // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it
             // begins once more, and
@@ -83,7 +83,7 @@ internal static class Program
         if (unhandled.ExceptionObject is not OutOfMemoryException) return;
         Console.Error.WriteLine(
             $"acrate: {NotEnoughMemory.What}\n  why: {NotEnoughMemory.Why}\n  next: {NotEnoughMemory.Remedy}");
-        ProcessSetup.EndNow(ExitCodes.Of(NotEnoughMemory.Code));
+        ProcessSetup.EndNow(ExitCodes.ForProblem(NotEnoughMemory.Code));
     }
 
     private static int Show(ParseResult parsed, Problem problem)
@@ -99,7 +99,7 @@ internal static class Program
             // that there was one.
         }
 
-        return ExitCodes.Of(problem.Code);
+        return ExitCodes.ForProblem(problem.Code);
     }
 
     /// <summary>The first signal lets the current app be finished, the second does not.</summary>

@@ -52,7 +52,7 @@ public sealed class RefreshKilledTests
         {
             using var cache = CatalogueCache.Open(MachineLayout.Under(sandbox["root"]), create: false);
             cache.WasRebuilt.ShouldBeFalse();
-            cache.Search(IndexQuery.For(SearchQuery.Of(["works"]), [Name])).Total.ShouldBe(
+            cache.Search(IndexQuery.For(SearchQuery.Parse(["works"]), [Name])).Total.ShouldBe(
                 Apps, "every app is in the index once");
             return ids.Select(id => cache.Find(id, [Name]).ShouldHaveSingleItem().Card.Releases.Count)
                 .Distinct()

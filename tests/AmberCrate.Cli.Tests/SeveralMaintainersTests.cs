@@ -156,7 +156,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
     [Fact]
     public async Task Two_publications_at_once_do_not_mix()
     {
-        using (PublicationLock.Take(_sandbox["site"]))
+        using (PublicationLock.Acquire(_sandbox["site"]))
         {
             _sandbox.Run(Build).ShouldExitWith(8).Error.ShouldContain("another process is publishing to site");
             _sandbox.Run("catalogue", "renew", "site", "--keys", "keys").ShouldExitWith(8);

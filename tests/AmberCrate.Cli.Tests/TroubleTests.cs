@@ -388,7 +388,7 @@ public sealed class TroubleTests
     public async Task The_second_of_two_runs_is_told_who_holds_the_lock()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        using (RunLock.Take(MachineLayout.Under(sandbox["root"]), "acrate install scrim-paint --yes", TimeProvider.System))
+        using (RunLock.Acquire(MachineLayout.Under(sandbox["root"]), "acrate install scrim-paint --yes", TimeProvider.System))
         {
             var second = sandbox.Run("install", "cue-ledger", "--yes");
             second.ShouldExitWith(8);

@@ -106,7 +106,7 @@ internal static class BundleCommand
             using var call = new Call(parsed);
             var check = await new LookAtBundle(call.Session).CheckAsync(parsed.GetValue(bundle)!, cancel);
             BundleView.ShowCheck(call.Output, check);
-            return check.IsBroken ? ExitCodes.Of(ProblemCode.NothingMatched) : ExitCodes.AllAsAsked;
+            return check.IsBroken ? ExitCodes.ForProblem(ProblemCode.NothingMatched) : ExitCodes.AllAsAsked;
         });
         return command;
     }

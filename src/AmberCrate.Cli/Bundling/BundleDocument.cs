@@ -15,7 +15,7 @@ internal sealed record BundleDocument(
 {
     public IReadOnlyList<string> Unmatched { get; private init; } = [];
 
-    public static BundleDocument Of(OpenedBundle opened)
+    public static BundleDocument FromBundle(OpenedBundle opened)
     {
         var bundle = opened.Flat.Bundle;
         return new BundleDocument(
@@ -23,7 +23,7 @@ internal sealed record BundleDocument(
             bundle.Captured?.On, bundle.Captured is { } captured ? PlainText.Date(captured.Date) : null,
             [.. opened.Top.Bundle.BuildsOn.Select(below => below.Place)],
             [.. bundle.Catalogues.Select(one => new BundleCatalogueDocument(one.Name.Text, one.Location))],
-            [.. opened.Flat.Entries.Select(BundleAppDocument.Of)], [.. bundle.LeftBehind.Select(LeftBehindDocument.Of)])
+            [.. opened.Flat.Entries.Select(BundleAppDocument.FromEntry)], [.. bundle.LeftBehind.Select(LeftBehindDocument.FromApp)])
         {
             Unmatched = opened.Flat.Unmatched,
         };
@@ -38,7 +38,7 @@ internal sealed record BundleAppDocument(
     string Reference, string? Version, string? Sha256, string? Platform, IReadOnlyList<string> InstallerArguments,
     string? PinnedTo, bool Dependency, bool Observed, string From, int Line, string? LeftOut)
 {
-    public static BundleAppDocument Of(FlatEntry entry) => new(
+    public static BundleAppDocument FromEntry(FlatEntry entry) => new(
         entry.App.Reference.ToString(), entry.App.Version?.Text, entry.App.Sha256?.Hex, entry.App.Platform?.ToString(),
         entry.App.InstallerArguments, entry.App.Pin?.Selector.ToString(), entry.App.IsDependency, entry.App.IsObserved,
         entry.From, entry.App.Line, entry.LeftOut);
@@ -56,7 +56,7 @@ internal sealed record SealedDocument(string File, int Apps, long DownloadSize, 
 internal sealed record BundleCheckDocument(
     string Name, bool Broken, int Apps, IReadOnlyList<BundleFindingDocument> Findings, int Format = DocumentFormat.Number)
 {
-    public static BundleCheckDocument Of(BundleCheck check, CallOptions call) => new(
+    public static BundleCheckDocument FromCheck(BundleCheck check, CallOptions call) => new(
         check.Bundle.Name, check.IsBroken, check.Bundle.Flat.Bundle.Apps.Count,
         [.. check.Findings.Select(finding => new BundleFindingDocument(
             BundleFindingWords.Kinds.WordOf(finding.Kind), finding.App, finding.Place, finding.Words.In(call)))]);

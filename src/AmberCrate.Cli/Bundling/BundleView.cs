@@ -18,7 +18,7 @@ internal static class BundleView
     {
         if (output.IsJson)
         {
-            output.Json(BundleDocument.Of(opened));
+            output.Json(BundleDocument.FromBundle(opened));
             return;
         }
 
@@ -53,7 +53,7 @@ internal static class BundleView
                 new Cell("not carried  ", Tone.Attention),
                 $"{left.Name}{(left.Version is null ? "" : " " + left.Version)}: {left.Reason}"
                     + $"{(left.Seen is null ? "" : $", seen in {left.Seen}")}");
-        output.Next(NextCommand.Of("equip", opened.Name, "--dry-run"));
+        output.Next(NextCommand.Create("equip", opened.Name, "--dry-run"));
     }
 
     /// <summary>Shows the bundles that catalogues carry.</summary>
@@ -61,7 +61,7 @@ internal static class BundleView
     {
         if (output.IsJson)
         {
-            output.Json(new BundlesDocument([.. bundles.Select(BundleDocument.Of)]));
+            output.Json(new BundlesDocument([.. bundles.Select(BundleDocument.FromBundle)]));
             return;
         }
 
@@ -69,7 +69,7 @@ internal static class BundleView
         foreach (var one in bundles)
             table.Add(new Cell(one.Name, Tone.Strong), $"{one.Flat.Bundle.Apps.Count}", one.Flat.Bundle.Title);
         output.List(bundles.Count == 0 ? "No catalogue carries such a bundle." : Words.Count(bundles.Count, "bundle"), table, "");
-        if (bundles.Count > 0) output.Next(NextCommand.Of("bundle view", bundles[0].Name));
+        if (bundles.Count > 0) output.Next(NextCommand.Create("bundle view", bundles[0].Name));
     }
 
     /// <summary>Shows what editing has done.</summary>
@@ -101,7 +101,7 @@ internal static class BundleView
     {
         if (output.IsJson)
         {
-            output.Json(BundleCheckDocument.Of(check, output.Call));
+            output.Json(BundleCheckDocument.FromCheck(check, output.Call));
             return;
         }
 
@@ -111,7 +111,7 @@ internal static class BundleView
             var tone = finding.Kind < BundleFindingKind.Behind ? Tone.Attention : Tone.Plain;
             table.Add(
                 new Cell(BundleFindingWords.Kinds.WordOf(finding.Kind), tone), new Cell(finding.App ?? "", Tone.Strong),
-                output.Said(finding.Words), new Cell(finding.Place ?? "", Tone.Quiet));
+                output.FormatAdvice(finding.Words), new Cell(finding.Place ?? "", Tone.Quiet));
         }
 
         var broken = check.Findings.Count(finding =>

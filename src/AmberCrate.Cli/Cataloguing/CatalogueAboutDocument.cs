@@ -12,7 +12,7 @@ internal sealed record CatalogueAboutDocument(
     IReadOnlyList<RoleDocument> Roles,
     int Format = DocumentFormat.Number)
 {
-    public static CatalogueAboutDocument Of(CatalogueAbout about) => new(
+    public static CatalogueAboutDocument FromCatalogue(CatalogueAbout about) => new(
         about.Catalogue.Name.Text, about.Catalogue.Location, about.State?.Title,
         about.State is { } state ? PlainText.Time(state.Refreshed) : null,
         about.Catalogue.Trust.Root is null ? about.Catalogue.Trust.Text : "signed", about.Catalogue.Trust.Root?.Hex,

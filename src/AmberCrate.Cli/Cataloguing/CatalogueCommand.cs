@@ -123,7 +123,7 @@ internal static class CatalogueCommand
             CatalogueView.ShowRefreshed(call.Output, results);
             var problems = results.Select(result => result.Problem).OfType<Problem>().ToList();
             if (problems.Count == 0) return ExitCodes.AllAsAsked;
-            return problems.Count == results.Count ? ExitCodes.Of(problems[0].Code) : ExitCodes.SomeFailed;
+            return problems.Count == results.Count ? ExitCodes.ForProblem(problems[0].Code) : ExitCodes.SomeFailed;
         });
         return command;
     }

@@ -18,7 +18,7 @@ internal static class CatalogueView
 
     public static void ShowAdded(Output output, RefreshResult result)
     {
-        if (output.IsJson) output.Json(CataloguesDocument.Of([result], output.Call));
+        if (output.IsJson) output.Json(CataloguesDocument.FromRefreshes([result], output.Call));
         else output.Line(
             "Added ", new Cell(result.Catalogue.Name.Text, Tone.Strong),
             $": {result.State!.Title}, {Words.Count(result.State.Apps, "app")}");
@@ -28,7 +28,7 @@ internal static class CatalogueView
     {
         if (output.IsJson)
         {
-            output.Json(CataloguesDocument.Of(results, output.Call));
+            output.Json(CataloguesDocument.FromRefreshes(results, output.Call));
             return;
         }
 
@@ -47,14 +47,14 @@ internal static class CatalogueView
     {
         if (output.IsJson)
         {
-            output.Json(CataloguesDocument.Of(list));
+            output.Json(CataloguesDocument.FromList(list));
             return;
         }
 
         if (list.Entries.Count == 0)
         {
             output.Line("No catalogue has been added.");
-            output.Next(NextCommand.Of("catalogue add", "NAME", "LOCATION"));
+            output.Next(NextCommand.Create("catalogue add", "NAME", "LOCATION"));
             return;
         }
 
@@ -89,7 +89,7 @@ internal static class CatalogueView
     {
         if (output.IsJson)
         {
-            output.Json(CatalogueAboutDocument.Of(about));
+            output.Json(CatalogueAboutDocument.FromCatalogue(about));
             return;
         }
 
@@ -139,7 +139,7 @@ internal static class CatalogueView
     {
         output.Line(new Cell($"{result.Catalogue.Name}  not refreshed: ", Tone.Attention), problem.What);
         ErrorView.ShowRest(output, problem);
-        foreach (var detail in problem.Details) output.Fact("    ", output.Said(detail));
+        foreach (var detail in problem.Details) output.Fact("    ", output.FormatAdvice(detail));
         output.Line(result.State is { } old
             ? $"  the data of {PlainText.Time(old.Refreshed)} stay in use"
             : "  nothing is known of it yet");

@@ -12,16 +12,16 @@ internal sealed record CataloguesDocument(
     IReadOnlyList<CatalogueEntryDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static CataloguesDocument Of(CatalogueList list) =>
-        new([.. list.Entries.Select(entry => Of(entry.Catalogue, entry.State, (0, 0), null))]);
+    public static CataloguesDocument FromList(CatalogueList list) =>
+        new([.. list.Entries.Select(entry => FromCatalogue(entry.Catalogue, entry.State, (0, 0), null))]);
 
-    public static CataloguesDocument Of(IEnumerable<RefreshResult> results, CallOptions call) =>
+    public static CataloguesDocument FromRefreshes(IEnumerable<RefreshResult> results, CallOptions call) =>
         new([.. results.Select(
-            result => Of(
+            result => FromCatalogue(
                 result.Catalogue, result.State, (result.PartsRead, result.BundlesRead),
                 ProblemDocument.OfMaybe(result.Problem, call)))]);
 
-    private static CatalogueEntryDocument Of(
+    private static CatalogueEntryDocument FromCatalogue(
         RegisteredCatalogue catalogue, CatalogueState? state, (int Parts, int Bundles) read, ProblemDocument? problem) => new(
         catalogue.Name.Text, catalogue.Location, catalogue.IsPaused,
         catalogue.Trust.Root is null ? catalogue.Trust.Text : "signed", catalogue.Trust.Root?.Hex, state?.Title,

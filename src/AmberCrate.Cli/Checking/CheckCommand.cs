@@ -41,7 +41,7 @@ internal static class CheckCommand
                     operation.RepairAsync(names, parsed.GetValue(deep), call.RunOptions(), signals), cancel, now);
             var result = await operation.RunAsync(names, parsed.GetValue(deep), cancel);
             CheckView.Show(call.Output, result);
-            return result.IsBroken ? ExitCodes.Of(ProblemCode.StateNeedsAttention) : ExitCodes.AllAsAsked;
+            return result.IsBroken ? ExitCodes.ForProblem(ProblemCode.StateNeedsAttention) : ExitCodes.AllAsAsked;
         });
         return command;
     }

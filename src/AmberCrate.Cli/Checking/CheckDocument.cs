@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Checking;
 internal sealed record CheckDocument(
     bool Broken, int Apps, bool Deep, IReadOnlyList<FindingDocument> Findings, int Format = DocumentFormat.Number)
 {
-    public static CheckDocument Of(CheckResult result, CallOptions call) => new(
+    public static CheckDocument FromResult(CheckResult result, CallOptions call) => new(
         result.IsBroken, result.Apps, result.IsDeep,
         [.. result.Findings.Select(finding => new FindingDocument(
             FindingWords.Kinds.WordOf(finding.Kind), FindingWords.Weights.WordOf(finding.Weight), finding.App, finding.What,

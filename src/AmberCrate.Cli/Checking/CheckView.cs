@@ -14,7 +14,7 @@ internal static class CheckView
     {
         if (output.IsJson)
         {
-            output.Json(CheckDocument.Of(result, output.Call));
+            output.Json(CheckDocument.FromResult(result, output.Call));
             return;
         }
 
@@ -28,15 +28,15 @@ internal static class CheckView
             output.Fact(
                 new Cell(weight.PadRight(11), finding.Weight == FindingWeight.Hint ? Tone.Quiet : Tone.Attention), finding.What);
             if (finding.Remedy.IsEmpty) continue;
-            var remedy = output.Said(finding.Remedy);
+            var remedy = output.FormatAdvice(finding.Remedy);
             if (remedy != last) output.Fact(new Cell("           do: ", Tone.Quiet), new Cell(remedy, Tone.Quiet));
             last = remedy;
         }
 
         if (result.Findings.Any(finding => finding.IsRepairable))
             output.Next(result.Findings.Any(finding => finding.Kind == FindingKind.ShelfChanged)
-                ? NextCommand.Of("check", "--repair", "--deep")
-                : NextCommand.Of("check", "--repair"));
+                ? NextCommand.Create("check", "--repair", "--deep")
+                : NextCommand.Create("check", "--repair"));
     }
 
     private static string Answer(CheckResult result)

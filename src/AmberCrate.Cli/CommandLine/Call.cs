@@ -109,7 +109,7 @@ internal sealed class Call : IDisposable
         throw new Problem(
             ProblemCode.BadCommandLine, $"\"{tooMuch}\" has a version or a catalogue in it",
             "only the name of an installed app is expected",
-            $"name {tooMuch.Name}; {NextCommand.Of("install", tooMuch.ToString())} changes what it follows").ToException();
+            $"name {tooMuch.Name}; {NextCommand.Create("install", tooMuch.ToString())} changes what it follows").ToException();
     }
 
     /// <summary>The problem of a command that needs an app and has none.</summary>

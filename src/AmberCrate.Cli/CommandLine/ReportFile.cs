@@ -26,7 +26,7 @@ internal sealed class ReportFile
         {
             ".json" => (result, call) => ReportText.Json(result, call.Session, call.Output.Documents),
             ".md" => (result, call) => ReportText.Markdown(result, call.Session),
-            ".html" or ".htm" => (result, call) => ReportPage.Of(result, call.Session),
+            ".html" or ".htm" => (result, call) => ReportPage.Render(result, call.Session),
             _ => throw new Problem(
                 ProblemCode.BadCommandLine, $"--report \"{named}\" cannot be used",
                 "expected a name ending in .json, .md or .html")
@@ -47,7 +47,7 @@ internal sealed class ReportFile
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            call.Output.Notice($"the report {_named} could not be written: {IoProblems.Of(fault, "it cannot be written").Why}");
+            call.Output.Notice($"the report {_named} could not be written: {IoProblems.ToProblem(fault, "it cannot be written").Why}");
         }
     }
 }

@@ -54,9 +54,9 @@ internal static class RunCommands
         RunView.Show(call.Output, result);
         return result switch
         {
-            { End: RunEnd.CalledOff } => ExitCodes.Of(ProblemCode.Interrupted),
-            { Report: { } report } => ExitCodes.Of(report),
-            { End: RunEnd.PlanOnly } => ExitCodes.Of(result.Plan),
+            { End: RunEnd.CalledOff } => ExitCodes.ForProblem(ProblemCode.Interrupted),
+            { Report: { } report } => ExitCodes.ForReport(report),
+            { End: RunEnd.PlanOnly } => ExitCodes.ForPlan(result.Plan),
             _ => ExitCodes.AllAsAsked,
         };
     }

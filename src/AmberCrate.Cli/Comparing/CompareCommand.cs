@@ -50,7 +50,7 @@ internal static class CompareCommand
                 parsed.GetValue(before));
             var result = await new Compare(call.Session).RunAsync(request, cancel);
             if (parsed.GetValue(page) is { } file)
-                BundleFile.Replace(call.Host.FullPath(file), DifferencePage.Of(result));
+                BundleFile.Replace(call.Host.FullPath(file), DifferencePage.Render(result));
             DifferenceView.Show(call.Output, result);
             return parsed.GetValue(check) && result.HasDifference ? ExitCodes.Difference : ExitCodes.AllAsAsked;
         });

@@ -31,7 +31,7 @@ internal static class DifferencePage
         """;
 
     /// <summary>The page.</summary>
-    public static string Of(CompareResult result)
+    public static string Render(CompareResult result)
     {
         var body = new StringBuilder();
         var verdict = result.Fleet is { } fleet ? DifferenceView.Verdict(fleet) : DifferenceView.Verdict(result.Pair!);
@@ -40,7 +40,7 @@ internal static class DifferencePage
         body.Append($"<p class=quiet>compared {PlainText.Time(result.Now)}</p>\n");
         if (result.Fleet is { } many) Fleet(body, many);
         else Pair(body, result.Pair!);
-        return Page.Of(verdict, body.ToString(), Script);
+        return Page.Render(verdict, body.ToString(), Script);
     }
 
     private static void Pair(StringBuilder body, Comparison pair)

@@ -13,7 +13,7 @@ internal static class DifferenceView
 
     public static void Show(Output output, CompareResult result)
     {
-        if (output.IsJson) output.Json(DifferencesDocument.Of(result));
+        if (output.IsJson) output.Json(DifferencesDocument.FromResult(result));
         else if (result.Fleet is { } fleet) ShowFleet(output, fleet);
         else ShowPair(output, result.Pair!);
     }

@@ -10,19 +10,19 @@ internal sealed record DifferencesDocument(
     string Wanted, bool Differs, IReadOnlyList<MachineDifferencesDocument> Machines, IReadOnlyList<UnreadableDocument> Unreadable,
     int Format = DocumentFormat.Number)
 {
-    public static DifferencesDocument Of(CompareResult result) => result.Fleet is { } fleet
+    public static DifferencesDocument FromResult(CompareResult result) => result.Fleet is { } fleet
         ? new DifferencesDocument(
-            fleet.Wanted.Name, result.HasDifference, [.. fleet.Machines.Select(MachineDifferencesDocument.Of)],
+            fleet.Wanted.Name, result.HasDifference, [.. fleet.Machines.Select(MachineDifferencesDocument.FromComparison)],
             [.. fleet.Unreadable.Select(side => new UnreadableDocument(side.Name, side.Fault!))])
         : new DifferencesDocument(
-            result.Pair!.Wanted.Name, result.HasDifference, [MachineDifferencesDocument.Of(result.Pair)], []);
+            result.Pair!.Wanted.Name, result.HasDifference, [MachineDifferencesDocument.FromComparison(result.Pair)], []);
 }
 
 /// <summary>What of one machine differs, as JSON.</summary>
 internal sealed record MachineDifferencesDocument(
     string Name, string? Date, int Same, IReadOnlyList<DifferenceDocument> Differences)
 {
-    public static MachineDifferencesDocument Of(Comparison comparison) => new(
+    public static MachineDifferencesDocument FromComparison(Comparison comparison) => new(
         comparison.There.Name, comparison.There.Date is { } date ? PlainText.Date(date) : null, comparison.Same,
         [.. comparison.Differences.Select(one => new DifferenceDocument(
             DifferenceWords.Kinds.WordOf(one.Kind), one.App, one.Wanted?.Version?.Text, one.There?.Version?.Text, one.Words))]);

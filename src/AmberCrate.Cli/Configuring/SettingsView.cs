@@ -12,7 +12,7 @@ internal static class SettingsView
     {
         if (output.IsJson)
         {
-            output.Json(new SettingsDocument([.. result.Values.Select(Of)], result.Files));
+            output.Json(new SettingsDocument([.. result.Values.Select(ToDocument)], result.Files));
             return;
         }
 
@@ -30,6 +30,6 @@ internal static class SettingsView
         output.Line(new Cell($"set by an option, a variable, or a line in {string.Join(" or ", result.Files)}", Tone.Quiet));
     }
 
-    private static SettingDocument Of(SettingValue value) => new(
+    private static SettingDocument ToDocument(SettingValue value) => new(
         value.Key.Name, value.Text, OriginWords.Origins.WordOf(value.Origin), value.Where, value.Key.Option, value.Key.Variable);
 }

@@ -7,7 +7,7 @@ namespace AmberCrate.Cli.Drafting;
 internal sealed record CardCheckDocument(
     int Cards, int Faults, int Warnings, IReadOnlyList<CardFindingDocument> Findings, int Format = DocumentFormat.Number)
 {
-    public static CardCheckDocument Of(CardsChecked result) => new(
+    public static CardCheckDocument FromChecked(CardsChecked result) => new(
         result.Cards, result.Faults, result.Findings.Count - result.Faults,
         [.. result.Findings.Select(finding => new CardFindingDocument(
             finding.File, finding.Line, finding.Key, finding.Message, finding.IsFault ? "fault" : "warning"))]);

@@ -44,7 +44,7 @@ internal static class CardCommand
             CardView.ShowDrafts(call.Output, result);
             return result.Failed.Count == 0 ? ExitCodes.AllAsAsked
                 : result.Cards.Count > 0 ? ExitCodes.SomeFailed
-                : ExitCodes.Of(result.Failed[0].Problem.Code);
+                : ExitCodes.ForProblem(result.Failed[0].Problem.Code);
         });
         return command;
     }
@@ -123,7 +123,7 @@ internal static class CardCommand
             var result = await new CheckCards(call.Session).RunAsync(
                 new CheckCardsRequest(named.Length > 0 ? named : ["."], parsed.GetValue(system), parsed.GetValue(reach)), cancel);
             CardView.ShowChecked(call.Output, result);
-            return result.Faults > 0 ? ExitCodes.Of(ProblemCode.NotVerified) : ExitCodes.AllAsAsked;
+            return result.Faults > 0 ? ExitCodes.ForProblem(ProblemCode.NotVerified) : ExitCodes.AllAsAsked;
         });
         return command;
     }

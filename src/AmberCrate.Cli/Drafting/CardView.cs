@@ -16,7 +16,7 @@ internal static class CardView
     {
         if (output.IsJson)
         {
-            output.Json(CardsDocument.Of(result, output.Call));
+            output.Json(CardsDocument.FromDrafts(result, output.Call));
             return;
         }
 
@@ -34,7 +34,7 @@ internal static class CardView
             ErrorView.ShowRest(output, problem);
         }
 
-        if (result.Cards.Count > 0) output.Next(NextCommand.Of("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
+        if (result.Cards.Count > 0) output.Next(NextCommand.Create("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
     }
 
     private static string From(IReadOnlyList<string> sources) => sources.Count == 1
@@ -54,14 +54,14 @@ internal static class CardView
 
         output.Line($"Added {release.Version} for {release.Platform} to ", new Cell(result.Card, Tone.Strong));
         WriteElsewhere(output, result.IsElsewhere, release.Contents.FileName, release.Location);
-        output.Next(NextCommand.Of("card check", result.Card));
+        output.Next(NextCommand.Create("card check", result.Card));
     }
 
     public static void ShowChecked(Output output, CardsChecked result)
     {
         if (output.IsJson)
         {
-            output.Json(CardCheckDocument.Of(result));
+            output.Json(CardCheckDocument.FromChecked(result));
             return;
         }
 

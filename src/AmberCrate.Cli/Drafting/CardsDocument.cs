@@ -9,11 +9,11 @@ namespace AmberCrate.Cli.Drafting;
 internal sealed record CardsDocument(
     IReadOnlyList<DraftedCardDocument> Cards, IReadOnlyList<FailedFileDocument> Failed, int Format = DocumentFormat.Number)
 {
-    public static CardsDocument Of(DraftsResult result, CallOptions call) => new(
-        [.. result.Cards.Select(Of)],
-        [.. result.Failed.Select(failed => new FailedFileDocument(failed.Source, ProblemDocument.Of(failed.Problem, call)))]);
+    public static CardsDocument FromDrafts(DraftsResult result, CallOptions call) => new(
+        [.. result.Cards.Select(FromDraft)],
+        [.. result.Failed.Select(failed => new FailedFileDocument(failed.Source, ProblemDocument.FromProblem(failed.Problem, call)))]);
 
-    private static DraftedCardDocument Of(DraftResult result) => new(
+    private static DraftedCardDocument FromDraft(DraftResult result) => new(
         result.Sources, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text, result.Draft.Release.Location,
         result.Draft.Questions, result.Missing);
 }

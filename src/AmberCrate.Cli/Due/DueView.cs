@@ -23,7 +23,7 @@ internal static class DueView
             .ThenByDescending(item => item.Entry.DaysBehind).ToList();
         if (output.IsJson)
         {
-            output.Json(ListDocument.Of(listed, result.Freshness));
+            output.Json(ListDocument.FromEntries(listed, result.Freshness));
             return;
         }
 
@@ -37,8 +37,8 @@ internal static class DueView
                 $" {entry.Version}, {entry.Available!.Release.Version} is available");
         if (withNotes) ShowNotes(output, shown);
         var changed = shown.Where(entry => entry.State == DueState.Changed).Select(entry => entry.App.Id.Text).ToArray();
-        if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Of("upgrade"));
-        else if (changed.Length > 0) output.Next(NextCommand.Of("upgrade", changed));
+        if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Create("upgrade"));
+        else if (changed.Length > 0) output.Next(NextCommand.Create("upgrade", changed));
     }
 
     private static bool IsListed(ScopedEntry item) =>

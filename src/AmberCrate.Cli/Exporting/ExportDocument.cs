@@ -15,5 +15,5 @@ internal sealed record ExportDocument(
 /// <summary>Software that a bundle cannot carry, as JSON.</summary>
 internal sealed record LeftBehindDocument(string Name, string? Version, string? Seen, string Reason)
 {
-    public static LeftBehindDocument Of(LeftBehind left) => new(left.Name, left.Version, left.Seen, left.Reason);
+    public static LeftBehindDocument FromApp(LeftBehind left) => new(left.Name, left.Version, left.Seen, left.Reason);
 }

@@ -25,7 +25,7 @@ internal static class ExportView
         {
             output.Json(new ExportDocument(
                 result.File!, InventoryWords.Forms.WordOf(form), result.Bundle.Apps.Count, result.NotHere,
-                [.. left.Select(LeftBehindDocument.Of)]));
+                [.. left.Select(LeftBehindDocument.FromApp)]));
             return;
         }
 

@@ -9,7 +9,7 @@ internal sealed record KitDocument(
     IReadOnlyList<string> Files, string Title, string Platform, string Created, long Size, string? Program,
     IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned, int Format = DocumentFormat.Number)
 {
-    public static KitDocument Of(KitResult result)
+    public static KitDocument FromResult(KitResult result)
     {
         var sizes = result.Manifest.Blobs.DistinctBy(blob => blob.Sha256).ToDictionary(blob => blob.Sha256, blob => blob.Size);
         return new KitDocument(

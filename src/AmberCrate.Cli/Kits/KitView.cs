@@ -16,7 +16,7 @@ internal static class KitView
     {
         if (output.IsJson)
         {
-            output.Json(KitDocument.Of(result));
+            output.Json(KitDocument.FromResult(result));
             return;
         }
 
@@ -28,7 +28,7 @@ internal static class KitView
         ShowNotSigned(output, result);
         var file = result.Files[0];
         if (result.Program is { } program) output.Line($"on the other machine: {program} equip");
-        else output.Next(NextCommand.Of("equip", file));
+        else output.Next(NextCommand.Create("equip", file));
     }
 
     private static void ShowNotSigned(Output output, KitResult result)
@@ -47,7 +47,7 @@ internal static class KitView
     {
         if (output.IsJson)
         {
-            output.Json(KitDocument.Of(result));
+            output.Json(KitDocument.FromResult(result));
             return;
         }
 
@@ -73,6 +73,6 @@ internal static class KitView
         foreach (var catalogue in result.Bundle.Catalogues)
             output.Line(new Cell($"catalogue {catalogue.Name}: {catalogue.Location}", Tone.Quiet));
         ShowNotSigned(output, result);
-        output.Next(NextCommand.Of("equip", result.Files[0]));
+        output.Next(NextCommand.Create("equip", result.Files[0]));
     }
 }

@@ -11,6 +11,6 @@ internal sealed record ListDocument(
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static ListDocument Of(IEnumerable<ScopedEntry> entries, DataFreshness freshness) =>
-        new([.. entries.Select(ListedAppDocument.Of)], CatalogueDataDocument.Of(freshness.States));
+    public static ListDocument FromEntries(IEnumerable<ScopedEntry> entries, DataFreshness freshness) =>
+        new([.. entries.Select(ListedAppDocument.FromEntry)], CatalogueDataDocument.FromCatalogues(freshness.States));
 }

@@ -23,7 +23,7 @@ internal static class ListView
     {
         if (output.IsJson)
         {
-            output.Json(ListDocument.Of(result.Entries, result.Freshness));
+            output.Json(ListDocument.FromEntries(result.Entries, result.Freshness));
             return;
         }
 
@@ -36,7 +36,7 @@ internal static class ListView
                 + $"{(damaged > 0 ? $", {damaged} damaged" : "")}{room}",
             TableOf(result, withSizes, withPlaces), Age(result));
         ScopeView.ShowInBothScopes(output, result.InBothScopes, result.Scope, result.FirstOnPath);
-        if (damaged > 0) output.Next(NextCommand.Of("check"));
+        if (damaged > 0) output.Next(NextCommand.Create("check"));
     }
 
     private static TextTable TableOf(ListResult result, bool withSizes, bool withPlaces)
@@ -50,7 +50,7 @@ internal static class ListView
             table.Add(
                 new Cell(app.Id.Text, Tone.Strong), entry.Version.Text,
                 new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Quiet),
-                app.Follows is null ? "" : $"@{app.Follows}", scope, app.Catalogue.Text, Words.Of(app.Kind),
+                app.Follows is null ? "" : $"@{app.Follows}", scope, app.Catalogue.Text, Words.WordFor(app.Kind),
                 !withSizes ? "" : app.Size is { } size ? Words.Size(size) : "?",
                 withSizes && app.Shared > 0 ? Words.Size(app.Shared) : "",
                 app.Name, new Cell(DataAge.Ago(app.InstalledAt, result.Freshness.Now), Tone.Quiet),
@@ -66,7 +66,7 @@ internal static class ListView
     private static string Remark(ScopedEntry item, DateOnly today)
     {
         var entry = item.Entry;
-        var marks = item.Marks.Select(Words.Of).Where(words => words.Length > 0);
+        var marks = item.Marks.Select(Words.WordFor).Where(words => words.Length > 0);
         var isTold = entry.IsUnknown || entry.Pin is not null || entry.Withdrawn is not null || entry.IsSecurity
             || entry.HeldFix is not null
             || entry.State is DueState.HeldBack or DueState.Changed or DueState.OtherPlatform;

@@ -56,7 +56,7 @@ internal sealed record ListedAppDocument(
 
     public IReadOnlyList<CardChangeDocument> Changes { get; private init; } = [];
 
-    public static ListedAppDocument Of(ScopedEntry listed)
+    public static ListedAppDocument FromEntry(ScopedEntry listed)
     {
         var (entry, app) = (listed.Entry, listed.Entry.App);
         return new ListedAppDocument(

@@ -9,13 +9,13 @@ namespace AmberCrate.Cli.Listing;
 internal sealed record ObservedDocument(
     IReadOnlyList<ObservedAppDocument> Found, IReadOnlyList<CatalogueDataDocument> Catalogues, int Format = DocumentFormat.Number)
 {
-    public static ObservedDocument Of(ObservedResult result) => new(
+    public static ObservedDocument FromResult(ObservedResult result) => new(
         [.. result.Found.Select(match => new ObservedAppDocument(
             match.Observed.Name, ObservedWords.Kinds.WordOf(match.Observed.Kind), match.Observed.Title,
                 match.Observed.VersionText,
             match.Observed.IsProtected, match.Observed.Places, match.Observed.Removal, match.App?.Text, match.Catalogue?.Text,
             match.Offered?.Text, match.IsOlder, match.IsInstalled))],
-        CatalogueDataDocument.Of(result.Freshness.States));
+        CatalogueDataDocument.FromCatalogues(result.Freshness.States));
 }
 
 /// <summary>One thing that others have put on the machine, as JSON.</summary>

@@ -15,7 +15,7 @@ internal static class ObservedView
     {
         if (output.IsJson)
         {
-            output.Json(ObservedDocument.Of(result));
+            output.Json(ObservedDocument.FromResult(result));
             return;
         }
 
@@ -37,7 +37,7 @@ internal static class ObservedView
             Words.Age(result.Freshness));
         if (result.Found.FirstOrDefault(match =>
             match is { Catalogue: not null, IsInstalled: false, Offered: not null }) is { } first)
-            output.Next(NextCommand.Of("adopt", first.App!.Text));
+            output.Next(NextCommand.Create("adopt", first.App!.Text));
     }
 
     private static string Remark(ObservedApp app) => string.Join("; ", new[]

@@ -48,7 +48,7 @@ internal static class RunsCommand
             if (parsed.GetValue(bundle) is null && (parsed.GetValue(before) || parsed.GetValue(file) is not null))
                 throw new Problem(
                     ProblemCode.BadCommandLine, "--before and --output go with --bundle only",
-                    remedy: NextCommand.Of("runs", "--bundle", parsed.GetValue(run) ?? "RUN")).ToException();
+                    remedy: NextCommand.Create("runs", "--bundle", parsed.GetValue(run) ?? "RUN")).ToException();
             if (SharedArguments.ReadRunNumber(parsed.GetValue(bundle)) is { } written)
             {
                 var path = parsed.GetValue(file);

@@ -12,7 +12,7 @@ namespace AmberCrate.Cli.PastRuns;
 /// <summary>The latest runs, as JSON.</summary>
 internal sealed record RunsDocument(IReadOnlyList<RunDocument> Runs, long Count, long First, int Format = DocumentFormat.Number)
 {
-    public static RunsDocument Of(RunsResult result) => new([.. result.Runs.Select(RunDocument.Of)], result.Count, result.First);
+    public static RunsDocument FromResult(RunsResult result) => new([.. result.Runs.Select(RunDocument.FromRun)], result.Count, result.First);
 }
 
 /// <summary>A run, as JSON.</summary>
@@ -20,7 +20,7 @@ internal record RunDocument(
     long Run, string Command, string? Who, string Begun, string? Ended, bool Interrupted, IReadOnlyDictionary<string,
         int> Outcomes)
 {
-    public static RunDocument Of(RecordedRun run) => new(
+    public static RunDocument FromRun(RecordedRun run) => new(
         run.Number, run.Command, run.Who, PlainText.Time(run.Begun), run.Ended is { } ended ? PlainText.Time(ended) : null,
         run.IsInterrupted, run.Counts.ToDictionary(count => Word(count.Outcome), count => count.Count));
 
@@ -35,7 +35,7 @@ internal sealed record RunDetailsDocument(
     IReadOnlyList<string> Logs,
     int Format = DocumentFormat.Number)
 {
-    public static RunDetailsDocument Of(RunDetails details)
+    public static RunDetailsDocument FromDetails(RunDetails details)
     {
         var run = details.Run;
         return new RunDetailsDocument(

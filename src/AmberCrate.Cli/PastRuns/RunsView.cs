@@ -18,7 +18,7 @@ internal static class RunsView
     {
         if (output.IsJson)
         {
-            output.Json(RunsDocument.Of(result));
+            output.Json(RunsDocument.FromResult(result));
             return;
         }
 
@@ -39,7 +39,7 @@ internal static class RunsView
                 result.Count > result.Runs.Count ? $"the latest {result.Runs.Count} are shown; --all lists all" : null,
                 result.First > 1 ? $"from run {result.First} on; reclaim removed the earlier ones" : null,
             }.OfType<string>()));
-        if (result.Runs.Count > 0) output.Next(NextCommand.Of("runs", $"{result.Runs[0].Number}"));
+        if (result.Runs.Count > 0) output.Next(NextCommand.Create("runs", $"{result.Runs[0].Number}"));
     }
 
     /// <summary>Shows one run in full.</summary>
@@ -47,7 +47,7 @@ internal static class RunsView
     {
         if (output.IsJson)
         {
-            output.Json(RunDetailsDocument.Of(details));
+            output.Json(RunDetailsDocument.FromDetails(details));
             return;
         }
 
@@ -61,7 +61,7 @@ internal static class RunsView
         foreach (var item in run.Items)
             table.Add(
                 new Cell(RunDocument.Word(item.Outcome), item.IsLeft ? Tone.Attention : Tone.Plain),
-                new Cell(item.Reference.Name, Tone.Strong), Words.Of(item.Action), item.Before?.Version.Text, item.To?.Text,
+                new Cell(item.Reference.Name, Tone.Strong), Words.WordFor(item.Action), item.Before?.Version.Text, item.To?.Text,
                 item.Reason);
         output.List(Outcome(run, Counted(run)), table, "");
         foreach (var (catalogue, isDropped) in details.Catalogues)
@@ -75,8 +75,8 @@ internal static class RunsView
         foreach (var pin in details.Pins)
             output.Line(pin.After is { } set ? $"{pin.App}: {set.Words}" : $"{pin.App}: pin lifted");
         ShowLogs(output, details.Logs);
-        if (details.IsLeft) output.Next(NextCommand.Of("retry", $"{run.Number}"));
-        else if (run.Items.Any(item => item.HasChanged)) output.Next(NextCommand.Of("undo", $"{run.Number}"));
+        if (details.IsLeft) output.Next(NextCommand.Create("retry", $"{run.Number}"));
+        else if (run.Items.Any(item => item.HasChanged)) output.Next(NextCommand.Create("undo", $"{run.Number}"));
     }
 
     private static void ShowLogs(Output output, IReadOnlyList<string> logs)

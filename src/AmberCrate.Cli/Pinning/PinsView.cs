@@ -13,7 +13,7 @@ internal static class PinsView
     {
         if (output.IsJson)
         {
-            output.Json(PinsDocument.Of(result));
+            output.Json(PinsDocument.FromResult(result));
             return;
         }
 

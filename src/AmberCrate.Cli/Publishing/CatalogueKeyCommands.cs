@@ -50,7 +50,7 @@ internal static class CatalogueKeyCommands
             var secret = parsed.GetValue(asks) ? KeyOptions.NewPassphrase(call)
                 : KeyOptions.Passphrase(parsed, passphrase, call, ring.Folder);
             PublishingView.ShowKeys(call.Output, new KeyRing(ring.Folder, secret).MakeAll(kind));
-            if (!call.Output.IsJson) call.Output.Next(NextCommand.Of("catalogue build", "CARDS", "OUT", "--keys", named));
+            if (!call.Output.IsJson) call.Output.Next(NextCommand.Create("catalogue build", "CARDS", "OUT", "--keys", named));
             return ExitCodes.AllAsAsked;
         });
         return command;
@@ -77,7 +77,7 @@ internal static class CatalogueKeyCommands
             if (there.Count == 0)
                 throw new Problem(
                     ProblemCode.NothingMatched, $"{parsed.GetValue(folder)} holds no keys",
-                    remedy: NextCommand.Of("catalogue keys new", parsed.GetValue(folder)!)).ToException();
+                    remedy: NextCommand.Create("catalogue keys new", parsed.GetValue(folder)!)).ToException();
             PublishingView.ShowKeys(call.Output, [.. there.Select(key => (key, KeyFile.Open(ring.PathOf(key), secret).Key))]);
             return ExitCodes.AllAsAsked;
         });

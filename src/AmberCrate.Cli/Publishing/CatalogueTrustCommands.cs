@@ -57,7 +57,7 @@ internal static class CatalogueTrustCommands
             var done = new SignWaitingRoles(call.Session).Run(
                 call.Host.FullPath(folder), keys.Require(parsed, call), parsed.GetValue(CommonOptions.Yes),
                 changes => PublishingView.ShowPrepared(call.Output, changes), cancel);
-            if (done is null) return Task.FromResult(ExitCodes.Of(ProblemCode.Interrupted));
+            if (done is null) return Task.FromResult(ExitCodes.ForProblem(ProblemCode.Interrupted));
             PublishingView.ShowSigned(call.Output, folder, done);
             return Task.FromResult(ExitCodes.AllAsAsked);
         });

@@ -50,8 +50,8 @@ internal static class PublishingView
         if (waiting.Count == 0) return;
         output.Line("Machines go on reading what was published before.");
         output.Next(waiting.Where(role => role.Signatures < role.Needed).All(role => role.Name is "snapshot" or "timestamp")
-            ? NextCommand.Of("catalogue renew", folder, "--keys", "FOLDER-OF-THE-ONLINE-KEY")
-            : NextCommand.Of("catalogue sign", folder, "--keys", "FOLDER-OF-ANOTHER-KEY"));
+            ? NextCommand.Create("catalogue renew", folder, "--keys", "FOLDER-OF-THE-ONLINE-KEY")
+            : NextCommand.Create("catalogue sign", folder, "--keys", "FOLDER-OF-ANOTHER-KEY"));
     }
 
     private static List<WaitingDocument> Documents(IEnumerable<WaitingRole> waiting) =>

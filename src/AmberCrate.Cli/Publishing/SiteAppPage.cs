@@ -62,7 +62,7 @@ internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionar
     {
         body.Append("<h2>What is known</h2>\n<dl>\n");
         Fact("id", $"<code>{card.Id}</code>");
-        foreach (var (name, value) in AppFacts.Of(card))
+        foreach (var (name, value) in AppFacts.List(card))
             Fact(name, name == "homepage" && card.Homepage is { } page ? Link(page, Page.Text(page)) : Shown(value));
         if (card.MimeTypes.Count > 0) Fact("opens", Page.Text(string.Join(", ", card.MimeTypes)));
         if (card.Needs.Count > 0) Fact("needs", string.Join(", ", card.Needs.Select(ToApp)));

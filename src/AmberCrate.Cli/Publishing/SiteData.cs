@@ -24,7 +24,7 @@ internal static class SiteData
         List<string> licences = [.. cards.Select(card => card.Licence).OfType<string>().Distinct().Order(StringComparer.Ordinal)];
         var category = Numbers(categories);
         var licence = Numbers(licences);
-        Strings(json, "kinds", Enum.GetValues<AppKind>().Order().Select(Words.Of));
+        Strings(json, "kinds", Enum.GetValues<AppKind>().Order().Select(Words.WordFor));
         Strings(json, "categories", categories);
         Strings(json, "licences", licences);
         json.WriteStartArray("rows");
@@ -45,7 +45,7 @@ internal static class SiteData
             json.WriteNumberValue(popularity?.Apps.GetValueOrDefault(card.Id.Text) ?? 0);
             json.WriteNumberValue(card.Review.State == ReviewState.Reviewed ? 1 : 0);
             json.WriteStartArray();
-            foreach (var choice in newest is null ? [] : FollowChoice.Of(card))
+            foreach (var choice in newest is null ? [] : FollowChoice.ListFor(card))
             {
                 json.WriteStartArray();
                 json.WriteStringValue(choice.Selector.ToString());
@@ -81,7 +81,7 @@ internal static class SiteData
 
         json.WriteEndArray();
         json.WriteStartArray("rows");
-        foreach (var entry in cards.Select(SearchEntry.Of))
+        foreach (var entry in cards.Select(SearchEntry.FromCard))
             Row(json, [
                 entry.Id, entry.Name, entry.Keywords, entry.Types, entry.Categories, entry.Areas, entry.Developer, entry.Summary,
                 entry.Description,
@@ -101,7 +101,7 @@ internal static class SiteData
         for (var at = 0; at < cards.Count; at++)
         {
             if (cards[at].Translations.FirstOrDefault(said => said.Language == language) is not { } said) continue;
-            var folded = LocalTexts.Of(said);
+            var folded = LocalTexts.FromTranslation(said);
             json.WriteStartArray();
             json.WriteNumberValue(at);
             foreach (var text in new[]

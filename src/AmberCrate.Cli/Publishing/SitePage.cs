@@ -20,7 +20,7 @@ internal sealed class SitePage(string up, string style, string icon)
     /// <param name="body">The content; foreign text in it has gone through <see cref="Page.Text"/>.</param>
     /// <param name="scripts">The paths of its scripts, which run in this order.</param>
     /// <param name="root">What the page's root element says for them.</param>
-    public byte[] Of(string title, string body, IEnumerable<string> scripts, string root = "") =>
+    public byte[] Render(string title, string body, IEnumerable<string> scripts, string root = "") =>
         System.Text.Encoding.UTF8.GetBytes($"""
             <!doctype html>
             <html lang="en"{root}>

@@ -30,7 +30,7 @@ internal sealed class SitePages : IPageMaker
         foreach (var file in new[] { style, icon, ranking, site, page, facts, texts }) yield return file;
         var languages = new SortedDictionary<string, string>(StringComparer.Ordinal);
         foreach (var language in cards.SelectMany(card => card.Translations).Select(said => said.Language).Distinct()
-            .Where(language => LanguageTag.Of(language).Count > 0))
+            .Where(language => LanguageTag.ListFallbacks(language).Count > 0))
         {
             var local = Named($"local-{language.Replace('@', '-')}", ".js", SiteData.Local(cards, language));
             languages[language] = local.Path;
@@ -41,10 +41,10 @@ internal sealed class SitePages : IPageMaker
         var apps = new SiteAppPage(settings, content.Pictures);
         foreach (var card in cards)
             yield return new PageFile(
-                $"pages/apps/{card.Id}.html", ofApp.Of($"{card.Name} · {settings.Title}", apps.BodyOf(card), [page.Path]));
-        yield return new PageFile("pages/all.html", new SitePage("../", style.Path, icon.Path).Of(
+                $"pages/apps/{card.Id}.html", ofApp.Render($"{card.Name} · {settings.Title}", apps.BodyOf(card), [page.Path]));
+        yield return new PageFile("pages/all.html", new SitePage("../", style.Path, icon.Path).Render(
             $"All apps · {settings.Title}", AllApps(settings.Title, cards), []));
-        yield return new PageFile(PageFile.First, new SitePage("", style.Path, icon.Path).Of(
+        yield return new PageFile(PageFile.First, new SitePage("", style.Path, icon.Path).Render(
             settings.Title, First(content), [ranking.Path, site.Path, facts.Path, texts.Path],
             $" data-name=\"{settings.SuggestedName}\" data-root=\"{content.Root?.Hex}\" "
                 + $"data-title=\"{Page.Text(settings.Title)}\" data-languages=\"{Page.Text(Json(languages))}\""));

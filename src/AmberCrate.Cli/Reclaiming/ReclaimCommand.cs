@@ -27,7 +27,7 @@ internal static class ReclaimCommand
             ReclaimView.Show(call.Output, result);
             return Task.FromResult(result switch
             {
-                { End: RunEnd.CalledOff } or { IsInterrupted: true } => ExitCodes.Of(ProblemCode.Interrupted),
+                { End: RunEnd.CalledOff } or { IsInterrupted: true } => ExitCodes.ForProblem(ProblemCode.Interrupted),
                 { Failed.Count: > 0 } => ExitCodes.SomeFailed,
                 _ => ExitCodes.AllAsAsked,
             });

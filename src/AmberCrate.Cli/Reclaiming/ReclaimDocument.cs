@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Reclaiming;
 internal sealed record ReclaimDocument(
     long Size, long Freed, int UndoDays, IReadOnlyList<ReclaimItemDocument> Items, int Format = DocumentFormat.Number)
 {
-    public static ReclaimDocument Of(ReclaimResult result) => new(
+    public static ReclaimDocument FromResult(ReclaimResult result) => new(
         result.Plan.Size, result.Freed, result.Plan.UndoDays,
         [.. result.Plan.Items.Select(item => new ReclaimItemDocument(
             ReclaimWords.Kinds.WordOf(item.Kind), item.App, item.Path, item.Size, item.Kept,

@@ -15,7 +15,7 @@ internal static class ReclaimView
     {
         if (output.IsJson)
         {
-            output.Json(ReclaimDocument.Of(result));
+            output.Json(ReclaimDocument.FromResult(result));
             return;
         }
 

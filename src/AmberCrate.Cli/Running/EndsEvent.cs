@@ -27,7 +27,7 @@ internal sealed record EndsEvent(
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public ProblemDocument? Unclosed { get; private init; }
 
-    public static EndsEvent Of(RunResult result, CallOptions call) => Of(result.Report!, call) with
+    public static EndsEvent FromResult(RunResult result, CallOptions call) => FromReport(result.Report!, call) with
     {
         StillDue = result.StillDue is null ? null : [.. result.StillDue.Select(entry => new StillDueDocument(
             entry.App.Id.Text, entry.Version.Text, (entry.Available ?? entry.Newer)?.Release.Version.Text,
@@ -35,11 +35,11 @@ internal sealed record EndsEvent(
         Remains = [.. result.Remains.Select(other => other.Words)],
     };
 
-    private static EndsEvent Of(RunReport report, CallOptions call) => new(
-        "ends", report.Interrupted, ExitCodes.Of(report), report.Number, report.Log, Math.Round(report.Took.TotalSeconds, 3),
-        [.. report.Items.Select(item => ItemReportDocument.Of(item, call))])
+    private static EndsEvent FromReport(RunReport report, CallOptions call) => new(
+        "ends", report.Interrupted, ExitCodes.ForReport(report), report.Number, report.Log, Math.Round(report.Took.TotalSeconds, 3),
+        [.. report.Items.Select(item => ItemReportDocument.FromReport(item, call))])
     {
-        Unclosed = report.Unclosed is { } unclosed ? ProblemDocument.Of(unclosed, call) : null,
+        Unclosed = report.Unclosed is { } unclosed ? ProblemDocument.FromProblem(unclosed, call) : null,
     };
 }
 

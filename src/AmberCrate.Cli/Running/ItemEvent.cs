@@ -19,7 +19,7 @@ internal sealed record ItemEvent : PlanItemDocument
     }
 
     /// <summary>The document of how an item ended.</summary>
-    public static ItemEvent Of(RunEvent.ItemEnds ended, CallOptions call) => new(ended, call);
+    public static ItemEvent FromEvent(RunEvent.ItemEnds ended, CallOptions call) => new(ended, call);
 
     [JsonPropertyOrder(-3)]
     public string Event { get; } = "item";

@@ -17,7 +17,7 @@ internal sealed record ItemReportDocument : PlanItemDocument
     }
 
     /// <summary>The document of how an item ended.</summary>
-    public static ItemReportDocument Of(ItemReport report, CallOptions call) => new(report, call);
+    public static ItemReportDocument FromReport(ItemReport report, CallOptions call) => new(report, call);
 
     public string Outcome { get; }
 

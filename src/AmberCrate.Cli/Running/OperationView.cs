@@ -94,7 +94,7 @@ internal sealed class OperationView(Output output, TimeProvider clock) : IDispos
     {
         if (output.IsJson)
         {
-            output.Event(PlanDocument.Of(planned.Plan, planned.Digest, output.Call, isEvent: true));
+            output.Event(PlanDocument.FromPlan(planned.Plan, planned.Digest, output.Call, isEvent: true));
             return;
         }
 

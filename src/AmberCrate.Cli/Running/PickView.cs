@@ -66,6 +66,6 @@ internal static class PickView
     private static string WordsOf(PlanItem item)
     {
         var needed = item.NeededBy.Count > 0 ? $", needed by {string.Join(", ", item.NeededBy)}" : "";
-        return $"{Words.Of(item.Action)} {item.To ?? item.From}{needed}";
+        return $"{Words.WordFor(item.Action)} {item.To ?? item.From}{needed}";
     }
 }

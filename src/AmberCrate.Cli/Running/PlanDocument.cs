@@ -37,18 +37,18 @@ internal sealed record PlanDocument
         Starts = [.. plan.Starts.Select(
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
-        ExitCode = ExitCodes.Of(plan);
+        ExitCode = ExitCodes.ForPlan(plan);
         if (plan.Bundle is { } bundle)
             Bundle = new PlannedBundleDocument(
                 bundle.Name, $"sha256:{bundle.Sha256}", bundle.Refreshed is { } time ? PlainText.Time(time) : null,
                 [.. bundle.Layers.Select(layer => new BundleDigestDocument(layer.Name, $"sha256:{layer.Sha256}"))]);
         Counts = plan.Items.GroupBy(item => ActionWords.Actions.WordOf(item.Action), StringComparer.Ordinal)
             .ToDictionary(group => group.Key, group => group.Count(), StringComparer.Ordinal);
-        Items = [.. RunReport.Foreseen(plan).Items.Select(one => PlanItemDocument.Of(one.Item, one.Outcome, call))];
+        Items = [.. RunReport.Foreseen(plan).Items.Select(one => PlanItemDocument.FromItem(one.Item, one.Outcome, call))];
     }
 
     /// <summary>The document of a plan, or the first line of a run.</summary>
-    public static PlanDocument Of(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) =>
+    public static PlanDocument FromPlan(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) =>
         new(plan, digest, call, isEvent);
 
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]

@@ -31,7 +31,7 @@ internal record PlanItemDocument
     }
 
     /// <summary>The document of an item.</summary>
-    public static PlanItemDocument Of(PlanItem item, Outcome expected, CallOptions call) => new(item, expected, call);
+    public static PlanItemDocument FromItem(PlanItem item, Outcome expected, CallOptions call) => new(item, expected, call);
 
     public string Id { get; }
 

@@ -19,7 +19,7 @@ internal static class PlanView
     {
         if (output.IsJson)
         {
-            output.Json(PlanDocument.Of(result.Plan, result.Digest, output.Call, isEvent: false));
+            output.Json(PlanDocument.FromPlan(result.Plan, result.Digest, output.Call, isEvent: false));
             return;
         }
 
@@ -29,7 +29,7 @@ internal static class PlanView
         var count = plan.Items.Count;
         output.Line(new Cell(count == 0 ? "Nothing to do." : $"Nothing to do: {count} unchanged.", Tone.Strong));
         foreach (var item in plan.Items.Where(item => IsWorthALine(output, item, count)))
-            output.Line("unchanged  ", new Cell(item.Id, Tone.Strong), $" {item.From}{Noted(output, item)}");
+            output.Line("unchanged  ", new Cell(item.Id, Tone.Strong), $" {item.From}{FormatNotes(output, item)}");
     }
 
     /// <summary>
@@ -39,7 +39,7 @@ internal static class PlanView
         count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
 
     /// <summary>A note of an item behind its version.</summary>
-    public static string Noted(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {output.Said(item.Note)}";
+    public static string FormatNotes(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {output.FormatAdvice(item.Note)}";
 
     /// <summary>Shows a plan, with what it takes.</summary>
     public static void Show(Output output, Plan plan)
@@ -200,7 +200,7 @@ internal static class PlanView
         plan.FetchesOnly
         && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace)
             ? "download"
-            : Words.Of(action);
+            : Words.WordFor(action);
 
     private static string Remark(Output output, Plan plan, PlanItem item)
     {
@@ -214,7 +214,7 @@ internal static class PlanView
                 : "",
             item.Platform is { } platform ? $"for {platform}" : "",
             item.IsAttended ? "you answer its installer" : "",
-            output.Said(item.Note),
+            output.FormatAdvice(item.Note),
             item.AlsoIn.Count > 0 ? $"also in {string.Join(", ", item.AlsoIn.Select(Other))}" : "",
             Attention(plan, item),
         };
@@ -226,7 +226,7 @@ internal static class PlanView
 
     private static string Attention(Plan plan, PlanItem item) =>
         !plan.FetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls
-            ? $"attention: {string.Join(", ", calls.Select(Words.Of))}"
+            ? $"attention: {string.Join(", ", calls.Select(Words.WordFor))}"
             : "";
 
     /// <summary>Whether an item is counted and not listed, since nothing is done.</summary>

@@ -48,7 +48,7 @@ internal sealed class ProgressView : IDisposable
     {
         lock (_guard)
         {
-            _progress.Take(happened);
+            _progress.Apply(happened);
             if (_output.IsJson) Write(happened);
             else if (_drawing is null && _output.IsVerbose) ShowStage(happened);
             if (happened is not RunEvent.ItemEnds { Place.Number: > 0 } ended || _output.IsJson || _output.IsQuiet) return;
@@ -96,7 +96,7 @@ internal sealed class ProgressView : IDisposable
             lock (_guard)
             {
                 if (!_progress.HasBegun) continue;
-                _output.Line(_progress.Whole());
+                _output.Line(_progress.FormatTotal());
                 _output.Flush();
             }
         }
@@ -106,7 +106,7 @@ internal sealed class ProgressView : IDisposable
     {
         var items = _progress.Items();
         var idWidth = items.Select(item => item.Id.Length + item.Version.Length + 1).DefaultIfEmpty(0).Max();
-        List<IRenderable> lines = [Line([new Cell(Bar(), Tone.Strong), "  ", _progress.Whole()])];
+        List<IRenderable> lines = [Line([new Cell(Bar(), Tone.Strong), "  ", _progress.FormatTotal()])];
         foreach (var item in items.Take(MostItems))
         {
             var gap = new string(' ', idWidth - item.Id.Length - item.Version.Length - 1);
@@ -137,7 +137,7 @@ internal sealed class ProgressView : IDisposable
         foreach (var piece in pieces)
         {
             var text = room <= 0 ? "" : DisplayWidth.Start(Printable.Line(piece.Text), room);
-            room -= DisplayWidth.Of(text);
+            room -= DisplayWidth.Measure(text);
             line.Append(text, Palette.StyleOf(piece.Tone));
         }
 
@@ -164,7 +164,7 @@ internal sealed class ProgressView : IDisposable
                 _output.Event(new FetchedEvent("downloaded", place.Number, place.Count, place.Item.Id, Version(place)));
                 break;
             case RunEvent.ItemEnds ended:
-                _output.Event(ItemEvent.Of(ended, _output.Call));
+                _output.Event(ItemEvent.FromEvent(ended, _output.Call));
                 break;
         }
 

@@ -10,7 +10,7 @@ namespace AmberCrate.Cli.Running;
 internal static class ReportPage
 {
     /// <summary>The page.</summary>
-    public static string Of(RunResult result, Session session)
+    public static string Render(RunResult result, Session session)
     {
         var report = result.Report ?? RunReport.Foreseen(result.Plan);
         var body = new StringBuilder();
@@ -26,6 +26,6 @@ internal static class ReportPage
                     + $"<th scope=row>{Page.Text(item.Item.Id)}<td>{Page.Text(item.Item.From?.Text)}"
                     + $"<td>{Page.Text(item.Item.To?.Text)}<td>{Page.Text(ReportText.ReasonOf(item))}\n");
         body.Append("</tbody></table></div>\n");
-        return Page.Of($"{session.Host.MachineName}: {ReportText.Verdict(result)}", body.ToString(), script: null);
+        return Page.Render($"{session.Host.MachineName}: {ReportText.Verdict(result)}", body.ToString(), script: null);
     }
 }

@@ -16,7 +16,7 @@ internal static class ReportText
     public static string Json(RunResult result, Session session, DocumentWriter documents)
     {
         var bytes = new System.Buffers.ArrayBufferWriter<byte>();
-        documents.WriteDocument(bytes, RunReportDocument.Of(result, session));
+        documents.WriteDocument(bytes, RunReportDocument.FromResult(result, session));
         return Encoding.UTF8.GetString(bytes.WrittenSpan) + "\n";
     }
 
@@ -50,7 +50,7 @@ internal static class ReportText
 
     /// <summary>The word for how an item ended, or would.</summary>
     public static string WordOf(RunResult result, ItemReport item) =>
-        result.Report is null && item.Item.Changes ? Words.Of(item.Item.Action) : OutcomeWords.Outcomes.WordOf(item.Outcome);
+        result.Report is null && item.Item.Changes ? Words.WordFor(item.Item.Action) : OutcomeWords.Outcomes.WordOf(item.Outcome);
 
     /// <summary>Why an item ended as it did; may be empty.</summary>
     public static string ReasonOf(ItemReport item) => item.Problem is { } problem

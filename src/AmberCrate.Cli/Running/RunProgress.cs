@@ -26,7 +26,7 @@ internal sealed class RunProgress(TimeProvider clock)
     public bool HasBegun => _count > 0;
 
     /// <summary>Takes an event.</summary>
-    public void Take(RunEvent happened)
+    public void Apply(RunEvent happened)
     {
         switch (happened)
         {
@@ -67,7 +67,7 @@ internal sealed class RunProgress(TimeProvider clock)
     }
 
     /// <summary>The line for the whole: how many of how many, bytes, speed, time left.</summary>
-    public string Whole()
+    public string FormatTotal()
     {
         var parts = new List<string> { $"{_ended - _failed} of {_count} done{(_failed > 0 ? $", {_failed} failed" : "")}" };
         var arrived = Arrived();

@@ -11,12 +11,12 @@ internal sealed record RunReportDocument(
     string Machine, string Time, string Command, long? Run, bool Interrupted, int? ExitCode, double Seconds,
     IReadOnlyList<ItemReportDocument> Items, int Format = DocumentFormat.Number)
 {
-    public static RunReportDocument Of(RunResult result, Session session)
+    public static RunReportDocument FromResult(RunResult result, Session session)
     {
         var report = result.Report ?? RunReport.Foreseen(result.Plan);
         return new RunReportDocument(
             session.Host.MachineName, PlainText.Time(session.Host.Clock.GetUtcNow()), session.Request.CommandLine, report.Number,
-            report.Interrupted, result.Report is null ? null : ExitCodes.Of(report), Math.Round(report.Took.TotalSeconds, 3),
-            [.. report.Items.Select(item => ItemReportDocument.Of(item, CallOptions.None))]);
+            report.Interrupted, result.Report is null ? null : ExitCodes.ForReport(report), Math.Round(report.Took.TotalSeconds, 3),
+            [.. report.Items.Select(item => ItemReportDocument.FromReport(item, CallOptions.None))]);
     }
 }

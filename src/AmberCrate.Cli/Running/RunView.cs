@@ -51,7 +51,7 @@ internal static class RunView
         var report = result.Report!;
         if (output.IsJson)
         {
-            output.Event(EndsEvent.Of(result, output.Call));
+            output.Event(EndsEvent.FromResult(result, output.Call));
             return;
         }
 
@@ -68,7 +68,7 @@ internal static class RunView
 
         if (report.Items.Any(item => item.Outcome.IsLeft()))
         {
-            if (report.Number is { } number) output.Next(NextCommand.Of("retry", $"{number}"));
+            if (report.Number is { } number) output.Next(NextCommand.Create("retry", $"{number}"));
             if (report.Log is { } log) output.Line(new Cell($"log: {log}", Tone.Quiet));
         }
 
@@ -128,7 +128,7 @@ internal static class RunView
         foreach (var item in untouched.Where(item => PlanView.IsWorthALine(output, item.Item, untouched.Count)))
             output.Line(
                 $"{OutcomeWords.Outcomes.WordOf(item.Outcome)}  ", new Cell(item.Item.Id, Tone.Strong),
-                $" {item.Item.From}{PlanView.Noted(output, item.Item)}");
+                $" {item.Item.From}{PlanView.FormatNotes(output, item.Item)}");
     }
 
     private static void ShowHint(Output output, PathHint hint)
@@ -144,7 +144,7 @@ internal static class RunView
         {
             foreach (var note in item.Notes) yield return $"{item.Item.Id}: {note}";
             if (!item.Item.Fetches) continue;
-            foreach (var call in item.Item.Offer!.Card.Attention ?? []) yield return $"{item.Item.Id}: {Words.Of(call)}";
+            foreach (var call in item.Item.Offer!.Card.Attention ?? []) yield return $"{item.Item.Id}: {Words.WordFor(call)}";
         }
     }
 

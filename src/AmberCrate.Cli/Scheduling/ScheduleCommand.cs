@@ -172,7 +172,7 @@ internal static class ScheduleCommand
             var result = await new RunScheduled(call.Session).RunAsync(ReadTask(parsed.GetValue(task)!), new RunSignals(cancel,
                 now));
             ScheduleView.ShowRun(call.Output, result);
-            return result.Report is { } report ? ExitCodes.Of(report) : result.IsFailed ? ExitCodes.SomeFailed
+            return result.Report is { } report ? ExitCodes.ForReport(report) : result.IsFailed ? ExitCodes.SomeFailed
                 : ExitCodes.AllAsAsked;
         });
         return command;
@@ -192,7 +192,7 @@ internal static class ScheduleCommand
                 remedy: NextCommand.HelpOf("schedule set")).ToException();
         if (text is null)
             throw new Problem(
-                ProblemCode.BadCommandLine, "no bundle is named", remedy: NextCommand.Of("schedule set", "equip", "BUNDLE"))
+                ProblemCode.BadCommandLine, "no bundle is named", remedy: NextCommand.Create("schedule set", "equip", "BUNDLE"))
                     .ToException();
         var isSafe = BundlePlace.InCatalogue(text) is not null || (BundlePlace.IsAddress(text)
             && Uri.TryCreate(text, UriKind.Absolute, out var address) && address.UserInfo.Length == 0
@@ -210,7 +210,7 @@ internal static class ScheduleCommand
                 ProblemCode.BadCommandLine, "--keys goes with renew only", remedy: NextCommand.HelpOf("schedule set"))
                 .ToException();
         return folder is not null && keys is not null ? (folder, keys) : throw new Problem(
-            ProblemCode.BadCommandLine, "renew needs the published folder, and --keys", remedy: NextCommand.Of(
+            ProblemCode.BadCommandLine, "renew needs the published folder, and --keys", remedy: NextCommand.Create(
                 "schedule set", "renew", "OUT-DIR", "--keys", "FOLDER", "--at", "daily")).ToException();
     }
 

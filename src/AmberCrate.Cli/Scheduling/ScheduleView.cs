@@ -16,7 +16,7 @@ internal static class ScheduleView
     {
         if (output.IsJson)
         {
-            output.Json(SchedulesDocument.Of(entries));
+            output.Json(SchedulesDocument.FromEntries(entries));
             return;
         }
 
@@ -40,7 +40,7 @@ internal static class ScheduleView
             output.Line(new Cell("attention  ", Tone.Attention), entry.HasTimer
                 ? $"{task} has a timer, but its settings are missing: the timer does nothing"
                 : $"{task} has settings, but the system has no timer for it");
-            output.Next(NextCommand.Of("schedule clear", task));
+            output.Next(NextCommand.Create("schedule clear", task));
         }
 
         foreach (var place in entries.SelectMany(entry => entry.Places)) output.Line(new Cell($"written to {place}", Tone.Quiet));

@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Scheduling;
 /// <summary>What is on a timer, as JSON.</summary>
 internal sealed record SchedulesDocument(IReadOnlyList<ScheduleDocument> Schedules, int Format = DocumentFormat.Number)
 {
-    public static SchedulesDocument Of(IEnumerable<ScheduleEntry> entries) => new([.. entries.Select(entry =>
+    public static SchedulesDocument FromEntries(IEnumerable<ScheduleEntry> entries) => new([.. entries.Select(entry =>
         new ScheduleDocument(
         TaskWords.Tasks.WordOf(entry.Schedule.Task), entry.Schedule.At, entry.Next, entry.Schedule.DelayMinutes,
         entry.Schedule.Window?.ToString(), entry.Schedule.Metrics, entry.Schedule.Notifies, entry.Schedule.IsSecurityOnly,

@@ -21,7 +21,7 @@ internal sealed record AboutAppDocument(
     IReadOnlyList<OtherOfferDocument> Others,
     string? Next)
 {
-    public static AboutAppDocument Of(AboutApp app, AboutResult result, CallOptions call) => new(
+    public static AboutAppDocument FromApp(AboutApp app, AboutResult result, CallOptions call) => new(
         app.Assessment.Offer?.Catalogue.Text,
         ScopeWords.Scopes.WordOf(app.Scope),
         app.Assessment.Offer is { } offer ? Parsed(CardJson.Write(offer.Card)) : null,
@@ -30,8 +30,8 @@ internal sealed record AboutAppDocument(
         ProblemDocument.OfMaybe(app.Assessment.AlongProblem, call),
         InstalledDocument.OfMaybe(app.Assessment.Installed, result.LayoutOf(app)),
         InstalledDocument.OfMaybe(app.Other, result.OtherLayoutOf(app)),
-        [.. app.Assessment.Others.Select(other => OtherOfferDocument.Of(other, result.LayoutOf(app))),
-            .. app.Elsewhere.Select(other => OtherOfferDocument.Of(other, result.OtherLayoutOf(app)))],
+        [.. app.Assessment.Others.Select(other => OtherOfferDocument.FromOffer(other, result.LayoutOf(app))),
+            .. app.Elsewhere.Select(other => OtherOfferDocument.FromOffer(other, result.OtherLayoutOf(app)))],
         app.Next?.In(call));
 
     private static JsonElement Parsed(ReadOnlyMemory<byte> json)

@@ -22,12 +22,12 @@ internal sealed record AboutDocument(
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static AboutDocument Of(AboutResult result, CallOptions call)
+    public static AboutDocument FromResult(AboutResult result, CallOptions call)
     {
-        var app = AboutAppDocument.Of(result.Apps[0], result, call);
+        var app = AboutAppDocument.FromApp(result.Apps[0], result, call);
         return new AboutDocument(
             app.Catalogue, app.Scope, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
             app.Others, app.Next,
-            CatalogueDataDocument.Of(result.Freshness.States));
+            CatalogueDataDocument.FromCatalogues(result.Freshness.States));
     }
 }

@@ -22,7 +22,7 @@ internal static class AboutView
     public static void Show(Output output, AboutResult result, bool everyRelease)
     {
         var app = result.Apps[0];
-        if (output.IsJson) output.Json(AboutDocument.Of(result, output.Call));
+        if (output.IsJson) output.Json(AboutDocument.FromResult(result, output.Call));
         else if (app.Assessment.Offer is { } offer) WriteText(output, app, offer, everyRelease, result);
         else WriteOrphan(output, app, result);
     }
@@ -39,7 +39,7 @@ internal static class AboutView
 
     private static void WriteText(Output output, AboutApp app, Offer offer, bool everyRelease, AboutResult result)
     {
-        var (card, assessment) = (LocalCard.Of(offer.Card, result.Languages), app.Assessment);
+        var (card, assessment) = (LocalCard.Localise(offer.Card, result.Languages), app.Assessment);
         output.Line(new Cell(card.Name, Tone.Strong), "  " + card.Id);
         output.Line(card.Summary);
         output.Line();
@@ -49,7 +49,7 @@ internal static class AboutView
             output.Line();
         }
 
-        foreach (var (name, value) in AppFacts.Of(card)) Fact(output, name, value);
+        foreach (var (name, value) in AppFacts.List(card)) Fact(output, name, value);
         if (card.MimeTypes.Count > 0) Fact(output, "opens", Opened(card));
         foreach (var picture in card.Screenshots)
             Fact(output, "picture", picture.Address + (picture.Caption is { } caption ? $"  {caption}" : ""));
@@ -66,7 +66,7 @@ internal static class AboutView
 
     /// <summary>The types of file that it opens, as people call them.</summary>
     private static string Opened(AppCard card) =>
-        FileTypes.Of(card.MimeTypes) is { Length: > 0 } words ? words.Replace(" ", ", ") : string.Join(", ", card.MimeTypes);
+        FileTypes.Collect(card.MimeTypes) is { Length: > 0 } words ? words.Replace(" ", ", ") : string.Join(", ", card.MimeTypes);
 
     private static string Languages(AppCard card) =>
         string.Join(", ", card.Translations.Select(text => text.Language).Order(StringComparer.Ordinal).Prepend("en"));

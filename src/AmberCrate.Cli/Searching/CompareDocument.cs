@@ -11,8 +11,8 @@ internal sealed record CompareDocument(
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static CompareDocument Of(AboutResult result, CallOptions call) =>
+    public static CompareDocument FromResult(AboutResult result, CallOptions call) =>
         new(
-            [.. result.Apps.Select(app => AboutAppDocument.Of(app, result, call))],
-            CatalogueDataDocument.Of(result.Freshness.States));
+            [.. result.Apps.Select(app => AboutAppDocument.FromApp(app, result, call))],
+            CatalogueDataDocument.FromCatalogues(result.Freshness.States));
 }

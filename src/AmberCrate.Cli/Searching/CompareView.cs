@@ -15,7 +15,7 @@ internal static class CompareView
     {
         if (output.IsJson)
         {
-            output.Json(CompareDocument.Of(result, output.Call));
+            output.Json(CompareDocument.FromResult(result, output.Call));
             return;
         }
 
@@ -31,7 +31,7 @@ internal static class CompareView
         yield return ("name", app => app.Assessment.Offer?.Card.Name ?? app.Assessment.Installed!.Name);
         yield return ("what it is", app => app.Assessment.Offer?.Card.Summary ?? "");
         foreach (var name in AppFacts.Names) yield return (name, app => app.Assessment.Offer is { } offer
-            ? AppFacts.Of(offer.Card).First(fact => fact.Name == name).Value
+            ? AppFacts.List(offer.Card).First(fact => fact.Name == name).Value
             : "");
         yield return ("catalogue", app => app.Assessment.Offer is { } offer
             ? Words.Catalogue(offer.Catalogue, app.Scope, result.Layout.Scope)
@@ -60,7 +60,7 @@ internal static class CompareView
     private static IEnumerable<(string Name, Func<AboutApp, Cell> Value)> OfMachine(Output output, AboutResult result)
     {
         yield return ("installed", Installed);
-        yield return ("next", app => app.Next is { } next ? output.Said(next) : "");
+        yield return ("next", app => app.Next is { } next ? output.FormatAdvice(next) : "");
 
         Cell Installed(AboutApp app)
         {

@@ -6,7 +6,7 @@ namespace AmberCrate.Cli.Searching;
 internal static class FieldWords
 {
     /// <summary>The word for a field; the kinds of matches within a name are one.</summary>
-    public static string Of(SearchField field) => field switch
+    public static string WordFor(SearchField field) => field switch
     {
         SearchField.WholeName or SearchField.NameStart or SearchField.NameWords => "name",
         SearchField.Keyword => "keyword",

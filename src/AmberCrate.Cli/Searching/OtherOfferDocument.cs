@@ -15,7 +15,7 @@ internal sealed record OtherOfferDocument(
     ChoiceDocument? WouldInstall,
     IReadOnlyList<string> DiffersIn)
 {
-    public static OtherOfferDocument Of(OtherOffer other, MachineLayout layout) => new(
+    public static OtherOfferDocument FromOffer(OtherOffer other, MachineLayout layout) => new(
         other.Offer.Catalogue.Text, ScopeWords.Scopes.WordOf(layout.Scope), other.Offer.Card.Developer?.Name,
         CardWords.ReviewStates.WordOf(other.Offer.Card.Review.State),
         ChoiceDocument.OfMaybe(other.Choice, layout), [.. other.Differences]);

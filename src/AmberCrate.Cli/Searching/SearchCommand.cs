@@ -106,7 +106,7 @@ internal static class SearchCommand
             if (parsed.GetValue(Into) is { } file && report.Results.Total > 0)
                 return await PutAsync(call, report, file, parsed.GetValue(Pick), cancel);
             SearchView.Show(call.Output, report);
-            return report.Results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
+            return report.Results.Total > 0 ? ExitCodes.AllAsAsked : ExitCodes.ForProblem(ProblemCode.NothingMatched);
         });
         return command;
     }
@@ -115,7 +115,7 @@ internal static class SearchCommand
     {
         var found = await new LookAtBundle(call.Session).SearchAsync(words, cancel);
         BundleView.ShowCarried(call.Output, found);
-        return found.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.Of(ProblemCode.NothingMatched);
+        return found.Count > 0 ? ExitCodes.AllAsAsked : ExitCodes.ForProblem(ProblemCode.NothingMatched);
     }
 
     /// <summary>Puts what was found into a bundle.</summary>
@@ -129,7 +129,7 @@ internal static class SearchCommand
             var confirm = new ConsoleConfirm(call.Output, call.Host.HasTerminal);
             if (!confirm.CanAsk) throw Misuse("--pick needs a terminal");
             if (confirm.Pick([.. found.Select(app => (app.Result.Id.Text, $"{app.Version}  {app.Result.Summary}"))], cancel)
-                is not { Count: > 0 } picked) return ExitCodes.Of(ProblemCode.Interrupted);
+                is not { Count: > 0 } picked) return ExitCodes.ForProblem(ProblemCode.Interrupted);
             names.IntersectWith(picked);
         }
 

@@ -16,14 +16,14 @@ internal sealed record SearchDocument(
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
 {
-    public static SearchDocument Of(SearchReport report) => new(
+    public static SearchDocument FromReport(SearchReport report) => new(
         report.Query, report.Results.Total, report.Results.Guesses, report.Results.Partly,
-        [.. report.Apps.Select(app => Of(app, report.Query))],
-        CatalogueDataDocument.Of(report.States));
+        [.. report.Apps.Select(app => FromApp(app, report.Query))],
+        CatalogueDataDocument.FromCatalogues(report.States));
 
-    private static FoundAppDocument Of(FoundApp app, string query) => new(
+    private static FoundAppDocument FromApp(FoundApp app, string query) => new(
         app.Result.Id.Text, app.Result.Name, app.Result.Summary, CardWords.Kinds.WordOf(app.Result.Kind),
         app.Result.Catalogue.Text, ScopeWords.Scopes.WordOf(app.Scope), app.Version,
-        app.Result.Released, app.Installed, query.Length == 0 ? null : FieldWords.Of(app.Result.Match.Field),
+        app.Result.Released, app.Installed, query.Length == 0 ? null : FieldWords.WordFor(app.Result.Match.Field),
         app.Result.Match.IsGuess, app.Result.Match.Missing, app.Result.Machines);
 }

@@ -14,7 +14,7 @@ internal static class SearchView
 {
     public static void Show(Output output, SearchReport report)
     {
-        if (output.IsJson) output.Json(SearchDocument.Of(report));
+        if (output.IsJson) output.Json(SearchDocument.FromReport(report));
         else if (report.Results.Total == 0) WriteNothing(output, report);
         else WriteFound(output, report);
     }
@@ -40,15 +40,15 @@ internal static class SearchView
     /// <summary>What to do where nothing was found: there is always something.</summary>
     private static NextCommand NextOf(SearchReport report, bool wasAsked)
     {
-        if (report.Freshness.Known == 0) return NextCommand.Of("catalogue add", "NAME", "LOCATION");
+        if (report.Freshness.Known == 0) return NextCommand.Create("catalogue add", "NAME", "LOCATION");
         if (!wasAsked)
             return report.Freshness.Known > report.Freshness.Paused.Count
-                ? NextCommand.Of("catalogue refresh")
-                : NextCommand.Of("catalogue resume", report.Freshness.Paused[0].Text);
-        if (report.Nearest.Count > 0) return NextCommand.Of("about", report.Nearest[0].Text);
+                ? NextCommand.Create("catalogue refresh")
+                : NextCommand.Create("catalogue resume", report.Freshness.Paused[0].Text);
+        if (report.Nearest.Count > 0) return NextCommand.Create("about", report.Nearest[0].Text);
         return report.Request.Filter.IsEmpty || report.Request.Words.Count == 0
-            ? NextCommand.Of("search", "--category", "WORD")
-            : NextCommand.Of("search", [.. report.Request.Words]);
+            ? NextCommand.Create("search", "--category", "WORD")
+            : NextCommand.Create("search", [.. report.Request.Words]);
     }
 
     private static void WriteFound(Output output, SearchReport report)
@@ -62,14 +62,14 @@ internal static class SearchView
                 report.Request.Order == SearchOrder.Newest ? result.Released : "",
                 report.Request.Order == SearchOrder.Popular && result.Machines > 0 ? $"{result.Machines}" : "",
                 new Cell(installed ?? "", installed == version ? Tone.Plain : Tone.Attention),
-                Words.Catalogue(result.Catalogue, scope, report.Scope), Words.Of(result.Kind),
+                Words.Catalogue(result.Catalogue, scope, report.Scope), Words.WordFor(result.Kind),
                 query.Length == 0 ? "" : Why(result.Match, report.Results.Matches > 0), $"{result.Name}: {result.Summary}");
         }
 
         output.List(Counted(report), table, Age(report));
         if (report.Request.Order == SearchOrder.Popular) output.Line(new Cell(CountedBy(report), Tone.Quiet));
         if (report.Apps[0] is { Installed: null, Version: not null } best && best.Scope != report.Scope)
-            output.Next(NextCommand.Of("install", best.Result.Id.Text).ForAllUsers());
+            output.Next(NextCommand.Create("install", best.Result.Id.Text).ForAllUsers());
     }
 
     /// <summary>Where the numbers come from by which apps are ordered.</summary>
@@ -126,6 +126,6 @@ internal static class SearchView
         if (match.Missing > 0) return new Cell("not all words", Tone.Attention);
         return match.Field is SearchField.WholeName or SearchField.NameStart or SearchField.NameWords or SearchField.Summary
             ? ""
-            : FieldWords.Of(match.Field);
+            : FieldWords.WordFor(match.Field);
     }
 }

@@ -14,25 +14,25 @@ internal static class AppFacts
     ];
 
     /// <summary>The facts of a card, in the order of their names.</summary>
-    public static (string Name, Cell Value)[] Of(AppCard card) =>
+    public static (string Name, Cell Value)[] List(AppCard card) =>
     [
-        (Names[0], new Cell(Words.Of(card.Kind))),
+        (Names[0], new Cell(Words.WordFor(card.Kind))),
         (Names[1], OfDeveloper(card.Developer)),
-        (Names[2], Said(card.Homepage)),
-        (Names[3], Said(card.Licence is { } licence ? $"{licence} ({LicenceWords.Of(licence)})" : null)),
-        (Names[4], card.SignIn is null ? Said(null) : Words.Of(card.SignIn)),
-        (Names[5], card.LicenceKey is null ? Said(null) : Words.Of(card.LicenceKey)),
+        (Names[2], CellOrUnstated(card.Homepage)),
+        (Names[3], CellOrUnstated(card.Licence is { } licence ? $"{licence} ({LicenceWords.Describe(licence)})" : null)),
+        (Names[4], card.SignIn is null ? CellOrUnstated(null) : Words.WordFor(card.SignIn)),
+        (Names[5], card.LicenceKey is null ? CellOrUnstated(null) : Words.WordFor(card.LicenceKey)),
         (Names[6], card.Attention is { } attention
-            ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.Of)), Tone.Attention)
-            : Said(null)),
-        (Names[7], Said(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories))),
-        (Names[8], Said(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords))),
+            ? attention.Count == 0 ? "none" : new Cell(string.Join("; ", attention.Select(Words.WordFor)), Tone.Attention)
+            : CellOrUnstated(null)),
+        (Names[7], CellOrUnstated(card.Categories.Count == 0 ? null : string.Join(", ", card.Categories))),
+        (Names[8], CellOrUnstated(card.Keywords.Count == 0 ? null : string.Join(", ", card.Keywords))),
         (Names[9], OfReview(card.Review)),
     ];
 
     private static Cell OfDeveloper(Developer? developer)
     {
-        if (developer is null) return Said(null);
+        if (developer is null) return CellOrUnstated(null);
         var name = developer.Id is null ? developer.Name : $"{developer.Name} ({developer.Id})";
         return developer.IsConfirmed switch
         {
@@ -50,5 +50,5 @@ internal static class AppFacts
         return new Cell(text, review.State == ReviewState.Reviewed ? Tone.Plain : Tone.Attention);
     }
 
-    private static Cell Said(string? text) => text is null ? new Cell(Words.NotSupplied, Tone.Quiet) : new Cell(text);
+    private static Cell CellOrUnstated(string? text) => text is null ? new Cell(Words.NotSupplied, Tone.Quiet) : new Cell(text);
 }

@@ -16,7 +16,7 @@ internal sealed record CatalogueDataDocument(
 {
     public string? Fault { get; private init; }
 
-    public static IReadOnlyList<CatalogueDataDocument> Of(IEnumerable<CatalogueState> states) =>
+    public static IReadOnlyList<CatalogueDataDocument> FromCatalogues(IEnumerable<CatalogueState> states) =>
         [.. states.Select(
             state => new CatalogueDataDocument(
                 state.Name.Text, ScopeWords.Scopes.WordOf(state.Scope), PlainText.Time(state.Refreshed), state.IsReached,

@@ -17,7 +17,7 @@ internal static class ErrorView
         WriteText(problem, output);
         if (output.IsJson)
             output.Json(new ErrorDocument(
-                output.WritesLines ? "error" : null, ProblemDocument.Of(problem, output.Call), ExitCodes.Of(problem.Code)));
+                output.WritesLines ? "error" : null, ProblemDocument.FromProblem(problem, output.Call), ExitCodes.ForProblem(problem.Code)));
     }
 
     /// <summary>What happened to an app, which is named once only.</summary>
@@ -28,15 +28,15 @@ internal static class ErrorView
     public static void ShowRest(Output output, Problem problem)
     {
         if (problem.Why.Length > 0) output.Fact("  why: ", problem.Why);
-        if (!problem.Remedy.IsEmpty) output.Fact("  next: ", output.Said(problem.Remedy));
+        if (!problem.Remedy.IsEmpty) output.Fact("  next: ", output.FormatAdvice(problem.Remedy));
     }
 
     private static void WriteText(Problem problem, Output output)
     {
         output.ErrorLine(new Cell("acrate: ", Tone.Attention), new Cell(problem.What, Tone.Strong));
         if (problem.Why.Length > 0) output.ErrorLine("  why: ", problem.Why);
-        if (!problem.Remedy.IsEmpty) output.ErrorLine("  next: ", output.Said(problem.Remedy));
-        foreach (var detail in problem.Details.Take(MostDetails)) output.ErrorLine("    ", output.Said(detail));
+        if (!problem.Remedy.IsEmpty) output.ErrorLine("  next: ", output.FormatAdvice(problem.Remedy));
+        foreach (var detail in problem.Details.Take(MostDetails)) output.ErrorLine("    ", output.FormatAdvice(detail));
         if (problem.Details.Count > MostDetails) output.ErrorLine($"    and {problem.Details.Count - MostDetails} more");
     }
 }

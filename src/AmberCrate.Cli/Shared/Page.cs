@@ -48,7 +48,7 @@ internal static class Page
     /// <param name="title">What the window is called.</param>
     /// <param name="body">The content; foreign text in it has gone through <see cref="Text"/>.</param>
     /// <param name="script">What makes it more comfortable; null for nothing.</param>
-    public static string Of(string title, string body, string? script)
+    public static string Render(string title, string body, string? script)
     {
         var policy = "default-src 'none'; base-uri 'none'; form-action 'none'; "
             + $"style-src '{DigestOf(Style)}'{(script is null ? "" : $"; script-src '{DigestOf(script)}'")}";

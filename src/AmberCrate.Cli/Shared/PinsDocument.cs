@@ -8,7 +8,7 @@ namespace AmberCrate.Cli.Shared;
 /// <summary>The pins of a machine, as JSON.</summary>
 internal sealed record PinsDocument(IReadOnlyList<PinDocument> Pins, int Format = DocumentFormat.Number)
 {
-    public static PinsDocument Of(PinsResult result) => new(
+    public static PinsDocument FromResult(PinsResult result) => new(
         [.. result.Pins.Select(one => PinDocument.OfMaybe(one.Pin, one.IsLapsed)! with
         {
             Installed = one.Installed?.Version.Text, HoldsBack = one.HoldsBack?.Text,

@@ -10,9 +10,9 @@ internal sealed record ProblemDocument(
     string Remedy,
     IReadOnlyList<string> Details)
 {
-    public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) => problem is null ? null : Of(problem, call);
+    public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) => problem is null ? null : FromProblem(problem, call);
 
-    public static ProblemDocument Of(Problem problem, CallOptions call) => new(
+    public static ProblemDocument FromProblem(Problem problem, CallOptions call) => new(
         ProblemWords.Codes.WordOf(problem.Code), problem.What, problem.Why, problem.Remedy.In(call),
         [.. problem.Details.Select(detail => detail.In(call))]);
 }

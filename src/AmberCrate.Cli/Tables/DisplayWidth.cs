@@ -13,19 +13,19 @@ internal static class DisplayWidth
         (0xFE30, 0xFE6F), (0xFF00, 0xFF60), (0xFFE0, 0xFFE6), (0x1F300, 0x1FAFF), (0x20000, 0x3FFFD),
     ];
 
-    public static int Of(ReadOnlySpan<char> text)
+    public static int Measure(ReadOnlySpan<char> text)
     {
         if (Ascii.IsValid(text)) return text.Length;
         var width = 0;
-        foreach (var rune in text.EnumerateRunes()) width += Of(rune);
+        foreach (var rune in text.EnumerateRunes()) width += Measure(rune);
         return width;
     }
 
     /// <summary>A text followed by as many spaces as it lacks.</summary>
-    public static string Pad(string text, int width) => text + new string(' ', Math.Max(0, width - Of(text)));
+    public static string Pad(string text, int width) => text + new string(' ', Math.Max(0, width - Measure(text)));
 
     /// <summary>A text behind as many spaces as it lacks.</summary>
-    public static string PadLeft(string text, int width) => new string(' ', Math.Max(0, width - Of(text))) + text;
+    public static string PadLeft(string text, int width) => new string(' ', Math.Max(0, width - Measure(text))) + text;
 
     /// <summary>As much of the beginning of a text as goes into so many columns.</summary>
     public static string Start(string text, int width)
@@ -33,8 +33,8 @@ internal static class DisplayWidth
         var (taken, at) = (0, 0);
         foreach (var rune in text.EnumerateRunes())
         {
-            if (taken + Of(rune) > width) break;
-            taken += Of(rune);
+            if (taken + Measure(rune) > width) break;
+            taken += Measure(rune);
             at += rune.Utf16SequenceLength;
         }
 
@@ -42,7 +42,7 @@ internal static class DisplayWidth
     }
 
     /// <summary>How many columns a character takes.</summary>
-    public static int Of(Rune rune)
+    public static int Measure(Rune rune)
     {
         if (rune.Value < 0x300) return 1;
         if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark

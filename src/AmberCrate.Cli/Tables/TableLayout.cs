@@ -71,12 +71,12 @@ internal sealed class TableLayout
     }
 
     /// <summary>The width of the longest word in a column, which is broken only if it is longer than a line.</summary>
-    private int LongestWord(int column) => _table.Rows.Max(row => row[column].Text.Split(' ').Max(word => DisplayWidth.Of(word)));
+    private int LongestWord(int column) => _table.Rows.Max(row => row[column].Text.Split(' ').Max(word => DisplayWidth.Measure(word)));
 
     private int WidthOf(int column) => Columns[column].Kind != ColumnKind.Key || _table.WidthOf(column) <= _mostOfKey
         ? _table.WidthOf(column)
-        : _table.Rows.Select(row => DisplayWidth.Of(row[column].Text)).Where(width => width <= _mostOfKey)
-            .Append(DisplayWidth.Of(Columns[column].Heading)).Max();
+        : _table.Rows.Select(row => DisplayWidth.Measure(row[column].Text)).Where(width => width <= _mostOfKey)
+            .Append(DisplayWidth.Measure(Columns[column].Heading)).Max();
 
     private IEnumerable<Cell[]> InLines(List<int> columns, List<int> below)
     {
@@ -90,7 +90,7 @@ internal sealed class TableLayout
                 Columns[column].IsSaidOnce && last?[column].Text == row[column].Text ? "" : row[column]);
             last = row;
             var key = columns.FindIndex(column => Columns[column].Kind == ColumnKind.Key);
-            if (key >= 0 && DisplayWidth.Of(cells[key].Text) > widths[key])
+            if (key >= 0 && DisplayWidth.Measure(cells[key].Text) > widths[key])
             {
                 var alone = Placed(columns, widths, cells[..(key + 1)]);
                 foreach (var line in CellWrapping.Lines(alone, _width, Indent, breaksWords: true)) yield return line;
@@ -131,7 +131,7 @@ internal sealed class TableLayout
             .Select(column => row[column].Tone == Tone.Plain ? row[column] with { Tone = Tone.Quiet } : row[column]).ToList();
         if (facts.Count > 0)
         {
-            facts.AddRange(texts.FindAll(IsShort).ConvertAll(text => Wrapping.Whole(text.Text)));
+            facts.AddRange(texts.FindAll(IsShort).ConvertAll(text => Wrapping.KeepTogether(text.Text)));
             texts.RemoveAll(IsShort);
         }
 
@@ -148,25 +148,25 @@ internal sealed class TableLayout
         }
     }
 
-    private static bool IsShort(Cell text) => text.Tone == Tone.Quiet && DisplayWidth.Of(text.Text) <= Short;
+    private static bool IsShort(Cell text) => text.Tone == Tone.Quiet && DisplayWidth.Measure(text.Text) <= Short;
 
     /// <summary>A fact with its name. A short one stays on one line.</summary>
     private static string Named(string heading, string text) =>
-        DisplayWidth.Of(heading) + DisplayWidth.Of(text) <= Short ? Wrapping.Whole($"{heading} {text}") : $"{heading} {text}";
+        DisplayWidth.Measure(heading) + DisplayWidth.Measure(text) <= Short ? Wrapping.KeepTogether($"{heading} {text}") : $"{heading} {text}";
 
     /// <summary>Each row as a block: what tells it apart, then a line for each fact.</summary>
     private IEnumerable<Cell[]> Blocks()
     {
         var columns = _table.Filled().FindAll(column => _isWhole || !Columns[column].IsLeftOut);
         var key = columns.Find(column => Columns[column].Kind == ColumnKind.Key);
-        var names = Math.Min(columns.Select(column => DisplayWidth.Of(Columns[column].Heading)).Max(), _width / 3);
+        var names = Math.Min(columns.Select(column => DisplayWidth.Measure(Columns[column].Heading)).Max(), _width / 3);
         foreach (var row in _table.Rows)
         {
             // The key of the row, after the word that several rows share.
             var title = row[key].Text.Length > 0 ? key : columns.Find(column => row[column].Text.Length > 0);
             List<int> head = [title];
             if (columns.FindIndex(column => Columns[column].IsSaidOnce && column != title) is var said and >= 0
-                && DisplayWidth.Of(row[columns[said]].Text) + TextTable.Gap + DisplayWidth.Of(row[title].Text) <= _width)
+                && DisplayWidth.Measure(row[columns[said]].Text) + TextTable.Gap + DisplayWidth.Measure(row[title].Text) <= _width)
                 head.Insert(0, columns[said]);
             Cell[] line = Joined(head.ConvertAll(column => row[column]));
             foreach (var part in CellWrapping.Lines(line, _width, BlockIndent, breaksWords: true)) yield return part;
@@ -188,7 +188,7 @@ internal sealed class TableLayout
     /// <summary>Each app in a column of its own; on a narrow terminal one below the other.</summary>
     private IEnumerable<Cell[]> SideBySide()
     {
-        var names = _table.Rows.Max(row => DisplayWidth.Of(row[0].Text));
+        var names = _table.Rows.Max(row => DisplayWidth.Measure(row[0].Text));
         return SideWidths(names) is { } widths
             ? [Head(names, widths), .. _table.Rows.SelectMany(row => Across(row, names, widths))]
             : OneBelowTheOther(names);
@@ -226,7 +226,7 @@ internal sealed class TableLayout
         {
             widths[column] = Math.Min(_table.WidthOf(column + 1), left / open);
             if (widths[column] < Math.Max(
-                DisplayWidth.Of(Columns[column + 1].Heading), Math.Min(LeastSide, _table.WidthOf(column + 1)))) return null;
+                DisplayWidth.Measure(Columns[column + 1].Heading), Math.Min(LeastSide, _table.WidthOf(column + 1)))) return null;
             left -= widths[column];
         }
 

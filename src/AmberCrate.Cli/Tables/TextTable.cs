@@ -47,11 +47,11 @@ internal sealed class TextTable(TableShape shape)
     public List<int> Filled() => [.. Enumerable.Range(0, shape.Columns.Count).Where(column => Natural(column) > 0)];
 
     /// <summary>The width of a column with its heading.</summary>
-    public int WidthOf(int column) => Math.Max(DisplayWidth.Of(shape.Columns[column].Heading), Natural(column));
+    public int WidthOf(int column) => Math.Max(DisplayWidth.Measure(shape.Columns[column].Heading), Natural(column));
 
     /// <summary>Whether a column is set to the right.</summary>
     public bool IsToTheRight(int column) => shape.Columns[column].Kind == ColumnKind.Number;
 
     /// <summary>The width of what stands in a column below its heading; 0 if that is nothing.</summary>
-    private int Natural(int column) => Rows.Count == 0 ? 0 : Rows.Max(row => DisplayWidth.Of(row[column].Text));
+    private int Natural(int column) => Rows.Count == 0 ? 0 : Rows.Max(row => DisplayWidth.Measure(row[column].Text));
 }

@@ -16,7 +16,7 @@ internal static class Wrapping
     private static readonly HashSet<string> Units = new(["B", "KiB", "MiB", "GiB", "TiB", "%", "·"], StringComparer.Ordinal);
 
     /// <summary>A text that stays on one line, such as a command to paste.</summary>
-    public static string Whole(string text) => text.Replace(' ', Kept);
+    public static string KeepTogether(string text) => text.Replace(' ', Kept);
 
     /// <summary>A text as it is printed.</summary>
     public static string Printed(string text) => text.Replace(Kept, ' ');
@@ -32,23 +32,23 @@ internal static class Wrapping
     /// <summary>The same, as the parts of the text that are a line each.</summary>
     public static List<Range> Ranges(string text, int first, int rest, bool breaksWords)
     {
-        if (DisplayWidth.Of(text) <= first) return [new Range(0, text.Length)];
+        if (DisplayWidth.Measure(text) <= first) return [new Range(0, text.Length)];
         List<Range> lines = [];
         var (start, end, room) = (0, 0, first);
         foreach (var (from, to) in Words(text))
         {
-            if (DisplayWidth.Of(text.AsSpan(start, to - start)) <= room)
+            if (DisplayWidth.Measure(text.AsSpan(start, to - start)) <= room)
             {
                 end = to;
                 continue;
             }
 
             var at = from;
-            var fitsAlone = DisplayWidth.Of(text.AsSpan(from, to - from)) <= rest;
+            var fitsAlone = DisplayWidth.Measure(text.AsSpan(from, to - from)) <= rest;
             if (end > start && fitsAlone) Close(from);
-            while (breaksWords && DisplayWidth.Of(text.AsSpan(start, to - start)) > room)
+            while (breaksWords && DisplayWidth.Measure(text.AsSpan(start, to - start)) > room)
             {
-                var cut = Cut(text.AsSpan(at, to - at), room - DisplayWidth.Of(text.AsSpan(start, at - start)));
+                var cut = Cut(text.AsSpan(at, to - at), room - DisplayWidth.Measure(text.AsSpan(start, at - start)));
                 if (cut == 0 && at > start)
                 {
                     Close(at);
@@ -113,10 +113,10 @@ internal static class Wrapping
         var before = default(Rune);
         foreach (var rune in word.EnumerateRunes())
         {
-            var width = DisplayWidth.Of(rune);
+            var width = DisplayWidth.Measure(rune);
             if (at > 0 && width > 0)
             {
-                if (DisplayWidth.Of(before) == 2 || width == 2 || (before.IsAscii && GoodEnds.Contains((char)before.Value)))
+                if (DisplayWidth.Measure(before) == 2 || width == 2 || (before.IsAscii && GoodEnds.Contains((char)before.Value)))
                     good = at;
                 if (!(Rune.IsDigit(before) && Rune.IsDigit(rune))) fair = at;
             }

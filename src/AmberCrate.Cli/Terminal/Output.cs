@@ -89,7 +89,7 @@ internal sealed class Output : IDisposable
     public void Fact(params ReadOnlySpan<Cell> pieces)
     {
         var safe = Safe(pieces);
-        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text));
+        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Measure(piece.Text));
         if (!_outIsTerminal || hang <= Below || !GoesBelow(safe[^1].Text, hang))
         {
             Write(safe, hang);
@@ -103,16 +103,16 @@ internal sealed class Output : IDisposable
     }
 
     private static bool GoesBelow(string fact, int hang) => !fact.Contains(' ', StringComparison.Ordinal)
-        && DisplayWidth.Of(fact) is var width && width > Width - hang && width <= Width - Below;
+        && DisplayWidth.Measure(fact) is var width && width > Width - hang && width <= Width - Below;
 
     /// <summary>Words with commands in them, as <see cref="Line"/> writes them: a command is never broken.</summary>
-    public string Said(Advice advice) => advice.In(Call, Wrapping.Whole);
+    public string FormatAdvice(Advice advice) => advice.In(Call, Wrapping.KeepTogether);
 
     /// <summary>Writes a line to standard error; foreign text in it is made safe.</summary>
     public void ErrorLine(params ReadOnlySpan<Cell> pieces)
     {
         var safe = Safe(pieces);
-        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Of(piece.Text));
+        var hang = safe.SkipLast(1).Sum(piece => DisplayWidth.Measure(piece.Text));
         foreach (var line in ErrorIsTerminal ? CellWrapping.Lines(safe, Width, hang, breaksWords: false) : [safe])
             Console.Error.WriteLine(string.Concat(line.Select(piece => Shown(piece, ErrorIsTerminal))));
     }
@@ -121,7 +121,7 @@ internal sealed class Output : IDisposable
     public bool Moves { get; set; }
 
     /// <summary>Writes what to do next, with the options of the call in it.</summary>
-    public void Next(Advice advice) => Fact("next: ", Said(advice));
+    public void Next(Advice advice) => Fact("next: ", FormatAdvice(advice));
 
     /// <summary>Writes text as it is, such as a file that is printed instead of written.</summary>
     public void Raw(string text) => _text.Write(text);
@@ -181,7 +181,7 @@ internal sealed class Output : IDisposable
     public void Notice(Advice text)
     {
         _text.Flush();
-        ErrorLine("note: ", Said(text));
+        ErrorLine("note: ", FormatAdvice(text));
     }
 
     /// <summary>
@@ -192,7 +192,7 @@ internal sealed class Output : IDisposable
         if (!ErrorIsTerminal) return;
         if (!HasEscapes)
         {
-            Tell(text);
+            WriteSeldom(text);
             return;
         }
 
@@ -205,7 +205,7 @@ internal sealed class Output : IDisposable
     /// <summary>The shortest time between two lines about long work on a terminal that gets no escape sequences.</summary>
     public static TimeSpan Seldom { get; } = TimeSpan.FromSeconds(10);
 
-    private void Tell(string text)
+    private void WriteSeldom(string text)
     {
         if (_told == 0) _told = Stopwatch.GetTimestamp();
         if (text.Length == 0 || Stopwatch.GetElapsedTime(_told) < Seldom) return;

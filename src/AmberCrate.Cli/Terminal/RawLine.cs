@@ -11,7 +11,7 @@ internal sealed class RawLine(IReadOnlyList<Cell> pieces) : IRenderable
 {
     public Measurement Measure(RenderOptions options, int maxWidth)
     {
-        var width = Math.Min(maxWidth, pieces.Sum(piece => DisplayWidth.Of(piece.Text)));
+        var width = Math.Min(maxWidth, pieces.Sum(piece => DisplayWidth.Measure(piece.Text)));
         return new Measurement(width, width);
     }
 

@@ -43,7 +43,7 @@ internal sealed class TerminalKeys : IDisposable
         while (_typed.Count == 0)
         {
             cancel.ThrowIfCancellationRequested();
-            if (TerminalDevice.HasKey(Look)) Take(TerminalDevice.Read());
+            if (TerminalDevice.HasKey(Look)) AddBytes(TerminalDevice.Read());
         }
 
         var key = _typed.Dequeue();
@@ -51,7 +51,7 @@ internal sealed class TerminalKeys : IDisposable
     }
 
     /// <summary>Takes what was typed as keys: UTF-8, and the sequences of ECMA-48 that arrow keys send.</summary>
-    private void Take(ReadOnlyMemory<byte> bytes)
+    private void AddBytes(ReadOnlyMemory<byte> bytes)
     {
         if (bytes.Length == 0) Add(ConsoleKey.Escape);
         for (var at = 0; at < bytes.Length;)

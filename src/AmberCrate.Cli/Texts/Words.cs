@@ -14,7 +14,7 @@ namespace AmberCrate.Cli.Texts;
 /// <summary>The words that people read for the values of the core, in one place.</summary>
 internal static class Words
 {
-    public static string Of(AppKind kind) => kind switch
+    public static string WordFor(AppKind kind) => kind switch
     {
         AppKind.DesktopApp => "desktop app",
         AppKind.ConsoleApp => "console app",
@@ -23,10 +23,10 @@ internal static class Words
     };
 
     /// <summary>What is done with an app; what only is remembered is an app that stays as it is.</summary>
-    public static string Of(PlanAction action) =>
+    public static string WordFor(PlanAction action) =>
         ActionWords.Actions.WordOf(action == PlanAction.Remember ? PlanAction.Keep : action);
 
-    public static string Of(SignIn? signIn) => signIn switch
+    public static string WordFor(SignIn? signIn) => signIn switch
     {
         null => NotSupplied,
         SignIn.None => "not needed",
@@ -34,7 +34,7 @@ internal static class Words
         _ => "needed",
     };
 
-    public static string Of(Attention attention) => attention switch
+    public static string WordFor(Attention attention) => attention switch
     {
         Attention.Restart => "restart the machine to finish",
         Attention.Dialog => "shows a dialog at first start",
@@ -76,7 +76,7 @@ internal static class Words
     };
 
     /// <summary>What a mark says to people, where the columns of a list do not.</summary>
-    public static string Of(AppMark mark) => mark switch
+    public static string WordFor(AppMark mark) => mark switch
     {
         AppMark.InUse => "in use",
         AppMark.Edited => "changed by hand",

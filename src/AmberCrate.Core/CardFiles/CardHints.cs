@@ -10,9 +10,9 @@ public static class CardHints
 {
     /// <summary>A fault with a hint behind it, where there is one.</summary>
     public static FormatFault With(FormatFault fault) =>
-        Of(fault) is { } hint ? fault with { Message = $"{fault.Message}; {hint}" } : fault;
+        FindHint(fault) is { } hint ? fault with { Message = $"{fault.Message}; {hint}" } : fault;
 
-    private static string? Of(FormatFault fault)
+    private static string? FindHint(FormatFault fault)
     {
         var from = fault.Message.LastIndexOf("found \"", StringComparison.Ordinal);
         if (from < 0) return null;

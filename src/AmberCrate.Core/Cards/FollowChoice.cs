@@ -13,7 +13,7 @@ public sealed record FollowChoice(VersionSelector Selector, AppVersion Newest)
     /// What an app can follow: its other release lines, the series of its versions, and each of the newest versions by itself.
     /// What accepts only releases that are withdrawn is left out.
     /// </summary>
-    public static IReadOnlyList<FollowChoice> Of(AppCard card)
+    public static IReadOnlyList<FollowChoice> ListFor(AppCard card)
     {
         var offered = card.Releases.Where(release => release.Withdrawn is null).ToList();
         if (offered.Count == 0) return [];

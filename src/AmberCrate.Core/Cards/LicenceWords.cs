@@ -35,7 +35,7 @@ public static class LicenceWords
     ];
 
     /// <summary>The words for an SPDX licence expression.</summary>
-    public static string Of(string expression)
+    public static string Describe(string expression)
     {
         var words = expression.Split([' ', '(', ')'], StringSplitOptions.RemoveEmptyEntries);
         if (words.Length == 1) return OfOne(words[0]);

@@ -6,7 +6,7 @@ public static class LocalCard
     /// <summary>The card with name, summary and description in the first of the languages that has each.</summary>
     /// <param name="card">The card.</param>
     /// <param name="languages">The languages, the most exact first; none for English.</param>
-    public static AppCard Of(AppCard card, IReadOnlyList<string> languages)
+    public static AppCard Localise(AppCard card, IReadOnlyList<string> languages)
     {
         if (languages.Count == 0 || card.Translations.Count == 0) return card;
         List<Translation> read = [.. languages

@@ -22,7 +22,7 @@ public sealed record CatalogueCredential(string? Token, string? User, string? Pa
     public const string Expected = "either a token, or a user and a password";
 
     /// <summary>One of either, never both; null where it is neither.</summary>
-    public static CatalogueCredential? Of(string? token, string? user, string? password) =>
+    public static CatalogueCredential? FindFor(string? token, string? user, string? password) =>
         token is { Length: > 0 } && user is null && password is null ? new CatalogueCredential(token, null, null)
         : token is null && user is { Length: > 0 } && password is not null && !user.Contains(':', StringComparison.Ordinal)
             ? new CatalogueCredential(null, user, password)
@@ -41,7 +41,7 @@ public sealed record CatalogueCredential(string? Token, string? User, string? Pa
             foreach (var key in root.Entries.Keys.Where(key => key != "credentials"))
             {
                 if (table.Child(key) is not { } child) continue;
-                var credential = Of(child.Text("token", maxLength: MaxToken), child.Text("user"), child.Text("password"));
+                var credential = FindFor(child.Text("token", maxLength: MaxToken), child.Text("user"), child.Text("password"));
                 child.RefuseUnknownKeys();
                 if (credential is null) table.AddFault(key, Expected);
                 else if (CatalogueName.TryParse(key, out var name)) credentials.Add(name, credential);

@@ -192,7 +192,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     {
         if (!root.TryGetProperty("purposes", out var array)) return [];
         List<Purpose> purposes = [.. array.EnumerateArray().Take(PurposeList.Most + 1)
-            .Select(item => Purpose.Of(Texts(item, "asked"), Texts(item, "categories"), Texts(item, "words")))];
+            .Select(item => Purpose.Create(Texts(item, "asked"), Texts(item, "categories"), Texts(item, "words")))];
         return purposes.Count <= PurposeList.Most
             ? purposes
             : throw new MalformedException($"purposes: expected at most {PurposeList.Most}");

@@ -21,7 +21,7 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
     /// <exception cref="MalformedException">It is neither; the message says where and what was expected.</exception>
     public static CatalogueLine Read(ReadOnlySpan<byte> line)
     {
-        if (!line.StartsWith("{\"gone\":"u8)) return Of(CardJson.Read(line, out var canOpen), canOpen);
+        if (!line.StartsWith("{\"gone\":"u8)) return FromCard(CardJson.Read(line, out var canOpen), canOpen);
         JsonUnicode.Require(line);
         try
         {
@@ -49,5 +49,5 @@ public sealed record CatalogueLine(AppId Id, AppCard? Card, bool CanOpen = true)
         }
     }
 
-    private static CatalogueLine Of(AppCard card, bool canOpen) => new(card.Id, card, canOpen);
+    private static CatalogueLine FromCard(AppCard card, bool canOpen) => new(card.Id, card, canOpen);
 }

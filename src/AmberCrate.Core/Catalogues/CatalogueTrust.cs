@@ -22,7 +22,7 @@ public sealed record CatalogueTrust
     public Sha256Digest? Root { get; private init; }
 
     /// <summary>It is signed, under a root that was trusted.</summary>
-    public static CatalogueTrust Of(Sha256Digest root) => new(root.Hex) { Root = root };
+    public static CatalogueTrust FromRoot(Sha256Digest root) => new(root.Hex) { Root = root };
 
     /// <summary>Reads it as it is written in the records.</summary>
     /// <exception cref="MalformedException">It is none.</exception>
@@ -30,6 +30,6 @@ public sealed record CatalogueTrust
     {
         OfCards => Cards,
         OfNobody => NotSigned,
-        _ => Of(Sha256Digest.Parse(text)),
+        _ => FromRoot(Sha256Digest.Parse(text)),
     };
 }

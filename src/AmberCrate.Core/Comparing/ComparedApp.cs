@@ -44,7 +44,7 @@ public sealed record ComparedApp(string Name)
     /// <param name="app">The app.</param>
     /// <param name="pin">Its pin; null for none.</param>
     /// <param name="damage">What of it is damaged; null for nothing.</param>
-    public static ComparedApp Of(InstalledApp app, Pin? pin, string? damage) => new(app.Id.Text)
+    public static ComparedApp FromInstalled(InstalledApp app, Pin? pin, string? damage) => new(app.Id.Text)
     {
         Version = app.Version, Line = app.Line, Follows = app.Follows, Catalogue = app.Catalogue, Pin = pin,
         InstallerArguments = app.InstallerArguments, Platform = app.Platform, Sha256 = app.Sha256,
@@ -52,7 +52,7 @@ public sealed record ComparedApp(string Name)
     };
 
     /// <summary>An entry of a bundle.</summary>
-    public static ComparedApp Of(BundleApp app) => new(app.Reference.Name)
+    public static ComparedApp FromBundle(BundleApp app) => new(app.Reference.Name)
     {
         Version = app.Version, Follows = app.Reference.Selector, Catalogue = app.Reference.Catalogue, Pin = app.Pin,
         InstallerArguments = app.InstallerArguments, Platform = app.Platform, Sha256 = app.Sha256,

@@ -8,12 +8,12 @@ public sealed record ComparedFleet(
     ComparedSide Wanted, IReadOnlyList<Comparison> Machines, IReadOnlyList<ComparedSide> Unreadable)
 {
     /// <summary>Compares machines with what is wanted.</summary>
-    public static ComparedFleet Of(ComparedSide wanted, IEnumerable<ComparedSide> machines)
+    public static ComparedFleet Compare(ComparedSide wanted, IEnumerable<ComparedSide> machines)
     {
         var all = machines.ToList();
         return new ComparedFleet(
             wanted,
-            [.. all.Where(side => side.Fault is null).AsParallel().AsOrdered().Select(side => Comparison.Of(wanted, side))
+            [.. all.Where(side => side.Fault is null).AsParallel().AsOrdered().Select(side => Comparison.Compare(wanted, side))
                 .AsEnumerable()
                 .OrderByDescending(Weight).ThenBy(one => one.There.Name, StringComparer.OrdinalIgnoreCase)],
             [.. all.Where(side => side.Fault is not null).OrderBy(side => side.Name, StringComparer.OrdinalIgnoreCase)]);

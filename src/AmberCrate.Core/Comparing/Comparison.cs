@@ -13,7 +13,7 @@ public sealed record Comparison(
     /// <summary>Compares two sides.</summary>
     /// <param name="wanted">What is wanted.</param>
     /// <param name="there">What is there.</param>
-    public static Comparison Of(ComparedSide wanted, ComparedSide there)
+    public static Comparison Compare(ComparedSide wanted, ComparedSide there)
     {
         var here = new Dictionary<string, ComparedApp>(there.Apps.Count, StringComparer.Ordinal);
         foreach (var app in there.Apps) here.TryAdd(app.Name, app);

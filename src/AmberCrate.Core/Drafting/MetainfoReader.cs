@@ -35,7 +35,7 @@ public static class MetainfoReader
             using var reader = XmlReader.Create(new StringReader(text), Careful);
             var root = XDocument.Load(reader).Root!;
             var component = root.Name.LocalName == "component" ? root : Child(root, "component");
-            return component is null ? throw new MalformedException("it has no component") : Of(component);
+            return component is null ? throw new MalformedException("it has no component") : ReadComponent(component);
         });
     }
 
@@ -50,7 +50,7 @@ public static class MetainfoReader
         }
     }
 
-    private static Metainfo Of(XElement component)
+    private static Metainfo ReadComponent(XElement component)
     {
         var texts = Texts(component);
         return new Metainfo
@@ -59,17 +59,17 @@ public static class MetainfoReader
             Type = component.Attribute("type")?.Value,
             English = texts.GetValueOrDefault("en") ?? new Translation("en", null, null, [], null),
             Translations = [.. texts.Values.Where(said => said.Language != "en")],
-            Licence = Said(Child(component, "project_license")),
-            Developer = Said(Children(Child(component, "developer"), "name").FirstOrDefault(IsEnglish))
-                ?? Said(Children(component, "developer_name").FirstOrDefault(IsEnglish)),
-            Homepage = Said(Children(component, "url").FirstOrDefault(url => url.Attribute("type")?.Value == "homepage")),
-            Categories = [.. Children(Child(component, "categories"), "category").Select(Said).OfType<string>()],
+            Licence = ReadText(Child(component, "project_license")),
+            Developer = ReadText(Children(Child(component, "developer"), "name").FirstOrDefault(IsEnglish))
+                ?? ReadText(Children(component, "developer_name").FirstOrDefault(IsEnglish)),
+            Homepage = ReadText(Children(component, "url").FirstOrDefault(url => url.Attribute("type")?.Value == "homepage")),
+            Categories = [.. Children(Child(component, "categories"), "category").Select(ReadText).OfType<string>()],
             MimeTypes = [.. Children(Child(component, "provides"), "mediatype")
                 .Concat(Children(Child(component, "provides"), "mimetype"))
-                .Concat(Children(Child(component, "mimetypes"), "mimetype")).Select(Said).OfType<string>()],
+                .Concat(Children(Child(component, "mimetypes"), "mimetype")).Select(ReadText).OfType<string>()],
             Screenshots = [.. Children(Child(component, "screenshots"), "screenshot").Select(ScreenshotOf).OfType<Screenshot>()],
             DesktopEntries = [.. Children(component, "launchable")
-                .Where(entry => entry.Attribute("type")?.Value == "desktop-id").Select(Said).OfType<string>()
+                .Where(entry => entry.Attribute("type")?.Value == "desktop-id").Select(ReadText).OfType<string>()
                 .Select(id => id.EndsWith(".desktop", StringComparison.Ordinal) ? id[..^".desktop".Length] : id)],
             Releases = [.. Children(Child(component, "releases"), "release").Take(MostReleases)
                 .Select(ReleaseOf).OfType<MetainfoRelease>()],
@@ -103,7 +103,7 @@ public static class MetainfoReader
 
         void Add(XElement element, Func<Translation, string, Translation> with, XElement? outer = null)
         {
-            if (LanguageOf(element, outer) is not { } language || Said(element) is not { } text) return;
+            if (LanguageOf(element, outer) is not { } language || ReadText(element) is not { } text) return;
             texts.TryGetValue(language, out var said);
             texts[language] = with(said ?? new Translation(language, null, null, [], null), text);
         }
@@ -115,7 +115,7 @@ public static class MetainfoReader
         var texts = new Dictionary<string, StringBuilder>(StringComparer.Ordinal);
         foreach (var part in (description?.Descendants() ?? []).Where(part => part.Name.LocalName is "p" or "li"))
         {
-            if (LanguageOf(part, part.Parent) is not { } language || Said(part) is not { } text) continue;
+            if (LanguageOf(part, part.Parent) is not { } language || ReadText(part) is not { } text) continue;
             if (!texts.TryGetValue(language, out var all)) texts.Add(language, all = new StringBuilder());
             if (all.Length > 0) all.Append('\n');
             all.Append(part.Name.LocalName == "li" ? "- " : "").Append(text);
@@ -127,9 +127,9 @@ public static class MetainfoReader
     private static Screenshot? ScreenshotOf(XElement element)
     {
         var address = Children(element, "image").FirstOrDefault(image => image.Attribute("type")?.Value != "thumbnail");
-        return Said(address) is { } text
+        return ReadText(address) is { } text
             && Address.IsOfWeb(text)
-            ? new Screenshot(text, Said(Children(element, "caption").FirstOrDefault(IsEnglish)))
+            ? new Screenshot(text, ReadText(Children(element, "caption").FirstOrDefault(IsEnglish)))
             : null;
     }
 
@@ -162,7 +162,7 @@ public static class MetainfoReader
         element?.Elements().Where(child => child.Name.LocalName == name) ?? [];
 
     /// <summary>The text of an element with single spaces; null where it has none.</summary>
-    private static string? Said(XElement? element)
+    private static string? ReadText(XElement? element)
     {
         var text = string.Join(' ', (element?.Value ?? "").Split(Array.Empty<char>(), StringSplitOptions.RemoveEmptyEntries));
         return text.Length > 0 ? text : null;

@@ -7,14 +7,14 @@ namespace AmberCrate.Core.Due;
 public static class CatalogueStatus
 {
     /// <summary>How an app stands of which its catalogue offers nothing.</summary>
-    public static DueState Of(CatalogueName catalogue, IOffers offers) =>
+    public static DueState FindState(CatalogueName catalogue, IOffers offers) =>
         offers.Paused.Contains(catalogue) ? DueState.Paused
         : !offers.Catalogues.Contains(catalogue) ? DueState.Dropped
         : offers.Unfetched.Contains(catalogue) ? DueState.NotFetched
         : DueState.NotOffered;
 
     /// <summary>The same in words.</summary>
-    public static string Words(CatalogueName catalogue, IOffers offers) => Of(catalogue, offers) switch
+    public static string Words(CatalogueName catalogue, IOffers offers) => FindState(catalogue, offers) switch
     {
         DueState.Paused => $"the catalogue {catalogue} is paused",
         DueState.Dropped => $"the catalogue {catalogue} is not here any more",

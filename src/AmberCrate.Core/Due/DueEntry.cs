@@ -22,11 +22,11 @@ public sealed record DueEntry(
     internal VersionSelector? Followed => App.Follows;
 
     /// <summary>Compares one installed app with what is offered.</summary>
-    public static DueEntry Of(InstalledApp app, IOffers offers, MachineState machine)
+    public static DueEntry Compare(InstalledApp app, IOffers offers, MachineState machine)
     {
         var real = machine.RealVersions.GetValueOrDefault(app.Id);
         if (offers.Find(app.Id).FirstOrDefault(offer => offer.Catalogue == app.Catalogue) is not { } offer)
-            return new DueEntry(app, CatalogueStatus.Of(app.Catalogue, offers), null, null, 0, 0)
+            return new DueEntry(app, CatalogueStatus.FindState(app.Catalogue, offers), null, null, 0, 0)
             {
                 Pin = machine.Pins.Find(app.Id), RealVersion = real,
             };
@@ -169,7 +169,7 @@ public sealed record DueEntry(
         offers.Expect(machine.Apps.Select(app => app.Id).Where(id => !current.Contains(id)), everyRelease: false);
         return [.. machine.Apps.Select(app => current.Contains(app.Id)
             ? new DueEntry(app, DueState.Current, null, null, 0, 0)
-            : Of(app, offers, machine))];
+            : Compare(app, offers, machine))];
     }
 
     /// <summary>Whether nothing but its version decides how an app stands.</summary>

@@ -28,7 +28,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>A string, or null with a fault where it is required and missing.</summary>
     public string? Text(string key, bool required = false, int maxLength = 1000)
     {
-        if (Take<TomlString>(key, required, "a string") is not { } text) return null;
+        if (ReadValue<TomlString>(key, required, "a string") is not { } text) return null;
         if (text.Value.Length == 0 && required)
             return Fault<string>(text.Line, key, "expected a string that is not empty, found \"\"");
         return text.Value.Length <= maxLength ? text.Value
@@ -39,7 +39,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     public T? Parsed<T>(string key, TextParser<T> parse, string expected, bool required = false)
         where T : class
     {
-        if (Take<TomlString>(key, required, "a string") is not { } text) return null;
+        if (ReadValue<TomlString>(key, required, "a string") is not { } text) return null;
         return parse(text.Value, out var value) ? value : Fault<T>(text.Line, key, $"expected {expected}, found {text.Kind}");
     }
 
@@ -47,7 +47,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     public T Choice<T>(string key, WordTable<T> words, bool required = false)
         where T : struct, Enum
     {
-        if (Take<TomlString>(key, required, "a string") is not { } text) return words.Pairs[0].Value;
+        if (ReadValue<TomlString>(key, required, "a string") is not { } text) return words.Pairs[0].Value;
         if (words.TryRead(text.Value, out var value)) return value;
         Fault<object>(text.Line, key, $"expected one of {Quoted(words)}, found {text.Kind}");
         return words.Pairs[0].Value;
@@ -59,23 +59,23 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>A whole number within bounds.</summary>
     public long? Number(string key, long least, long most, bool required = false)
     {
-        if (Take<TomlInteger>(key, required, "a whole number") is not { } number) return null;
+        if (ReadValue<TomlInteger>(key, required, "a whole number") is not { } number) return null;
         if (number.Value >= least && number.Value <= most) return number.Value;
         Fault<object>(number.Line, key, $"expected a whole number from {least} to {most}, found {number.Value}");
         return null;
     }
 
     /// <summary>True or false; <paramref name="otherwise"/> where the key is missing.</summary>
-    public bool Truth(string key, bool otherwise = false) => Take<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
+    public bool Truth(string key, bool otherwise = false) => ReadValue<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
 
     /// <summary>A date without a time.</summary>
     public DateOnly? Date(string key, bool required = false) =>
-        Take<TomlDate>(key, required, "a date such as 2026-09-01, without quotes")?.Value;
+        ReadValue<TomlDate>(key, required, "a date such as 2026-09-01, without quotes")?.Value;
 
     /// <summary>An array of strings; empty where the key is missing.</summary>
     public IReadOnlyList<string> Texts(string key, int maxLength = 100)
     {
-        if (Take<TomlArray>(key, false, "an array of strings") is not { } array) return [];
+        if (ReadValue<TomlArray>(key, false, "an array of strings") is not { } array) return [];
         var texts = new List<string>();
         foreach (var item in array.Items)
         {
@@ -89,7 +89,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>An array of whole numbers; empty where the key is missing.</summary>
     public IReadOnlyList<int> Numbers(string key, int least, int most)
     {
-        if (Take<TomlArray>(key, false, "an array of whole numbers") is not { } array) return [];
+        if (ReadValue<TomlArray>(key, false, "an array of whole numbers") is not { } array) return [];
         var numbers = new List<int>();
         foreach (var item in array.Items)
         {
@@ -102,12 +102,12 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
 
     /// <summary>A table, or null where it is missing.</summary>
     public TableReader? Child(string key, bool required = false) =>
-        Take<TomlTable>(key, required, "a table") is { } child ? new TableReader(child, file, PathTo(key), faults) : null;
+        ReadValue<TomlTable>(key, required, "a table") is { } child ? new TableReader(child, file, PathTo(key), faults) : null;
 
     /// <summary>An array of tables; empty where the key is missing.</summary>
     public IEnumerable<TableReader> Children(string key)
     {
-        if (Take<TomlArray>(key, false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
+        if (ReadValue<TomlArray>(key, false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
         for (var index = 0; index < array.Items.Count; index++)
         {
             if (array.Items[index] is TomlTable child)
@@ -134,7 +134,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     public void AddFault(string key, string message) =>
         Fault<object>(table.Entries.TryGetValue(key, out var value) ? value.Line : table.Line, key, message);
 
-    private T? Take<T>(string key, bool required, string expected)
+    private T? ReadValue<T>(string key, bool required, string expected)
         where T : TomlValue
     {
         _known.Add(key);

@@ -19,7 +19,7 @@ public sealed record KeptCard(AppId Id, Sha256Digest Sha256, Uri Base, AppCard C
     /// <param name="artifact">The artifact that it comes from.</param>
     /// <param name="sha256">The digest of its file.</param>
     /// <param name="location">The address of the catalogue's folder.</param>
-    public static KeptCard Of(AppCard card, Release release, Artifact artifact, Sha256Digest sha256, Uri location) => new(
+    public static KeptCard FromCard(AppCard card, Release release, Artifact artifact, Sha256Digest sha256, Uri location) => new(
         card.Id, sha256, location, card with
         {
             Description = null,

@@ -31,5 +31,5 @@ public static class CatalogueChange
         ProblemCode.Refused,
         $"{installed.Id} is installed from {installed.Catalogue}, and cannot be changed to {wanted}",
         "the app of that id may be another one there",
-        $"{NextCommand.Of("uninstall", installed.Id.Text)}, then install it from {wanted}");
+        $"{NextCommand.Create("uninstall", installed.Id.Text)}, then install it from {wanted}");
 }

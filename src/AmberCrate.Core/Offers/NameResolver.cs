@@ -24,14 +24,14 @@ public static class NameResolver
         if (reference.Catalogue is { } paused && offers.Paused.Contains(paused))
             throw new Problem(
                 ProblemCode.NothingMatched, $"the catalogue {paused} is paused",
-                remedy: NextCommand.Of("catalogue resume", paused.Text)).ToException();
+                remedy: NextCommand.Create("catalogue resume", paused.Text)).ToException();
         if (reference.Catalogue is { } wanted && !offers.Catalogues.Contains(wanted))
         {
             throw new Problem(
                 ProblemCode.NothingMatched,
                 $"there is no catalogue \"{wanted}\"",
                 remedy: offers.Catalogues.Count == 0
-                    ? Advice.Of($"add one: {NextCommand.Of("catalogue add", "NAME", "LOCATION")}")
+                    ? Advice.Combine($"add one: {NextCommand.Create("catalogue add", "NAME", "LOCATION")}")
                     : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
         }
 
@@ -90,7 +90,7 @@ public static class NameResolver
             ProblemCode.NothingMatched,
             $"no installed app is called \"{name}\"",
             remedy: nearest.Count == 0
-                ? Advice.Of($"{NextCommand.Of("list")} shows what is installed")
+                ? Advice.Combine($"{NextCommand.Create("list")} shows what is installed")
                 : "did you mean one of these?")
         { Details = [.. nearest] }.ToException();
     }
@@ -108,11 +108,11 @@ public static class NameResolver
         if (offers.Catalogues.Count == 0 && offers.Paused.Count == 0)
             return new Problem(
                 ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "no catalogue has been added yet",
-                NextCommand.Of("catalogue add", "NAME", "LOCATION")).ToException();
+                NextCommand.Create("catalogue add", "NAME", "LOCATION")).ToException();
         if (offers.Catalogues.Count == 0)
             return new Problem(
                 ProblemCode.NothingMatched, $"no app is called \"{reference.Name}\"", "every catalogue is paused",
-                NextCommand.Of("catalogue resume", offers.Paused[0].Text)).ToException();
+                NextCommand.Create("catalogue resume", offers.Paused[0].Text)).ToException();
         var asked = reference.Catalogue is { } only ? [only] : offers.Catalogues;
         var where = $"{(asked.Count == 1 ? "catalogue" : "catalogues")} {string.Join(", ", asked)}";
         var closest = offers.Closest(reference.Name)
@@ -125,8 +125,8 @@ public static class NameResolver
             $"no app is called \"{reference.Name}\"",
             $"searched the {where}{Listed("never refreshed", offers.Unfetched)}{Listed("paused", offers.Paused)}",
             closest.Count > 0 ? "did you mean one of these?" : offers.Unfetched.Count > 0
-                ? Advice.Of($"{NextCommand.Of("catalogue refresh")}")
-                : Advice.Of($"{NextCommand.Of("search", reference.Name)} searches summaries and keywords too"))
+                ? Advice.Combine($"{NextCommand.Create("catalogue refresh")}")
+                : Advice.Combine($"{NextCommand.Create("search", reference.Name)} searches summaries and keywords too"))
         { Details = [.. closest] }.ToException();
     }
 

@@ -13,7 +13,7 @@ public sealed record OtherOffer(Offer Offer, ReleaseChoice? Choice, IReadOnlyLis
     /// <param name="studied">The studied one.</param>
     /// <param name="choice">What this machine would get of the studied one.</param>
     /// <param name="machine">The machine's platform.</param>
-    public static OtherOffer Of(Offer other, Offer studied, ReleaseChoice? choice, Platform machine)
+    public static OtherOffer Compare(Offer other, Offer studied, ReleaseChoice? choice, Platform machine)
     {
         var (here, there) = (studied.Card, other.Card);
         var itsChoice = ReleaseChoice.Find([other], null, machine);

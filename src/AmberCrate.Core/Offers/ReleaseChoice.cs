@@ -49,7 +49,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         throw new Problem(
             ProblemCode.Ambiguous,
                 $"{id} of {first.Catalogue} has no release for this machine; {other} has an app of the same id",
-            "it may be another app", $"{NextCommand.Of("install", $"{other}:{id}")}, if that is the one").ToException();
+            "it may be another app", $"{NextCommand.Create("install", $"{other}:{id}")}, if that is the one").ToException();
     }
 
     /// <summary>Says that a release has been withdrawn and is not installed any more.</summary>

@@ -51,9 +51,9 @@ public sealed record AppAssessment(
         get
         {
             if (Choice is not { } choice || AlongProblem is not null) return null;
-            if (Installed is null) return NextCommand.Of("install", $"{Reference with { Name = Id.Text }}");
+            if (Installed is null) return NextCommand.Create("install", $"{Reference with { Name = Id.Text }}");
             return IsChanged || (choice.Release.Version > Installed.Version && HeldBack is null)
-                ? NextCommand.Of("upgrade", Id.Text)
+                ? NextCommand.Create("upgrade", Id.Text)
                 : null;
         }
     }
@@ -62,7 +62,7 @@ public sealed record AppAssessment(
     /// Studies the app that a reference means. An installed one is shown as its own catalogue offers it, unless another is named.
     /// </summary>
     /// <exception cref="ProblemException">No app fits, or several do, or none of its releases fits the selector.</exception>
-    public static AppAssessment Of(AppReference reference, IOffers offers, MachineState machine)
+    public static AppAssessment Assess(AppReference reference, IOffers offers, MachineState machine)
     {
         if (NameResolver.Orphan(reference, offers, machine) is { } orphan)
             return new AppAssessment(reference, null, null, orphan, []);
@@ -78,7 +78,7 @@ public sealed record AppAssessment(
         var others = new List<OtherOffer>();
         foreach (var other in offers.Find(offer.Card.Id))
         {
-            if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Of(other, offer, choice, machine.Platform));
+            if (other.Catalogue != offer.Catalogue) others.Add(OtherOffer.Compare(other, offer, choice, machine.Platform));
         }
 
         var due = installed is null ? null : HeldUpgrades.MarkOne(installed, offers, machine);

@@ -25,7 +25,7 @@ public static class HeldUpgrades
 
     /// <summary>Compares one installed app with what is offered, and marks it if others hold it back.</summary>
     public static DueEntry MarkOne(InstalledApp app, IOffers offers, MachineState machine) =>
-        Mark([DueEntry.Of(app, offers, machine)], [app.Id.Text], machine, offers)[0];
+        Mark([DueEntry.Compare(app, offers, machine)], [app.Id.Text], machine, offers)[0];
 
     private static IReadOnlyList<DueEntry> Mark(
         IReadOnlyList<DueEntry> entries, IReadOnlyList<string> upgraded, MachineState machine, IOffers offers)

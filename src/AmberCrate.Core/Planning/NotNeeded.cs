@@ -10,7 +10,7 @@ public static class NotNeeded
 {
     /// <summary>Their ids.</summary>
     /// <param name="machine">The machine.</param>
-    public static IReadOnlySet<AppId> Of(MachineState machine) => Of(machine.Apps, _ => false);
+    public static IReadOnlySet<AppId> Find(MachineState machine) => Find(machine.Apps, _ => false);
 
     /// <summary>Their ids, once a plan is carried out.</summary>
     /// <param name="machine">The machine.</param>
@@ -19,13 +19,13 @@ public static class NotNeeded
     {
         var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id)
             .ToHashSet(StringComparer.Ordinal);
-        return Of(AfterPlan.Apps(machine, plan), app => removed.Contains(app.Id.Text));
+        return Find(AfterPlan.Apps(machine, plan), app => removed.Contains(app.Id.Text));
     }
 
     /// <summary>Their ids, once some apps are gone.</summary>
     /// <param name="apps">The installed apps.</param>
     /// <param name="isGone">Tells whether an app will be gone.</param>
-    public static IReadOnlySet<AppId> Of(IReadOnlyCollection<InstalledApp> apps, Func<InstalledApp, bool> isGone)
+    public static IReadOnlySet<AppId> Find(IReadOnlyCollection<InstalledApp> apps, Func<InstalledApp, bool> isGone)
     {
         var left = apps.Where(app => !isGone(app)).ToDictionary(app => app.Id);
         var needed = new HashSet<AppId>();

@@ -140,7 +140,7 @@ public sealed partial class Planner
         offers.Expect(
             bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
             everyRelease: false);
-        var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Of(app, offers, machine), isNamed: true))
+        var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Compare(app, offers, machine), isNamed: true))
             .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(request => request.Item?.Id ?? request.Goal!.Id.Text));
         var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
             .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);

@@ -82,7 +82,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <param name="isSecurityOnly">Whether only apps are upgraded for which a security fix is due.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names, bool isSecurityOnly = false) => Planned((names.Count > 0
-        ? Installed(names).Select(app => (Entry: DueEntry.Of(app, offers, machine), IsNamed: true))
+        ? Installed(names).Select(app => (Entry: DueEntry.Compare(app, offers, machine), IsNamed: true))
         : DueEntry.All(machine, offers)
             .Where(entry => entry.State is not DueState.Current && !entry.IsUnknown)
             .Select(entry => (Entry: entry, IsNamed: false)))
@@ -138,7 +138,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         if (machine.ChosenPlatforms.GetValueOrDefault(installed.Id) is { } platform && platform != its)
             throw new Problem(
                 ProblemCode.Refused, $"{installed.Id} is installed for {its}", $"it cannot be changed to {platform} in place",
-                NextCommand.Of("uninstall", installed.Id.Text)).ToException();
+                NextCommand.Create("uninstall", installed.Id.Text)).ToException();
     }
 
     private (CatalogueName? From, Goal Goal) InstallOne(AppReference reference)
@@ -245,18 +245,18 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
 
     private static Problem Pinned(AppId id, AppVersion version, Pin pin) => new(
         ProblemCode.Refused, $"{id} {version} cannot be installed", $"{id} is {pin.Words}",
-        Advice.Of($"{NextCommand.Of("pin", id.Text, "--lift")}, or name a version that the pin allows"));
+        Advice.Combine($"{NextCommand.Create("pin", id.Text, "--lift")}, or name a version that the pin allows"));
 
     private Problem NotToBeHad(InstalledApp installed, VersionSelector wanted) => new(
         ProblemCode.NothingMatched,
         $"{installed.Id}@{wanted} is not available; {installed.Version} is installed",
         CatalogueStatus.Words(installed.Catalogue, offers),
-        CatalogueStatus.Of(installed.Catalogue, offers) switch
+        CatalogueStatus.FindState(installed.Catalogue, offers) switch
         {
-            DueState.Paused => (Advice)NextCommand.Of("catalogue resume", installed.Catalogue.Text),
-            DueState.NotFetched => NextCommand.Of("catalogue refresh", installed.Catalogue.Text),
+            DueState.Paused => (Advice)NextCommand.Create("catalogue resume", installed.Catalogue.Text),
+            DueState.NotFetched => NextCommand.Create("catalogue refresh", installed.Catalogue.Text),
             DueState.Dropped => "add the catalogue again, or uninstall the app and install it from another one",
-            _ => Advice.Of($"{NextCommand.Of("uninstall", installed.Id.Text)}, and install it from another catalogue"),
+            _ => Advice.Combine($"{NextCommand.Create("uninstall", installed.Id.Text)}, and install it from another catalogue"),
         });
 
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
@@ -326,7 +326,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
                 : PlanAction.Remember,
             Installed = installed, Follows = asked, IsDependency = isDependency,
         };
-        var due = found.Count == 0 ? null : DueEntry.Of(installed with { Follows = asked }, offers, machine);
+        var due = found.Count == 0 ? null : DueEntry.Compare(installed with { Follows = asked }, offers, machine);
         var hint = due?.State switch
         {
             null => PlanNote.NotOffered(installed.Catalogue, offers),
@@ -425,8 +425,8 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
         if (problems.Count == 1) return problems[0];
         var lines = problems.SelectMany(problem =>
             new Advice[] { problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})" }
-            .Concat(problem.Remedy.IsEmpty ? [] : [Advice.Of($"  {problem.Remedy}")])
-            .Concat(problem.Details.Select(detail => Advice.Of($"    {detail}"))));
+            .Concat(problem.Remedy.IsEmpty ? [] : [Advice.Combine($"  {problem.Remedy}")])
+            .Concat(problem.Details.Select(detail => Advice.Combine($"    {detail}"))));
         return new Problem(problems[0].Code, $"{problems.Count} of the names cannot be used", state) { Details = [.. lines] };
     }
 

@@ -146,7 +146,7 @@ internal sealed class Refusal(
         foreach (var held in reasons.OfType<PlanReason.Held>().Where(held => held.Selector is not null).Take(MostWaysOut))
         {
             if (WorksOn(machine.Apps.Select(app => app.Id == held.About ? app with { Follows = null } : app)))
-                ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Of("install", $"{held.About}@SELECTOR")}");
+                ways.Add($"let {held.About} go from @{held.Selector}: {NextCommand.Create("install", $"{held.About}@SELECTOR")}");
         }
 
         foreach (var app in machine.Apps.Where(app => goals.All(goal => goal.Id != app.Id) && !machine.RelatedTo(app.Id).Any()
@@ -165,7 +165,7 @@ internal sealed class Refusal(
 
     /// <summary>Every state of an app in which it is there.</summary>
     private static ValueSet Present(Goal goal) =>
-        ValueSet.Of(Enumerable.Range(0, goal.Candidates.Count).Where(value => goal.Candidates[value].Version is not null));
+        ValueSet.Create(Enumerable.Range(0, goal.Candidates.Count).Where(value => goal.Candidates[value].Version is not null));
 
     private bool Works(IEnumerable<Goal> other) => new RequestSolver(machine, offers, mayMakeOlder).CanSolve([.. other]);
 

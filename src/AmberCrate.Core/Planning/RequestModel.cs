@@ -114,7 +114,7 @@ internal sealed class RequestModel
     {
         var variable = Add(id, candidates);
         if (_machine.Pins.InForce(id) is not { } pin) return variable;
-        var outside = ValueSet.Of(Enumerable.Range(0, candidates.Count)
+        var outside = ValueSet.Create(Enumerable.Range(0, candidates.Count)
             .Where(at => candidates[at].Choice is { Release: var release }
                 && !pin.Selector.Accepts(release.Version, release.Line)));
         if (!outside.IsEmpty) _rules.Add(new Rule(new PlanReason.PinnedTo(pin), new Term(variable, outside)));
@@ -125,7 +125,7 @@ internal sealed class RequestModel
     {
         if (ValueSet.Below(goal.Candidates.Count) - goal.Wanted is { IsEmpty: false } unwanted)
         {
-            var others = ValueSet.Of(unwanted.Values.Where(value => goal.Candidates[value].Choice is not null));
+            var others = ValueSet.Create(unwanted.Values.Where(value => goal.Candidates[value].Choice is not null));
 
             // If nothing that is wanted can be had, the app stays as it is. It never becomes a version that was not asked for.
             var never = goal.IsFirm ? unwanted : others;
@@ -141,7 +141,7 @@ internal sealed class RequestModel
         int variable, InstalledApp installed, IEnumerable<int> values, IReadOnlyList<Candidate> candidates)
     {
         if (_others == OthersMove.AnyVersion) return;
-        var older = ValueSet.Of(values.Where(value => IsOlder(candidates[value].Choice, installed)));
+        var older = ValueSet.Create(values.Where(value => IsOlder(candidates[value].Choice, installed)));
         if (older.IsEmpty) return;
         RefusesOlder = true;
         _rules.Add(new Rule(new PlanReason.NotOlder(installed.Id, installed.Version), new Term(variable, older)));
@@ -178,7 +178,7 @@ internal sealed class RequestModel
         {
             AddNotOlder(variable, app, Enumerable.Range(0, candidates.Count), candidates);
             if (_others != OthersMove.AnyVersion)
-                _onlyExplained[variable] = ValueSet.Of(
+                _onlyExplained[variable] = ValueSet.Create(
                     Enumerable.Range(0, candidates.Count).Where(value => IsOlder(candidates[value].Choice, app)));
         }
 
@@ -189,7 +189,7 @@ internal sealed class RequestModel
     /// <summary>Writes down that an app stays within what it follows, once it is known what others need.</summary>
     private void AddHeld(int variable, InstalledApp app, IReadOnlyList<ReleaseChoice> choices)
     {
-        var outside = ValueSet.Of(
+        var outside = ValueSet.Create(
             Enumerable.Range(0, choices.Count).Where(at => !IsFollowed(app, choices[at].Release, choices[at].Offer))
                 .Select(at => at + 1));
         if (!outside.IsEmpty)
@@ -314,11 +314,11 @@ internal sealed class RequestModel
     }
 
     private ValueSet Matching(int variable, RelatedApp other) =>
-        ValueSet.Of(
+        ValueSet.Create(
             Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].IsMeantBy(other)));
 
     private ValueSet Kept(int variable) =>
-        ValueSet.Of(
+        ValueSet.Create(
             Enumerable.Range(0, _candidates[variable].Count).Where(value => _candidates[variable][value].Kept is not null));
 
     /// <summary>Some releases of an app, for a sentence.</summary>

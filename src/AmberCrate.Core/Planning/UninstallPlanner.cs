@@ -40,7 +40,7 @@ internal sealed class UninstallPlanner(MachineState machine)
     private bool AddUnneeded(Dictionary<AppId, PlanItem> removed, Dictionary<AppId, Problem> refused)
     {
         var count = removed.Count;
-        foreach (var id in NotNeeded.Of(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
+        foreach (var id in NotNeeded.Find(machine.Apps, app => removed.ContainsKey(app.Id) && !refused.ContainsKey(app.Id)))
             removed.TryAdd(id, new PlanItem
             {
                 Id = id.Text, Action = PlanAction.Remove, Installed = machine.Find(id), Notes = [PlanNote.NoLongerNeeded()],

@@ -25,7 +25,7 @@ public static class PlanDigest
     /// that showed it finds these changed.
     /// </remarks>
     /// <param name="plan">The plan.</param>
-    public static Sha256Digest Of(Plan plan)
+    public static Sha256Digest Compute(Plan plan)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var bytes = new ArrayBufferWriter<byte>();

@@ -14,7 +14,7 @@ public sealed record PlanSize(long Fetched, long Kept, long Assumed)
     /// <summary>Sums a plan up.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="there">How many bytes of an item's file are there already.</param>
-    public static PlanSize Of(Plan plan, Func<PlanItem, long> there)
+    public static PlanSize Measure(Plan plan, Func<PlanItem, long> there)
     {
         var (fetched, kept, assumed) = (0L, 0L, 0L);
         foreach (var item in plan.Items.Where(item => item.Fetches).DistinctBy(item => item.FileDigest))

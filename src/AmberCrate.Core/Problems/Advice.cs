@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Problems;
 
 /// <summary>
 /// Words for a person in which commands of this program are values, not text. An interpolated string makes one:
-/// <c>$"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed"</c>.
+/// <c>$"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed"</c>.
 /// </summary>
 [InterpolatedStringHandler]
 public sealed class Advice : IEquatable<Advice>
@@ -45,7 +45,7 @@ public sealed class Advice : IEquatable<Advice>
     /// <summary>
     /// Takes an interpolated string where the compiler would make a plain text of it, as in a choice between two.
     /// </summary>
-    public static Advice Of(Advice advice) => advice;
+    public static Advice Combine(Advice advice) => advice;
 
     /// <summary>Appends fixed words.</summary>
     public void AppendLiteral(string text)

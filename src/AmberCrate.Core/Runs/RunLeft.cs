@@ -17,7 +17,7 @@ public static class RunLeft
     /// <param name="items">The items of the run.</param>
     /// <param name="machine">The machine as it is now.</param>
     /// <param name="later">The items of later runs that have to do with an app.</param>
-    public static IReadOnlyList<RecordedItem> Of(
+    public static IReadOnlyList<RecordedItem> Find(
         IEnumerable<RecordedItem> items, MachineState machine, Func<string, IEnumerable<RecordedItem>> later) =>
     [
         .. items.Where(item => item.IsLeft && StandsAsBefore(item, machine)

@@ -131,9 +131,9 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         {
             foreach (var need in state.Needs.Where(
                 need => (putOn.Contains(id) || Meets(machine.Find(need.Id), need)) && !Meets(after, need)))
-                faults.Add(Advice.Of($"{id} {state.Version} needs {need}"));
+                faults.Add(Advice.Combine($"{id} {state.Version} needs {need}"));
             foreach (var other in state.Conflicts.Where(other => !Meets(machine.Find(other.Id), other) && Meets(after, other)))
-                faults.Add(Advice.Of($"{id} {state.Version} cannot be there beside {other}"));
+                faults.Add(Advice.Combine($"{id} {state.Version} cannot be there beside {other}"));
         }
 
         foreach (var item in plan.Items.Where(item => item.PutsOn))
@@ -142,7 +142,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
             // A pin that was there before the run has let the app be as it was.
             if (machine.Pins.InForce(AppId.Parse(item.Id)) is { } pin && pin.Since > begun
                 && !pin.Selector.Accepts(version, line))
-                faults.Add(Advice.Of($"{item.Id} is {pin.Words}, and would be {version}"));
+                faults.Add(Advice.Combine($"{item.Id} is {pin.Words}, and would be {version}"));
         }
 
         if (faults.Count == 0) return;

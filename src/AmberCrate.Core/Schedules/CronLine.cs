@@ -20,7 +20,7 @@ public static class CronLine
 
     /// <summary>The fields; null where cron cannot say it.</summary>
     /// <param name="expression">The expression.</param>
-    public static string? Of(string expression)
+    public static string? Translate(string expression)
     {
         if (Words.TryGetValue(expression.Trim(), out var known)) return known;
         var (week, month, day) = ("*", "*", "*");

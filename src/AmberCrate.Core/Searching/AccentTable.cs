@@ -8,13 +8,13 @@ namespace AmberCrate.Core.Searching;
 internal static class AccentTable
 {
     /// <summary>The plain letters for each, in lower case.</summary>
-    public static readonly Dictionary<char, string> Plain = Of(
+    public static readonly Dictionary<char, string> Plain = Create(
         ("a", "àáâãäåāăąǎ"), ("c", "çćĉċč"), ("d", "ďđð"), ("e", "èéêëēĕėęě"), ("g", "ĝğġģ"), ("h", "ĥħ"), ("i", "ìíîïĩīĭįı"),
         ("j", "ĵ"), ("k", "ķ"), ("l", "ĺļľŀł"), ("n", "ñńņňŉŋ"), ("o", "òóôõöøōŏőǒ"), ("r", "ŕŗř"), ("s", "śŝşšșſ"),
         ("t", "ţťŧț"), ("u", "ùúûüũūŭůűųǔ"), ("w", "ŵ"), ("y", "ýÿŷ"), ("z", "źżž"), ("ss", "ß"), ("ae", "æ"), ("oe", "œ"),
         ("th", "þ"));
 
-    private static Dictionary<char, string> Of(params (string Plain, string Letters)[] rows) =>
+    private static Dictionary<char, string> Create(params (string Plain, string Letters)[] rows) =>
         rows.SelectMany(row => row.Letters.Select(letter => (letter, row.Plain)))
             .ToDictionary(pair => pair.letter, pair => pair.Plain);
 }

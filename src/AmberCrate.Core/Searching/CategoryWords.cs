@@ -34,7 +34,7 @@ public static class CategoryWords
     public static bool IsMain(string category) => Main.Contains(category);
 
     /// <summary>The words for a category, folded: its name taken apart at capitals, as a whole, and the usual synonyms.</summary>
-    public static string Of(string category)
+    public static string FindWords(string category)
     {
         var apart = new StringBuilder();
         foreach (var c in category)

@@ -18,7 +18,7 @@ public static class FileTypes
         StringComparer.Ordinal);
 
     /// <summary>The words for types of file, folded, each once.</summary>
-    public static string Of(IEnumerable<string> types)
+    public static string Collect(IEnumerable<string> types)
     {
         var words = new HashSet<string>(StringComparer.Ordinal);
         foreach (var type in types)

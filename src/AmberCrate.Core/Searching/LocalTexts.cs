@@ -17,7 +17,7 @@ public sealed record LocalTexts(string Language, string Name, string Keywords, s
     public const char Mark = '\u00a7';
 
     /// <summary>Folds the texts of a translation.</summary>
-    public static LocalTexts Of(Translation text) => new(
+    public static LocalTexts FromTranslation(Translation text) => new(
         text.Language, SearchText.Fold(text.Name ?? ""), string.Join(' ', text.Keywords.Select(SearchText.FoldPhrase)),
         SearchText.FoldCompounds(text.Summary ?? ""), SearchText.FoldCompounds(text.Description ?? ""));
 

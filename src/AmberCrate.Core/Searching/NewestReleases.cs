@@ -14,7 +14,7 @@ public static class NewestReleases
     private const int DigestKept = 16;
 
     /// <summary>Picks them from a card.</summary>
-    public static string Of(AppCard card)
+    public static string Format(AppCard card)
     {
         var seen = new HashSet<(ReleaseLine, Platform)>();
         var lines = new List<string>();
@@ -34,7 +34,7 @@ public static class NewestReleases
     /// The version that a machine would get where nothing is said behind the <c>@</c>; null where none fits. The same as <see
     /// cref="AppCard.ReleasesFor"/> finds.
     /// </summary>
-    /// <param name="kept">What <see cref="Of"/> has made.</param>
+    /// <param name="kept">What <see cref="Format"/> has made.</param>
     /// <param name="machine">The machine's platform.</param>
     public static string? VersionFor(string kept, Platform machine)
     {
@@ -54,7 +54,7 @@ public static class NewestReleases
     /// Whether a machine has the newest stable release already, with the file that is offered for it. False also where it takes
     /// the card to tell: where something newer is there for other machines, or on other lines only.
     /// </summary>
-    /// <param name="kept">What <see cref="Of"/> has made.</param>
+    /// <param name="kept">What <see cref="Format"/> has made.</param>
     /// <param name="machine">The machine's platform.</param>
     /// <param name="version">The installed version, of the stable line.</param>
     /// <param name="sha256">The digest of its file; null where any will do.</param>

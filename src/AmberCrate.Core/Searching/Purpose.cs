@@ -12,7 +12,7 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
     public string Key { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
 
     /// <summary>A purpose as people write it.</summary>
-    public static Purpose Of(IEnumerable<string> asked, IEnumerable<string> categories, IEnumerable<string> words) => new(
+    public static Purpose Create(IEnumerable<string> asked, IEnumerable<string> categories, IEnumerable<string> words) => new(
         [.. asked.Select(SearchText.Fold).Where(phrase => phrase.Length > 0)],
         [.. categories.Select(all => EachOf(all, SearchText.Squash)).OfType<string>()],
         [.. words.Select(all => EachOf(all, SearchText.Fold)).OfType<string>()]);

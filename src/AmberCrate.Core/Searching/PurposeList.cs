@@ -69,7 +69,7 @@ public static class PurposeList
         foreach (var child in table.Children("purposes"))
         {
             var (asked, categories, words) = (child.Texts("asked"), child.Texts("categories"), child.Texts("words"));
-            var purpose = Purpose.Of(asked, categories, words);
+            var purpose = Purpose.Create(asked, categories, words);
             if (purpose.Asked.Count == 0) child.AddFault("asked", "expected at least one phrase");
             if (purpose.Categories.Count + purpose.Words.Count == 0)
                 child.AddFault("categories", "expected a category, or words");

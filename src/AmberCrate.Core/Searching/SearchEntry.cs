@@ -55,7 +55,7 @@ public sealed record SearchEntry
     ];
 
     /// <summary>Folds the texts of a card.</summary>
-    public static SearchEntry Of(AppCard card)
+    public static SearchEntry FromCard(AppCard card)
     {
         var (domain, rest) = AppNamespace.Split(card.Id);
         return new SearchEntry
@@ -65,15 +65,15 @@ public sealed record SearchEntry
             Id = SearchText.Fold(rest),
             Name = SearchText.Fold(card.Name),
             Keywords = string.Join(' ', card.Keywords.Select(SearchText.FoldPhrase)),
-            Categories = string.Join(' ', card.Categories.Where(name => !CategoryWords.IsMain(name)).Select(CategoryWords.Of)),
-            Areas = string.Join(' ', card.Categories.Where(CategoryWords.IsMain).Select(CategoryWords.Of)),
-            Types = FileTypes.Of(card.MimeTypes),
+            Categories = string.Join(' ', card.Categories.Where(name => !CategoryWords.IsMain(name)).Select(CategoryWords.FindWords)),
+            Areas = string.Join(' ', card.Categories.Where(CategoryWords.IsMain).Select(CategoryWords.FindWords)),
+            Types = FileTypes.Collect(card.MimeTypes),
             Developer = string.Join(
                 ' ', new[] { SearchText.FoldPhrase(card.Developer?.Name ?? ""), SearchText.FoldCompounds(domain) }
                     .Where(part => part.Length > 0)),
             Summary = SearchText.FoldCompounds(card.Summary),
             Description = SearchText.FoldCompounds(card.Description ?? ""),
-            Local = [.. card.Translations.Select(LocalTexts.Of)],
+            Local = [.. card.Translations.Select(LocalTexts.FromTranslation)],
         };
     }
 

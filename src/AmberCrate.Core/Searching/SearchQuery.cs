@@ -37,7 +37,7 @@ public sealed record SearchQuery
     /// <summary>
     /// Makes a query of what a person typed; what is beyond <see cref="SearchText.MaxQuery"/> characters is left out.
     /// </summary>
-    public static SearchQuery Of(IEnumerable<string> typed)
+    public static SearchQuery Parse(IEnumerable<string> typed)
     {
         var text = string.Join(' ', typed);
         if (text.Length > SearchText.MaxQuery) text = text[..SearchText.MaxQuery];

@@ -29,7 +29,7 @@ public static class SpellingGuess
     /// <param name="near">The words that are near it.</param>
     /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left
     /// out.</param>
-    public static IReadOnlyList<(string Word, int Distance)> Of(
+    public static IReadOnlyList<(string Word, int Distance)> FindNearest(
         string typed, IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>
     [
         .. near

@@ -24,7 +24,7 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
     /// <param name="most">How far others may be apart from it, by <see cref="WordDistance.Between"/>, to be near.</param>
-    public static SpellingSeeds? Of(string text, int most)
+    public static SpellingSeeds? Create(string text, int most)
     {
         // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to
         // neither.

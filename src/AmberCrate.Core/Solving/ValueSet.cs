@@ -56,7 +56,7 @@ public readonly struct ValueSet : IEquatable<ValueSet>
     }
 
     /// <summary>A set of these values.</summary>
-    public static ValueSet Of(params IEnumerable<int> values)
+    public static ValueSet Create(params IEnumerable<int> values)
     {
         var set = default(ValueSet);
         foreach (var value in values) set |= One(value);

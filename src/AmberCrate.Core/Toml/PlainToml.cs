@@ -55,13 +55,13 @@ public sealed class PlainToml
         }
 
         if (_at == _text.Length) return false;
-        Take('\n');
+        Expect('\n');
         return true;
     }
 
     private TomlTable Header(TomlTable root)
     {
-        Take('[');
+        Expect('[');
         var isElement = TryTake('[');
         var parent = root;
         var name = Bare();
@@ -71,8 +71,8 @@ public sealed class PlainToml
             name = Bare();
         }
 
-        Take(']');
-        if (isElement) Take(']');
+        Expect(']');
+        if (isElement) Expect(']');
         var table = new TomlTable(_line);
         if (!isElement)
         {
@@ -99,7 +99,7 @@ public sealed class PlainToml
     {
         var name = Bare();
         Blanks();
-        Take('=');
+        Expect('=');
         Blanks();
         if (!table.Entries.TryAdd(name, Value())) throw new NotPlainException();
     }
@@ -115,7 +115,7 @@ public sealed class PlainToml
     private TomlString Text()
     {
         var start = _at;
-        Take('"');
+        Expect('"');
         for (var from = _at; _at < _text.Length; _at++)
         {
             var c = _text[_at];
@@ -139,13 +139,13 @@ public sealed class PlainToml
     private TomlArray Array()
     {
         if (++_depth > MostDeep) throw new NotPlainException();
-        Take('[');
+        Expect('[');
         var items = new List<TomlValue>();
         for (Blanks(); !TryTake(']'); Blanks())
         {
             if (items.Count > 0)
             {
-                Take(',');
+                Expect(',');
                 Blanks();
                 if (TryTake(']')) break;
             }
@@ -160,14 +160,14 @@ public sealed class PlainToml
     private TomlTable Inline()
     {
         if (++_depth > MostDeep) throw new NotPlainException();
-        Take('{');
+        Expect('{');
         var table = new TomlTable(_line);
         _closed.Add(table);
         for (Blanks(); !TryTake('}'); Blanks())
         {
             if (table.Entries.Count > 0)
             {
-                Take(',');
+                Expect(',');
                 Blanks();
             }
 
@@ -209,7 +209,7 @@ public sealed class PlainToml
         while (_at < _text.Length && (_text[_at] is ' ' or '\t')) _at++;
     }
 
-    private void Take(char wanted)
+    private void Expect(char wanted)
     {
         if (!TryTake(wanted)) throw new NotPlainException();
     }

@@ -27,7 +27,7 @@ public static class CanonicalJson
 
     /// <summary>The canonical form of a value.</summary>
     /// <exception cref="MalformedException">It has none: it holds a fraction, or text that is not Unicode.</exception>
-    public static byte[] Of(JsonElement value)
+    public static byte[] Write(JsonElement value)
     {
         var bytes = new ArrayBufferWriter<byte>();
         return ForeignText.Read("the JSON", () =>

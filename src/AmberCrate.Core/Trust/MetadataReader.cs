@@ -167,7 +167,7 @@ internal static class MetadataReader
     private static void RequireId(TrustKey key, JsonElement written)
     {
         var isDigest = key.Id.Length == IdLength && key.Id.All(char.IsAsciiHexDigitLower);
-        var fits = key.Id == Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Of(written)));
+        var fits = key.Id == Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Write(written)));
         if (!isDigest || (!fits && key.Type != TrustKey.OlderEcdsa))
             throw new MalformedException($"keys: the id {Shown(key.Id)} is not that of its key");
     }

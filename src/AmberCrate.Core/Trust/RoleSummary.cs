@@ -17,7 +17,7 @@ public sealed record RoleSummary(
 {
     /// <summary>Looks at a file.</summary>
     /// <exception cref="MalformedException">It is no metadata.</exception>
-    public static RoleSummary Of(ReadOnlySpan<byte> bytes)
+    public static RoleSummary Parse(ReadOnlySpan<byte> bytes)
     {
         JsonUnicode.Require(bytes);
         var glance = new RoleSummary(0, DateTimeOffset.MaxValue, null, []);

@@ -25,10 +25,10 @@ public sealed class SignedMetadata
     public static SignedMetadata Read(ReadOnlyMemory<byte> bytes)
     {
         using var document = CanonicalJson.Read(bytes);
-        return ForeignText.Read("the metadata", () => Of(document));
+        return ForeignText.Read("the metadata", () => Parse(document));
     }
 
-    private static SignedMetadata Of(JsonDocument document)
+    private static SignedMetadata Parse(JsonDocument document)
     {
         var root = MetadataReader.Object(document.RootElement, "the file");
         var signed = MetadataReader.Object(MetadataReader.Member(root, "signed"), "signed").Clone();
@@ -41,7 +41,7 @@ public sealed class SignedMetadata
             signatures.Add((id, Bytes(MetadataReader.Text(item, "sig"))));
         }
 
-        return new SignedMetadata(signed, CanonicalJson.Of(signed), signatures);
+        return new SignedMetadata(signed, CanonicalJson.Write(signed), signatures);
     }
 
     private static byte[] Bytes(string hex)

@@ -28,7 +28,7 @@ public static class LanguageTag
     /// The languages that a locale of the environment asks for, the most exact first: <c>de_AT</c> and <c>de</c> for
     /// <c>de_AT.UTF-8</c>. None for English, which every card has, and for <c>C</c>, <c>POSIX</c> and what is no locale.
     /// </summary>
-    public static IReadOnlyList<string> Of(string? locale)
+    public static IReadOnlyList<string> ListFallbacks(string? locale)
     {
         var (place, variant) = Split(locale ?? "", '@');
         var (name, _) = Split(place, '.');

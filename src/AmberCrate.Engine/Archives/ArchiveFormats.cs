@@ -29,13 +29,13 @@ internal static class ArchiveFormats
 
     /// <summary>What unpacks a format.</summary>
     /// <exception cref="NotSupportedException">There is none, which is a mistake of this program.</exception>
-    public static IArchiveFormat Of(ArtifactFormat format) =>
+    public static IArchiveFormat Find(ArtifactFormat format) =>
         All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"no format is known for {format}");
 
     /// <summary>Opens the compressed stream around a tar archive.</summary>
     /// <exception cref="NotSupportedException">The format is not one of compressed tar archives.</exception>
     public static Stream Decompress(ArtifactFormat format, Stream packed) =>
-        Of(format) is TarFormat tar
+        Find(format) is TarFormat tar
             ? tar.Decompress(packed)
             : throw new NotSupportedException($"{format} is not a compressed tar archive");
 

@@ -22,17 +22,17 @@ public static class Unpacker
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
     public static FileIdentity? Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
     {
-        var format = ArchiveFormats.Of(artifact.Format);
+        var format = ArchiveFormats.Find(artifact.Format);
         using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete,
             BufferSize);
-        var identity = FileIdentity.Of(stream.SafeFileHandle);
+        var identity = FileIdentity.Read(stream.SafeFileHandle);
 
         // A format may close its stream.
         using var witness = File.OpenHandle(file.Path, share: FileShare.ReadWrite | FileShare.Delete);
         try
         {
             format.Unpack(stream, artifact, new FolderFiller(folder, new UnpackingBudget(artifact), cancel));
-            return FileIdentity.Of(witness) == identity ? identity : null;
+            return FileIdentity.Read(witness) == identity ? identity : null;
         }
         catch (RefusedEntryException refused)
         {

@@ -133,7 +133,7 @@ public static class BundleFile
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw IoProblems.Of(fault, $"{path} cannot be written").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"{path} cannot be written").ToException(fault);
         }
     }
 }

@@ -75,13 +75,13 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
                         ProblemCode.NothingMatched, shelf.LocationOf(inside.Catalogue) is null
                             ? $"there is no catalogue \"{inside.Catalogue}\", so no bundle {place.Name}"
                             : $"the catalogue {inside.Catalogue} has no bundle \"{inside.BundleName}\"",
-                        remedy: NextCommand.Of("search", "--bundles")).ToException(),
+                        remedy: NextCommand.Create("search", "--bundles")).ToException(),
                 _ => throw new ArgumentOutOfRangeException(nameof(place)),
             };
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            var problem = IoProblems.Of(fault, $"the bundle {place.Name} cannot be read");
+            var problem = IoProblems.ToProblem(fault, $"the bundle {place.Name} cannot be read");
             if (place is Place.OfAddress) problem = problem with { Remedy = "check the address, and try again" };
             throw (way.Count == 0 ? problem : problem with
             {
@@ -96,7 +96,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
     {
         Details =
         [
-            .. way.SkipWhile(step => step.Place != place).Select((step, at) => Advice.Of(
+            .. way.SkipWhile(step => step.Place != place).Select((step, at) => Advice.Combine(
                 $"{step.Place.Name}:{step.Line} builds on {NextOf(way, step)?.Name ?? place.Name}")),
         ],
     };

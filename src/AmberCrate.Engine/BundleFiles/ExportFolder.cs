@@ -49,7 +49,7 @@ public sealed class ExportFolder(string folder)
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            var problem = IoProblems.Of(fault, "it cannot be read");
+            var problem = IoProblems.ToProblem(fault, "it cannot be read");
             return (name, null, problem.Details.Count > 0 ? problem.Details[0].ToString() : problem.What);
         }
     }

@@ -72,7 +72,7 @@ public sealed class LookAtBundle(Session session)
         if (open > 0)
             findings.Add(new BundleFinding(
                 BundleFindingKind.NoDigest, null, null,
-                $"{open} of {opened.Flat.Bundle.Apps.Count} entries name no digest: {NextCommand.Of("bundle seal", named)}"));
+                $"{open} of {opened.Flat.Bundle.Apps.Count} entries name no digest: {NextCommand.Create("bundle seal", named)}"));
         return new BundleCheck(opened, [.. findings.OrderBy(finding => finding.Kind)], station.Freshness());
     }
 
@@ -101,8 +101,8 @@ public sealed class LookAtBundle(Session session)
             throw new Problem(
                 ProblemCode.NothingMatched, $"{opened.Name} cannot be sealed",
                 $"{missing.Count} of its entries are not offered; nothing has been written",
-                NextCommand.Of("bundle check", opened.Name))
-            { Details = [.. missing.Select(item => Advice.Of($"{item.Id}: {item.Note}"))] }.ToException();
+                NextCommand.Create("bundle check", opened.Name))
+            { Details = [.. missing.Select(item => Advice.Combine($"{item.Id}: {item.Note}"))] }.ToException();
         var states = station.Records.Catalogues().ToDictionary(one => one.Name, station.Cache.StateOf);
         var known = opened.Flat.Bundle.Catalogues.Select(one => one.Name).ToHashSet();
         var bundle = opened.Flat.Bundle with

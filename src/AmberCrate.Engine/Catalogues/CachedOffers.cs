@@ -62,7 +62,7 @@ public sealed class CachedOffers(
 
     /// <inheritdoc/>
     public IReadOnlyList<AppId> Closest(string name) => [.. cache
-        .Search(IndexQuery.For(SearchQuery.Of([name]), catalogues, MostCandidates)).Shown.Select(result => result.Id)
+        .Search(IndexQuery.For(SearchQuery.Parse([name]), catalogues, MostCandidates)).Shown.Select(result => result.Id)
         .Concat(Nearest(name))
         .Distinct()
         .Take(MostCandidates)];

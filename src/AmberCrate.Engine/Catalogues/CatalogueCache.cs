@@ -62,7 +62,7 @@ public sealed class CatalogueCache : IDisposable
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw IoProblems.Of(fault, $"the catalogue cache {layout.CataloguesFile} cannot be opened").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"the catalogue cache {layout.CataloguesFile} cannot be opened").ToException(fault);
         }
     }
 
@@ -227,7 +227,7 @@ public sealed class CatalogueCache : IDisposable
         var added = import.Run(snapshot.Parts, read, cancel);
         import.TakeBundles(snapshot.Bundles, bundles);
         import.TakePopularity(snapshot.Popularity);
-        new KnownPurposes(_database).Take(number, snapshot.Settings.Purposes);
+        new KnownPurposes(_database).ReplacePurposes(number, snapshot.Settings.Purposes);
         var apps =
             _database.Number(
                 "SELECT COUNT(*) FROM texts WHERE texts MATCH $1", $"marks : \"{FilterTokens.OfCatalogue(number)}\"");

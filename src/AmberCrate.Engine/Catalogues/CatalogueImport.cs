@@ -48,7 +48,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
         var fromNothing = added.Count == parts.Count;
         AddParts(added, read, before, fromNothing, cancel);
         cancel.ThrowIfCancellationRequested();
-        Settle();
+        Commit();
         new IndexVocabulary(database).Add(_words, _localWords);
         foreach (var (index, columns) in CatalogueTables.Indexes)
         {
@@ -243,7 +243,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
     }
 
     /// <summary>Puts those lines in force that are in the highest layer.</summary>
-    private void Settle()
+    private void Commit()
     {
         using var writer = new AppWriter(database, number);
         var overridden = new List<long>();

@@ -145,7 +145,7 @@ public sealed class CatalogueRefresh(
         async Task<Fetched> FetchInTimeAsync(CancellationToken cancel)
         {
             credentials?.Admit(catalogue.Name, catalogue.Location);
-            var snapshot = await sources.Of(catalogue).ReadAsync(known?.Mark, cancel);
+            var snapshot = await sources.Open(catalogue).ReadAsync(known?.Mark, cancel);
             if (snapshot is null) return new Fetched();
             snapshot = WithFrozen(catalogue, snapshot, kept);
             var here = parts.Value;
@@ -277,7 +277,7 @@ public sealed class CatalogueRefresh(
     {
         var what = $"the catalogue {catalogue.Name} cannot be refreshed";
         return IoProblems.IsExpected(fault)
-            ? IoProblems.Of(fault, what)
+            ? IoProblems.ToProblem(fault, what)
             : new Problem(
                 ProblemCode.NotVerified, what, $"its data cannot be read: {ForeignText.Words(fault)}",
                 "report it to the maintainer");

@@ -14,14 +14,14 @@ public sealed class CatalogueSources(IByteSource bytes, TrustStore? trust = null
 {
     /// <summary>The source of a catalogue.</summary>
     /// <exception cref="ProblemException">There is no such folder.</exception>
-    public ICatalogueSource Of(RegisteredCatalogue catalogue)
+    public ICatalogueSource Open(RegisteredCatalogue catalogue)
     {
         if (catalogue.Trust == CatalogueTrust.Cards && IsPublished(catalogue.Location))
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {catalogue.Name} at {catalogue.Location} is a published one now",
                 "it was added as a folder of cards, and no root to trust it under has been named",
-                $"{NextCommand.Of("catalogue drop", catalogue.Name.Text)}, and add it again").ToException();
-        if (catalogue.Trust.Root is not { } root) return Of(catalogue.Location, catalogue.Name.Text);
+                $"{NextCommand.Create("catalogue drop", catalogue.Name.Text)}, and add it again").ToException();
+        if (catalogue.Trust.Root is not { } root) return Open(catalogue.Location, catalogue.Name.Text);
         if (!Address.Is(catalogue.Location) && !Directory.Exists(catalogue.Location))
             throw Gone(catalogue.Location, catalogue.Name.Text);
         return new SignedCatalogue(
@@ -36,9 +36,9 @@ public sealed class CatalogueSources(IByteSource bytes, TrustStore? trust = null
     /// <summary>The source of a location that is not signed.</summary>
     /// <param name="location">An address, or the absolute path of a folder.</param>
     /// <exception cref="ProblemException">There is no such folder.</exception>
-    public ICatalogueSource Of(string location) => Of(location, name: null);
+    public ICatalogueSource Open(string location) => Open(location, name: null);
 
-    private ICatalogueSource Of(string location, string? name)
+    private ICatalogueSource Open(string location, string? name)
     {
         if (Address.Is(location)) return new PublishedCatalogue(AddressOf(location), bytes);
         if (!Directory.Exists(location)) throw Gone(location, name);
@@ -52,5 +52,5 @@ public sealed class CatalogueSources(IByteSource bytes, TrustStore? trust = null
     private static ProblemException Gone(string location, string? name) => new Problem(
         ProblemCode.Unreachable, $"there is no folder {location}",
         remedy: name is null ? "check the path, or mount it"
-            : Advice.Of($"mount it, or remove the catalogue: {NextCommand.Of("catalogue drop", name)}")).ToException();
+            : Advice.Combine($"mount it, or remove the catalogue: {NextCommand.Create("catalogue drop", name)}")).ToException();
 }

@@ -87,7 +87,7 @@ internal sealed class DelegatedParts
         TrustException check => $"{check.Check}: {check.Why}",
         ProblemException { Problem: var problem } => problem.Why.Length > 0 ? problem.Why : problem.What,
         _ when SourceFault.IsMissing(fault) => "a file of theirs is missing",
-        _ => SourceFault.Of(fault, new Uri("file:///")).Problem.Why,
+        _ => SourceFault.FromException(fault, new Uri("file:///")).Problem.Why,
     };
 
     /// <summary>A part with what may be said in it. Its key tells who may say what: other patterns leave other lines.</summary>

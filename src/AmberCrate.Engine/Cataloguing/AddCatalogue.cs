@@ -46,7 +46,7 @@ public sealed class AddCatalogue(Session session)
         {
             throw new Problem(
                 ProblemCode.Refused, $"there is a catalogue {taken.Name} already", $"it is at {taken.Location}",
-                $"{NextCommand.Of("catalogue drop", taken.Name.Text)}, or choose another name").ToException();
+                $"{NextCommand.Create("catalogue drop", taken.Name.Text)}, or choose another name").ToException();
         }
 
         new CatalogueTakeOver(station, request.TakesOver).Require(new RegisteredCatalogue(name, location));
@@ -85,7 +85,7 @@ public sealed class AddCatalogue(Session session)
     {
         try
         {
-            if (request.Trust is { } named) return CatalogueTrust.Of(Named(named, station));
+            if (request.Trust is { } named) return CatalogueTrust.FromRoot(Named(named, station));
             var before = station.Records.RootOf(request.Name);
             station.Admit(request.Name, location);
             if (!CatalogueSources.IsPublished(location)
@@ -95,7 +95,7 @@ public sealed class AddCatalogue(Session session)
                 return CatalogueAdmission.WithoutSignature(request.Name, location, before, request.AllowsUnsigned);
             }
 
-            if (before is not null) return CatalogueTrust.Of(before);
+            if (before is not null) return CatalogueTrust.FromRoot(before);
             var offered = new OfferedRoot(
                 request.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
                 new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
@@ -105,7 +105,7 @@ public sealed class AddCatalogue(Session session)
                     $"it offers the root {offered.Digest}",
                     $"compare that with what its maintainer says, then add --trust {offered.Digest}").ToException();
             return session.Confirm.MayTrust(offered, cancel)
-                ? CatalogueTrust.Of(station.Signed.Trust(bytes))
+                ? CatalogueTrust.FromRoot(station.Signed.Trust(bytes))
                 : throw new Problem(
                     ProblemCode.Interrupted, $"the root of {request.Name} is not trusted",
                     "nothing has been changed").ToException();
@@ -144,7 +144,7 @@ public sealed class AddCatalogue(Session session)
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            var problem = IoProblems.Of(fault, $"the catalogue at {location} cannot be read");
+            var problem = IoProblems.ToProblem(fault, $"the catalogue at {location} cannot be read");
             throw (problem with { Why = Joined(problem.Why, "the catalogue has not been added") }).ToException(fault);
         }
     }
@@ -161,7 +161,7 @@ public sealed class AddCatalogue(Session session)
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var isMissing = SourceFault.IsMissing(fault);
-            var problem = IoProblems.Of(
+            var problem = IoProblems.ToProblem(
                 fault, isMissing ? $"there is no catalogue at {location}" : $"the catalogue at {location} cannot be read");
             throw (problem with
             {

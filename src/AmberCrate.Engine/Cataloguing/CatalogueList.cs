@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="Now">The time at which they were looked at.</param>
 public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now)
 {
-    internal static CatalogueList Of(Workstation station) => new(
+    internal static CatalogueList Read(Workstation station) => new(
         [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(
             catalogue, station.Cache.StateOf(catalogue))
         {

@@ -17,6 +17,6 @@ public sealed class PauseCatalogue(Session session)
         using var station = new RootOpener(session).ToChangeAtOnce();
         station.RequireCatalogue(name);
         station.Records.Pause(name, isPaused);
-        return CatalogueList.Of(station);
+        return CatalogueList.Read(station);
     }
 }

@@ -16,6 +16,6 @@ public sealed class RankCatalogues(Session session)
         using var station = new RootOpener(session).ToChangeAtOnce();
         foreach (var name in order) station.RequireCatalogue(name);
         station.Records.Rank(order);
-        return CatalogueList.Of(station);
+        return CatalogueList.Read(station);
     }
 }

@@ -43,7 +43,7 @@ public sealed class CheckMachine(Session session)
         var found = new List<Finding>[apps.Count];
         var all = apps.ToArray();
         Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, at =>
-            found[at] = [.. station.Inspector.Look(all[at], isDeep, cancel)]);
+            found[at] = [.. station.Inspector.Inspect(all[at], isDeep, cancel)]);
         List<Finding> findings = [.. found.SelectMany(one => one)];
         findings.AddRange(OfPlanning(all, machine, station));
         findings.AddRange(Commands(all, station));
@@ -76,7 +76,7 @@ public sealed class CheckMachine(Session session)
     private static AppDamage? DamageOf(InstalledApp app, bool isDeep, Workstation station, CancellationToken cancel)
     {
         if (!isDeep) return station.Inspector.DamageOf(app);
-        List<Finding> found = [.. station.Inspector.Look(app, isDeep, cancel).Where(one => one.IsRepairable)];
+        List<Finding> found = [.. station.Inspector.Inspect(app, isDeep, cancel).Where(one => one.IsRepairable)];
         return found.Count == 0 ? null : new AppDamage(
             !found.Exists(one => one.Kind is FindingKind.ShelfMissing or FindingKind.ShelfChanged),
             found.ConvertAll(one => one.What));
@@ -86,7 +86,7 @@ public sealed class CheckMachine(Session session)
         IReadOnlyCollection<InstalledApp> apps, MachineState machine, Workstation station)
     {
         var open = station.Records.Intentions().Select(intention => intention.Id).ToHashSet();
-        var notNeeded = NotNeeded.Of(machine);
+        var notNeeded = NotNeeded.Find(machine);
         var offers = station.Offers();
         offers.Expect(apps.Select(app => app.Id), everyRelease: true);
         var ids = apps.Select(app => app.Id).ToHashSet();
@@ -106,22 +106,22 @@ public sealed class CheckMachine(Session session)
         if (isUnfinished)
             yield return new Finding(
                 FindingKind.Unfinished, id, $"{id} is in the middle of a change",
-                NextCommand.Of("check", id, "--repair"))
+                NextCommand.Create("check", id, "--repair"))
             { IsRepairable = true };
         foreach (var need in app.Needs.Where(need =>
             !(machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))))
             yield return new Finding(
                 FindingKind.NeedMissing, id, $"{id} needs {need}, which is not installed",
-                NextCommand.Of("install", need.ToString()));
+                NextCommand.Create("install", need.ToString()));
         if (machine.Pins.Find(app.Id) is { } pin && pin.IsLapsed(machine.Pins.Today))
             yield return new Finding(
                 FindingKind.PinLapsed, id, $"{id} was {pin.Words}, which is over",
-                Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, or pin it again"));
+                Advice.Combine($"{NextCommand.Create("pin", id, "--lift")}, or pin it again"));
         if (isNotNeeded)
             yield return new Finding(
                 FindingKind.NotNeeded, id, $"no app needs {id} any more",
-                NextCommand.Of("uninstall", id));
-        if (DueEntry.Of(app, offers, machine) is { Withdrawn: { } why })
+                NextCommand.Create("uninstall", id));
+        if (DueEntry.Compare(app, offers, machine) is { Withdrawn: { } why })
             yield return new Finding(
                 FindingKind.Withdrawn, id, $"{app.Catalogue} has withdrawn {id} {app.Version}: {why}",
                 Instead(app, machine, offers));
@@ -131,12 +131,12 @@ public sealed class CheckMachine(Session session)
     private static Advice HowToTake(DueEntry entry, Release fix)
     {
         var id = entry.App.Id.Text;
-        var install = NextCommand.Of("install", $"{id}@{fix.Version}");
+        var install = NextCommand.Create("install", $"{id}@{fix.Version}");
         return entry.State == DueState.HeldBack && entry.HeldBy.Count > 0
-            ? Advice.Of($"{NextCommand.Of("uninstall", [.. entry.HeldBy.Select(blocker => blocker.Text)])}, then "
-                + $"{NextCommand.Of("upgrade", id)}; or wait until they allow it")
+            ? Advice.Combine($"{NextCommand.Create("uninstall", [.. entry.HeldBy.Select(blocker => blocker.Text)])}, then "
+                + $"{NextCommand.Create("upgrade", id)}; or wait until they allow it")
             : entry.State == DueState.HeldBack ? "wait for a release of the other apps that allows it"
-            : entry.IsNewerPinned ? Advice.Of($"{NextCommand.Of("pin", id, "--lift")}, then {install}")
+            : entry.IsNewerPinned ? Advice.Combine($"{NextCommand.Create("pin", id, "--lift")}, then {install}")
             : install;
     }
 
@@ -145,12 +145,12 @@ public sealed class CheckMachine(Session session)
     {
         var id = app.Id.Text;
         if (HeldUpgrades.MarkOne(app, offers, machine).State is DueState.Due or DueState.UpdatesItself)
-            return NextCommand.Of("upgrade", id);
+            return NextCommand.Create("upgrade", id);
         var other = ReleaseChoice.Find(
             CatalogueChange.Allowed(app, offers.Find(app.Id)), null, machine.PlatformOf(app.Id), machine.Pins.InForce(app.Id));
         return other is null
-            ? Advice.Of($"{NextCommand.Of("uninstall", id)}, or wait for another release")
-            : NextCommand.Of("install", $"{id}@{other.Release.Version}");
+            ? Advice.Combine($"{NextCommand.Create("uninstall", id)}, or wait for another release")
+            : NextCommand.Create("install", $"{id}@{other.Release.Version}");
     }
 
     private IEnumerable<Finding> Commands(IEnumerable<InstalledApp> apps, Workstation station)
@@ -178,18 +178,18 @@ public sealed class CheckMachine(Session session)
     private static IEnumerable<Finding> OfMachine(Workstation station, MachineState machine)
     {
         var layout = station.Layout;
-        Advice anyChange = NextCommand.Of("check", "--repair");
+        Advice anyChange = NextCommand.Create("check", "--repair");
         foreach (var problem in station.Records.Unreadable())
             yield return new Finding(
                 FindingKind.RecordUnreadable, null, $"{problem.What}: {problem.Why}", problem.Remedy);
         foreach (var leftover in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
             yield return new Finding(
                 FindingKind.Leftovers, null, $"{leftover.Path} was left by an earlier run", NextCommand
-                    .Of("reclaim"));
+                    .Create("reclaim"));
         foreach (var (run, left) in new RunsLeft(station, machine).All())
             yield return new Finding(
                 FindingKind.RunLeft, null, $"run {run.Number} left {left.Count} of its apps undone",
-                NextCommand.Of("retry", $"{run.Number}"));
+                NextCommand.Create("retry", $"{run.Number}"));
         foreach (var folder in new[] { layout.OwnFolder, layout.StateFolder, layout.BinFolder }.Where(Directory.Exists))
         {
             if ((File.GetUnixFileMode(folder) & OthersWrite & ~Group(folder)) != 0)
@@ -205,7 +205,7 @@ public sealed class CheckMachine(Session session)
             if (free < LeastFree)
                 yield return new Finding(
                     FindingKind.LowRoom, null,
-                    $"{ByteSize.Words(free)} are free on {new MountPoints().Of(folder)}", NextCommand.Of("reclaim"));
+                    $"{ByteSize.Words(free)} are free on {new MountPoints().FindFor(folder)}", NextCommand.Create("reclaim"));
         }
 
         if (station.Placing.Shelf.InFront(station.Records.Ids()) is { Count: > 0 } unknown)
@@ -229,29 +229,29 @@ public sealed class CheckMachine(Session session)
                 yield return new Finding(
                     FindingKind.CatalogueStale, null,
                     $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, station.Now)}",
-                    NextCommand.Of("catalogue refresh", state.Name.Text));
+                    NextCommand.Create("catalogue refresh", state.Name.Text));
         }
 
         foreach (var catalogue in station.Records.Catalogues().Where(one => freshness.NotSigned.Contains(one.Name)))
             yield return new Finding(
                 FindingKind.CatalogueUnsigned, null,
                 $"{catalogue.Name} is not signed: whoever can change {catalogue.Location} decides what is offered",
-                $"have its maintainer sign it, then {NextCommand.Of("catalogue drop", catalogue.Name.Text)} and add it again");
+                $"have its maintainer sign it, then {NextCommand.Create("catalogue drop", catalogue.Name.Text)} and add it again");
 
         foreach (var name in freshness.NeverFetched)
             yield return new Finding(
                 FindingKind.CatalogueUnreachable, null, $"{name} has never been refreshed",
-                NextCommand.Of("catalogue refresh", name.Text));
+                NextCommand.Create("catalogue refresh", name.Text));
         if (Newer(station) is { } newer)
             yield return new Finding(
                 FindingKind.NewerAcrate, null, $"acrate {newer} is available; this is {OwnVersion}",
-                NextCommand.Of("about", CommandNameRule.Own));
+                NextCommand.Create("about", CommandNameRule.Own));
     }
 
     private static Finding Failed(CatalogueState state, ProblemCode fault, DateTimeOffset now)
     {
         var ago = DataAge.Ago(state.Tried, now);
-        var again = NextCommand.Of("catalogue refresh", state.Name.Text);
+        var again = NextCommand.Create("catalogue refresh", state.Name.Text);
         return fault switch
         {
             ProblemCode.Expired => new Finding(

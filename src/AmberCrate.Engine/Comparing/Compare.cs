@@ -31,23 +31,23 @@ public sealed class Compare(Session session)
             : SideOf(request.Wanted!, (await opening.OpenAsync(request.Wanted!, cancel)).Flat.Bundle);
         if (request.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
             return new CompareResult(
-                null, ComparedFleet.Of(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), station.Now);
+                null, ComparedFleet.Compare(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), station.Now);
         var there = request.With is { } other
             ? SideOf(other, (await opening.OpenAsync(other, cancel)).Flat.Bundle)
             : ThisMachine(station, cancel);
-        return new CompareResult(Comparison.Of(wanted, there), null, station.Now);
+        return new CompareResult(Comparison.Compare(wanted, there), null, station.Now);
     }
 
     private ComparedSide ThisMachine(Workstation station, CancellationToken cancel)
     {
         var machine = station.StateWithRealVersions(cancel);
-        return new ComparedSide(session.Host.MachineName, [.. machine.Apps.Select(app => ComparedApp.Of(
+        return new ComparedSide(session.Host.MachineName, [.. machine.Apps.Select(app => ComparedApp.FromInstalled(
             machine.WithRealVersion(app), machine.Pins.Find(app.Id),
             machine.Damage(app)?.Words))]);
     }
 
     private static ComparedSide SideOf(string name, Bundle bundle) =>
-        new(name, [.. bundle.Apps.Select(ComparedApp.Of)]) { Date = bundle.Captured?.Date };
+        new(name, [.. bundle.Apps.Select(ComparedApp.FromBundle)]) { Date = bundle.Captured?.Date };
 
     /// <summary>The exports in a folder, each the bundle of one machine.</summary>
     /// <exception cref="ProblemException">There is none.</exception>

@@ -80,7 +80,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         var work = folderOfWork.Path;
         try
         {
-            _ = Unpacker.Unpack(PresentFile.Of(verified), artifact, work, cancel);
+            _ = Unpacker.Unpack(PresentFile.FromVerified(verified), artifact, work, cancel);
             findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
         }
         catch (ProblemException problem)

@@ -22,7 +22,7 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
         .Select(card => new Offer(Own, new Uri("file:///"), card.Card))]);
 
     /// <summary>What is wrong with one of the cards.</summary>
-    public IEnumerable<CardFinding> Of(CheckedCard card) =>
+    public IEnumerable<CardFinding> Check(CheckedCard card) =>
         [.. Licences(card), .. Needs(card), .. Circles(card), .. Plans(card)];
 
     private static IEnumerable<CardFinding> Licences(CheckedCard card)

@@ -34,7 +34,7 @@ public sealed class DraftCard(Session session)
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault) || SourceFault.IsOfSource(fault))
             {
-                failed.Add((file, IoProblems.Of(fault, $"{file} cannot be read")));
+                failed.Add((file, IoProblems.ToProblem(fault, $"{file} cannot be read")));
             }
         }
 
@@ -52,7 +52,7 @@ public sealed class DraftCard(Session session)
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
-                failed.AddRange(once.Select(file => (file.Source, IoProblems.Of(fault, "the card cannot be written"))));
+                failed.AddRange(once.Select(file => (file.Source, IoProblems.ToProblem(fault, "the card cannot be written"))));
             }
         }
 
@@ -77,7 +77,7 @@ public sealed class DraftCard(Session session)
         if (Path.Exists(target))
             throw new Problem(
                 ProblemCode.Refused, $"there is a card {Path.GetFileName(target)} already", "it has not been touched",
-                NextCommand.Of("card release", target, files[0].Source)).ToException();
+                NextCommand.Create("card release", target, files[0].Source)).ToException();
         var text = CardDraftText.Write(draft);
         var faults = new List<FormatFault>();
         _ = CardReader.Read(text, Path.GetFileName(target), faults);

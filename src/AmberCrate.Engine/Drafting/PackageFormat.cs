@@ -10,7 +10,7 @@ internal static class PackageFormat
     /// <summary>The format of a file.</summary>
     /// <param name="path">The file.</param>
     /// <param name="name">Its name.</param>
-    public static ArtifactFormat Of(string path, string name)
+    public static ArtifactFormat Recognise(string path, string name)
     {
         var head = new byte[11];
         using (var file = File.OpenRead(path)) head = head[..file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)];

@@ -34,7 +34,7 @@ public sealed class PackageReader(string work)
     public async Task<PackageContents> ReadAsync(string path, string name, CancellationToken cancel)
     {
         var (sha256, size) = await HashAsync(path, cancel);
-        var format = PackageFormat.Of(path, name);
+        var format = PackageFormat.Recognise(path, name);
         var contents = new PackageContents { FileName = name, Format = format, Sha256 = sha256, Size = size };
         return format switch
         {
@@ -61,7 +61,7 @@ public sealed class PackageReader(string work)
         Directory.CreateDirectory(folder);
         var verified = await VerifiedFile.FindAsync(path, contents.Size, contents.Sha256, cancel)
             ?? throw new Problem(ProblemCode.NotVerified, $"{contents.FileName} was changed while it was read").ToException();
-        _ = Unpacker.Unpack(PresentFile.Of(verified), ArtifactOf(contents), folder, cancel);
+        _ = Unpacker.Unpack(PresentFile.FromVerified(verified), ArtifactOf(contents), folder, cancel);
         var strip = 0;
         if (contents.Format != ArtifactFormat.Deb && Directory.EnumerateFileSystemEntries(folder).ToList() is [var only]
             && new DirectoryInfo(only) is { Exists: true, LinkTarget: null } && !IsUsual(Path.GetFileName(only)))
@@ -89,8 +89,8 @@ public sealed class PackageReader(string work)
             if (file.LastWriteTimeUtc > newest) newest = file.LastWriteTimeUtc;
             if (isProgram) platform ??= PlatformOf(file.FullName);
             if (inside.EndsWith(".desktop", StringComparison.Ordinal) && !inside.Contains("autostart", StringComparison.Ordinal))
-                Take(file, inside, entries);
-            if (IsMetainfo(inside)) Take(file, inside, metainfo);
+                ReadFile(file, inside, entries);
+            if (IsMetainfo(inside)) ReadFile(file, inside, metainfo);
         }
 
         var control = contents.Format == ArtifactFormat.Deb ? ControlOf(path) : contents.Control;
@@ -156,7 +156,7 @@ public sealed class PackageReader(string work)
         && MetainfoMarks.Any(mark => path.Contains(mark, StringComparison.Ordinal));
 
     /// <summary>Takes the text of a file: UTF-8, or Latin-1 where it is none.</summary>
-    private void Take(FileInfo file, string inside, List<(string Path, string Text)> texts)
+    private void ReadFile(FileInfo file, string inside, List<(string Path, string Text)> texts)
     {
         if (texts.Count >= MostTexts || Posix.TypeOf(file.FullName) != Posix.FileType.Regular) return;
         if (file.Length > MostText)

@@ -20,7 +20,7 @@ public sealed class ListDue(Session session)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var machine = station.StateWithRealVersions(cancel);
-        var entries = new AppMarks(station, machine).Of(
+        var entries = new AppMarks(station, machine).Mark(
             HeldUpgrades.MarkAll(machine, station.Offers()));
         if (metrics is not null)
             MetricsFile.Write(
@@ -30,7 +30,7 @@ public sealed class ListDue(Session session)
         entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
         {
             AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
-                .Select(offer => here.Of(offer.Card)).FirstOrDefault() ?? [],
+                .Select(offer => here.Find(offer.Card)).FirstOrDefault() ?? [],
         })];
         ListApps.RequireSome(entries, new ListRequest { Words = words });
         return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };

@@ -38,7 +38,7 @@ internal static class MetricsFile
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw IoProblems.Of(fault, $"{path} cannot be written").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"{path} cannot be written").ToException(fault);
         }
     }
 

@@ -140,7 +140,7 @@ public sealed class Equip(Session session)
             throw new Problem(
                 ProblemCode.Refused, $"{opened.Name} is for another platform, {kit.Manifest.Platform}",
                 $"this machine is {HostPlatform.Current}",
-                NextCommand.Of("kit make", "BUNDLE", "--platform", HostPlatform.Current.ToString())).ToException();
+                NextCommand.Create("kit make", "BUNDLE", "--platform", HostPlatform.Current.ToString())).ToException();
         return opened;
     }
 
@@ -212,6 +212,6 @@ public sealed class Equip(Session session)
     {
         if (plan.Catalogues.FirstOrDefault(catalogue => catalogue.Problem is not null)?.Problem is not { } unreachable) return;
         if (!plan.Items.All(item => item.Action == PlanAction.Cannot)) return;
-        throw (unreachable with { Details = [.. plan.Items.Select(item => Advice.Of($"{item.Id}: {item.Note}"))] }).ToException();
+        throw (unreachable with { Details = [.. plan.Items.Select(item => Advice.Combine($"{item.Id}: {item.Note}"))] }).ToException();
     }
 }

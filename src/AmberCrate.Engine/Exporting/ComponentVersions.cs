@@ -20,7 +20,7 @@ public static partial class ComponentVersions
     {
         using var database = Database.Open(null);
         var (openSsl, sqlite) = (PackageOf("OpenSSL"), PackageOf("SQLite"));
-        var sharpCompress = Of(typeof(SharpCompress.Archives.ArchiveFactory));
+        var sharpCompress = ReadVersion(typeof(SharpCompress.Archives.ArchiveFactory));
         return
         [
             new("OpenSSL", OpenSsl(SafeEvpPKeyHandle.OpenSslVersion), IsInside: openSsl is not null) { Package = Known(openSsl) },
@@ -28,14 +28,14 @@ public static partial class ComponentVersions
             .. Zlib() is { } zlib ? new[] { new ComponentVersion("zlib", zlib) } : [],
             LibzstdStream.Version is { } zstd
                 ? new("zstd", zstd, IsInside: false)
-                : new("zstd", Of(typeof(ZstdSharp.DecompressionStream))),
+                : new("zstd", ReadVersion(typeof(ZstdSharp.DecompressionStream))),
             LiblzmaStream.Version is { } xz ? new("xz", xz, IsInside: false) : new("xz", sharpCompress),
             new("7z and bzip2", sharpCompress),
             new(".NET", Environment.Version.ToString()),
         ];
     }
 
-    private static string Of(Type type) => type.Assembly.GetName().Version?.ToString(3) ?? "";
+    private static string ReadVersion(Type type) => type.Assembly.GetName().Version?.ToString(3) ?? "";
 
     /// <summary>What eng/publish wrote into the executable about a library; null where it did not link it in.</summary>
     private static string? PackageOf(string library) => typeof(ComponentVersions).Assembly

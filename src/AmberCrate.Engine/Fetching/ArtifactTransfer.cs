@@ -60,7 +60,7 @@ internal sealed class ArtifactTransfer(IByteSource source)
     private static Problem Differs(WantedFile wanted, VerifiedFile.Incoming incoming) =>
         VerifiedFile.Differs(wanted.Size, wanted.Sha256, incoming.Length, incoming.Found) with
         {
-            Remedy = $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; where you have checked the "
+            Remedy = $"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed; where you have checked the "
                 + $"new file with its developer: --accept-digest {wanted.App}=sha256:DIGEST",
         };
 }

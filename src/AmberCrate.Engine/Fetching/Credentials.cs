@@ -84,7 +84,7 @@ public sealed class Credentials(string file, Func<string, string?> variable)
     {
         var (token, user, password) = (Set("TOKEN"), Set("USER"), Set("PASSWORD"));
         if (token is null && user is null && password is null) return null;
-        var credential = CatalogueCredential.Of(token, user, password)
+        var credential = CatalogueCredential.FindFor(token, user, password)
             ?? throw new Problem(
                 ProblemCode.BadCommandLine, $"the variables {VariableFor("…", name)} cannot be used",
                 $"expected {CatalogueCredential.Expected}").ToException();

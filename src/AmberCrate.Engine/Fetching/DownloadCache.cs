@@ -66,7 +66,7 @@ public sealed class DownloadCache
     {
         var cached = new FileInfo(PathOf(wanted.Sha256));
         if (!cached.Exists || cached.Length != wanted.Size || cached.Length < WorthNotWaiting)
-            return PresentFile.Of(await GetAsync(wanted, watch, cancel));
+            return PresentFile.FromVerified(await GetAsync(wanted, watch, cancel));
         RequireOwn();
         Touch(cached.FullName);
         return new PresentFile(

@@ -118,7 +118,7 @@ public sealed class HttpSource : IByteSource, IDisposable
     private static async Task<IPAddress[]> AllowedAsync(DnsEndPoint host, NetworkReach reach, CancellationToken cancel)
     {
         var found = await Dns.GetHostAddressesAsync(host.Host, cancel);
-        IPAddress[] allowed = [.. found.Where(address => NetworkReaches.Of(address) <= reach)];
+        IPAddress[] allowed = [.. found.Where(address => NetworkReaches.Classify(address) <= reach)];
         return allowed.Length > 0 ? allowed : throw new IOException($"{host.Host} lies inside a private network");
     }
 

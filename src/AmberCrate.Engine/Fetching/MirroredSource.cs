@@ -46,7 +46,7 @@ internal sealed class MirroredSource(IByteSource inner, IEnumerable<(Uri Address
     /// <summary>Notes a fault: the next call goes on to the next address.</summary>
     private void Note(Source source, Exception fault)
     {
-        source.Fault = SourceFault.Of(fault, source.Address);
+        source.Fault = SourceFault.FromException(fault, source.Address);
         _next = _sources.IndexOf(source) + 1;
     }
 

@@ -18,7 +18,7 @@ internal static class NetworkReaches
     ];
 
     /// <summary>How far inside an address lies.</summary>
-    public static NetworkReach Of(IPAddress address)
+    public static NetworkReach Classify(IPAddress address)
     {
         var plain = address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address;
         return Known.Where(known => known.Network.Contains(plain)).Select(known =>
@@ -32,11 +32,11 @@ internal static class NetworkReaches
     public static async Task<NetworkReach> OfAsync(Uri address, CancellationToken cancel)
     {
         if (address.IsFile || address.IsLoopback) return NetworkReach.Machine;
-        if (IPAddress.TryParse(address.DnsSafeHost, out var literal)) return Of(literal);
+        if (IPAddress.TryParse(address.DnsSafeHost, out var literal)) return Classify(literal);
         try
         {
             var found = await Dns.GetHostAddressesAsync(address.DnsSafeHost, cancel);
-            return found.Length == 0 ? NetworkReach.Internet : found.Min(Of);
+            return found.Length == 0 ? NetworkReach.Internet : found.Min(Classify);
         }
         catch (SocketException)
         {

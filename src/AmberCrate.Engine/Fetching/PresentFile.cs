@@ -15,5 +15,5 @@ public sealed class PresentFile(string path, Task<VerifiedFile?> check)
     public Task<VerifiedFile?> Check { get; } = check;
 
     /// <summary>A file that has been checked.</summary>
-    public static PresentFile Of(VerifiedFile file) => new(file.Path, Task.FromResult<VerifiedFile?>(file));
+    public static PresentFile FromVerified(VerifiedFile file) => new(file.Path, Task.FromResult<VerifiedFile?>(file));
 }

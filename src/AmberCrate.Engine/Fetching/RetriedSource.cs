@@ -30,7 +30,7 @@ internal sealed class RetriedSource(
             }
             catch (Exception failure) when (SourceFault.IsOfSource(failure))
             {
-                fault = SourceFault.Of(failure, request.Address);
+                fault = SourceFault.FromException(failure, request.Address);
             }
 
             if (fault.IsHopeless || retries.WaitAfter(_failed, fault.RetryAfter) is not { } wait)

@@ -33,10 +33,10 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
     /// <summary>The fault behind an exception.</summary>
     /// <param name="fault">One for which <see cref="IsOfSource"/> holds.</param>
     /// <param name="address">The address that was opened.</param>
-    public static SourceFault Of(Exception fault, Uri address)
+    public static SourceFault FromException(Exception fault, Uri address)
     {
         if (fault is SourcesFailedException all) return all.Fault;
-        var problem = IoProblems.Of(fault, $"{Shown(address)} cannot be downloaded");
+        var problem = IoProblems.ToProblem(fault, $"{Shown(address)} cannot be downloaded");
         return fault switch
         {
             ServerAnswerException answer =>

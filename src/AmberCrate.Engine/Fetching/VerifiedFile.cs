@@ -32,7 +32,7 @@ public sealed class VerifiedFile
         try
         {
             var file = new FileStream(Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, BufferSize);
-            if (FileIdentity.Of(file.SafeFileHandle) == Identity) return file;
+            if (FileIdentity.Read(file.SafeFileHandle) == Identity) return file;
             file.Dispose();
             return null;
         }
@@ -50,7 +50,7 @@ public sealed class VerifiedFile
             await using var file =
                 new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete, 0);
             if (size is not null && file.Length != size) return null;
-            var identity = FileIdentity.Of(file.SafeFileHandle);
+            var identity = FileIdentity.Read(file.SafeFileHandle);
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             await HashAsync(file, hash, cancel);
             return Sha256Digest.FromBytes(hash.GetHashAndReset()) == sha256 ? new VerifiedFile(path, sha256, identity) : null;
@@ -97,7 +97,7 @@ public sealed class VerifiedFile
             + (size is null || arrived == size ? "its digest is wrong" : arrived > size ? "it is too large" : "it is too small"),
         $"expected sha256 {sha256}{(size is null ? "" : $", {size} bytes")}; found "
             + $"{(found is null ? $"more than {arrived} bytes" : $"sha256 {found}, {arrived} bytes")}",
-        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer, and do not "
+        $"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer, and do not "
             + $"use "
             + $"the file");
 
@@ -156,7 +156,7 @@ public sealed class VerifiedFile
             if (Posix.OpenAlone(path) is not { } handle) return null;
 
             // Between opening and locking, the other one may have given the file its final name.
-            if (FileIdentity.Of(handle).IsSameFile(FileIdentity.At(path)))
+            if (FileIdentity.Read(handle).IsSameFile(FileIdentity.At(path)))
                 return new Incoming(new FileStream(handle, FileAccess.ReadWrite, 0), path);
             handle.Dispose();
             return null;
@@ -223,7 +223,7 @@ public sealed class VerifiedFile
             if (Found != sha256 || (size is not null && Length != size)) return null;
             if (flush) _file.Flush(flushToDisk: true);
             if (path != _path) Posix.Rename(_path, path);
-            return new VerifiedFile(path, sha256, FileIdentity.Of(_file.SafeFileHandle));
+            return new VerifiedFile(path, sha256, FileIdentity.Read(_file.SafeFileHandle));
         }
 
         /// <inheritdoc/>

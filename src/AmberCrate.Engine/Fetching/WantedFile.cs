@@ -16,7 +16,7 @@ public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IRe
     /// <summary>
     /// The file that an item of a plan needs. Where the person has stated a digest, the size on the card says nothing.
     /// </summary>
-    public static WantedFile Of(PlanItem item)
+    public static WantedFile FromItem(PlanItem item)
     {
         var (artifact, offer) = (item.Artifact!, item.Offer!);
         return new WantedFile(

@@ -7,10 +7,10 @@ namespace AmberCrate.Engine.Host;
 public static class HostPlatform
 {
     /// <summary>The platform of this machine.</summary>
-    public static Platform Current { get; } = Of(RuntimeInformation.OSArchitecture);
+    public static Platform Current { get; } = FromArchitecture(RuntimeInformation.OSArchitecture);
 
     /// <summary>The platform of machines of an architecture, by its name in the framework.</summary>
-    public static Platform Of(Architecture architecture) => architecture switch
+    public static Platform FromArchitecture(Architecture architecture) => architecture switch
     {
         Architecture.X64 => On("x86_64"),
         Architecture.Arm64 => On("aarch64"),

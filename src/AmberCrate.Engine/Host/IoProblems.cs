@@ -31,10 +31,10 @@ public static class IoProblems
     /// <summary>The problem behind an exception.</summary>
     /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
     /// <param name="what">What was being done, as the beginning of a sentence: "Gantry Plot cannot be unpacked".</param>
-    public static Problem Of(Exception exception, string what) => exception switch
+    public static Problem ToProblem(Exception exception, string what) => exception switch
     {
         // Work on several processors collects what each of them has thrown.
-        AggregateException many => Of(many.Flatten().InnerExceptions[0], what),
+        AggregateException many => ToProblem(many.Flatten().InnerExceptions[0], what),
         ProblemException known => known.Problem,
         IHasProblem explained => explained.Explain(what),
         HttpRequestException http => OfHttp(http, what),
@@ -58,13 +58,13 @@ public static class IoProblems
     /// <param name="path">What could not be written; null where that is not known.</param>
     internal static Problem DiskIsFull(string what, string? path) => new(
         ProblemCode.StateNeedsAttention, what, path is null ? "the disk is full" : $"the disk at {MountOf(path)} is full",
-        Advice.Of($"free disk space, for example with {NextCommand.Of("reclaim")}, then run the command again"));
+        Advice.Combine($"free disk space, for example with {NextCommand.Create("reclaim")}, then run the command again"));
 
     private static string MountOf(string path)
     {
         for (var folder = path; folder is { Length: > 0 }; folder = Path.GetDirectoryName(folder))
         {
-            if (Directory.Exists(folder)) return new MountPoints().Of(folder);
+            if (Directory.Exists(folder)) return new MountPoints().FindFor(folder);
         }
 
         return path;
@@ -89,7 +89,7 @@ public static class IoProblems
 
     /// <summary>What to do where a server does not have a file any more.</summary>
     internal static Advice WhenGone =>
-        $"{NextCommand.Of("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer";
+        $"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer";
 
     private static Problem OfFile(IOException fault, string what) => fault.HResult switch
     {

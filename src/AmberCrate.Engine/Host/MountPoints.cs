@@ -12,7 +12,7 @@ internal sealed class MountPoints
             fields => fields[2], fields => fields[4].Replace("\\040", " ", StringComparison.Ordinal), StringComparer.Ordinal);
 
     /// <summary>Where the file system of a folder is mounted; the folder itself where that cannot be told.</summary>
-    public string Of(string folder) => _byDevice[Posix.DeviceOf(folder)]
+    public string FindFor(string folder) => _byDevice[Posix.DeviceOf(folder)]
         .Where(mount => mount == "/" || folder == mount || folder.StartsWith(mount + "/", StringComparison.Ordinal))
         .MaxBy(mount => mount.Length) ?? folder;
 }

@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Host;
 internal static class RealPath
 {
     /// <summary>A path with every link in it followed; null where it leads nowhere.</summary>
-    public static string? Of(string path)
+    public static string? Resolve(string path)
     {
         var here = "/";
         var left = new Stack<string>(path.Split('/', StringSplitOptions.RemoveEmptyEntries).Reverse());

@@ -12,7 +12,7 @@ internal static class RootOnlyPath
     /// <summary>What of a path others can change; null where they can change nothing.</summary>
     /// <param name="path">The absolute path. It must be safe as it is written, and as it is with all its links followed.</param>
     public static string? ChangeableIn(string path) =>
-        FirstIn(path) ?? (RealPath.Of(path) is { } real ? FirstIn(real) : path);
+        FirstIn(path) ?? (RealPath.Resolve(path) is { } real ? FirstIn(real) : path);
 
     private static string? FirstIn(string path)
     {

@@ -105,7 +105,7 @@ internal sealed class CardSearch : IDisposable
                 : Near(word, AllColumns).Select(near => near.Word).FirstOrDefault() ?? word)
             .OrderByDescending(ImportanceOf).Take(MostTogether).ToHashSet(StringComparer.Ordinal);
         var isAsTyped = words.SetEquals(telling);
-        var known = isAsTyped ? query : Understood(SearchQuery.Of([.. words]));
+        var known = isAsTyped ? query : Understood(SearchQuery.Parse([.. words]));
         List<Hit> weak = [];
         for (var missing = isAsTyped ? 1 : 0; missing < known.Lacking(0).Readings[0].Words.Count; missing++)
         {
@@ -145,7 +145,7 @@ internal sealed class CardSearch : IDisposable
     private List<Hit> TogetherGuessed(SearchQuery query) => query.Words.Count is < 2 or > MostTogether
         ? []
         : FindAny(
-            SearchQuery.Of([query.Readings[0].Squashed]).Guesses(word => Near(word, SearchStatement.NameColumns), MostGuesses),
+            SearchQuery.Parse([query.Readings[0].Squashed]).Guesses(word => Near(word, SearchStatement.NameColumns), MostGuesses),
             namesOnly: true);
 
     /// <summary>
@@ -183,17 +183,17 @@ internal sealed class CardSearch : IDisposable
     /// <summary>The best matches, and how many there are in all.</summary>
     private (List<Hit> Found, int Matches) FindAll(SearchQuery query)
     {
-        var (found, there) = Look(query);
+        var (found, there) = FindHits(query);
         return (found, found.Count == 0 ? 0 : there ?? Count(query));
     }
 
     /// <summary>The best matches: more than are wanted, so that those that fit best are among them.</summary>
     /// <param name="query">The query.</param>
     /// <param name="namesOnly">Whether words in names are all that counts.</param>
-    private List<Hit> Find(SearchQuery query, bool namesOnly = false) => Look(query, namesOnly).Found;
+    private List<Hit> Find(SearchQuery query, bool namesOnly = false) => FindHits(query, namesOnly).Found;
 
     /// <summary>As <see cref="Find"/>, and how many match in all; null where that is not known by now.</summary>
-    private (List<Hit> Found, int? There) Look(SearchQuery query, bool namesOnly = false)
+    private (List<Hit> Found, int? There) FindHits(SearchQuery query, bool namesOnly = false)
     {
         var statement = new SearchStatement(_request, query, _only, namesOnly);
         var rows = new Dictionary<long, Hit>();
@@ -217,7 +217,7 @@ internal sealed class CardSearch : IDisposable
             _ => "apps.place",
         };
         var match = statement.Everything;
-        Take($"{statement.Select(Columns, match)} ORDER BY {by} LIMIT {Wanted}", query, into, statement.Values(match));
+        AddHits($"{statement.Select(Columns, match)} ORDER BY {by} LIMIT {Wanted}", query, into, statement.Values(match));
     }
 
     /// <summary>
@@ -257,12 +257,12 @@ internal sealed class CardSearch : IDisposable
     private void Read(List<long> places, SearchQuery query, Dictionary<long, Hit> into)
     {
         if (places.Count == 0) return;
-        Take(
+        AddHits(
             $"SELECT {Columns} FROM apps WHERE apps.place IN (SELECT value FROM json_each($1))", query, into,
             $"[{string.Join(',', places)}]");
     }
 
-    private void Take(string sql, SearchQuery query, Dictionary<long, Hit> into, params ReadOnlySpan<object?> values)
+    private void AddHits(string sql, SearchQuery query, Dictionary<long, Hit> into, params ReadOnlySpan<object?> values)
     {
         foreach (var (number, hit) in _database.Query(sql, row => (row.Number(0), Judge(query, row)), values))
         {
@@ -339,7 +339,7 @@ internal sealed class CardSearch : IDisposable
     /// <param name="columns">Where they must be.</param>
     private IReadOnlyList<(string Word, int Distance)> Near(string word, string columns) =>
         SpellingGuess.MostWrong(word) is > 0 and var most
-        ? SpellingGuess.Of(
+        ? SpellingGuess.FindNearest(
             word, _words.Near(new SpellingPattern(word, most, skipsJoints: false)).Where(near => near.Distance > 0),
             candidate => Frequency(candidate, columns) is > 0 and var times ? times
                 : columns == AllColumns ? 0 : BeginningsIn(candidate, columns))

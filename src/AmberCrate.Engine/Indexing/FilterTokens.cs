@@ -13,7 +13,7 @@ internal static class FilterTokens
     public const string Reviewed = "reviewed";
 
     /// <summary>The marks of a card.</summary>
-    public static string Of(AppCard card)
+    public static string FromCard(AppCard card)
     {
         var marks = new List<string> { OfKind(card.Kind), OfId(SearchText.Squash(card.Id.Text)) };
         if (card.Review.State == ReviewState.Reviewed) marks.Add(Reviewed);

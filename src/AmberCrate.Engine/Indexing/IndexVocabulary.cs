@@ -69,7 +69,7 @@ internal sealed class IndexVocabulary(Database database)
     {
         var (text, most) = (pattern.Text, pattern.Most);
         var near = new Dictionary<string, int>(StringComparer.Ordinal);
-        if (SpellingSeeds.Of(text, most) is { } seeds)
+        if (SpellingSeeds.Create(text, most) is { } seeds)
         {
             LookUp("words", seeds.Beginnings, pattern, word => word);
             LookUp(

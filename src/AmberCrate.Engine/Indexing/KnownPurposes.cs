@@ -14,7 +14,7 @@ internal sealed class KnownPurposes(Database database)
     private const char Between = '\n';
 
     /// <summary>Makes the purposes of a catalogue these, and our own those of this program.</summary>
-    public void Take(long catalogue, IReadOnlyList<Purpose> purposes)
+    public void ReplacePurposes(long catalogue, IReadOnlyList<Purpose> purposes)
     {
         Replace(catalogue, purposes);
         TakeOwn();

@@ -148,10 +148,10 @@ internal sealed class SearchStatement(
     private string Forms(SearchReading reading, string word, int at) => string.Join(
         " OR ",
         _prefixes.SelectMany(mark => query.FactsOf(word).Forms.Select(form => $"\"{mark}{form}\"")
-            .Concat(Said(word, mark, query.IsPrefix(reading, at))).Distinct()));
+            .Concat(ListForms(word, mark, query.IsPrefix(reading, at))).Distinct()));
 
     /// <summary>A word, or what begins with it: the words themselves where they are known.</summary>
-    private IEnumerable<string> Said(string word, string mark, bool isPrefix) => !isPrefix ? [$"\"{mark}{word}\""]
+    private IEnumerable<string> ListForms(string word, string mark, bool isPrefix) => !isPrefix ? [$"\"{mark}{word}\""]
         : mark.Length == 0 && query.FactsOf(word).Beginning is { } words ? words.Prepend(word).Select(known => $"\"{known}\"")
         : [$"\"{mark}{word}\" *"];
 
@@ -173,7 +173,7 @@ internal sealed class SearchStatement(
         var ending = readings.All(reading => (reading.Squashed is [var only] && char.IsAscii(only))
             || query.Endings.Contains(reading.Squashed)) ? "" : suffix;
         var names = readings.Select(reading => reading.Squashed).Distinct()
-            .Select(text => $"squashed : ({string.Join(" OR ", Said(text, "", ending.Length > 0))})");
+            .Select(text => $"squashed : ({string.Join(" OR ", ListForms(text, "", ending.Length > 0))})");
         var local = _prefixes.Skip(1).SelectMany(
             mark => readings.Select(reading => $"localname : \"{mark}{reading.Squashed}\"{ending}"));
         var ids = query.Words.Count >= LongIdWords

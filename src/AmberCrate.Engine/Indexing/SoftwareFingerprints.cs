@@ -21,7 +21,7 @@ public static class SoftwareFingerprints
     public static string OfAppImage(long size) => $"z:{size}";
 
     /// <summary>The signs of a card.</summary>
-    public static IReadOnlyList<string> Of(AppCard card) =>
+    public static IReadOnlyList<string> FromCard(AppCard card) =>
     [
         .. card.SystemPackages.Select(OfPackage)
             .Concat(card.Placement.DesktopEntries.Select(entry => OfDesktopEntry(entry.Name.Text)))

@@ -48,15 +48,15 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
     /// <param name="app">The app.</param>
     /// <param name="isDeep">Whether the content of every file on the shelf is read.</param>
     /// <param name="cancel">Stops.</param>
-    public IReadOnlyList<Finding> Look(InstalledApp app, bool isDeep, CancellationToken cancel)
+    public IReadOnlyList<Finding> Inspect(InstalledApp app, bool isDeep, CancellationToken cancel)
     {
         var found = new List<Finding>();
-        Advice repair = NextCommand.Of("check", app.Id.Text, "--repair");
+        Advice repair = NextCommand.Create("check", app.Id.Text, "--repair");
         var shelf = ShelfFaults(app, isDeep, cancel);
         foreach (var (words, isContent) in shelf.Take(MostNamed))
             found.Add(new Finding(
                 isContent ? FindingKind.ShelfChanged : FindingKind.ShelfMissing, app.Id.Text, words,
-                isContent ? NextCommand.Of("check", app.Id.Text, "--repair", "--deep") : repair)
+                isContent ? NextCommand.Create("check", app.Id.Text, "--repair", "--deep") : repair)
             { IsRepairable = true });
         if (shelf.Count > MostNamed)
             found.Add(new Finding(
@@ -72,7 +72,7 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
         foreach (var path in edited)
             found.Add(new Finding(
                 FindingKind.PlaceChanged, app.Id.Text, $"{path} was changed by hand",
-                Advice.Of($"keep it, or move it away and run {NextCommand.Of("check", app.Id.Text, "--repair")}")));
+                Advice.Combine($"keep it, or move it away and run {NextCommand.Create("check", app.Id.Text, "--repair")}")));
         if (placing.Placer.PutRight(app) is not null)
             found.Add(new Finding(
                 FindingKind.Moved, app.Id.Text,

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Inspecting;
 public sealed record Finding(FindingKind Kind, string? App, string What, Advice Remedy)
 {
     /// <summary>How bad it is.</summary>
-    public FindingWeight Weight => FindingTable.Of(Kind).Weight;
+    public FindingWeight Weight => FindingTable.RowFor(Kind).Weight;
 
     /// <summary>Whether <c>check --repair</c> puts it right.</summary>
     public bool IsRepairable { get; init; }

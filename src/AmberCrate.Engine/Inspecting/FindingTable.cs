@@ -57,5 +57,5 @@ public static class FindingTable
         .Prepend("|---|---|---|---|").Prepend("| Finding | Weight | What was seen | What helps |"));
 
     /// <summary>The row of a kind.</summary>
-    public static FindingRow Of(FindingKind kind) => ByKind[kind];
+    public static FindingRow RowFor(FindingKind kind) => ByKind[kind];
 }

@@ -17,7 +17,7 @@ public sealed class Leftovers(MachineLayout layout, RecordStore records, Shelf s
     /// <summary>Finds them, ordered by path.</summary>
     public IReadOnlyList<Leftover> Find() =>
         [.. OnShelf().Concat(AppChange.WorkFolders(layout)).Order(StringComparer.Ordinal)
-            .Select(path => new Leftover(path, Directory.Exists(path) ? DiskRoom.Of(path) : new FileInfo(path).Length))];
+            .Select(path => new Leftover(path, Directory.Exists(path) ? DiskRoom.Measure(path) : new FileInfo(path).Length))];
 
     private IEnumerable<string> OnShelf()
     {

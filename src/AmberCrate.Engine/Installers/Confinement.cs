@@ -62,8 +62,8 @@ public sealed class Confinement
             if (relay is null) process.StandardInput.Close();
             Task[] readers =
             [
-                relay?.Output ?? Task.Run(() => output.Take(process.StandardOutput), CancellationToken.None),
-                Task.Run(() => output.Take(process.StandardError), CancellationToken.None),
+                relay?.Output ?? Task.Run(() => output.ReadFrom(process.StandardOutput), CancellationToken.None),
+                Task.Run(() => output.ReadFrom(process.StandardError), CancellationToken.None),
             ];
             var refusal = Wait(process, limits, cancel);
             // setsid(1) has given it a session of its own; bwrap(1) does so out of sight, and ends all of its own by itself.

@@ -21,7 +21,7 @@ internal sealed class ProgramOutput(Action<string> say)
     }
 
     /// <summary>Reads a stream of it to its end.</summary>
-    public void Take(StreamReader reader)
+    public void ReadFrom(StreamReader reader)
     {
         try
         {

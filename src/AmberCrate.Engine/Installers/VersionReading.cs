@@ -37,7 +37,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
         Parallel.ForEach(
             apps.Where(app => app.VersionSource is not null), new ParallelOptions { CancellationToken = cancel }, app =>
             {
-                var (version, fault) = Of(app, app.VersionSource!, cancel);
+                var (version, fault) = Read(app, app.VersionSource!, cancel);
                 lock (guard)
                 {
                     if (version is not null && version != app.Version) found[app.Id] = version;
@@ -47,7 +47,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
         return found;
     }
 
-    private (AppVersion? Version, string? Fault) Of(InstalledApp app, VersionSource source, CancellationToken cancel)
+    private (AppVersion? Version, string? Fault) Read(InstalledApp app, VersionSource source, CancellationToken cancel)
     {
         try
         {
@@ -58,7 +58,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
         }
         catch (Exception unreadable) when (IoProblems.IsExpected(unreadable))
         {
-            return (null, IoProblems.Of(unreadable, "it cannot be read").Why);
+            return (null, IoProblems.ToProblem(unreadable, "it cannot be read").Why);
         }
     }
 

@@ -37,7 +37,7 @@ public sealed class Adopt(Session session)
             if (found.Select(match => match.App).Distinct().Count() > 1)
                 throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app",
                     remedy: "name it by its id")
-                { Details = [.. found.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}"))] }.ToException();
+                { Details = [.. found.Select(match => Advice.Combine($"{match.App}: {match.Observed.Words}"))] }.ToException();
         }
 
         var named = wanted.ConvertAll(one => one.Reference with { Name = one.Found[0].App!.Text });
@@ -71,10 +71,10 @@ public sealed class Adopt(Session session)
         ProblemCode.NothingMatched, $"no software here is \"{reference.Name}\" of a catalogue",
         matches.Count == 0 ? "nothing that others put here is in a catalogue" : "these are:",
         isOffered
-            ? Advice.Of($"{NextCommand.Of("list", "--observed")} shows all; "
-                + $"{NextCommand.Of("install", reference.ToString())} installs it anyway")
-            : Advice.Of($"{NextCommand.Of("list", "--observed")} shows all"))
+            ? Advice.Combine($"{NextCommand.Create("list", "--observed")} shows all; "
+                + $"{NextCommand.Create("install", reference.ToString())} installs it anyway")
+            : Advice.Combine($"{NextCommand.Create("list", "--observed")} shows all"))
     {
-        Details = [.. matches.Select(match => Advice.Of($"{match.App}: {match.Observed.Words}")).Take(8)],
+        Details = [.. matches.Select(match => Advice.Combine($"{match.App}: {match.Observed.Words}")).Take(8)],
     };
 }

@@ -78,7 +78,7 @@ public sealed class Install(Session session)
             {
                 Why = fault.Problem.Why.Length > 0
                     ? $"{fault.Problem.Why}; the others were not installed either" : "the others were not installed either",
-                Remedy = Advice.Of($"{fault.Problem.Remedy} (to install the others: --skip {unknown.Name})"),
+                Remedy = Advice.Combine($"{fault.Problem.Remedy} (to install the others: --skip {unknown.Name})"),
             }).ToException();
         }
     }

@@ -27,7 +27,7 @@ public sealed class KitFile
     public KitManifest Manifest { get; }
 
     /// <summary>How many bytes all its parts have.</summary>
-    public long Size => KitParts.Of(_path).Sum(part => new FileInfo(part).Length);
+    public long Size => KitParts.ListFor(_path).Sum(part => new FileInfo(part).Length);
 
     /// <summary>Whether a file is a kit: a tar archive.</summary>
     public static bool Is(string path)
@@ -45,7 +45,7 @@ public sealed class KitFile
     {
         try
         {
-            using var stream = new JoinedStream(KitParts.Of(path));
+            using var stream = new JoinedStream(KitParts.ListFor(path));
             var entries = EntriesOf(stream, path);
             var index = KitManifest.ReadIndex(Read(stream, entries, KitManifest.IndexName, null, KitManifest.MostBytes, path));
             var manifest = KitManifest.ReadManifest(
@@ -120,7 +120,7 @@ public sealed class KitFile
     /// <summary>Opens a blob, unchecked.</summary>
     internal Stream OpenBlob(KitBlob blob)
     {
-        var stream = new JoinedStream(KitParts.Of(_path)) { Position = _entries[blob.Path].From };
+        var stream = new JoinedStream(KitParts.ListFor(_path)) { Position = _entries[blob.Path].From };
         return stream;
     }
 
@@ -134,7 +134,7 @@ public sealed class KitFile
     /// <summary>Reads a blob, which must have its digest.</summary>
     internal byte[] Read(KitBlob blob, int most)
     {
-        using var stream = new JoinedStream(KitParts.Of(_path));
+        using var stream = new JoinedStream(KitParts.ListFor(_path));
         return Read(stream, _entries, blob.Path, blob, most, _path);
     }
 
@@ -186,8 +186,8 @@ public sealed class KitFile
     private static ProblemException CutShort(string path) => Damaged(
         path, KitParts.MissingAmong(path) is { } missing
             ? $"{Path.GetFileName(KitParts.FileOf(path, missing))} is missing"
-            : KitParts.Of(path).Count == 1
+            : KitParts.ListFor(path).Count == 1
                 ? $"it ends in the middle; if it was split, {Path.GetFileName(KitParts.FileOf(path, 2))} must lie beside it"
-                : $"its last part {Path.GetFileName(KitParts.Of(path)[^1])} ends in the middle, or a part behind it is missing")
+                : $"its last part {Path.GetFileName(KitParts.ListFor(path)[^1])} ends in the middle, or a part behind it is missing")
         .ToException();
 }

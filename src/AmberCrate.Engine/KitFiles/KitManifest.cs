@@ -85,7 +85,7 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
         json.WriteString("mediaType", KitMedia.Manifest);
         json.WriteString("artifactType", KitMedia.Kit);
         json.WritePropertyName("config");
-        Write(json, new KitBlob(KitMedia.Config, Of(config), config.Length));
+        Write(json, new KitBlob(KitMedia.Config, Hash(config), config.Length));
         json.WriteStartArray("layers");
         foreach (var blob in Blobs) Write(json, blob);
         json.WriteEndArray();
@@ -105,7 +105,7 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
         json.WriteStartArray("manifests");
         json.WriteStartObject();
         json.WriteString("mediaType", KitMedia.Manifest);
-        json.WriteString("digest", Digest(Of(manifest)));
+        json.WriteString("digest", Digest(Hash(manifest)));
         json.WriteNumber("size", manifest.Length);
         json.WriteStartObject("annotations");
         json.WriteString(KitMedia.NameKey, "kit");
@@ -168,9 +168,9 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
         return bytes.ToArray();
     }
 
-    private static Sha256Digest Of(byte[] content) => Sha256Digest.FromBytes(SHA256.HashData(content));
+    private static Sha256Digest Hash(byte[] content) => Sha256Digest.FromBytes(SHA256.HashData(content));
 
-    private static string PathOf(byte[] content) => $"blobs/sha256/{Of(content).Hex}";
+    private static string PathOf(byte[] content) => $"blobs/sha256/{Hash(content).Hex}";
 
     private static string Digest(Sha256Digest sha256) => $"sha256:{sha256.Hex}";
 }

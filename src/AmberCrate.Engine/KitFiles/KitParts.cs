@@ -11,7 +11,7 @@ public static class KitParts
     public static string FileOf(string kit, int number) => number == 1 ? kit : $"{kit}.{number}";
 
     /// <summary>The parts of a kit that are there, in order; the first is the kit itself.</summary>
-    public static IReadOnlyList<string> Of(string kit)
+    public static IReadOnlyList<string> ListFor(string kit)
     {
         var parts = new List<string> { kit };
         for (var number = 2; File.Exists(FileOf(kit, number)); number++) parts.Add(FileOf(kit, number));
@@ -21,7 +21,7 @@ public static class KitParts
     /// <summary>Whether a part is missing between others, or which; null where none is known to be.</summary>
     internal static int? MissingAmong(string kit)
     {
-        var count = Of(kit).Count;
+        var count = ListFor(kit).Count;
         var folder = Path.GetDirectoryName(Path.GetFullPath(kit))!;
         var beyond = Directory.EnumerateFiles(folder, $"{Path.GetFileName(kit)}.*")
             .Any(file => int.TryParse(file[(file.LastIndexOf('.') + 1)..], out var number) && number > count);

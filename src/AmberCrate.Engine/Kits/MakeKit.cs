@@ -46,7 +46,7 @@ public sealed class MakeKit(Session session)
         var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), blobs);
         foreach (var item in plan.Items)
         {
-            var present = await station.Downloads.HaveAsync(WantedFile.Of(item), null, cancel);
+            var present = await station.Downloads.HaveAsync(WantedFile.FromItem(item), null, cancel);
             contents[item.FileDigest!] = () => File.OpenRead(present.Path);
         }
 
@@ -68,7 +68,7 @@ public sealed class MakeKit(Session session)
         if (!KitFile.Is(path))
             throw new Problem(
                 ProblemCode.NotVerified, $"{file} is no kit", "a kit is a tar archive",
-                NextCommand.Of("kit make", "BUNDLE", "-o", "FILE")).ToException();
+                NextCommand.Create("kit make", "BUNDLE", "-o", "FILE")).ToException();
         var kit = KitFile.Open(path);
         var (bundle, offers) = (kit.Bundle(file).Bundle, station.Offers());
         var newer = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -79,7 +79,7 @@ public sealed class MakeKit(Session session)
                 && version > app.Version!) newer[app.Reference.Name] = version.Text;
         }
 
-        return new KitResult(KitParts.Of(path), kit.Manifest, bundle, kit.Size, station.Now) { Newer = newer };
+        return new KitResult(KitParts.ListFor(path), kit.Manifest, bundle, kit.Size, station.Now) { Newer = newer };
     }
 
     /// <summary>The kit beside the program, if there is exactly one; null otherwise.</summary>
@@ -100,7 +100,7 @@ public sealed class MakeKit(Session session)
         throw new Problem(
             ProblemCode.Refused, $"{kit} is beside this program, but another user can change it or {folder}",
             "a kit that you do not name must belong to you or to root",
-            $"if it is the right one, name it: {NextCommand.Of("equip", kit)}").ToException();
+            $"if it is the right one, name it: {NextCommand.Create("equip", kit)}").ToException();
     }
 
     private string RequireTarget(KitRequest request)
@@ -136,7 +136,7 @@ public sealed class MakeKit(Session session)
             first.Problem?.Code ?? ProblemCode.Unreachable, "the kit cannot be made: some of its files could not be downloaded",
             "nothing has been written; what was downloaded is kept", "run the command again")
         {
-            Details = [.. report.Failures.Select(item => Advice.Of($"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}"))],
+            Details = [.. report.Failures.Select(item => Advice.Combine($"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}"))],
         }.ToException();
     }
 
@@ -260,7 +260,7 @@ public sealed class MakeKit(Session session)
         catch (Exception fault) when (fault is not ProblemException && IoProblems.IsExpected(fault))
         {
             target.Dispose();
-            throw (IoProblems.Of(fault, $"{path} cannot be written") with { Remedy = Left(path) }).ToException(fault);
+            throw (IoProblems.ToProblem(fault, $"{path} cannot be written") with { Remedy = Left(path) }).ToException(fault);
         }
         finally
         {
@@ -275,8 +275,8 @@ public sealed class MakeKit(Session session)
             + "to make a new one";
         var left = SplitWriter.LeftOf(path);
         return left.Count == 0
-            ? Advice.Of($"nothing of it is there; check the disk, then run the command again")
-            : Advice.Of($"{ByteSize.Words(left.Sum(part => part.Size))} are in {Path.GetFileName(left[0].File)}; the "
+            ? Advice.Combine($"nothing of it is there; check the disk, then run the command again")
+            : Advice.Combine($"{ByteSize.Words(left.Sum(part => part.Size))} are in {Path.GetFileName(left[0].File)}; the "
                 + "same command goes "
                 + $"on there, and checks them first");
     }

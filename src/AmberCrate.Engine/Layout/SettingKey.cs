@@ -17,7 +17,7 @@ public sealed record SettingKey(
     private const string Unlimited = "unlimited", Automatic = "auto", Refused = "refuse", Allowed = "allow", Nothing = "none";
 
     /// <summary>How many files are downloaded at a time.</summary>
-    public static SettingKey Downloads { get; } = Whole(
+    public static SettingKey Downloads { get; } = CreateNumber(
         "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are downloaded at a time.");
 
     /// <summary>How many bytes may arrive in a second.</summary>
@@ -47,7 +47,7 @@ public sealed record SettingKey(
         "network_timeout", "ACRATE_NETWORK_TIMEOUT", null, "30", 0.01m, 3600, "Seconds that a server may be silent.");
 
     /// <summary>How old catalogue data may be.</summary>
-    public static SettingKey RefreshHours { get; } = Whole(
+    public static SettingKey RefreshHours { get; } = CreateNumber(
         "refresh_hours", "ACRATE_REFRESH_HOURS", null, "24", 0, 8760,
         "Hours after which catalogue data are refreshed on the way. 0 means never.");
 
@@ -56,11 +56,11 @@ public sealed record SettingKey(
         "wait", "ACRATE_WAIT", "--wait", "0", 0, 86_400, "Seconds to wait for another run to end.");
 
     /// <summary>How many logs are kept.</summary>
-    public static SettingKey Logs { get; } = Whole(
+    public static SettingKey Logs { get; } = CreateNumber(
         "logs", "ACRATE_LOGS", null, "100", 0, 100_000, "How many logs of runs are kept.");
 
     /// <summary>For how long everything is kept that undo needs.</summary>
-    public static SettingKey UndoDays { get; } = Whole(
+    public static SettingKey UndoDays { get; } = CreateNumber(
         "undo_days", "ACRATE_UNDO_DAYS", null, "14", 0, 3650,
         "Days for which acrate reclaim keeps old versions, so that acrate undo needs no download.");
 
@@ -111,7 +111,7 @@ public sealed record SettingKey(
     /// <summary>The value of a text; null where the program decides by itself.</summary>
     internal static string? ChosenOf(string text) => text == Automatic ? null : text;
 
-    private static SettingKey Whole(
+    private static SettingKey CreateNumber(
         string name, string variable, string? option, string otherwise, int least, int most, string meaning) => new(
         name, variable, option, otherwise, $"a whole number from {least} to {most}", meaning,
         text => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least

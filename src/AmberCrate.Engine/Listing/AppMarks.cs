@@ -12,11 +12,11 @@ namespace AmberCrate.Engine.Listing;
 /// <param name="machine">What is on the machine.</param>
 internal sealed class AppMarks(Workstation station, MachineState machine)
 {
-    private readonly IReadOnlySet<AppId> _notNeeded = NotNeeded.Of(machine);
+    private readonly IReadOnlySet<AppId> _notNeeded = NotNeeded.Find(machine);
     private readonly IReadOnlySet<string> _running = RunningApps.IdsIn(station.Layout.ShelfFolder);
 
     /// <summary>The apps with their marks, in the order in which they came.</summary>
-    public IReadOnlyList<ScopedEntry> Of(IReadOnlyList<DueEntry> entries)
+    public IReadOnlyList<ScopedEntry> Mark(IReadOnlyList<DueEntry> entries)
     {
         var marked = new ScopedEntry[entries.Count];
         Parallel.For(0, entries.Count, at => marked[at] = new ScopedEntry(station.Layout.Scope, entries[at])

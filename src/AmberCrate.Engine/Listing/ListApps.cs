@@ -40,7 +40,7 @@ public sealed class ListApps(Session session)
             .Where(entry => (Has(entry.App, request.Words) || Has(Named(entry).App, request.Words))
             && (request.Catalogue is null || entry.App.Catalogue == request.Catalogue)
             && (request.Kind is null || entry.App.Kind == request.Kind)).Select(Named).ToList();
-        return new AppMarks(station, machine).Of(entries).Where(item => request.Marks.All(item.Marks.Contains));
+        return new AppMarks(station, machine).Mark(entries).Where(item => request.Marks.All(item.Marks.Contains));
 
         // As the person's language has it. The record keeps the English name: who reads it may be somebody else.
         DueEntry Named(DueEntry entry) =>
@@ -69,7 +69,7 @@ public sealed class ListApps(Session session)
             ProblemCode.NothingMatched, request.IsNarrow && words.Count == 0
                 ? "no installed app fits these options"
                 : $"no installed app has \"{string.Join(' ', words)}\" in its id or name",
-            remedy: $"{NextCommand.Of("list")} shows all").ToException();
+            remedy: $"{NextCommand.Create("list")} shows all").ToException();
     }
 
     /// <summary>Whether the id or name of an app has these words.</summary>

@@ -36,7 +36,7 @@ public sealed class ListObserved(Session session)
                     ? $"no software that others put here has \"{string.Join(' ', request.Words)}\" in its name"
                     : "no software that others put here is recognised",
                 request.Catalogue is { } only ? $"only software that {only} knows was looked for" : "",
-                remedy: NextCommand.Of("list", "--observed")).ToException();
+                remedy: NextCommand.Create("list", "--observed")).ToException();
         return new ObservedResult(shown, station.Freshness());
     }
 

@@ -32,7 +32,7 @@ public sealed class DpkgStatus(string root) : ISystemObserver
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
         {
-            say($"{Path} cannot be read to its end: {IoProblems.Of(fault, "").Why}");
+            say($"{Path} cannot be read to its end: {IoProblems.ToProblem(fault, "").Why}");
         }
 
         if (broken > 0) say($"{broken} of the entries in {Path} cannot be read and are left out");

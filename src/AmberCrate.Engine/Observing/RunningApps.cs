@@ -21,7 +21,7 @@ public static class RunningApps
     public static IReadOnlyList<(int Process, string Name)> In(string folder)
     {
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return [];
-        var inside = (RealPath.Of(folder) ?? folder).TrimEnd('/') + "/";
+        var inside = (RealPath.Resolve(folder) ?? folder).TrimEnd('/') + "/";
         var (found, own) = (new List<(int, string)>(), Ancestry());
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
@@ -38,7 +38,7 @@ public static class RunningApps
     {
         var found = new HashSet<string>(StringComparer.Ordinal);
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return found;
-        var inside = (RealPath.Of(folder) ?? folder).TrimEnd('/') + "/";
+        var inside = (RealPath.Resolve(folder) ?? folder).TrimEnd('/') + "/";
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
             if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out _)
@@ -64,7 +64,7 @@ public static class RunningApps
                 .Split('\0')
                 .Skip(1)
                 .FirstOrDefault(word => !word.StartsWith('-'));
-            return script is not null && script.StartsWith('/') && RealPath.Of(script) is { } real
+            return script is not null && script.StartsWith('/') && RealPath.Resolve(script) is { } real
                 && real.StartsWith(folder, StringComparison.Ordinal) ? real : null;
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)

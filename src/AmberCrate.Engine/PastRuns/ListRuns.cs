@@ -34,7 +34,7 @@ public sealed class ListRuns(Session session)
         var run = new PastMachine(session, station).Required(number);
         return new RunDetails(
             run, station.Records.PinsOf(number), station.Records.CataloguesOf(number),
-            LogsOf(station, number), station.Now, new RunsLeft(station, station.State()).Of(run).Count > 0);
+            LogsOf(station, number), station.Now, new RunsLeft(station, station.State()).Find(run).Count > 0);
     }
 
     /// <summary>The machine as it was before or after a run, as a bundle.</summary>

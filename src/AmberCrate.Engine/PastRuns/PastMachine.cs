@@ -31,5 +31,5 @@ internal sealed class PastMachine(Session session, Workstation station)
     /// <exception cref="ProblemException">There is no such run.</exception>
     public RecordedRun Required(long number) => station.Records.Run(number)
         ?? throw new Problem(
-            ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
+            ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Create("runs")).ToException();
 }

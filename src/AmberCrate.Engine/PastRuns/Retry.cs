@@ -25,7 +25,7 @@ public sealed class Retry(Session session)
         if (earlier is null || left.Count == 0)
         {
             var nothing = new Plan([]);
-            return new RunResult(RunEnd.NothingLeft, nothing, PlanDigest.Of(nothing)) { Earlier = earlier?.Number };
+            return new RunResult(RunEnd.NothingLeft, nothing, PlanDigest.Compute(nothing)) { Earlier = earlier?.Number };
         }
 
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
@@ -42,8 +42,8 @@ public sealed class Retry(Session session)
         if (number is { } wanted)
         {
             var named = records.Run(wanted) ?? throw new Problem(
-                ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Of("runs")).ToException();
-            return (named, runs.Of(named));
+                ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Create("runs")).ToException();
+            return (named, runs.Find(named));
         }
 
         return runs.All().Select(one => ((RecordedRun?)one.Run, one.Left)).FirstOrDefault((null, []));

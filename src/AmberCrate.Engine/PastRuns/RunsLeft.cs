@@ -17,7 +17,7 @@ internal sealed class RunsLeft(Workstation station, MachineState machine)
 {
     /// <summary>The items that are left of one run.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<RecordedItem> Of(RecordedRun run)
+    public IReadOnlyList<RecordedItem> Find(RecordedRun run)
     {
         var left = station.Records.LeftOf(run, machine);
         if (left.Count == 0) return left;
@@ -38,5 +38,5 @@ internal sealed class RunsLeft(Workstation station, MachineState machine)
     /// <summary>The latest runs that left something, the latest first, each with the items that it left.</summary>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
     public IEnumerable<(RecordedRun Run, IReadOnlyList<RecordedItem> Left)> All() =>
-        station.Records.RunsNotEnded().Select(run => (run, Of(run))).Where(one => one.Item2.Count > 0);
+        station.Records.RunsNotEnded().Select(run => (run, Find(run))).Where(one => one.Item2.Count > 0);
 }

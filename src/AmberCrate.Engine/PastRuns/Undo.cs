@@ -27,7 +27,7 @@ public sealed class Undo(Session session)
             throw new Problem(
                 ProblemCode.NothingMatched,
                 number is null ? "no run has changed anything" : $"there is no run {number} on record",
-                remedy: NextCommand.Of("runs")).ToException();
+                remedy: NextCommand.Create("runs")).ToException();
         var pins = PinsBack(run, station);
         var machine = station.State();
         machine = machine.With(new PinList(

@@ -19,12 +19,12 @@ public sealed record PinsResult(IReadOnlyList<PinnedApp> Pins)
     /// <summary>Whether the app had a pin before.</summary>
     public bool WasThere { get; init; }
 
-    internal static PinsResult Of(Workstation station)
+    internal static PinsResult Read(Workstation station)
     {
         var machine = station.State();
         var offers = station.Offers();
         return new PinsResult([.. machine.Pins.All.Select(pin => new PinnedApp(
             pin, pin.IsLapsed(machine.Pins.Today), machine.Find(pin.App),
-            machine.Find(pin.App) is { } app ? DueEntry.Of(app, offers, machine) : null))]);
+            machine.Find(pin.App) is { } app ? DueEntry.Compare(app, offers, machine) : null))]);
     }
 }

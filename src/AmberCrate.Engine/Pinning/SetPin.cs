@@ -31,13 +31,13 @@ public sealed class SetPin(Session session)
         if (selector is null)
             throw new Problem(
                 ProblemCode.NothingMatched, $"{id} is not installed, so there is no version to pin it to", "",
-                NextCommand.Of("pin", $"{id}@VERSION")).ToException();
+                NextCommand.Create("pin", $"{id}@VERSION")).ToException();
         var pin = new Pin(id, selector) { Reason = reason, Until = until, Since = station.Now };
         if (installed is not null && !selector.Accepts(installed.Version, installed.Line))
             session.Note(
-                Advice.Of($"{id} {installed.Version} is not what it is pinned to; {Into(pin, installed, machine, station)}"));
+                Advice.Combine($"{id} {installed.Version} is not what it is pinned to; {Into(pin, installed, machine, station)}"));
         station.Records.SetPin(pin);
-        return PinsResult.Of(station) with { Changed = pin, WasThere = machine.Pins.Find(id) is not null };
+        return PinsResult.Read(station) with { Changed = pin, WasThere = machine.Pins.Find(id) is not null };
     }
 
     /// <summary>How to bring an app to the versions that it is pinned to.</summary>
@@ -45,10 +45,10 @@ public sealed class SetPin(Session session)
     {
         var pinned = machine.With(new PinList(
             [.. machine.Pins.All.Where(other => other.App != pin.App), pin], machine.Pins.Today));
-        return DueEntry.Of(app, station.Offers(), pinned).State == DueState.Due
-            ? Advice.Of($"{NextCommand.Of("upgrade", pin.App.Text)} changes it")
-            : Advice.Of(
-                $"{NextCommand.Of("install", $"{pin.App}@{pin.Selector}")} changes it, and it follows @{pin.Selector} then");
+        return DueEntry.Compare(app, station.Offers(), pinned).State == DueState.Due
+            ? Advice.Combine($"{NextCommand.Create("upgrade", pin.App.Text)} changes it")
+            : Advice.Combine(
+                $"{NextCommand.Create("install", $"{pin.App}@{pin.Selector}")} changes it, and it follows @{pin.Selector} then");
     }
 
     /// <summary>Lifts a pin.</summary>
@@ -66,14 +66,14 @@ public sealed class SetPin(Session session)
                 ProblemCode.NothingMatched, $"\"{name}\" is not pinned",
                 pins.Count == 0 ? "no app is" : $"these are: {string.Join(", ", pins.Select(pin => pin.App))}").ToException();
         station.Records.LiftPin(lifted.App);
-        return PinsResult.Of(station) with { Changed = lifted, IsLifted = true };
+        return PinsResult.Read(station) with { Changed = lifted, IsLifted = true };
     }
 
     /// <summary>Lists all pins.</summary>
     public PinsResult List()
     {
         using var station = new RootOpener(session).ToRead();
-        return PinsResult.Of(station);
+        return PinsResult.Read(station);
     }
 
     private static (AppId Id, Core.Machine.InstalledApp? Installed) Meant(AppReference reference, Workstation station)

@@ -19,7 +19,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <param name="kept">What to keep of its card; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a person has changed, which were left as they are.</returns>
-    public IReadOnlyList<string> Go(
+    public IReadOnlyList<string> SwitchTo(
         InstalledApp? before, InstalledApp? after, Func<string?>? check = null, KeptCard? kept = null,
         CancellationToken cancel = default)
     {
@@ -48,7 +48,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
                 ProblemCode.NotVerified, $"{id} {after!.Version} does not work", fault,
                 "tell the catalogue's maintainer; its output is in the log").ToException();
             cancel.ThrowIfCancellationRequested();
-            records.Settle(id, after);
+            records.CommitState(id, after);
             return edited;
         }
         catch (Exception fault)
@@ -75,13 +75,13 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         var id = (to ?? from)!.Id;
         if (to is null)
         {
-            records.Settle(id, null, isPlaced: false);
+            records.CommitState(id, null, isPlaced: false);
             return;
         }
 
         records.Intend(id, to);
         Apply(from, to);
-        records.Settle(id, to, isPlaced: isInTheMiddle);
+        records.CommitState(id, to, isPlaced: isInTheMiddle);
     }
 
     /// <summary>Puts the entries right that name a folder which was moved.</summary>
@@ -93,7 +93,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         foreach (var app in records.Apps().Where(app => !open.Contains(app.Id)))
         {
             if (placer.PutRight(app) is not { } after || !shelf.IsInFront(app.Id)) continue;
-            Go(app, after);
+            SwitchTo(app, after);
             shelf.Note(after);
             moved.Add(app.Id.Text);
         }
@@ -153,7 +153,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
             var before = records.Find(id);
             foreach (var app in new[] { before, after }.OfType<InstalledApp>()) placer.DropLeftovers(app);
             Apply(after, before);
-            records.Settle(id, before);
+            records.CommitState(id, before);
             return null;
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
@@ -168,21 +168,21 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         try
         {
             Apply(after, before);
-            records.Settle(id, before);
+            records.CommitState(id, before);
         }
         catch (Exception second) when (IoProblems.IsExpected(second))
         {
-            throw InTheMiddle(id, second, $"{IoProblems.Of(fault, $"{id} cannot be changed").What}; ").ToException(fault);
+            throw InTheMiddle(id, second, $"{IoProblems.ToProblem(fault, $"{id} cannot be changed").What}; ").ToException(fault);
         }
     }
 
     private static Problem InTheMiddle(AppId id, Exception fault, string first)
     {
-        var problem = IoProblems.Of(fault, $"{id} cannot be put back");
+        var problem = IoProblems.ToProblem(fault, $"{id} cannot be put back");
         var why = problem.Why.Length == 0 ? problem.What : problem.Why;
         return new Problem(
             ProblemCode.StateNeedsAttention, $"{id} is in the middle of a change and could not be put back as it was",
-            $"{first}{why}", $"remove the cause and run the command again, or: {NextCommand.Of("uninstall", id.Text)}")
+            $"{first}{why}", $"remove the cause and run the command again, or: {NextCommand.Create("uninstall", id.Text)}")
         { LeavesOpen = true };
     }
 

@@ -14,7 +14,7 @@ public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Cach
     /// <param name="layout">Where everything lies.</param>
     /// <param name="host">What is around the program: its root is where the system's packages and libraries are looked
     /// at.</param>
-    public static PlacingTools Of(MachineLayout layout, HostEnvironment host)
+    public static PlacingTools Create(MachineLayout layout, HostEnvironment host)
     {
         var packages = new SystemPackages(host.SystemRoot);
         var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);

@@ -34,7 +34,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     /// <param name="folder">The folder.</param>
     /// <param name="cancel">Stops.</param>
     /// <exception cref="IOException">A file cannot be read.</exception>
-    public static ShelfManifest Take(string folder, CancellationToken cancel)
+    public static ShelfManifest Scan(string folder, CancellationToken cancel)
     {
         var found = FilesAndLinksIn(folder).ToArray();
         var files = new ShelfFile?[found.Length];
@@ -147,7 +147,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
         {
-            return $"cannot be read ({IoProblems.Of(fault, "").Why})";
+            return $"cannot be read ({IoProblems.ToProblem(fault, "").Why})";
         }
     }
 

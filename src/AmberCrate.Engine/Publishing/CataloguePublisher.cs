@@ -35,7 +35,7 @@ public static class CataloguePublisher
         var (settings, cards) = new CardFolder(request.Cards).Read();
         var bundles = new BundleFolder(request.Cards).Read(cards);
         RequireKeys(request);
-        using var alone = PublicationLock.Take(request.Target);
+        using var alone = PublicationLock.Acquire(request.Target);
         var repository = request.Keys is { } keys ? new SignedRepository(request.Target, keys, now) : null;
         if (request.As is { } name) return await PublishAsAsync(name, request, settings, (cards, bundles), repository, cancel);
         var (files, pages) = (new PublishedFiles(request.Target), new PublishedPages(request.Target));
@@ -48,11 +48,11 @@ public static class CataloguePublisher
 
         var popularity = machines is null
             ? EarlierPublication.DocumentIn(request.Target)?.Popularity
-            : Popularity.Of(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
+            : Popularity.Count(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
         var (document, signing) = Publish(
             settings, cards, request.Target, request.IsFull, cancel, bundles, popularity, repository);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
-        var pruned = files.Settle(named, request.IsPruning);
+        var pruned = files.Commit(named, request.IsPruning);
         var done = new Publication(document, signing, pruned, 0);
         if (request.Pages is { } maker && (request.WithPages || pages.AreThere))
             return await WithPagesAsync(done, cards, request, pages, maker, repository, now, cancel);
@@ -117,7 +117,7 @@ public static class CataloguePublisher
         var (document, signing) = Publish(
             settings, cards, Path.Combine(request.Target, folder), request.IsFull, cancel, repository: repository, role: name);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
-        return new Publication(document, signing, files.Settle(named, request.IsPruning), 0);
+        return new Publication(document, signing, files.Commit(named, request.IsPruning), 0);
     }
 
     private static ProblemException Refused(string what, string remedy) =>
@@ -216,7 +216,7 @@ public static class CataloguePublisher
         {
             var changed = earlier.Differing(lines);
             if (changed.Count == 0) return [.. earlier.Document.Parts];
-            if (LayerPlan.Of(earlier.Layers, changed, lines.Count) is { } plan)
+            if (LayerPlan.Create(earlier.Layers, changed, lines.Count) is { } plan)
             {
                 var layer = plan.Ids.Select(AppId.Parse)
                     .Select(id => (id, lines.GetValueOrDefault(id.Text) ?? CatalogueLine.WriteGone(id)))
@@ -284,7 +284,7 @@ public static class CataloguePublisher
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
-                var problem = IoProblems.Of(fault, "it cannot be copied");
+                var problem = IoProblems.ToProblem(fault, "it cannot be copied");
                 problems.Add(
                     $"{card.Id} {release.Version}: {artifact.Location}: "
                         + $"{problem.What}{(problem.Why.Length > 0 ? $" ({problem.Why})" : "")}");

@@ -35,7 +35,7 @@ public sealed class ChangeKeys(HostEnvironment host, string folder, KeyRing keys
     public Signing Rotate(string name, string? passphrase)
     {
         _ = Repository(folder, keys, host);
-        using var alone = PublicationLock.Take(folder);
+        using var alone = PublicationLock.Acquire(folder);
         return new KeyRotation(folder, keys.Folder, passphrase, host.Clock).Run(name);
     }
 
@@ -46,13 +46,13 @@ public sealed class ChangeKeys(HostEnvironment host, string folder, KeyRing keys
             ? new SignedRepository(folder, keys, host.Clock.GetUtcNow())
             : throw new Problem(
                 ProblemCode.NothingMatched, $"{folder} is not a signed catalogue",
-                remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
+                remedy: NextCommand.Create("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
                 .ToException();
 
     private Signing Alone(Func<KeyRoster, Signing> change)
     {
         var repository = Repository(folder, keys, host);
-        using var alone = PublicationLock.Take(folder);
+        using var alone = PublicationLock.Acquire(folder);
         return change(new KeyRoster(repository, folder));
     }
 }

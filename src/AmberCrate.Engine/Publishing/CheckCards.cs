@@ -37,7 +37,7 @@ public sealed class CheckCards(Session session)
             foreach (var (at, card) in wanted.Index())
             {
                 progress("checking cards", at, wanted.Count);
-                findings.AddRange(checks.Of(card));
+                findings.AddRange(checks.Check(card));
                 findings.AddRange(ArtifactChecks.Pictures(folder, card));
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
                 if (request.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
@@ -60,7 +60,7 @@ public sealed class CheckCards(Session session)
         // What cannot be read is told by who reads it to publish it.
         if (findings.Count > 0) return [];
         var checks = new CardChecks(cards);
-        findings.AddRange(cards.SelectMany(checks.Of));
+        findings.AddRange(cards.SelectMany(checks.Check));
         findings.AddRange(cards.SelectMany(card => ArtifactChecks.Pictures(request.Cards, card)));
         if (request.WithArtifacts)
         {
@@ -170,7 +170,7 @@ public sealed class CheckCards(Session session)
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault) || SourceFault.IsOfSource(fault))
         {
-            var problem = IoProblems.Of(fault, "it does not answer");
+            var problem = IoProblems.ToProblem(fault, "it does not answer");
             return problem.Why.Length > 0 ? $"{problem.What} ({problem.Why})" : problem.What;
         }
     }

@@ -16,7 +16,7 @@ internal static class PublicationChanges
     /// <param name="folder">The published folder.</param>
     /// <param name="repository">Its metadata.</param>
     /// <exception cref="ProblemException">What waits cannot be read.</exception>
-    public static IReadOnlyList<PreparedChange> Of(string folder, SignedRepository repository)
+    public static IReadOnlyList<PreparedChange> List(string folder, SignedRepository repository)
     {
         var changes = new List<PreparedChange>();
         if (repository.NextRoot is { } root)
@@ -83,7 +83,7 @@ internal static class PublicationChanges
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
-                throw IoProblems.Of(fault, $"{file} cannot be read, or what it names").ToException(fault);
+                throw IoProblems.ToProblem(fault, $"{file} cannot be read, or what it names").ToException(fault);
             }
         }
 

@@ -36,7 +36,7 @@ internal sealed class PublishedFiles(string folder, string list = PublishedFiles
     /// <param name="named">What cards name now.</param>
     /// <param name="isPruning">Whether to remove anything.</param>
     /// <returns>What was removed.</returns>
-    public IReadOnlyList<string> Settle(IReadOnlySet<string> named, bool isPruning)
+    public IReadOnlyList<string> Commit(IReadOnlySet<string> named, bool isPruning)
     {
         var known = Read();
         if (known.Count == 0) return [];

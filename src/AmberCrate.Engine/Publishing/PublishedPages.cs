@@ -74,12 +74,12 @@ internal sealed class PublishedPages(string folder)
             AtomicFile.Write(Path.Combine(folder, First), page.Content, Mode);
         }
 
-        _files.Settle(named, isPruning: true);
+        _files.Commit(named, isPruning: true);
         return pages;
     }
 
     /// <summary>Removes what is left of pages whose first one somebody has removed.</summary>
-    public void DropLeft() => _files.Settle(new HashSet<string>(), isPruning: true);
+    public void DropLeft() => _files.Commit(new HashSet<string>(), isPruning: true);
 
     private Dictionary<string, string> Pictures(IReadOnlyList<AppCard> cards, string cardsFolder, HashSet<string> named)
     {

@@ -15,7 +15,7 @@ public sealed class RenewCatalogue(HostEnvironment host)
     public Signing Run(string folder, KeyRing keys)
     {
         var repository = ChangeKeys.Repository(folder, keys, host);
-        using var alone = PublicationLock.Take(folder);
+        using var alone = PublicationLock.Acquire(folder);
         return repository.Renew();
     }
 }

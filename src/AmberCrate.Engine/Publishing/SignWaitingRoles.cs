@@ -20,8 +20,8 @@ public sealed class SignWaitingRoles(Session session)
         string folder, KeyRing keys, bool isAgreed, Action<IReadOnlyList<PreparedChange>> show, CancellationToken cancel)
     {
         var repository = ChangeKeys.Repository(folder, keys, session.Host);
-        using var alone = PublicationLock.Take(folder);
-        show(PublicationChanges.Of(folder, repository));
+        using var alone = PublicationLock.Acquire(folder);
+        show(PublicationChanges.List(folder, repository));
         if (!isAgreed)
         {
             if (!session.Confirm.CanAsk)

@@ -45,7 +45,7 @@ public sealed class Reclaim(Session session)
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
-                failed.Add((item, IoProblems.Of(fault, "it cannot be deleted").Why));
+                failed.Add((item, IoProblems.ToProblem(fault, "it cannot be deleted").Why));
             }
         }
 
@@ -107,7 +107,7 @@ public sealed class Reclaim(Session session)
                     : machine.Pins.InForce(app.Id) is { } pin && noted is not null
                         && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
                     : until is { } day ? $"for undo until {day.ToLocalTime():yyyy-MM-dd}" : null;
-                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Of(folder)) { Kept = kept };
+                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Measure(folder)) { Kept = kept };
             }
         }
     }
@@ -131,7 +131,7 @@ public sealed class Reclaim(Session session)
         foreach (var folder in new DirectoryInfo(station.Layout.LogsFolder).EnumerateDirectories().OrderBy(folder => folder.Name))
         {
             if (folder.LastWriteTimeUtc < since.UtcDateTime)
-                yield return new ReclaimItem(ReclaimKind.Log, null, folder.FullName, DiskRoom.Of(folder.FullName));
+                yield return new ReclaimItem(ReclaimKind.Log, null, folder.FullName, DiskRoom.Measure(folder.FullName));
         }
     }
 }

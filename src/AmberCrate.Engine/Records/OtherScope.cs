@@ -17,7 +17,7 @@ public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp
     /// <summary>Looks at a scope.</summary>
     /// <param name="layout">Where it lies.</param>
     /// <param name="clock">Tells the time.</param>
-    public static OtherScope Look(MachineLayout layout, TimeProvider clock)
+    public static OtherScope Read(MachineLayout layout, TimeProvider clock)
     {
         if (!File.Exists(layout.RecordsFile)) return new OtherScope(layout, [], null);
         try

@@ -247,7 +247,7 @@ public sealed partial class RecordStore
     /// <param name="run">The run.</param>
     /// <param name="machine">The machine.</param>
     /// <exception cref="ProblemException">A record cannot be read.</exception>
-    public IReadOnlyList<RecordedItem> LeftOf(RecordedRun run, MachineState machine) => RunLeft.Of(
+    public IReadOnlyList<RecordedItem> LeftOf(RecordedRun run, MachineState machine) => RunLeft.Find(
         run.Items, machine, app => _database.Query(
             $"SELECT {ItemColumns}, run FROM run_items WHERE run > $1 AND app = $2",
             row => ReadItem(row.Number(ItemColumnCount), row), run.Number, app));

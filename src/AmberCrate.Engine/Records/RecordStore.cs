@@ -50,7 +50,7 @@ public sealed partial class RecordStore : IDisposable
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             database?.Dispose();
-            throw IoProblems.Of(fault, $"the records {layout.RecordsFile} cannot be opened").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"the records {layout.RecordsFile} cannot be opened").ToException(fault);
         }
     }
 
@@ -164,7 +164,7 @@ public sealed partial class RecordStore : IDisposable
     /// <param name="id">The app.</param>
     /// <param name="app">Its state; null for not installed.</param>
     /// <param name="isPlaced">Whether all its things have just been placed.</param>
-    public void Settle(AppId id, InstalledApp? app, bool isPlaced = true)
+    public void CommitState(AppId id, InstalledApp? app, bool isPlaced = true)
     {
         if (app is not null && isPlaced) app = app with { PlacedAt = _clock.GetUtcNow() };
         using var transaction = _database.Begin();
@@ -319,7 +319,7 @@ public sealed partial class RecordStore : IDisposable
             throw new Problem(
                 ProblemCode.StateNeedsAttention, $"the record of {id} cannot be read", fault.Message,
                 AppId.TryParse(id, out _)
-                    ? Advice.Of($"{NextCommand.Of("install", id)}, which records it again")
+                    ? Advice.Combine($"{NextCommand.Create("install", id)}, which records it again")
                     : "no app has such an id; the next command that changes something removes this record").ToException(fault);
         }
     }

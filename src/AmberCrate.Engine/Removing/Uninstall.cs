@@ -46,6 +46,6 @@ public sealed class Uninstall(Session session)
             ProblemCode.NothingMatched,
             isForAll ? $"{name} is installed for all users, not for you alone" : $"{name} is not installed for all users",
             isForAll ? $"its version is {other.Version}" : "you have it for yourself",
-            isForAll ? NextCommand.Of("uninstall", name).ForAllUsers() : "leave out --all-users").ToException();
+            isForAll ? NextCommand.Create("uninstall", name).ForAllUsers() : "leave out --all-users").ToException();
     }
 }

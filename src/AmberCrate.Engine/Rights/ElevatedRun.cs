@@ -43,7 +43,7 @@ public sealed class ElevatedRun
     /// <param name="wanted">The word for the way that was set; null for the first that is there.</param>
     /// <param name="host">What is around the program.</param>
     /// <returns>Null where this process may do everything, or where nobody could do more.</returns>
-    public static ElevatedRun? Of(MachineLayout layout, string? root, string? wanted, HostEnvironment host)
+    public static ElevatedRun? FindWay(MachineLayout layout, string? root, string? wanted, HostEnvironment host)
     {
         if (!FolderRights.CanBeRaised || FolderRights.Missing(layout) is not { Code: ProblemCode.NoRights } missing) return null;
         return new ElevatedRun(layout, missing, wanted, RaisingWay.Find(wanted, ProgramSearch.Trusted), root, host);

@@ -118,16 +118,16 @@ internal sealed class AppChange(
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
             RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
-            var manifest = ShelfManifest.Take(incoming, telling.Cancel);
+            var manifest = ShelfManifest.Scan(incoming, telling.Cancel);
             after = after with { Placed = placing.Placer.List(card, release, incoming), Size = manifest.Size };
             placing.Placer.RequireFreeWay(
                 after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
             after = placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
-            var kept = KeptCard.Of(card, release, item.Artifact!, after.Sha256, item.Offer.Base);
+            var kept = KeptCard.FromCard(card, release, item.Artifact!, after.Sha256, item.Offer.Base);
             var notes = Notes(
-                _switch.Go(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
+                _switch.SwitchTo(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
             notes.AddRange(placing.Placer.Remarks(after));
             if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(placing.Placer.LinksToNothing(after));
             notes.AddRange(Unconfined(item, telling));
@@ -148,7 +148,7 @@ internal sealed class AppChange(
         var before = place.Item.Installed;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
         placing.Placer.RequireFreeWay(state, before is null && placing.Shelf.IsInFront(state.Id), before, OthersThan(state));
-        var notes = Notes(_switch.Go(before, state, cancel: telling.Cancel));
+        var notes = Notes(_switch.SwitchTo(before, state, cancel: telling.Cancel));
         if (placing.Shelf.NoteOf(state.Id, state.ShelfName) is not { } noted
             || (noted.Follows, noted.IsDependency) != (state.Follows, state.IsDependency)) placing.Shelf.Note(state);
         return notes;
@@ -272,7 +272,7 @@ internal sealed class AppChange(
                         $"the download of {item.Id} is changed or removed again and again while it is unpacked",
                     remedy: "find out who else uses the download cache, or set cache_folder to another folder").ToException();
             placing.Shelf.DropIncoming(after.Id);
-            present = PresentFile.Of(await downloads.GetAsync(WantedFile.Of(item), null, cancel));
+            present = PresentFile.FromVerified(await downloads.GetAsync(WantedFile.FromItem(item), null, cancel));
         }
     }
 
@@ -280,7 +280,7 @@ internal sealed class AppChange(
     {
         var app = place.Item.Installed!;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
-        var notes = Notes(_switch.Go(app, null, cancel: telling.Cancel));
+        var notes = Notes(_switch.SwitchTo(app, null, cancel: telling.Cancel));
         notes.AddRange(app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name))
             && placing.Placer.IsAsPlaced(app, item)).Select(item => $"{layout.PathOf(item.Kind, item.Name)} is still there"));
         var isOpen = RunningApps.In(layout.ShelfOf(app.Id)).Count > 0;
@@ -300,7 +300,7 @@ internal sealed class AppChange(
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            var why = IoProblems.Of(fault, "they cannot be deleted").Why;
+            var why = IoProblems.ToProblem(fault, "they cannot be deleted").Why;
             return [$"it is uninstalled, but some of its files stay in {layout.ShelfOf(app.Id)}: {why}"];
         }
     }
@@ -314,7 +314,7 @@ internal sealed class AppChange(
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return [$"some of its settings stay: {IoProblems.Of(fault, "they cannot be deleted").Why}"];
+            return [$"some of its settings stay: {IoProblems.ToProblem(fault, "they cannot be deleted").Why}"];
         }
     }
 

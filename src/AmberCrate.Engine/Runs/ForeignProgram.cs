@@ -24,7 +24,7 @@ internal sealed class ForeignProgram(Confinement confinement, RunConsent consent
             : $"{Packages}; as root nothing runs without them");
 
     /// <summary>The plan, which says of each app that it cannot be started once to see whether it works.</summary>
-    public Plan Noted(Plan plan) => !plan.Items.Any(IsUntried) ? plan : plan with
+    public Plan AddNotes(Plan plan) => !plan.Items.Any(IsUntried) ? plan : plan with
     {
         Items = [.. plan.Items.Select(
             item => IsUntried(item) ? item with { Notes = [.. item.Notes, PlanNote.NotTried()] } : item)],

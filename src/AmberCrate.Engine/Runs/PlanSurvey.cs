@@ -82,7 +82,7 @@ public sealed class PlanSurvey(
         var there = new Dictionary<Sha256Digest, long>();
         foreach (var item in plan.Items.Where(item => item.Fetches))
             there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
-        return (plan.FetchesOnly ? plan : foreign.Noted(plan)) with
+        return (plan.FetchesOnly ? plan : foreign.AddNotes(plan)) with
         {
             Scope = layout.Scope,
             Space = SpaceOf(plan, there),
@@ -157,7 +157,7 @@ public sealed class PlanSurvey(
         if (item.Offer!.Card.PlacementOf(item.Release!).Commands.Count == 0 || !Posix.IsNotExecutable(folder)) return null;
         return new Problem(
             ProblemCode.StateNeedsAttention, $"the commands of {item.Id} could not be started",
-            $"the file system at {new MountPoints().Of(folder)} is mounted with noexec",
+            $"the file system at {new MountPoints().FindFor(folder)} is mounted with noexec",
             "mount it without noexec, or use another folder with --root");
     }
 
@@ -194,7 +194,7 @@ public sealed class PlanSurvey(
     private IReadOnlyList<SpaceNeed> SpaceOf(Plan plan, Dictionary<Sha256Digest, long> there)
     {
         if (!plan.Items.Any(item => item.Fetches)) return [];
-        var size = PlanSize.Of(plan, item => there[item.FileDigest!]);
+        var size = PlanSize.Measure(plan, item => there[item.FileDigest!]);
         var parts = new List<(string Folder, long Certain, long Assumed)>
         {
             (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0),
@@ -202,7 +202,7 @@ public sealed class PlanSurvey(
         if (!plan.FetchesOnly) parts.Add((MachineLayout.NearestThatIsThere(layout.ShelfFolder), size.Kept, size.Assumed));
         var mounts = new MountPoints();
         return [.. parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(
-            mounts.Of(device.First().Folder),
+            mounts.FindFor(device.First().Folder),
             device.Sum(part => part.Certain + part.Assumed),
             new DriveInfo(device.First().Folder).AvailableFreeSpace,
             device.Sum(part => part.Certain)))];

@@ -32,7 +32,7 @@ public sealed class RunLock : IDisposable
     /// <param name="timeout">How long to wait for another holder to give it back.</param>
     /// <param name="waits">Is told once who holds it, where there is a wait.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
-    public static RunLock Take(
+    public static RunLock Acquire(
         MachineLayout layout, string command, TimeProvider clock, TimeSpan timeout = default, Action<string>? waits = null)
     {
         var begun = clock.GetTimestamp();
@@ -40,7 +40,7 @@ public sealed class RunLock : IDisposable
         {
             try
             {
-                return Take(layout, command, clock);
+                return Acquire(layout, command, clock);
             }
             catch (ProblemException held) when (held.Problem.Code == ProblemCode.Locked
                 && clock.GetElapsedTime(begun) < (HolderIsGone(layout.LockFile) && timeout < LastMoments
@@ -53,7 +53,7 @@ public sealed class RunLock : IDisposable
         }
     }
 
-    private static RunLock Take(MachineLayout layout, string command, TimeProvider clock)
+    private static RunLock Acquire(MachineLayout layout, string command, TimeProvider clock)
     {
         try
         {
@@ -83,7 +83,7 @@ public sealed class RunLock : IDisposable
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw IoProblems.Of(fault, $"the state folder {layout.StateFolder} cannot be written").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"the state folder {layout.StateFolder} cannot be written").ToException(fault);
         }
     }
 
@@ -93,7 +93,7 @@ public sealed class RunLock : IDisposable
     /// <summary>Takes the lock again.</summary>
     /// <param name="timeout">How long to wait for the current holder.</param>
     /// <exception cref="ProblemException">Another process still holds it after that time.</exception>
-    public void Retake(TimeSpan timeout) => _file = Take(_layout, _command, _clock, timeout)._file;
+    public void Retake(TimeSpan timeout) => _file = Acquire(_layout, _command, _clock, timeout)._file;
 
     /// <summary>Gives the lock back. The file stays, empty: removing it could take it from under a new holder.</summary>
     public void Dispose()

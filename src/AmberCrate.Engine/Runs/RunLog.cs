@@ -64,7 +64,7 @@ public sealed class RunLog : IDisposable
     }
 
     /// <summary>Writes what happens in a run.</summary>
-    public void Take(RunEvent happened)
+    public void WriteEvent(RunEvent happened)
     {
         switch (happened)
         {

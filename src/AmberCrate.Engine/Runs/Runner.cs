@@ -91,7 +91,7 @@ public sealed class Runner
             // The apps are as the report says, whatever becomes of the record of the run.
             return report with
             {
-                Unclosed = IoProblems.Of(fault, $"run {run} ended as shown above, but its record could not be closed"),
+                Unclosed = IoProblems.ToProblem(fault, $"run {run} ended as shown above, but its record could not be closed"),
             };
         }
     }
@@ -121,7 +121,7 @@ public sealed class Runner
 
     private static Action<RunEvent> Watched(Action<RunEvent> watch, RunLog log) => happened =>
     {
-        log.Take(happened);
+        log.WriteEvent(happened);
         watch(happened);
     };
 
@@ -224,7 +224,7 @@ public sealed class Runner
 
         return _records.ChangesByOthers() == before ? null : new Problem(
             ProblemCode.Locked, "another command changed this machine during the download",
-            "the plan may no longer fit; what was downloaded is kept", NextCommand.Of("retry"));
+            "the plan may no longer fit; what was downloaded is kept", NextCommand.Create("retry"));
     }
 
     /// <summary>
@@ -240,7 +240,7 @@ public sealed class Runner
     {
         while (true)
         {
-            var (ready, free) = Look(remaining, transfers);
+            var (ready, free) = FindReady(remaining, transfers);
             var first = free.FirstOrDefault();
             if (first is not null && first != ready && awaited.Add(first.Item))
                 await Task.WhenAny(transfers.FileOf(first.Item), Task.Delay(Moment));
@@ -250,7 +250,7 @@ public sealed class Runner
     }
 
     /// <summary>The first item that can be begun now, and all that wait for nothing but their file, in order.</summary>
-    private static (ItemPosition? Ready, List<ItemPosition> Free) Look(List<ItemPosition> remaining, PlanTransfers transfers)
+    private static (ItemPosition? Ready, List<ItemPosition> Free) FindReady(List<ItemPosition> remaining, PlanTransfers transfers)
     {
         var waited = new HashSet<string>(StringComparer.Ordinal);
         var waitedNeeds = new HashSet<string>(StringComparer.Ordinal);
@@ -352,7 +352,7 @@ public sealed class Runner
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            return new ItemReport(item, Outcome.Failed, IoProblems.Of(fault, item.Action == PlanAction.Remove
+            return new ItemReport(item, Outcome.Failed, IoProblems.ToProblem(fault, item.Action == PlanAction.Remove
                 ? $"{item.Id} {item.From} cannot be uninstalled"
                 : $"{item.Id} {item.To} cannot be installed"));
         }
@@ -368,7 +368,7 @@ public sealed class Runner
         ItemPosition place, PlanTransfers transfers, CancellationToken cancel)
     {
         if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null)
-            await _downloads.GetAsync(WantedFile.Of(place.Item), null, cancel);
+            await _downloads.GetAsync(WantedFile.FromItem(place.Item), null, cancel);
         return [];
     }
 }

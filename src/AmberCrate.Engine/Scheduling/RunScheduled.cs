@@ -33,7 +33,7 @@ public sealed class RunScheduled(Session session)
         var schedule = file.Read().Select(entry => entry.Schedule).FirstOrDefault(one => one.Task == task)
             ?? throw new Problem(
                 ProblemCode.NothingMatched, $"{TaskWords.Tasks.WordOf(task)} is not on a timer",
-                remedy: NextCommand.Of("schedule set", TaskWords.Tasks.WordOf(task))).ToException();
+                remedy: NextCommand.Create("schedule set", TaskWords.Tasks.WordOf(task))).ToException();
         var time = TimeOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime);
         if (schedule.Window is { } window && !window.Holds(time))
             return new ScheduledResult($"outside of the maintenance window {window}: nothing was done", null, IsQuiet: true);
@@ -54,12 +54,12 @@ public sealed class RunScheduled(Session session)
         catch (ProblemException failed)
         {
             Note(file, task, $"failed: {failed.Problem.What}");
-            Tell(schedule, $"failed: {failed.Problem.What}");
+            Notify(schedule, $"failed: {failed.Problem.What}");
             throw;
         }
 
         Note(file, task, result.Summary);
-        if (!result.IsQuiet) Tell(schedule, result.Summary);
+        if (!result.IsQuiet) Notify(schedule, result.Summary);
         return result;
     }
 
@@ -163,13 +163,13 @@ public sealed class RunScheduled(Session session)
         entry.Schedule.Task != task ? entry
             : entry with { LastRun = session.Host.Clock.GetUtcNow(), LastOutcome = outcome }));
 
-    private void Tell(Schedule schedule, string text)
+    private void Notify(Schedule schedule, string text)
     {
         if (!schedule.Notifies) return;
         var runtime = session.Host.Variable("XDG_RUNTIME_DIR");
         var bus = session.Host.Variable("DBUS_SESSION_BUS_ADDRESS")
             ?? (runtime is not null && Path.Exists($"{runtime}/bus") ? $"unix:path={runtime}/bus" : null);
-        new DesktopNotice(bus).Tell($"acrate {TaskWords.Tasks.WordOf(schedule.Task)}", text,
+        new DesktopNotice(bus).Show($"acrate {TaskWords.Tasks.WordOf(schedule.Task)}", text,
             session.Layout.Scope == InstallScope.AllUsers);
     }
 }

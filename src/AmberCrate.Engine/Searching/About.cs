@@ -25,7 +25,7 @@ public sealed class About(Session session)
         using var own = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherCatalogues(own);
         var here = new SystemPackageOverlap(session);
-        var (mine, everyones) = (Sight.Of(own), other is null ? null : Sight.Of(other));
+        var (mine, everyones) = (Sight.Open(own), other is null ? null : Sight.Open(other));
         List<AboutApp> apps = [.. references.Select(reference =>
             everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)
                 ? Told(reference, everyones, installedElsewhere: _ => null, elsewhere: null)
@@ -39,7 +39,7 @@ public sealed class About(Session session)
 
         AboutApp Told(AppReference reference, Sight sight, Func<string, InstalledApp?> installedElsewhere, Sight? elsewhere)
         {
-            var assessment = AppAssessment.Of(reference, sight.Offers, sight.Machine);
+            var assessment = AppAssessment.Assess(reference, sight.Offers, sight.Machine);
             var orphaned =
                 assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, sight.Offers) : "";
             return new AboutApp(
@@ -47,10 +47,10 @@ public sealed class About(Session session)
                 sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
             {
                 Pin = sight.Machine.Pins.Find(assessment.Id),
-                AlsoHere = assessment.Offer is { } judged ? here.Of(judged.Card) : [],
+                AlsoHere = assessment.Offer is { } judged ? here.Find(judged.Card) : [],
                 Elsewhere = assessment.Offer is { } offer && elsewhere is not null
                     ? [.. elsewhere.Offers.Find(offer.Card.Id)
-                        .Select(its => OtherOffer.Of(its, offer, assessment.Choice, sight.Machine.Platform))]
+                        .Select(its => OtherOffer.Compare(its, offer, assessment.Choice, sight.Machine.Platform))]
                     : [],
             };
         }
@@ -59,7 +59,7 @@ public sealed class About(Session session)
     /// <summary>What is looked at of one scope: read once, however many apps are named.</summary>
     private sealed record Sight(InstallScope Scope, IOffers Offers, MachineState Machine)
     {
-        public static Sight Of(Workstation station) => new(station.Layout.Scope, station.Offers(), station.State());
+        public static Sight Open(Workstation station) => new(station.Layout.Scope, station.Offers(), station.State());
 
         public bool Knows(AppReference reference) => NameResolver.Knows(reference, Offers, Machine);
     }

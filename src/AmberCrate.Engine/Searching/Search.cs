@@ -33,7 +33,7 @@ public sealed class Search(Session session)
         if (request.Catalogue is { } only && first.Count + second.Count == 0)
             throw new Problem(
                 ProblemCode.NothingMatched, $"no catalogue in use is called \"{only}\"",
-                remedy: NextCommand.Of("catalogue list")).ToException();
+                remedy: NextCommand.Create("catalogue list")).ToException();
         var languages = session.Host.Languages(request.Language);
         var found = Found(own, first, request, [], languages);
         var freshness = own.Freshness();
@@ -62,7 +62,7 @@ public sealed class Search(Session session)
     {
         var machine = station.State();
         var results = station.Cache.Search(new IndexQuery(
-            SearchQuery.Of([.. request.Words]), request.Filter, request.Order, catalogues,
+            SearchQuery.Parse([.. request.Words]), request.Filter, request.Order, catalogues,
             [.. machine.Apps.Select(app => app.Id.Text)],
             request.Limit)
         {

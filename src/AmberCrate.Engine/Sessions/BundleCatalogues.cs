@@ -38,7 +38,7 @@ internal sealed class BundleCatalogues(Workstation station)
                 throw new Problem(
                     ProblemCode.Refused, $"the catalogue {here.Name} is signed, and this machine has it without its root",
                     $"the bundle names the root {wanted.Root}",
-                    $"{NextCommand.Of("catalogue drop", here.Name.Text)}, and run the command again").ToException();
+                    $"{NextCommand.Create("catalogue drop", here.Name.Text)}, and run the command again").ToException();
         }
 
         return added;
@@ -51,8 +51,8 @@ internal sealed class BundleCatalogues(Workstation station)
     private CatalogueTrust TrustOf(BundleCatalogue wanted, string location, bool allowsUnsigned)
     {
         var before = station.Records.RootOf(wanted.Name);
-        return before is not null && (wanted.Root is not null || !allowsUnsigned) ? CatalogueTrust.Of(before)
-            : wanted.Root is { } root ? CatalogueTrust.Of(root)
+        return before is not null && (wanted.Root is not null || !allowsUnsigned) ? CatalogueTrust.FromRoot(before)
+            : wanted.Root is { } root ? CatalogueTrust.FromRoot(root)
             : CatalogueAdmission.OfBundle(wanted.Name, location, before, allowsUnsigned);
     }
 
@@ -74,5 +74,5 @@ internal sealed class BundleCatalogues(Workstation station)
         ProblemCode.Refused,
         $"the catalogue {here.Name} has another location here than in the bundle",
         $"here it is at {here.Location}, in the bundle at {location}",
-        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Of("catalogue drop", here.Name.Text)}");
+        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Create("catalogue drop", here.Name.Text)}");
 }

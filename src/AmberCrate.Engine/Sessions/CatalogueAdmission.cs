@@ -53,6 +53,6 @@ internal static class CatalogueAdmission
             : throw new Problem(
                 ProblemCode.Refused, $"the bundle adds the catalogue {name}, an unsigned folder of cards",
                 $"anybody who can write to {location} decides what is installed here",
-                $"{NextCommand.Of("catalogue add", name.Text, location)} if it is yours; to use it as it is, add {Option}")
+                $"{NextCommand.Create("catalogue add", name.Text, location)} if it is yours; to use it as it is, add {Option}")
                 .ToException();
 }

@@ -33,14 +33,14 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
         if (options.IsPicking && options.AsShown is null)
         {
             if (session.Confirm.Pick(plan, signals.Soon) is not { } picked)
-                return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Of(plan));
+                return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Compute(plan));
             left = [.. plan.Items.Except(picked.Items).Select(item => item.Id)];
             plan = picked;
         }
 
-        plan = Whole(plan);
+        plan = Complete(plan);
         RequireFreeWay(plan, isAllOrNothing);
-        var digest = PlanDigest.Of(plan);
+        var digest = PlanDigest.Compute(plan);
         RequireAsShown(digest);
         if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
         if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
@@ -64,7 +64,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
             Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
         };
         plan = station.Survey(options.Consent).Surveyed(plan);
-        var digest = PlanDigest.Of(plan);
+        var digest = PlanDigest.Compute(plan);
         if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
         session.Watch(new OperationEvent.Planned(plan, digest));
@@ -120,19 +120,19 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     ];
 
     /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
-    private Plan Whole(Plan plan)
+    private Plan Complete(Plan plan)
     {
         new RootOpener(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
         plan = WithUnsigned(plan).WithCardChanges(station.State());
-        plan = new SystemPackageOverlap(session).Noted(WithoutForeignSelf(plan));
+        plan = new SystemPackageOverlap(session).AddNotes(WithoutForeignSelf(plan));
         plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
         return plan with
         {
             RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
-                .Sum(item => DiskRoom.Of(station.Layout.ShelfOf(item.Installed!.Id))),
+                .Sum(item => DiskRoom.Measure(station.Layout.ShelfOf(item.Installed!.Id))),
             Rights = RightsFor(plan),
             Expired = Expired(plan),
             InBothScopes = twice,
@@ -167,7 +167,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
             ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be installed", "nothing has been changed",
             "solve these problems, or leave the apps out with --skip")
         {
-            Details = [.. obstacles.Select(obstacle => Advice.Of($"{obstacle.What}: {obstacle.Why}"))],
+            Details = [.. obstacles.Select(obstacle => Advice.Combine($"{obstacle.What}: {obstacle.Why}"))],
         }.ToException();
     }
 

@@ -183,7 +183,7 @@ internal sealed class RootOpener(Session session)
 
     private Workstation LockedOnce(bool makesRoom, bool waits)
     {
-        var held = RunLock.Take(
+        var held = RunLock.Acquire(
             session.Layout, session.Request.CommandLine, session.Host.Clock, waits ? session.Settings.LockWait : TimeSpan.Zero,
             holder => session.Note($"waiting for another run to end, {holder}"));
         Workstation? station = null;
@@ -216,7 +216,7 @@ internal sealed class RootOpener(Session session)
             session.Note($"this folder has been moved; the menu entries of {string.Join(", ", moved)} have been put right");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
-            $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Of("install", [.. unknown])} records "
+            $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Create("install", [.. unknown])} records "
                 + "what its catalogue still has");
     }
 
@@ -225,13 +225,13 @@ internal sealed class RootOpener(Session session)
         if (_hasNotedCache || !(station.Cache.WasRebuilt || station.Cache.IsUnreadable)) return;
         _hasNotedCache = true;
         if (station.Cache.WasRebuilt) session.Note(
-            $"the catalogue cache could not be read and was replaced by an empty one; {NextCommand.Of("catalogue refresh")} "
+            $"the catalogue cache could not be read and was replaced by an empty one; {NextCommand.Create("catalogue refresh")} "
                 + $"fills it");
         if (!station.Cache.IsUnreadable) return;
         session.Note(
             $"{station.Layout.CataloguesFile} is damaged or from another version of acrate, and you may not replace it: "
                 + $"nothing is "
-                + $"known of its catalogues until somebody who may runs {NextCommand.Of("catalogue refresh")}");
+                + $"known of its catalogues until somebody who may runs {NextCommand.Create("catalogue refresh")}");
     }
 
     /// <summary>
@@ -267,7 +267,7 @@ internal sealed class RootOpener(Session session)
         {
             var names = string.Join(", ", stale.Select(catalogue => catalogue.Name));
             session.Note(
-                $"you may not refresh {names}; older data are used. {NextCommand.Of("catalogue refresh")} updates them");
+                $"you may not refresh {names}; older data are used. {NextCommand.Create("catalogue refresh")} updates them");
             return;
         }
 

@@ -43,7 +43,7 @@ public sealed class Session
         Host = isAllUsers && root is not null ? host with { SystemRoot = root } : host;
         Call = new CallOptions(request.IsRootGiven ? root : null, isAllUsers);
         (Request, Watch, Confirm, Root) = (request, watch, confirm, root);
-        Raising = isAllUsers ? ElevatedRun.Of(all, root, Settings.Raise, host) : null;
+        Raising = isAllUsers ? ElevatedRun.FindWay(all, root, Settings.Raise, host) : null;
     }
 
     /// <summary>The options that every suggested command must carry.</summary>

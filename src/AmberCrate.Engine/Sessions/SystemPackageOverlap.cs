@@ -12,7 +12,7 @@ internal sealed class SystemPackageOverlap(Session session)
     private ILookup<string, ObservedApp>? _packages;
 
     /// <summary>The system's packages that a card names as the same software.</summary>
-    public IReadOnlyList<ObservedApp> Of(AppCard card)
+    public IReadOnlyList<ObservedApp> Find(AppCard card)
     {
         if (card.SystemPackages.Count == 0) return [];
         _packages ??= new DpkgStatus(session.Host.SystemRoot).Observe(_ => { }, default)
@@ -21,12 +21,12 @@ internal sealed class SystemPackageOverlap(Session session)
     }
 
     /// <summary>A plan with a note for each app that it installs and that is here as a system's package.</summary>
-    public Plan Noted(Plan plan) => plan with
+    public Plan AddNotes(Plan plan) => plan with
     {
         Items = [.. plan.Items.Select(item => item is not { Fetches: true, Installed: null, Offer.Card: var card } ? item
             : item with
             {
-                Notes = [.. item.Notes, .. Of(card).Where(other => !item.Notes.Any(note => note.Code == "remains"))
+                Notes = [.. item.Notes, .. Find(card).Where(other => !item.Notes.Any(note => note.Code == "remains"))
                     .Select(PlanNote.AlsoHere)],
             })],
     };

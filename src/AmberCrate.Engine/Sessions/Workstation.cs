@@ -43,7 +43,7 @@ internal sealed class Workstation : IDisposable
             session.Settings.AllowsInternalAddresses);
         _bytes = new SchemeSource(new FileSource(), _network);
         Confinement = new Confinement();
-        Placing = PlacingTools.Of(layout, host);
+        Placing = PlacingTools.Create(layout, host);
     }
 
     /// <summary>Where everything lies.</summary>
@@ -80,7 +80,7 @@ internal sealed class Workstation : IDisposable
     public KitFile? Kit { get; set; }
 
     /// <summary>What the other scope has. Where it cannot be read it has nothing: this one does not depend on it.</summary>
-    public OtherScope Other => field ??= OtherScope.Look(_session.OtherLayout, _session.Host.Clock);
+    public OtherScope Other => field ??= OtherScope.Read(_session.OtherLayout, _session.Host.Clock);
 
     /// <summary>Opens a layout.</summary>
     /// <param name="session">The session.</param>

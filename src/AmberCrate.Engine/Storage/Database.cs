@@ -95,7 +95,7 @@ public sealed partial class Database : IDisposable
         var code = backup is null || backup.IsInvalid ? raw.SQLITE_ERROR : raw.sqlite3_backup_step(backup, -1);
         backup?.Dispose();
         if (code == raw.SQLITE_DONE) return copy;
-        var fault = DatabaseException.Of(_connection, code);
+        var fault = DatabaseException.FromResult(_connection, code);
         copy.Dispose();
         throw fault;
     }
@@ -269,6 +269,6 @@ public sealed partial class Database : IDisposable
     private Statement Compile(string sql, out string rest)
     {
         var code = raw.sqlite3_prepare_v2(_connection, sql.Replace('$', '?'), out var statement, out rest);
-        return code == raw.SQLITE_OK ? new Statement(_connection, statement) : throw DatabaseException.Of(_connection, code);
+        return code == raw.SQLITE_OK ? new Statement(_connection, statement) : throw DatabaseException.FromResult(_connection, code);
     }
 }

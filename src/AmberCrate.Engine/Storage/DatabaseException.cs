@@ -80,7 +80,7 @@ public sealed class DatabaseException : Exception, IHasProblem
         }
     }
 
-    internal static DatabaseException Of(sqlite3 connection, int code)
+    internal static DatabaseException FromResult(sqlite3 connection, int code)
     {
         var file = raw.sqlite3_db_filename(connection, "main").utf8_to_string() ?? "";
         var cause = (code & 0xff) == CannotOpen ? OpenFault(file) : null;
@@ -102,7 +102,7 @@ public sealed class DatabaseException : Exception, IHasProblem
             ProblemCode.StateNeedsAttention, what, $"{File} is a folder, and should be a database",
             "move the folder away and run the command again"),
         Full or FailedIo when Posix.FileSizeLimit() is not null => IoProblems.TooLarge(what),
-        CannotOpen when InnerException is IOException fault => IoProblems.Of(fault, what),
+        CannotOpen when InnerException is IOException fault => IoProblems.ToProblem(fault, what),
         Full => IoProblems.DiskIsFull(what, File.Length > 0 ? File : null),
         FailedIo when IsDiskFull(File) => IoProblems.DiskIsFull(what, File),
         CannotOpen when IsTooLong(File) => IoProblems.TooLong(what),

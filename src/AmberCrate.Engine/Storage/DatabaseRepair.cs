@@ -18,6 +18,6 @@ public static class DatabaseRepair
         RecordsName =>
             $"restore it from a copy. Without a copy: move it away with {file}-wal and {file}-shm, and add the catalogues again; "
                 + $"acrate then takes up the apps that are installed",
-        _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Of("catalogue refresh")} makes a new one",
+        _ => $"remove it, and {file}-wal and {file}-shm beside it: {NextCommand.Create("catalogue refresh")} makes a new one",
     };
 }

@@ -72,7 +72,7 @@ public sealed class Statement : IDisposable
                 bool truth => raw.sqlite3_bind_int64(_statement, at + 1, truth ? 1 : 0),
                 var other => throw new ArgumentException($"a value of type {other.GetType()} cannot be stored", nameof(values)),
             };
-            if (code != raw.SQLITE_OK) throw DatabaseException.Of(_connection, code);
+            if (code != raw.SQLITE_OK) throw DatabaseException.FromResult(_connection, code);
         }
     }
 
@@ -95,7 +95,7 @@ public sealed class Statement : IDisposable
         }
 
         if (code == raw.SQLITE_ROW) return true;
-        var fault = code == raw.SQLITE_DONE ? null : DatabaseException.Of(_connection, code);
+        var fault = code == raw.SQLITE_DONE ? null : DatabaseException.FromResult(_connection, code);
         raw.sqlite3_reset(_statement);
         return fault is null ? false : throw fault;
     }

@@ -13,7 +13,7 @@ public sealed record FileIdentity(string Device, ulong Number, (long Seconds, ui
 {
     /// <summary>Looks at an open file.</summary>
     /// <exception cref="IOException">That is not possible.</exception>
-    public static FileIdentity Of(SafeFileHandle file) => Posix.IdentityOf(file);
+    public static FileIdentity Read(SafeFileHandle file) => Posix.IdentityOf(file);
 
     /// <summary>Looks at what is at a path, without following a link there; null where nothing is.</summary>
     public static FileIdentity? At(string path) => Posix.IdentityAt(path);

@@ -11,7 +11,7 @@ internal static partial class Posix
     {
         const int Major = 0x88, Minor = 0x8c;
         var buffer = stackalloc byte[StatSize];
-        Look(path, buffer);
+        ReadStatus(path, buffer);
         return $"{*(uint*)(buffer + Major)}:{*(uint*)(buffer + Minor)}";
     }
 
@@ -20,7 +20,7 @@ internal static partial class Posix
     {
         const int Owner = 0x14;
         var buffer = stackalloc byte[StatSize];
-        Look(path, buffer);
+        ReadStatus(path, buffer);
         return *(uint*)(buffer + Owner);
     }
 
@@ -30,7 +30,7 @@ internal static partial class Posix
     {
         const int Mode = 0x1c, TypeMask = 0xf000;
         var buffer = stackalloc byte[StatSize];
-        Look(path, buffer);
+        ReadStatus(path, buffer);
         return (FileType)(*(ushort*)(buffer + Mode) & TypeMask);
     }
 
@@ -139,7 +139,7 @@ internal static partial class Posix
         };
     }
 
-    private static unsafe void Look(string path, byte* buffer)
+    private static unsafe void ReadStatus(string path, byte* buffer)
     {
         const int BasicFacts = 0x7ff;
         if (StatCall(HereUnlessAbsolute, path, 0, BasicFacts, buffer) != 0) throw Failed($"cannot look at {path}");

@@ -37,7 +37,7 @@ internal sealed class CronTable(string? program)
         var isNone = answer.Errors.StartsWith("no crontab for", StringComparison.Ordinal)
             || answer.Errors.TrimEnd().EndsWith("No such file or directory", StringComparison.Ordinal);
         if (answer is { Code: 1, Output: "" } && isNone) return "";
-        throw Fault($"crontab -l does not show the table: {Said(answer)}").ToException();
+        throw Fault($"crontab -l does not show the table: {FormatAnswer(answer)}").ToException();
     }
 
     private static void Write(string program, string text)
@@ -47,7 +47,7 @@ internal sealed class CronTable(string? program)
         {
             File.WriteAllText(file, text);
             if (SystemProgram.Ask(program, [file], Patience) is { Code: not 0 } failed)
-                throw Fault($"crontab does not take the table: {Said(failed)}").ToException();
+                throw Fault($"crontab does not take the table: {FormatAnswer(failed)}").ToException();
         }
         finally
         {
@@ -55,7 +55,7 @@ internal sealed class CronTable(string? program)
         }
     }
 
-    private static string Said(ProgramAnswer answer) =>
+    private static string FormatAnswer(ProgramAnswer answer) =>
         answer.Code is { } code ? $"it ended with {code}: {answer.Errors.Trim()}" : answer.Errors;
 
     private static Problem Fault(string why) => new(ProblemCode.StateNeedsAttention, "the table of cron cannot be changed", why);

@@ -20,7 +20,7 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
     /// <param name="title">The heading.</param>
     /// <param name="text">What happened, in one line.</param>
     /// <param name="isForAll">Whether everybody who is signed in is told, for which it takes root; otherwise this person.</param>
-    public void Tell(string title, string text, bool isForAll)
+    public void Show(string title, string text, bool isForAll)
     {
         if (ProgramSearch.Trusted("busctl") is not { } program) return;
         if (!isForAll)

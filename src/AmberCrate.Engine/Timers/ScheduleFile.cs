@@ -33,7 +33,7 @@ public sealed class ScheduleFile(MachineLayout layout)
             throw new Problem(
                 ProblemCode.StateNeedsAttention, $"{Path} cannot be read",
                 fault is MalformedException ? fault.Message : ForeignText.Words(fault),
-                $"delete it, and set the schedules again: {NextCommand.Of("schedule set")}").ToException(fault);
+                $"delete it, and set the schedules again: {NextCommand.Create("schedule set")}").ToException(fault);
         }
     }
 

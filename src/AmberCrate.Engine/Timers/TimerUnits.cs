@@ -169,7 +169,7 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
 
     private void SetCron(Schedule schedule)
     {
-        var fields = CronLine.Of(schedule.At) ?? throw new Problem(
+        var fields = CronLine.Translate(schedule.At) ?? throw new Problem(
             ProblemCode.Refused, $"cron cannot say \"{schedule.At}\"", "this machine has no systemd, so cron is used",
             "use a time of a day, with days of the week or of the month, such as Mon..Fri 03:30").ToException();
         var delay = schedule.DelayMinutes > 0 ? $"sleep $(shuf -i 0-{schedule.DelayMinutes * 60} -n 1); " : "";

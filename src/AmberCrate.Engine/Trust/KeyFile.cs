@@ -54,7 +54,7 @@ public static class KeyFile
         {
             throw new Problem(
                 ProblemCode.NotVerified, $"{path} is no public key", fault.Message,
-                $"give the file that {NextCommand.Of("catalogue keys new")} writes beside the key, such as targets.public.pem")
+                $"give the file that {NextCommand.Create("catalogue keys new")} writes beside the key, such as targets.public.pem")
                 .ToException(fault);
         }
     }
@@ -134,7 +134,7 @@ public static class KeyFile
         if ((File.GetUnixFileMode(path) & OfOthers) != 0)
             throw new Problem(
                 ProblemCode.Refused, $"the key {path} can be read by others", "whoever has it can sign in your name",
-                $"chmod 600 {path}; if somebody may have read it, replace it: {NextCommand.Of("catalogue keys rotate")}")
+                $"chmod 600 {path}; if somebody may have read it, replace it: {NextCommand.Create("catalogue keys rotate")}")
                 .ToException();
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         if (!FileOwnership.IsOurs(path) || !FileOwnership.IsOurs(folder))

@@ -86,5 +86,5 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
     public ISigner Require(TrustRole role) => For(role) ?? throw new Problem(
         ProblemCode.NothingMatched, $"there is no key {PathOf(NameFor(role))}",
         $"the role {role.ToString().ToLowerInvariant()} must be signed",
-        $"{NextCommand.Of("catalogue keys new", folder)}, or bring the key there").ToException();
+        $"{NextCommand.Create("catalogue keys new", folder)}, or bring the key there").ToException();
 }

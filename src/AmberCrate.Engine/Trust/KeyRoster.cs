@@ -101,7 +101,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         _ = Ready();
         return repository.TargetsOf(TargetsMetadata.TopLevel) ?? throw new Problem(
             ProblemCode.NothingMatched, $"nothing has been published in {folder} yet",
-            remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER")).ToException();
+            remedy: NextCommand.Create("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER")).ToException();
     }
 
     /// <summary>The root, where no other one waits: one change goes after another.</summary>
@@ -109,7 +109,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         ? repository.Root
         : throw new Problem(
             ProblemCode.Refused, $"a new root of {folder} waits for signatures", "one change of keys goes after another",
-            NextCommand.Of("catalogue sign", folder, "--keys", "FOLDER")).ToException();
+            NextCommand.Create("catalogue sign", folder, "--keys", "FOLDER")).ToException();
 
     private static List<TrustRole> RolesOf(string name) =>
         [.. Enum.GetValues<TrustRole>().Where(role => KeyRing.NameFor(role) == name)];

@@ -26,7 +26,7 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         var (path, old) = (ring.PathOf(name), ring.OldPathOf(name));
         var roles = Enum.GetValues<TrustRole>().Where(role => KeyRing.NameFor(role) == name).ToList();
         var named = repository.Root.Roles[roles[0]].KeyIds;
-        Settle(path, old);
+        Recover(path, old);
         _ = ring.Require(TrustRole.Root);
         var isCutOff = File.Exists(old) && File.Exists(path) && named.Contains(KeyFile.Open(old, passphrase).Key.Id)
             && !named.Contains(KeyFile.Open(path, passphrase).Key.Id);
@@ -35,7 +35,7 @@ public sealed class KeyRotation(string published, string folder, string? passphr
                 ? repository.Cosign()
                 : throw new Problem(
                     ProblemCode.Refused, $"a new root of {published} waits for signatures",
-                    "one change of keys goes after another", NextCommand.Of("catalogue sign", published, "--keys", "FOLDER"))
+                    "one change of keys goes after another", NextCommand.Create("catalogue sign", published, "--keys", "FOLDER"))
                     .ToException();
         var before = KeyFile.Open(isCutOff ? old : path, passphrase).Key;
         if (!named.Contains(before.Id))
@@ -62,11 +62,11 @@ public sealed class KeyRotation(string published, string folder, string? passphr
         File.Move(path, old);
         Posix.FlushFolder(folder);
         CrashPoints.Pass();
-        Settle(path, old);
+        Recover(path, old);
     }
 
     /// <summary>Ends what a sudden end has left between the old key and the new one.</summary>
-    private void Settle(string path, string old)
+    private void Recover(string path, string old)
     {
         var fresh = Path.ChangeExtension(path, ".new.pem");
         if (File.Exists(path) || !File.Exists(old)) return;

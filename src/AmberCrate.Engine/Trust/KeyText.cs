@@ -9,17 +9,17 @@ internal static class KeyText
 {
     /// <summary>An ECDSA key.</summary>
     public static TrustKey OfEcdsa(ECDsa key) =>
-        Of(TrustKey.Ecdsa, TrustKey.EcdsaScheme, key.ExportSubjectPublicKeyInfoPem() + "\n");
+        Parse(TrustKey.Ecdsa, TrustKey.EcdsaScheme, key.ExportSubjectPublicKeyInfoPem() + "\n");
 
     /// <summary>An Ed25519 key.</summary>
-    public static TrustKey OfEd25519(byte[] key) => Of(TrustKey.Ed25519, TrustKey.Ed25519, Convert.ToHexStringLower(key));
+    public static TrustKey OfEd25519(byte[] key) => Parse(TrustKey.Ed25519, TrustKey.Ed25519, Convert.ToHexStringLower(key));
 
     /// <summary>A key, with the id that is the digest of its canonical form.</summary>
-    public static TrustKey Of(string type, string scheme, string text)
+    public static TrustKey Parse(string type, string scheme, string text)
     {
         var key = new TrustKey("", type, scheme, text);
         using var json = JsonDocument.Parse(Json(key));
-        return key with { Id = Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Of(json.RootElement))) };
+        return key with { Id = Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Write(json.RootElement))) };
     }
 
     /// <summary>A key as JSON.</summary>

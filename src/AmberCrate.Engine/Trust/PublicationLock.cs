@@ -19,7 +19,7 @@ public sealed class PublicationLock : IDisposable
     /// <summary>Takes the lock.</summary>
     /// <param name="folder">The published folder; it is made where it is missing.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
-    public static PublicationLock Take(string folder)
+    public static PublicationLock Acquire(string folder)
     {
         try
         {
@@ -44,7 +44,7 @@ public sealed class PublicationLock : IDisposable
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            throw IoProblems.Of(fault, $"{folder} cannot be written").ToException(fault);
+            throw IoProblems.ToProblem(fault, $"{folder} cannot be written").ToException(fault);
         }
     }
 

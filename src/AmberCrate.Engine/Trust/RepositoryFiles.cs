@@ -19,7 +19,7 @@ internal sealed class RepositoryFiles(string folder)
         File.Exists(Path.Combine(folder, name)) ? File.ReadAllBytes(Path.Combine(folder, name)) : null;
 
     /// <summary>The bytes of a role as it is published; null where it is not there.</summary>
-    public byte[]? Of(string role) => Bytes($"{role}.json");
+    public byte[]? ReadRole(string role) => Bytes($"{role}.json");
 
     /// <summary>The bytes of a role that waits for signatures; null where it does not.</summary>
     public byte[]? Prepared(string role) => Bytes($"{PreparedFolder}/{role}.json");

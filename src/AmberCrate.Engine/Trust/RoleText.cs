@@ -19,7 +19,7 @@ internal static class RoleText
         RoleHead head, IReadOnlyDictionary<TrustRole, KeyRule> rules, IReadOnlyDictionary<string, TrustKey> keys)
     {
         var used = rules.Values.SelectMany(rule => rule.KeyIds).ToHashSet(StringComparer.Ordinal);
-        return Of(head, json =>
+        return Write(head, json =>
         {
             json.WriteBoolean("consistent_snapshot", true);
             Write(json, keys.Values.Where(key => used.Contains(key.Id)));
@@ -42,7 +42,7 @@ internal static class RoleText
     /// <param name="delegations">To whom it leaves targets.</param>
     public static byte[] Targets(
         RoleHead head, IReadOnlyList<(string Path, FileRule Rule)> files, IEnumerable<TrustKey> keys,
-        IReadOnlyList<Delegation> delegations) => Of(head, json =>
+        IReadOnlyList<Delegation> delegations) => Write(head, json =>
         {
             if (delegations.Count > 0)
             {
@@ -79,7 +79,7 @@ internal static class RoleText
     /// <summary>A snapshot or a timestamp: what the files that it names are.</summary>
     /// <param name="head">What every role says of itself.</param>
     /// <param name="files">The files: role, version and bytes.</param>
-    public static byte[] Meta(RoleHead head, IEnumerable<(string Role, long Version, byte[] Bytes)> files) => Of(head, json =>
+    public static byte[] Meta(RoleHead head, IEnumerable<(string Role, long Version, byte[] Bytes)> files) => Write(head, json =>
     {
         json.WriteStartObject("meta");
         foreach (var (role, version, bytes) in files)
@@ -107,7 +107,7 @@ internal static class RoleText
     /// <summary>The name of a role.</summary>
     public static string NameOf(TrustRole role) => role.ToString().ToLowerInvariant();
 
-    private static byte[] Of(RoleHead head, Action<Utf8JsonWriter> write)
+    private static byte[] Write(RoleHead head, Action<Utf8JsonWriter> write)
     {
         using var stream = new MemoryStream();
         using (var json = new Utf8JsonWriter(stream))

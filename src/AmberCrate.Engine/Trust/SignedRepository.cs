@@ -41,9 +41,9 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <summary>The root that is published.</summary>
     /// <exception cref="ProblemException">There is none, or it cannot be used.</exception>
     internal RootMetadata Root => ReadRoot(
-        _files.Of(TrustWords.Root) ?? throw new Problem(
+        _files.ReadRole(TrustWords.Root) ?? throw new Problem(
             ProblemCode.NothingMatched, $"{folder} is not a signed catalogue",
-            remedy: NextCommand.Of("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
+            remedy: NextCommand.Create("catalogue build", "CARDS-DIR", folder, "--keys", "FOLDER"))
             .ToException());
 
     /// <summary>The root that waits for signatures; null where none does.</summary>
@@ -53,7 +53,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             : null;
 
     /// <summary>The targets of a role as they are published; null where they are not.</summary>
-    internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.Of(role), UncheckedMetadata.Targets);
+    internal TargetsMetadata? TargetsOf(string role) => RepositoryFiles.Read(_files.ReadRole(role), UncheckedMetadata.Targets);
 
     /// <summary>The targets of a role that wait for signatures; null where they do not.</summary>
     internal TargetsMetadata? NextTargetsOf(string role) =>
@@ -69,7 +69,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         from role in Roles().ToList()
         let named = Snapshot?.Meta.GetValueOrDefault(role)?.Version
         let read = named is null ? null : _files.Bytes($"{named}.{role}.json")
-        from bytes in new[] { _files.Of(role), _files.Prepared(role), read }
+        from bytes in new[] { _files.ReadRole(role), _files.Prepared(role), read }
         let targets = RepositoryFiles.Read(bytes, UncheckedMetadata.Targets)
         where targets is not null
         from file in targets.Targets
@@ -93,7 +93,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         if (waiting is not null && Has(waiting, wanted) && !IsDue(TrustRole.Targets, waiting)) Cosign(role, signers);
         else if (known is null || !Has(known, wanted) || IsDue(TrustRole.Targets, known)) WriteTargets(role, wanted, signers);
         else _files.DropPrepared(role);
-        return Settle();
+        return Commit();
     }
 
     /// <summary>Signs again what ends soon: timestamp and snapshot, and root and targets where their keys are here.</summary>
@@ -110,7 +110,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
                 WriteTargets(role, FilesOf(targets), signers);
         }
 
-        var done = Settle();
+        var done = Commit();
         if (done.Waiting.Any(role => role.Name is TrustWords.Snapshot or TrustWords.Timestamp)) keys.Require(TrustRole.Timestamp);
         return done;
     }
@@ -133,7 +133,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             count++;
         }
 
-        return count > 0 ? Settle() : throw new Problem(
+        return count > 0 ? Commit() : throw new Problem(
             ProblemCode.Refused, $"no key in {keys.Folder} counts for what waits in {folder}",
             $"it waits for keys of {string.Join(", ", waiting)}",
             "bring the folder of a key that the root names; acrate catalogue keys list FOLDER tells their ids").ToException();
@@ -150,7 +150,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         var text = RoleText.Root(head, rules, known.DistinctBy(key => key.Id).ToDictionary(key => key.Id));
         _files.Prepare(TrustWords.Root, text);
         Cosign(TrustWords.Root, RequireSigners(TrustWords.Root));
-        return Settle();
+        return Commit();
     }
 
     /// <summary>Leaves targets to others, signs that with the keys here, and publishes it as soon as it can be.</summary>
@@ -161,7 +161,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         var targets = TargetsOf(TargetsMetadata.TopLevel)!;
         WriteTargets(
             TargetsMetadata.TopLevel, FilesOf(targets), RequireSigners(TargetsMetadata.TopLevel), (known, delegations));
-        return Settle();
+        return Commit();
     }
 
     /// <summary>The signers here that count for a role, now or under the root that waits.</summary>
@@ -200,7 +200,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     }
 
     /// <summary>Whether a published role has the signatures that it must have, now and under a root that waits.</summary>
-    private bool IsMet(string role) => IsMet(role, _files.Of(role));
+    private bool IsMet(string role) => IsMet(role, _files.ReadRole(role));
 
     private bool IsMet(string role, byte[]? bytes)
     {
@@ -254,7 +254,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// Publishes what has its signatures, in the order in which readers need it, and tells what waits. What a root that waits
     /// would not believe is signed again first, by keys that both roots name.
     /// </summary>
-    private Signing Settle()
+    private Signing Commit()
     {
         DropOutrun();
         foreach (var role in Roles().Where(role => IsMet(role, _files.Prepared(role))).ToList())
@@ -280,7 +280,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         if (NextRoot is null) _files.DropPrepared(TrustWords.Root);
     }
 
-    private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.Of(TrustWords.Snapshot), UncheckedMetadata.Snapshot);
+    private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.ReadRole(TrustWords.Snapshot), UncheckedMetadata.Snapshot);
 
     /// <summary>
     /// Whether readers with a root that waits would believe the rest: the targets that they are told of are signed as it wants
@@ -320,12 +320,12 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             snapshot = Snapshot!;
         }
 
-        var timestamp = RepositoryFiles.Read(_files.Of(TrustWords.Timestamp), UncheckedMetadata.Timestamp);
+        var timestamp = RepositoryFiles.Read(_files.ReadRole(TrustWords.Timestamp), UncheckedMetadata.Timestamp);
         return timestamp is null || timestamp.Snapshot.Version != snapshot.Version || IsDue(TrustRole.Timestamp, timestamp)
             || CanBeSignedMore(TrustWords.Timestamp)
             ? SignOnline(
                 TrustWords.Timestamp, timestamp?.Version,
-                [(TrustWords.Snapshot, snapshot.Version, _files.Of(TrustWords.Snapshot)!)])
+                [(TrustWords.Snapshot, snapshot.Version, _files.ReadRole(TrustWords.Snapshot)!)])
             : null;
     }
 
@@ -343,8 +343,8 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     /// <summary>Whether a role that is published lacks a signature that can be given here.</summary>
     private bool CanBeSignedMore(string role) => !IsMet(role)
-        && (!CurrentRule(role).IsMet(RepositoryFiles.Read(_files.Of(role), SignedMetadata.Read), Signatures)
-            || SignersOf(role).Any(signer => !SignedMetadata.Read(_files.Of(role)!).Signatures.Any(
+        && (!CurrentRule(role).IsMet(RepositoryFiles.Read(_files.ReadRole(role), SignedMetadata.Read), Signatures)
+            || SignersOf(role).Any(signer => !SignedMetadata.Read(_files.ReadRole(role)!).Signatures.Any(
                 one => one.KeyId == signer.Key.Id)));
 
     private RoleRule CurrentRule(string role) => RulesOf(role)[0];
@@ -354,7 +354,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     private List<(string Role, long Version, byte[] Bytes)> NamedRoles() =>
     [
         .. from role in Roles().Union(Snapshot?.Meta.Keys ?? []).Order(StringComparer.Ordinal)
-           let bytes = _files.Of(role)
+           let bytes = _files.ReadRole(role)
            where bytes is not null
            select (role, VersionOf(role, bytes), bytes),
     ];

@@ -56,7 +56,7 @@ public sealed class TrustFolder(string folder)
     {
         try
         {
-            return RoleSummary.Of(bytes).Version;
+            return RoleSummary.Parse(bytes).Version;
         }
         catch (MalformedException)
         {

@@ -69,7 +69,7 @@ internal sealed class TrustRefresh(
             catch (Exception fault) when (fault is TrustException || SourceFault.IsOfSource(fault))
             {
                 failed[next.Role] = fault is TrustException check ? $"{check.Check}: {check.Why}"
-                    : SourceFault.Of(fault, places[0]).Problem.What;
+                    : SourceFault.FromException(fault, places[0]).Problem.What;
             }
         }
 

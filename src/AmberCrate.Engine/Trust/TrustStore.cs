@@ -115,7 +115,7 @@ public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acce
 
     private static RoleState Role(string name, byte[] bytes, out IReadOnlyList<string> delegated)
     {
-        var glance = RoleSummary.Of(bytes);
+        var glance = RoleSummary.Parse(bytes);
         delegated = glance.Delegated;
         return new RoleState(name, glance.Version, glance.Expires, glance.Issued);
     }

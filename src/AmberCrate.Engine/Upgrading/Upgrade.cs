@@ -48,7 +48,7 @@ public sealed class Upgrade(Session session)
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            session.Note($"what is still due could not be read: {IoProblems.Of(fault, "it cannot be read").Why}");
+            session.Note($"what is still due could not be read: {IoProblems.ToProblem(fault, "it cannot be read").Why}");
             return null;
         }
     }

@@ -33,7 +33,7 @@ public sealed class Tellings : IAsyncLifetime
     [
         .. from told in _told[Array.FindIndex(Ways, way => way.Width == width)]
            from line in told.Value.Text.Split('\n')
-           where DisplayWidth.Of(line) > width && told.Key != "list-verbose"
+           where DisplayWidth.Measure(line) > width && told.Key != "list-verbose"
                && !line.TrimStart().StartsWith("next: acrate ", StringComparison.Ordinal)
                && line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Max(word => word.Length) < width - 4
            select $"{told.Key}: {line}",

@@ -24,7 +24,7 @@ public sealed partial class FindingTests
         var word = FindingWords.Kinds.WordOf(kind);
         var (_, weight, printed) = Found(sandbox, state).ShouldHaveSingleItem();
         var remedy = printed.Replace("~/home", sandbox["home"]).Replace("~/root", sandbox["root"]);
-        weight.ShouldBe(FindingWords.Weights.WordOf(FindingTable.Of(kind).Weight));
+        weight.ShouldBe(FindingWords.Weights.WordOf(FindingTable.RowFor(kind).Weight));
         Found(sandbox, state)[0].Kind.ShouldBe(word);
 
         if (state.ByHand is { } byHand) FindingStates.Run(sandbox, byHand);

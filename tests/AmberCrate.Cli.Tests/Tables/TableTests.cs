@@ -46,7 +46,7 @@ public sealed class TableTests
                     ]);
                 var lines = TextOf(TableLayout.Lines(table, width, isWhole: false));
                 var all = string.Join('\n', lines);
-                foreach (var line in lines) DisplayWidth.Of(line).ShouldBeLessThanOrEqualTo(width, all);
+                foreach (var line in lines) DisplayWidth.Measure(line).ShouldBeLessThanOrEqualTo(width, all);
                 for (var app = 0; app < apps; app++) Count(all, $"app{app}-name").ShouldBe(1, all);
                 foreach (var word in table.Rows.SelectMany(row => row.Skip(1))
                     .SelectMany(cell => cell.Text.Split(' ')).Where(word => word.StartsWith('w')))
@@ -70,7 +70,7 @@ public sealed class TableTests
         var all = string.Join('\n', lines);
         foreach (var line in lines)
         {
-            DisplayWidth.Of(line).ShouldBeLessThanOrEqualTo(width, all);
+            DisplayWidth.Measure(line).ShouldBeLessThanOrEqualTo(width, all);
             line.ShouldBe(line.TrimEnd(), all);
         }
 

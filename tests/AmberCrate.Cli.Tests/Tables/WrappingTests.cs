@@ -25,7 +25,7 @@ public sealed class WrappingTests
     [Fact]
     public void A_command_stays_whole_even_if_it_is_longer_than_the_line()
     {
-        var command = Wrapping.Whole("acrate install scrim-paint cue-ledger");
+        var command = Wrapping.KeepTogether("acrate install scrim-paint cue-ledger");
         Wrapping.Lines($"{command}, then look", 12, 12, breaksWords: false).Select(Wrapping.Printed)
             .ShouldBe(["acrate install scrim-paint cue-ledger,", "then look"]);
         Wrapping.Lines($"first {command}", 40, 40, breaksWords: false).Count.ShouldBe(2);
@@ -40,6 +40,6 @@ public sealed class WrappingTests
                 var lines = Wrapping.Lines(text, first, rest, breaksWords: true);
                 string.Concat(lines).Replace(" ", "").ShouldBe(text.Replace(" ", ""));
                 foreach (var (line, at) in lines.Select((line, at) => (line.TrimEnd(' '), at)))
-                    DisplayWidth.Of(line).ShouldBeLessThanOrEqualTo(at == 0 ? first : rest);
+                    DisplayWidth.Measure(line).ShouldBeLessThanOrEqualTo(at == 0 ? first : rest);
             });
 }

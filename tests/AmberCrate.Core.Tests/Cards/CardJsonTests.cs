@@ -194,5 +194,5 @@ public sealed class CardJsonTests
     [InlineData("MIT AND BSD-3-Clause", "all of these apply: free, also inside software that is not")]
     [InlineData("(MIT OR ISC) AND OFL-1.1",
         "several licences: free, also inside software that is not; a free font: may be used and changed, not sold by itself")]
-    public void Licences_are_said_in_words(string expression, string words) => LicenceWords.Of(expression).ShouldBe(words);
+    public void Licences_are_said_in_words(string expression, string words) => LicenceWords.Describe(expression).ShouldBe(words);
 }

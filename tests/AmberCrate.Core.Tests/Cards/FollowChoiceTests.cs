@@ -12,7 +12,7 @@ public sealed class FollowChoiceTests
     {
         var card = CardSamples.With(
             "scrim", "5.0-rc1 2026-10-01", "4.2.1 2026-09-01", "4.1.0 2026-08-01", "3.6.5 2026-07-01 lts");
-        FollowChoice.Of(card).Select(choice => $"{choice.Selector} {choice.Newest}").ShouldBe(
+        FollowChoice.ListFor(card).Select(choice => $"{choice.Selector} {choice.Newest}").ShouldBe(
         [
             "preview 5.0-rc1", "lts 3.6.5", "4.x 4.2.1", "4.2.x 4.2.1", "4.1.x 4.1.0", "3.x 3.6.5", "3.6.x 3.6.5",
             "5.0-rc1 5.0-rc1", "4.2.1 4.2.1", "4.1.0 4.1.0", "3.6.5 3.6.5",
@@ -28,10 +28,10 @@ public sealed class FollowChoiceTests
         {
             Releases = [card.Releases[0] with { Withdrawn = "it loses cloths" }, card.Releases[1]],
         };
-        FollowChoice.Of(left).Select(choice => choice.Selector.ToString()).ShouldBe(["4.x", "4.1.x", "4.1.0"]);
+        FollowChoice.ListFor(left).Select(choice => choice.Selector.ToString()).ShouldBe(["4.x", "4.1.x", "4.1.0"]);
         FollowChoice.NewestOf(left)!.Version.Text.ShouldBe("4.1.0");
         var none = left with { Releases = [left.Releases[0]] };
-        FollowChoice.Of(none).ShouldBeEmpty();
+        FollowChoice.ListFor(none).ShouldBeEmpty();
         FollowChoice.NewestOf(none).ShouldBeNull();
     }
 
@@ -44,7 +44,7 @@ public sealed class FollowChoiceTests
             var ordered = versions.Select(parts => AppVersion.Parse(string.Join('.', parts))).Distinct().OrderDescending();
             var card = CardSamples.With("scrim", [.. ordered.Select(version => $"{version} 2026-09-01")]);
             var machine = Platform.Parse("x86_64-linux-gnu");
-            foreach (var choice in FollowChoice.Of(card))
+            foreach (var choice in FollowChoice.ListFor(card))
                 card.ReleasesFor(machine, choice.Selector).First().Version.ShouldBe(choice.Newest);
         });
 }

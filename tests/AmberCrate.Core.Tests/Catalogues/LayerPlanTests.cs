@@ -22,7 +22,7 @@ public sealed class LayerPlanTests
     {
         var next = 0;
         var told = layers.Select((size, at) => (IReadOnlyCollection<string>)Ids(at == 0 ? 0 : next += 300, size)).ToList();
-        var plan = LayerPlan.Of(told, Ids(1700, changed), Apps);
+        var plan = LayerPlan.Create(told, Ids(1700, changed), Apps);
         (plan?.KeptLayers, plan?.Ids.Count ?? 0).ShouldBe((kept, ids));
     }
 
@@ -35,7 +35,7 @@ public sealed class LayerPlanTests
         foreach (var change in changes)
         {
             var changed = Ids(from += 17, change);
-            if (LayerPlan.Of(layers, changed, Apps) is { } plan) layers = [.. layers.Take(plan.KeptLayers), [.. plan.Ids]];
+            if (LayerPlan.Create(layers, changed, Apps) is { } plan) layers = [.. layers.Take(plan.KeptLayers), [.. plan.Ids]];
             else layers = [Ids(0, Apps)];
             layers.Skip(1).Sum(layer => layer.Count).ShouldBeLessThanOrEqualTo(Apps / 8);
             layers.Count.ShouldBeLessThanOrEqualTo(2 + (int)Math.Log2(Apps / 8));

@@ -39,7 +39,7 @@ public sealed class PartingTests
     public void An_entry_document_is_read_back()
     {
         var document = new CatalogueDocument(
-            new CatalogueSettings("Guild", "Shared") { Purposes = [Purpose.Of(["Fly it"], ["Art+Music"], ["Ropes"])] }, 3,
+            new CatalogueSettings("Guild", "Shared") { Purposes = [Purpose.Create(["Fly it"], ["Art+Music"], ["Ropes"])] }, 3,
             [new PartListing(Sha256Digest.Parse(CardSamples.Digest), 10, 20, 3)]);
         var read = CatalogueDocument.Read(document.Write());
         (read.Settings.Title, read.Settings.Summary).ShouldBe(("Guild", "Shared"));

@@ -27,8 +27,8 @@ public sealed class ComparisonTests
         "other-file a: 1.2 made of another file")]
     public void Every_kind_of_difference_is_told(string entry, string installed, string differences)
     {
-        var there = new ComparedSide("m", [ComparedApp.Of(FixedOffers.Installed(installed), null, null)]);
-        Shown(Comparison.Of(Wanted(entry), there)).ShouldBe(differences);
+        var there = new ComparedSide("m", [ComparedApp.FromInstalled(FixedOffers.Installed(installed), null, null)]);
+        Shown(Comparison.Compare(Wanted(entry), there)).ShouldBe(differences);
     }
 
     [Fact]
@@ -36,9 +36,9 @@ public sealed class ComparisonTests
     {
         var (broken, other) = (FixedOffers.Installed("a 1.1 guild"), FixedOffers.Installed("b 1 guild"));
         var there = new ComparedSide("m", [
-            ComparedApp.Of(broken, null, "its folder is missing"), ComparedApp.Of(other with { IsDependency = true }, null, null),
+            ComparedApp.FromInstalled(broken, null, "its folder is missing"), ComparedApp.FromInstalled(other with { IsDependency = true }, null, null),
         ]);
-        Shown(Comparison.Of(Wanted("reference = \"a\"\nversion = \"1.2\""), there))
+        Shown(Comparison.Compare(Wanted("reference = \"a\"\nversion = \"1.2\""), there))
             .ShouldBe("damaged a: its folder is missing|older a: 1.1, not 1.2");
     }
 
@@ -46,7 +46,7 @@ public sealed class ComparisonTests
     public void The_worst_machine_comes_first_and_what_cannot_be_read_is_named()
     {
         var wanted = Wanted("reference = \"a\"\nversion = \"1.2\"");
-        var fleet = ComparedFleet.Of(wanted, [
+        var fleet = ComparedFleet.Compare(wanted, [
             Machine("fine", "a 1.2 guild"), Machine("more", "a 1.2 guild", "b 1 guild", "c 1 guild"),
             Machine("old", "a 1.1 guild"),
             new ComparedSide("odd", []) { Fault = "no bundle" }, Machine("bare"),
@@ -57,14 +57,14 @@ public sealed class ComparisonTests
     }
 
     private static ComparedSide Machine(string name, params string[] apps) =>
-        new(name, [.. apps.Select(app => ComparedApp.Of(FixedOffers.Installed(app), null, null))]);
+        new(name, [.. apps.Select(app => ComparedApp.FromInstalled(FixedOffers.Installed(app), null, null))]);
 
     private static ComparedSide Wanted(string entry)
     {
         var faults = new List<FormatFault>();
         var bundle = BundleReader.Read($"bundle = 1\n[[apps]]\n{entry}\n", "x", faults);
         faults.ShouldBeEmpty();
-        return new ComparedSide("x", [.. bundle!.Apps.Select(ComparedApp.Of)]);
+        return new ComparedSide("x", [.. bundle!.Apps.Select(ComparedApp.FromBundle)]);
     }
 
     private static string Shown(Comparison comparison) => string.Join(

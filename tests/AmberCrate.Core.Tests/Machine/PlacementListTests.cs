@@ -24,7 +24,7 @@ public sealed class PlacementListTests
     {
         var card = CardSamples.Read(CardSamples.Text("scrim", "1 2026-01-02") + Place);
         CardJson.Write(CardJson.Read(CardJson.Write(card))).ShouldBe(CardJson.Write(card));
-        var items = PlacementList.Of(card, card.Releases[0], name => $"/home/u/.local/bin/{name}", _ => "");
+        var items = PlacementList.List(card, card.Releases[0], name => $"/home/u/.local/bin/{name}", _ => "");
         items.Select(item => $"{item.Kind} {item.Name} {item.Source}").ShouldBe(
         [
             "Command scrim bin/scrim", "Icon 48x48/apps/scrim.png i/48.png", "Icon 48x48@2/apps/scrim.png i/96.png",

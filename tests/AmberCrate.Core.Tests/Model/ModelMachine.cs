@@ -85,7 +85,7 @@ internal sealed class ModelMachine
             _apps[item.Id] = app;
             _shelf.Add((item.Id, app.ShelfName, app.Sha256.Hex));
             if (item.Fetches) _kept[app.Sha256.Hex] =
-                KeptCard.Of(item.Offer!.Card, item.Release!, item.Artifact!, app.Sha256, item.Offer.Base);
+                KeptCard.FromCard(item.Offer!.Card, item.Release!, item.Artifact!, app.Sha256, item.Offer.Base);
         }
     }
 

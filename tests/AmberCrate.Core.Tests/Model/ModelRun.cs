@@ -257,7 +257,7 @@ internal sealed class ModelRun(int[] codes)
         {
             var (items, _) = _machine.Runs[at];
             var later = _machine.Runs.Skip(at + 1).SelectMany(run => run.Items).ToLookup(item => item.Reference.Name);
-            var left = RunLeft.Of(items, _machine.State, app => later[app]);
+            var left = RunLeft.Find(items, _machine.State, app => later[app]);
             if (left.Count == 0) continue;
             foreach (var item in left)
                 Stood(_machine.State.Find(AppId.Parse(item.Reference.Name))).ShouldBe(Stood(item.Before), "it was decided anew");

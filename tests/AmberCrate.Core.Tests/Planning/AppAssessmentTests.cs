@@ -26,7 +26,7 @@ public sealed class AppAssessmentTests
     public void It_shows_what_this_machine_would_get_and_how(string reference, string installed, string expected)
     {
         var assessment =
-            AppAssessment.Of(
+            AppAssessment.Assess(
                 AppReference.Parse(reference), Offers, FixedOffers.Machine(installed.Length == 0 ? [] : [installed]));
         $"{assessment.Offer!.Catalogue} {assessment.Choice?.Release.Version.Text ?? "none"} | {assessment.Next}".ShouldBe(
             expected);
@@ -35,7 +35,7 @@ public sealed class AppAssessmentTests
     [Fact]
     public void Other_catalogues_are_compared()
     {
-        var assessment = AppAssessment.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine());
+        var assessment = AppAssessment.Assess(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine());
         assessment.Others
             .Select(other => $"{other.Offer.Catalogue} {other.Choice?.Release.Version}: {string.Join(' ', other.Differences)}")
             .ShouldBe(["house : version", "loft 4.2: developer licence"]);
@@ -51,7 +51,7 @@ public sealed class AppAssessmentTests
             .. release.Artifacts.Select(artifact => artifact with { Sha256 = Sha256Digest.Parse(new string('a', 64)) }),
         ] })]
         };
-        AppAssessment.Of(
+        AppAssessment.Assess(
             AppReference.Parse("guild:scrim-paint"),
             new FixedOffers(("guild", Card), ("loft", other)),
             FixedOffers.Machine()).Others[0].Differences.ShouldBe(["digest"]);
@@ -60,7 +60,7 @@ public sealed class AppAssessmentTests
     [Fact]
     public void Nothing_is_proposed_where_what_is_needed_cannot_be_had()
     {
-        var assessment = AppAssessment.Of(
+        var assessment = AppAssessment.Assess(
             AppReference.Parse("guild:scrim-paint"),
             new FixedOffers(("guild", Card with { Needs = [RelatedApp.Parse("batten-runtime@2..")] })), FixedOffers.Machine());
         assessment.AlongProblem.ShouldNotBeNull().Details.ShouldBe(
@@ -70,14 +70,14 @@ public sealed class AppAssessmentTests
 
     [Fact]
     public void The_newest_of_each_line_is_shown_the_followed_one_first() =>
-        AppAssessment.Of(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine()).Lines
+        AppAssessment.Assess(AppReference.Parse("guild:scrim-paint"), Offers, FixedOffers.Machine()).Lines
             .Select(release => release.Version.Text)
             .ShouldBe(["4.2", "5.0-rc1", "3.9"]);
 
     [Fact]
     public void What_is_offered_no_more_is_known_from_the_record()
     {
-        var assessment = AppAssessment.Of(AppReference.Parse("cue-ledger"), Offers, FixedOffers.Machine("cue-ledger 1.0 attic"));
+        var assessment = AppAssessment.Assess(AppReference.Parse("cue-ledger"), Offers, FixedOffers.Machine("cue-ledger 1.0 attic"));
         (assessment.Id.Text, assessment.Offer, assessment.Next).ShouldBe(("cue-ledger", null, null));
     }
 }

@@ -76,7 +76,7 @@ public sealed class PlanDigestTests
         FirstOnPath = "/usr/local/bin",
     }).ShouldBe(Digest(Plan));
 
-    private static Sha256Digest Digest(Plan plan) => PlanDigest.Of(plan);
+    private static Sha256Digest Digest(Plan plan) => PlanDigest.Compute(plan);
 
     private static Plan Planned(AppCard card, string[] installed, string reference) =>
         new Planner(FixedOffers.Machine(installed), new FixedOffers(("guild", card))).Install([AppReference.Parse(reference)]);

@@ -186,7 +186,7 @@ public sealed class PlannerTests
         {
             Line = card.Releases.FirstOrDefault(release => release.Version == app.Version)?.Line ?? app.Line,
         }));
-        var entry = DueEntry.Of(machine.Apps.Single(), Offers, machine);
+        var entry = DueEntry.Compare(machine.Apps.Single(), Offers, machine);
         (entry.State, entry.Available?.Release.Version.Text,
             entry.Newer?.Release.Version.Text, entry.ReleasesBehind, entry.DaysBehind)
             .ShouldBe((state, available, beyond, releases, days));
@@ -205,7 +205,7 @@ public sealed class PlannerTests
             Paused = Names(paused), Unfetched = Names(unfetched),
         };
         var machine = FixedOffers.Machine("gone 1.0 guild");
-        DueEntry.Of(machine.Apps.Single(), offers, machine).State.ShouldBe(state);
+        DueEntry.Compare(machine.Apps.Single(), offers, machine).State.ShouldBe(state);
         Show(new Planner(machine, offers).Upgrade(["gone"])).ShouldBe([$"cannot : {says}"]);
         var missing = Should.Throw<ProblemException>(() => NameResolver.Offered(AppReference.Parse("lantern"), offers)).Problem;
         missing.Why.ShouldBe(
@@ -220,7 +220,7 @@ public sealed class PlannerTests
     public void An_app_of_a_catalogue_that_is_not_here_any_more_stays()
     {
         var machine = FixedOffers.Machine("gone 1.0 loft");
-        DueEntry.Of(machine.Apps.Single(), Offers, machine).State.ShouldBe(DueState.Dropped);
+        DueEntry.Compare(machine.Apps.Single(), Offers, machine).State.ShouldBe(DueState.Dropped);
         Show(new Planner(machine, Offers).Upgrade(["gone"])).ShouldBe(["cannot : the catalogue loft is not here any more"]);
     }
 

@@ -44,7 +44,7 @@ public sealed class UninstallTests
     [InlineData("", "loose")]
     [InlineData("paint", "base,deep,loose")]
     public void A_dependency_is_needed_as_long_as_a_chosen_app_leads_to_it(string gone, string expected) => string.Join(
-        ',', NotNeeded.Of(Machine().Apps, app => gone.Split(',').Contains(app.Id.Text)).Select(id => id.Text).Order())
+        ',', NotNeeded.Find(Machine().Apps, app => gone.Split(',').Contains(app.Id.Text)).Select(id => id.Text).Order())
         .ShouldBe(expected);
 
     [Theory]

@@ -10,20 +10,20 @@ public sealed class AdviceTests
 
     public static TheoryData<Advice, string, string> Sayings { get; } = new()
     {
-        { NextCommand.Of("retry", "5"), "acrate retry 5", $"acrate retry {Full} 5" },
+        { NextCommand.Create("retry", "5"), "acrate retry 5", $"acrate retry {Full} 5" },
         {
-            Advice.Of($"{NextCommand.Of("catalogue refresh")}, in case it has changed"),
+            Advice.Combine($"{NextCommand.Create("catalogue refresh")}, in case it has changed"),
             "acrate catalogue refresh, in case it has changed", $"acrate catalogue refresh {Full}, in case it has changed"
         },
         {
-            Advice.Of($"{NextCommand.Of("uninstall", "a")}, then {NextCommand.Of("install", "b")}"),
+            Advice.Combine($"{NextCommand.Create("uninstall", "a")}, then {NextCommand.Create("install", "b")}"),
             "acrate uninstall a, then acrate install b", $"acrate uninstall {Full} a, then acrate install {Full} b"
         },
         { NextCommand.HelpOf("install"), "acrate install --help", "acrate install --help" },
         { NextCommand.HelpOf(""), "acrate --help", "acrate --help" },
         { "a newer acrate may read it", "a newer acrate may read it", "a newer acrate may read it" },
-        { NextCommand.Of("install", "it's here"), "acrate install 'it'\\''s here'", $"acrate install {Full} 'it'\\''s here'" },
-        { Advice.Join("; ", [Advice.None, NextCommand.Of("list"), "or nothing"]),
+        { NextCommand.Create("install", "it's here"), "acrate install 'it'\\''s here'", $"acrate install {Full} 'it'\\''s here'" },
+        { Advice.Join("; ", [Advice.None, NextCommand.Create("list"), "or nothing"]),
             "acrate list; or nothing", $"acrate list {Full}; or nothing" },
         { Advice.None, "", "" },
     };
@@ -39,6 +39,6 @@ public sealed class AdviceTests
 
     [Fact]
     public void Two_problems_that_say_the_same_are_equal() =>
-        new Problem(ProblemCode.Refused, "a", "b", $"{NextCommand.Of("list")} shows it").ShouldBe(
+        new Problem(ProblemCode.Refused, "a", "b", $"{NextCommand.Create("list")} shows it").ShouldBe(
             new Problem(ProblemCode.Refused, "a", "b", "acrate list shows it"));
 }

@@ -109,7 +109,7 @@ public sealed class RunUndoTests
         var machine = new MachineState(FixedOffers.Here, [])
         {
             Kept = app => isKept
-                ? KeptCard.Of(kept, kept.Releases[0], kept.Releases[0].Artifacts[0], app.Sha256, new Uri("file:///cat/"))
+                ? KeptCard.FromCard(kept, kept.Releases[0], kept.Releases[0].Artifacts[0], app.Sha256, new Uri("file:///cat/"))
                 : null,
         };
         var item = new RecordedItem(AppReference.Parse("rope"), PlanAction.Remove, null, Outcome.Done) { Before = before };
@@ -134,7 +134,7 @@ public sealed class RunUndoTests
         var machine = new MachineState(FixedOffers.Here, now.Length == 0 ? [] :
             [FixedOffers.Installed($"{words[0]} {words[1]} guild {string.Join(' ', words[2..])}".Trim())]);
         var items = later.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(Item).ToList();
-        string.Join(",", RunLeft.Of([Item(run)], machine, app => items.Where(item => item.Reference.Name == app))
+        string.Join(",", RunLeft.Find([Item(run)], machine, app => items.Where(item => item.Reference.Name == app))
             .Select(item => item.Reference.Name)).ShouldBe(expected);
 
         static RecordedItem Item(string text)

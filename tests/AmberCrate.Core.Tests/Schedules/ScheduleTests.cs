@@ -27,7 +27,7 @@ public sealed class ScheduleTests
     [InlineData("soon", null)]
     [InlineData("03:30 UTC", null)]
     public void A_calendar_expression_is_said_to_cron_where_that_can_be_said(string expression, string? fields) =>
-        CronLine.Of(expression).ShouldBe(fields);
+        CronLine.Translate(expression).ShouldBe(fields);
 
     [Theory]
     [InlineData("22:00-05:00", "23:30", true, 330)]

@@ -21,7 +21,7 @@ public sealed class NewestReleasesTests
     public void They_tell_the_same_version_as_the_whole_card() => Gen.Select(Cards, OneOf(Platforms)).Sample((card, text) =>
     {
         var machine = Platform.Parse(text);
-        NewestReleases.VersionFor(NewestReleases.Of(card), machine)
+        NewestReleases.VersionFor(NewestReleases.Format(card), machine)
             .ShouldBe(card.ReleasesFor(machine, null).FirstOrDefault()?.Version.Text);
     });
 

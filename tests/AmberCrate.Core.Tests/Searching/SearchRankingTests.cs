@@ -29,7 +29,7 @@ public sealed class SearchRankingTests
     [InlineData("painters", SearchField.Description)]
     [InlineData("scrim painters frame", SearchField.Description)]
     public void Queries_find_an_app_by_their_weakest_word(string query, SearchField field) =>
-        SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldNotBeNull().Field.ShouldBe(field);
+        SearchRanking.Judge(SearchQuery.Parse([query]), Paint).ShouldNotBeNull().Field.ShouldBe(field);
 
     [Theory]
     [InlineData("lamp")]
@@ -39,7 +39,7 @@ public sealed class SearchRankingTests
     [InlineData("!?")]
     [InlineData("")]
     public void A_word_that_is_nowhere_finds_nothing(string query) =>
-        SearchRanking.Judge(SearchQuery.Of([query]), Paint).ShouldBeNull();
+        SearchRanking.Judge(SearchQuery.Parse([query]), Paint).ShouldBeNull();
 
     [Fact]
     public void The_share_of_the_name_comes_first_then_reviewed_and_apps_before_runtimes()
@@ -52,7 +52,7 @@ public sealed class SearchRankingTests
         var unreviewed = start with { Reviewed = false };
         SearchEntry[] expected = [whole, start, unreviewed, longer, runtime, keyword];
         expected.Reverse()
-            .OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Of(["scrim"]), entry)!.Weight)
+            .OrderByDescending(entry => SearchRanking.Judge(SearchQuery.Parse(["scrim"]), entry)!.Weight)
             .ThenBy(entry => entry.Name)
             .ShouldBe(expected);
     }
@@ -124,7 +124,7 @@ public sealed class SearchRankingTests
         Gen.Select(Gen.String[letters, 1, 16], Gen.Int[1, 3], Gen.Int[0, int.MaxValue]).Sample((text, most, chance) =>
         {
             var other = Misspelled(text, most, new Random(chance));
-            if (SpellingSeeds.Of(text, most) is not { } seeds) text.Length.ShouldBeLessThan(3);
+            if (SpellingSeeds.Create(text, most) is not { } seeds) text.Length.ShouldBeLessThan(3);
             else if (WordDistance.Between(text, other) <= most) (Begins(other, seeds.Beginnings)
                 || Begins(SpellingSeeds.Reversed(other), seeds.Endings)).ShouldBeTrue($"{text} {most} {other}");
         });
@@ -154,14 +154,14 @@ public sealed class SearchRankingTests
     [Fact]
     public void Seeds_are_few_and_are_of_Latin_letters()
     {
-        var seeds = SpellingSeeds.Of("scrimpaint", 2).ShouldNotBeNull();
+        var seeds = SpellingSeeds.Create("scrimpaint", 2).ShouldNotBeNull();
         seeds.Beginnings.ShouldContain("scri");
         seeds.Endings.ShouldContain("tnia");
         seeds.Beginnings.Count.ShouldBeLessThan(220);
-        SpellingSeeds.Of("scrimжpaint", 2).ShouldBeNull();
-        SpellingSeeds.Of("scrim-paint", 2).ShouldBeNull();
-        SpellingSeeds.Of("scrimpaint", 4).ShouldBeNull();
-        SpellingSeeds.Of("", 1).ShouldBeNull();
+        SpellingSeeds.Create("scrimжpaint", 2).ShouldBeNull();
+        SpellingSeeds.Create("scrim-paint", 2).ShouldBeNull();
+        SpellingSeeds.Create("scrimpaint", 4).ShouldBeNull();
+        SpellingSeeds.Create("", 1).ShouldBeNull();
     }
 
     [Theory]
@@ -173,7 +173,7 @@ public sealed class SearchRankingTests
 
     [Fact]
     public void Every_word_of_a_loose_query_may_be_the_beginning_of_one() =>
-        SearchRanking.Judge(SearchQuery.Of(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(
+        SearchRanking.Judge(SearchQuery.Parse(["pain scr"]).Loosened(), Paint).ShouldNotBeNull().Field.ShouldBe(
             SearchField.NameWords);
 
     [Theory]
@@ -184,12 +184,12 @@ public sealed class SearchRankingTests
     public void Neighbouring_words_may_be_one_in_either_order(string query, string name, SearchField field)
     {
         var entry = Entry(name, name, "", "", "", "");
-        SearchRanking.Judge(SearchQuery.Of([query]), entry).ShouldBeNull();
+        SearchRanking.Judge(SearchQuery.Parse([query]), entry).ShouldBeNull();
         SearchRanking.Judge(
-            SearchQuery.Of([query])
+            SearchQuery.Parse([query])
                 .Joined(word => name.Split(' ').Any(known => known.StartsWith(word, StringComparison.Ordinal))),
             entry).ShouldNotBeNull().Field.ShouldBe(field);
-        SearchQuery.Of([query]).Joined(_ => false).Readings.ShouldHaveSingleItem();
+        SearchQuery.Parse([query]).Joined(_ => false).Readings.ShouldHaveSingleItem();
     }
 
     [Theory]
@@ -220,7 +220,7 @@ public sealed class SearchRankingTests
         var near = SpellingGuess.MostWrong(word) is > 0 and var most
             ? new SpellingPattern(word, most, skipsJoints: false).Among(known)
             : [];
-        string.Join('|', SpellingGuess.Of(word, near, candidate => candidate == "sceim" ? 0 : 1)
+        string.Join('|', SpellingGuess.FindNearest(word, near, candidate => candidate == "sceim" ? 0 : 1)
             .Select(guess => $"{guess.Word} {guess.Distance}")).ShouldBe(expected.Split("|cloths")[0]);
     }
 
@@ -228,11 +228,11 @@ public sealed class SearchRankingTests
     public void Guesses_keep_known_words_and_rank_below_the_same_match_as_typed()
     {
         var guess =
-            SearchQuery.Of(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
+            SearchQuery.Parse(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
         guess.Words.ShouldBe(["scrim", "paint"]);
         var match = SearchRanking.Judge(guess, Paint).ShouldNotBeNull();
         match.IsGuess.ShouldBeTrue();
-        match.Weight.ShouldBeLessThan(SearchRanking.Judge(SearchQuery.Of(["scrim paint"]), Paint)!.Weight);
+        match.Weight.ShouldBeLessThan(SearchRanking.Judge(SearchQuery.Parse(["scrim paint"]), Paint)!.Weight);
     }
 
     [Fact]

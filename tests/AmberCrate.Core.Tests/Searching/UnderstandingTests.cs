@@ -67,9 +67,9 @@ public sealed class UnderstandingTests
             Categories = ["2DGraphics", "AudioVideo"],
             Developer = new Developer("Batten & Works, Ltd. (c++)", null),
         };
-        SearchEntry.Of(card).Texts.SelectMany(text => text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        SearchEntry.FromCard(card).Texts.SelectMany(text => text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
             .Where(word => !word.All(char.IsLetterOrDigit)).ShouldBeEmpty();
-        SearchEntry.Of(card).Developer.ShouldEndWith("batten works battenworks");
+        SearchEntry.FromCard(card).Developer.ShouldEndWith("batten works battenworks");
     }
 
     [Theory]
@@ -84,7 +84,7 @@ public sealed class UnderstandingTests
     [InlineData("", "")]
     [InlineData(null, "")]
     public void A_locale_asks_for_languages(string? locale, string expected) =>
-        string.Join(' ', LanguageTag.Of(locale)).ShouldBe(expected);
+        string.Join(' ', LanguageTag.ListFallbacks(locale)).ShouldBe(expected);
 
     [Theory]
     [InlineData("image/svg+xml", "svg")]
@@ -95,7 +95,7 @@ public sealed class UnderstandingTests
     [InlineData("application/zip", "zip")]
     [InlineData("application/x-keepass2", "kdbx")]
     [InlineData("application/octet-stream", "")]
-    public void Types_of_file_are_known_by_their_endings(string type, string words) => FileTypes.Of([type]).ShouldBe(words);
+    public void Types_of_file_are_known_by_their_endings(string type, string words) => FileTypes.Collect([type]).ShouldBe(words);
 
     [Theory]
     [InlineData("i need an app for reading ebooks", "reading ebooks")]
@@ -104,7 +104,7 @@ public sealed class UnderstandingTests
     [InlineData("scrim paint", "scrim paint")]
     public void Fillers_may_be_left_out(string typed, string telling)
     {
-        var query = SearchQuery.Of([typed]).WithoutFillers(null);
+        var query = SearchQuery.Parse([typed]).WithoutFillers(null);
         string.Join(' ', query.Readings[0].Words).ShouldBe(typed);
         string.Join(' ', query.Readings[^1].Words).ShouldBe(telling);
     }
@@ -116,7 +116,7 @@ public sealed class UnderstandingTests
     [InlineData("text editors", "texteditor")]
     public void Purposes_are_understood_in_any_form(string typed, string category)
     {
-        var readings = SearchQuery.Of([typed]).ForPurposes(Purposes, null).Readings.Where(reading => reading.Purpose is not null);
+        var readings = SearchQuery.Parse([typed]).ForPurposes(Purposes, null).Readings.Where(reading => reading.Purpose is not null);
         readings.ShouldContain(reading => reading.Words.Count == 0
             && reading.Purpose!.Categories.Contains(category));
     }
@@ -139,9 +139,9 @@ public sealed class UnderstandingTests
     [Fact]
     public void An_app_for_a_purpose_is_found_by_its_category_and_better_by_its_words_too()
     {
-        var burner = Entry("Ember", "Put files on discs") with { Categories = CategoryWords.Of("DiscBurning") };
+        var burner = Entry("Ember", "Put files on discs") with { Categories = CategoryWords.FindWords("DiscBurning") };
         var named = burner with { Name = "ember burner" };
-        var query = SearchQuery.Of(["burn cd"]).ForPurposes(Purposes, null);
+        var query = SearchQuery.Parse(["burn cd"]).ForPurposes(Purposes, null);
         SearchRanking.Judge(query, Entry("Ember", "Put files on discs")).ShouldBeNull();
         var match = SearchRanking.Judge(query, burner).ShouldNotBeNull();
         match.Field.ShouldBe(SearchField.Purpose);
@@ -151,7 +151,7 @@ public sealed class UnderstandingTests
     [Fact]
     public void A_phrase_of_a_purpose_must_stand_together()
     {
-        var query = SearchQuery.Of(["time tracking"]).ForPurposes([Purpose.Of(["time tracking"], [], ["time tracker"])], null);
+        var query = SearchQuery.Parse(["time tracking"]).ForPurposes([Purpose.Create(["time tracking"], [], ["time tracker"])], null);
         SearchRanking.Judge(query, Entry("Stagehand hours", "A time tracker for crews")).ShouldNotBeNull()
             .Field.ShouldBe(SearchField.Purpose);
         SearchRanking.Judge(query, Entry("Ember", "A tracker of tunes, the first of its time")).ShouldBeNull();
@@ -161,18 +161,18 @@ public sealed class UnderstandingTests
     public void A_purpose_that_is_asked_for_in_two_ways_is_one()
     {
         string[] phrases = ["paint", "paint scenery", "paint walls"];
-        var purposes = phrases.Select(said => Purpose.Of([said], ["Graphics"], ["brush"]));
+        var purposes = phrases.Select(said => Purpose.Create([said], ["Graphics"], ["brush"]));
         PurposeList.Asked(purposes, ["paint", "scenery", "walls"]).ShouldHaveSingleItem().Taken.Count.ShouldBe(2);
     }
 
     [Fact]
     public void Words_of_a_purpose_that_are_joined_must_all_be_there()
     {
-        var query = SearchQuery.Of(["edit scripts"]).ForPurposes([Purpose.Of(["edit scripts"], [], ["script+Merge"])], null);
+        var query = SearchQuery.Parse(["edit scripts"]).ForPurposes([Purpose.Create(["edit scripts"], [], ["script+Merge"])], null);
         SearchRanking.Judge(query, Entry("Prompt Margin", "Merge two versions of a script")).ShouldNotBeNull();
         SearchRanking.Judge(query, Entry("Gantry Plot", "Merge rigging plans")).ShouldBeNull();
-        Purpose.Of(["a"], [], ["script+", "+"]).Words.ShouldBeEmpty();
-        Purpose.Of(["a"], [], ["C++", "c+++Editor"]).Words.ShouldBe(["cplusplus", "cplusplus+editor"]);
+        Purpose.Create(["a"], [], ["script+", "+"]).Words.ShouldBeEmpty();
+        Purpose.Create(["a"], [], ["C++", "c+++Editor"]).Words.ShouldBe(["cplusplus", "cplusplus+editor"]);
     }
 
     [Theory]
@@ -186,7 +186,7 @@ public sealed class UnderstandingTests
             Entry("Cuelight", "Lamps that tell actors"), Entry("Cue Light", "Lamps that tell actors"),
             Entry("Sheet Lamp", "Reads lists") with { Types = "toc cue" },
         ];
-        entries.Select(entry => (entry.Name, Match: SearchRanking.Judge(SearchQuery.Of([typed]), entry)))
+        entries.Select(entry => (entry.Name, Match: SearchRanking.Judge(SearchQuery.Parse([typed]), entry)))
             .Where(hit => hit.Match is not null).OrderByDescending(hit => hit.Match!.Weight).Select(hit => hit.Name)
             .ShouldBe(expected);
     }
@@ -194,12 +194,12 @@ public sealed class UnderstandingTests
     [Fact]
     public void A_purpose_that_takes_every_word_counts_for_more_and_words_beside_it_may_be_missing()
     {
-        var purposes = new[] { Purpose.Of(["see stars"], [], ["planetarium"]) };
+        var purposes = new[] { Purpose.Create(["see stars"], [], ["planetarium"]) };
         var sky = Entry("Fly Loft", "A planetarium");
-        var whole = SearchQuery.Of(["see stars"]).ForPurposes(purposes, null);
+        var whole = SearchQuery.Parse(["see stars"]).ForPurposes(purposes, null);
         SearchRanking.Judge(whole, sky)!.Weight
             .ShouldBeGreaterThan(SearchRanking.Judge(whole, Entry("Lamp", "Lights that see stars fall"))!.Weight);
-        var more = SearchQuery.Of(["see stars tonight"]).ForPurposes(purposes, null);
+        var more = SearchQuery.Parse(["see stars tonight"]).ForPurposes(purposes, null);
         SearchRanking.Judge(more, sky).ShouldBeNull();
         var lacking = SearchRanking.Judge(more.Lacking(1), sky).ShouldNotBeNull();
         (lacking.Missing, lacking.IsVague, SearchRanking.IsWeak(lacking)).ShouldBe((1, false, false));
@@ -209,14 +209,14 @@ public sealed class UnderstandingTests
     public void The_beginning_of_a_word_of_the_name_counts_by_how_much_of_the_word_it_is()
     {
         var (near, far) = (Entry("Telegraph Desk Of The House", ""), Entry("Telephonists", ""));
-        SearchRanking.Judge(SearchQuery.Of(["telegra"]), near)!.Weight
-            .ShouldBeGreaterThan(SearchRanking.Judge(SearchQuery.Of(["tele"]), far)!.Weight);
+        SearchRanking.Judge(SearchQuery.Parse(["telegra"]), near)!.Weight
+            .ShouldBeGreaterThan(SearchRanking.Judge(SearchQuery.Parse(["tele"]), far)!.Weight);
     }
 
     [Fact]
     public void What_fits_best_comes_first_within_one_kind_of_match()
     {
-        var query = SearchQuery.Of(["cue sheet"]).Knowing(word => new WordFacts(word == "sheet" ? ["sheets"] : [], 1));
+        var query = SearchQuery.Parse(["cue sheet"]).Knowing(word => new WordFacts(word == "sheet" ? ["sheets"] : [], 1));
         SearchEntry[] expected =
         [
             Entry("Cue Sheet", ""), Entry("Cue Sheet Desk", ""), Entry("Zebra", "Cue sheet"),
@@ -230,7 +230,7 @@ public sealed class UnderstandingTests
     [Fact]
     public void The_word_itself_counts_more_than_its_forms_and_a_main_category_least()
     {
-        var query = SearchQuery.Of(["paint"]).Knowing(_ => new WordFacts(["painting"], 1));
+        var query = SearchQuery.Parse(["paint"]).Knowing(_ => new WordFacts(["painting"], 1));
         var (exact, form) = (Entry("Scrim", "Paint walls"), Entry("Scrim", "Painting walls"));
         Weight(exact).ShouldBeGreaterThan(Weight(form));
         Weight(form).ShouldBeGreaterThan(Weight(Entry("Scrim", "") with { Areas = "paint" }));
@@ -241,7 +241,7 @@ public sealed class UnderstandingTests
     [Fact]
     public void Words_may_be_missing_only_where_that_is_allowed()
     {
-        var query = SearchQuery.Of(["scrim wardrobe"]);
+        var query = SearchQuery.Parse(["scrim wardrobe"]);
         var entry = Entry("Scrim", "");
         SearchRanking.Judge(query, entry).ShouldBeNull();
         SearchRanking.Judge(query.Lacking(1), entry).ShouldNotBeNull().Missing.ShouldBe(1);
@@ -253,11 +253,11 @@ public sealed class UnderstandingTests
     {
         var entry = Entry("Scrim Paint", "Paint walls") with
         {
-            Local = [LocalTexts.Of(new Translation("de", "Gazemaler", "Malt Prospekte", ["Schleier"], null))],
+            Local = [LocalTexts.FromTranslation(new Translation("de", "Gazemaler", "Malt Prospekte", ["Schleier"], null))],
         };
-        SearchRanking.Judge(SearchQuery.Of(["gazemaler"]), entry)!.Field.ShouldBe(SearchField.WholeName);
-        SearchRanking.Judge(SearchQuery.Of(["schleier"]), entry)!.Field.ShouldBe(SearchField.Keyword);
-        SearchRanking.Judge(SearchQuery.Of(["prospekte"]), entry)!.Field.ShouldBe(SearchField.Summary);
+        SearchRanking.Judge(SearchQuery.Parse(["gazemaler"]), entry)!.Field.ShouldBe(SearchField.WholeName);
+        SearchRanking.Judge(SearchQuery.Parse(["schleier"]), entry)!.Field.ShouldBe(SearchField.Keyword);
+        SearchRanking.Judge(SearchQuery.Parse(["prospekte"]), entry)!.Field.ShouldBe(SearchField.Summary);
     }
 
     [Theory]

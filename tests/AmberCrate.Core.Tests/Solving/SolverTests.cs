@@ -51,7 +51,7 @@ public sealed class SolverTests
     public void Sets_are_as_sets_are() =>
         Gen.Select(Gen.Int[0, 200].HashSet[0, 30], Gen.Int[0, 200].HashSet[0, 30]).Sample((left, right) =>
     {
-        var (a, b) = (ValueSet.Of(left), ValueSet.Of(right));
+        var (a, b) = (ValueSet.Create(left), ValueSet.Create(right));
         a.Values.ShouldBe(left.Order());
         (a | b).Values.ShouldBe(left.Union(right).Order());
         (a & b).Values.ShouldBe(left.Intersect(right).Order());
@@ -66,7 +66,7 @@ public sealed class SolverTests
     private static Gen<Term> Terms(int[] sizes) =>
         from variable in Gen.Int[0, sizes.Length - 1]
         from values in Gen.Int[0, sizes[variable] - 1].HashSet[1, sizes[variable]]
-        select new Term(variable, ValueSet.Of(values));
+        select new Term(variable, ValueSet.Create(values));
 
     private static Gen<List<Term>> Rules(int[] sizes) =>
         Terms(sizes).List[1, 3].Select(terms => terms.DistinctBy(term => term.Variable).ToList());

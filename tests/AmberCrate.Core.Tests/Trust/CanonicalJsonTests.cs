@@ -48,6 +48,6 @@ public sealed class CanonicalJsonTests
     private static string Of(string text)
     {
         using var document = JsonDocument.Parse(text);
-        return Encoding.UTF8.GetString(CanonicalJson.Of(document.RootElement));
+        return Encoding.UTF8.GetString(CanonicalJson.Write(document.RootElement));
     }
 }

@@ -18,7 +18,7 @@ public sealed class RoleGlanceTests
     [InlineData("7 9999-12-31 - ", """{"signed":{"delegations":[{"name":"no"}],"version":7}}""")]
     public void A_glance_tells_what_a_role_says_of_itself(string expected, string text)
     {
-        var glance = RoleSummary.Of(Encoding.UTF8.GetBytes(text));
+        var glance = RoleSummary.Parse(Encoding.UTF8.GetBytes(text));
         var issued = glance.Issued is { } at ? $"{at:yyyy-MM-dd}" : "-";
         $"{glance.Version} {glance.Expires:yyyy-MM-dd} {issued} {string.Join(' ', glance.Delegated)}".ShouldBe(expected);
     }
@@ -33,5 +33,5 @@ public sealed class RoleGlanceTests
     [InlineData("""{"signed":{"version":1.5}}""")]
     [InlineData("""{"signed":{"delegations":{"roles":[{"name":{}}]}}}""")]
     public void What_is_no_metadata_is_said_to_be_none(string text) =>
-        Should.Throw<MalformedException>(() => RoleSummary.Of(Encoding.UTF8.GetBytes(text)));
+        Should.Throw<MalformedException>(() => RoleSummary.Parse(Encoding.UTF8.GetBytes(text)));
 }

@@ -91,7 +91,7 @@ public sealed class TrustedMetadataTests
         get
         {
             using var key = JsonDocument.Parse(Key);
-            return Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Of(key.RootElement)));
+            return Convert.ToHexStringLower(SHA256.HashData(CanonicalJson.Write(key.RootElement)));
         }
     }
 

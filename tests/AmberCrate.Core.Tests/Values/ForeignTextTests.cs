@@ -28,7 +28,7 @@ public sealed class ForeignTextTests
         ["snapshot"] = (bytes => UncheckedMetadata.Snapshot(bytes),
             Signed("\"_type\":\"snapshot\",\"meta\":{\"targets.json\":{}}")),
         ["targets"] = (bytes => UncheckedMetadata.Targets(bytes), Signed("\"_type\":\"targets\",\"targets\":{\"a\":{}}")),
-        ["a glance at a role"] = (bytes => RoleSummary.Of(bytes), Signed("\"_type\":\"targets\",\"targets\":{}")),
+        ["a glance at a role"] = (bytes => RoleSummary.Parse(bytes), Signed("\"_type\":\"targets\",\"targets\":{}")),
         ["entry document"] = (bytes => CatalogueDocument.Read(bytes),
             "{\"catalogue\":1,\"title\":\"a\",\"apps\":1,\"parts\":[]}"),
         ["line"] = (bytes => CatalogueLine.Read(bytes), "{\"id\":\"scrim\",\"type\":\"desktop-application\",\"name\":\"a\"}"),

@@ -12,7 +12,7 @@ public sealed class ArchiveFormatsTests
 
     [Fact]
     public void A_form_without_a_format_is_a_mistake_and_not_a_damaged_archive() =>
-        Should.Throw<NotSupportedException>(() => ArchiveFormats.Of((ArtifactFormat)99)).Message.ShouldBe(
+        Should.Throw<NotSupportedException>(() => ArchiveFormats.Find((ArtifactFormat)99)).Message.ShouldBe(
             "no format is known for 99");
 
     [Fact]

@@ -196,6 +196,6 @@ public sealed class UnpackerTests : IDisposable
                 new MemoryStream(bytes), _folder[$"artifact"], bytes.Length, artifact.Sha256, default);
         if (Directory.Exists(_folder["out"])) Directory.Delete(_folder["out"], recursive: true);
         Directory.CreateDirectory(_folder["out"]);
-        Unpacker.Unpack(PresentFile.Of(file), artifact, _folder["out"], default);
+        Unpacker.Unpack(PresentFile.FromVerified(file), artifact, _folder["out"], default);
     }
 }

@@ -55,7 +55,7 @@ public sealed class UnpackingStage : IDisposable
             await VerifiedFile.ReceiveAsync(new MemoryStream(bytes), _folder["artifact"], bytes.Length, artifact.Sha256, default);
         if (Directory.Exists(_folder["out"])) Directory.Delete(_folder["out"], recursive: true);
         Directory.CreateDirectory(_folder["out"]);
-        Unpacker.Unpack(PresentFile.Of(file), artifact, _folder["out"], default);
+        Unpacker.Unpack(PresentFile.FromVerified(file), artifact, _folder["out"], default);
     }
 
     public void Dispose() => _folder.Dispose();

@@ -11,6 +11,6 @@ internal static class CacheListing
 
     /// <summary>Every id in a catalogue, as a search without words lists them.</summary>
     public static IReadOnlyList<string> Ids(this CatalogueCache cache, CatalogueName catalogue) =>
-        [.. cache.Search(IndexQuery.For(SearchQuery.Of([]), [catalogue], MoreThanThereAre) with { IsListing = true }).Shown
+        [.. cache.Search(IndexQuery.For(SearchQuery.Parse([]), [catalogue], MoreThanThereAre) with { IsListing = true }).Shown
             .Select(result => result.Id.Text)];
 }

@@ -56,19 +56,19 @@ public sealed class CatalogueRefreshTests : IAsyncLifetime
         (await RefreshAsync()).PartsRead.ShouldBe(1);
         _server.Requests.Count.ShouldBe(2);
         _cache.Find(AppId.Parse("app-7"), [Guild])[0].Card.Releases[0].Version.Text.ShouldBe("2.0");
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["app 7"]), [Guild])).Shown[0].Id.Text.ShouldBe("app-7");
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["app 7"]), [Guild])).Shown[0].Id.Text.ShouldBe("app-7");
     }
 
     [Fact]
     public async Task An_app_that_is_gone_is_gone_from_the_search_too()
     {
         await RefreshAsync();
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldHaveSingleItem();
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["nr299 of many"]), [Guild])).Shown.ShouldHaveSingleItem();
         File.Delete(_folder["cards", "app-299.appcard.toml"]);
         await PublishAsync("site");
         (await RefreshAsync()).State!.Apps.ShouldBe(Apps - 1);
         _cache.Find(AppId.Parse("app-299"), [Guild]).ShouldBeEmpty();
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["nr299 of many"]), [Guild])).Shown.ShouldBeEmpty();
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["nr299 of many"]), [Guild])).Shown.ShouldBeEmpty();
     }
 
     [Theory]

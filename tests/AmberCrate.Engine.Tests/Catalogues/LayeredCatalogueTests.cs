@@ -79,12 +79,12 @@ public sealed class LayeredCatalogueTests : IDisposable
         Put(before with { Summary = "Zebra crossing" });
         Publish().Parts[^1].ShouldSatisfyAllConditions(part => part.Layer.ShouldBe(1), part => part.Lines.ShouldBe(1));
         (await RefreshAsync(_cache)).PartsRead.ShouldBe(1);
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["zebra"]), [Guild])).Shown.Select(result => result.Id.Text)
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["zebra"]), [Guild])).Shown.Select(result => result.Id.Text)
             .ShouldBe([id]);
         Put(before);
         Publish();
         (await RefreshAsync(_cache)).PartsRead.ShouldBe(1);
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["zebra"]), [Guild])).Total.ShouldBe(0);
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["zebra"]), [Guild])).Total.ShouldBe(0);
         ShouldHaveTheCards(_cache);
     }
 
@@ -134,7 +134,7 @@ public sealed class LayeredCatalogueTests : IDisposable
             Put(_forge.Make(0) with { Id = AppId.Parse($"same-beginning-{number}"), Name = "Same beginning" });
         Publish();
         (await RefreshAsync(_cache)).State!.Apps.ShouldBe(5000);
-        _cache.Search(IndexQuery.For(SearchQuery.Of(["same"]), [Guild])).Total.ShouldBe(5000);
+        _cache.Search(IndexQuery.For(SearchQuery.Parse(["same"]), [Guild])).Total.ShouldBe(5000);
     }
 
     private void ShouldHaveTheCards(CatalogueCache cache)
@@ -143,7 +143,7 @@ public sealed class LayeredCatalogueTests : IDisposable
         foreach (var card in _cards.Values)
         {
             CardJson.Write(cache.Find(card.Id, [Guild]).ShouldHaveSingleItem().Card).ShouldBe(CardJson.Write(card));
-            cache.Search(IndexQuery.For(SearchQuery.Of([card.Name]), [Guild])).Shown[0].Summary.ShouldBe(card.Summary);
+            cache.Search(IndexQuery.For(SearchQuery.Parse([card.Name]), [Guild])).Shown[0].Summary.ShouldBe(card.Summary);
         }
     }
 

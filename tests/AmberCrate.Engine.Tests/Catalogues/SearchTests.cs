@@ -105,7 +105,7 @@ public sealed class SearchTests : IDisposable
             },
         };
         using var stage = new SearchStage(
-            cards, folder[""], [Purpose.Of(["raise the curtain"], ["Construction"], [])],
+            cards, folder[""], [Purpose.Create(["raise the curtain"], ["Construction"], [])],
             new Popularity(9, new Dictionary<string, int> { ["rope-ledger"] = 7 }));
         Ids("raising curtains").ShouldBe("fly-tower");
         stage.Find("raise the curtain").Shown[0].Match.Field.ShouldBe(SearchField.Purpose);
@@ -135,7 +135,7 @@ public sealed class SearchTests : IDisposable
             Card("Fly Tower", "Count weights") with { Categories = ["Construction"], Description = "Knows the oxen by name." },
             Card("Rope Ledger", "Count ropes behind a curtain", "hemp"),
         };
-        using var stage = new SearchStage(cards, folder[""], [Purpose.Of(["raise the curtain"], ["Construction"], [])]);
+        using var stage = new SearchStage(cards, folder[""], [Purpose.Create(["raise the curtain"], ["Construction"], [])]);
         string.Join(' ', stage.Find(words).Shown.Select(result => result.Id.Text)).ShouldBe(expected);
     }
 

@@ -64,7 +64,7 @@ public sealed class HttpSourceTests : IAsyncLifetime
     {
         _here.RequiredAuthorization = "Bearer another";
         var refused = await Should.ThrowAsync<ServerAnswerException>(() => ReadAsync("file"));
-        var problem = IoProblems.Of(refused, "it cannot be downloaded");
+        var problem = IoProblems.ToProblem(refused, "it cannot be downloaded");
         (problem.Code, problem.Remedy.ToString()).ShouldBe(
             (ProblemCode.Unreachable, "check the credentials of guild"));
     }

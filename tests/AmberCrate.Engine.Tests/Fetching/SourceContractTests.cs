@@ -70,7 +70,7 @@ public sealed class SourceContractTests : IAsyncLifetime
         var fault =
             await Record.ExceptionAsync(() => Make(name, "gone").OpenAsync(new FetchRequest(Address(name, "gone")), default));
         SourceFault.IsOfSource(fault.ShouldNotBeNull()).ShouldBeTrue(fault.ToString());
-        SourceFault.Of(fault, Address(name, "gone")).IsHopeless.ShouldBeTrue();
+        SourceFault.FromException(fault, Address(name, "gone")).IsHopeless.ShouldBeTrue();
     }
 
     [Theory]

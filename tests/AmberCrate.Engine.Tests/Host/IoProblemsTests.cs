@@ -34,7 +34,7 @@ public sealed class IoProblemsTests
     public void Exceptions_become_problems(Exception exception, ProblemCode code, string why)
     {
         IoProblems.IsExpected(exception).ShouldBeTrue();
-        var problem = IoProblems.Of(exception, "it cannot be done");
+        var problem = IoProblems.ToProblem(exception, "it cannot be done");
         (problem.Code, problem.Why).ShouldBe((code, why));
     }
 

@@ -39,15 +39,15 @@ public sealed class AppSwitchTests : IDisposable
     public void An_app_is_put_on_swapped_and_taken_off()
     {
         var one = Stock("1", "tool", "old-tool");
-        _switch.Go(null, one);
+        _switch.SwitchTo(null, one);
         Placed().ShouldBe(
             ["old-tool -> ../share/amber-crate/front/gantry/bin/old-tool", "tool -> ../share/amber-crate/front/gantry/bin/tool"]);
         var two = Stock("2", "tool");
-        _switch.Go(one, two);
+        _switch.SwitchTo(one, two);
         Placed().ShouldBe(["tool -> ../share/amber-crate/front/gantry/bin/tool"]);
         File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("2");
         _records.Find(two.Id)!.Version.Text.ShouldBe("2");
-        _switch.Go(two, null);
+        _switch.SwitchTo(two, null);
         Placed().ShouldBeEmpty();
         _records.Find(two.Id).ShouldBeNull();
         _folder.Tree(".local/share/amber-crate/front").ShouldBeEmpty();
@@ -57,7 +57,7 @@ public sealed class AppSwitchTests : IDisposable
     public void What_a_dead_process_left_behind_is_removed()
     {
         var one = Stock("1", "tool");
-        _switch.Go(null, one);
+        _switch.SwitchTo(null, one);
         var two = Stock("2", "tool");
         _records.Intend(two.Id, two);
         File.CreateSymbolicLink(_folder[".local", "bin", ".tool.1.acrate-new"], "nowhere");
@@ -75,7 +75,7 @@ public sealed class AppSwitchTests : IDisposable
     public void What_was_cut_off_is_put_back(bool wasInstalled)
     {
         var one = Stock("1", "tool", "old-tool");
-        if (wasInstalled) _switch.Go(null, one);
+        if (wasInstalled) _switch.SwitchTo(null, one);
         var before = Placed();
         var two = Stock("2", "tool", "new-tool");
         // A crash after everything has been done but settling.
@@ -94,10 +94,10 @@ public sealed class AppSwitchTests : IDisposable
     public void A_version_that_does_not_verify_is_put_back()
     {
         var one = Stock("1", "tool");
-        _switch.Go(null, one);
+        _switch.SwitchTo(null, one);
         var two = Stock("2", "tool");
         File.SetUnixFileMode(Path.Combine(_shelf.FolderOf(two), "bin", "tool"), UnixFileMode.UserRead | UnixFileMode.UserWrite);
-        var problem = Should.Throw<ProblemException>(() => _switch.Go(one, two)).Problem;
+        var problem = Should.Throw<ProblemException>(() => _switch.SwitchTo(one, two)).Problem;
         problem.Why.ShouldContain("not an executable file");
         File.ReadAllText(_folder[".local", "bin", "tool"]).ShouldBe("1");
         _records.Intentions().ShouldBeEmpty();
@@ -141,7 +141,7 @@ public sealed class AppSwitchTests : IDisposable
             "gantry");
         File.GetUnixFileMode(_folder["outside", "tool"]).ShouldBe(own);
         _shelf.ManifestOf(app)!.Files.Select(file => file.Path).ShouldBe(["bin/gantry", "circle", "out"]);
-        DiskRoom.Of(_shelf.FolderOf(app)).ShouldBe("1.0".Length);
+        DiskRoom.Measure(_shelf.FolderOf(app)).ShouldBe("1.0".Length);
     }
 
     private IReadOnlyList<string> Placed() => _folder.Tree(".local/bin");
@@ -170,7 +170,7 @@ public sealed class AppSwitchTests : IDisposable
                 UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         add(incoming);
         _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result,
-            ShelfManifest.Take(incoming, default), null);
+            ShelfManifest.Scan(incoming, default), null);
         File.Delete(_folder["artifact"]);
         return app;
     }

@@ -85,12 +85,12 @@ public sealed class ShelfManifestTests : IDisposable
             File.WriteAllText(_folder[version, "edited"], "as it was");
         }
 
-        var (old, now) = (ShelfManifest.Take(_folder["1"], default), ShelfManifest.Take(_folder["2"], default));
+        var (old, now) = (ShelfManifest.Scan(_folder["1"], default), ShelfManifest.Scan(_folder["2"], default));
         File.WriteAllText(_folder["1", "edited"], "by hand  ");
         ShelfSharing.Share(_folder["2"], now, _folder["1"], old).ShouldBe(9000);
         now.FaultsIn(_folder["2"], isDeep: true, default).ShouldBeEmpty();
         File.ReadAllText(_folder["1", "edited"]).ShouldBe("by hand  ");
-        DiskRoom.Of(_folder["1"]).ShouldBeLessThanOrEqualTo(9000 + 18);
+        DiskRoom.Measure(_folder["1"]).ShouldBeLessThanOrEqualTo(9000 + 18);
         Directory.Delete(_folder["1"], recursive: true);
         now.FaultsIn(_folder["2"], isDeep: true, default).ShouldBeEmpty();
     }
@@ -105,7 +105,7 @@ public sealed class ShelfManifestTests : IDisposable
         File.WriteAllText(_folder["app", "two\nlines"], "2");
         File.WriteAllText(_folder["app", "odd name\\"], "");
         File.CreateSymbolicLink(_folder["app", "link"], "bin/gauze");
-        return ShelfManifest.Take(_folder["app"], default);
+        return ShelfManifest.Scan(_folder["app"], default);
     }
 
     private int Sum() => Shell("cd app && sha256sum --check --quiet ../app.files 2>/dev/null");

@@ -116,7 +116,7 @@ public sealed class RecordsInTroubleTests : IDisposable
         // Its beginning is no memory of this process, so that reading it fails as a broken disk does.
         var fault = DatabaseException.Damaged("/proc/self/mem", new FormatException());
         fault.IsDamage.ShouldBeFalse();
-        IoProblems.Of(fault, "it cannot be opened").Why.ShouldBe("the disk fails to read /proc/self/mem");
+        IoProblems.ToProblem(fault, "it cannot be opened").Why.ShouldBe("the disk fails to read /proc/self/mem");
         DatabaseException.Damaged(_stage["guild", "catalogue.toml"], new FormatException()).IsDamage.ShouldBeTrue();
     }
 
@@ -125,7 +125,7 @@ public sealed class RecordsInTroubleTests : IDisposable
     {
         var many = new AggregateException(new AggregateException(new IOException("the disk fails")));
         IoProblems.IsExpected(many).ShouldBeTrue();
-        IoProblems.Of(many, "it cannot be read").Why.ShouldBe("the disk fails");
+        IoProblems.ToProblem(many, "it cannot be read").Why.ShouldBe("the disk fails");
         IoProblems.IsExpected(new AggregateException(new IOException(), new InvalidOperationException())).ShouldBeFalse();
     }
 

@@ -11,15 +11,15 @@ public sealed class RunLockTests
     {
         using var folder = new TemporaryFolder();
         var layout = MachineLayout.Under(folder.Path);
-        using (RunLock.Take(layout, "acrate upgrade", TimeProvider.System))
+        using (RunLock.Acquire(layout, "acrate upgrade", TimeProvider.System))
         {
             var problem =
-                Should.Throw<ProblemException>(() => RunLock.Take(layout, "acrate install", TimeProvider.System)).Problem;
+                Should.Throw<ProblemException>(() => RunLock.Acquire(layout, "acrate install", TimeProvider.System)).Problem;
             problem.Code.ShouldBe(ProblemCode.Locked);
             problem.Why.ShouldMatch($"held by process {Environment.ProcessId} since 20.*: acrate upgrade$");
         }
 
-        RunLock.Take(layout, "acrate install", TimeProvider.System).Dispose();
+        RunLock.Acquire(layout, "acrate install", TimeProvider.System).Dispose();
     }
 
     [Fact]
@@ -28,10 +28,10 @@ public sealed class RunLockTests
         const UnixFileMode ownerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;
         using var folder = new TemporaryFolder();
         var layout = MachineLayout.Under(folder.Path);
-        RunLock.Take(layout, "acrate upgrade", TimeProvider.System).Dispose();
+        RunLock.Acquire(layout, "acrate upgrade", TimeProvider.System).Dispose();
         File.GetUnixFileMode(layout.LockFile).ShouldBe(ownerOnly);
         File.SetUnixFileMode(layout.LockFile, ownerOnly | UnixFileMode.GroupRead | UnixFileMode.OtherRead);
-        RunLock.Take(layout, "acrate upgrade", TimeProvider.System).Dispose();
+        RunLock.Acquire(layout, "acrate upgrade", TimeProvider.System).Dispose();
         File.GetUnixFileMode(layout.LockFile).ShouldBe(ownerOnly);
     }
 

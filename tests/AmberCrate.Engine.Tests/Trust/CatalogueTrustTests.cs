@@ -263,12 +263,12 @@ public sealed class CatalogueTrustTests : IDisposable
             $"-----BEGIN PUBLIC KEY-----\n{Convert.ToBase64String(key.ExportSubjectPublicKeyInfo())}\n-----END PUBLIC KEY-----",
             PemEncoding.WriteString("PUBLIC KEY", compressed),
         ];
-        var keys = ways.Select(text => KeyText.Of(TrustKey.Ecdsa, TrustKey.EcdsaScheme, text))
-            .Append(KeyText.Of("ecdsa-sha2-nistp256", TrustKey.EcdsaScheme, pem)).DistinctBy(one => one.Id).ToList();
+        var keys = ways.Select(text => KeyText.Parse(TrustKey.Ecdsa, TrustKey.EcdsaScheme, text))
+            .Append(KeyText.Parse("ecdsa-sha2-nistp256", TrustKey.EcdsaScheme, pem)).DistinctBy(one => one.Id).ToList();
         keys.Count.ShouldBeGreaterThan(6);
         keys.Where(one => one.Public != ways[^1]).Select(one => one.Identity).Distinct().ShouldHaveSingleItem();
         using var content = JsonDocumentOf("{}");
-        var canonical = CanonicalJson.Of(content.RootElement);
+        var canonical = CanonicalJson.Write(content.RootElement);
         var signature = Convert.ToHexStringLower(
             key.SignData(canonical, HashAlgorithmName.SHA256, DSASignatureFormat.Rfc3279DerSequence));
         var signed = SignedMetadata.Read(Encoding.UTF8.GetBytes(new JsonObject
@@ -290,7 +290,7 @@ public sealed class CatalogueTrustTests : IDisposable
     public void Rsa_keys_with_pss_are_read(int bits, bool counts)
     {
         using var key = RSA.Create(bits);
-        var trusted = KeyText.Of(TrustKey.Rsa, TrustKey.RsaScheme, key.ExportSubjectPublicKeyInfoPem());
+        var trusted = KeyText.Parse(TrustKey.Rsa, TrustKey.RsaScheme, key.ExportSubjectPublicKeyInfoPem());
         var message = "what is signed"u8.ToArray();
         var signature = key.SignData(message, HashAlgorithmName.SHA256, RSASignaturePadding.Pss);
         var check = new SignatureCheck();
@@ -319,7 +319,7 @@ public sealed class CatalogueTrustTests : IDisposable
             ]);
             signing.WaitForExit();
             new SignatureCheck().IsValid(
-                KeyText.Of(TrustKey.Rsa, TrustKey.RsaScheme, key.ExportSubjectPublicKeyInfoPem()),
+                KeyText.Parse(TrustKey.Rsa, TrustKey.RsaScheme, key.ExportSubjectPublicKeyInfoPem()),
                 File.ReadAllBytes(folder["message"]), File.ReadAllBytes(folder["signature"])).ShouldBeTrue(salt);
         }
     }

@@ -58,7 +58,7 @@ public sealed class KeyRingTests : IDisposable
         var file = Path.Combine(_folder[folder], string.Format(null, name, Dead(), Environment.ProcessId));
         File.WriteAllText(file, "secret");
         if (folder == "keys") new KeyRing(_folder["keys"], null).For(TrustRole.Snapshot);
-        else PublicationLock.Take(_folder["site"]).Dispose();
+        else PublicationLock.Acquire(_folder["site"]).Dispose();
         File.Exists(file).ShouldBe(!isSwept);
     }
 
@@ -71,7 +71,7 @@ public sealed class KeyRingTests : IDisposable
         File.WriteAllText(outside, "");
         for (var link = 0; link < 3; link++) File.CreateSymbolicLink(_folder["site", "parts", $"up-{link}"], _folder["site"]);
         File.CreateSymbolicLink(_folder["site", "out"], _folder["elsewhere"]);
-        PublicationLock.Take(_folder["site"]).Dispose();
+        PublicationLock.Acquire(_folder["site"]).Dispose();
         File.Exists(outside).ShouldBeTrue();
     }
 
