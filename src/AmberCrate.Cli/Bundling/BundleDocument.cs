@@ -23,7 +23,8 @@ internal sealed record BundleDocument(
             bundle.Captured?.On, bundle.Captured is { } captured ? PlainText.Date(captured.Date) : null,
             [.. opened.Top.Bundle.BuildsOn.Select(below => below.Place)],
             [.. bundle.Catalogues.Select(one => new BundleCatalogueDocument(one.Name.Text, one.Location))],
-            [.. opened.Flat.Entries.Select(BundleAppDocument.FromEntry)], [.. bundle.LeftBehind.Select(LeftBehindDocument.FromApp)])
+            [.. opened.Flat.Entries.Select(BundleAppDocument.FromEntry)],
+                [.. bundle.LeftBehind.Select(LeftBehindDocument.FromApp)])
         {
             Unmatched = opened.Flat.Unmatched,
         };

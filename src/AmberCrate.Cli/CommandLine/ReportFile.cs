@@ -47,7 +47,8 @@ internal sealed class ReportFile
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            call.Output.Notice($"the report {_named} could not be written: {IoProblems.ToProblem(fault, "it cannot be written").Why}");
+            call.Output.Notice(
+                $"the report {_named} could not be written: {IoProblems.ToProblem(fault, "it cannot be written").Why}");
         }
     }
 }

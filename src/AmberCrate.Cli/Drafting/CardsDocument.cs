@@ -11,7 +11,10 @@ internal sealed record CardsDocument(
 {
     public static CardsDocument FromDrafts(DraftsResult result, CallOptions call) => new(
         [.. result.Cards.Select(FromDraft)],
-        [.. result.Failed.Select(failed => new FailedFileDocument(failed.Source, ProblemDocument.FromProblem(failed.Problem, call)))]);
+        [
+            .. result.Failed.Select(
+                failed => new FailedFileDocument(failed.Source, ProblemDocument.FromProblem(failed.Problem, call))),
+        ]);
 
     private static DraftedCardDocument FromDraft(DraftResult result) => new(
         result.Sources, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text, result.Draft.Release.Location,

@@ -12,7 +12,8 @@ namespace AmberCrate.Cli.PastRuns;
 /// <summary>The latest runs, as JSON.</summary>
 internal sealed record RunsDocument(IReadOnlyList<RunDocument> Runs, long Count, long First, int Format = DocumentFormat.Number)
 {
-    public static RunsDocument FromResult(RunsResult result) => new([.. result.Runs.Select(RunDocument.FromRun)], result.Count, result.First);
+    public static RunsDocument FromResult(RunsResult result) =>
+        new([.. result.Runs.Select(RunDocument.FromRun)], result.Count, result.First);
 }
 
 /// <summary>A run, as JSON.</summary>

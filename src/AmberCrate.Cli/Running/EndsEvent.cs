@@ -36,7 +36,8 @@ internal sealed record EndsEvent(
     };
 
     private static EndsEvent FromReport(RunReport report, CallOptions call) => new(
-        "ends", report.Interrupted, ExitCodes.ForReport(report), report.Number, report.Log, Math.Round(report.Took.TotalSeconds, 3),
+        "ends", report.Interrupted, ExitCodes.ForReport(report), report.Number, report.Log,
+            Math.Round(report.Took.TotalSeconds, 3),
         [.. report.Items.Select(item => ItemReportDocument.FromReport(item, call))])
     {
         Unclosed = report.Unclosed is { } unclosed ? ProblemDocument.FromProblem(unclosed, call) : null,

@@ -39,7 +39,8 @@ internal static class PlanView
         count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
 
     /// <summary>A note of an item behind its version.</summary>
-    public static string FormatNotes(Output output, PlanItem item) => item.Note.IsEmpty ? "" : $"  {output.FormatAdvice(item.Note)}";
+    public static string FormatNotes(Output output, PlanItem item) =>
+        item.Note.IsEmpty ? "" : $"  {output.FormatAdvice(item.Note)}";
 
     /// <summary>Shows a plan, with what it takes.</summary>
     public static void Show(Output output, Plan plan)

@@ -16,7 +16,8 @@ internal sealed record RunReportDocument(
         var report = result.Report ?? RunReport.Foreseen(result.Plan);
         return new RunReportDocument(
             session.Host.MachineName, PlainText.Time(session.Host.Clock.GetUtcNow()), session.Request.CommandLine, report.Number,
-            report.Interrupted, result.Report is null ? null : ExitCodes.ForReport(report), Math.Round(report.Took.TotalSeconds, 3),
+            report.Interrupted, result.Report is null ? null : ExitCodes.ForReport(report),
+                Math.Round(report.Took.TotalSeconds, 3),
             [.. report.Items.Select(item => ItemReportDocument.FromReport(item, CallOptions.None))]);
     }
 }

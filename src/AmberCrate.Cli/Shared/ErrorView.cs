@@ -17,7 +17,8 @@ internal static class ErrorView
         WriteText(problem, output);
         if (output.IsJson)
             output.Json(new ErrorDocument(
-                output.WritesLines ? "error" : null, ProblemDocument.FromProblem(problem, output.Call), ExitCodes.ForProblem(problem.Code)));
+                output.WritesLines ? "error" : null, ProblemDocument.FromProblem(problem, output.Call),
+                    ExitCodes.ForProblem(problem.Code)));
     }
 
     /// <summary>What happened to an app, which is named once only.</summary>

@@ -10,7 +10,8 @@ internal sealed record ProblemDocument(
     string Remedy,
     IReadOnlyList<string> Details)
 {
-    public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) => problem is null ? null : FromProblem(problem, call);
+    public static ProblemDocument? OfMaybe(Problem? problem, CallOptions call) =>
+        problem is null ? null : FromProblem(problem, call);
 
     public static ProblemDocument FromProblem(Problem problem, CallOptions call) => new(
         ProblemWords.Codes.WordOf(problem.Code), problem.What, problem.Why, problem.Remedy.In(call),

@@ -71,7 +71,8 @@ internal sealed class TableLayout
     }
 
     /// <summary>The width of the longest word in a column, which is broken only if it is longer than a line.</summary>
-    private int LongestWord(int column) => _table.Rows.Max(row => row[column].Text.Split(' ').Max(word => DisplayWidth.Measure(word)));
+    private int LongestWord(int column) =>
+        _table.Rows.Max(row => row[column].Text.Split(' ').Max(word => DisplayWidth.Measure(word)));
 
     private int WidthOf(int column) => Columns[column].Kind != ColumnKind.Key || _table.WidthOf(column) <= _mostOfKey
         ? _table.WidthOf(column)
@@ -152,7 +153,8 @@ internal sealed class TableLayout
 
     /// <summary>A fact with its name. A short one stays on one line.</summary>
     private static string Named(string heading, string text) =>
-        DisplayWidth.Measure(heading) + DisplayWidth.Measure(text) <= Short ? Wrapping.KeepTogether($"{heading} {text}") : $"{heading} {text}";
+        DisplayWidth.Measure(heading) + DisplayWidth.Measure(text) <= Short
+            ? Wrapping.KeepTogether($"{heading} {text}") : $"{heading} {text}";
 
     /// <summary>Each row as a block: what tells it apart, then a line for each fact.</summary>
     private IEnumerable<Cell[]> Blocks()
@@ -166,7 +168,8 @@ internal sealed class TableLayout
             var title = row[key].Text.Length > 0 ? key : columns.Find(column => row[column].Text.Length > 0);
             List<int> head = [title];
             if (columns.FindIndex(column => Columns[column].IsSaidOnce && column != title) is var said and >= 0
-                && DisplayWidth.Measure(row[columns[said]].Text) + TextTable.Gap + DisplayWidth.Measure(row[title].Text) <= _width)
+                && DisplayWidth.Measure(row[columns[said]].Text) + TextTable.Gap
+                    + DisplayWidth.Measure(row[title].Text) <= _width)
                 head.Insert(0, columns[said]);
             Cell[] line = Joined(head.ConvertAll(column => row[column]));
             foreach (var part in CellWrapping.Lines(line, _width, BlockIndent, breaksWords: true)) yield return part;

@@ -19,7 +19,8 @@ public sealed record LayerPlan(int KeptLayers, IReadOnlySet<string> Ids)
     /// <param name="layers">The ids that each layer tells about, the first layer first.</param>
     /// <param name="changed">The ids that are new, changed or gone.</param>
     /// <param name="apps">How many apps the catalogue offers now.</param>
-    public static LayerPlan? Create(IReadOnlyList<IReadOnlyCollection<string>> layers, IReadOnlyCollection<string> changed, int apps)
+    public static LayerPlan? Create(IReadOnlyList<IReadOnlyCollection<string>> layers, IReadOnlyCollection<string> changed,
+        int apps)
     {
         if (layers.Count == 0) return null;
         var ids = changed.ToHashSet();

@@ -11,7 +11,8 @@ public sealed record Popularity(int Machines, IReadOnlyDictionary<string, int> A
     /// <summary>Counts machines, each by the ids of what it has.</summary>
     /// <param name="machines">The machines.</param>
     /// <param name="offered">The ids of the catalogue's apps; others are not told of.</param>
-    public static Popularity Count(IReadOnlyCollection<IReadOnlyCollection<string>> machines, IReadOnlySet<string> offered) => new(
+    public static Popularity Count(IReadOnlyCollection<IReadOnlyCollection<string>> machines,
+        IReadOnlySet<string> offered) => new(
         machines.Count,
         machines.SelectMany(ids => ids.Distinct(StringComparer.Ordinal)).Where(offered.Contains)
             .GroupBy(id => id, StringComparer.Ordinal)

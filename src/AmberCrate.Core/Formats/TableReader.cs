@@ -66,7 +66,8 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     }
 
     /// <summary>True or false; <paramref name="otherwise"/> where the key is missing.</summary>
-    public bool Truth(string key, bool otherwise = false) => ReadValue<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
+    public bool Truth(string key, bool otherwise = false) =>
+        ReadValue<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
 
     /// <summary>A date without a time.</summary>
     public DateOnly? Date(string key, bool required = false) =>

@@ -54,7 +54,8 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
 
     /// <summary>Its catalogue offers nothing of it.</summary>
     internal static PlanNote NotOffered(CatalogueName catalogue, IOffers offers) => Create(
-        "not-offered", [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.FindState(catalogue, offers)))],
+        "not-offered",
+        [("catalogue", catalogue.Text), ("state", DueWords.States.WordOf(CatalogueStatus.FindState(catalogue, offers)))],
         CatalogueStatus.Words(catalogue, offers));
 
     /// <summary>It is not available, for a reason that would end another command.</summary>
@@ -152,7 +153,8 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         [("what", CardChange.Kinds.WordOf(change.Kind)), ("before", change.Before), ("after", change.After)], change.Words);
 
     /// <summary>From now on it counts as asked for.</summary>
-    internal static PlanNote ChosenFromNow() => Create("chosen-from-now", [], "was installed for another app; now kept for itself");
+    internal static PlanNote ChosenFromNow() =>
+        Create("chosen-from-now", [], "was installed for another app; now kept for itself");
 
     /// <summary>It is not started once to see whether it works.</summary>
     public static PlanNote NotTried() =>

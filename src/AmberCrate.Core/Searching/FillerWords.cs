@@ -12,7 +12,8 @@ internal static class FillerWords
     private static readonly HashSet<string> None = [];
     private static readonly Dictionary<string, HashSet<string>> Others = new(StringComparer.Ordinal)
     {
-        ["de"] = Split("der die das den dem des ein eine einen einer fuer fur und oder mit zum zur im in am auf von zu ich brauche "
+        ["de"] = Split(
+            "der die das den dem des ein eine einen einer fuer fur und oder mit zum zur im in am auf von zu ich brauche "
             + "programm anwendung app software etwas"),
         ["fr"] = Split("le la les l un une des du de d pour et ou avec dans sur je veux logiciel application programme"),
         ["es"] = Split("el la los las un una unos unas de del para y o con en por quiero programa aplicacion"),

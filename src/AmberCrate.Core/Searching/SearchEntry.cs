@@ -65,7 +65,8 @@ public sealed record SearchEntry
             Id = SearchText.Fold(rest),
             Name = SearchText.Fold(card.Name),
             Keywords = string.Join(' ', card.Keywords.Select(SearchText.FoldPhrase)),
-            Categories = string.Join(' ', card.Categories.Where(name => !CategoryWords.IsMain(name)).Select(CategoryWords.FindWords)),
+            Categories = string.Join(
+                ' ', card.Categories.Where(name => !CategoryWords.IsMain(name)).Select(CategoryWords.FindWords)),
             Areas = string.Join(' ', card.Categories.Where(CategoryWords.IsMain).Select(CategoryWords.FindWords)),
             Types = FileTypes.Collect(card.MimeTypes),
             Developer = string.Join(

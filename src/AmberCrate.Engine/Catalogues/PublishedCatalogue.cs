@@ -69,7 +69,8 @@ public sealed class PublishedCatalogue(Uri address, IByteSource bytes) : ICatalo
 
     private Problem Failed(Exception fault)
     {
-        var problem = IoProblems.ToProblem(fault, $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
+        var problem = IoProblems.ToProblem(fault,
+            $"the catalogue at {(address.IsFile ? address.LocalPath : address)} cannot be read");
         if (!address.IsFile && SourceFault.IsMissing(fault))
             return problem with
             {

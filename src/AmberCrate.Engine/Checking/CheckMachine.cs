@@ -236,7 +236,8 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.CatalogueUnsigned, null,
                 $"{catalogue.Name} is not signed: whoever can change {catalogue.Location} decides what is offered",
-                $"have its maintainer sign it, then {NextCommand.Create("catalogue drop", catalogue.Name.Text)} and add it again");
+                $"have its maintainer sign it, then {NextCommand.Create("catalogue drop", catalogue.Name.Text)} "
+                    + "and add it again");
 
         foreach (var name in freshness.NeverFetched)
             yield return new Finding(

@@ -212,6 +212,7 @@ public sealed class Equip(Session session)
     {
         if (plan.Catalogues.FirstOrDefault(catalogue => catalogue.Problem is not null)?.Problem is not { } unreachable) return;
         if (!plan.Items.All(item => item.Action == PlanAction.Cannot)) return;
-        throw (unreachable with { Details = [.. plan.Items.Select(item => Advice.Combine($"{item.Id}: {item.Note}"))] }).ToException();
+        throw (unreachable with { Details = [.. plan.Items.Select(item => Advice.Combine($"{item.Id}: {item.Note}"))] })
+            .ToException();
     }
 }

@@ -97,9 +97,8 @@ public sealed class VerifiedFile
             + (size is null || arrived == size ? "its digest is wrong" : arrived > size ? "it is too large" : "it is too small"),
         $"expected sha256 {sha256}{(size is null ? "" : $", {size} bytes")}; found "
             + $"{(found is null ? $"more than {arrived} bytes" : $"sha256 {found}, {arrived} bytes")}",
-        $"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer, and do not "
-            + $"use "
-            + $"the file");
+        $"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed; otherwise tell its maintainer, "
+            + "and do not use the file");
 
     /// <summary>Renames the file.</summary>
     public VerifiedFile MoveTo(string path)

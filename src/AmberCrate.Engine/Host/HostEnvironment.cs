@@ -48,7 +48,8 @@ public sealed record HostEnvironment
     public string SearchPath => Variable("PATH") ?? "";
 
     /// <summary>
-    /// The languages that the person reads besides English, the most exact first, as <see cref="LanguageTag.ListFallbacks"/> has them.
+    /// The languages that the person reads besides English, the most exact first, as <see cref="LanguageTag.ListFallbacks"/>
+    /// has them.
     /// </summary>
     /// <param name="chosen">The language that was asked for; null for the one that the environment has for messages.</param>
     public IReadOnlyList<string> Languages(string? chosen = null) => LanguageTag.ListFallbacks(

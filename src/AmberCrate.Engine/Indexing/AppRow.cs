@@ -65,7 +65,8 @@ internal sealed record AppRow(
         return card is null
             ? new AppRow(id, null, null)
             : new AppRow(
-                id, CardCompression.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.FromCard(card), card.Name, card.Summary,
+                id, CardCompression.Pack(canOpen ? bytes : CardJson.Write(card)), SearchEntry.FromCard(card), card.Name,
+                    card.Summary,
                 NewestReleases.Format(card), card.Releases.Max(release => release.Date).ToString("yyyy-MM-dd"),
                 FilterTokens.FromCard(card))
             { Signs = SoftwareFingerprints.FromCard(card), Translations = card.Translations };

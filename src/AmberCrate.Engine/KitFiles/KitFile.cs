@@ -188,6 +188,7 @@ public sealed class KitFile
             ? $"{Path.GetFileName(KitParts.FileOf(path, missing))} is missing"
             : KitParts.ListFor(path).Count == 1
                 ? $"it ends in the middle; if it was split, {Path.GetFileName(KitParts.FileOf(path, 2))} must lie beside it"
-                : $"its last part {Path.GetFileName(KitParts.ListFor(path)[^1])} ends in the middle, or a part behind it is missing")
+                : $"its last part {Path.GetFileName(KitParts.ListFor(path)[^1])} ends in the middle, "
+                    + "or a part behind it is missing")
         .ToException();
 }

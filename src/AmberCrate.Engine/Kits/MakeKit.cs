@@ -136,7 +136,8 @@ public sealed class MakeKit(Session session)
             first.Problem?.Code ?? ProblemCode.Unreachable, "the kit cannot be made: some of its files could not be downloaded",
             "nothing has been written; what was downloaded is kept", "run the command again")
         {
-            Details = [.. report.Failures.Select(item => Advice.Combine($"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}"))],
+            Details = [.. report.Failures.Select(item =>
+                Advice.Combine($"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}"))],
         }.ToException();
     }
 

@@ -42,7 +42,8 @@ public sealed class Retry(Session session)
         if (number is { } wanted)
         {
             var named = records.Run(wanted) ?? throw new Problem(
-                ProblemCode.NothingMatched, $"there is no run {number} on record", remedy: NextCommand.Create("runs")).ToException();
+                ProblemCode.NothingMatched, $"there is no run {number} on record",
+                    remedy: NextCommand.Create("runs")).ToException();
             return (named, runs.Find(named));
         }
 

@@ -35,7 +35,8 @@ public sealed class SetPin(Session session)
         var pin = new Pin(id, selector) { Reason = reason, Until = until, Since = station.Now };
         if (installed is not null && !selector.Accepts(installed.Version, installed.Line))
             session.Note(
-                Advice.Combine($"{id} {installed.Version} is not what it is pinned to; {Into(pin, installed, machine, station)}"));
+                Advice.Combine(
+                    $"{id} {installed.Version} is not what it is pinned to; {Into(pin, installed, machine, station)}"));
         station.Records.SetPin(pin);
         return PinsResult.Read(station) with { Changed = pin, WasThere = machine.Pins.Find(id) is not null };
     }

@@ -66,7 +66,8 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         if (!Posix.IsThere(path) || installed?.Placed.Any(IsHere) == true) return null;
         var owner = others.FirstOrDefault(other => other.Placed.Any(IsHere));
         if (owner is not null)
-            return Blocked($"it belongs to {owner.Id}", $"{NextCommand.Create("uninstall", owner.Id.Text)}, or leave this app out");
+            return Blocked($"it belongs to {owner.Id}",
+                $"{NextCommand.Create("uninstall", owner.Id.Text)}, or leave this app out");
         return packages.OwnerOf(path) is { } package
             ? Blocked($"it belongs to the system's package {package}", $"remove the package {package}, or leave this app out")
             : Blocked("it was not placed by acrate", "move it away, then run the command again");

@@ -107,7 +107,8 @@ public sealed class Reclaim(Session session)
                     : machine.Pins.InForce(app.Id) is { } pin && noted is not null
                         && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
                     : until is { } day ? $"for undo until {day.ToLocalTime():yyyy-MM-dd}" : null;
-                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Measure(folder)) { Kept = kept };
+                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Measure(folder))
+                { Kept = kept };
             }
         }
     }

@@ -42,7 +42,8 @@ internal sealed class PlanTransfers(
         {
             watch(new RunEvent.StageBegins(place, RunStage.Fetching));
             var file =
-                await Task.Run(() => downloads.HaveAsync(WantedFile.FromItem(place.Item), Watch(place), _stop.Token), _stop.Token);
+                await Task.Run(() => downloads.HaveAsync(WantedFile.FromItem(place.Item), Watch(place), _stop.Token),
+                    _stop.Token);
             watch(new RunEvent.Fetched(place));
             return file;
         }

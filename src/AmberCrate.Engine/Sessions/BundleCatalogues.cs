@@ -74,5 +74,6 @@ internal sealed class BundleCatalogues(Workstation station)
         ProblemCode.Refused,
         $"the catalogue {here.Name} has another location here than in the bundle",
         $"here it is at {here.Location}, in the bundle at {location}",
-        $"change the location in the bundle, or remove the catalogue here: {NextCommand.Create("catalogue drop", here.Name.Text)}");
+        $"change the location in the bundle, or remove the catalogue here: "
+            + $"{NextCommand.Create("catalogue drop", here.Name.Text)}");
 }

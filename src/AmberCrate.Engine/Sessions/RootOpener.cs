@@ -216,8 +216,8 @@ internal sealed class RootOpener(Session session)
             session.Note($"this folder has been moved; the menu entries of {string.Join(", ", moved)} have been put right");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
-            $"installed, but not in the records: {string.Join(", ", unknown)}; {NextCommand.Create("install", [.. unknown])} records "
-                + "what its catalogue still has");
+            $"installed, but not in the records: {string.Join(", ", unknown)}; "
+                + $"{NextCommand.Create("install", [.. unknown])} records what its catalogue still has");
     }
 
     private void NoteCache(Workstation station)

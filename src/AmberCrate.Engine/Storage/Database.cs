@@ -269,6 +269,7 @@ public sealed partial class Database : IDisposable
     private Statement Compile(string sql, out string rest)
     {
         var code = raw.sqlite3_prepare_v2(_connection, sql.Replace('$', '?'), out var statement, out rest);
-        return code == raw.SQLITE_OK ? new Statement(_connection, statement) : throw DatabaseException.FromResult(_connection, code);
+        return code == raw.SQLITE_OK
+            ? new Statement(_connection, statement) : throw DatabaseException.FromResult(_connection, code);
     }
 }

@@ -54,7 +54,8 @@ public static class KeyFile
         {
             throw new Problem(
                 ProblemCode.NotVerified, $"{path} is no public key", fault.Message,
-                $"give the file that {NextCommand.Create("catalogue keys new")} writes beside the key, such as targets.public.pem")
+                $"give the file that {NextCommand.Create("catalogue keys new")} writes beside the key, "
+                    + "such as targets.public.pem")
                 .ToException(fault);
         }
     }

@@ -36,7 +36,8 @@ public sealed class ComparisonTests
     {
         var (broken, other) = (FixedOffers.Installed("a 1.1 guild"), FixedOffers.Installed("b 1 guild"));
         var there = new ComparedSide("m", [
-            ComparedApp.FromInstalled(broken, null, "its folder is missing"), ComparedApp.FromInstalled(other with { IsDependency = true }, null, null),
+            ComparedApp.FromInstalled(broken, null, "its folder is missing"),
+                ComparedApp.FromInstalled(other with { IsDependency = true }, null, null),
         ]);
         Shown(Comparison.Compare(Wanted("reference = \"a\"\nversion = \"1.2\""), there))
             .ShouldBe("damaged a: its folder is missing|older a: 1.1, not 1.2");

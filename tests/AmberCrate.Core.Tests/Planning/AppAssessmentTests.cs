@@ -77,7 +77,8 @@ public sealed class AppAssessmentTests
     [Fact]
     public void What_is_offered_no_more_is_known_from_the_record()
     {
-        var assessment = AppAssessment.Assess(AppReference.Parse("cue-ledger"), Offers, FixedOffers.Machine("cue-ledger 1.0 attic"));
+        var assessment = AppAssessment.Assess(AppReference.Parse("cue-ledger"), Offers,
+            FixedOffers.Machine("cue-ledger 1.0 attic"));
         (assessment.Id.Text, assessment.Offer, assessment.Next).ShouldBe(("cue-ledger", null, null));
     }
 }

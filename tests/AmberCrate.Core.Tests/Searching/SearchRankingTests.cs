@@ -228,7 +228,8 @@ public sealed class SearchRankingTests
     public void Guesses_keep_known_words_and_rank_below_the_same_match_as_typed()
     {
         var guess =
-            SearchQuery.Parse(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)], 8)[0];
+            SearchQuery.Parse(["scirm paint"]).Guesses(word => word == "paint" ? [(word, 0)] : [("scrim", 1), ("strim", 2)],
+                8)[0];
         guess.Words.ShouldBe(["scrim", "paint"]);
         var match = SearchRanking.Judge(guess, Paint).ShouldNotBeNull();
         match.IsGuess.ShouldBeTrue();

@@ -116,7 +116,8 @@ public sealed class UnderstandingTests
     [InlineData("text editors", "texteditor")]
     public void Purposes_are_understood_in_any_form(string typed, string category)
     {
-        var readings = SearchQuery.Parse([typed]).ForPurposes(Purposes, null).Readings.Where(reading => reading.Purpose is not null);
+        var readings = SearchQuery.Parse([typed]).ForPurposes(Purposes, null).Readings.Where(reading =>
+            reading.Purpose is not null);
         readings.ShouldContain(reading => reading.Words.Count == 0
             && reading.Purpose!.Categories.Contains(category));
     }
@@ -151,7 +152,8 @@ public sealed class UnderstandingTests
     [Fact]
     public void A_phrase_of_a_purpose_must_stand_together()
     {
-        var query = SearchQuery.Parse(["time tracking"]).ForPurposes([Purpose.Create(["time tracking"], [], ["time tracker"])], null);
+        var query = SearchQuery.Parse(["time tracking"]).ForPurposes([Purpose.Create(["time tracking"], [],
+            ["time tracker"])], null);
         SearchRanking.Judge(query, Entry("Stagehand hours", "A time tracker for crews")).ShouldNotBeNull()
             .Field.ShouldBe(SearchField.Purpose);
         SearchRanking.Judge(query, Entry("Ember", "A tracker of tunes, the first of its time")).ShouldBeNull();
@@ -168,7 +170,8 @@ public sealed class UnderstandingTests
     [Fact]
     public void Words_of_a_purpose_that_are_joined_must_all_be_there()
     {
-        var query = SearchQuery.Parse(["edit scripts"]).ForPurposes([Purpose.Create(["edit scripts"], [], ["script+Merge"])], null);
+        var query = SearchQuery.Parse(["edit scripts"]).ForPurposes([Purpose.Create(["edit scripts"], [], ["script+Merge"])],
+            null);
         SearchRanking.Judge(query, Entry("Prompt Margin", "Merge two versions of a script")).ShouldNotBeNull();
         SearchRanking.Judge(query, Entry("Gantry Plot", "Merge rigging plans")).ShouldBeNull();
         Purpose.Create(["a"], [], ["script+", "+"]).Words.ShouldBeEmpty();

@@ -45,7 +45,8 @@ public sealed class RunOperationTests : IDisposable
         var started = (await InstallAsync(new RunOptions { IsDryRun = true }, "thundersheet")).Plan.Starts;
         started.Select(start => $"{start.Reason} {start.App}").ShouldContain("Check thundersheet");
         plan.Space.ShouldNotBeEmpty();
-        PlanDigest.Compute(plan).ShouldBe(PlanDigest.Compute((await InstallAsync(new RunOptions { IsDryRun = true }, "gantry-plot")).Plan));
+        PlanDigest.Compute(plan).ShouldBe(PlanDigest.Compute((await InstallAsync(new RunOptions { IsDryRun = true },
+            "gantry-plot")).Plan));
     }
 
     [Fact]
