@@ -57,7 +57,7 @@ internal static class Program
                 return Show(parsed, damage ?? IoProblems.ToProblem(fault, "the command cannot be carried out"));
 
             // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it
-            // begins once more, and
+            // begins again, and
             // fetches what it needs.
             using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
         }

@@ -38,7 +38,7 @@ internal sealed class Call : IDisposable
     /// <summary>The session.</summary>
     public Session Session { get; }
 
-    /// <summary>What was asked for besides the apps.</summary>
+    /// <summary>What was asked for in addition to the apps.</summary>
     /// <exception cref="ProblemException">An option cannot be read.</exception>
     public RunOptions RunOptions() => new()
     {

@@ -58,7 +58,7 @@ internal sealed class KeyOptions
         _asked ??= Passphrase(parsed, _passphrase, call, call.Host.FullPath(parsed.GetValue(_folder) ?? "."));
 
     /// <summary>
-    /// The passphrase of keys, from a file or else from the environment, or from the person where a key has one; null for none.
+    /// The passphrase of keys, from a file or else from the environment, or from the user where a key has one; null for none.
     /// </summary>
     /// <exception cref="ProblemException">There is no such file.</exception>
     public static string? Passphrase(ParseResult parsed, Option<string> option, Call call, string folder)

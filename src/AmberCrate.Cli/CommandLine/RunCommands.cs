@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.CommandLine;
 /// <summary>What all commands have in common that change apps.</summary>
 internal static class RunCommands
 {
-    /// <summary>Adds the options by which a person steers a run.</summary>
+    /// <summary>Adds the options by which a user steers a run.</summary>
     public static void AddRunOptions(this Command command, bool fetches)
     {
         Add(command,
@@ -29,7 +29,7 @@ internal static class RunCommands
     /// <summary>Has a command run an operation, show its result and end with its code.</summary>
     /// <param name="command">The command.</param>
     /// <param name="run">Runs the operation.</param>
-    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
     public static void SetRun(
         this Command command,
         Func<Call, ParseResult, RunSignals, Task<RunResult>> run,
@@ -42,7 +42,7 @@ internal static class RunCommands
     /// <summary>Runs an operation, shows its result, and tells its code.</summary>
     /// <param name="call">The call.</param>
     /// <param name="run">Runs the operation.</param>
-    /// <param name="cancel">Is cancelled when the person stops it.</param>
+    /// <param name="cancel">Is cancelled when the user stops it.</param>
     /// <param name="now">Is cancelled when they do so again.</param>
     public static async Task<int> RunAsync(
         Call call, Func<RunSignals, Task<RunResult>> run, CancellationToken cancel, CancellationToken now)

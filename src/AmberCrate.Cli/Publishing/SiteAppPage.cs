@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.Publishing;
 
 /// <summary>The page of one app: what its card says, its releases, and the command that installs it.</summary>
 /// <param name="settings">What the catalogue says about itself.</param>
-/// <param name="pictures">For each picture that lies beside the cards, its path in the published folder.</param>
+/// <param name="pictures">For each picture that is beside the cards, its path in the published folder.</param>
 internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionary<string, string> pictures)
 {
     private const string Up = "../../";

@@ -3,7 +3,7 @@ using AmberCrate.Cli.Shared;
 namespace AmberCrate.Cli.Publishing;
 
 /// <summary>
-/// One page of a catalogue. Its policy allows the scripts, styles and pictures that lie beside it, and nothing else: no text of a
+/// One page of a catalogue. Its policy allows the scripts, styles and pictures that are beside it, and nothing else: no text of a
 /// card can become script, and nothing is loaded from elsewhere. The texts of other languages are scripts, too, which are loaded
 /// when they are wanted; only those that the page names can be.
 /// </summary>

@@ -9,7 +9,7 @@ using Spectre.Console;
 
 namespace AmberCrate.Cli.Running;
 
-/// <summary>Asks the person on the terminal.</summary>
+/// <summary>Asks the user on the terminal.</summary>
 /// <param name="output">Where to.</param>
 /// <param name="hasTerminal">Whether there is one to ask on.</param>
 internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm

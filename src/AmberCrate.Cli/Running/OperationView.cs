@@ -7,7 +7,7 @@ namespace AmberCrate.Cli.Running;
 
 /// <summary>Shows what an operation has to say while it works.</summary>
 /// <param name="output">Where to.</param>
-/// <param name="clock">Tells the time, for speed and time left.</param>
+/// <param name="clock">The clock, for speed and time left.</param>
 internal sealed class OperationView(Output output, TimeProvider clock) : IDisposable
 {
     private static readonly TimeSpan SilentFor = TimeSpan.FromSeconds(1), Redraw = TimeSpan.FromMilliseconds(100);

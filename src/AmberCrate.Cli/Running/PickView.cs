@@ -9,15 +9,15 @@ using Spectre.Console;
 namespace AmberCrate.Cli.Running;
 
 /// <summary>
-/// Lets a person untick items of a plan on the terminal. What cannot be there without them is left out too, as the plan then
+/// Lets a user untick items of a plan on the terminal. What cannot be there without them is left out too, as the plan then
 /// shows.
 /// </summary>
 internal static class PickView
 {
     private const int LinesForTheRest = 4, LeastLines = 3, UsualLines = 24;
 
-    /// <summary>Asks which items of a plan; null where the person calls it off.</summary>
-    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    /// <summary>Asks which items of a plan; null where the user calls it off.</summary>
+    /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     public static Plan? Ask(Output output, Plan plan, CancellationToken cancel)
     {
         var items = plan.Items.Where(item => item.Changes).ToList();
@@ -27,8 +27,8 @@ internal static class PickView
             : null;
     }
 
-    /// <summary>Asks which of a list of names; null where the person calls it off.</summary>
-    /// <exception cref="OperationCanceledException">The person interrupted instead of answering.</exception>
+    /// <summary>Asks which of a list of names; null where the user calls it off.</summary>
+    /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     public static IReadOnlySet<string>? Ask(
         Output output, IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel)
     {

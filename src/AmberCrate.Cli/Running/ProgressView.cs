@@ -9,7 +9,7 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Running;
 
 /// <summary>
-/// Says what a run is doing. Where somebody watches: one line of the whole and below it what is going on, redrawn. It goes when
+/// Says what a run is doing. Where someone watches: one line of the whole and below it what is going on, redrawn. It goes when
 /// the run ends, and the report is what stays. Otherwise a line for each app, with --verbose for each stage. For programs: a line
 /// of JSON for each event.
 /// </summary>
@@ -27,7 +27,7 @@ internal sealed class ProgressView : IDisposable
 
     /// <summary>Begins to say it.</summary>
     /// <param name="output">Where to.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="clock">The clock.</param>
     /// <param name="draws">Whether the terminal may be drawn on.</param>
     public ProgressView(Output output, TimeProvider clock, bool draws = true)
     {

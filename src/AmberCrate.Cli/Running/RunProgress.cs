@@ -6,7 +6,7 @@ using AmberCrate.Engine.Runs;
 namespace AmberCrate.Cli.Running;
 
 /// <summary>What is going on in a run, summed up from its events.</summary>
-/// <param name="clock">Tells the time, for speed and time left.</param>
+/// <param name="clock">The clock, for speed and time left.</param>
 internal sealed class RunProgress(TimeProvider clock)
 {
     private const int MostCountedAtOnce = 1 << 17;

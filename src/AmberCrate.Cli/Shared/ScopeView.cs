@@ -5,7 +5,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Shared;
 
-/// <summary>Warns of apps that are there twice: for a person, and for all users.</summary>
+/// <summary>Warns of apps that are there twice: for a user, and for all users.</summary>
 internal static class ScopeView
 {
     /// <summary>Shows what else is there.</summary>

@@ -35,7 +35,7 @@ internal static class AcrateCommand
     ];
 
     /// <summary>The commands by task, as help groups them.</summary>
-    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
     public static IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> Groups(CancellationToken now) =>
     [
         .. Entries(now).Select(
@@ -43,7 +43,7 @@ internal static class AcrateCommand
     ];
 
     /// <summary>Builds the whole command line.</summary>
-    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
     public static RootCommand Create(CancellationToken now) => Create(Groups(now));
 
     /// <summary>
@@ -51,7 +51,7 @@ internal static class AcrateCommand
     /// take a millisecond to be made.
     /// </summary>
     /// <param name="arguments">The arguments.</param>
-    /// <param name="now">Is cancelled when the person stops a run for the second time.</param>
+    /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
     public static RootCommand For(IReadOnlyList<string> arguments, CancellationToken now)
     {
         foreach (var (task, entries) in Entries(now))

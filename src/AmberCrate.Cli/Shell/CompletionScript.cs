@@ -226,6 +226,6 @@ internal static class CompletionScript
 
     private static string Described(string name, string? meaning) => Quoted($"{name}:{meaning}");
 
-    /// <summary>A word for a shell, in single quotes, which all three shells read alike but for the quote itself.</summary>
+    /// <summary>A word for a shell, in single quotes, which all three shells read alike except for the quote itself.</summary>
     private static string Quoted(string text) => $"'{text.Replace("'", "’", StringComparison.Ordinal)}'";
 }

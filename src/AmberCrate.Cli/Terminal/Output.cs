@@ -8,7 +8,7 @@ using Spectre.Console;
 
 namespace AmberCrate.Cli.Terminal;
 
-/// <summary>Where results go: a person at a terminal, a pipe, or a program that reads JSON.</summary>
+/// <summary>Where results go: a user at a terminal, a pipe, or a program that reads JSON.</summary>
 internal sealed class Output : IDisposable
 {
     private const int DefaultWidth = 80, LeastWidth = 20, Further = 2, Below = 4, TextBuffer = 1 << 11;
@@ -49,7 +49,7 @@ internal sealed class Output : IDisposable
     /// <summary>The options that suggested commands carry.</summary>
     public CallOptions Call { get; }
 
-    /// <summary>Whether somebody watches standard error.</summary>
+    /// <summary>Whether someone watches standard error.</summary>
     public bool ErrorIsTerminal { get; }
 
     /// <summary>The width of the terminal in columns.</summary>
@@ -185,7 +185,7 @@ internal sealed class Output : IDisposable
     }
 
     /// <summary>
-    /// Replaces the line at the bottom of the terminal; an empty one takes it away. Only where somebody watches.
+    /// Replaces the line at the bottom of the terminal; an empty one takes it away. Only where someone watches.
     /// </summary>
     public void Status(string text)
     {

@@ -4,7 +4,7 @@ using Spectre.Console;
 namespace AmberCrate.Cli.Terminal;
 
 /// <summary>
-/// Our looks: quiet, bold, and amber for what needs a person; from the 256 colours of terminals. Both colours have a contrast of
+/// Our looks: quiet, bold, and amber for what needs a user; from the 256 colours of terminals. Both colours have a contrast of
 /// about 4.5 to 1 on black and on white, so that it does not matter which ground a terminal has.
 /// </summary>
 internal static class Palette
@@ -20,7 +20,7 @@ internal static class Palette
         _ => Style.Plain,
     };
 
-    /// <summary>What needs attention, and where a person is in a list.</summary>
+    /// <summary>What needs attention, and where a user is in a list.</summary>
     public static Style Attention { get; } = new(Color.FromInt32(Amber), decoration: Decoration.Bold);
 
     /// <summary>Text in the looks of a tone, and the usual ones again behind it: ECMA-48 SGR.</summary>

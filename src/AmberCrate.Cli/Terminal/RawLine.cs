@@ -4,7 +4,7 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Terminal;
 
 /// <summary>
-/// A line made of pieces that is written as long as it is: what a person copies from it must hold no line break of ours.
+/// A line made of pieces that is written as long as it is: what a user copies from it must hold no line break of ours.
 /// </summary>
 /// <param name="pieces">The pieces, foreign text in them made safe already.</param>
 internal sealed class RawLine(IReadOnlyList<Cell> pieces) : IRenderable

@@ -24,7 +24,7 @@ public sealed record BundleApp(AppReference Reference, AppVersion? Version)
     /// <summary>Whether it is there because another app needs it.</summary>
     public bool IsDependency { get; init; }
 
-    /// <summary>Whether somebody else had put it on the machine that the bundle was captured from.</summary>
+    /// <summary>Whether someone else had put it on the machine that the bundle was captured from.</summary>
     public bool IsObserved { get; init; }
 
     /// <summary>The machines that the entry is for; null for all that the bundle is for.</summary>

@@ -9,7 +9,7 @@ public sealed record MachineMatch
     public const string ExpectedHost = "the name of a machine, with * for any characters, such as paintframe-*";
 
     /// <summary>
-    /// Patterns of which one must fit the machine's name; <c>*</c> stands for any characters. Empty for any name.
+    /// Patterns of which one must fit the machine's name; <c>*</c> means any characters. Empty for any name.
     /// </summary>
     public IReadOnlyList<string> Hosts { get; init; } = [];
 

@@ -63,7 +63,7 @@ public sealed record AppCard
     /// <summary>Whether it asks for a licence key; null where the card is silent.</summary>
     public SignIn? LicenceKey { get; init; }
 
-    /// <summary>What a person will have to do when it is installed; null where the card is silent.</summary>
+    /// <summary>What a user will have to do when it is installed; null where the card is silent.</summary>
     public IReadOnlyList<Attention>? Attention { get; init; }
 
     /// <summary>Whether it is uninstalled only after its protection has been lifted.</summary>
@@ -72,7 +72,7 @@ public sealed record AppCard
     /// <summary>Whether it brings itself up to date, so that it is upgraded only where it is named.</summary>
     public bool UpdatesItself { get; init; }
 
-    /// <summary>Where it keeps settings and data in a person's home, each as <see cref="SettingsPath"/> has it.</summary>
+    /// <summary>Where it keeps settings and data in a user's home, each as <see cref="SettingsPath"/> has it.</summary>
     public IReadOnlyList<string> Settings { get; init; } = [];
 
     /// <summary>The names under which systems have it as a package of their own.</summary>

@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>What a person will have to do when an app is installed.</summary>
+/// <summary>What a user will have to do when an app is installed.</summary>
 public enum Attention
 {
     /// <summary>The machine has to be restarted before the app works.</summary>
@@ -18,7 +18,7 @@ public enum Attention
 /// <content>The words for <see cref="Attention"/>.</content>
 public static partial class CardWords
 {
-    /// <summary>What a person will have to see to.</summary>
+    /// <summary>What a user will have to see to.</summary>
     public static WordTable<Attention> Attentions { get; } = new(
         (Attention.Restart, "restart"),
         (Attention.Dialog, "dialog"),

@@ -2,7 +2,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Cards;
 
-/// <summary>Something that an app can follow besides the newest release of its own line.</summary>
+/// <summary>Something that an app can follow other than the newest release of its own line.</summary>
 /// <param name="Selector">What stands behind the <c>@</c> of a reference.</param>
 /// <param name="Newest">The newest version that it accepts now.</param>
 public sealed record FollowChoice(VersionSelector Selector, AppVersion Newest)

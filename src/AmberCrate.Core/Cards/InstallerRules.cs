@@ -9,10 +9,10 @@ public sealed record InstallerRules
     /// <summary>How long an installer may take unless its card says otherwise, in seconds.</summary>
     public const int UsualSeconds = 600;
 
-    /// <summary>What it is started with; <see cref="FolderMark"/> stands for the folder.</summary>
+    /// <summary>What it is started with; <see cref="FolderMark"/> means the folder.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
-    /// <summary>What it is started with where a person answers it; null where it cannot be answered.</summary>
+    /// <summary>What it is started with where a user answers it; null where it cannot be answered.</summary>
     public IReadOnlyList<string>? AttendedArguments { get; init; }
 
     /// <summary>The exit codes with which it has done its work.</summary>

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Cards;
 
-/// <summary>What a card says to a person who reads some languages.</summary>
+/// <summary>What a card says to a user who reads some languages.</summary>
 public static class LocalCard
 {
     /// <summary>The card with name, summary and description in the first of the languages that has each.</summary>

@@ -8,7 +8,7 @@ public enum ReviewState
     /// <summary>Nobody has, or the card does not say.</summary>
     Unreviewed,
 
-    /// <summary>Somebody is looking at it.</summary>
+    /// <summary>Someone is looking at it.</summary>
     Pending,
 
     /// <summary>Looked at and found good.</summary>

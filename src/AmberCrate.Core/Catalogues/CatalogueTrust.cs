@@ -12,7 +12,7 @@ public sealed record CatalogueTrust
     /// <summary>It is a folder of cards of its owner's own, which cannot be signed.</summary>
     public static CatalogueTrust Cards { get; } = new(OfCards);
 
-    /// <summary>It is published and not signed; a person has said that it is to be believed all the same.</summary>
+    /// <summary>It is published and not signed; a user has said that it is to be believed all the same.</summary>
     public static CatalogueTrust NotSigned { get; } = new(OfNobody);
 
     /// <summary>How it is written in the records.</summary>

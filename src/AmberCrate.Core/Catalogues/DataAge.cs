@@ -12,7 +12,7 @@ public static class DataAge
     public static bool IsAhead(DateTimeOffset since, DateTimeOffset now) => since - now > Slack;
 
     /// <summary>
-    /// Whether something is longer ago than a limit. What cannot be true is taken for long ago: otherwise data that came while
+    /// Whether something is longer ago than a limit. What cannot be true counts as long ago: otherwise data that came while
     /// the clock was wrong would stay new for as long.
     /// </summary>
     /// <param name="since">When it was.</param>

@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Catalogues;
 
 /// <summary>
-/// How a catalogue leaves apps to another maintainer. Their part of it lies in a folder of its own, in the same form; which ids
+/// How a catalogue leaves apps to another maintainer. Their part of it is in a folder of its own, in the same form; which ids
 /// they may sign stands among the patterns of the delegation, as targets of which there are no files.
 /// </summary>
 public static class DelegatedApps
@@ -17,7 +17,7 @@ public static class DelegatedApps
     /// <summary>The folder of a maintainer's part.</summary>
     public static string FolderOf(string role) => $"{Folder}/{role}";
 
-    /// <summary>The target that stands for an id, or for a pattern of ids.</summary>
+    /// <summary>The target that means an id, or for a pattern of ids.</summary>
     public static string TargetOf(string app) => $"{Apps}/{app}";
 
     /// <summary>Whether a maintainer may sign an app.</summary>

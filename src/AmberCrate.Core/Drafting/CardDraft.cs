@@ -5,7 +5,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Drafting;
 
 /// <summary>
-/// A card as far as a vendor's file tells it. What it does not tell is a question for the person who writes the card.
+/// A card as far as a vendor's file tells it. What it does not tell is a question for the user who writes the card.
 /// </summary>
 public sealed record CardDraft
 {
@@ -60,6 +60,6 @@ public sealed record CardDraft
     /// <summary>Releases that other files deliver, newest first; none of the same version and platform as another.</summary>
     public IReadOnlyList<ReleaseDraft> Further { get; init; } = [];
 
-    /// <summary>What a person should look at, in words.</summary>
+    /// <summary>What a user should look at, in words.</summary>
     public IReadOnlyList<string> Questions { get; init; } = [];
 }

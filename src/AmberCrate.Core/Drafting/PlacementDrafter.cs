@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Drafting;
 /// <summary>Works out what a package places: its commands, menu entries, icons, types of file, manual pages and fonts.</summary>
 /// <param name="contents">The package.</param>
 /// <param name="entries">Its desktop entries.</param>
-/// <param name="questions">Takes what a person should look at.</param>
+/// <param name="questions">Takes what a user should look at.</param>
 internal sealed class PlacementDrafter(
     PackageContents contents, IReadOnlyList<(string Path, ShippedEntry Entry)> entries, List<string> questions)
 {

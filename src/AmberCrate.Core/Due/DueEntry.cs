@@ -178,7 +178,7 @@ public sealed record DueEntry(
         && machine.Pins.Find(app.Id) is null && !machine.RealVersions.ContainsKey(app.Id);
 
     /// <summary>
-    /// What a catalogue has for the installed version, where that is another file. Where a person has stated the digest of the
+    /// What a catalogue has for the installed version, where that is another file. Where a user has stated the digest of the
     /// installed one, that was their choice.
     /// </summary>
     private static ReleaseChoice? Republished(InstalledApp app, Offer offer, Platform here)

@@ -20,7 +20,7 @@ public enum AppMark
     /// <summary>It has a pin that has lapsed.</summary>
     PinLapsed,
 
-    /// <summary>A person has it open.</summary>
+    /// <summary>A user has it open.</summary>
     InUse,
 
     /// <summary>Something that it has placed was changed by hand.</summary>

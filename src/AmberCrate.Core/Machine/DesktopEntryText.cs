@@ -201,7 +201,7 @@ public static class DesktopEntryText
     }
 
     /// <summary>
-    /// The next letter of a value. There <c>\\</c> stands for one backslash, which may escape a quote.
+    /// The next letter of a value. There <c>\\</c> means one backslash, which may escape a quote.
     /// </summary>
     private static char Next(string value, ref int at)
     {

@@ -38,7 +38,7 @@ public sealed record InstalledApp
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? CatalogueLocation { get; init; }
 
-    /// <summary>What the person asked for behind the <c>@</c>; null where they did not say.</summary>
+    /// <summary>What the user asked for behind the <c>@</c>; null where they did not say.</summary>
     public VersionSelector? Follows { get; init; }
 
     /// <summary>When it was put there.</summary>
@@ -50,7 +50,7 @@ public sealed record InstalledApp
     /// <summary>The digest of the artifact.</summary>
     public required Sha256Digest Sha256 { get; init; }
 
-    /// <summary>Whether a person has stated the digest, in place of the catalogue's.</summary>
+    /// <summary>Whether a user has stated the digest, instead of the catalogue's.</summary>
     public bool IsDigestStated { get; init; }
 
     /// <summary>Whether it was installed without a signature, because the user asked for that.</summary>
@@ -64,7 +64,7 @@ public sealed record InstalledApp
     public IReadOnlyList<RelatedApp> Conflicts { get; init; } = [];
 
     /// <summary>
-    /// What its installer was given by the person, beside what its card says; remembered for upgrades and bundles.
+    /// What its installer was given by the user, beside what its card says; remembered for upgrades and bundles.
     /// </summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
@@ -77,7 +77,7 @@ public sealed record InstalledApp
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool HasReplaced { get; init; }
 
-    /// <summary>When its things were placed: what was touched later was touched by somebody else. Null for not noted.</summary>
+    /// <summary>When its things were placed: what was touched later was touched by someone else. Null for not noted.</summary>
     public DateTimeOffset? PlacedAt { get; init; }
 
     /// <summary>Whether it was pulled in by another, and no person has asked for it.</summary>
@@ -99,21 +99,21 @@ public sealed record InstalledApp
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool UpdatesItself { get; init; }
 
-    /// <summary>Where it keeps settings and data in a person's home, as its card says.</summary>
+    /// <summary>Where it keeps settings and data in a user's home, as its card says.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<string>? Settings { get; init; }
 
     /// <summary>Where it says which version it is; null where nothing does.</summary>
     public VersionSource? VersionSource { get; init; }
 
-    /// <summary>The platform that a person chose for it in place of the machine's own; null for that.</summary>
+    /// <summary>The platform that a user chose for it instead of the machine's own; null for that.</summary>
     public Platform? Platform { get; init; }
 
     /// <summary>The name of its folder below <c>shelf/&lt;id&gt;/</c>.</summary>
     [JsonIgnore]
     public string ShelfName => $"{Version}+{Architecture}{(HasReplaced ? "." + Sha256.Hex[..DigestInName] : "")}";
 
-    /// <summary>Whether the person asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
+    /// <summary>Whether the user asked for versions rather than for a line, so that newer ones may be out of bounds.</summary>
     [JsonIgnore]
     public bool IsHeld => Follows is not null and not VersionSelector.OfLine;
 }

@@ -47,7 +47,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>The card that an app was installed with, as far as it was kept; null if it was not kept.</summary>
     public Func<InstalledApp, AppCard?> InstalledCard { get; init; } = _ => null;
 
-    /// <summary>The platforms that a person chooses for apps in place of the machine's own.</summary>
+    /// <summary>The platforms that a user chooses for apps instead of the machine's own.</summary>
     public IReadOnlyDictionary<AppId, Platform> ChosenPlatforms { get; init; } = new Dictionary<AppId, Platform>();
 
     /// <summary>The platform for which an app is installed.</summary>

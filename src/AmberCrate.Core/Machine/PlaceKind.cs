@@ -24,6 +24,6 @@ public enum PlaceKind
     /// <summary>The folder for fonts.</summary>
     Font,
 
-    /// <summary>The folder for what is started when a person signs in.</summary>
+    /// <summary>The folder for what is started when a user signs in.</summary>
     Autostart,
 }

@@ -15,7 +15,7 @@ public interface IOffers
     IReadOnlyList<CatalogueName> Unfetched { get; }
 
     /// <summary>
-    /// The names of the catalogues for all users, where these are a person's own: they are searched, but not installed from.
+    /// The names of the catalogues for all users, where these are a user's own: they are searched, but not installed from.
     /// </summary>
     IReadOnlyList<CatalogueName> ForAllUsers => [];
 

@@ -38,7 +38,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
     /// <summary>As <see cref="Find"/>, with a problem that lists what is offered instead where nothing fits.</summary>
     /// <exception cref="ProblemException">Nothing fits.</exception>
     /// <exception cref="ProblemException">The preferred catalogue has nothing of it for this machine, and another one has an app
-    /// of that id, which the person has to choose.</exception>
+    /// of that id, which the user has to choose.</exception>
     public static ReleaseChoice Require(IReadOnlyList<Offer> offers, VersionSelector? selector, Platform machine)
     {
         var choice = Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();

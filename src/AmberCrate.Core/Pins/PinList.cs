@@ -29,7 +29,7 @@ public sealed class PinList(IEnumerable<Pin> pins, DateOnly today)
     public bool Accepts(AppId app, AppVersion version, ReleaseLine line) =>
         InForce(app) is not { } pin || pin.Selector.Accepts(version, line);
 
-    /// <summary>The same with other pins in place of those of their apps.</summary>
+    /// <summary>The same with other pins instead of those of their apps.</summary>
     public PinList With(IEnumerable<Pin> others) => new(_pins.Values.Concat(others), Today);
 
     private static Dictionary<AppId, Pin> ById(IEnumerable<Pin> pins)

@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Placements;
 
 /// <summary>
-/// Which names a card may give to commands. What a person types to get more rights or to start a shell must not come from a
+/// Which names a card may give to commands. What a user types to get more rights or to start a shell must not come from a
 /// catalogue; what they type to run this program comes from its own card alone.
 /// </summary>
 public static class CommandNameRule

@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Placements;
 
 /// <summary>
-/// A command that the desktop starts in the background when a person signs in, after the Desktop Application Autostart
+/// A command that the desktop starts in the background when a user signs in, after the Desktop Application Autostart
 /// specification.
 /// </summary>
 /// <param name="Name">The entry's file name without <c>.desktop</c>.</param>

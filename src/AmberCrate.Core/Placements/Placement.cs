@@ -30,6 +30,6 @@ public sealed record Placement
     /// <summary>What is started once after placing, to see that it works; null for nothing.</summary>
     public StartCheck? Check { get; init; }
 
-    /// <summary>What is started in the background when a person signs in.</summary>
+    /// <summary>What is started in the background when a user signs in.</summary>
     public IReadOnlyList<PlacedAutostart> Autostart { get; init; } = [];
 }

@@ -10,7 +10,7 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>Everything by which an app is judged on a machine.</summary>
-/// <param name="Reference">How the person has named it.</param>
+/// <param name="Reference">How the user has named it.</param>
 /// <param name="Offer">The app as the catalogue offers it that it would come from; null where it is installed and offered no
 /// more.</param>
 /// <param name="Choice">What this machine would get; null where nothing fits.</param>
@@ -43,7 +43,7 @@ public sealed record AppAssessment(
     public bool IsChanged { get; private init; }
 
     /// <summary>
-    /// What to type to have what is shown: the id, with catalogue and selector where the person gave them or the first
+    /// What to type to have what is shown: the id, with catalogue and selector where the user gave them or the first
     /// catalogue would not do. Null where it is there already, or not available.
     /// </summary>
     public NextCommand? Next

@@ -11,7 +11,7 @@ namespace AmberCrate.Core.Planning;
 /// <param name="Best">The state that would be best; null where nothing is wanted that can be had.</param>
 /// <param name="States">All its states; few requests need to look at them.</param>
 /// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the goals before it allow.</param>
-/// <param name="Follows">What the person said behind the <c>@</c>; null where they did not.</param>
+/// <param name="Follows">What the user said behind the <c>@</c>; null where they did not.</param>
 /// <param name="Make">Makes the item of the plan from the state that was chosen.</param>
 internal sealed record Goal(
     AppId Id, Candidate? Best, Lazy<GoalStates> States, bool IsFirm, VersionSelector? Follows, Func<Candidate, PlanItem> Make)

@@ -5,10 +5,10 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>One of the facts for which a plan is not possible, in words for the person.</summary>
+/// <summary>One of the facts for which a plan is not possible, in words for the user.</summary>
 internal abstract record PlanReason(AppId About)
 {
-    /// <summary>The person asks for an app.</summary>
+    /// <summary>The user asks for an app.</summary>
     public sealed record AskedFor(AppId About, VersionSelector? Selector, bool IsNarrower) : PlanReason(About)
     {
         public override string ToString() => Selector is not null

@@ -262,7 +262,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
     public Func<Platform, bool> CanRun { get; init; } = platform => platform.RunsOn(machine.Platform);
 
-    /// <summary>Whether installed apps that are named are put on anew, also where nothing is wrong with them.</summary>
+    /// <summary>Whether installed apps that are named are put on again, also where nothing is wrong with them.</summary>
     public bool PutsOnAgain { get; init; }
 
     /// <summary>Plans putting damaged apps right.</summary>
@@ -270,7 +270,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     public Plan Repair(IEnumerable<(InstalledApp App, AppDamage Damage)> damaged) => new([.. damaged.Select(one =>
         Repaired(one.App, one.App.Follows, one.App.IsDependency, one.Damage))]);
 
-    /// <summary>The item that puts an app on anew: from the shelf where that is whole, otherwise from its catalogue.</summary>
+    /// <summary>The item that puts an app on again: from the shelf where that is whole, otherwise from its catalogue.</summary>
     private PlanItem Repaired(InstalledApp app, VersionSelector? asked, bool isDependency, AppDamage? damage)
     {
         var same = (from offer in CatalogueChange.Allowed(app, offers.Find(app.Id))
@@ -431,7 +431,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>
-    /// Which other catalogues have an app too, and what they would give: a person may prefer one of them, or wonder.
+    /// Which other catalogues have an app too, and what they would give: a user may prefer one of them, or wonder.
     /// </summary>
     private List<(CatalogueName Catalogue, AppVersion? Version)> AlsoIn(
         IReadOnlyList<Offer> found, ReleaseChoice choice, VersionSelector? selector) =>

@@ -132,7 +132,7 @@ internal sealed class Refusal(
         return needed;
     }
 
-    /// <summary>What the person could do instead; each has been tried.</summary>
+    /// <summary>What the user could do instead; each has been tried.</summary>
     private Advice WaysOut(List<PlanReason> reasons, List<Goal> asked)
     {
         var ways = new List<Advice>();

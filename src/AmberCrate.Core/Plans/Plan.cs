@@ -38,7 +38,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// </summary>
     public long FetchedSize { get; init; }
 
-    /// <summary>How many bytes are given back by what it uninstalls.</summary>
+    /// <summary>How many bytes are freed by what it uninstalls.</summary>
     public long RoomBack { get; init; }
 
     /// <summary>The ids of dependencies that no app needs afterwards, and that stay.</summary>
@@ -105,7 +105,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     };
 
     /// <summary>
-    /// The same plan with digests that the person has stated, for apps whose files have changed since the catalogue was written.
+    /// The same plan with digests that the user has stated, for apps whose files have changed since the catalogue was written.
     /// </summary>
     /// <param name="stated">Digests by id.</param>
     /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>

@@ -15,7 +15,7 @@ public enum PlanAction
     /// <summary>Replace it by the file that its catalogue has by now for the same version.</summary>
     Replace,
 
-    /// <summary>Put the installed version on anew.</summary>
+    /// <summary>Put the installed version on again.</summary>
     Repair,
 
     /// <summary>Leave it as it is, and remember what is now asked for.</summary>

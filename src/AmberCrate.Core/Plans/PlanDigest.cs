@@ -17,7 +17,7 @@ public static class PlanDigest
     /// <summary>
     /// The digest: SHA-256 of a line for each thing that the plan does, with all that decides what is done: catalogues with their
     /// addresses, items with where their files come from, places, and programs with whether they are confined. The card belongs
-    /// to it, but for its other releases.
+    /// to it, except for its other releases.
     /// </summary>
     /// <remarks>
     /// What is a matter of the moment does not belong to it: how much room is free, how much has been fetched already, which

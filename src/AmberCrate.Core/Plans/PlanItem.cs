@@ -30,7 +30,7 @@ public sealed record PlanItem
     public Artifact? Artifact { get; init; }
 
     /// <summary>
-    /// The digest that the person has stated in place of the card's, having checked that file; null for the card's.
+    /// The digest that the user has stated instead of the card's, having checked that file; null for the card's.
     /// </summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
@@ -39,7 +39,7 @@ public sealed record PlanItem
     /// </summary>
     public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
 
-    /// <summary>What the person gives to its installer, beside what its card says.</summary>
+    /// <summary>What the user gives to its installer, beside what its card says.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
     /// <summary>Whether a program of the vendor is run to install it.</summary>
@@ -68,13 +68,13 @@ public sealed record PlanItem
     /// </summary>
     public Problem? Obstacle { get; init; }
 
-    /// <summary>The files and folders in a person's home that are deleted with it.</summary>
+    /// <summary>The files and folders in a user's home that are deleted with it.</summary>
     public IReadOnlyList<string> RemovedSettings { get; init; } = [];
 
-    /// <summary>The platform that a person chose for it in place of the machine's own; null for that.</summary>
+    /// <summary>The platform that a user chose for it instead of the machine's own; null for that.</summary>
     public Platform? Platform { get; init; }
 
-    /// <summary>Whether a person answers its installer on the terminal.</summary>
+    /// <summary>Whether a user answers its installer on the terminal.</summary>
     public bool IsAttended { get; init; }
 
     /// <summary>
@@ -103,7 +103,7 @@ public sealed record PlanItem
     public bool Changes => Action is not (PlanAction.Keep or PlanAction.Cannot);
 
     /// <summary>
-    /// The same item with a digest that the person has stated for its file; as it is where that is the card's, or nothing is
+    /// The same item with a digest that the user has stated for its file; as it is where that is the card's, or nothing is
     /// fetched.
     /// </summary>
     internal PlanItem WithAcceptedDigests(Sha256Digest digest) =>
@@ -132,7 +132,7 @@ public sealed record PlanItem
     /// <summary>The same item, of an app that becomes older although the user did not ask for that.</summary>
     internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
 
-    /// <summary>The item that puts a release on, in place of what is there.</summary>
+    /// <summary>The item that puts a release on, instead of what is there.</summary>
     /// <exception cref="ProblemException">The installed app belongs to another catalogue.</exception>
     internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked)
     {

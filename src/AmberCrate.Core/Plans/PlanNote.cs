@@ -10,7 +10,7 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Plans;
 
 /// <summary>
-/// Why a plan does with an app what it does, or what else a person should know: a stable code with its values, and the words for
+/// Why a plan does with an app what it does, or what else a user should know: a stable code with its values, and the words for
 /// it.
 /// </summary>
 /// <param name="Code">The stable code, as JSON has it.</param>
@@ -115,11 +115,11 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
     internal static PlanNote OtherPlatform(AppVersion newer) =>
         Create("other-platform", [Version(newer)], $"{newer} is newer, but not offered for this machine");
 
-    /// <summary>What it keeps in a person's home stays.</summary>
+    /// <summary>What it keeps in a user's home stays.</summary>
     public static PlanNote SettingsStay(IReadOnlyList<string> paths) =>
         Create("settings-stay", [("paths", string.Join(", ", paths))], $"its settings stay: {string.Join(", ", paths)}");
 
-    /// <summary>What it keeps in a person's home is deleted too.</summary>
+    /// <summary>What it keeps in a user's home is deleted too.</summary>
     public static PlanNote SettingsGo(IReadOnlyList<string> paths) =>
         Create("settings-go", [("paths", string.Join(", ", paths))], $"deletes its settings: {string.Join(", ", paths)}");
 

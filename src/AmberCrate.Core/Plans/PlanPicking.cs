@@ -12,7 +12,7 @@ public static class PlanPicking
     /// exclude their present version, what their present version does not go with, and what was installed for nothing else.
     /// </summary>
     /// <param name="plan">The plan.</param>
-    /// <param name="left">The ids of the items that the person leaves out.</param>
+    /// <param name="left">The ids of the items that the user leaves out.</param>
     /// <returns>The ids of all items that are left out.</returns>
     public static IReadOnlySet<string> Following(Plan plan, IEnumerable<string> left)
     {

@@ -12,6 +12,6 @@ public enum StartReason
     /// <summary>It is a program of the system that brings a list of the desktop up to date, at the end.</summary>
     DesktopList,
 
-    /// <summary>It is a part of the app that from then on starts when a person signs in.</summary>
+    /// <summary>It is a part of the app that from then on starts when a user signs in.</summary>
     SignIn,
 }

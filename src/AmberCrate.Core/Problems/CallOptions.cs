@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Problems;
 /// <param name="AllUsers">Whether the call was about the apps of all users of the machine.</param>
 public sealed record CallOptions(string? Root = null, bool AllUsers = false)
 {
-    /// <summary>The option that stands for all users' apps.</summary>
+    /// <summary>The option that means all users' apps.</summary>
     public const string AllUsersOption = "--all-users";
 
     /// <summary>The option that names the root.</summary>

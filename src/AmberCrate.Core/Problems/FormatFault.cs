@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Problems;
 
-/// <summary>One fault in a file that a person wrote.</summary>
-/// <param name="File">The file's name as the person knows it.</param>
+/// <summary>One fault in a file that a user wrote.</summary>
+/// <param name="File">The file's name as the user knows it.</param>
 /// <param name="Line">The line, counted from 1.</param>
 /// <param name="Key">The key with its path, such as <c>releases[2].artifacts[1].format</c>; empty where the text itself is at
 /// fault.</param>

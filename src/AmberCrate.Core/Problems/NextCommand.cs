@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Problems;
 
 /// <summary>
-/// A command of this program that a person can type next, as a value: the options of the call are put in when it is printed.
+/// A command of this program that a user can type next, as a value: the options of the call are put in when it is printed.
 /// </summary>
 public sealed record NextCommand
 {

@@ -7,7 +7,7 @@ public sealed record Problem
     /// <param name="code">The stable code; it decides the exit code.</param>
     /// <param name="what">What happened and to what, as one sentence without a full stop.</param>
     /// <param name="why">The cause as far as it is known; may be empty.</param>
-    /// <param name="remedy">What the person can do next; null for nothing.</param>
+    /// <param name="remedy">What the user can do next; null for nothing.</param>
     public Problem(ProblemCode code, string what, string why = "", Advice? remedy = null) =>
         (Code, What, Why, Remedy) = (code, what, why, remedy ?? Advice.None);
 
@@ -20,7 +20,7 @@ public sealed record Problem
     /// <summary>The cause as far as it is known; may be empty.</summary>
     public string Why { get; init; }
 
-    /// <summary>What the person can do next; may be empty.</summary>
+    /// <summary>What the user can do next; may be empty.</summary>
     public Advice Remedy { get; init; }
 
     /// <summary>Further lines that belong to the problem, such as candidates or the faults of a file.</summary>

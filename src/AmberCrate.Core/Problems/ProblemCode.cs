@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Problems;
 
-/// <summary>The closed family of things that can go wrong. Each code stands for one documented exit code.</summary>
+/// <summary>The closed family of things that can go wrong. Each code means one documented exit code.</summary>
 public enum ProblemCode
 {
     /// <summary>The command line, or a value given on it, cannot be understood.</summary>
@@ -35,7 +35,7 @@ public enum ProblemCode
     /// <summary>A folder or file may not be written or read.</summary>
     NoRights,
 
-    /// <summary>An app is in use and is not changed under the hands of the person who uses it.</summary>
+    /// <summary>An app is in use and is not changed under the hands of the user who uses it.</summary>
     InUse,
 
     /// <summary>Another run holds the lock of this root.</summary>
@@ -44,6 +44,6 @@ public enum ProblemCode
     /// <summary>The state on disk (records, full disk, a foreign file in the way) needs attention.</summary>
     StateNeedsAttention,
 
-    /// <summary>The person interrupted the run.</summary>
+    /// <summary>The user interrupted the run.</summary>
     Interrupted,
 }

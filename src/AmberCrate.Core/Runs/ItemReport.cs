@@ -15,6 +15,6 @@ public sealed record ItemReport(PlanItem Item, Outcome Outcome, Problem? Problem
         : new ItemReport(item, item.Action == PlanAction.Cannot ? Outcome.NotOffered
             : item.IsPinned ? Outcome.Pinned : Outcome.Unchanged);
 
-    /// <summary>What the person should know besides: what was left as they had changed it, for one.</summary>
+    /// <summary>What the user should know also: what was left as they had changed it, for one.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 }

@@ -17,7 +17,7 @@ public enum Outcome
     /// <summary>Not reached, because the run was interrupted before.</summary>
     Skipped,
 
-    /// <summary>Left as it is, because a person has it open.</summary>
+    /// <summary>Left as it is, because a user has it open.</summary>
     InUse,
 
     /// <summary>No catalogue offers it.</summary>
@@ -45,7 +45,7 @@ public static class OutcomeGroups
     /// <summary>Whether the machine is changed as planned.</summary>
     public static bool IsDone(this Outcome outcome) => outcome is Outcome.Done;
 
-    /// <summary>Whether the person did not get what was asked for.</summary>
+    /// <summary>Whether the user did not get what was asked for.</summary>
     public static bool IsFailure(this Outcome outcome) => outcome is Outcome.Failed or Outcome.NotOffered or Outcome.InUse;
 
     /// <summary>Whether there is still something to do, which retry does.</summary>

@@ -13,7 +13,7 @@ namespace AmberCrate.Core.Runs;
 /// <param name="Outcome">How it ended; null where the run was cut off before it had.</param>
 public sealed record RecordedItem(AppReference Reference, PlanAction Action, AppVersion? To, Outcome? Outcome)
 {
-    /// <summary>The digest that the person had stated for the file of <see cref="To"/>; null for none.</summary>
+    /// <summary>The digest that the user had stated for the file of <see cref="To"/>; null for none.</summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
     /// <summary>What was to be given to its installer.</summary>

@@ -24,7 +24,7 @@ public static class RunHistory
     }
 
     /// <summary>
-    /// The pins that a machine had before some runs, ordered by the ids of their apps. Pins that a person has set or lifted by
+    /// The pins that a machine had before some runs, ordered by the ids of their apps. Pins that a user has set or lifted by
     /// hand since are as they are now: of these there is no record.
     /// </summary>
     /// <param name="now">The pins that it has now.</param>

@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Runs;
 
 /// <summary>How a run ended.</summary>
 /// <param name="Items">Its items, in the order of the plan.</param>
-/// <param name="Interrupted">Whether a person stopped it.</param>
+/// <param name="Interrupted">Whether a user stopped it.</param>
 public sealed record RunReport(IReadOnlyList<ItemReport> Items, bool Interrupted)
 {
     /// <summary>The number of the run; null where it is not on record.</summary>

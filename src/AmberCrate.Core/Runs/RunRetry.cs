@@ -8,7 +8,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Runs;
 
-/// <summary>Plans once more what an earlier run has left.</summary>
+/// <summary>Plans again what an earlier run has left.</summary>
 /// <param name="machine">The machine as it is now.</param>
 /// <param name="offers">What the catalogues offer.</param>
 public sealed class RunRetry(MachineState machine, IOffers offers)

@@ -14,7 +14,7 @@ public sealed record Schedule(ScheduledTask Task, string At)
     /// <summary>The file into which metrics are written; null for none.</summary>
     public string? Metrics { get; init; }
 
-    /// <summary>Whether a person who is signed in on the desktop is told what happened.</summary>
+    /// <summary>Whether a user who is signed in on the desktop is told what happened.</summary>
     public bool Notifies { get; init; }
 
     /// <summary>The bundle to which the machine is kept, an address or <c>catalogue:bundle</c>; null for other tasks.</summary>

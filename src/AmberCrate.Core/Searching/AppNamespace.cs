@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Searching;
 
 /// <summary>
 /// Takes an id that begins with a domain in reverse, as AppStream advises, apart: <c>org.battenworks.ScrimPaint</c>. The domain
-/// tells who made an app and is not part of its name.
+/// says who made an app and is not part of its name.
 /// </summary>
 public static class AppNamespace
 {

@@ -145,7 +145,7 @@ internal static class EnglishStemmer
         _ => true,
     };
 
-    /// <summary>The longest ending that fits is replaced, where it lies in the first region.</summary>
+    /// <summary>The longest ending that fits is replaced, where it is in the first region.</summary>
     private static string Replaced(
         string word, (string Ending, string With)[] endings, int first, Func<string, string, bool> isAllowed)
     {

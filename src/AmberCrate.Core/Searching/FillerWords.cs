@@ -28,7 +28,7 @@ internal static class FillerWords
 
     /// <summary>Whether a folded word is one.</summary>
     /// <param name="word">The word.</param>
-    /// <param name="language">The code of the person's language; null for English.</param>
+    /// <param name="language">The code of the user's language; null for English.</param>
     public static bool Contains(string word, string? language) =>
         English.Contains(word) || (language is not null && Others.GetValueOrDefault(language)?.Contains(word) == true);
 

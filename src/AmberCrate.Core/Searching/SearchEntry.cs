@@ -38,7 +38,7 @@ public sealed record SearchEntry
     /// <summary>The description.</summary>
     public string Description { get; init; } = "";
 
-    /// <summary>The texts in other languages; where an app is judged, only those that the person reads.</summary>
+    /// <summary>The texts in other languages; where an app is judged, only those that the user reads.</summary>
     public IReadOnlyList<LocalTexts> Local { get; init; } = [];
 
     /// <summary>Id and name run together, by which they are found when the query runs them together too.</summary>

@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// What a person looks for, folded into words. The last word may be the beginning of one; the others are whole, unless the query
+/// What a user looks for, folded into words. The last word may be the beginning of one; the others are whole, unless the query
 /// is loose.
 /// </summary>
 public sealed record SearchQuery
@@ -20,7 +20,7 @@ public sealed record SearchQuery
     /// <summary>Whether every word may be the beginning of one.</summary>
     public bool IsLoose { get; private init; }
 
-    /// <summary>How many letters of the query had to be taken for wrong; 0 for what was typed.</summary>
+    /// <summary>How many letters of the query had to count as wrong; 0 for what was typed.</summary>
     public int Distance { get; private init; }
 
     /// <summary>How many of the wrong letters are no slip of the fingers.</summary>
@@ -35,7 +35,7 @@ public sealed record SearchQuery
     private IReadOnlyDictionary<string, WordFacts> Facts { get; init; } = new Dictionary<string, WordFacts>();
 
     /// <summary>
-    /// Makes a query of what a person typed; what is beyond <see cref="SearchText.MaxQuery"/> characters is left out.
+    /// Makes a query of what a user typed; what is beyond <see cref="SearchText.MaxQuery"/> characters is left out.
     /// </summary>
     public static SearchQuery Parse(IEnumerable<string> typed)
     {
@@ -67,7 +67,7 @@ public sealed record SearchQuery
     }
 
     /// <summary>The same query, which may also be read without the words that say nothing of an app.</summary>
-    /// <param name="language">The code of the person's language; null for English.</param>
+    /// <param name="language">The code of the user's language; null for English.</param>
     public SearchQuery WithoutFillers(string? language)
     {
         List<string> telling = [.. Words.Where(word => !FillerWords.Contains(word, language)).Distinct().Take(MostWords)];
@@ -119,7 +119,7 @@ public sealed record SearchQuery
     };
 
     /// <summary>
-    /// Whether a word of a reading stands for the words that begin with it. A single letter never does: almost every app has a
+    /// Whether a word of a reading means the words that begin with it. A single letter never does: almost every app has a
     /// word with it. Nor does the ending of a file.
     /// </summary>
     public bool IsPrefix(SearchReading reading, int word) =>

@@ -11,6 +11,6 @@ public sealed record SearchReading(IReadOnlyList<string> Words, Purpose? Purpose
     /// <summary>Whether two words were taken for one.</summary>
     public bool IsJoined { get; init; }
 
-    /// <summary>The words run together; empty where a purpose stands for some.</summary>
+    /// <summary>The words run together; empty where a purpose means some.</summary>
     public string Squashed { get; } = Purpose is null ? string.Concat(Words) : "";
 }

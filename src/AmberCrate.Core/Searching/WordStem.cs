@@ -13,7 +13,7 @@ public static class WordStem
         word.Length > 2 && word[^1] == 's' && word[^2] != 's' && !word.AsSpan().ContainsAny(Vowels)
             && word.All(char.IsAsciiLetter) ? word[..^1] : EnglishStemmer.Stem(word);
 
-    /// <summary>Whether there are rules here for a language besides English.</summary>
+    /// <summary>Whether there are rules here for a language other than English.</summary>
     public static bool HasRules(string language) => LightStemmers.Stem(language.Split('_', '@')[0], "") is not null;
 
     /// <summary>The stem of a folded word in a language; null where there are no rules for it here.</summary>

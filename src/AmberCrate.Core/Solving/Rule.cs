@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Solving;
 
 /// <summary>
-/// Says that its terms are never all true at once. A rule is given, with the fact that it stands for, or follows from two others.
+/// Says that its terms are never all true at once. A rule is given, with the fact that it means, or follows from two others.
 /// </summary>
 public sealed class Rule
 {
@@ -9,7 +9,7 @@ public sealed class Rule
     private readonly Rule? _right;
 
     /// <summary>Makes a given rule.</summary>
-    /// <param name="fact">What it stands for, for explanations.</param>
+    /// <param name="fact">What it means, for explanations.</param>
     /// <param name="terms">The terms, each of another variable; none for what is never possible.</param>
     public Rule(object fact, params IReadOnlyList<Term> terms) => (Fact, Terms) = (fact, terms);
 
@@ -18,7 +18,7 @@ public sealed class Rule
     /// <summary>The terms.</summary>
     public IReadOnlyList<Term> Terms { get; }
 
-    /// <summary>What a given rule stands for; null for one that follows from others.</summary>
+    /// <summary>What a given rule means; null for one that follows from others.</summary>
     public object? Fact { get; }
 
     /// <summary>The given rules that this one follows from, itself where it is one, each once.</summary>

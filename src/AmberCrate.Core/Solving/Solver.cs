@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Solving;
 /// <summary>
 /// Finds values for variables such that every rule is kept: a complete search over finite domains that learns a new rule from
 /// every conflict and goes back as far as that rule allows. The method is conflict-driven clause learning (J. P. Marques-Silva,
-/// K. A. Sakallah: GRASP, 1996), with sets of values in place of truth values.
+/// K. A. Sakallah: GRASP, 1996), with sets of values instead of truth values.
 /// <para>
 /// Decisions are made in one fixed order, and a decision is only taken back by a rule that follows from the decisions before
 /// it. So the solution found is the first one by the order of preferences: the first preference that can be met is met, then

@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Trust;
 /// <summary>Ids of apps, in which <c>*</c> and <c>?</c> stand for characters.</summary>
 public static class AppPattern
 {
-    /// <summary>Whether a text is one: with letters in place of the wildcards it is an id.</summary>
+    /// <summary>Whether a text is one: with letters instead of the wildcards it is an id.</summary>
     public static bool IsValid(string text) => text.Length > 0
         && AppId.TryParse(text.Replace('*', 'a').Replace('?', 'a'), out _);
 }

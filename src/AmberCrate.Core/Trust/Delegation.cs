@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Trust;
 /// <param name="Keys">Who must sign it.</param>
 /// <param name="IsTerminating">Whether nobody behind it is asked for a target that fits and that it does not have.</param>
 /// <param name="Paths">Patterns of targets, in which <c>*</c> and <c>?</c> stand for characters of one part of a path.</param>
-/// <param name="HashPrefixes">Beginnings of the SHA-256 of targets' paths, in place of patterns.</param>
+/// <param name="HashPrefixes">Beginnings of the SHA-256 of targets' paths, instead of patterns.</param>
 public sealed record Delegation(
     string Name, KeyRule Keys, bool IsTerminating, IReadOnlyList<string> Paths, IReadOnlyList<string> HashPrefixes)
 {

@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Values;
 /// </summary>
 public enum InstallScope
 {
-    /// <summary>The person who runs the program, below the home folder.</summary>
+    /// <summary>The user who runs the program, below the home folder.</summary>
     ThisUser,
 
     /// <summary>Everybody who uses the machine, in the system's own folders.</summary>

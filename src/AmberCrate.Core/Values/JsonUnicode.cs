@@ -28,7 +28,7 @@ public static class JsonUnicode
         }
     }
 
-    /// <summary>The code unit that an escape at the beginning stands for; null where there is none of this kind.</summary>
+    /// <summary>The code unit that an escape at the beginning means; null where there is none of this kind.</summary>
     private static char? UnitOf(ReadOnlySpan<byte> json) =>
         json.Length >= EscapeLength && json.StartsWith("\\u"u8)
             && ushort.TryParse(json[2..EscapeLength], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var unit)

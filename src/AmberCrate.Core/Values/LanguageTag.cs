@@ -2,7 +2,7 @@ namespace AmberCrate.Core.Values;
 
 /// <summary>
 /// Languages as AppStream and the POSIX locale names write them: <c>de</c>, <c>pt_BR</c>, <c>sr@latin</c>. A hyphen, as BCP 47
-/// has it, is taken for the underscore.
+/// has it, counts as the underscore.
 /// </summary>
 public static class LanguageTag
 {

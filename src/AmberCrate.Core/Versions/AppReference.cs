@@ -2,10 +2,10 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Versions;
 
-/// <summary>How a person refers to an app: <c>[catalogue:]app[@selector]</c>.</summary>
+/// <summary>How a user refers to an app: <c>[catalogue:]app[@selector]</c>.</summary>
 /// <param name="Catalogue">The catalogue to take it from; null for any.</param>
-/// <param name="Name">The app's id, or its name as the person remembers it.</param>
-/// <param name="Selector">The releases accepted; null where the person did not say.</param>
+/// <param name="Name">The app's id, or its name as the user remembers it.</param>
+/// <param name="Selector">The releases accepted; null where the user did not say.</param>
 public sealed record AppReference(CatalogueName? Catalogue, string Name, VersionSelector? Selector)
 {
     /// <summary>What a reference looks like, for messages.</summary>

@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Versions;
 
-/// <summary>Says which releases of an app a person accepts: the part of a reference behind the <c>@</c>.</summary>
+/// <summary>Says which releases of an app a user accepts: the part of a reference behind the <c>@</c>.</summary>
 public abstract record VersionSelector
 {
     /// <summary>What a selector must look like, for messages.</summary>
@@ -75,7 +75,7 @@ public abstract record VersionSelector
 
     /// <summary>
     /// From one version, included, to below another: <c>4..5</c>. Pre-releases are accepted only where a bound
-    /// is one itself, and those that lead to the upper bound never are: 5.0-rc1 is not "below 5" to a person.
+    /// is one itself, and those that lead to the upper bound never are: 5.0-rc1 is not "below 5" to a user.
     /// </summary>
     public sealed record Range(AppVersion? From, AppVersion? Below) : VersionSelector
     {

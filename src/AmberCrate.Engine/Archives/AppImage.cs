@@ -22,7 +22,7 @@ internal static class AppImage
     }
 
     /// <summary>The launcher of an AppImage.</summary>
-    /// <param name="name">The file's name, which lies beside it.</param>
+    /// <param name="name">The file's name, which is beside it.</param>
     public static Stream Launcher(string name) => new MemoryStream(Encoding.UTF8.GetBytes($"""
         #!/bin/sh
         # Starts the AppImage beside this file; where the machine cannot mount it, it unpacks itself for each start.

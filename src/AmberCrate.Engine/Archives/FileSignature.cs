@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Archives;
 /// <param name="Bytes">Its first bytes.</param>
 internal sealed record FileSignature(string Word, byte[] Bytes)
 {
-    /// <summary>Files that are no archives and are served in place of one.</summary>
+    /// <summary>Files that are no archives and are served instead of one.</summary>
     private static readonly FileSignature[] Others =
     [
         new("a program", [0x7F, (byte)'E', (byte)'L', (byte)'F']), new("a script", [.. "#!"u8]),

@@ -79,7 +79,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
             case ArchiveEntryKind.HardLink:
                 var existing = rules.PlaceHardLinkTarget(place, entry.LinkTarget ?? "");
 
-                // The same file once more: tar writes a file that has several names so, where it is named twice.
+                // The same file again: tar writes a file that has several names so, where it is named twice.
                 if (existing.Text == place.Text) break;
                 rules.AddFile(place);
                 RefuseFolderInTheWay(path, place);

@@ -111,7 +111,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
         }
     }
 
-    /// <summary>Reads one folder's coders; tells how many streams come out of them.</summary>
+    /// <summary>Reads one folder's coders; says how many streams come out of them.</summary>
     private int Folder(List<SevenZipCoder> coders, int number)
     {
         const int HasStreams = 0x10, HasProperties = 0x20, LengthMask = 0x0f;
@@ -173,7 +173,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
         }
     }
 
-    /// <summary>Passes over digests; tells which are there.</summary>
+    /// <summary>Passes over digests; says which are there.</summary>
     private bool[] SkipDigests(int count)
     {
         var defined = new bool[count];

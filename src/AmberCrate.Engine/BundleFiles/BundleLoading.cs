@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.BundleFiles;
 
 /// <summary>Loads a bundle and all that it builds on.</summary>
 /// <param name="shelf">Where bundles come from that are no files.</param>
-/// <param name="folder">The folder from which relative paths of the person are taken.</param>
+/// <param name="folder">The folder from which relative paths of the user are taken.</param>
 public sealed class BundleLoading(IBundleShelf shelf, string folder)
 {
     /// <summary>The most layers that stand on one another.</summary>
@@ -20,8 +20,8 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
     private readonly Dictionary<string, BundleLayer> _loaded = new(StringComparer.Ordinal);
 
     /// <summary>Loads a bundle.</summary>
-    /// <param name="named">What the person named: a file, an address, or <c>catalogue:bundle</c>.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="named">What the user named: a file, an address, or <c>catalogue:bundle</c>.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A bundle is not there or has faults, or layers build on one another in a
     /// circle.</exception>
     public Task<BundleLayer> LoadAsync(string named, CancellationToken cancel) => LoadAsync(PlaceOf(named), [], cancel);

@@ -7,7 +7,7 @@ public interface IBundleShelf
 {
     /// <summary>Fetches the text of a bundle from an address.</summary>
     /// <param name="address">An http or https address.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="Exception">It is not available.</exception>
     Task<byte[]> FetchAsync(Uri address, CancellationToken cancel);
 

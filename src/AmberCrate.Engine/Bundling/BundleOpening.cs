@@ -14,8 +14,8 @@ namespace AmberCrate.Engine.Bundling;
 internal sealed class BundleOpening(Session session, Func<Workstation> station) : IBundleShelf
 {
     /// <summary>Opens a bundle.</summary>
-    /// <param name="named">What the person named.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="named">What the user named.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It is not there, has faults, or its layers contradict each other.</exception>
     public async Task<OpenedBundle> OpenAsync(string named, CancellationToken cancel)
     {
@@ -31,7 +31,7 @@ internal sealed class BundleOpening(Session session, Func<Workstation> station) 
         return Flattened(named, top);
     }
 
-    /// <summary>Whether what a person named is a bundle that a catalogue carries, and no file.</summary>
+    /// <summary>Whether what a user named is a bundle that a catalogue carries, and no file.</summary>
     public static bool IsCarried(string named, Session session) =>
         BundlePlace.InCatalogue(named) is not null && !Path.Exists(session.Host.FullPath(named));
 

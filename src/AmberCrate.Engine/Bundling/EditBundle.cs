@@ -16,7 +16,7 @@ public sealed class EditBundle(Session session)
     /// <summary>Puts apps into a bundle, which is made where it is not there.</summary>
     /// <param name="file">The bundle.</param>
     /// <param name="references">The apps, which a catalogue must offer.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A reference fits nothing or several apps, or the file cannot be written.</exception>
     public async Task<BundleEdit> IncludeAsync(
         string file, IReadOnlyList<AppReference> references, CancellationToken cancel)
@@ -46,7 +46,7 @@ public sealed class EditBundle(Session session)
     /// <summary>Takes apps out of a bundle. What only a layer below lists is dropped by it from now on.</summary>
     /// <param name="file">The bundle.</param>
     /// <param name="names">The apps, as its entries name them.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The bundle does not list one of them, or the file cannot be written.</exception>
     public async Task<BundleEdit> DropAsync(string file, IReadOnlyList<string> names, CancellationToken cancel)
     {

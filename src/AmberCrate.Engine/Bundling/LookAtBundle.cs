@@ -18,7 +18,7 @@ public sealed class LookAtBundle(Session session)
 {
     /// <summary>What a bundle lists.</summary>
     /// <param name="named">A file, an address, or <c>catalogue:bundle</c>.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It is not there or has faults.</exception>
     public async Task<OpenedBundle> ViewAsync(string named, CancellationToken cancel)
     {
@@ -28,7 +28,7 @@ public sealed class LookAtBundle(Session session)
 
     /// <summary>The bundles that the catalogues carry, by words.</summary>
     /// <param name="words">Words that must be in the name or title; none for all.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<IReadOnlyList<OpenedBundle>> SearchAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
@@ -54,7 +54,7 @@ public sealed class LookAtBundle(Session session)
 
     /// <summary>How a bundle stands to the catalogues.</summary>
     /// <param name="named">The bundle.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It is not there or has faults.</exception>
     public async Task<BundleCheck> CheckAsync(string named, CancellationToken cancel)
     {
@@ -80,7 +80,7 @@ public sealed class LookAtBundle(Session session)
     /// <param name="named">The bundle.</param>
     /// <param name="file">The file to write; null for one beside it.</param>
     /// <param name="platform">The platform; null for this machine's.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">No catalogue offers one of its entries, or the file cannot be written.</exception>
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {

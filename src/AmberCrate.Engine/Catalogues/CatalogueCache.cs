@@ -425,7 +425,7 @@ public sealed class CatalogueCache : IDisposable
         Forget();
 
         // Nobody need wait for the disk: where a power cut takes this back, the log is seen to be cut off, and the catalogue is
-        // asked once more. What is
+        // asked again. What is
         // written to the database itself, when it is closed, waits again.
         ToChange().Run("PRAGMA synchronous=OFF");
         _database.Run(sql, name.Text, Time(now));
@@ -436,7 +436,7 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>
     /// Reads a time as it is written above, by hand: the general parser would take longer than the rest of a short command's
-    /// reading. What is none is taken for long ago, so that the catalogue is asked again.
+    /// reading. What is none counts as long ago, so that the catalogue is asked again.
     /// </summary>
     private static DateTimeOffset Time(string text)
     {

@@ -30,7 +30,7 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
     /// <param name="trusted">What is believed now.</param>
     /// <param name="targets">Opens what was signed.</param>
     /// <param name="isWanted">Tells which artifacts are wanted; null for none.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<(int Fetched, long Size, int Kept)> RunAsync(
         TrustedMetadata trusted, SignedTargets targets, Func<AppCard, Release, Artifact, bool>? isWanted,
         CancellationToken cancel)
@@ -88,7 +88,7 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
         Count(artifact.DownloadSize);
     }
 
-    /// <summary>The artifacts that lie beside the catalogue, of the cards that are in force.</summary>
+    /// <summary>The artifacts that are beside the catalogue, of the cards that are in force.</summary>
     private IEnumerable<(AppCard Card, Release Release, Artifact Artifact)> Artifacts(string within, byte[] entry)
     {
         var cards = new Dictionary<AppId, AppCard?>();

@@ -19,7 +19,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="sources">Tells where catalogues come from.</param>
 /// <param name="credentials">What private catalogues ask for; null for none.</param>
 /// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
-/// <param name="clock">Tells the time.</param>
+/// <param name="clock">The clock.</param>
 public sealed class CatalogueRefresh(
     CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
 {

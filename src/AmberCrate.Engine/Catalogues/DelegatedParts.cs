@@ -44,14 +44,14 @@ internal sealed class DelegatedParts
     /// <summary>Whether anybody has.</summary>
     public bool Any => _documents.Count > 0 || _failed.Count > 0;
 
-    /// <summary>What tells whether anything has changed.</summary>
+    /// <summary>What says whether anything has changed.</summary>
     public string Mark => string.Concat(_delegations.Select(one => _documents.TryGetValue(one.Name, out var document)
         ? $" {one.Name} {document.Sha256?.Hex ?? document.Sha512} {MarkOf(one)}"
         : _failed.ContainsKey(one.Name) ? $" {one.Name} not believed {MarkOf(one)}" : ""));
 
     /// <summary>The catalogue with their parts below its own.</summary>
     /// <param name="own">The catalogue without them.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<CatalogueSnapshot> BelowAsync(CatalogueSnapshot own, CancellationToken cancel)
     {
         var parts = new List<PartContent>();
@@ -90,7 +90,7 @@ internal sealed class DelegatedParts
         _ => SourceFault.FromException(fault, new Uri("file:///")).Problem.Why,
     };
 
-    /// <summary>A part with what may be said in it. Its key tells who may say what: other patterns leave other lines.</summary>
+    /// <summary>A part with what may be said in it. Its key says who may say what: other patterns leave other lines.</summary>
     private static PartContent Limited(PartContent part, Delegation delegation, int place) => part with
     {
         Key = DigestOf($"{delegation.Name} {part.Key.Hex} {MarkOf(delegation)}"),
@@ -110,7 +110,7 @@ internal sealed class DelegatedParts
 
             return kept.ToArray();
 
-            // A line that cannot be read stays: who reads the cards tells which one it is.
+            // A line that cannot be read stays: who reads the cards says which one it is.
             bool IsAllowed(ReadOnlyMemory<byte> line) =>
                 CatalogueLine.TryRead(line.Span) is not { } said || DelegatedApps.IsLeftTo(delegation, said.Id);
         },

@@ -9,7 +9,7 @@ public interface ICatalogueSource
 {
     /// <summary>Reads what the catalogue is now.</summary>
     /// <param name="knownMark">The mark of what is known already; null to read in any case.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The catalogue, whose parts are fetched when they are asked for; null where it is still what the mark
     /// says.</returns>
     /// <exception cref="ProblemException">It cannot be reached, or has faults.</exception>

@@ -19,7 +19,7 @@ public sealed class AddCatalogue(Session session)
 
     /// <summary>Does it.</summary>
     /// <param name="request">What is to be added.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is one of this name, it cannot be fetched or is not trusted, or it would take
     /// over apps.</exception>
     public async Task<RefreshResult> RunAsync(AddCatalogueRequest request, CancellationToken cancel)
@@ -79,7 +79,7 @@ public sealed class AddCatalogue(Session session)
         return result;
     }
 
-    /// <summary>Why the catalogue is believed: under a root that was named or that the person has looked at.</summary>
+    /// <summary>Why the catalogue is believed: under a root that was named or that the user has looked at.</summary>
     private async Task<CatalogueTrust> TrustAsync(
         AddCatalogueRequest request, string location, Workstation station, CancellationToken cancel)
     {

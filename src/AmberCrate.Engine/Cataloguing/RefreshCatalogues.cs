@@ -11,7 +11,7 @@ public sealed class RefreshCatalogues(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="names">The catalogues; none for all that are not paused.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(IReadOnlyList<CatalogueName> names, CancellationToken cancel)
     {

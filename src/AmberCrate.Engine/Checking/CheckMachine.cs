@@ -31,7 +31,7 @@ public sealed class CheckMachine(Session session)
     /// <summary>Looks, and changes nothing.</summary>
     /// <param name="names">The apps to look at; none for all, and for the machine.</param>
     /// <param name="isDeep">Whether the content of every file is read.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public async Task<CheckResult> RunAsync(IReadOnlyList<string> names, bool isDeep, CancellationToken cancel)
     {
@@ -52,7 +52,7 @@ public sealed class CheckMachine(Session session)
             [.. findings.OrderBy(one => one.Weight).ThenBy(one => one.App, StringComparer.Ordinal)], all.Length, isDeep);
     }
 
-    /// <summary>Puts damaged apps right, as far as the person wants it.</summary>
+    /// <summary>Puts damaged apps right, as far as the user wants it.</summary>
     /// <param name="names">The apps to look at; none for all.</param>
     /// <param name="isDeep">Whether the content of every file is read.</param>
     /// <param name="options">What else was asked for.</param>

@@ -16,7 +16,7 @@ public sealed class Compare(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">What is to be compared.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A bundle is not there or has faults.</exception>
     public Task<CompareResult> RunAsync(CompareRequest request, CancellationToken cancel) =>
         session.ReportAsync(progress => CompareAsync(request, progress, cancel));

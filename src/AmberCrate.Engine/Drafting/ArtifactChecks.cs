@@ -20,10 +20,10 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
-    /// <summary>What is wrong with the artifacts of a card that lie beside it.</summary>
+    /// <summary>What is wrong with the artifacts of a card that are beside it.</summary>
     /// <param name="card">The card.</param>
     /// <param name="isChecked">Tells by its path whether an artifact has been checked before.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<IReadOnlyList<CardFinding>> RunAsync(
         CheckedCard card, Func<Artifact, bool> isChecked, CancellationToken cancel)
     {
@@ -41,7 +41,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         return findings;
     }
 
-    /// <summary>The pictures of a card that should lie beside it, and do not.</summary>
+    /// <summary>The pictures of a card that should are beside it, and do not.</summary>
     /// <param name="folder">The folder of cards.</param>
     /// <param name="card">The card.</param>
     public static IEnumerable<CardFinding> Pictures(string folder, CheckedCard card) =>

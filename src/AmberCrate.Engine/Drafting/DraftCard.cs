@@ -21,7 +21,7 @@ public sealed class DraftCard(Session session)
     /// </summary>
     /// <param name="files">The files, or addresses.</param>
     /// <param name="folder">The folder of cards.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<DraftsResult> RunAsync(IReadOnlyList<string> files, string folder, CancellationToken cancel)
     {
         folder = session.Host.FullPath(folder);

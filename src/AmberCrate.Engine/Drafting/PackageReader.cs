@@ -29,7 +29,7 @@ public sealed class PackageReader(string work)
     /// <summary>Reads a file.</summary>
     /// <param name="path">The file.</param>
     /// <param name="name">Its name, by which its format is told.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It cannot be read, or holds something that is not accepted.</exception>
     public async Task<PackageContents> ReadAsync(string path, string name, CancellationToken cancel)
     {

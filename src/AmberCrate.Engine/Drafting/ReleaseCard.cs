@@ -12,7 +12,7 @@ public sealed class ReleaseCard(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">The card and the file.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The card has faults or has the release already, or the file cannot be read.</exception>
     public async Task<ReleaseResult> RunAsync(ReleaseRequest request, CancellationToken cancel)
     {

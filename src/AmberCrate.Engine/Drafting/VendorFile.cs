@@ -30,14 +30,14 @@ internal sealed class VendorFile : IDisposable
     /// <summary>Where it is, as a card says it.</summary>
     public string Location { get; }
 
-    /// <summary>Whether it lies outside the folder of cards.</summary>
+    /// <summary>Whether it is outside the folder of cards.</summary>
     public bool IsElsewhere { get; private init; }
 
     /// <summary>Opens one.</summary>
     /// <param name="session">The session.</param>
     /// <param name="place">A path, or an http: or https: address.</param>
     /// <param name="cards">The folder of cards, absolute.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It is not there, or cannot be downloaded.</exception>
     public static async Task<VendorFile> OpenAsync(Session session, string place, string cards, CancellationToken cancel)
     {

@@ -14,7 +14,7 @@ public sealed class ListDue(Session session)
     /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
     /// <param name="words">Only apps whose id or name has these words.</param>
     /// <param name="metrics">The file into which metrics are written; null for none.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The machine cannot be read, or the file not be written.</exception>
     public async Task<ListResult> RunAsync(IReadOnlyList<string> words, string? metrics, CancellationToken cancel)
     {

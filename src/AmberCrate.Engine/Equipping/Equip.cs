@@ -22,7 +22,7 @@ namespace AmberCrate.Engine.Equipping;
 /// <param name="session">The session.</param>
 public sealed class Equip(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="request">What to equip the machine with.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>

@@ -17,7 +17,7 @@ public sealed class Export(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">How.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The machine cannot be read, or the file cannot be written.</exception>
     public ExportResult Run(ExportRequest request, CancellationToken cancel)
     {

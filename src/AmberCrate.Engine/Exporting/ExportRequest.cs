@@ -26,6 +26,6 @@ public sealed record ExportRequest(string? File)
     /// <summary>The only catalogue whose apps are wanted; null for all.</summary>
     public string? Catalogue { get; init; }
 
-    /// <summary>Whether the person picks the apps on the terminal.</summary>
+    /// <summary>Whether the user picks the apps on the terminal.</summary>
     public bool IsPicking { get; init; }
 }

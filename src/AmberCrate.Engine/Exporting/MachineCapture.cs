@@ -33,7 +33,7 @@ internal sealed class MachineCapture(Session session, Workstation station)
     /// behind.</summary>
     /// <param name="bundle">The bundle.</param>
     /// <param name="only">The only catalogue that is wanted; null for all.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public Bundle WithObserved(Bundle bundle, string? only, CancellationToken cancel)
     {
         // Another root is another machine: what this one has of others is not there.
@@ -62,7 +62,7 @@ internal sealed class MachineCapture(Session session, Workstation station)
     }
 
     /// <summary>
-    /// Whether somebody may miss it on the new machine: what has a menu entry, or lies beside the system's own. Of the thousands
+    /// Whether someone may miss it on the new machine: what has a menu entry, or is beside the system's own. Of the thousands
     /// of packages of a system no other is named.
     /// </summary>
     private static bool IsWorthNaming(ObservedMatch match) => match.Catalogue is null && !match.Observed.IsProtected

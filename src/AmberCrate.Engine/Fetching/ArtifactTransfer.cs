@@ -28,7 +28,7 @@ internal sealed class ArtifactTransfer(IByteSource source)
             if (content is not null && !await ReceiveAsync(content, wanted, incoming, progress, cancel)) continue;
             if (incoming.Finish(wanted.Size, wanted.Sha256, path, flush: false) is { } whole) return whole;
 
-            // Bytes of two tries, perhaps from two sources, need not go together: the whole is fetched once more before it is
+            // Bytes of two tries, perhaps from two sources, need not go together: the whole is fetched again before it is
             // judged.
             if (begunAt == 0) content!.Blame(Differs(wanted, incoming).ToException());
             incoming.Restart();

@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Fetching;
 /// Shares a number of bytes a second among everything that is read: whoever takes bytes waits until they are due.
 /// </summary>
 /// <param name="bytesPerSecond">The limit.</param>
-/// <param name="clock">Tells the time, and waits.</param>
+/// <param name="clock">The clock, and waits.</param>
 internal sealed class Bandwidth(long bytesPerSecond, TimeProvider clock)
 {
     private readonly Lock _guard = new();

@@ -22,7 +22,7 @@ internal static class BoundedRead
     /// <summary>Reads to the end; null where more came than was agreed.</summary>
     /// <param name="stream">What to read.</param>
     /// <param name="most">The most bytes that there may be.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public static async Task<byte[]?> ToEndAsync(Stream stream, long most, CancellationToken cancel)
     {
         using var content = new MemoryStream();

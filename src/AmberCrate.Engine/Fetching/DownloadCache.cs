@@ -28,7 +28,7 @@ public sealed class DownloadCache
     /// <param name="folder">The folder.</param>
     /// <param name="source">Opens addresses.</param>
     /// <param name="settings">How to fetch.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="clock">The clock.</param>
     /// <param name="beforeFetching">What must be done once before the first address is opened.</param>
     public DownloadCache(string folder, IByteSource source, Settings settings, TimeProvider clock, Action beforeFetching)
     {
@@ -159,7 +159,7 @@ public sealed class DownloadCache
             isOwn ? (Advice)$"chmod go-w {ShellWord.Quote(_folder)}" : "set cache_folder to a folder of your own").ToException();
     }
 
-    /// <summary>Where a file lies: what lies beside its catalogue is on the catalogue's mirrors, too, and there first.</summary>
+    /// <summary>Where a file lies: what is beside its catalogue is on the catalogue's mirrors, too, and there first.</summary>
     private IEnumerable<(Uri Address, Uri? Catalogue)> PlacesOf(WantedFile wanted)
     {
         var mirrors = wanted.Catalogue is { } catalogue ? MirrorsOf(catalogue) : [];

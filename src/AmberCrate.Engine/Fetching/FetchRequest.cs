@@ -15,7 +15,7 @@ public sealed record FetchRequest(Uri Address)
 
     /// <summary>
     /// The address of the catalogue that names this one, which may not lead further in than the catalogue itself lies; null for
-    /// the address itself, which a person has given.
+    /// the address itself, which a user has given.
     /// </summary>
     public Uri? Catalogue { get; init; }
 

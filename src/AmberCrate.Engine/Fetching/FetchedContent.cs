@@ -23,7 +23,7 @@ public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposa
     public FetchedContent Through(Func<Stream, Stream> wrap) =>
         new(wrap(Stream), this) { Mark = Mark, From = From, Length = Length, _watcher = Blame };
 
-    /// <summary>The same content, whose faults are told to somebody who remembers them.</summary>
+    /// <summary>The same content, whose faults are told to someone who remembers them.</summary>
     public FetchedContent Watched(Action<Exception> watcher)
     {
         _watcher = watcher;

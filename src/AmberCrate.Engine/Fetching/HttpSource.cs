@@ -94,7 +94,7 @@ public sealed class HttpSource : IByteSource, IDisposable
 
     /// <summary>
     /// Connects to those addresses of a host that may be dialled, whatever its name has meant a moment before. A proxy is where
-    /// the person has put it.
+    /// the user has put it.
     /// </summary>
     private async ValueTask<Stream> ConnectAsync(
         SocketsHttpConnectionContext context, NetworkReach reach, CancellationToken cancel)

@@ -8,7 +8,7 @@ public interface IByteSource
 {
     /// <summary>Opens an address.</summary>
     /// <param name="request">What is asked.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The content; null where it is still what the request's mark says.</returns>
     /// <exception cref="Exception">It is not available: one for which <see cref="SourceFault.IsOfSource"/> holds.</exception>
     Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel);

@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="FirstWait">The wait after the first round that failed.</param>
 public sealed record RetryRule(int Rounds, TimeSpan FirstWait)
 {
-    /// <summary>What holds unless a person has set otherwise: waits of 1, 2, 4 and 8 seconds.</summary>
+    /// <summary>What holds unless a user has set otherwise: waits of 1, 2, 4 and 8 seconds.</summary>
     public static readonly RetryRule Usual = new(5, TimeSpan.FromSeconds(1));
 
     /// <summary>The longest wait of our own.</summary>

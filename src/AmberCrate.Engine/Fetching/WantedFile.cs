@@ -10,11 +10,11 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="Sources">Where it lies: the address of the card, then its mirrors.</param>
 public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IReadOnlyList<Uri> Sources)
 {
-    /// <summary>The address of the catalogue that names the sources; null where a person has given them.</summary>
+    /// <summary>The address of the catalogue that names the sources; null where a user has given them.</summary>
     public Uri? Catalogue { get; init; }
 
     /// <summary>
-    /// The file that an item of a plan needs. Where the person has stated a digest, the size on the card says nothing.
+    /// The file that an item of a plan needs. Where the user has stated a digest, the size on the card says nothing.
     /// </summary>
     public static WantedFile FromItem(PlanItem item)
     {

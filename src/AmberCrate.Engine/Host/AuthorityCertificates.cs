@@ -32,9 +32,9 @@ internal static class AuthorityCertificates
         return true;
     }
 
-    /// <summary>Whether OpenSSL finds them by itself: in its own place, or where the person says.</summary>
+    /// <summary>Whether OpenSSL finds them by itself: in its own place, or where the user says.</summary>
     /// <param name="variable">Reads an environment variable.</param>
-    /// <param name="root">The folder that is taken for /.</param>
+    /// <param name="root">The folder that counts as /.</param>
     internal static bool IsKnown(Func<string, string?> variable, string root)
     {
         if (variable(FileVariable) is { Length: > 0 } || variable(FolderVariable) is { Length: > 0 }) return true;
@@ -44,6 +44,6 @@ internal static class AuthorityCertificates
     }
 
     /// <summary>The file in which a distribution keeps them; null where there is none.</summary>
-    /// <param name="root">The folder that is taken for /.</param>
+    /// <param name="root">The folder that counts as /.</param>
     internal static string? Find(string root) => Files.Select(file => Path.Combine(root, file)).FirstOrDefault(File.Exists);
 }

@@ -9,7 +9,7 @@ public static class CrashLog
 
     /// <summary>Writes a mistake down.</summary>
     /// <param name="mistake">The mistake.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="clock">The clock.</param>
     /// <param name="commandLine">The command as it was typed.</param>
     /// <returns>The file, for its owner alone; null where none can be written.</returns>
     public static string? Write(Exception mistake, TimeProvider clock, IEnumerable<string> commandLine)

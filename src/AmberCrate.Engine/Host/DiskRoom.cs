@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Host;
 
-/// <summary>How much room on the disk would be given back by deleting something.</summary>
+/// <summary>How much room on the disk would be freed by deleting something.</summary>
 public static class DiskRoom
 {
     /// <summary>The bytes of all files below a folder that have no other name outside of it; links count nothing.</summary>

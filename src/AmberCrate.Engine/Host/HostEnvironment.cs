@@ -13,10 +13,10 @@ public sealed record HostEnvironment
     /// <summary>The names of all environment variables.</summary>
     public IReadOnlyList<string> VariableNames { get; init; } = [];
 
-    /// <summary>Tells the time, and waits.</summary>
+    /// <summary>The clock, and waits.</summary>
     public TimeProvider Clock { get; init; } = TimeProvider.System;
 
-    /// <summary>The folder that is taken for <c>/</c> where the system's own packages and libraries are looked at.</summary>
+    /// <summary>The folder that counts as <c>/</c> where the system's own packages and libraries are looked at.</summary>
     public string SystemRoot { get; init; } = "/";
 
     /// <summary>The folder from which relative paths are taken.</summary>
@@ -25,30 +25,30 @@ public sealed record HostEnvironment
     /// <summary>The machine's name.</summary>
     public string MachineName { get; init; } = "machine";
 
-    /// <summary>The name of the person who runs the program, also where they have root's rights for it; null for
+    /// <summary>The name of the user who runs the program, also where they have root's rights for it; null for
     /// unknown.</summary>
     public string? Person { get; init; }
 
     /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>
     public Func<HttpMessageHandler>? Network { get; init; }
 
-    /// <summary>Is told what the program does step by step, for a person who wants to know; nobody listens unless set.</summary>
+    /// <summary>Is told what the program does step by step, for a user who wants to know; nobody listens unless set.</summary>
     public Action<string> Trace { get; init; } = _ => { };
 
-    /// <summary>The words that start this program once more, as for more rights.</summary>
+    /// <summary>The words that start this program again, as for more rights.</summary>
     public IReadOnlyList<string> Program { get; init; } = ["acrate"];
 
     /// <summary>The arguments with which it was started.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
-    /// <summary>Whether there is a person who can be asked: on the terminal, or by a program that asks for a password.</summary>
+    /// <summary>Whether there is a user who can be asked: on the terminal, or by a program that asks for a password.</summary>
     public bool HasTerminal { get; init; }
 
     /// <summary>The value of PATH; empty where it is not set.</summary>
     public string SearchPath => Variable("PATH") ?? "";
 
     /// <summary>
-    /// The languages that the person reads besides English, the most exact first, as <see cref="LanguageTag.ListFallbacks"/>
+    /// The languages that the user reads other than English, the most exact first, as <see cref="LanguageTag.ListFallbacks"/>
     /// has them.
     /// </summary>
     /// <param name="chosen">The language that was asked for; null for the one that the environment has for messages.</param>

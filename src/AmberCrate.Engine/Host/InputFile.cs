@@ -2,13 +2,13 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Host;
 
-/// <summary>A file that a person names for a command to read.</summary>
+/// <summary>A file that a user names for a command to read.</summary>
 public static class InputFile
 {
-    /// <summary>What a person writes for standard input, or for standard output where something is written.</summary>
+    /// <summary>What a user writes for standard input, or for standard output where something is written.</summary>
     public const string Standard = "-";
 
-    /// <summary>The path of what a person named: standard input has one, too.</summary>
+    /// <summary>The path of what a user named: standard input has one, too.</summary>
     public static string PathOf(string named) => named == Standard ? "/dev/stdin" : named;
 
     /// <summary>

@@ -5,7 +5,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Folders that somebody else filled. Names are bytes, as the kernel has them, and need not be UTF-8; folders may be closed, or
+/// Folders that someone else filled. Names are bytes, as the kernel has them, and need not be UTF-8; folders may be closed, or
 /// nested deeper than any path can say. The framework's own calls fail on all of these. Everything goes by descriptors, and no
 /// link is followed.
 /// </summary>

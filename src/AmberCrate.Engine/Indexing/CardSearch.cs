@@ -287,7 +287,7 @@ internal sealed class CardSearch : IDisposable
         return new Hit(shown, entry.Name);
     }
 
-    /// <summary>What an app says in the languages of the person, the most exact first.</summary>
+    /// <summary>What an app says in the languages of the user, the most exact first.</summary>
     private IReadOnlyList<(string Title, string Blurb, LocalTexts Texts)> Translations(long number)
     {
         _translations ??= _database.Prepare(

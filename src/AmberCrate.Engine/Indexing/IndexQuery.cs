@@ -24,7 +24,7 @@ public sealed record IndexQuery(
     /// </summary>
     public bool IsListing { get; init; }
 
-    /// <summary>The languages that the person reads besides English, the most exact first.</summary>
+    /// <summary>The languages that the user reads other than English, the most exact first.</summary>
     public IReadOnlyList<string> Languages { get; init; } = [];
 
     /// <summary>The ids of apps that are not wanted.</summary>

@@ -32,7 +32,7 @@ internal sealed class IndexVocabulary(Database database)
     /// <summary>Forgets all.</summary>
     public void Clear() => database.Run("DELETE FROM words; DELETE FROM words_reversed; DELETE FROM stems");
 
-    /// <summary>The other words that have the same stem, in English or in a language of the person; some of them where there are
+    /// <summary>The other words that have the same stem, in English or in a language of the user; some of them where there are
     /// many.</summary>
     public IReadOnlyList<string> FormsOf(string word, IReadOnlyList<string> languages)
     {

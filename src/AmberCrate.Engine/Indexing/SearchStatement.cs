@@ -92,7 +92,7 @@ internal sealed class SearchStatement(
     /// <param name="columns">The columns.</param>
     /// <param name="word">The word, folded: it holds letters and digits only, so that quoting it is all the escaping there
     /// is.</param>
-    /// <param name="languages">The languages of the person.</param>
+    /// <param name="languages">The languages of the user.</param>
     /// <param name="isPrefix">Whether words that begin with it count too.</param>
     public static string OfWord(string columns, string word, IReadOnlyList<string> languages, bool isPrefix = false)
     {

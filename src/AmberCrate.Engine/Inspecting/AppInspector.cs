@@ -47,7 +47,7 @@ public sealed class AppInspector(MachineLayout layout, PlacingTools placing)
     /// <summary>Everything that is not as the record says.</summary>
     /// <param name="app">The app.</param>
     /// <param name="isDeep">Whether the content of every file on the shelf is read.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyList<Finding> Inspect(InstalledApp app, bool isDeep, CancellationToken cancel)
     {
         var found = new List<Finding>();

@@ -6,7 +6,7 @@ public enum FindingWeight
     /// <summary>Something does not work.</summary>
     Broken,
 
-    /// <summary>Somebody should look at it.</summary>
+    /// <summary>Someone should look at it.</summary>
     Attention,
 
     /// <summary>Good to know.</summary>

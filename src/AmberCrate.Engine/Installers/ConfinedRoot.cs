@@ -76,7 +76,7 @@ internal sealed class ConfinedRoot
         yield return $"--fsize={mostBytes}";
         yield return $"--data={ProgramUsage.MostMemory}";
 
-        // The processes of a person count together with all else that they have open.
+        // The processes of a user count together with all else that they have open.
         if (_user is not null) yield return $"--nproc={MostProcesses}";
         yield return "--";
         yield return _setpriv;

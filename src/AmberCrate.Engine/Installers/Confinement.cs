@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Installers;
 
 /// <summary>
 /// Runs foreign programs as far away from the machine as it can be done: see <see cref="ConfinedRoot"/>. Where that is not
-/// possible they run only if the person says so, and never as root.
+/// possible they run only if the user says so, and never as root.
 /// </summary>
 public sealed class Confinement
 {
@@ -21,7 +21,7 @@ public sealed class Confinement
     /// <summary>Whether programs are confined.</summary>
     public bool IsConfined => _root.Value is not null;
 
-    /// <summary>Whether programs that are not confined may run if the person says so: not with the rights of root.</summary>
+    /// <summary>Whether programs that are not confined may run if the user says so: not with the rights of root.</summary>
     public static bool CanRunUnconfined => Posix.EffectiveUser() != 0;
 
     /// <summary>Runs a program to its end, or to the end of what it is allowed. Nothing that it has started lives on.</summary>
@@ -31,7 +31,7 @@ public sealed class Confinement
     /// <param name="limits">What it is allowed.</param>
     /// <param name="say">Is told every line that it writes, as far as they are not too many.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <param name="isAttended">Whether a person answers it: it gets a terminal of its own, which is passed on to ours.</param>
+    /// <param name="isAttended">Whether a user answers it: it gets a terminal of its own, which is passed on to ours.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>
     public ProgramEnd Run(
         string program,

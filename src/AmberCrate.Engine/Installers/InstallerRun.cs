@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Installers;
 /// here.</param>
 public sealed class InstallerRun(Confinement confinement, string workFolder)
 {
-    /// <summary>How long a person may take to answer.</summary>
+    /// <summary>How long a user may take to answer.</summary>
     private static readonly TimeSpan AttendedTime = TimeSpan.FromHours(2);
 
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
@@ -23,13 +23,13 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// <summary>Runs an installer.</summary>
     /// <param name="file">The installer, verified.</param>
     /// <param name="artifact">Says how it is run.</param>
-    /// <param name="more">Arguments of the person, behind those of the card.</param>
+    /// <param name="more">Arguments of the user, behind those of the card.</param>
     /// <param name="folder">The empty folder that it shall fill.</param>
     /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many
     /// write into their files where they were put.</param>
     /// <param name="say">Is told every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <param name="isAttended">Whether a person answers it on the terminal.</param>
+    /// <param name="isAttended">Whether a user answers it on the terminal.</param>
     /// <returns>Whether the machine must be restarted to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(

@@ -12,6 +12,6 @@ public sealed record ProgramPlace(string Folder, string SeenAs, string Home, str
     /// <summary>The folders that it may write to.</summary>
     public IReadOnlyList<string> Writable => [Own, Home, Temporary, Folder];
 
-    /// <summary>A folder that it may read besides; null for none.</summary>
+    /// <summary>A folder that it may read too; null for none.</summary>
     public string? Visible { get; init; }
 }

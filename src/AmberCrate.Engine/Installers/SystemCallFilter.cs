@@ -69,7 +69,7 @@ internal static class SystemCallFilter
         var steps = new List<Step> { new(Load, NumberAt) };
         steps.AddRange([new Step(JumpIfAtLeast, OtherNumbering, IfNot: 1), new Step(Return, Refuse | NotThere)]);
 
-        // Its flags lie in memory, where a filter cannot look. The C library takes the older call where this one is not there.
+        // Its flags are in memory, where a filter cannot look. The C library takes the older call where this one is not there.
         steps.AddRange([new Step(JumpIfEqual, CloneByStructure, IfNot: 1), new Step(Return, Refuse | NotThere)]);
         foreach (var call in numbers.Absent.Concat(AbsentEverywhere))
             steps.AddRange([new Step(JumpIfEqual, call, IfNot: 1), new Step(Return, Refuse | NotThere)]);

@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// Lets a person answer a confined program. It gets a terminal of its own, made by script(1), and never this one: a program that
+/// Lets a user answer a confined program. It gets a terminal of its own, made by script(1), and never this one: a program that
 /// holds a terminal can put words into the shell behind it. What is typed here is passed on, and what it writes is shown.
 /// </summary>
 internal sealed class TerminalRelay : IDisposable

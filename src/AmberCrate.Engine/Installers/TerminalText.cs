@@ -1,8 +1,8 @@
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// What a foreign program may write to a person's terminal: text, and moving on a line. No escape sequence of it reaches the
-/// terminal, which could set its title, read the screen, or answer in the person's name.
+/// What a foreign program may write to a user's terminal: text, and moving on a line. No escape sequence of it reaches the
+/// terminal, which could set its title, read the screen, or answer in the user's name.
 /// </summary>
 internal sealed class TerminalText
 {

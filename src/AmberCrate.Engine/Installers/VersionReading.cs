@@ -28,7 +28,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     /// <summary>The versions of apps that are not those on record.</summary>
     /// <param name="apps">The apps.</param>
     /// <param name="say">Is told of apps that do not tell theirs, and why.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyDictionary<Core.Values.AppId, AppVersion> Read(
         IEnumerable<InstalledApp> apps, Action<string> say, CancellationToken cancel)
     {

@@ -10,13 +10,13 @@ using AmberCrate.Engine.Sessions;
 namespace AmberCrate.Engine.Installing;
 
 /// <summary>
-/// Brings software that others have put on the machine under management: installs the app that it is, and tells what remains of
+/// Brings software that others have put on the machine under management: installs the app that it is, and says what remains of
 /// the other.
 /// </summary>
 /// <param name="session">The session.</param>
 public sealed class Adopt(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="references">The apps, or the names of packages and menu entries.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>

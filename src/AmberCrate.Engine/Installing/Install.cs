@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Installing;
 /// <param name="session">The session.</param>
 public sealed class Install(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="references">The apps, and what of them.</param>
     /// <param name="request">How.</param>
     /// <param name="options">What else was asked for.</param>

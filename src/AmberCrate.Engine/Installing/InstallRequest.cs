@@ -5,10 +5,10 @@ namespace AmberCrate.Engine.Installing;
 /// <summary>How apps are installed.</summary>
 public sealed record InstallRequest
 {
-    /// <summary>Whether apps that are installed are put on anew.</summary>
+    /// <summary>Whether apps that are installed are put on again.</summary>
     public bool IsAgain { get; init; }
 
-    /// <summary>Whether a person answers the installers on the terminal.</summary>
+    /// <summary>Whether a user answers the installers on the terminal.</summary>
     public bool IsAttended { get; init; }
 
     /// <summary>The platform for which they are installed; null for the machine's own.</summary>

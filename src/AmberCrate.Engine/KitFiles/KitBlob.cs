@@ -17,6 +17,6 @@ public sealed record KitBlob(string MediaType, Sha256Digest Sha256, long Size)
     /// <summary>The address from which those cards take relative locations; null for other blobs.</summary>
     public string? Base { get; init; }
 
-    /// <summary>Where it lies in the kit.</summary>
+    /// <summary>Where it is in the kit.</summary>
     public string Path => $"blobs/sha256/{Sha256.Hex}";
 }

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.KitFiles;
 /// <param name="Title">What the kit is called.</param>
 /// <param name="Platform">The platform it is for.</param>
 /// <param name="Created">When it was made.</param>
-/// <param name="Blobs">Its layers, in the order in which they lie in the file.</param>
+/// <param name="Blobs">Its layers, in the order in which they are in the file.</param>
 public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset Created, IReadOnlyList<KitBlob> Blobs)
 {
     /// <summary>

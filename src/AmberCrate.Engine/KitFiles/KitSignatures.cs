@@ -27,7 +27,7 @@ internal static class KitSignatures
     /// <param name="holding">The digests of the parts that hold the cards.</param>
     /// <param name="cards">The cards of the kit.</param>
     /// <param name="now">The time now.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The files by their paths in the catalogue.</returns>
     /// <exception cref="TrustException">A check has failed, or a card is another one than was signed.</exception>
     public static async Task<IReadOnlyDictionary<string, byte[]>> RecordAsync(
@@ -53,7 +53,7 @@ internal static class KitSignatures
     /// <param name="root">The digest of the root that was trusted first.</param>
     /// <param name="known">What this machine believes of it, if anything.</param>
     /// <param name="now">The time now, by this machine's clock.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>Why the cards cannot be checked; the user may still take them with <c>--unsigned</c>. Null if they are
     /// signed.</returns>
     /// <exception cref="ProblemException">The cards were changed.</exception>

@@ -27,7 +27,7 @@ internal sealed class KitWriter(KitManifest manifest)
     /// <param name="target">Takes the bytes.</param>
     /// <param name="open">Opens the content of a blob.</param>
     /// <param name="progress">Is told how many bytes have been written.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A blob is not what it is listed as.</exception>
     public async Task WriteAsync(
         SplitWriter target, Func<KitBlob, Stream> open, Action<long> progress, CancellationToken cancel)

@@ -44,7 +44,7 @@ public sealed record MachineLayout
     /// <summary>The home folder, in which apps keep settings; null where that is everyone's own.</summary>
     public string? HomeFolder { get; private init; }
 
-    /// <summary>The path of something that an app keeps in a person's home; null where that is everyone's own.</summary>
+    /// <summary>The path of something that an app keeps in a user's home; null where that is everyone's own.</summary>
     /// <param name="path">As <see cref="Core.Placements.SettingsPath"/> has it.</param>
     public string? SettingsOf(string path)
     {
@@ -90,7 +90,7 @@ public sealed record MachineLayout
     /// </summary>
     public required string DownloadsFolder { get; init; }
 
-    /// <summary>The layout of the person who runs the program, after the XDG Base Directory specification.</summary>
+    /// <summary>The layout of the user who runs the program, after the XDG Base Directory specification.</summary>
     /// <param name="variable">Reads an environment variable.</param>
     public static MachineLayout OfUser(Func<string, string?> variable)
     {
@@ -120,7 +120,7 @@ public sealed record MachineLayout
     /// The layout of everyone on the machine, after the Filesystem Hierarchy Standard 3.0: what is installed is below /opt, what
     /// is placed below /usr/local, records are below /var/lib.
     /// </summary>
-    /// <param name="root">The folder that is taken for /.</param>
+    /// <param name="root">The folder that counts as /.</param>
     public static MachineLayout OfAllUsers(string root = "/")
     {
         var top = Path.GetFullPath(root);
@@ -145,7 +145,7 @@ public sealed record MachineLayout
     /// </summary>
     public static MachineLayout Under(string root) => OfUser(name => name == "HOME" ? Path.GetFullPath(root) : null);
 
-    /// <summary>The layout below another folder, with the downloads of the person who runs the program.</summary>
+    /// <summary>The layout below another folder, with the downloads of the user who runs the program.</summary>
     public static MachineLayout Under(string root, Func<string, string?> variable) =>
         Under(root) with { DownloadsFolder = OfUser(variable).DownloadsFolder };
 

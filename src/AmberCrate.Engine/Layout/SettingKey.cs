@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Layout;
 
-/// <summary>Something that a person can set: by an option, a variable, or a line in a file.</summary>
+/// <summary>Something that a user can set: by an option, a variable, or a line in a file.</summary>
 /// <param name="Name">The key in the file.</param>
 /// <param name="Variable">The environment variable.</param>
 /// <param name="Option">The option; null where there is none.</param>

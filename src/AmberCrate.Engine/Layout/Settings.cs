@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Layout;
 
 /// <summary>
-/// What a person has set about how the program works: each value from an option, else a variable, else a file, else its default.
+/// What a user has set about how the program works: each value from an option, else a variable, else a file, else its default.
 /// </summary>
 /// <param name="values">A value for every key.</param>
 public sealed class Settings(IReadOnlyList<SettingValue> values)

@@ -13,7 +13,7 @@ public sealed class ListApps(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">Which apps, and how.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<ListResult> RunAsync(ListRequest request, CancellationToken cancel)
     {
         var opening = new RootOpener(session);
@@ -42,7 +42,7 @@ public sealed class ListApps(Session session)
             && (request.Kind is null || entry.App.Kind == request.Kind)).Select(Named).ToList();
         return new AppMarks(station, machine).Mark(entries).Where(item => request.Marks.All(item.Marks.Contains));
 
-        // As the person's language has it. The record keeps the English name: who reads it may be somebody else.
+        // As the user's language has it. The record keeps the English name: who reads it may be someone else.
         DueEntry Named(DueEntry entry) =>
             names.TryGetValue(entry.App.Id, out var name) ? entry with { App = entry.App with { Name = name } } : entry;
     }

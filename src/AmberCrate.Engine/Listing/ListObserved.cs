@@ -19,7 +19,7 @@ public sealed class ListObserved(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">Which software, by words and catalogue.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">Nothing fits the words.</exception>
     public async Task<ObservedResult> RunAsync(ListRequest request, CancellationToken cancel)
     {
@@ -42,7 +42,7 @@ public sealed class ListObserved(Session session)
 
     /// <summary>Everything that others have put on the machine.</summary>
     /// <param name="station">What the operation works on.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <param name="root">The root of the system; null for that of the session.</param>
     internal IReadOnlyList<ObservedApp> Find(
         Workstation station, CancellationToken cancel, string? root = null) => new ObservedSoftware(

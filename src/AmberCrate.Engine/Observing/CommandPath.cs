@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Observing;
 
 /// <summary>The commands that a shell finds on this machine beside those that are placed here.</summary>
 /// <param name="layout">Where commands are placed, and for whom.</param>
-/// <param name="systemRoot">The folder that is taken for <c>/</c>.</param>
+/// <param name="systemRoot">The folder that counts as <c>/</c>.</param>
 /// <param name="searchPath">The value of PATH, for commands of this person.</param>
 public sealed class CommandPath(MachineLayout layout, string systemRoot, string searchPath)
 {

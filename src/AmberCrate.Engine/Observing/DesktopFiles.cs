@@ -37,7 +37,7 @@ public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, boo
     }
 
     /// <summary>The keys of an entry's main group, without translations; the first of a name counts.</summary>
-    /// <param name="file">The entry. It may be somebody else's: nothing but a file is read, and not without end.</param>
+    /// <param name="file">The entry. It may be someone else's: nothing but a file is read, and not without end.</param>
     /// <exception cref="IOException">It cannot be read, or is not UTF-8.</exception>
     internal static IReadOnlyDictionary<string, string> ValuesIn(string file)
     {

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Observing;
 /// The package database of a Debian-like system: the file <c>var/lib/dpkg/status</c>, whose format deb822(5) and the Debian
 /// policy, 5.1, describe. Entries that cannot be read are counted and left out.
 /// </summary>
-/// <param name="root">The folder that is taken for <c>/</c>.</param>
+/// <param name="root">The folder that counts as <c>/</c>.</param>
 public sealed class DpkgStatus(string root) : ISystemObserver
 {
     private const int BlockSize = 1 << 20, LongestEntry = 8 << 20;

@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="Machine">The number of the architecture.</param>
 /// <param name="Interpreter">The loader that it asks for; null for none.</param>
 /// <param name="Needed">The libraries that it asks for.</param>
-/// <param name="SearchPaths">Where it has them searched first; <c>$ORIGIN</c> stands for its own folder.</param>
+/// <param name="SearchPaths">Where it has them searched first; <c>$ORIGIN</c> means its own folder.</param>
 internal sealed record ElfFile(
     bool Is64, int Machine, string? Interpreter, IReadOnlyList<string> Needed, IReadOnlyList<string> SearchPaths)
 {

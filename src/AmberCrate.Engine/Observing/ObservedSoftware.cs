@@ -7,14 +7,14 @@ namespace AmberCrate.Engine.Observing;
 /// <summary>Everything on a machine that others have put there, each thing once.</summary>
 /// <param name="layout">Where this program's own things lie.</param>
 /// <param name="other">Where those of the other scope lie.</param>
-/// <param name="systemRoot">The folder that is taken for <c>/</c>.</param>
+/// <param name="systemRoot">The folder that counts as <c>/</c>.</param>
 /// <param name="ours">The installed apps of both scopes.</param>
 public sealed class ObservedSoftware(
     MachineLayout layout, MachineLayout other, string systemRoot, IReadOnlyCollection<InstalledApp> ours)
 {
     /// <summary>Finds it, ordered by kind and name.</summary>
     /// <param name="say">Is told of what could not be read.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyList<ObservedApp> Find(Action<string> say, CancellationToken cancel)
     {
         var apps = Observers().SelectMany(observer => observer.Observe(say, cancel)).ToList();
@@ -34,7 +34,7 @@ public sealed class ObservedSoftware(
             path == layout.OwnFolder || path == other.OwnFolder || placed.Contains(path));
     }
 
-    /// <summary>The folders for data of the XDG Base Directory specification, the person's own first.</summary>
+    /// <summary>The folders for data of the XDG Base Directory specification, the user's own first.</summary>
     private IReadOnlyList<string> DataFolders() =>
     [
         .. layout.Scope == InstallScope.ThisUser ? [layout.DataFolder] : (string[])[],

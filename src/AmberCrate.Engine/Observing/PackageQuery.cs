@@ -4,7 +4,7 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Observing;
 
 /// <summary>Asks the query command of a system whose package database is not a documented text.</summary>
-/// <param name="root">The folder that is taken for <c>/</c>; only the machine's own can be asked.</param>
+/// <param name="root">The folder that counts as <c>/</c>; only the machine's own can be asked.</param>
 public sealed class PackageQuery(string root) : ISystemObserver
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);

@@ -50,7 +50,7 @@ public static class RunningApps
 
     private static bool RunsFrom(string process, string folder) => FileOf(process, folder) is not null;
 
-    /// <summary>The program or script of a process, where it lies in a folder; null where it does not.</summary>
+    /// <summary>The program or script of a process, where it is in a folder; null where it does not.</summary>
     private static string? FileOf(string process, string folder)
     {
         try

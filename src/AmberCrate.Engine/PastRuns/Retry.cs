@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.PastRuns;
 /// <param name="session">The session.</param>
 public sealed class Retry(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="number">The number of the run; null for the latest of which something is left.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>

@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.PastRuns;
 /// <param name="session">The session.</param>
 public sealed class Undo(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="number">The number of the run; null for the latest that has changed something.</param>
     /// <param name="options">What else was asked for.</param>
     /// <param name="signals">Stops the run.</param>

@@ -18,7 +18,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
     /// <param name="kept">What to keep of its card; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
-    /// <returns>The paths of what a person has changed, which were left as they are.</returns>
+    /// <returns>The paths of what a user has changed, which were left as they are.</returns>
     public IReadOnlyList<string> SwitchTo(
         InstalledApp? before, InstalledApp? after, Func<string?>? check = null, KeptCard? kept = null,
         CancellationToken cancel = default)
@@ -118,7 +118,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
         return (reverted, stuck);
     }
 
-    /// <summary>Tries once more to revert an app that is in the middle; what keeps it from that, or null.</summary>
+    /// <summary>Tries again to revert an app that is in the middle; what keeps it from that, or null.</summary>
     /// <param name="id">The app.</param>
     public Problem? StillStuck(AppId id)
     {

@@ -78,7 +78,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     }
 
     /// <summary>
-    /// The paths of what an app has placed and a person has since changed. It is left as it is, whatever becomes of the app.
+    /// The paths of what an app has placed and a user has since changed. It is left as it is, whatever becomes of the app.
     /// </summary>
     public IReadOnlyList<string> Edited(InstalledApp app) =>
         [.. app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name)) && !IsAsPlaced(app, item)
@@ -95,7 +95,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
 
     /// <summary>
     /// Places the things of an app, each by write-then-rename. What stands in the place of one and is as neither state has it
-    /// is somebody's, and left.
+    /// is someone's, and left.
     /// </summary>
     /// <param name="app">The app as it shall be.</param>
     /// <param name="from">The app as it is; null where it is not there.</param>
@@ -111,7 +111,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     }
 
     /// <summary>
-    /// Takes away what one state of an app has placed and another has not. What a person has since changed stays.
+    /// Takes away what one state of an app has placed and another has not. What a user has since changed stays.
     /// </summary>
     public void TakeAway(InstalledApp app, InstalledApp? stays)
     {
@@ -134,7 +134,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
 
     /// <summary>What is placed and not as it should be, in words; empty when all is well.</summary>
     /// <param name="app">The app.</param>
-    /// <param name="edited">The paths that a person has changed.</param>
+    /// <param name="edited">The paths that a user has changed.</param>
     public IEnumerable<string> Faults(InstalledApp app, IReadOnlyList<string> edited)
     {
         foreach (var item in app.Placed)
@@ -159,7 +159,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         .Where(command => IsExecutable(command.Path))
         .SelectMany(command => programs.Faults(command.Source!.Text, command.Path));
 
-    /// <summary>What a person should know of the commands of an app, in words; empty for nothing.</summary>
+    /// <summary>What a user should know of the commands of an app, in words; empty for nothing.</summary>
     public IEnumerable<string> Remarks(InstalledApp app)
     {
         var folder = Path.Combine(layout.ShelfOf(app.Id), app.ShelfName);

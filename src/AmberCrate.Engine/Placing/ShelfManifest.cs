@@ -32,7 +32,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
 
     /// <summary>Takes the manifest of a folder; the digests are computed on every processor.</summary>
     /// <param name="folder">The folder.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="IOException">A file cannot be read.</exception>
     public static ShelfManifest Scan(string folder, CancellationToken cancel)
     {
@@ -89,7 +89,7 @@ public sealed record ShelfManifest(IReadOnlyList<ShelfFile> Files)
     /// <param name="folder">The folder of the version.</param>
     /// <param name="isDeep">Whether the content of every file is read; otherwise only that it is there with its length and its
     /// permissions.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyList<(string Path, string Fault)> FaultsIn(string folder, bool isDeep, CancellationToken cancel)
     {
         var faults = new string?[Files.Count];

@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// What the disk says about installed apps. Where somebody has put an older copy of the records back, the link to the live
+/// What the disk says about installed apps. Where someone has put an older copy of the records back, the link to the live
 /// version and the note beside it on the shelf know better than the records.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Placing;
 public sealed class ShelfVersusRecords(MachineLayout layout, Shelf shelf)
 {
     /// <summary>
-    /// The apps of which the records say something else than the disk: as recorded, and as they are. Null stands for an app that
+    /// The apps of which the records say something else than the disk: as recorded, and as they are. Null means an app that
     /// is not installed.
     /// </summary>
     /// <param name="records">Every app on record.</param>

@@ -11,7 +11,7 @@ public sealed class BuildCatalogue(HostEnvironment host)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">What is to be published, and how.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>
     public async Task<PublishResult> RunAsync(BuildRequest request, CancellationToken cancel)
     {

@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <summary>How a catalogue is to be published.</summary>
 /// <param name="Cards">The folder of cards.</param>
 /// <param name="Target">The folder to publish to.</param>
-/// <param name="WithArtifacts">Whether artifacts that lie beside the cards are verified and copied.</param>
+/// <param name="WithArtifacts">Whether artifacts that are beside the cards are verified and copied.</param>
 /// <param name="IsFull">Whether every app is written again.</param>
 /// <param name="Exports">A folder of exports from which popularity is counted; null to keep what is published.</param>
 /// <param name="IsPruning">Whether artifacts are removed that no card names any more.</param>

@@ -12,13 +12,13 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Publishing;
 
-/// <summary>Checks app cards, with the artifacts that lie beside them, before they are published.</summary>
+/// <summary>Checks app cards, with the artifacts that are beside them, before they are published.</summary>
 /// <param name="session">The session.</param>
 public sealed class CheckCards(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">What is to be checked.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no such file or folder.</exception>
     public Task<CardsChecked> RunAsync(CheckCardsRequest request, CancellationToken cancel) =>
         session.ReportAsync(progress => CheckAsync(request, progress, cancel));
@@ -50,7 +50,7 @@ public sealed class CheckCards(Session session)
     /// <summary>The faults of a folder for which it cannot be published.</summary>
     /// <param name="host">What is around the program.</param>
     /// <param name="request">How it is to be published. Artifacts that have been published before are not unpacked again.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     internal static async Task<IReadOnlyList<CardFinding>> FaultsAsync(
         HostEnvironment host, BuildRequest request, CancellationToken cancel)
     {

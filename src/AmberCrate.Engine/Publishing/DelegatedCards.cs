@@ -20,7 +20,7 @@ internal static class DelegatedCards
     /// <param name="root">The digest of its root.</param>
     /// <param name="own">The catalogue's own apps, which go before theirs.</param>
     /// <param name="now">The time now.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="TrustException">Something does not verify.</exception>
     public static async Task<IReadOnlyList<AppCard>> ReadAsync(
         string folder, Sha256Digest root, IReadOnlySet<AppId> own, DateTimeOffset now, CancellationToken cancel)

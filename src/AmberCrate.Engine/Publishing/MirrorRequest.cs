@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="Folder">Where the copy is to be.</param>
 public sealed record MirrorRequest(CatalogueName Name, string Folder)
 {
-    /// <summary>Whether artifacts that lie beside the catalogue are copied too.</summary>
+    /// <summary>Whether artifacts that are beside the catalogue are copied too.</summary>
     public bool WithArtifacts { get; init; }
 
     /// <summary>The ids of the apps whose artifacts are wanted; empty for all.</summary>

@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <summary>What a catalogue's pages are made of.</summary>
 /// <param name="Document">The entry document.</param>
 /// <param name="Cards">The cards.</param>
-/// <param name="Pictures">For each picture that lies beside the cards, its path in the published folder.</param>
+/// <param name="Pictures">For each picture that is beside the cards, its path in the published folder.</param>
 public sealed record PageContent(
     CatalogueDocument Document, IReadOnlyList<AppCard> Cards, IReadOnlyDictionary<string, string> Pictures)
 {

@@ -33,7 +33,7 @@ internal sealed class PublishedPages(string folder)
     /// <summary>Whether there are pages that have been made here.</summary>
     public bool AreThere => File.Exists(Path.Combine(folder, First)) && _files.Has(First);
 
-    /// <summary>Refuses to take the place of a page that somebody else has put there.</summary>
+    /// <summary>Refuses to take the place of a page that someone else has put there.</summary>
     /// <exception cref="ProblemException">There is one.</exception>
     public void RefuseForeign()
     {
@@ -68,7 +68,7 @@ internal sealed class PublishedPages(string folder)
                 continue;
             }
 
-            // What the first page leads to is on the disk before it is, and so is the list that tells which pages are ours.
+            // What the first page leads to is on the disk before it is, and so is the list that says which pages are ours.
             Posix.FlushFileSystem(folder);
             _files.Add(named);
             AtomicFile.Write(Path.Combine(folder, First), page.Content, Mode);
@@ -78,7 +78,7 @@ internal sealed class PublishedPages(string folder)
         return pages;
     }
 
-    /// <summary>Removes what is left of pages whose first one somebody has removed.</summary>
+    /// <summary>Removes what is left of pages whose first one someone has removed.</summary>
     public void DropLeft() => _files.Commit(new HashSet<string>(), isPruning: true);
 
     private Dictionary<string, string> Pictures(IReadOnlyList<AppCard> cards, string cardsFolder, HashSet<string> named)

@@ -11,10 +11,10 @@ public sealed class SignWaitingRoles(Session session)
     /// <summary>Does it.</summary>
     /// <param name="folder">The published folder, absolute.</param>
     /// <param name="keys">The keys that are here.</param>
-    /// <param name="isAgreed">Whether the person has said yes already.</param>
+    /// <param name="isAgreed">Whether the user has said yes already.</param>
     /// <param name="show">Is told what is to be signed, before anything is.</param>
-    /// <param name="cancel">Stops.</param>
-    /// <returns>What was published, and what still waits; null where the person has said no.</returns>
+    /// <param name="cancel">Cancels the operation.</param>
+    /// <returns>What was published, and what still waits; null where the user has said no.</returns>
     /// <exception cref="ProblemException">Nothing waits, no key here counts, or nobody can be asked.</exception>
     public Signing? Run(
         string folder, KeyRing keys, bool isAgreed, Action<IReadOnlyList<PreparedChange>> show, CancellationToken cancel)

@@ -13,7 +13,7 @@ namespace AmberCrate.Engine.Reclaiming;
 /// <param name="session">The session.</param>
 public sealed class Reclaim(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="options">What was asked for.</param>
     /// <param name="cancel">Stops; what is gone is gone.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been deleted.</exception>

@@ -10,9 +10,9 @@ public sealed record ReclaimResult(RunEnd End, ReclaimPlan Plan)
     /// <summary>What could not be deleted, and why.</summary>
     public IReadOnlyList<(ReclaimItem Item, string Fault)> Failed { get; init; } = [];
 
-    /// <summary>Whether a person stopped it.</summary>
+    /// <summary>Whether a user stopped it.</summary>
     public bool IsInterrupted { get; init; }
 
-    /// <summary>How many bytes were given back.</summary>
+    /// <summary>How many bytes were freed.</summary>
     public long Freed { get; init; }
 }

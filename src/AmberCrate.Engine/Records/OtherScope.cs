@@ -5,7 +5,7 @@ using AmberCrate.Engine.Layout;
 
 namespace AmberCrate.Engine.Records;
 
-/// <summary>What the other scope has: all users' apps where a person looks at their own, and the other way round.</summary>
+/// <summary>What the other scope has: all users' apps where a user looks at their own, and the other way round.</summary>
 /// <param name="Layout">Where it lies.</param>
 /// <param name="Apps">Its apps, ordered by id.</param>
 /// <param name="Fault">Why they cannot be read; null where they can.</param>
@@ -16,7 +16,7 @@ public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp
 
     /// <summary>Looks at a scope.</summary>
     /// <param name="layout">Where it lies.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="clock">The clock.</param>
     public static OtherScope Read(MachineLayout layout, TimeProvider clock)
     {
         if (!File.Exists(layout.RecordsFile)) return new OtherScope(layout, [], null);

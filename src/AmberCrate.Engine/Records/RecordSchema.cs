@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Records;
 /// </summary>
 internal static class RecordSchema
 {
-    /// <summary>The version of the tables. docs/formats/records.md tells what each brought.</summary>
+    /// <summary>The version of the tables. docs/formats/records.md says what each brought.</summary>
     public const int Version = 11;
 
     /// <summary>Which items of runs are still to be done; an index knows them.</summary>

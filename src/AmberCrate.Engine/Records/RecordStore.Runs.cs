@@ -32,7 +32,7 @@ public sealed partial class RecordStore
 
     /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
     /// <param name="command">The command as it was typed.</param>
-    /// <param name="who">The name of the person.</param>
+    /// <param name="who">The name of the user.</param>
     /// <param name="plan">What it is about to do.</param>
     public long BeginRun(string command, string? who, Plan plan)
     {

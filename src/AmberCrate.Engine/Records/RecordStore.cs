@@ -33,7 +33,7 @@ public sealed partial class RecordStore : IDisposable
 
     /// <summary>Opens the records of a root.</summary>
     /// <param name="layout">The root.</param>
-    /// <param name="clock">Tells the time of what is recorded.</param>
+    /// <param name="clock">The clock of what is recorded.</param>
     /// <param name="create">Whether to create them where missing; otherwise a missing database reads as empty, and nothing is
     /// written.</param>
     /// <exception cref="ProblemException">They cannot be opened, are damaged, or were written by a newer version.</exception>

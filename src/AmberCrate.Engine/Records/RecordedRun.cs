@@ -15,7 +15,7 @@ public sealed record RecordedRun(long Number, string Command, IReadOnlyList<Reco
     /// <summary>When it ended; null where it was cut off.</summary>
     public DateTimeOffset? Ended { get; init; }
 
-    /// <summary>Whether a person stopped it.</summary>
+    /// <summary>Whether a user stopped it.</summary>
     public bool IsInterrupted { get; init; }
 
     /// <summary>Who began it; null where that was not noted.</summary>

@@ -7,7 +7,7 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Rights;
 
 /// <summary>
-/// Runs the same command once more with all rights, where all users' apps are to be changed and this process may not.
+/// Runs the same command again with all rights, where all users' apps are to be changed and this process may not.
 /// </summary>
 public sealed class ElevatedRun
 {
@@ -39,7 +39,7 @@ public sealed class ElevatedRun
 
     /// <summary>Finds out whether more rights are needed.</summary>
     /// <param name="layout">All users' layout.</param>
-    /// <param name="root">The folder that is taken for /; null for / itself.</param>
+    /// <param name="root">The folder that counts as /; null for / itself.</param>
     /// <param name="wanted">The word for the way that was set; null for the first that is there.</param>
     /// <param name="host">What is around the program.</param>
     /// <returns>Null where this process may do everything, or where nobody could do more.</returns>
@@ -50,7 +50,7 @@ public sealed class ElevatedRun
     }
 
     /// <summary>Ends the command where the rights cannot be raised.</summary>
-    /// <param name="added">Options that the command needs where there is no terminal on which the person can show that they
+    /// <param name="added">Options that the command needs where there is no terminal on which the user can show that they
     /// may.</param>
     /// <exception cref="ProblemException">They cannot.</exception>
     public void RequirePossible(IEnumerable<string> added)
@@ -102,7 +102,7 @@ public sealed class ElevatedRun
         }).ToException();
     }
 
-    /// <summary>When somebody last took the lock: a run that was let begin has.</summary>
+    /// <summary>When someone last took the lock: a run that was let begin has.</summary>
     private DateTime LockTaken() => File.GetLastWriteTimeUtc(_layout.LockFile);
 
     /// <summary>This command as it must be typed, with more options. They come before what is only arguments.</summary>

@@ -36,7 +36,7 @@ public static class FolderRights
     /// and in their way. Null where the layout is fit to be used.
     /// </summary>
     /// <param name="layout">The layout.</param>
-    /// <param name="isNamed">Whether the person named its root; otherwise it is their HOME.</param>
+    /// <param name="isNamed">Whether the user named its root; otherwise it is their HOME.</param>
     public static Problem? Foreign(MachineLayout layout, bool isNamed = false)
     {
         var self = Posix.EffectiveUser();

@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Rights;
 
-/// <summary>A program of the system by which another is run with all rights, once the person has shown that they may.</summary>
+/// <summary>A program of the system by which another is run with all rights, once the user has shown that they may.</summary>
 public sealed record RaisingWay
 {
     /// <summary>The word for running with the rights that are there.</summary>
@@ -32,7 +32,7 @@ public sealed record RaisingWay
     public string Program { get; private init; } = "";
 
     /// <summary>
-    /// With what it ends where the person may not, or does not want to. A program that it has run may end with the same.
+    /// With what it ends where the user may not, or does not want to. A program that it has run may end with the same.
     /// </summary>
     public required IReadOnlyList<int> EndsWithUnlessAllowed { get; init; }
 

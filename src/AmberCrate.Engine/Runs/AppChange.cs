@@ -22,7 +22,7 @@ namespace AmberCrate.Engine.Runs;
 /// <param name="downloads">The artifacts that have been fetched.</param>
 /// <param name="placing">The shelf and what is placed.</param>
 /// <param name="confinement">How foreign programs are confined.</param>
-/// <param name="clock">Tells the time.</param>
+/// <param name="clock">The clock.</param>
 internal sealed class AppChange(
     MachineLayout layout,
     RecordStore records,
@@ -50,7 +50,7 @@ internal sealed class AppChange(
     /// <param name="place">The item.</param>
     /// <param name="present">Its artifact; null where it needs none.</param>
     /// <param name="telling">Whom to tell, and how to stop.</param>
-    /// <returns>What the person should know besides.</returns>
+    /// <returns>What the user should know also.</returns>
     public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPosition place, PresentFile? present, ChangeContext telling)
     {
         var item = place.Item;
@@ -70,7 +70,7 @@ internal sealed class AppChange(
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
 
-    /// <summary>Waits until a person has closed an app, as long as that is wanted.</summary>
+    /// <summary>Waits until a user has closed an app, as long as that is wanted.</summary>
     private async Task WaitUntilClosedAsync(ItemPosition place, ChangeContext telling)
     {
         if (telling.Consent.EvenInUse || place.Item.Installed is not { } app) return;
@@ -84,7 +84,7 @@ internal sealed class AppChange(
         }
     }
 
-    /// <summary>Refuses to change an app that a person has open.</summary>
+    /// <summary>Refuses to change an app that a user has open.</summary>
     private void RequireClosed(PlanItem item)
     {
         if (item.Installed is null || !MayBeOpen(item.Installed.Id)
@@ -97,7 +97,7 @@ internal sealed class AppChange(
     }
 
     /// <summary>
-    /// Whether an app was open a moment ago: one look at all processes serves many apps. Nobody can tell whether a person opens
+    /// Whether an app was open a moment ago: one look at all processes serves many apps. Nobody can say whether a user opens
     /// it in the next moment, however fresh the look.
     /// </summary>
     private bool MayBeOpen(AppId id)
@@ -216,7 +216,7 @@ internal sealed class AppChange(
             line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
-    /// <summary>Starts the app as its card says; tells what is wrong with it.</summary>
+    /// <summary>Starts the app as its card says; says what is wrong with it.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
         if (card.PlacementOf(release).Check is not { } check
@@ -229,7 +229,7 @@ internal sealed class AppChange(
             line => telling.Log.Write(card.Id.Text, $"> {line}"), telling.Cancel);
     }
 
-    /// <summary>The other apps on record, read only where somebody asks.</summary>
+    /// <summary>The other apps on record, read only where someone asks.</summary>
     private IEnumerable<InstalledApp> OthersThan(InstalledApp one)
     {
         foreach (var app in records.Apps())

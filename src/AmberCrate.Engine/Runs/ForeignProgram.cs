@@ -6,12 +6,12 @@ namespace AmberCrate.Engine.Runs;
 
 /// <summary>Whether the programs may run that an app brings with it and that are started to install it.</summary>
 /// <param name="confinement">Tells whether they are confined.</param>
-/// <param name="consent">What the person has agreed to.</param>
+/// <param name="consent">What the user has agreed to.</param>
 internal sealed class ForeignProgram(Confinement confinement, RunConsent consent)
 {
     private const string Packages = "install bubblewrap and util-linux with the system's package manager";
 
-    /// <summary>Whether they run: confined, or since the person says so.</summary>
+    /// <summary>Whether they run: confined, or since the user says so.</summary>
     public bool MayRun => confinement.IsConfined || (Confinement.CanRunUnconfined && consent.Unconfined);
 
     /// <summary>Why an item cannot be installed; null where it can, as far as its installer goes.</summary>

@@ -6,14 +6,14 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>What apps keep in a person's home, as their cards have declared.</summary>
+/// <summary>What apps keep in a user's home, as their cards have declared.</summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="apps">The installed apps: what several of them declare is nobody's alone.</param>
 public sealed class KeptSettings(MachineLayout layout, IReadOnlyCollection<InstalledApp> apps)
 {
     /// <summary>An item that uninstalls an app, with what becomes of its settings.</summary>
     /// <param name="item">The item.</param>
-    /// <param name="areRemoved">Whether the person wants them deleted.</param>
+    /// <param name="areRemoved">Whether the user wants them deleted.</param>
     public PlanItem Told(PlanItem item, bool areRemoved)
     {
         if (item.Installed is not { Settings: { Count: > 0 } declared } app) return item;

@@ -22,7 +22,7 @@ namespace AmberCrate.Engine.Runs;
 /// <param name="downloads">What has been fetched already.</param>
 /// <param name="placing">Tells what is in the way, and what the desktop is told.</param>
 /// <param name="confinement">Tells whether foreign programs are confined.</param>
-/// <param name="consent">What the person has agreed to.</param>
+/// <param name="consent">What the user has agreed to.</param>
 /// <param name="commands">Tells which commands are there already.</param>
 public sealed class PlanSurvey(
     MachineLayout layout,
@@ -161,7 +161,7 @@ public sealed class PlanSurvey(
             "mount it without noexec, or use another folder with --root");
     }
 
-    /// <summary>A command that would be found before another one, without the person having said that it may.</summary>
+    /// <summary>A command that would be found before another one, without the user having said that it may.</summary>
     private Problem? Shadowing(PlanItem item)
     {
         foreach (var (kind, name, _) in PlacementList.Places(item.Offer!.Card.Id, item.Offer.Card.PlacementOf(item.Release!)))

@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>What a person has agreed to that is refused otherwise.</summary>
+/// <summary>What a user has agreed to that is refused otherwise.</summary>
 public sealed record RunConsent
 {
     /// <summary>Nothing.</summary>

@@ -32,7 +32,7 @@ public sealed class RunLog : IDisposable
     /// <param name="layout">Where everything lies.</param>
     /// <param name="run">The number of the run.</param>
     /// <param name="keep">How many logs are kept, this one included; 0 for none.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="clock">The clock.</param>
     /// <param name="call">The options of the call, for commands that are suggested.</param>
     public static RunLog Begin(MachineLayout layout, long run, int keep, TimeProvider clock, CallOptions call)
     {

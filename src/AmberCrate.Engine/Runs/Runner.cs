@@ -32,8 +32,8 @@ public sealed class Runner
     /// <param name="downloads">The artifacts that have been fetched.</param>
     /// <param name="placing">The shelf and what is placed.</param>
     /// <param name="confinement">How foreign programs are confined.</param>
-    /// <param name="settings">What the person has set.</param>
-    /// <param name="clock">Tells the time.</param>
+    /// <param name="settings">What the user has set.</param>
+    /// <param name="clock">The clock.</param>
     /// <param name="call">The options of the call, for commands that are suggested.</param>
     public Runner(
         MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement,
@@ -58,8 +58,8 @@ public sealed class Runner
     /// <param name="command">The command as it was typed, for the record.</param>
     /// <param name="watch">Is told what happens, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
-    /// <param name="consent">What the person has agreed to.</param>
-    /// <param name="who">The name of the person, for the record; null for unknown.</param>
+    /// <param name="consent">What the user has agreed to.</param>
+    /// <param name="who">The name of the user, for the record; null for unknown.</param>
     public async Task<RunReport> RunAsync(
         Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent, string? who = null)
     {

@@ -18,7 +18,7 @@ using AmberCrate.Engine.Upgrading;
 
 namespace AmberCrate.Engine.Scheduling;
 
-/// <summary>Does what is on a timer: the timer calls it. It keeps to its window, notes how it ended, and tells who is
+/// <summary>Does what is on a timer: the timer calls it. It keeps to its window, notes how it ended, and says who is
 /// there.</summary>
 /// <param name="session">The session.</param>
 public sealed class RunScheduled(Session session)
@@ -90,7 +90,7 @@ public sealed class RunScheduled(Session session)
         schedule, "nothing to upgrade", signals);
 
     /// <summary>
-    /// Keeps the machine to a bundle. One that a catalogue carries is asked for anew, however fresh the catalogue's data are:
+    /// Keeps the machine to a bundle. One that a catalogue carries is asked for again, however fresh the catalogue's data are:
     /// that is one request where nothing has changed.
     /// </summary>
     private async Task<ScheduledResult> EquipAsync(Schedule schedule, RunSignals signals)

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Scheduling;
 /// <param name="session">The session.</param>
 public sealed class SetSchedule(Session session)
 {
-    /// <summary>Sets a schedule, in place of the one that the task has.</summary>
+    /// <summary>Sets a schedule, instead of the one that the task has.</summary>
     /// <exception cref="ProblemException">It cannot be set; nothing has been changed.</exception>
     public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
     {
@@ -78,7 +78,7 @@ public sealed class SetSchedule(Session session)
     }
 
     /// <summary>A timer of the machine, or of root, starts this program as root: nobody else may be able to change it.</summary>
-    /// <exception cref="ProblemException">Somebody can.</exception>
+    /// <exception cref="ProblemException">Someone can.</exception>
     private void RequireRootOnly(Workstation station)
     {
         if (!RunsAsRoot(station)) return;
@@ -90,7 +90,7 @@ public sealed class SetSchedule(Session session)
     }
 
     /// <summary>A timer of the machine, or of root, writes there, or reads a key there, as root.</summary>
-    /// <exception cref="ProblemException">It is not there, or somebody else can change it.</exception>
+    /// <exception cref="ProblemException">It is not there, or someone else can change it.</exception>
     private void RequireRootOnly(Workstation station, string path)
     {
         if (!Directory.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {path}").ToException();

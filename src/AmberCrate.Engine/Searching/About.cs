@@ -9,13 +9,13 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Searching;
 
-/// <summary>Tells everything that is known about apps. A person's own catalogues come first, then those for all users.</summary>
+/// <summary>Tells everything that is known about apps. A user's own catalogues come first, then those for all users.</summary>
 /// <param name="session">The session.</param>
 public sealed class About(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="references">The apps; a selector picks the release to look at.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <param name="language">The language to tell it in; null for that of the environment.</param>
     /// <exception cref="ProblemException">A name fits no app, or several.</exception>
     public async Task<AboutResult> RunAsync(

@@ -21,6 +21,6 @@ public sealed record AboutResult(
     /// <summary>Where an app lies, or would lie.</summary>
     public MachineLayout LayoutOf(AboutApp app) => app.Scope == Layout.Scope ? Layout : OtherLayout;
 
-    /// <summary>Where it lies in the other scope.</summary>
+    /// <summary>Where it is in the other scope.</summary>
     public MachineLayout OtherLayoutOf(AboutApp app) => app.Scope == Layout.Scope ? OtherLayout : Layout;
 }

@@ -9,7 +9,7 @@ using AmberCrate.Engine.Sessions;
 namespace AmberCrate.Engine.Searching;
 
 /// <summary>
-/// Finds apps by name or purpose, or lists them by a filter. A person's own catalogues come first; those for all users add what
+/// Finds apps by name or purpose, or lists them by a filter. A user's own catalogues come first; those for all users add what
 /// the own ones do not offer.
 /// </summary>
 /// <param name="session">The session.</param>
@@ -17,7 +17,7 @@ public sealed class Search(Session session)
 {
     /// <summary>Does it.</summary>
     /// <param name="request">What to search for.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no such catalogue, or nothing to search for.</exception>
     public async Task<SearchReport> RunAsync(SearchRequest request, CancellationToken cancel)
     {

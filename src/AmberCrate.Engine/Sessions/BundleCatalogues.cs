@@ -12,7 +12,7 @@ internal sealed class BundleCatalogues(Workstation station)
 {
     /// <summary>The catalogues of a bundle that are new here.</summary>
     /// <param name="bundle">The bundle.</param>
-    /// <param name="allowsUnsigned">Whether the person has said that they need not be signed.</param>
+    /// <param name="allowsUnsigned">Whether the user has said that they need not be signed.</param>
     /// <exception cref="ProblemException">A catalogue of the same name is at another location or without its root here, or a new
     /// one is not signed.</exception>
     public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, bool allowsUnsigned)
@@ -61,7 +61,7 @@ internal sealed class BundleCatalogues(Workstation station)
     /// until they are added.
     /// </summary>
     /// <param name="added">The new ones.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public async Task<(CachedOffers Offers, IReadOnlyList<RefreshResult> Fetched)> OffersAsync(
         IReadOnlyList<RegisteredCatalogue> added, CancellationToken cancel)
     {

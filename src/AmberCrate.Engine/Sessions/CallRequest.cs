@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <summary>How the program was called, as far as every operation needs to know.</summary>
 public sealed record CallRequest
 {
-    /// <summary>The folder under which everything is kept; null for the person's own folders, or the machine's.</summary>
+    /// <summary>The folder under which everything is kept; null for the user's own folders, or the machine's.</summary>
     public string? Root { get; init; }
 
     /// <summary>Whether the root was given on the command line, so that commands that are suggested must carry it too.</summary>

@@ -6,20 +6,20 @@ namespace AmberCrate.Engine.Sessions;
 
 /// <summary>
 /// An app belongs to the catalogue that it came from: its name here and its location. A catalogue of the same name at another
-/// location gets the upgrades of such apps only where the person says so.
+/// location gets the upgrades of such apps only where the user says so.
 /// </summary>
 /// <param name="station">What the operation works on.</param>
-/// <param name="allowed">The names of catalogues of which the person has said so.</param>
+/// <param name="allowed">The names of catalogues of which the user has said so.</param>
 internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<string> allowed)
 {
-    /// <summary>The option by which a person says so.</summary>
+    /// <summary>The option by which a user says so.</summary>
     private const string Option = "--take-over";
 
     /// <summary>The ids of apps that a catalogue would get from another one.</summary>
     public IReadOnlyList<string> AppsOf(RegisteredCatalogue catalogue) =>
         [.. FromElsewhere(catalogue).Select(app => app.Id.Text)];
 
-    /// <summary>Refuses a catalogue that would get apps of another one, unless the person has said that it may.</summary>
+    /// <summary>Refuses a catalogue that would get apps of another one, unless the user has said that it may.</summary>
     /// <exception cref="ProblemException">It would.</exception>
     public void Require(RegisteredCatalogue catalogue)
     {

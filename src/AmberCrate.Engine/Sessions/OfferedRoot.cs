@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Sessions;
 
-/// <summary>The root that a catalogue offers, and that a person is to trust.</summary>
+/// <summary>The root that a catalogue offers, and that a user is to trust.</summary>
 /// <param name="Name">The catalogue's name here.</param>
 /// <param name="Digest">The digest of the root, to be compared with what the maintainer says.</param>
 /// <param name="Root">The root.</param>

@@ -15,10 +15,10 @@ namespace AmberCrate.Engine.Sessions;
 /// <summary>The way of every operation that changes apps: make the plan whole, tell it, ask once, act, report.</summary>
 /// <param name="session">The session.</param>
 /// <param name="station">What it works on.</param>
-/// <param name="options">What was asked for besides the apps.</param>
+/// <param name="options">What was asked for in addition to the apps.</param>
 internal sealed class PlanExecution(Session session, Workstation station, RunOptions options)
 {
-    /// <summary>Carries a plan out as far as the person wants it.</summary>
+    /// <summary>Carries a plan out as far as the user wants it.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="signals">Stops the run.</param>
     /// <param name="isAllOrNothing">Whether nothing is begun where something is in the way of one item; otherwise the others go
@@ -171,7 +171,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
         }.ToException();
     }
 
-    /// <summary>The plan without what the person leaves out, and what cannot be there without it.</summary>
+    /// <summary>The plan without what the user leaves out, and what cannot be there without it.</summary>
     private Plan WithoutSkipped(Plan plan)
     {
         if (options.Skipped.Count == 0) return plan;

@@ -5,6 +5,6 @@ namespace AmberCrate.Engine.Sessions;
 /// <param name="UndoDays">For how many days everything is kept that undo needs.</param>
 public sealed record ReclaimPlan(IReadOnlyList<ReclaimItem> Items, int UndoDays)
 {
-    /// <summary>How many bytes are given back.</summary>
+    /// <summary>How many bytes are freed.</summary>
     public long Size => Items.Where(item => item.Kept is null).Sum(item => item.Size);
 }

@@ -60,7 +60,7 @@ internal sealed class RootOpener(Session session)
     }
 
     /// <summary>
-    /// Opens the root for reading, with catalogue data that are not older than the person wishes where they are available.
+    /// Opens the root for reading, with catalogue data that are not older than the user wishes where they are available.
     /// </summary>
     /// <param name="cancel">Stops refreshing.</param>
     public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);

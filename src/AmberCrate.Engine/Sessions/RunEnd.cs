@@ -6,7 +6,7 @@ public enum RunEnd
     /// <summary>Only the plan was wanted.</summary>
     PlanOnly,
 
-    /// <summary>The person has called it off; nothing has been changed.</summary>
+    /// <summary>The user has called it off; nothing has been changed.</summary>
     CalledOff,
 
     /// <summary>There is nothing of an earlier run to retry.</summary>

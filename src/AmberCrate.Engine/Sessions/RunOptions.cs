@@ -3,19 +3,19 @@ using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Sessions;
 
-/// <summary>What every operation that changes apps takes besides the apps.</summary>
+/// <summary>What every operation that changes apps takes also the apps.</summary>
 public sealed record RunOptions
 {
     /// <summary>Whether only the plan is wanted.</summary>
     public bool IsDryRun { get; init; }
 
-    /// <summary>Whether the person has agreed beforehand.</summary>
+    /// <summary>Whether the user has agreed beforehand.</summary>
     public bool IsAgreed { get; init; }
 
-    /// <summary>Whether the person picks what of the plan to carry out.</summary>
+    /// <summary>Whether the user picks what of the plan to carry out.</summary>
     public bool IsPicking { get; init; }
 
-    /// <summary>What the person has agreed to that is refused otherwise.</summary>
+    /// <summary>What the user has agreed to that is refused otherwise.</summary>
     public RunConsent Consent { get; init; } = RunConsent.None;
 
     /// <summary>The names of catalogues that may take over the apps of another one of their name.</summary>
@@ -38,10 +38,10 @@ public sealed record RunOptions
     /// <summary>Those of <see cref="Skipped"/> that were named among the wishes and left out there already.</summary>
     public IReadOnlyList<string> LeftOut { get; init; } = [];
 
-    /// <summary>The digests that the person states for files, by id.</summary>
+    /// <summary>The digests that the user states for files, by id.</summary>
     public IReadOnlyDictionary<string, Sha256Digest> StatedDigests { get; init; } = new Dictionary<string, Sha256Digest>();
 
-    /// <summary>What the person gives to installers, by id.</summary>
+    /// <summary>What the user gives to installers, by id.</summary>
     public IReadOnlyDictionary<string, IReadOnlyList<string>> InstallerArguments { get; init; } =
         new Dictionary<string, IReadOnlyList<string>>();
 }

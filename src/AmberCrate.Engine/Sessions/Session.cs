@@ -17,7 +17,7 @@ public sealed class Session
     /// <param name="host">What is around the program.</param>
     /// <param name="request">How it was called.</param>
     /// <param name="watch">Is told what happens.</param>
-    /// <param name="confirm">Asks the person.</param>
+    /// <param name="confirm">Asks the user.</param>
     /// <exception cref="ProblemException">A setting cannot be used.</exception>
     public Session(HostEnvironment host, CallRequest request, Action<OperationEvent> watch, IConfirm confirm)
     {
@@ -49,11 +49,11 @@ public sealed class Session
     /// <summary>The options that every suggested command must carry.</summary>
     public CallOptions Call { get; }
 
-    /// <summary>What the person has set.</summary>
+    /// <summary>What the user has set.</summary>
     public Settings Settings { get; }
 
     /// <summary>
-    /// The configuration files, the one that counts most first. What a person has set for themselves decides nothing about all
+    /// The configuration files, the one that counts most first. What a user has set for themselves decides nothing about all
     /// users' apps.
     /// </summary>
     public IReadOnlyList<string> SettingsFiles { get; }
@@ -73,13 +73,13 @@ public sealed class Session
     /// <summary>Is told what happens.</summary>
     internal Action<OperationEvent> Watch { get; }
 
-    /// <summary>Asks the person.</summary>
+    /// <summary>Asks the user.</summary>
     internal IConfirm Confirm { get; }
 
-    /// <summary>Whether it is about the person's own folders.</summary>
+    /// <summary>Whether it is about the user's own folders.</summary>
     internal bool IsHome => Root is null;
 
-    /// <summary>The folder under which everything is kept; null for the person's own folders, or the machine's.</summary>
+    /// <summary>The folder under which everything is kept; null for the user's own folders, or the machine's.</summary>
     internal string? Root { get; }
 
     /// <summary>How to get the rights that changing all users' apps takes; null where they are there, or not needed.</summary>

@@ -135,7 +135,7 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>What is on the machine now, with the versions that apps tell themselves.</summary>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     public MachineState StateWithRealVersions(CancellationToken cancel)
     {
         var state = State();
@@ -236,7 +236,7 @@ internal sealed class Workstation : IDisposable
             .Select(catalogue => catalogue.Name)];
 
     /// <summary>
-    /// The catalogues whose data are older than the person wishes, and that may be asked. One that could not be reached is left
+    /// The catalogues whose data are older than the user wishes, and that may be asked. One that could not be reached is left
     /// alone for a while, so that not every command waits for it.
     /// </summary>
     public IReadOnlyList<RegisteredCatalogue> StaleCatalogues()
@@ -303,7 +303,7 @@ internal sealed class Workstation : IDisposable
     /// <summary>Fetches a small file.</summary>
     /// <param name="address">Its address.</param>
     /// <param name="most">The most bytes that it may have.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="MalformedException">It is larger.</exception>
     public async Task<byte[]> FetchAsync(Uri address, int most, CancellationToken cancel)
     {
@@ -324,7 +324,7 @@ internal sealed class Workstation : IDisposable
         };
 
     /// <summary>Makes what looks at the machine for a plan.</summary>
-    /// <param name="consent">What the person has agreed to.</param>
+    /// <param name="consent">What the user has agreed to.</param>
     public PlanSurvey Survey(RunConsent consent) => new(
         Layout, Downloads, Placing, Confinement, consent, new CommandPath(Layout, _session.Host.SystemRoot,
             _session.Host.SearchPath));

@@ -76,8 +76,8 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// Opens /dev/null in place of standard input, output or error where a caller has closed them. Otherwise the first files that
-    /// are opened would be taken for them.
+    /// Opens /dev/null instead of standard input, output or error where a caller has closed them. Otherwise the first files that
+    /// are opened would count as them.
     /// </summary>
     public static void OpenStandardDescriptors()
     {
@@ -189,7 +189,7 @@ internal static partial class Posix
     /// </summary>
     public static void MakeReadableByAll() => _ = MaskCall(0x12);
 
-    /// <summary>umask(2): what this process makes can be changed by its user only; what was closed besides stays so.</summary>
+    /// <summary>umask(2): what this process makes can be changed by its user only; what was closed also stays so.</summary>
     public static void KeepOthersFromWriting() => _ = MaskCall(MaskCall(0x12) | 0x12);
 
     /// <summary>signal(2): writing beyond a limit of file size fails, and does not end this process.</summary>

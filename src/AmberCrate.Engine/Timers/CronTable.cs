@@ -3,13 +3,13 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Timers;
 
-/// <summary>A person's table of cron, in which lines of their own stand too: what cannot be read is not written.</summary>
+/// <summary>A user's table of cron, in which lines of their own stand too: what cannot be read is not written.</summary>
 /// <param name="program">The path of crontab(1); null where there is none.</param>
 internal sealed class CronTable(string? program)
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
-    /// <summary>Puts a line in place of the one that has its mark; all others stay as they are.</summary>
+    /// <summary>Puts a line instead of the one that has its mark; all others stay as they are.</summary>
     /// <param name="mark">A comment that tells the line from others.</param>
     /// <param name="line">The line without its mark; null to take it out.</param>
     /// <exception cref="ProblemException">The table cannot be read or written; it is as it was.</exception>
@@ -33,7 +33,7 @@ internal sealed class CronTable(string? program)
         var answer = SystemProgram.Ask(program, ["-l"], Patience);
         if (answer.Code == 0) return answer.Output;
 
-        // It ends with 1 where the person has no table yet, and in other cases too: only its words tell.
+        // It ends with 1 where the user has no table yet, and in other cases too: only its words tell.
         var isNone = answer.Errors.StartsWith("no crontab for", StringComparison.Ordinal)
             || answer.Errors.TrimEnd().EndsWith("No such file or directory", StringComparison.Ordinal);
         if (answer is { Code: 1, Output: "" } && isNone) return "";

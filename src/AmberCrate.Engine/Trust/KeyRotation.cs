@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.Trust;
 /// <param name="published">The published folder.</param>
 /// <param name="folder">The folder of the keys.</param>
 /// <param name="passphrase">Their passphrase; null for none.</param>
-/// <param name="clock">Tells the time.</param>
+/// <param name="clock">The clock.</param>
 public sealed class KeyRotation(string published, string folder, string? passphrase, TimeProvider clock)
 {
     /// <summary>Does it.</summary>

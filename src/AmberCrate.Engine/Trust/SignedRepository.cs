@@ -251,7 +251,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     }
 
     /// <summary>
-    /// Publishes what has its signatures, in the order in which readers need it, and tells what waits. What a root that waits
+    /// Publishes what has its signatures, in the order in which readers need it, and says what waits. What a root that waits
     /// would not believe is signed again first, by keys that both roots name.
     /// </summary>
     private Signing Commit()

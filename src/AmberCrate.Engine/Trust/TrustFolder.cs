@@ -26,7 +26,7 @@ public sealed class TrustFolder(string folder)
     /// <summary>A file that is believed under a first root; null where there is none.</summary>
     /// <param name="first">The digest of the first root.</param>
     /// <param name="name">The file, or the name of a delegated role's.</param>
-    /// <exception cref="ProblemException">Somebody else can write it.</exception>
+    /// <exception cref="ProblemException">Someone else can write it.</exception>
     public byte[]? Read(Sha256Digest first, string name)
     {
         var path = PathOf(first, name);

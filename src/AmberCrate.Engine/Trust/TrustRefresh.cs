@@ -27,7 +27,7 @@ internal sealed class TrustRefresh(
     public bool AcceptsStale { get; init; }
 
     /// <summary>Does it.</summary>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="TrustException">A check has failed.</exception>
     public async Task<TrustedMetadata> RunAsync(CancellationToken cancel)
     {
@@ -44,7 +44,7 @@ internal sealed class TrustRefresh(
     /// the others.
     /// </summary>
     /// <param name="trusted">What is believed.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The roles that do not verify now, with the reasons.</returns>
     /// <exception cref="TrustException">There are more of them than are followed.</exception>
     public async Task<IReadOnlyDictionary<string, string>> TakeDelegatedAsync(TrustedMetadata trusted, CancellationToken cancel)

@@ -6,14 +6,14 @@ namespace AmberCrate.Engine.Trust;
 
 /// <summary>Signed catalogues: what is believed of them, and how that is brought up to date.</summary>
 /// <param name="folder">What is believed, and kept.</param>
-/// <param name="clock">Tells the time.</param>
+/// <param name="clock">The clock.</param>
 /// <param name="acceptsStale">Whether data are used whose timestamp or snapshot has expired.</param>
 public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acceptsStale) : IDisposable
 {
     // Two catalogues of one root, such as one and its mirror, share what is believed: they take turns.
     private readonly SemaphoreSlim _turn = new(1);
 
-    /// <summary>Takes a root that a person trusts.</summary>
+    /// <summary>Takes a root that a user trusts.</summary>
     /// <param name="root">Its bytes.</param>
     /// <returns>Its digest, by which it is known from now on.</returns>
     /// <exception cref="TrustException">It is no root, or not signed as it says itself.</exception>
@@ -30,7 +30,7 @@ public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acce
     /// <param name="mirrors">Addresses where the same files lie, too.</param>
     /// <param name="bytes">Opens addresses.</param>
     /// <param name="first">The digest of the root that was trusted first.</param>
-    /// <param name="cancel">Stops.</param>
+    /// <param name="cancel">Cancels the operation.</param>
     /// <returns>What is believed now, a source of the files that were signed, and the maintainers with apps of their own who are
     /// not believed now, with the reasons.</returns>
     /// <exception cref="TrustException">A check has failed; what was believed before stays.</exception>

@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Upgrading;
 /// <param name="session">The session.</param>
 public sealed class Upgrade(Session session)
 {
-    /// <summary>Does it, as far as the person wants it.</summary>
+    /// <summary>Does it, as far as the user wants it.</summary>
     /// <param name="names">The installed apps; none for all that are due.</param>
     /// <param name="request">Which of them, and what goes with them.</param>
     /// <param name="options">What else was asked for.</param>
