@@ -3,7 +3,6 @@ using System.Runtime.InteropServices;
 using AmberCrate.Cli.CommandLine;
 using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Shell;
-using AmberCrate.Cli.Terminal;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
@@ -56,7 +55,7 @@ internal static class Program
                 || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
                 return Show(parsed, damage ?? IoProblems.ToProblem(fault, "the command cannot be carried out"));
 
-            // Nothing has been told or asked yet, nor changed without being told, and all that was read can be read again: it
+            // Nothing has been shown, asked or changed yet, and all that was read can be read again: it
             // begins again, and
             // fetches what it needs.
             using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
@@ -95,7 +94,7 @@ internal static class Program
         }
         catch (IOException)
         {
-            // Output cannot be written. Where that was the problem, standard error has been told; otherwise the exit code tells
+            // Output cannot be written. Where that was the problem, standard error has the reason; otherwise the exit code says
             // that there was one.
         }
 

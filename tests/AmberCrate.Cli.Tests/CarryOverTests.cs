@@ -79,7 +79,7 @@ public sealed class CarryOverTests
                 + "\"cue-ledger\"\nversion = \"1.4.0\" # old\n");
         sandbox.Run("export", "-o", "c.bundle.toml").ShouldFail(4, """
             acrate: c.bundle.toml exists already
-              why: somebody may have edited it
+              why: it may have been edited
               next: add --update to bring it up to date and keep comments and order, or name another file
             """);
         sandbox.Run("export", "-o", "c.bundle.toml", "--update").ShouldPrint(0, """

@@ -28,7 +28,7 @@ public sealed class OneFileTests
         Bare(sandbox, "equip", "a.bundle.toml", "--yes", "--unsigned").Out.ShouldContain("\n4 done.\n");
         Bare(sandbox, "catalogue", "add", "far", "https://127.0.0.1:9/").ShouldFail(6, """
             acrate: https://127.0.0.1:9/root.json cannot be reached
-              why: this machine has no CA certificates, so it cannot tell whether a server is genuine; the catalogue has not been added
+              why: this machine has no CA certificates, so it cannot check whether a server is genuine; the catalogue has not been added
               next: install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE
             """);
     }

@@ -50,7 +50,7 @@ public sealed class PagesTests : IAsyncLifetime
         var saved = _sandbox["paint-frame-2.bundle.toml"];
         await Browser.UntilAsync(() => File.Exists(saved) ? saved : null);
         File.ReadAllText(saved).ShouldBe($"""
-            # A bundle: apps from which a machine is equipped (acrate equip FILE).
+            # A bundle: apps to equip a machine with (acrate equip FILE).
             bundle = 1
             title = "Paint \"frame\" 2"
 

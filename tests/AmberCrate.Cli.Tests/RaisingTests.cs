@@ -101,7 +101,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
         ended.ShouldBe(0, output);
         output.ShouldContain(
             "note: ~/root/var/cache/amber-crate/catalogues.db is damaged or from another version of acrate, and you may not "
-                + "replace it: nothing is known of its catalogues until somebody who may runs acrate catalogue refresh "
+                + "replace it: nothing is known of its catalogues until a user who may write there runs acrate catalogue refresh "
                 + "--all-users\n");
         RunAsUser("none", terminal: false, "search", "--all-users", "scrim").Ended.ShouldBe(3);
     }

@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
 
 namespace AmberCrate.Cli.Tests;

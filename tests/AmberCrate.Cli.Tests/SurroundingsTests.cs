@@ -177,7 +177,7 @@ public sealed class SurroundingsTests
         var refreshed = sandbox.Run("catalogue", "refresh");
         refreshed.ShouldExitWith(0);
         refreshed.Error.ShouldBe(
-            "note: this folder has been moved; the menu entries of gantry-plot, scrim-paint have been put right\n");
+            "note: this folder has been moved; the menu entries of gantry-plot, scrim-paint have been repaired\n");
         foreach (var app in new[] { "gantry-plot", "scrim-paint" })
         {
             var entry = File.ReadAllText(sandbox["moved", ".local", "share", "applications", $"{app}.desktop"]);

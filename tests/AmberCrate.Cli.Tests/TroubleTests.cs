@@ -610,7 +610,7 @@ public sealed class TroubleTests
                 StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
         sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0).Out.ShouldContain(
-            "attention  truss-tally: links in it lead to what is not on this machine: usr/nowhere, usr/round, usr/secret\n");
+            "attention  truss-tally: links in it lead to missing files: usr/nowhere, usr/round, usr/secret\n");
         var shelf = sandbox["root", ".local", "share", "amber-crate", "shelf", "truss-tally", "0.3+any", "usr"];
         new FileInfo(Path.Combine(shelf, "own")).LinkTarget.ShouldBe("../usr/bin/tool");
         new FileInfo(Path.Combine(shelf, "system")).LinkTarget.ShouldBe("/usr/bin/env");

@@ -62,7 +62,7 @@ public sealed class TrustTests : IAsyncLifetime
             "targets rollback"),
         ["the entry document is no target"] = (
             forge => forge.ChangeTargets(content => content["targets"]!.AsObject().Remove("catalogue.json")),
-            "nobody has signed the entry document"),
+            "the entry document is not signed"),
         ["an arbitrary file"] = (
             forge =>
             {

@@ -93,7 +93,7 @@ internal static class BundleCommand
     {
         var bundle = SharedArguments.CreateBundle();
         var command = new HelpedCommand("check", "Check a bundle against the catalogues", new CommandHelp(
-            "Tells of each entry whether it is still offered, whether something newer is, what conflicts, whose pin has lapsed, "
+            "Says for each entry whether it is still offered, whether something newer is, what conflicts, whose pin has lapsed, "
                 + "and what has no digest. Ends with 3 where an entry cannot be installed.",
             [3, 4, 5, 6],
             [
@@ -121,7 +121,7 @@ internal static class BundleCommand
         };
         var platform = SharedArguments.CreatePlatform("Seal it for PLATFORM; this machine's own unless given");
         var command = new HelpedCommand("seal", "Fix every version and digest of a bundle", new CommandHelp(
-            "Writes a bundle in which every version and digest is fixed, dependencies included. It installs the same files "
+            "Writes a bundle with every version and digest fixed, dependencies included. It installs the same files "
                 + "everywhere, or fails by name. It is not a signature: whoever can change the file can seal it again.",
             [3, 4, 5, 6],
             [

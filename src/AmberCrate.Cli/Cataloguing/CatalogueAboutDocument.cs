@@ -1,12 +1,11 @@
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Cataloguing;
 
 namespace AmberCrate.Cli.Cataloguing;
 
-/// <summary>What is known and believed of a catalogue, as JSON.</summary>
+/// <summary>The data and the trust of a catalogue, as JSON.</summary>
 internal sealed record CatalogueAboutDocument(
     string Name, string Location, string? Title, string? Refreshed, string Trust, string? Root, IReadOnlyList<string> Mirrors,
     IReadOnlyList<RoleDocument> Roles,

@@ -103,7 +103,7 @@ internal static class CatalogueCommand
     {
         var names = new DeclaredArgument<string[]>("NAME", Completion.Catalogue)
         {
-            Description = "A catalogue; all where none is named", Arity = ArgumentArity.ZeroOrMore,
+            Description = "A catalogue; default: all", Arity = ArgumentArity.ZeroOrMore,
         };
         var command = new HelpedCommand("refresh", "Update catalogue data", new CommandHelp(
             "Downloads what has changed in the catalogues since the last time. A catalogue that cannot be reached, "

@@ -10,7 +10,7 @@ internal static class CheckCommand
 {
     public static Command Create(CancellationToken now)
     {
-        var apps = CommonOptions.Apps("An installed app: its id or name; all, and the machine, where none is named",
+        var apps = CommonOptions.Apps("An installed app: its id or name; default: all, and the machine",
             Completion.InstalledApp);
         var deep = new DeclaredOption<bool>(OptionGroup.Selection, "--deep")
         {
@@ -23,7 +23,7 @@ internal static class CheckCommand
         var command = new HelpedCommand("check", "Compare what is installed with what should be", new CommandHelp(
             "Compares everything on record with the disk: files, links, menu entries, commands, pins, catalogues, room. Each "
                 + "finding says how bad it is and what to do. With --repair damaged apps are placed again from this machine, or "
-                + "downloaded anew. Files that were changed by hand are left.",
+                + "downloaded again. Files that were changed by hand are left.",
             [1, 3, 4, 5, 6, 7, 8, 9, 130],
             [
                 ("acrate check scrim-paint --deep", "reads every file of one app"),

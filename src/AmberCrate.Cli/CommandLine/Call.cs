@@ -19,7 +19,7 @@ internal sealed class Call : IDisposable
 
     /// <summary>Reads a command line.</summary>
     /// <param name="parsed">The command line.</param>
-    /// <param name="isSilent">Whether nothing is told but problems and the result.</param>
+    /// <param name="isSilent">Whether nothing is reported but problems and the result.</param>
     public Call(ParseResult parsed, bool isSilent = false)
     {
         (_parsed, Host) = (parsed, ProcessEnvironment.Read(parsed.GetValue(CommonOptions.Verbose)));
@@ -38,7 +38,7 @@ internal sealed class Call : IDisposable
     /// <summary>The session.</summary>
     public Session Session { get; }
 
-    /// <summary>What was asked for in addition to the apps.</summary>
+    /// <summary>What was requested in addition to the apps.</summary>
     /// <exception cref="ProblemException">An option cannot be read.</exception>
     public RunOptions RunOptions() => new()
     {
@@ -57,7 +57,7 @@ internal sealed class Call : IDisposable
     };
 
     /// <summary>The file into which the outcome is to be written; null for none.</summary>
-    /// <exception cref="ProblemException">It cannot be written, which is told before anything is changed.</exception>
+    /// <exception cref="ProblemException">It cannot be written, which is reported before anything is changed.</exception>
     public ReportFile? ReportFile() =>
         _parsed.GetValue(CommonOptions.Report) is { } file ? new ReportFile(file, Host.FullPath(file)) : null;
 

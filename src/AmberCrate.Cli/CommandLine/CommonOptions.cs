@@ -173,7 +173,7 @@ internal static class CommonOptions
     public static Option<string> LanguageOf(string description) =>
         new DeclaredOption<string>(OptionGroup.Selection, "--language") { Description = description, HelpName = "LANG" };
 
-    /// <summary>The language that was asked for; null for that of the environment.</summary>
+    /// <summary>The language that was requested; null for that of the environment.</summary>
     /// <exception cref="ProblemException">It is none.</exception>
     public static string? ReadLanguage(string? typed, string command) => typed is null || LanguageTag.TryParse(typed, out _)
         ? typed

@@ -6,7 +6,7 @@ using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.CommandLine;
 
-/// <summary>The options by which a maintainer says where the keys are.</summary>
+/// <summary>The options that say where a maintainer's keys are.</summary>
 internal sealed class KeyOptions
 {
     private const string Variable = "ACRATE_KEY_PASSPHRASE";
@@ -73,7 +73,7 @@ internal sealed class KeyOptions
     }
 
     /// <summary>A new passphrase, typed twice.</summary>
-    /// <exception cref="ProblemException">Nobody can be asked, nothing was typed, or not the same twice.</exception>
+    /// <exception cref="ProblemException">There is no terminal to ask on, nothing was typed, or not the same twice.</exception>
     public static string NewPassphrase(Call call)
     {
         if (!CanAsk(call))

@@ -1,6 +1,6 @@
 namespace AmberCrate.Cli.CommandLine;
 
-/// <summary>What options are for, in the order in which help shows them.</summary>
+/// <summary>What options are for, in the order that help shows them.</summary>
 internal enum OptionGroup
 {
     /// <summary>Which apps are meant, or what is shown of them.</summary>

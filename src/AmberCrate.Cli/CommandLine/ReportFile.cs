@@ -15,7 +15,7 @@ internal sealed class ReportFile
     private readonly string _named, _path;
     private readonly Func<RunResult, Call, string> _render;
 
-    /// <summary>Takes a file, whose ending says in which form it is written.</summary>
+    /// <summary>Takes a file; its ending says which form is written.</summary>
     /// <param name="named">The file as it was named.</param>
     /// <param name="path">Its absolute path.</param>
     /// <exception cref="ProblemException">Its ending says nothing, or there is no such folder.</exception>

@@ -9,7 +9,7 @@ namespace AmberCrate.Cli.CommandLine;
 /// <summary>What all commands have in common that change apps.</summary>
 internal static class RunCommands
 {
-    /// <summary>Adds the options by which a user steers a run.</summary>
+    /// <summary>Adds the options that control a run.</summary>
     public static void AddRunOptions(this Command command, bool fetches)
     {
         Add(command,
@@ -39,7 +39,7 @@ internal static class RunCommands
         return await RunAsync(call, signals => run(call, parsed, signals), cancel, now);
     });
 
-    /// <summary>Runs an operation, shows its result, and tells its code.</summary>
+    /// <summary>Runs an operation, shows its result, and gives its code.</summary>
     /// <param name="call">The call.</param>
     /// <param name="run">Runs the operation.</param>
     /// <param name="cancel">Is cancelled when the user stops it.</param>

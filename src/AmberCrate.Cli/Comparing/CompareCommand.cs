@@ -15,7 +15,7 @@ internal static class CompareCommand
         wanted.Arity = ArgumentArity.ZeroOrOne;
         var with = new DeclaredArgument<string>("WITH", Completion.File)
         {
-            Description = "Another bundle, or a folder of exports; this machine where none is named",
+            Description = "Another bundle, or a folder of exports; default: this machine",
             Arity = ArgumentArity.ZeroOrOne,
         };
         var run = new DeclaredOption<string>(OptionGroup.Selection, "--run")
@@ -24,7 +24,7 @@ internal static class CompareCommand
         };
         var before = new DeclaredOption<bool>(OptionGroup.Selection, "--before")
         {
-            Description = "With --run: as it was before RUN",
+            Description = "With --run: the state before RUN",
         };
         var check = new DeclaredOption<bool>(OptionGroup.Output, "--check")
         {
@@ -35,8 +35,8 @@ internal static class CompareCommand
             Description = "Write the comparison as one page into FILE", HelpName = "FILE", Completion = Completion.File,
         };
         var command = new HelpedCommand("compare", "Show how machines differ from a bundle", new CommandHelp(
-            "Compares what a bundle wants with what is there: on this machine, in another bundle, or in a folder of exports from "
-                + "many machines. Names what is missing, older, newer, damaged, pinned otherwise, or extra.",
+            "Compares what a bundle wants with what is installed: on this machine, in another bundle, or in a folder of "
+                + "exports from many machines. Names what is missing, older, newer, damaged, pinned otherwise, or extra.",
             [3, 5, 6, 7, 9, 10],
             [
                 ("acrate compare paintframe.bundle.toml --check", "has this machine drifted?"),

@@ -21,7 +21,7 @@ internal static class CardCommand
         };
         var folder = new DeclaredOption<string>(OptionGroup.Files, "--cards")
         {
-            Description = "The folder of cards to write to; this one unless said", HelpName = "FOLDER",
+            Description = "The folder of cards to write to; default: this folder", HelpName = "FOLDER",
             Completion = Completion.Folder, DefaultValueFactory = _ => ".",
         };
         var command = new HelpedCommand("draft", "Write a card from a vendor's file", new CommandHelp(
@@ -95,7 +95,7 @@ internal static class CardCommand
     {
         var places = new DeclaredArgument<string[]>("CARD", Completion.File)
         {
-            Description = "Cards, or folders of cards; this folder unless said", Arity = ArgumentArity.ZeroOrMore,
+            Description = "Cards, or folders of cards; default: this folder", Arity = ArgumentArity.ZeroOrMore,
         };
         var reach = new DeclaredOption<bool>(OptionGroup.Files, "--reach")
         {
@@ -108,7 +108,7 @@ internal static class CardCommand
         };
         var command = new HelpedCommand("check", "Check cards and the files beside them", new CommandHelp(
             "Checks what a catalogue would be refused for, and what would fail on a workstation: faults of the cards, what they "
-                + "need of each other, whether every release can be planned, and for files that lie beside them digest, size, "
+                + "need of each other, whether every release can be planned, and for files beside them digest, size, "
                 + "unpacking, and whether what is placed is in them. Warnings do not stop a publication.",
             [3, 5],
             [

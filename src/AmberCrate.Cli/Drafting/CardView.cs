@@ -2,7 +2,6 @@ using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Publishing;

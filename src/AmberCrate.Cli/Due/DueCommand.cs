@@ -2,7 +2,6 @@ using System.CommandLine;
 using AmberCrate.Cli.CommandLine;
 using AmberCrate.Core.Due;
 using AmberCrate.Engine.Due;
-using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Due;
 

@@ -2,7 +2,6 @@ using AmberCrate.Cli.Listing;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;

@@ -19,7 +19,7 @@ internal static class EquipCommand
         };
         var before = new DeclaredOption<bool>(OptionGroup.Selection, "--before")
         {
-            Description = "With --run: as it was before RUN",
+            Description = "With --run: the state before RUN",
         };
         var only = new DeclaredOption<string[]>(OptionGroup.Selection, "--only")
         {

@@ -16,10 +16,10 @@ internal static class ExportCommand
         (BundleVersions.Exact, "exact"), (BundleVersions.Follow, "follow"), (BundleVersions.None, "none"));
 
     private static readonly Argument<string[]> Apps =
-        CommonOptions.Apps("Only these apps; all where none is named", Completion.InstalledApp);
+        CommonOptions.Apps("Only these apps; default: all", Completion.InstalledApp);
     private static readonly Option<string> File = new DeclaredOption<string>(OptionGroup.Output, "--output", "-o")
     {
-        Description = "The file to write; standard output where none is named", HelpName = "FILE", Completion = Completion.File,
+        Description = "The file to write; default: standard output", HelpName = "FILE", Completion = Completion.File,
     };
     private static readonly Option<string> Form = new DeclaredOption<string>(OptionGroup.Output, "--as")
     {
@@ -53,7 +53,7 @@ internal static class ExportCommand
     {
         var command = new HelpedCommand("export", "Write this machine down as a bundle", new CommandHelp(
             "Writes the apps of this machine, their versions, what they follow, pins and the catalogues they come from into a "
-                + "bundle, from which equip makes another machine the same. Names what the bundle cannot contain.",
+                + "bundle; equip makes another machine the same with it. Names what the bundle cannot contain.",
             [3, 4, 7, 9],
             [
                 ("acrate export -o paintframe.bundle.toml --update", "the file updated, with your comments in it"),
@@ -70,7 +70,7 @@ internal static class ExportCommand
         return command;
     }
 
-    /// <summary>The problem of a text on standard output where JSON was asked for.</summary>
+    /// <summary>The problem of a text on standard output where JSON was requested.</summary>
     public static Problem NeedsFile() =>
         new(ProblemCode.BadCommandLine, "--json needs a file for the bundle", remedy: "add --output FILE");
 

@@ -13,7 +13,7 @@ internal static class InstallCommand
             "An app: its id or name, with a catalogue in front and a version behind it if you like", Completion.OfferedApp);
         var again = new DeclaredOption<bool>(OptionGroup.Plan, "--again")
         {
-            Description = "Put apps on anew that are installed already",
+            Description = "Install apps again that are installed already",
         };
         var older = new DeclaredOption<bool>(OptionGroup.Plan, "--even-older")
         {

@@ -10,7 +10,7 @@ internal static class PrefetchCommand
     public static Command Create(CancellationToken now)
     {
         var apps = CommonOptions.Apps(
-            "An app, as for install; what an upgrade would download where none is named", Completion.OfferedApp);
+            "An app, as for install; default: what an upgrade would download", Completion.OfferedApp);
         var command = new HelpedCommand("prefetch", "Download now, install later", new CommandHelp(
             "Downloads and verifies what an install or upgrade will need, and keeps it in the cache. The machine "
                 + "is not changed, and a later run needs no network for these files.",

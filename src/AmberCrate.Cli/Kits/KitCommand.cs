@@ -32,7 +32,7 @@ internal static class KitCommand
         };
         var platform = SharedArguments.CreatePlatform("Make it for PLATFORM; this machine's own unless given");
         var command = new HelpedCommand("make", "Make a kit of a bundle", new CommandHelp(
-            "Seals a bundle, downloads what it takes, and writes everything into one file, from which equip works without any "
+            "Seals a bundle, downloads what it takes, and writes everything into one file; equip works with it without any "
                 + "network. Interrupted, the same command goes on where it stopped.",
             [3, 4, 5, 6],
             [

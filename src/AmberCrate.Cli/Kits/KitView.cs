@@ -1,7 +1,6 @@
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.Kits;

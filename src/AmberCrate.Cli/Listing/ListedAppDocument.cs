@@ -8,7 +8,7 @@ using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Listing;
 
-/// <summary>An installed app and how it stands, as JSON.</summary>
+/// <summary>An installed app and its state, as JSON.</summary>
 internal sealed record ListedAppDocument(
     string Id,
     string Name,

@@ -2,7 +2,6 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Listing;
 

@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.Globalization;
 using AmberCrate.Cli.CommandLine;
 using AmberCrate.Engine.PastRuns;
 
@@ -12,7 +11,7 @@ internal static class RetryCommand
     {
         var run = new DeclaredArgument<string>("RUN", Completion.None)
         {
-            Description = "The number of the run; the latest that left something where none is named",
+            Description = "The number of the run; default: the latest that left something",
             Arity = ArgumentArity.ZeroOrOne,
         };
         var command = new HelpedCommand("retry", "Retry what an earlier run did not finish", new CommandHelp(

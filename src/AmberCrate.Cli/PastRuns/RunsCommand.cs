@@ -25,7 +25,7 @@ internal static class RunsCommand
         };
         var before = new DeclaredOption<bool>(OptionGroup.Output, "--before")
         {
-            Description = "With --bundle: as it was before RUN",
+            Description = "With --bundle: the state before RUN",
         };
         var file = new DeclaredOption<string>(OptionGroup.Output, "--output", "-o")
         {
@@ -38,7 +38,7 @@ internal static class RunsCommand
             [3, 7, 9],
             [
                 ("acrate runs 12", "run 12 in full, with the files of its log"),
-                ("acrate runs --bundle 12 --before -o old.bundle.toml", "the machine as it was before run 12"),
+                ("acrate runs --bundle 12 --before -o old.bundle.toml", "the state of the machine before run 12"),
             ]))
         { run, all, bundle, before, file };
         command.SetAction(parsed =>

@@ -2,7 +2,6 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Catalogues;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Engine.PastRuns;

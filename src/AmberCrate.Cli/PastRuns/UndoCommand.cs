@@ -11,11 +11,11 @@ internal static class UndoCommand
     {
         var run = new DeclaredArgument<string>("RUN", Completion.None)
         {
-            Description = "The number of the run; the latest that changed something where none is named",
+            Description = "The number of the run; default: the latest that changed something",
             Arity = ArgumentArity.ZeroOrOne,
         };
-        var command = new HelpedCommand("undo", "Put the machine back as it was before a run", new CommandHelp(
-            "Puts every app that a run has changed back as it was before it, with its pins and catalogues. "
+        var command = new HelpedCommand("undo", "Restore the state before a run", new CommandHelp(
+            "Restores the state of every app that a run has changed, with its pins and catalogues. "
                 + "Old versions that are still on this machine are used without a download. "
                 + "An undo is a run too, so it can be undone.",
             [1, 3, 4, 5, 6, 7, 8, 130],

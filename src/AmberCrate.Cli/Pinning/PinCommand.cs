@@ -14,7 +14,7 @@ internal static class PinCommand
     {
         var app = new DeclaredArgument<string>("APP[@SEL]", Completion.InstalledApp)
         {
-            Description = "An app, and the versions it may have; its installed version unless said",
+            Description = "An app, and the versions it may have; default: its installed version",
             Arity = ArgumentArity.ZeroOrOne,
         };
         var reason = new DeclaredOption<string>(OptionGroup.Selection, "--reason")

@@ -16,7 +16,7 @@ internal static class CatalogueBuildCommand
         };
         var artifacts = new DeclaredOption<bool>(OptionGroup.Files, "--with-artifacts")
         {
-            Description = "Verify and copy the artifacts that lie beside the cards",
+            Description = "Verify and copy the artifacts beside the cards",
         };
         var full = new DeclaredOption<bool>(OptionGroup.Files, "--full")
         {

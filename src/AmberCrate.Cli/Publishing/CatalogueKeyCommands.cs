@@ -22,7 +22,7 @@ internal static class CatalogueKeyCommands
         var folder = Folder();
         var type = new DeclaredOption<string>(OptionGroup.Files, "--type")
         {
-            Description = "The type of key: ecdsa (unless said) or ed25519", HelpName = "TYPE",
+            Description = "The type of key: ecdsa (default) or ed25519", HelpName = "TYPE",
         };
         var passphrase = KeyOptions.PassphraseOption();
         var asks = new DeclaredOption<bool>(OptionGroup.Files, "--passphrase")
@@ -37,7 +37,7 @@ internal static class CatalogueKeyCommands
             [4, 7],
             [
                 ("acrate catalogue keys new keys", "makes keys/root.pem, targets.pem and online.pem"),
-                ("acrate catalogue keys new keys --passphrase", "the same, with a passphrase that you are asked for"),
+                ("acrate catalogue keys new keys --passphrase", "the same, with a passphrase that you type"),
             ]))
         { folder, type, asks, passphrase };
         command.SetAction(parsed =>
@@ -61,7 +61,7 @@ internal static class CatalogueKeyCommands
         var folder = Folder();
         var passphrase = KeyOptions.PassphraseOption();
         var command = new HelpedCommand("list", "List keys", new CommandHelp(
-            "Lists the keys of a folder with their ids, by which they are named in what they sign.",
+            "Lists the keys of a folder with their ids, as signed files name them.",
             [3, 4, 5, 7],
             [
                 ("acrate catalogue keys list keys", "the ids of your keys"),
@@ -88,7 +88,7 @@ internal static class CatalogueKeyCommands
     {
         var (target, role) = (CatalogueTrustCommands.Published(), Role("The key to replace: root, targets or online"));
         var command = new HelpedCommand("rotate", "Replace a key", new CommandHelp(
-            "Makes a new key in place of one, after a loss or a theft or when its time has come. The next root names it, signed "
+            "Replaces a key, after a loss or a theft or when its time has come. The next root names it, signed "
                 + "by the old root key and the new one: machines that trust the catalogue follow by themselves. The old key is "
                 + "kept as KEY.old.pem.",
             [3, 4, 5, 7],
@@ -118,8 +118,8 @@ internal static class CatalogueKeyCommands
             Completion = Completion.File,
         });
         var command = new HelpedCommand("include", "Let another key sign too", new CommandHelp(
-            "Adds the public key of another maintainer to those that sign. With --threshold, so many of them must sign from now "
-                + "on: a publication then waits until enough have, by catalogue sign.",
+            "Adds the public key of another maintainer to those that sign. With --threshold, that many of them must sign from "
+                + "now on: a publication then waits until enough have, by catalogue sign.",
             [3, 4, 5, 8],
             [
                 ("acrate catalogue keys include site --key theirs.pem --role targets --keys keys", "either of you publishes"),
@@ -172,7 +172,7 @@ internal static class CatalogueKeyCommands
 
     private static DeclaredOption<string> Threshold() => new(OptionGroup.Selection, "--threshold")
     {
-        Description = "How many keys must sign; as many as before unless said", HelpName = "N",
+        Description = "How many keys must sign; default: as many as before", HelpName = "N",
     };
 
     private static string RoleOf(ParseResult parsed, Option<string> role) =>

@@ -4,7 +4,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Publishing;
-using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Cli.Publishing;
 
@@ -100,7 +99,7 @@ internal static class CatalogueTrustCommands
         var folder = new DeclaredArgument<string>("OUT-DIR", Completion.Folder) { Description = "The folder of the copy" };
         var artifacts = new DeclaredOption<bool>(OptionGroup.Files, "--with-artifacts")
         {
-            Description = "Copy the artifacts that lie beside the catalogue too",
+            Description = "Copy the artifacts beside the catalogue too",
         };
         var only = new DeclaredOption<string[]>(OptionGroup.Selection, "--only")
         {

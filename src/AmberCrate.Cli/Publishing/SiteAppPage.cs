@@ -60,7 +60,7 @@ internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionar
 
     private static void Facts(StringBuilder body, AppCard card)
     {
-        body.Append("<h2>What is known</h2>\n<dl>\n");
+        body.Append("<h2>Facts</h2>\n<dl>\n");
         Fact("id", $"<code>{card.Id}</code>");
         foreach (var (name, value) in AppFacts.List(card))
             Fact(name, name == "homepage" && card.Homepage is { } page ? Link(page, Page.Text(page)) : Shown(value));

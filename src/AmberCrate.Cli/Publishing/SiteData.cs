@@ -9,7 +9,7 @@ using AmberCrate.Core.Searching;
 namespace AmberCrate.Cli.Publishing;
 
 /// <summary>
-/// The data of a catalogue's first page, as two scripts: what it shows of each app, and the folded texts in which apps are found.
+/// The data of a catalogue's first page, as two scripts: what it shows of each app, and the folded texts that apps are found by.
 /// Scripts are read from a folder too, where a browser reads nothing else. Foreign text is made safe here, and written as JSON,
 /// which is script that does nothing.
 /// </summary>
@@ -60,7 +60,7 @@ internal static class SiteData
         json.WriteEndArray();
     });
 
-    /// <summary>The texts in which apps are found: a row an app, in the same order.</summary>
+    /// <summary>The texts that apps are found by: a row an app, in the same order.</summary>
     public static byte[] Texts(IReadOnlyList<AppCard> cards, IReadOnlyList<Purpose> purposes) => Script("crateWords", json =>
     {
         json.WriteStartArray("accents");

@@ -4,7 +4,6 @@ using System.Text;
 using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Publishing;
@@ -130,7 +129,7 @@ internal sealed class SitePages : IPageMaker
         return bytes;
     }
 
-    /// <summary>A file that is named by its content, so that a browser may keep it for as long as it likes.</summary>
+    /// <summary>A file that is named by its content, so that a browser may keep it for any time.</summary>
     private static PageFile Named(string name, string ending, byte[] content) =>
         new($"pages/{name}-{Sha256Digest.FromBytes(SHA256.HashData(content)).Hex[..DigestLetters]}{ending}", content);
 }

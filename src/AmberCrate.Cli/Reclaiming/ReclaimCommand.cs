@@ -12,7 +12,7 @@ internal static class ReclaimCommand
     public static Command Create()
     {
         var command = new HelpedCommand("reclaim", "Free disk space", new CommandHelp(
-            "Deletes old versions, downloads, leftovers and old logs, after showing how much room each gives back. What undo "
+            "Deletes old versions, downloads, leftovers and old logs, after showing how much space each frees. What undo "
                 + "needs stays for some days (setting undo_days), and so does what is in use or pinned.",
             [1, 7, 8, 130],
             [

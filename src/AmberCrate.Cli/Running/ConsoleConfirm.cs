@@ -1,7 +1,6 @@
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Due;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Sessions;

@@ -33,7 +33,7 @@ internal static class PlanView
     }
 
     /// <summary>
-    /// Whether an app that stays as it is gets a line: each of a few, of many only those of which there is more to say.
+    /// Whether an app that stays as it is gets a line: each of a few; of many, only those with a remark.
     /// </summary>
     public static bool IsWorthALine(Output output, PlanItem item, int count) =>
         count <= MostUnchanged || output.IsVerbose || item.Notes.Count > 0;
@@ -233,7 +233,7 @@ internal static class PlanView
     /// <summary>Whether an item is counted and not listed, since nothing is done.</summary>
     private static bool IsLeftOut(PlanItem item) => item.Action == PlanAction.Keep;
 
-    /// <summary>How many apps there are of each kind, in the order in which they are listed.</summary>
+    /// <summary>How many apps there are of each kind, in the order they are listed.</summary>
     private static string Verdict(Plan plan) => string.Join(", ", plan.Items
         .OrderBy(item => item.Action)
         .GroupBy(item => (Word: Word(plan, item.Action), IsHindered: item.Obstacle is not null))

@@ -121,7 +121,7 @@ internal sealed class ProgressView : IDisposable
         return new Rows(lines);
     }
 
-    /// <summary>A row of crates, of which those are full that are done. A console without such letters gets plain ones.</summary>
+    /// <summary>A row of crates; those that are done are full. A console without such letters gets plain ones.</summary>
     private string Bar()
     {
         var full = (int)(_progress.Share() * Crates);

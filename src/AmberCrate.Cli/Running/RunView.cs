@@ -2,9 +2,7 @@ using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Due;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -106,7 +104,7 @@ internal static class RunView
         else if (report.Items.Any(item => item.Outcome == Outcome.Failed))
         {
             output.Line(report.Items.Any(item => item.Problem?.LeavesOpen == true)
-                ? "Apps that failed were not changed, but for those in the middle of a change."
+                ? "Apps that failed were not changed, except those in the middle of a change."
                 : "Apps that failed were not changed.");
         }
     }

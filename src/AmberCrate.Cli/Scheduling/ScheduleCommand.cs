@@ -37,7 +37,7 @@ internal static class ScheduleCommand
         var metrics = Metrics();
         var security = new DeclaredOption<bool>(OptionGroup.Selection, "--security-only")
         {
-            Description = "Upgrade only apps for which a security fix is due",
+            Description = "Upgrade only apps that have a security fix due",
         };
         var notify = Notify();
         var what = What();
@@ -119,7 +119,7 @@ internal static class ScheduleCommand
     private static HelpedCommand CreateShow()
     {
         var command = new HelpedCommand("show", "What is on a timer, and how it ended last", new CommandHelp(
-            "Lists the tasks on a timer: when each runs next, and what came of it last.",
+            "Lists the tasks on a timer: when each runs next, and how its last run ended.",
             [7, 9],
             [
                 ("acrate schedule show", "your own timers"),
@@ -136,7 +136,7 @@ internal static class ScheduleCommand
 
     private static HelpedCommand CreateClear()
     {
-        var task = Task(ArgumentArity.ZeroOrOne, "The task; all where none is named");
+        var task = Task(ArgumentArity.ZeroOrOne, "The task; default: all");
         var command = new HelpedCommand("clear", "Take a task off its timer", new CommandHelp(
             "Stops a timer and removes what schedule set has written.",
             [3, 7, 8, 9],

@@ -20,7 +20,7 @@ internal static class AboutCommand
         var language = CommonOptions.LanguageOf("Show it in this language, such as de, where it is there");
         var command = new HelpedCommand("about", "All about an app, or several side by side", new CommandHelp(
             "Shows what the catalogues say about an app: who makes it and whether that is confirmed, versions, "
-                + "licence, where its file comes from and with which digest, and what installing it will do.",
+                + "licence, the source and the digest of its file, and what installing it will do.",
             [3, 6],
             [
                 ("acrate about scrim-paint", "one app"),

@@ -2,7 +2,7 @@ using AmberCrate.Core.Searching;
 
 namespace AmberCrate.Cli.Searching;
 
-/// <summary>The words for the fields in which a search has found its words.</summary>
+/// <summary>The words for the fields where a search has found its words.</summary>
 internal static class FieldWords
 {
     /// <summary>The word for a field; the kinds of matches within a name are one.</summary>

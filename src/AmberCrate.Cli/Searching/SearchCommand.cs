@@ -60,7 +60,7 @@ internal static class SearchCommand
             Words = ["match", "name", "newest", "popular"],
         };
     private static readonly Option<string> Language =
-        CommonOptions.LanguageOf("Search and show this language besides English, such as de");
+        CommonOptions.LanguageOf("Search and show this language in addition to English, such as de");
     private static readonly Option<bool> Bundles =
         new DeclaredOption<bool>(OptionGroup.Selection, "--bundles")
         {

@@ -5,7 +5,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Searching;
-using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Searching;
 
@@ -72,7 +71,7 @@ internal static class SearchView
             output.Next(NextCommand.Create("install", best.Result.Id.Text).ForAllUsers());
     }
 
-    /// <summary>Where the numbers come from by which apps are ordered.</summary>
+    /// <summary>The source of the numbers that apps are ordered by.</summary>
     private static string CountedBy(SearchReport report)
     {
         var counted = report.States.Where(state => state.Machines > 0)

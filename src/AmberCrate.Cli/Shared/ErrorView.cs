@@ -9,7 +9,7 @@ internal static class ErrorView
 {
     private const int MostDetails = 50;
 
-    /// <summary>Shows a problem on standard error, and as JSON too where that was asked for.</summary>
+    /// <summary>Shows a problem on standard error, and as JSON too where that was requested.</summary>
     public static void Show(Output output, Problem problem)
     {
         output.Status("");

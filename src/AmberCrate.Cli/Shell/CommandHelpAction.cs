@@ -2,11 +2,10 @@ using System.CommandLine;
 using System.CommandLine.Invocation;
 using AmberCrate.Cli.CommandLine;
 using AmberCrate.Cli.Tables;
-using AmberCrate.Cli.Terminal;
 
 namespace AmberCrate.Cli.Shell;
 
-/// <summary>Shows help: of all commands, or of the one that was named.</summary>
+/// <summary>Shows help for all commands, or for the named one.</summary>
 /// <param name="groups">The commands by task.</param>
 internal sealed class CommandHelpAction(IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups)
     : SynchronousCommandLineAction
@@ -14,7 +13,7 @@ internal sealed class CommandHelpAction(IReadOnlyList<(string Task, IReadOnlyLis
     /// <inheritdoc/>
     public override bool ClearsParseErrors => true;
 
-    /// <summary>Whether help was asked for.</summary>
+    /// <summary>Whether help was requested.</summary>
     public static bool IsAsked(ParseResult parsed) => parsed.GetResult(CommonOptions.Help) is { Implicit: false };
 
     /// <inheritdoc/>
@@ -42,6 +41,6 @@ internal sealed class CommandHelpAction(IReadOnlyList<(string Task, IReadOnlyLis
         return ExitCodes.AllAsAsked;
     }
 
-    /// <summary>Headings stand at the left and are no sentences.</summary>
+    /// <summary>Headings are at the left and are no sentences.</summary>
     private static bool IsHeading(string line) => line.Length > 0 && line[0] != ' ' && !line.EndsWith('.') && line.Length < 30;
 }

@@ -5,10 +5,10 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Shell;
 
-/// <summary>Says in our own words what is wrong with a command line.</summary>
+/// <summary>Says in our own words the faults of a command line.</summary>
 internal static class CommandLineCheck
 {
-    /// <summary>What is wrong; null where the command line can be read.</summary>
+    /// <summary>The fault; null where the command line can be read.</summary>
     public static Problem? Misuse(ParseResult parsed)
     {
         var isUnknown = parsed.CommandResult.Command.Subcommands.Count > 0 && parsed.UnmatchedTokens.Count > 0;
@@ -43,7 +43,7 @@ internal static class CommandLineCheck
     }
 
     /// <summary>
-    /// A command that there is not, or an argument that is missing or too much; null where all are in their places.
+    /// An unknown command, or an argument that is missing or too much; null where all are in their places.
     /// </summary>
     private static string? Misplaced(ParseResult parsed)
     {

@@ -7,13 +7,13 @@ namespace AmberCrate.Cli.Shell;
 /// <summary>Writes completion scripts from the declarations of the commands.</summary>
 internal static class CompletionScript
 {
-    /// <summary>The word by which a script asks for ids of offered apps.</summary>
+    /// <summary>A script asks for ids of offered apps with this word.</summary>
     public const string Offered = "apps";
 
-    /// <summary>The word by which a script asks for ids of installed apps.</summary>
+    /// <summary>A script asks for ids of installed apps with this word.</summary>
     public const string Installed = "installed";
 
-    /// <summary>The word by which a script asks for names of catalogues.</summary>
+    /// <summary>A script asks for names of catalogues with this word.</summary>
     public const string Catalogues = "catalogues";
 
     /// <summary>The script for bash.</summary>
@@ -226,6 +226,6 @@ internal static class CompletionScript
 
     private static string Described(string name, string? meaning) => Quoted($"{name}:{meaning}");
 
-    /// <summary>A word for a shell, in single quotes, which all three shells read alike except for the quote itself.</summary>
+    /// <summary>A word for a shell, in single quotes, which all three shells read the same except for the quote itself.</summary>
     private static string Quoted(string text) => $"'{text.Replace("'", "’", StringComparison.Ordinal)}'";
 }

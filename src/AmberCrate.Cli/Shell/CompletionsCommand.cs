@@ -1,6 +1,5 @@
 using System.CommandLine;
 using AmberCrate.Cli.CommandLine;
-using AmberCrate.Cli.Terminal;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Searching;
 

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using System.Text.Json.Serialization;
 using AmberCrate.Cli.Bundling;
 using AmberCrate.Cli.Cataloguing;

@@ -1,7 +1,6 @@
 using System.CommandLine;
 using System.CommandLine.Invocation;
 using AmberCrate.Cli.CommandLine;
-using AmberCrate.Cli.Terminal;
 using AmberCrate.Engine.Exporting;
 
 namespace AmberCrate.Cli.Shell;

@@ -40,10 +40,10 @@ internal sealed class Output : IDisposable
     /// <summary>Whether the results go to a terminal.</summary>
     public bool IsTerminal => _outIsTerminal;
 
-    /// <summary>Whether each step is told.</summary>
+    /// <summary>Whether each step is reported.</summary>
     public bool IsVerbose { get; init; }
 
-    /// <summary>Whether only problems are told.</summary>
+    /// <summary>Whether only problems are reported.</summary>
     public bool IsQuiet { get; init; }
 
     /// <summary>The options that suggested commands carry.</summary>
@@ -217,7 +217,7 @@ internal sealed class Output : IDisposable
     /// <summary>Passes on what has been written so far.</summary>
     public void Flush() => _text.Flush();
 
-    /// <exception cref="IOException">What is left cannot be written, such as where a disk is full.</exception>
+    /// <exception cref="IOException">The rest cannot be written, such as where a disk is full.</exception>
     public void Dispose() => _text.Dispose();
 
     private static Cell[] Safe(ReadOnlySpan<Cell> pieces)

@@ -5,7 +5,8 @@ using AmberCrate.Cli.Texts;
 namespace AmberCrate.Cli.Terminal;
 
 /// <summary>
-/// Writes JSON texts as they are, except for what must be escaped and for marks that reorder what follows (UAX #9): JSON is looked
+/// Writes JSON texts as they are, except for what must be escaped and for marks that reorder what follows (UAX #9): JSON is
+/// looked
 /// at on
 /// terminals, too.
 /// </summary>

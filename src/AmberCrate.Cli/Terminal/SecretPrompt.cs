@@ -2,7 +2,7 @@ using Spectre.Console;
 
 namespace AmberCrate.Cli.Terminal;
 
-/// <summary>Asks the user on the terminal for something that nobody else may see.</summary>
+/// <summary>Asks the user on the terminal for a secret, and does not show what is typed.</summary>
 internal static class SecretPrompt
 {
     /// <summary>Asks. What is typed is not shown, not even how much it is.</summary>

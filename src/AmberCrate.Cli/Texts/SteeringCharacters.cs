@@ -1,6 +1,6 @@
 namespace AmberCrate.Cli.Texts;
 
-/// <summary>Characters that steer a terminal, or the order in which a line is read.</summary>
+/// <summary>Characters that steer a terminal, or the reading order of a line.</summary>
 internal static class SteeringCharacters
 {
     /// <summary>

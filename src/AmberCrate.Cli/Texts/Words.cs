@@ -88,7 +88,7 @@ internal static class Words
         _ => "",
     };
 
-    /// <summary>What is said where a card is silent.</summary>
+    /// <summary>The text where a card is silent.</summary>
     public const string NotSupplied = "not supplied";
 
     /// <summary>A number of things: "1 app", "2 apps".</summary>

@@ -10,10 +10,10 @@ internal static class UpgradeCommand
     public static Command Create(CancellationToken now)
     {
         var apps = CommonOptions.Apps(
-            "An installed app: its id or name; all that are outdated where none is named", Completion.InstalledApp);
+            "An installed app: its id or name; default: all that are outdated", Completion.InstalledApp);
         var security = new DeclaredOption<bool>(OptionGroup.Selection, "--security-only")
         {
-            Description = "Only apps for which a security fix is due",
+            Description = "Only apps that have a security fix due",
         };
         var command = new HelpedCommand("upgrade", "Bring installed apps up to date", new CommandHelp(
             "Brings installed apps to the newest version of what they follow. Each goes as far as the others "

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Bundles;
 
-/// <summary>A list of apps, versions and catalogues from which a machine is equipped.</summary>
+/// <summary>A list of apps, versions and catalogues to equip a machine from.</summary>
 public sealed record Bundle
 {
     /// <summary>The version of the format that this program reads and writes.</summary>

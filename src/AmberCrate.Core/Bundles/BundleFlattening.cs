@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Bundles;
 
 /// <summary>
-/// Makes one bundle of several layers. A later layer changes and drops what is below it; two layers of which neither builds on
+/// Makes one bundle of several layers. A later layer changes and drops what is below it; two layers that do not build on
 /// the other must not contradict each other.
 /// </summary>
 /// <param name="host">The name of the machine.</param>

@@ -23,7 +23,7 @@ public static class BundleReader
     }
 
     /// <summary>
-    /// The id-part of an entry's reference, folded, by which entries are told apart; null where it cannot be read.
+    /// The folded id-part of an entry's reference, which identifies the entry; null where it cannot be read.
     /// </summary>
     internal static string? NameIn(TomlTable entry) => ReferenceIn(entry)?.Name;
 

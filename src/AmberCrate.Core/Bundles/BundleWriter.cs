@@ -11,7 +11,7 @@ public static class BundleWriter
     public static string Write(Bundle bundle)
     {
         var text = new StringBuilder();
-        text.Append("# A bundle: apps from which a machine is equipped (acrate equip FILE).\n");
+        text.Append("# A bundle: apps to equip a machine with (acrate equip FILE).\n");
         text.Append("bundle = ").Append(Bundle.FormatVersion).Append('\n');
         if (bundle.Title is not null) text.Append("title = ").Append(BundleText.Quote(bundle.Title)).Append('\n');
         if (bundle.BuildsOn.Count > 0)

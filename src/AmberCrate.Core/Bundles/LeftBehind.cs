@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Bundles;
 /// <param name="Reason">Why it cannot.</param>
 public sealed record LeftBehind(string Name, string Reason)
 {
-    /// <summary>Its version; null where nobody knows it.</summary>
+    /// <summary>Its version; null if unknown.</summary>
     public string? Version { get; init; }
 
     /// <summary>Where it was seen; null where it is one of our own apps.</summary>

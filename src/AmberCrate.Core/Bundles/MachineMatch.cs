@@ -2,18 +2,18 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Bundles;
 
-/// <summary>For which machines a bundle, or an entry of one, is meant.</summary>
+/// <summary>Which machines a bundle, or an entry of one, is meant for.</summary>
 public sealed record MachineMatch
 {
     /// <summary>What the pattern of a machine's name must look like, for messages.</summary>
     public const string ExpectedHost = "the name of a machine, with * for any characters, such as paintframe-*";
 
     /// <summary>
-    /// Patterns of which one must fit the machine's name; <c>*</c> means any characters. Empty for any name.
+    /// Patterns; one of them must fit the machine's name; <c>*</c> means any characters. Empty for any name.
     /// </summary>
     public IReadOnlyList<string> Hosts { get; init; } = [];
 
-    /// <summary>Platforms of which one must run on the machine; empty for any.</summary>
+    /// <summary>Platforms; one of them must run on the machine. Empty for any.</summary>
     public IReadOnlyList<Platform> Platforms { get; init; } = [];
 
     /// <summary>Whether a machine is one of them.</summary>
@@ -33,7 +33,7 @@ public sealed record MachineMatch
 
     /// <summary>
     /// Whether a name fits a pattern, in time that grows with the product of their lengths: the last <c>*</c> takes one character
-    /// more wherever the rest does not fit.
+    /// more where the rest does not fit.
     /// </summary>
     private static bool FitsName(string pattern, string name)
     {

@@ -87,24 +87,24 @@ internal static class ArtifactKeys
             StringsThat(text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", Text),
             [],
             rules => rules.Arguments,
-            "what it is started with, so that it asks nothing. `{folder}` stands for the folder that it shall fill");
+            "what it is started with, so that it asks nothing. `{folder}` is the folder that it must fill");
 
         private static readonly Key<InstallerRules, IReadOnlyList<string>?> AttendedArguments = Table.Optional(
             "attended_arguments",
             StringsThat(text => !text.Contains('\0', StringComparison.Ordinal), "strings without a zero character", Text),
             rules => rules.AttendedArguments,
-            "what it is started with by `install --attended`, where a person answers it on the terminal");
+            "what it is started with by `install --attended`, where a user answers it on the terminal");
 
         private static readonly Key<InstallerRules, IReadOnlyList<int>> SuccessCodes = Table.Optional(
             "success_codes", ExitCodes, [0], rules => rules.SuccessCodes,
-            "exit codes with which it has done its work; 0 unless said");
+            "exit codes that mean success; default: 0");
 
         private static readonly Key<InstallerRules, IReadOnlyList<int>> RestartCodes = Table.Optional(
             "restart_codes", ExitCodes, [], rules => rules.RestartCodes,
-            "exit codes with which it has done its work and the machine must be restarted");
+            "exit codes that mean success after a restart of the machine");
 
         private static readonly Key<InstallerRules, long> Seconds = Table.Optional(
             "seconds", new NumberFormat(1, MostSeconds), InstallerRules.UsualSeconds, rules => rules.Seconds,
-            $"how long it may take, 1 to {MostSeconds}; {InstallerRules.UsualSeconds} unless said");
+            $"how long it may take, 1 to {MostSeconds}; default: {InstallerRules.UsualSeconds}");
     }
 }

@@ -3,14 +3,14 @@ using AmberCrate.Core.Formats;
 
 namespace AmberCrate.Core.CardFiles;
 
-/// <summary>What the documentation says of the keys of a card, from the table by which they are read and written.</summary>
+/// <summary>What the documentation says about the keys of a card, from the table that reads and writes them.</summary>
 public static class CardDocumentation
 {
     /// <summary>The name of the table of the card itself.</summary>
     public const string Card = "card";
 
     /// <summary>
-    /// A Markdown table for each table of a card. Each has the name of the key behind which it stands; keys with the same table
+    /// A Markdown table for each table of a card. Each has the name of the key that it belongs to; keys with the same table
     /// stand together, such as <c>place.mime_types, place.fonts</c>.
     /// </summary>
     public static IReadOnlyList<(string Name, string Markdown)> Tables { get; } =

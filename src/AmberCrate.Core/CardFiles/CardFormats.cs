@@ -41,7 +41,7 @@ internal static class CardFormats
     public static ValueFormat<IReadOnlyList<RelatedApp>> Related { get; } =
         new ParsedListFormat<RelatedApp>(RelatedApp.TryParse, RelatedApp.Expected, other => other.ToString(), Word);
 
-    /// <summary>An array of strings of each of which something must be so.</summary>
+    /// <summary>An array of strings that must each meet a condition.</summary>
     public static ValueFormat<IReadOnlyList<string>> StringsThat(Func<string, bool> isValid, string expected, int longest) =>
         new ParsedListFormat<string>(
             (string text, out string? value) =>

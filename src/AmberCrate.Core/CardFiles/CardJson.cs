@@ -56,7 +56,7 @@ public static class CardJson
 
     /// <summary>
     /// Opens the line of a card that was read and checked as a whole before, the newest release first. Its releases, and their
-    /// artifacts, are read when they are asked for: most commands look at one or two of them.
+    /// artifacts, are read when they are requested: most commands look at one or two of them.
     /// </summary>
     /// <param name="line">The line; it must not change after this.</param>
     /// <param name="damaged">What is thrown, now or later, where the line is not what it was.</param>

@@ -27,7 +27,7 @@ internal static class CardKeys
         MimeTypes = MimeTypes!.In(values), Screenshots = Screenshots!.In(values), Translations = Translations!.In(values),
     }, new Dictionary<string, string> { ["license"] = LicenceName, ["licence"] = LicenceName });
 
-    /// <summary>AppStream's name, which other tools read and write too; hence its spelling.</summary>
+    /// <summary>AppStream's name, which other tools read and write too; which explains the spelling.</summary>
     private const string LicenceName = "project_license";
 
     private static readonly Key<AppCard, AppId> Id = Table.Required(
@@ -63,7 +63,7 @@ internal static class CardKeys
         "registered categories of the Desktop Menu specification, or own ones that begin with `X-`");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> Keywords = Table.Optional(
-        "keywords", Words, [], card => card.Keywords, "further words by which people look for it, each at most 100 "
+        "keywords", Words, [], card => card.Keywords, "further words that people search for it with, each at most 100 "
             + "characters");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> MimeTypes = Table.Optional(
@@ -89,7 +89,7 @@ internal static class CardKeys
 
     private static readonly Key<AppCard, IReadOnlyList<Attention>?> Attention = Table.Optional(
         "attention", new ChoiceListFormat<Attention>(CardWords.Attentions), card => card.Attention,
-        "what a person has to see to: restart the machine, answer a dialog at the first start, accept the terms of a licence; "
+        "what a user has to do: restart the machine, answer a dialog at the first start, accept the terms of a licence; "
             + "empty for nothing. The words");
 
     private static readonly Key<AppCard, IReadOnlyList<RelatedApp>> Needs = Table.Optional(
@@ -109,12 +109,12 @@ internal static class CardKeys
 
     private static readonly Key<AppCard, bool> UpdatesItself = Table.Optional(
         "self_updating", new TruthFormat(), false, card => card.UpdatesItself,
-        "whether it brings itself up to date; it is then upgraded only where a person names it");
+        "whether it brings itself up to date; it is then upgraded only if a user names it");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> Settings = Table.Optional(
         "settings", new ParsedListFormat<string>(SettingsPath.TryParse, SettingsPath.Expected, path => path, Text, most: 20), [],
         card => card.Settings,
-        "where it keeps settings and data in a person's home, at most 20: " + SettingsPath.Expected
+        "where it keeps settings and data in a user's home, at most 20: " + SettingsPath.Expected
             + ". They stay when it is uninstalled, unless `--with-settings` is given");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> SystemPackages = Table.Optional(
@@ -157,11 +157,11 @@ internal static class CardKeys
 
         private static readonly Key<VersionSource, FileName?> DesktopEntry = Table.Optional(
             "desktop_entry", FileNames, source => source.DesktopEntry,
-            "one of the app's menu entries, in which `X-AppVersion` tells it");
+            "one of the app's menu entries; its key `X-AppVersion` has the version");
 
         private static readonly Key<VersionSource, string> Behind = Table.Optional(
             "behind", Texts, "", source => source.Behind,
-            "what stands before the version; otherwise the first word that is a version counts");
+            "what comes before the version; otherwise the first word that is a version counts");
     }
 
     private static class ScreenshotKeys
@@ -195,7 +195,8 @@ internal static class CardKeys
             Table.Optional("summary", Summaries, text => text.Summary, "one line about it");
 
         private static readonly Key<Translation, IReadOnlyList<string>> Keywords = Table.Optional(
-            "keywords", Words, [], text => text.Keywords, "further words by which people look for it, besides the English ones");
+            "keywords", Words, [], text => text.Keywords,
+            "further words that people search for it with, in addition to the English ones");
 
         private static readonly Key<Translation, string?> Description =
             Table.Optional("description", Paragraphs, text => text.Description, "paragraphs about it");

@@ -5,7 +5,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.CardFiles;
 
-/// <summary>Rules that join several values of a card, checked alike for cards that people wrote and for catalogues.</summary>
+/// <summary>Rules that join several values of a card, checked for cards that people wrote and for catalogues.</summary>
 public static class CardRules
 {
     /// <summary>The rules that a card breaks, each with the key at fault and what was expected.</summary>

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
@@ -9,7 +8,7 @@ namespace AmberCrate.Core.CardFiles;
 /// <summary>The keys of what is placed.</summary>
 internal static class PlacementKeys
 {
-    /// <summary>The key behind which it stands, in a card and in a release.</summary>
+    /// <summary>Its key, in a card and in a release.</summary>
     public const string Name = "place";
 
     /// <summary>The keys of <c>place</c>.</summary>
@@ -58,7 +57,7 @@ internal static class PlacementKeys
             new(values => new PlacedCommand(Name!.In(values), Path!.In(values)));
 
         private static readonly Key<PlacedCommand, FileName> Name =
-            Table.Required("name", CommandNames, command => command.Name, "what a person types");
+            Table.Required("name", CommandNames, command => command.Name, "what a user types");
 
         private static readonly Key<PlacedCommand, InsidePath> Path =
             Table.Required("path", InsidePaths, command => command.Path, "the executable in the shelf entry");
@@ -161,10 +160,10 @@ internal static class PlacementKeys
 
         private static readonly Key<StartCheck, string> Output = Table.Optional(
             "output", Texts, "", check => check.Output,
-            "what must be in a line that it writes; `{version}` stands for the version");
+            "what must be in a line that it writes; `{version}` is the version");
 
         private static readonly Key<StartCheck, long> Seconds = Table.Optional(
             "seconds", new NumberFormat(1, MostSeconds), StartCheck.UsualSeconds, check => check.Seconds,
-            $"how long it may take, 1 to {MostSeconds}; {StartCheck.UsualSeconds} unless said");
+            $"how long it may take, 1 to {MostSeconds}; default: {StartCheck.UsualSeconds}");
     }
 }

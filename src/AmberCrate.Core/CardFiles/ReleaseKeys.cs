@@ -39,7 +39,7 @@ internal static class ReleaseKeys
 
     private static readonly Key<Release, string?> Withdrawn = Table.Optional(
         "withdrawn", OneLine, release => release.Withdrawn,
-        "why it must not be installed any more. It is never installed then, and machines that have it are told");
+        "why it must not be installed any more. It is never installed then, and machines that have it report it");
 
     private static readonly Key<Release, IReadOnlyList<RelatedApp>?> Needs = Table.Optional(
         "needs", Related, release => release.Needs, "what this release does not work without, instead of the card's");

@@ -45,7 +45,7 @@ public sealed record AppCard
     /// <summary>Categories of the Desktop Menu specification.</summary>
     public IReadOnlyList<string> Categories { get; init; } = [];
 
-    /// <summary>Further words by which people look for it.</summary>
+    /// <summary>Further words that people search for it with.</summary>
     public IReadOnlyList<string> Keywords { get; init; } = [];
 
     /// <summary>The types of file that it opens, after the Shared MIME-info specification.</summary>
@@ -100,7 +100,7 @@ public sealed record AppCard
         init => (field, _laterPlacement) = (value, null);
     } = Placement.Nothing;
 
-    /// <summary>The placement, in a list of one that reads it when it is asked for; null where it was read at once.</summary>
+    /// <summary>The placement, in a list of one that reads it when it is requested; null where it was read at once.</summary>
     internal LazyList<Placement>? LaterPlacement
     {
         init => _laterPlacement = value;

@@ -23,7 +23,7 @@ public enum ArtifactFormat
     /// <summary>A 7z archive.</summary>
     SevenZip,
 
-    /// <summary>A Debian package, of which only the files are taken: none of its scripts runs.</summary>
+    /// <summary>A Debian package; only its files are taken, and none of its scripts runs.</summary>
     Deb,
 
     /// <summary>An AppImage, which is kept whole.</summary>

@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Cards;
 
 /// <summary>
-/// The words by which cards and catalogues write the values of enumerations, for every reader and writer. Each table stands in
+/// The words that cards and catalogues write for values of enumerations, for every reader and writer. Each table stands in
 /// the
 /// file of its enumeration.
 /// </summary>

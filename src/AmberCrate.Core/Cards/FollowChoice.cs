@@ -3,7 +3,7 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Cards;
 
 /// <summary>Something that an app can follow other than the newest release of its own line.</summary>
-/// <param name="Selector">What stands behind the <c>@</c> of a reference.</param>
+/// <param name="Selector">What follows the <c>@</c> of a reference.</param>
 /// <param name="Newest">The newest version that it accepts now.</param>
 public sealed record FollowChoice(VersionSelector Selector, AppVersion Newest)
 {
@@ -32,7 +32,7 @@ public sealed record FollowChoice(VersionSelector Selector, AppVersion Newest)
         ];
     }
 
-    /// <summary>The release that an app has now where nothing is chosen; null where all are withdrawn.</summary>
+    /// <summary>The release that an app has now if nothing is chosen; null where all are withdrawn.</summary>
     public static Release? NewestOf(AppCard card)
     {
         var offered = card.Releases.Where(release => release.Withdrawn is null).ToList();

@@ -15,10 +15,10 @@ public sealed record InstallerRules
     /// <summary>What it is started with where a user answers it; null where it cannot be answered.</summary>
     public IReadOnlyList<string>? AttendedArguments { get; init; }
 
-    /// <summary>The exit codes with which it has done its work.</summary>
+    /// <summary>The exit codes that mean success.</summary>
     public IReadOnlyList<int> SuccessCodes { get; init; } = [0];
 
-    /// <summary>The exit codes with which it has done its work and restart the machine to finish.</summary>
+    /// <summary>The exit codes that mean success after a restart of the machine.</summary>
     public IReadOnlyList<int> RestartCodes { get; init; } = [];
 
     /// <summary>How long it may take, in seconds.</summary>

@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Cards;
 /// <summary>Whether the catalogue's maintainers have looked at an app.</summary>
 public enum ReviewState
 {
-    /// <summary>Nobody has, or the card does not say.</summary>
+    /// <summary>Not reviewed, or the card does not say.</summary>
     Unreviewed,
 
     /// <summary>Someone is looking at it.</summary>

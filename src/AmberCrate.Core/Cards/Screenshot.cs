@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Cards;
 
 /// <summary>A picture of the app at work, after AppStream's <c>screenshots</c>.</summary>
 /// <param name="Address">Where it lies: an http: or https: address, or the path of a file beside the cards.</param>
-/// <param name="Caption">What it shows; null where nothing is said.</param>
+/// <param name="Caption">What it shows; null if nothing is said.</param>
 public sealed record Screenshot(string Address, string? Caption)
 {
     /// <summary>What an address must look like, for messages.</summary>

@@ -39,7 +39,8 @@ public static class SpdxExpression
     }
 
     /// <summary>
-    /// How long the name is with which a text begins: an identifier, perhaps behind that of a document and a colon, perhaps with
+    /// The length of the name at the beginning of a text: an identifier, perhaps behind that of a document and a colon,
+    /// perhaps with
     /// a plus; 0 where it begins with none.
     /// </summary>
     private static int NameLength(ReadOnlySpan<char> text)

@@ -21,7 +21,7 @@ public static class SpdxLicences
                 && Known.Value.GetValueOrDefault(word.TrimEnd('+')) != word.TrimEnd('+'))
             .Distinct();
 
-    /// <summary>What an unknown identifier may have been meant for; null where nothing is near.</summary>
+    /// <summary>What an unknown identifier may have been meant for; null if nothing is near.</summary>
     public static string? Nearest(string unknown)
     {
         if (Known.Value.GetValueOrDefault(unknown) is { } known) return known;

@@ -21,10 +21,10 @@ public sealed record VersionSource
     /// <summary>What the command is started with.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
-    /// <summary>One of the app's menu entries, in which <c>X-AppVersion</c> tells it.</summary>
+    /// <summary>One of the app's menu entries; its key <c>X-AppVersion</c> has the version.</summary>
     public FileName? DesktopEntry { get; init; }
 
-    /// <summary>What stands before the version in the text; empty for the first word that is a version.</summary>
+    /// <summary>What comes before the version in the text; empty for the first word that is a version.</summary>
     public string Behind { get; init; } = "";
 
     /// <summary>Finds the version in what the source says: the first word that is one; null for none.</summary>

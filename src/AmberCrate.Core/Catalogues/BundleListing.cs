@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Catalogues;
 
 /// <summary>A bundle that a published catalogue carries, as its entry document lists it.</summary>
-/// <param name="Name">Its name in the catalogue: what stands before <c>.bundle.toml</c>.</param>
+/// <param name="Name">Its name in the catalogue: what comes before <c>.bundle.toml</c>.</param>
 /// <param name="Sha256">The digest of the file; it is also the file's name.</param>
 /// <param name="Size">Its size in bytes.</param>
 public sealed record BundleListing(string Name, Sha256Digest Sha256, long Size)

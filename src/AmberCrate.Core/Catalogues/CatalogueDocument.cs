@@ -14,7 +14,7 @@ public sealed record CatalogueDocument(CatalogueSettings Settings, int Apps, IRe
     /// <summary>The bundles that it carries, in the order of their names.</summary>
     public IReadOnlyList<BundleListing> Bundles { get; init; } = [];
 
-    /// <summary>How many machines have its apps; null where nobody has counted.</summary>
+    /// <summary>How many machines have its apps; null if not counted.</summary>
     public Popularity? Popularity { get; init; }
 
     /// <summary>The file's name.</summary>

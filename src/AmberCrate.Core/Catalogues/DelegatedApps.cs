@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Catalogues;
 
 /// <summary>
 /// How a catalogue leaves apps to another maintainer. Their part of it is in a folder of its own, in the same form; which ids
-/// they may sign stands among the patterns of the delegation, as targets of which there are no files.
+/// they may sign is among the patterns of the delegation, as targets without files.
 /// </summary>
 public static class DelegatedApps
 {

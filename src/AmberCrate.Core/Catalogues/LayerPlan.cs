@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Catalogues;
 
 /// <summary>
-/// How a change to a published catalogue is laid over what is there. The parts of the first layer hold every app as it was
+/// How a change to a published catalogue is laid over what exists. The parts of the first layer hold every app as it was
 /// when the catalogue was last published in full; each later layer holds only apps that have changed since, and overrides the
 /// ones below. So whoever has the layers below fetches what has changed and no more. A new layer takes in those before it
 /// that are smaller than twice its size, as a log-structured merge tree does (O'Neil and others, 1996): there are never more

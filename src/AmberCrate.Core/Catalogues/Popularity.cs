@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Catalogues;
 /// <param name="Apps">For each app by id, on how many of them it is; apps that are on none are left out.</param>
 public sealed record Popularity(int Machines, IReadOnlyDictionary<string, int> Apps)
 {
-    /// <summary>The most apps that are told of, those that are on the most machines.</summary>
+    /// <summary>The largest number of apps in it, those that are on the most machines.</summary>
     public const int Most = 10_000;
 
     /// <summary>Counts machines, each by the ids of what it has.</summary>

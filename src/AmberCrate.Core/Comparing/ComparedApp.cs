@@ -28,7 +28,7 @@ public sealed record ComparedApp(string Name)
     /// <summary>What its installer is given.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
-    /// <summary>The platform that was asked for; null for the machine's own.</summary>
+    /// <summary>The platform that was requested; null for the machine's own.</summary>
     public Platform? Platform { get; init; }
 
     /// <summary>The digest of its file; null where that is open.</summary>

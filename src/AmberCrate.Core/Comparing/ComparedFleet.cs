@@ -1,13 +1,13 @@
 namespace AmberCrate.Core.Comparing;
 
 /// <summary>Many machines compared with one bundle.</summary>
-/// <param name="Wanted">What is wanted.</param>
+/// <param name="Wanted">The wanted state.</param>
 /// <param name="Machines">The machines, the worst first.</param>
-/// <param name="Unreadable">Files that are no export, with what is wrong with each.</param>
+/// <param name="Unreadable">Files that are no export, with the faults of each.</param>
 public sealed record ComparedFleet(
     ComparedSide Wanted, IReadOnlyList<Comparison> Machines, IReadOnlyList<ComparedSide> Unreadable)
 {
-    /// <summary>Compares machines with what is wanted.</summary>
+    /// <summary>Compares machines with the wanted state.</summary>
     public static ComparedFleet Compare(ComparedSide wanted, IEnumerable<ComparedSide> machines)
     {
         var all = machines.ToList();

@@ -2,17 +2,17 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Comparing;
 
-/// <summary>Compares what is wanted with what is there.</summary>
-/// <param name="Wanted">What is wanted.</param>
-/// <param name="There">What is there.</param>
+/// <summary>Compares the wanted with the actual state.</summary>
+/// <param name="Wanted">The wanted state.</param>
+/// <param name="There">The actual state.</param>
 /// <param name="Differences">What differs, the worst first, and then by app; an app may differ in several ways.</param>
 /// <param name="Same">How many apps are the same on both sides.</param>
 public sealed record Comparison(
     ComparedSide Wanted, ComparedSide There, IReadOnlyList<Difference> Differences, int Same)
 {
     /// <summary>Compares two sides.</summary>
-    /// <param name="wanted">What is wanted.</param>
-    /// <param name="there">What is there.</param>
+    /// <param name="wanted">The wanted state.</param>
+    /// <param name="there">The actual state.</param>
     public static Comparison Compare(ComparedSide wanted, ComparedSide there)
     {
         var here = new Dictionary<string, ComparedApp>(there.Apps.Count, StringComparer.Ordinal);

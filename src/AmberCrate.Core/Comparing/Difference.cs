@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Comparing;
 
-/// <summary>How one app differs between what is wanted and what is there.</summary>
+/// <summary>How one app differs between the wanted and the actual state.</summary>
 /// <param name="Kind">How.</param>
 /// <param name="Wanted">The app as it is wanted; null where it is not.</param>
 /// <param name="There">The app as it is there; null where it is not.</param>

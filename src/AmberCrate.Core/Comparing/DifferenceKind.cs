@@ -11,10 +11,10 @@ public enum DifferenceKind
     /// <summary>It is wanted, and not there.</summary>
     Missing,
 
-    /// <summary>What is there is older.</summary>
+    /// <summary>The machine has the older version.</summary>
     Older,
 
-    /// <summary>What is there is newer.</summary>
+    /// <summary>The machine has the newer version.</summary>
     Newer,
 
     /// <summary>It comes from another catalogue.</summary>

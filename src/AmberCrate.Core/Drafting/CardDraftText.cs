@@ -28,8 +28,8 @@ public static class CardDraftText
         else AddList(text, "categories", draft.Categories);
         AddList(text, "keywords", draft.Keywords);
         AddList(text, "mimetypes", draft.MimeTypes);
-        text.Append("# sign_in = \"none\"  # Does it ask its user to sign in: none, optional, required?\n");
-        text.Append("# licence_key = \"none\"  # Does it ask for a licence key: none, optional, required?\n");
+        text.Append("# sign_in = \"none\"  # Must its user sign in: none, optional, required?\n");
+        text.Append("# licence_key = \"none\"  # Must its user enter a licence key: none, optional, required?\n");
         AddList(text, "system_packages", draft.SystemPackages);
         if (draft.Screenshots.Count > 0) AddTables(text, "screenshots", draft.Screenshots.Select(picture =>
             (IReadOnlyList<(string, string?)>)[("address", picture.Address), ("caption", picture.Caption)]));
@@ -68,7 +68,7 @@ public static class CardDraftText
         if (contents.UnpackedSize is { } size) text.Append(CultureInfo.InvariantCulture, $"installed_size = {size}\n");
         if (contents.StripFolders > 0) text.Append(CultureInfo.InvariantCulture, $"strip = {contents.StripFolders}\n");
         if (contents.Format == ArtifactFormat.Installer)
-            text.Append("installer = { arguments = [] }  # With which arguments does it ask nothing and fill {folder}?\n");
+            text.Append("installer = { arguments = [] }  # Which arguments make it ask nothing and fill {folder}?\n");
         return text.ToString();
     }
 

@@ -1,11 +1,10 @@
 using AmberCrate.Core.CardFiles;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Toml;
 
 namespace AmberCrate.Core.Drafting;
 
-/// <summary>Adds releases to the text of a card. What is there stays as it is: comments, order, spaces.</summary>
+/// <summary>Adds releases to the text of a card. What exists stays as it is: comments, order, spaces.</summary>
 public static class CardEditing
 {
     /// <summary>The text with one release more, or with one artifact more of a release that is there.</summary>

@@ -108,7 +108,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
     /// <summary>The version in a file's name: the first run of digits and dots, with what makes it a pre-release.</summary>
     private static string? VersionIn(string name) => PartsOf(name).Version;
 
-    /// <summary>A file's name taken apart: what stands before the version, and the version; null where there is none.</summary>
+    /// <summary>A file's name taken apart: what comes before the version, and the version; null where there is none.</summary>
     private static (string Before, string? Version) PartsOf(string name)
     {
         var parts = name.Split('-', '_', ' ', '~');
@@ -142,7 +142,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         if (contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
         if (Control("Depends") is { } needs)
             _questions.Add(
-                $"The package says that it depends on: {needs}. \"acrate card check\" tells which libraries this machine lacks.");
+                $"The package says that it depends on: {needs}. "
+                    + "\"acrate card check\" lists the libraries that this machine lacks.");
     }
 
     private ShippedEntry? MainEntry() =>

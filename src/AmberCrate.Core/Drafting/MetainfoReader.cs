@@ -147,7 +147,7 @@ public static class MetainfoReader
             version, date, urgency, Descriptions(Child(element, "description")).GetValueOrDefault("en"));
     }
 
-    /// <summary>The language of a text: <c>en</c> where none is said; null where it is none that a card can have.</summary>
+    /// <summary>The language of a text: <c>en</c> if none is said; null where it is none that a card can have.</summary>
     private static string? LanguageOf(XElement element, XElement? outer)
     {
         if ((element.Attribute(Language) ?? outer?.Attribute(Language))?.Value is not { } said) return "en";

@@ -39,7 +39,7 @@ public sealed record PackageContents
     /// <summary>The fields of a Debian package's control file; empty for other formats.</summary>
     public IReadOnlyDictionary<string, string> Control { get; init; } = new Dictionary<string, string>();
 
-    /// <summary>The platform for which its programs are made; null where none tells.</summary>
+    /// <summary>The platform that its programs are made for; null where none gives one.</summary>
     public Platform? Platform { get; init; }
 
     /// <summary>What could not be read, and why, in words.</summary>

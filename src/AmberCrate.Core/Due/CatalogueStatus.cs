@@ -6,7 +6,7 @@ namespace AmberCrate.Core.Due;
 /// <summary>Why a catalogue offers nothing of an installed app that came from it.</summary>
 public static class CatalogueStatus
 {
-    /// <summary>How an app stands of which its catalogue offers nothing.</summary>
+    /// <summary>The state of an app that its catalogue does not offer.</summary>
     public static DueState FindState(CatalogueName catalogue, IOffers offers) =>
         offers.Paused.Contains(catalogue) ? DueState.Paused
         : !offers.Catalogues.Contains(catalogue) ? DueState.Dropped

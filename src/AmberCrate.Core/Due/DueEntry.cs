@@ -10,7 +10,7 @@ namespace AmberCrate.Core.Due;
 
 /// <summary>One installed app beside what its catalogue offers.</summary>
 /// <param name="App">The app as installed.</param>
-/// <param name="State">How it stands.</param>
+/// <param name="State">Its state.</param>
 /// <param name="Available">The newest release of what it follows; null unless newer than the installed one.</param>
 /// <param name="Newer">The newest release that it does not follow; null unless newer than all that it does.</param>
 /// <param name="ReleasesBehind">How many offered releases lie between: newer than the installed one, up to the one named.</param>
@@ -91,7 +91,7 @@ public sealed record DueEntry(
             && followed.Accepts(release.Version, release.Line) && release.ArtifactFor(here) is null);
     }
 
-    /// <summary>The version that the app itself tells; null where it is not asked, or tells the one on record.</summary>
+    /// <summary>The version that the app itself tells; null where it is not asked, or gives the one on record.</summary>
     public AppVersion? RealVersion { get; private init; }
 
     /// <summary>The version that is there.</summary>

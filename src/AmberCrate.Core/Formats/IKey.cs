@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Formats;
 
-/// <summary>What the documentation tells of a key.</summary>
+/// <summary>The documentation of a key.</summary>
 internal interface IKey
 {
     /// <summary>Its name.</summary>

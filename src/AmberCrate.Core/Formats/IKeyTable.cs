@@ -1,8 +1,8 @@
 namespace AmberCrate.Core.Formats;
 
-/// <summary>What the documentation tells of a table.</summary>
+/// <summary>The documentation of a table.</summary>
 internal interface IKeyTable
 {
-    /// <summary>Its keys, in the order in which they are written.</summary>
+    /// <summary>Its keys, in the order they are written.</summary>
     IReadOnlyList<IKey> Keys { get; }
 }

@@ -11,7 +11,7 @@ internal ref partial struct JsonLineReader
 {
     private readonly ReadOnlySpan<byte> _line;
 
-    // Where tables are left to be read when they are asked for: the line, and what a fault in it is then.
+    // Where tables are left to be read when they are requested: the line, and what a fault in it is then.
     private readonly ReadOnlyMemory<byte> _kept;
     private readonly Func<MalformedException, Exception>? _damaged;
     private Utf8JsonReader _json;
@@ -26,7 +26,7 @@ internal ref partial struct JsonLineReader
         _json = new Utf8JsonReader(line);
     }
 
-    /// <summary>Begins to read a line that was checked before; its lists of tables are read when they are asked for.</summary>
+    /// <summary>Begins to read a line that was checked before; its lists of tables are read when they are requested.</summary>
     /// <param name="line">The line; it must not change after this.</param>
     /// <param name="damaged">What is thrown where it turns out faulty by then.</param>
     public JsonLineReader(ReadOnlyMemory<byte> line, Func<MalformedException, Exception> damaged)
@@ -84,11 +84,11 @@ internal ref partial struct JsonLineReader
         return records;
     }
 
-    /// <summary>The table behind the key, in a list of one that reads it when it is asked for.</summary>
+    /// <summary>The table behind the key, in a list of one that reads it when it is requested.</summary>
     public LazyList<T> LaterTable<T>(KeyTable<T> keys)
         where T : class => Later(keys, [Part()]);
 
-    /// <summary>The array of tables behind the key, each read when it is asked for.</summary>
+    /// <summary>The array of tables behind the key, each read when it is requested.</summary>
     public LazyList<T> LaterTables<T>(KeyTable<T> keys)
         where T : class => Later(keys, Parts());
 
@@ -101,9 +101,9 @@ internal ref partial struct JsonLineReader
     /// <summary>A fault in the value of the key.</summary>
     public readonly MalformedException Fault(string what) => new($"{Key}: {what}");
 
-    /// <summary>Reads a table; what is wrong in it is told with the way to it.</summary>
+    /// <summary>Reads a table; a fault in it is reported with its path.</summary>
     /// <param name="keys">Its keys.</param>
-    /// <param name="name">The key behind which it stands.</param>
+    /// <param name="name">Its key.</param>
     /// <param name="number">Its number in an array, from 1; 0 where it stands alone.</param>
     private T ReadTable<T>(KeyTable<T> keys, string name, int number = 0)
         where T : class

@@ -51,7 +51,7 @@ internal sealed class Key<TOwner, TValue>(
     /// <summary>Its value among those that were read.</summary>
     public TValue In(KeyValues values) => values[Place] is TValue value ? value : otherwise;
 
-    /// <summary>Its value where that is a table that is read when it is asked for; null where it was read at once.</summary>
+    /// <summary>Its value where that is a table that is read when it is requested; null where it was read at once.</summary>
     public LazyList<TTable>? LaterIn<TTable>(KeyValues values)
         where TTable : class => values[Place] as LazyList<TTable>;
 }

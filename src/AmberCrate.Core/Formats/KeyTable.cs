@@ -3,11 +3,11 @@ using System.Text.Json;
 namespace AmberCrate.Core.Formats;
 
 /// <summary>
-/// The keys of one kind of table, in the order in which they are written. It is the only description of that table: the TOML
+/// The keys of one kind of table, in the order they are written. It is the only description of that table: the TOML
 /// reader, the JSON reader, the JSON writer and the documentation all go by it.
 /// </summary>
 /// <param name="make">Makes the record from the values of the keys; the required ones are there.</param>
-/// <param name="hints">What is meant by keys that people write instead of others; null for none.</param>
+/// <param name="hints">The meaning by keys that people write instead of others; null for none.</param>
 internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<string, string>? hints = null) : IKeyTable
     where T : class
 {

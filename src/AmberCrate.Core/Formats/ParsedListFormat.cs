@@ -2,7 +2,7 @@ using System.Text.Json;
 
 namespace AmberCrate.Core.Formats;
 
-/// <summary>An array of strings of each of which a parser makes a value.</summary>
+/// <summary>An array of strings; a parser makes a value of each.</summary>
 /// <param name="parse">The parser.</param>
 /// <param name="expected">What it accepts, for messages.</param>
 /// <param name="write">Writes a value as a string.</param>

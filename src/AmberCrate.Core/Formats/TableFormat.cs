@@ -5,7 +5,7 @@ namespace AmberCrate.Core.Formats;
 
 /// <summary>A table.</summary>
 /// <param name="keys">Its keys.</param>
-/// <param name="isReadLater">Whether it is read when it is asked for, in a line that was checked before.</param>
+/// <param name="isReadLater">Whether it is read when it is requested, in a line that was checked before.</param>
 internal sealed class TableFormat<T>(KeyTable<T> keys, bool isReadLater = false) : ValueFormat<T>
     where T : class
 {

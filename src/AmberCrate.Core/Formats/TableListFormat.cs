@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Formats;
 
 /// <summary>An array of tables.</summary>
 /// <param name="keys">The keys of each.</param>
-/// <param name="isReadLater">Whether each is read when it is asked for, in a line that was checked before.</param>
+/// <param name="isReadLater">Whether each is read when it is requested, in a line that was checked before.</param>
 internal sealed class TableListFormat<T>(KeyTable<T> keys, bool isReadLater = false) : ValueFormat<IReadOnlyList<T>>
     where T : class
 {

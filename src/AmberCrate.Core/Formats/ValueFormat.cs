@@ -28,6 +28,6 @@ internal abstract class ValueFormat<T> : ValueFormat
     /// <summary>Writes a value into a line of JSON.</summary>
     public abstract void Write(Utf8JsonWriter json, T value);
 
-    /// <summary>Whether two values are written alike.</summary>
+    /// <summary>Whether two values are written in the same way.</summary>
     public virtual bool AreEqual(T one, T other) => EqualityComparer<T>.Default.Equals(one, other);
 }

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 

@@ -1,6 +1,5 @@
 using System.Text;
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 
@@ -67,7 +66,7 @@ public static class InventoryText
         text.Append("#!/bin/sh\n");
         text.Append($"# Installs the apps of {Line(inventory.Machine)}, as they were on {inventory.Taken:yyyy-MM-dd}.\n");
         text.Append("# Options go to acrate, such as --all-users, --dry-run or --yes. ACRATE names the program.\n#\n");
-        text.Append("# The same by hand, but for what each app follows:\n");
+        text.Append("# The same by hand, except what each app follows:\n");
         foreach (var command in Commands(inventory.Bundle)) text.Append($"#   {command}\n");
         text.Append("set -eu\n");
         text.Append($"exec \"${{ACRATE:-acrate}}\" equip - \"$@\" <<'{end}'\n");

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 

@@ -17,7 +17,7 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     private readonly HashSet<string> _links = new(StringComparer.Ordinal);
     private readonly HashSet<string> _files = new(StringComparer.Ordinal);
 
-    /// <summary>Where an entry goes, with its leading folders stripped; null where nothing is left of its name.</summary>
+    /// <summary>Where an entry goes, with its leading folders stripped; null if nothing is left of its name.</summary>
     /// <exception cref="RefusedEntryException">The name is absolute, climbs, or leads through a link.</exception>
     public InsidePath? Place(string name)
     {

@@ -38,7 +38,7 @@ public static class DesktopEntryText
         return text.ToString();
     }
 
-    /// <summary>Writes an entry by which the desktop starts a command in the background.</summary>
+    /// <summary>Writes an entry that makes the desktop start a command in the background.</summary>
     public static string ComposeAutostart(AppCard card, DesktopEntryStart start) =>
         Compose(card with { Categories = [], Keywords = [] }, start) + "NoDisplay=true\n";
 
@@ -83,7 +83,7 @@ public static class DesktopEntryText
         return string.Join('\n', lines) + "\n";
     }
 
-    /// <summary>The folder in which an entry finds a command; null where it does not start that command by its path.</summary>
+    /// <summary>The folder where an entry finds a command; null where it does not start that command by its path.</summary>
     public static string? FolderOf(string text, string command)
     {
         var line = text.Split('\n').FirstOrDefault(line => line.StartsWith(TryExecKey, StringComparison.Ordinal));
@@ -136,7 +136,7 @@ public static class DesktopEntryText
         return text.Replace("%%", "%", StringComparison.Ordinal);
     }
 
-    /// <summary>What is wrong with an entry that is to start a program, in words; empty where nothing is.</summary>
+    /// <summary>The faults of an entry that is to start a program, in words; empty if nothing is.</summary>
     public static IEnumerable<string> Faults(string text)
     {
         string? group = null;
@@ -150,7 +150,7 @@ public static class DesktopEntryText
             if (line.StartsWith('[') && line.EndsWith(']')) group = line;
             else if (equals < 1 || !line[..equals].TrimEnd().All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-'
                 or '[' or ']' or '_' or '@' or '.')) yield return $"line {at + 1} is neither a group nor a key with a value";
-            else if (group is null) yield return $"line {at + 1} stands before the first group";
+            else if (group is null) yield return $"line {at + 1} comes before the first group";
             else if (!keys.Add($"{group}{line[..equals].TrimEnd()}"))
                 yield return $"line {at + 1} says {line[..equals].TrimEnd()} again";
         }

@@ -35,7 +35,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>Whether an app may not be uninstalled.</summary>
     public bool IsProtected(InstalledApp app) => app.IsProtected || Protected.Contains(app.Id.Text);
 
-    /// <summary>Tells what of an app is damaged on the disk; null for nothing.</summary>
+    /// <summary>Says what of an app is damaged on the disk; null for nothing.</summary>
     public Func<InstalledApp, AppDamage?> Damage { get; init; } = _ => null;
 
     /// <summary>
@@ -50,7 +50,7 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
     /// <summary>The platforms that a user chooses for apps instead of the machine's own.</summary>
     public IReadOnlyDictionary<AppId, Platform> ChosenPlatforms { get; init; } = new Dictionary<AppId, Platform>();
 
-    /// <summary>The platform for which an app is installed.</summary>
+    /// <summary>The platform of the installed app.</summary>
     public Platform PlatformOf(AppId id) => ChosenPlatforms.GetValueOrDefault(id) ?? Find(id)?.Platform ?? Platform;
 
     /// <summary>The same machine with other pins.</summary>

@@ -29,7 +29,7 @@ public sealed record ObservedApp(ObservedKind Kind, string Name)
     /// <summary>How many bytes it takes; null where nothing tells it.</summary>
     public long? Size { get; init; }
 
-    /// <summary>How whoever put it there removes it, in words; null where that cannot be told.</summary>
+    /// <summary>How whoever put it there removes it, in words; null where that is unknown.</summary>
     public string? Removal { get; init; }
 
     /// <summary>

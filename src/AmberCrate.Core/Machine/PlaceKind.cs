@@ -18,7 +18,7 @@ public enum PlaceKind
     /// <summary>The folders for manual pages.</summary>
     ManualPage,
 
-    /// <summary>The folders in which shells look for completions.</summary>
+    /// <summary>The folders where shells look for completions.</summary>
     Completion,
 
     /// <summary>The folder for fonts.</summary>

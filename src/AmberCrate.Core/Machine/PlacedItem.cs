@@ -15,6 +15,6 @@ public sealed record PlacedItem(PlaceKind Kind, string Name, InsidePath? Source,
     /// <summary>The digest of the placed file's bytes; null for links, and until it has been placed.</summary>
     public Sha256Digest? Sha256 { get; init; }
 
-    /// <summary>Whether both stand at the same place.</summary>
+    /// <summary>Whether both are at the same place.</summary>
     public bool IsAt(PlacedItem other) => Kind == other.Kind && Name == other.Name;
 }

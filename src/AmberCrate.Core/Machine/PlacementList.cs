@@ -10,7 +10,7 @@ public static class PlacementList
     /// <summary>What a release places.</summary>
     /// <param name="card">The app.</param>
     /// <param name="release">The release.</param>
-    /// <param name="commandPath">Tells the absolute path that a command will have.</param>
+    /// <param name="commandPath">Gives the absolute path that a command will have.</param>
     /// <param name="shippedText">Reads a desktop entry that came with the app, by its path inside the shelf entry.</param>
     public static IReadOnlyList<PlacedItem> List(
         AppCard card, Release release, Func<string, string> commandPath, Func<InsidePath, string> shippedText)

@@ -30,7 +30,7 @@ public sealed class UnpackingBudget(Artifact artifact)
     {
         _bytes += count;
         if (_bytes <= MostBytes) return;
-        var said = artifact.InstalledSize is { } size ? $" of which its card says that it holds {ByteSize.Words(size)}" : "";
+        var said = artifact.InstalledSize is { } size ? $" although its card says that it holds {ByteSize.Words(size)}" : "";
         throw new RefusedEntryException(
             $"more than {ByteSize.Words(MostBytes)}, from a file of {ByteSize.Words(artifact.DownloadSize)}{said}");
     }

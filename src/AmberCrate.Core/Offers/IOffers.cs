@@ -11,7 +11,7 @@ public interface IOffers
     /// <summary>The names of the catalogues that are known, but not asked for now.</summary>
     IReadOnlyList<CatalogueName> Paused { get; }
 
-    /// <summary>Those of <see cref="Catalogues"/> of which nothing is known, since they have not been fetched yet.</summary>
+    /// <summary>Those of <see cref="Catalogues"/> without known data, since they have not been fetched yet.</summary>
     IReadOnlyList<CatalogueName> Unfetched { get; }
 
     /// <summary>
@@ -19,14 +19,14 @@ public interface IOffers
     /// </summary>
     IReadOnlyList<CatalogueName> ForAllUsers => [];
 
-    /// <summary>Says which apps will be asked for, so that they can be made ready together.</summary>
+    /// <summary>Says which apps the caller will look up next, so that they can be loaded together.</summary>
     /// <param name="ids">The apps.</param>
     /// <param name="everyRelease">Whether all their releases will be looked at; otherwise mostly the newest.</param>
     void Expect(IEnumerable<AppId> ids, bool everyRelease);
 
     /// <summary>
-    /// The newest releases of apps in their catalogues, as <see cref="Searching.NewestReleases"/> keeps them: what can be told of
-    /// them without their cards. Apps of which that is not known are left out.
+    /// The newest releases of apps in their catalogues, as <see cref="Searching.NewestReleases"/> keeps them: what is known of
+    /// them without their cards. Apps without such data are left out.
     /// </summary>
     /// <param name="apps">The apps, each with its catalogue.</param>
     IReadOnlyDictionary<AppId, string> Glance(IReadOnlyCollection<(AppId Id, CatalogueName Catalogue)> apps) =>

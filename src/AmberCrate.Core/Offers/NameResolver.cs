@@ -51,7 +51,7 @@ public static class NameResolver
     }
 
     /// <summary>
-    /// The installed app that a reference means and of which nothing is offered, by whatever catalogue would do: it is there all
+    /// The installed app that a reference means, if no catalogue that would do offers it: it is there all
     /// the same.
     /// Null where it is another case.
     /// </summary>

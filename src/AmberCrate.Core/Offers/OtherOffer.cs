@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Offers;
 /// <param name="Differences">In what it differs, in the words of the card's keys.</param>
 public sealed record OtherOffer(Offer Offer, ReleaseChoice? Choice, IReadOnlyList<string> Differences)
 {
-    /// <summary>Compares an offer with the one that is studied.</summary>
+    /// <summary>Compares an offer with the studied one.</summary>
     /// <param name="other">The other offer.</param>
     /// <param name="studied">The studied one.</param>
     /// <param name="choice">What this machine would get of the studied one.</param>

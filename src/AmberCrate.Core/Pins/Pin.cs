@@ -13,7 +13,7 @@ public sealed record Pin(AppId App, VersionSelector Selector)
     /// <summary>The most characters of a reason.</summary>
     public const int MostReason = 500;
 
-    /// <summary>Why; null where nobody has said.</summary>
+    /// <summary>Why; null if unknown.</summary>
     public string? Reason { get; init; }
 
     /// <summary>The last day on which it holds; null for no end.</summary>

@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Placements;
 
-/// <summary>The shells for which completions can be placed.</summary>
+/// <summary>The shells that completions can be placed for.</summary>
 public enum CompletionShell
 {
     /// <summary>bash, with the bash-completion package.</summary>
@@ -18,7 +18,7 @@ public enum CompletionShell
 /// <summary>The words for <see cref="CompletionShell"/>.</summary>
 public static class ShellWords
 {
-    /// <summary>Shells for which completions can be placed.</summary>
+    /// <summary>Shells that completions can be placed for.</summary>
     public static WordTable<CompletionShell> Shells { get; } = new(
         (CompletionShell.Bash, "bash"),
         (CompletionShell.Zsh, "zsh"),

@@ -8,5 +8,5 @@ namespace AmberCrate.Core.Placements;
 /// </summary>
 /// <param name="Name">The entry's file name without <c>.desktop</c>.</param>
 /// <param name="Command">The command of this app that is started.</param>
-/// <param name="Arguments">What stands behind the command; empty for nothing.</param>
+/// <param name="Arguments">What follows the command; empty for nothing.</param>
 public sealed record PlacedAutostart(FileName Name, FileName Command, string Arguments);

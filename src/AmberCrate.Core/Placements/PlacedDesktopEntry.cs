@@ -11,7 +11,7 @@ public sealed record PlacedDesktopEntry
     /// <summary>The command of this app that the entry starts.</summary>
     public required FileName Command { get; init; }
 
-    /// <summary>What stands behind the command in Exec, such as <c>%F</c>; empty for nothing.</summary>
+    /// <summary>What follows the command in Exec, such as <c>%F</c>; empty for nothing.</summary>
     public string Arguments { get; init; } = "";
 
     /// <summary>The entry inside the shelf entry that is taken over; null to write one from the card.</summary>

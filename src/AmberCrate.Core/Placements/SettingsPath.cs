@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Placements;
 
 /// <summary>
-/// A file or folder below a user's home in which an app keeps settings or data. Only the folders that are made for that may be
+/// A file or folder below a user's home where an app keeps settings or data. Only the folders that are made for that may be
 /// named, and never one of them as a whole, since a card comes from someone else.
 /// </summary>
 public static class SettingsPath

@@ -9,7 +9,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Everything by which an app is judged on a machine.</summary>
+/// <summary>Everything that decides what may happen to an app on a machine.</summary>
 /// <param name="Reference">How the user has named it.</param>
 /// <param name="Offer">The app as the catalogue offers it that it would come from; null where it is installed and offered no
 /// more.</param>

@@ -5,7 +5,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>One of the states in which an app can be after a run: a release installed, left as it is, or not there.</summary>
+/// <summary>One of the possible states of an app after a run: a release installed, left as it is, or not there.</summary>
 /// <param name="Choice">The release to install; null for none.</param>
 /// <param name="Kept">The app as it is; null unless it is left so.</param>
 internal sealed record Candidate(ReleaseChoice? Choice, InstalledApp? Kept)

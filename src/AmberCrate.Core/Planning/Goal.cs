@@ -6,9 +6,9 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>What is wanted of one app.</summary>
+/// <summary>The request for one app.</summary>
 /// <param name="Id">The app.</param>
-/// <param name="Best">The state that would be best; null where nothing is wanted that can be had.</param>
+/// <param name="Best">The state that would be best; null if nothing is wanted that can be had.</param>
 /// <param name="States">All its states; few requests need to look at them.</param>
 /// <param name="IsFirm">Whether there is no plan without it; otherwise it is had where the goals before it allow.</param>
 /// <param name="Follows">What the user said behind the <c>@</c>; null where they did not.</param>
@@ -16,13 +16,13 @@ namespace AmberCrate.Core.Planning;
 internal sealed record Goal(
     AppId Id, Candidate? Best, Lazy<GoalStates> States, bool IsFirm, VersionSelector? Follows, Func<Candidate, PlanItem> Make)
 {
-    /// <summary>The states in which it can be, the preferred one first.</summary>
+    /// <summary>Its possible states, the preferred one first.</summary>
     public IReadOnlyList<Candidate> Candidates => States.Value.Candidates;
 
-    /// <summary>Which of them are what is wanted.</summary>
+    /// <summary>Which of them fulfil the request.</summary>
     public ValueSet Wanted => States.Value.Wanted;
 
-    /// <summary>The installed app, if it will do as it is; then no older version of it was asked for.</summary>
+    /// <summary>The installed app, if it will do as it is; then no older version of it was requested.</summary>
     public InstalledApp? KeptIfWanted =>
         Wanted.Values.Select(value => Candidates[value].Kept).FirstOrDefault(kept => kept is not null);
 

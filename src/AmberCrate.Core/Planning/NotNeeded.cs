@@ -1,4 +1,3 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
@@ -24,7 +23,7 @@ public static class NotNeeded
 
     /// <summary>Their ids, once some apps are gone.</summary>
     /// <param name="apps">The installed apps.</param>
-    /// <param name="isGone">Tells whether an app will be gone.</param>
+    /// <param name="isGone">Says whether an app will be gone.</param>
     public static IReadOnlySet<AppId> Find(IReadOnlyCollection<InstalledApp> apps, Func<InstalledApp, bool> isGone)
     {
         var left = apps.Where(app => !isGone(app)).ToDictionary(app => app.Id);

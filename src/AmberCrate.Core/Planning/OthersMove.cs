@@ -6,7 +6,7 @@ internal enum OthersMove
     /// <summary>They stay as they are.</summary>
     Stay,
 
-    /// <summary>They may become newer. Nothing becomes older unless an older version was asked for.</summary>
+    /// <summary>They may become newer. Nothing becomes older unless an older version was requested.</summary>
     NewerOnly,
 
     /// <summary>They may also become older. Only an install does this, and asks the user again first.</summary>

@@ -5,7 +5,7 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>One of the facts for which a plan is not possible, in words for the user.</summary>
+/// <summary>One of the facts that make a plan impossible, in words for the user.</summary>
 internal abstract record PlanReason(AppId About)
 {
     /// <summary>The user asks for an app.</summary>

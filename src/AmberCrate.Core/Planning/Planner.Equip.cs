@@ -1,5 +1,4 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
@@ -16,7 +15,7 @@ namespace AmberCrate.Core.Planning;
 public sealed partial class Planner
 {
     /// <summary>
-    /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
+    /// Plans to make a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
     /// </summary>
     /// <param name="bundle">The bundle.</param>
     /// <param name="uninstallsOthers">Whether chosen apps that it does not list are uninstalled, unless one that stays needs
@@ -118,7 +117,7 @@ public sealed partial class Planner
     }
 
     /// <summary>
-    /// Plans making a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
+    /// Plans to make a machine hold what a bundle lists, in the bundle's order. What is not available is an item too.
     /// </summary>
     /// <param name="bundle">The bundle.</param>
     /// <param name="upgraded">Installed apps to bring up to date as well, so that both fit together.</param>

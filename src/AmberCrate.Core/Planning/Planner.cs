@@ -51,7 +51,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>
-    /// References with the ids and catalogues of the apps that they mean, and of which something is offered that fits them. The
+    /// References with the ids and catalogues of the apps that they mean; something that fits them is offered. The
     /// whole list is judged before anything is refused.
     /// </summary>
     /// <exception cref="ProblemException">A reference fits nothing or several apps.</exception>
@@ -75,11 +75,11 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>
-    /// Plans bringing apps up to date within what was asked for, each as far as the others can follow. A file that a catalogue
+    /// Plans bringing apps up to date within what was requested, each as far as the others can follow. A file that a catalogue
     /// has exchanged under the same version is taken only where the app is named.
     /// </summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
-    /// <param name="isSecurityOnly">Whether only apps are upgraded for which a security fix is due.</param>
+    /// <param name="isSecurityOnly">Whether only apps are upgraded that have a security fix due.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Upgrade(IReadOnlyCollection<string> names, bool isSecurityOnly = false) => Planned((names.Count > 0
         ? Installed(names).Select(app => (Entry: DueEntry.Compare(app, offers, machine), IsNamed: true))
@@ -93,7 +93,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// Plans taking installed apps off. What is protected, or needed by others, stays and says so; the others go.
     /// </summary>
     /// <param name="names">The apps.</param>
-    /// <param name="request">What goes with them.</param>
+    /// <param name="request">Further options.</param>
     /// <exception cref="ProblemException">A name fits no installed app, or several.</exception>
     public Plan Uninstall(IEnumerable<string> names, UninstallRequest? request = null) =>
         new UninstallPlanner(machine).Plan(Installed(names), request ?? new UninstallRequest());
@@ -120,7 +120,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             while (goal is not null && next <= places[goal.Id.Text]) items.Add(solved[next++]);
         }
 
-        // What was asked for and cannot be had may come in all the same, in another version, because others need it.
+        // What was requested and cannot be had may come in all the same, in another version, because others need it.
         var unmet = all.Select(request => request.Item).Where(item => item?.Action == PlanAction.Cannot)
             .ToDictionary(item => item!.Id, item => item!.Notes, StringComparer.Ordinal);
         return new Plan(
@@ -236,7 +236,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             ?? throw Pinned(id, best.Release.Version, pin).ToException();
     }
 
-    /// <summary>The releases that would not do, for which others may be the reason.</summary>
+    /// <summary>The releases that would not do, perhaps because of others.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
         .SelectMany(offer => offer.Card.Releases.Where(release =>
             release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
@@ -262,11 +262,11 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
     public Func<Platform, bool> CanRun { get; init; } = platform => platform.RunsOn(machine.Platform);
 
-    /// <summary>Whether installed apps that are named are put on again, also where nothing is wrong with them.</summary>
+    /// <summary>Whether installed apps that are named are put on again, also if nothing is wrong with them.</summary>
     public bool PutsOnAgain { get; init; }
 
     /// <summary>Plans putting damaged apps right.</summary>
-    /// <param name="damaged">The apps, and what is wrong with each.</param>
+    /// <param name="damaged">The apps, and the faults of each.</param>
     public Plan Repair(IEnumerable<(InstalledApp App, AppDamage Damage)> damaged) => new([.. damaged.Select(one =>
         Repaired(one.App, one.App.Follows, one.App.IsDependency, one.Damage))]);
 

@@ -7,7 +7,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// Explains why there is no plan, or not the one that would have been preferred: as few facts as it takes, in the order in which
+/// Explains why there is no plan, or not the preferred one: as few facts as it takes, in the order that
 /// they lead to each other.
 /// </summary>
 internal sealed class Refusal(
@@ -163,7 +163,7 @@ internal sealed class Refusal(
         };
     }
 
-    /// <summary>Every state of an app in which it is there.</summary>
+    /// <summary>Every state where the app is installed.</summary>
     private static ValueSet Present(Goal goal) =>
         ValueSet.Create(Enumerable.Range(0, goal.Candidates.Count).Where(value => goal.Candidates[value].Version is not null));
 

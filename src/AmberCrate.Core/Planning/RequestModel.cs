@@ -8,8 +8,8 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// A request written down for the solver: a variable for every app that matters, a value for every state in which it can be, and
-/// rules for what apps need and exclude. Only apps that can be reached from what is asked for become variables.
+/// A request written down for the solver: a variable for every app that matters, a value for each of its possible states, and
+/// rules for what apps need and exclude. Only apps that can be reached from what is requested become variables.
 /// </summary>
 internal sealed class RequestModel
 {
@@ -34,7 +34,7 @@ internal sealed class RequestModel
     /// <summary>Writes a request down.</summary>
     /// <param name="machine">The machine.</param>
     /// <param name="offers">What is offered.</param>
-    /// <param name="goals">What is asked for, the most important first.</param>
+    /// <param name="goals">What is requested, the most important first.</param>
     /// <param name="others">How far installed apps may change that the user did not name.</param>
     /// <param name="explains">Whether the model is for an explanation. It then has a rule for each release that is not allowed,
     /// instead of leaving these releases out.</param>
@@ -64,13 +64,13 @@ internal sealed class RequestModel
     /// <summary>Whether an older version was ruled out. If none was, allowing them changes nothing.</summary>
     public bool RefusesOlder { get; private set; }
 
-    /// <summary>How many variables belong to what is asked for; they are the first, in the same order.</summary>
+    /// <summary>How many variables belong to what is requested; they are the first, in the same order.</summary>
     public int GoalCount { get; }
 
     /// <summary>The apps, by variable.</summary>
     public IReadOnlyList<AppId> Ids => _ids;
 
-    /// <summary>The states in which each app can be.</summary>
+    /// <summary>The possible states of each app.</summary>
     public IReadOnlyList<IReadOnlyList<Candidate>> Candidates => _candidates;
 
     /// <summary>How many states each app has.</summary>
@@ -223,7 +223,7 @@ internal sealed class RequestModel
     }
 
     /// <summary>
-    /// The apps that some others need, in one release or another, and of which nothing is known yet. One that is installed and
+    /// The apps that some others need, in one release or another, and without known data yet. One that is installed and
     /// stays is not looked for.
     /// </summary>
     private HashSet<AppId> NeedsOf(int[] variables)
@@ -273,7 +273,7 @@ internal sealed class RequestModel
 
     private void AddNeed(int variable, RelatedApp need, ValueSet values)
     {
-        // What is not met now is not made a reason against a change that has nothing to do with it.
+        // What is not met already is not made a reason against a change that has nothing to do with it.
         if (!(_machine.Find(need.Id) is { } there && need.Accepts(there.Version, there.Line))) values -= Kept(variable);
         if (values.IsEmpty) return;
         // An older release that is only here to be explained opens no line that the plan itself cannot take.

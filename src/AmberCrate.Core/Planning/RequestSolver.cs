@@ -1,18 +1,16 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Solving;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Planning;
 
 /// <summary>
-/// Solves a whole request at once: what is asked for together with what it needs, what is installed and what excludes what. The
-/// goals come in the order in which they were asked for, each with the newest release that fits; then every installed app that
-/// nobody asked for stays as it is where it can; then what is installed with it is the newest that fits.
+/// Solves a whole request at once: what is requested together with what it needs, what is installed and what excludes what. The
+/// goals come in the order they were requested, each with the newest release that fits; then every installed app that
+/// was not requested stays as it is if it can; then what is installed with it is the newest that fits.
 /// </summary>
 /// <param name="machine">The machine.</param>
 /// <param name="offers">What is offered.</param>
@@ -59,7 +57,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
             .Select(pair => new Preference.That(new Term(pair.at, pair.goal.Wanted))), .. model.Preferences], mostWork);
 
     /// <summary>
-    /// Solved first with only the best that there is for each request, then with all of it, and both with every other installed
+    /// Solved first with only the best state for each request, then with all of it, and both with every other installed
     /// app as it is. Where each request gets its best, nothing can be better; otherwise again with others that become newer.
     /// Only if there is no such plan, and the user may be asked, others become older.
     /// </summary>
@@ -110,7 +108,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         return InOrder(items, chosen);
     }
 
-    /// <summary>The reason why it is not what would have been preferred, where that can be told.</summary>
+    /// <summary>The reason why it is not what would have been preferred, where that is known.</summary>
     private static PlanItem WithReason(PlanItem item, AppVersion? preferred, string why)
     {
         if (why.Length == 0)
@@ -122,7 +120,7 @@ internal sealed class RequestSolver(MachineState machine, IOffers offers, bool m
         return item with { Notes = [PlanNote.NotPreferred(item.Note, item.Fetches ? preferred : null, why)] };
     }
 
-    /// <summary>Something that changes although nobody asked for it.</summary>
+    /// <summary>Something that changes although it was not requested.</summary>
     private PlanItem Along(ReleaseChoice choice, IEnumerable<string> dependants)
     {
         var id = choice.Offer.Card.Id;

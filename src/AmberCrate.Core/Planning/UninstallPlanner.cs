@@ -5,13 +5,13 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Planning;
 
-/// <summary>Plans taking installed apps off: which of them go, which must stay, and in which order.</summary>
+/// <summary>Plans the removal of installed apps: which of them go, which must stay, and their order.</summary>
 /// <param name="machine">The machine.</param>
 internal sealed class UninstallPlanner(MachineState machine)
 {
     /// <summary>Plans it. What is protected, or needed by others, stays and says so; the others go.</summary>
     /// <param name="named">The apps.</param>
-    /// <param name="request">What goes with them.</param>
+    /// <param name="request">Further options.</param>
     public Plan Plan(IReadOnlyList<InstalledApp> named, UninstallRequest request)
     {
         var removed = named.ToDictionary(app => app.Id, app => new PlanItem

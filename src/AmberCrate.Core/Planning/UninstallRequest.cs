@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Planning;
 
-/// <summary>What goes with the apps that are uninstalled.</summary>
+/// <summary>Options of an uninstall.</summary>
 public sealed record UninstallRequest
 {
     /// <summary>Whether the apps that need them go too.</summary>

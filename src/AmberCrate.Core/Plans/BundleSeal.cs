@@ -15,7 +15,7 @@ public static class BundleSeal
     /// <param name="bundle">The bundle, without layers.</param>
     /// <param name="plan">The plan of it on a machine that has nothing.</param>
     /// <param name="day">The day.</param>
-    /// <param name="dataOf">Tells the day of a catalogue's data.</param>
+    /// <param name="dataOf">Gives the day of a catalogue's data.</param>
     /// <exception cref="ArgumentException">The plan leaves something out.</exception>
     public static Bundle Seal(Bundle bundle, Plan plan, DateOnly day, Func<CatalogueName, DateOnly?> dataOf)
     {

@@ -6,7 +6,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Plans;
 
 /// <summary>
-/// The whole truth about a run: everything that it will do, in the order in which it will do it, and what that takes of the
+/// The whole truth about a run: everything that it will do, in the order it will do it, and what that takes of the
 /// machine. The same object is shown, written as JSON, recognised by its digest and carried out.
 /// </summary>
 /// <param name="Items">The items.</param>
@@ -108,7 +108,7 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// The same plan with digests that the user has stated, for apps whose files have changed since the catalogue was written.
     /// </summary>
     /// <param name="stated">Digests by id.</param>
-    /// <exception cref="ProblemException">One is for an app of which nothing is fetched.</exception>
+    /// <exception cref="ProblemException">One is for an app that nothing is fetched for.</exception>
     public Plan WithAcceptedDigests(IReadOnlyDictionary<string, Sha256Digest> stated)
     {
         if (stated.Keys.FirstOrDefault(id => !Items.Any(item => item.Fetches && item.Id == id)) is { } idle)

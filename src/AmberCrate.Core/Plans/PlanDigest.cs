@@ -8,7 +8,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Plans;
 
 /// <summary>
-/// The digest of what a plan will do, by which a plan that was shown is recognised when it is to be carried out.
+/// The digest of what a plan will do. It recognises a plan that was shown when it is carried out.
 /// </summary>
 public static class PlanDigest
 {

@@ -20,7 +20,7 @@ public sealed record PlanItem
     /// <summary>The app as it is now; null where it is not installed.</summary>
     public InstalledApp? Installed { get; init; }
 
-    /// <summary>Where the new version comes from; null where none is needed.</summary>
+    /// <summary>Where the new version comes from; null if none is needed.</summary>
     public Offer? Offer { get; init; }
 
     /// <summary>The release to be there afterwards; null where it is removed or not available.</summary>
@@ -48,7 +48,7 @@ public sealed record PlanItem
     /// <summary>What is remembered as asked for.</summary>
     public VersionSelector? Follows { get; init; }
 
-    /// <summary>The ids of what it is taken along for; empty for what was asked for.</summary>
+    /// <summary>The ids of what it is taken along for; empty for what was requested.</summary>
     public IReadOnlyList<string> NeededBy { get; init; } = [];
 
     /// <summary>
@@ -132,7 +132,7 @@ public sealed record PlanItem
     /// <summary>The same item, of an app that becomes older although the user did not ask for that.</summary>
     internal PlanItem MadeOlder() => this with { IsMadeOlder = true };
 
-    /// <summary>The item that puts a release on, instead of what is there.</summary>
+    /// <summary>The item that puts a release on, instead of what exists.</summary>
     /// <exception cref="ProblemException">The installed app belongs to another catalogue.</exception>
     internal static PlanItem Changing(InstalledApp? installed, ReleaseChoice choice, VersionSelector? asked)
     {
@@ -192,6 +192,6 @@ public sealed record PlanItem
         };
     }
 
-    /// <summary>Whether nobody has asked for the app itself.</summary>
+    /// <summary>Whether it is there only for other apps.</summary>
     public bool IsDependency { get; init; }
 }

@@ -73,7 +73,7 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         preferred is null ? [("why", why)] : [Version(preferred), ("why", why)],
         !before.IsEmpty ? Advice.Combine($"{before}: {why}") : preferred is not null ? $"not {preferred}: {why}" : why);
 
-    /// <summary>It changes although nobody asked for it and nothing needs it.</summary>
+    /// <summary>It changes although it was not requested and nothing needs it.</summary>
     internal static PlanNote MakesRoom() => Create("makes-room", [], "changes so that the other apps fit");
 
     /// <summary>Its old version is still on the shelf, so that nothing is downloaded.</summary>

@@ -4,11 +4,11 @@ using AmberCrate.Core.Problems;
 
 namespace AmberCrate.Core.Plans;
 
-/// <summary>Takes items out of a plan so that what is left still goes together.</summary>
+/// <summary>Takes items out of a plan so that the rest still goes together.</summary>
 public static class PlanPicking
 {
     /// <summary>
-    /// The items that go with those that are left out: what needs them and is not served by what is there now, what would
+    /// The items that go with those that are left out: what needs them and is not served by what exists now, what would
     /// exclude their present version, what their present version does not go with, and what was installed for nothing else.
     /// </summary>
     /// <param name="plan">The plan.</param>
@@ -53,7 +53,7 @@ public static class PlanPicking
         plan with { Items = [.. plan.Items.Where(item => !left.Contains(item.Id))] };
 
     /// <summary>
-    /// The plan with items that something is in the way of, and all that goes with them, left as they are; each says why.
+    /// The plan in which items with an obstacle, and all that depends on them, are left as they are; each says why.
     /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="obstacles">What is in the way, by id.</param>

@@ -1,5 +1,3 @@
-using AmberCrate.Core.Cards;
-
 namespace AmberCrate.Core.Plans;
 
 /// <summary>How many bytes a plan writes.</summary>

@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Plans;
 
 /// <summary>Which rights a plan takes, beside those of the process that made it.</summary>
-/// <param name="State">How it stands.</param>
+/// <param name="State">Its state.</param>
 /// <param name="By">By what they are raised, or why they cannot be; empty where that is not the question.</param>
 public sealed record RightsNeed(RightsState State, string By)
 {

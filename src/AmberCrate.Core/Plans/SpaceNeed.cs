@@ -18,7 +18,7 @@ public sealed record SpaceNeed(string MountPoint, long Needed, long Free, long C
     /// <summary>Whether there is room for what is certain.</summary>
     public bool IsMet => Certain <= Free;
 
-    /// <summary>What is wrong where there is not enough room; null where there is.</summary>
+    /// <summary>The fault where there is not enough room; null where there is.</summary>
     public Problem? Shortage => IsMet ? null : new Problem(
         ProblemCode.StateNeedsAttention,
         $"there is not enough room on {MountPoint}",

@@ -3,7 +3,7 @@ using System.Runtime.CompilerServices;
 namespace AmberCrate.Core.Problems;
 
 /// <summary>
-/// Words for a user in which commands of this program are values, not text. An interpolated string makes one:
+/// Words for a user that contain commands of this program as values, not as text. An interpolated string makes one:
 /// <c>$"{NextCommand.Create("catalogue refresh")}, in case the catalogue has changed"</c>.
 /// </summary>
 [InterpolatedStringHandler]

@@ -6,7 +6,7 @@ public enum ProblemCode
     /// <summary>The command line, or a value given on it, cannot be understood.</summary>
     BadCommandLine,
 
-    /// <summary>A name, version or file that was asked for matches nothing.</summary>
+    /// <summary>A name, version or file that was requested matches nothing.</summary>
     NothingMatched,
 
     /// <summary>A name fits more than one app.</summary>

@@ -23,7 +23,7 @@ public enum Outcome
     /// <summary>No catalogue offers it.</summary>
     NotOffered,
 
-    /// <summary>It failed; the machine is as it was before the item.</summary>
+    /// <summary>It failed; the machine is unchanged by this item.</summary>
     Failed,
 }
 
@@ -45,7 +45,7 @@ public static class OutcomeGroups
     /// <summary>Whether the machine is changed as planned.</summary>
     public static bool IsDone(this Outcome outcome) => outcome is Outcome.Done;
 
-    /// <summary>Whether the user did not get what was asked for.</summary>
+    /// <summary>Whether the user did not get what was requested.</summary>
     public static bool IsFailure(this Outcome outcome) => outcome is Outcome.Failed or Outcome.NotOffered or Outcome.InUse;
 
     /// <summary>Whether there is still something to do, which retry does.</summary>

@@ -19,7 +19,7 @@ public sealed record RecordedItem(AppReference Reference, PlanAction Action, App
     /// <summary>What was to be given to its installer.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
-    /// <summary>The platform that was asked for; null for that of the machine.</summary>
+    /// <summary>The platform that was requested; null for that of the machine.</summary>
     public Platform? Platform { get; init; }
 
     /// <summary>

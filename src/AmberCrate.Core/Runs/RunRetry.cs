@@ -13,7 +13,7 @@ namespace AmberCrate.Core.Runs;
 /// <param name="offers">What the catalogues offer.</param>
 public sealed class RunRetry(MachineState machine, IOffers offers)
 {
-    /// <summary>Plans what is left of a run.</summary>
+    /// <summary>Plans the rest of a run.</summary>
     /// <param name="left">What <see cref="RunLeft"/> has found.</param>
     /// <exception cref="ProblemException">Something to be installed is not offered any more, or there is no plan.</exception>
     public Plan Plan(IReadOnlyList<RecordedItem> left)
@@ -32,7 +32,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
             .Select(item => Saying(item, said[item.Id].FirstOrDefault()))]);
     }
 
-    /// <summary>The platforms that were asked for, of apps that are not there yet.</summary>
+    /// <summary>The platforms that were requested, of apps that are not there yet.</summary>
     private Dictionary<AppId, Platform> PlatformsOf(IReadOnlyList<RecordedItem> left) =>
         left.Where(item => item.Platform is not null && Find(item) is null)
             .Where(item => AppId.TryParse(item.Reference.Name, out _))
@@ -66,7 +66,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
             .Select(item => item.Reference.Name)];
 
     /// <summary>
-    /// Whether what is left was asked for with an install: also of an app that is there, and follows something else by now.
+    /// Whether the rest was requested with an install: also of an app that is there, and follows something else by now.
     /// </summary>
     private bool IsAskedForAnew(RecordedItem item) => item.Action switch
     {
@@ -78,7 +78,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     private InstalledApp? Find(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
 
     /// <summary>
-    /// Says again what was said for the earlier run. A digest was stated for one file; of another version's file nobody has said
+    /// Repeats the options of the earlier run. A digest was stated for one file; it says nothing about another version's file
     /// anything.
     /// </summary>
     private static PlanItem Saying(PlanItem item, RecordedItem? earlier)

@@ -8,7 +8,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Runs;
 
 /// <summary>
-/// Plans putting a machine back as it was before a run: each app that the run has changed, from the shelf where its old version
+/// Plans the way back to the state before a run: each app that the run has changed, from the shelf where its old version
 /// is still there, otherwise from its catalogue.
 /// </summary>
 /// <param name="machine">The machine as it is now.</param>
@@ -31,7 +31,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         return plan;
     }
 
-    /// <summary>Whether the run has changed the app. Where it was cut off, what is there now tells.</summary>
+    /// <summary>Whether the run has changed the app. Where it was cut off, what exists now tells.</summary>
     private bool WasChanged(RecordedItem item) => item.HasChanged
         || (item.Outcome is null && Find(item) is var now && now?.ShelfName != item.Before?.ShelfName && now?.Version == item.To);
 

@@ -3,7 +3,7 @@ using System.Globalization;
 
 namespace AmberCrate.Core.Schedules;
 
-/// <summary>The time of a day in which a machine may be changed, such as <c>22:00-05:00</c>; it may go over midnight.</summary>
+/// <summary>The time of a day when a machine may be changed, such as <c>22:00-05:00</c>; it may go over midnight.</summary>
 /// <param name="From">When it begins.</param>
 /// <param name="To">When it ends.</param>
 public sealed record MaintenanceWindow(TimeOnly From, TimeOnly To)

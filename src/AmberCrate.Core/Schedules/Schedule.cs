@@ -8,16 +8,16 @@ public sealed record Schedule(ScheduledTask Task, string At)
     /// <summary>By how many minutes at most each machine waits longer, so that not all come at once.</summary>
     public int DelayMinutes { get; init; }
 
-    /// <summary>The time of a day in which it may run; null for any.</summary>
+    /// <summary>The time of a day when it may run; null for any.</summary>
     public MaintenanceWindow? Window { get; init; }
 
     /// <summary>The file into which metrics are written; null for none.</summary>
     public string? Metrics { get; init; }
 
-    /// <summary>Whether a user who is signed in on the desktop is told what happened.</summary>
+    /// <summary>Whether a user who is signed in on the desktop gets a notice of what happened.</summary>
     public bool Notifies { get; init; }
 
-    /// <summary>The bundle to which the machine is kept, an address or <c>catalogue:bundle</c>; null for other tasks.</summary>
+    /// <summary>The bundle that the machine is kept to, an address or <c>catalogue:bundle</c>; null for other tasks.</summary>
     public string? Bundle { get; init; }
 
     /// <summary>Whether chosen apps that the bundle does not list are uninstalled.</summary>

@@ -3,7 +3,7 @@ using System.Text;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// The plain words for the categories of the Desktop Menu specification, by which people ask for an app's purpose.
+/// The plain words for the categories of the Desktop Menu specification, as people ask for an app's purpose.
 /// </summary>
 public static class CategoryWords
 {

@@ -3,7 +3,7 @@ using System.Reflection;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// The words by which people ask for a type of file: the usual endings of its files, as file-types.txt beside this has them, or
+/// The words that people use for a type of file: the usual endings of its files, as file-types.txt beside this has them, or
 /// else what is telling in its name.
 /// </summary>
 public static class FileTypes

@@ -21,7 +21,7 @@ public sealed record LocalTexts(string Language, string Name, string Keywords, s
         text.Language, SearchText.Fold(text.Name ?? ""), string.Join(' ', text.Keywords.Select(SearchText.FoldPhrase)),
         SearchText.FoldCompounds(text.Summary ?? ""), SearchText.FoldCompounds(text.Description ?? ""));
 
-    /// <summary>What stands before each word of a language in the index: <c>ptbr§</c>.</summary>
+    /// <summary>What comes before each word of a language in the index: <c>ptbr§</c>.</summary>
     public static string PrefixOf(string language) => SearchText.Squash(language) + Mark;
 
     /// <summary>The words of name and keywords, marked.</summary>

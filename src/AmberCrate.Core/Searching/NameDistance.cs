@@ -9,7 +9,7 @@ public static class NameDistance
     /// <summary>How many letters of a name may differ for it to be proposed: a third of them, and three at most.</summary>
     public static int Tolerance(string name) => Math.Min(SearchText.Squash(name).Length / 3, MostProposed);
 
-    /// <summary>What ids are compared with that may be meant by a name which was not found.</summary>
+    /// <summary>The ids to compare with a name that was not found.</summary>
     public static SpellingPattern PatternOf(string name)
     {
         var squashed = SearchText.Squash(name.Length > MostLetters ? name[..MostLetters] : name);

@@ -5,7 +5,7 @@ using AmberCrate.Core.Versions;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// The releases of an app that are the newest of their line on some platform: all that it takes to tell which version a
+/// The releases of an app that are the newest of their line on some platform: all that it takes to say which version a
 /// machine would get, without the card. Kept as text: a release a line, with version, release line and platforms, each platform
 /// with the beginning of the digest of its file behind a <c>=</c>.
 /// </summary>
@@ -31,7 +31,7 @@ public static class NewestReleases
     }
 
     /// <summary>
-    /// The version that a machine would get where nothing is said behind the <c>@</c>; null where none fits. The same as <see
+    /// The version that a machine would get if nothing is said behind the <c>@</c>; null where none fits. The same as <see
     /// cref="AppCard.ReleasesFor"/> finds.
     /// </summary>
     /// <param name="kept">What <see cref="Format"/> has made.</param>

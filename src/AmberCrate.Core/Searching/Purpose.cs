@@ -4,11 +4,11 @@ namespace AmberCrate.Core.Searching;
 /// <param name="Asked">How they ask for it: phrases, folded.</param>
 /// <param name="Categories">Categories whose apps do it, each folded and in one word; those that are all needed are joined by
 /// <c>+</c>.</param>
-/// <param name="Words">Words, or phrases, by which the name, keywords or summary tell such an app, folded; those that are all
+/// <param name="Words">Words, or phrases, in the name, keywords or summary of such an app, folded; those that are all
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
-    /// <summary>What tells its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
+    /// <summary>What gives its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
     public string Key { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
 
     /// <summary>A purpose as people write it.</summary>

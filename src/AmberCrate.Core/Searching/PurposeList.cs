@@ -12,8 +12,8 @@ public static class PurposeList
     public const int Most = 500;
 
     /// <summary>
-    /// The SHA-256 of the file of our own purposes, by which a cache knows whether it has these. It stands here so that a search
-    /// need not compute it; a test tells when it is to be changed.
+    /// The SHA-256 of the file of our own purposes, which says whether a cache has these. It is a constant so that a search
+    /// need not compute it; a test says when it is to be changed.
     /// </summary>
     public const string OwnDigest = "4b0a0795355fd8c32278bfa1bce072f1617a3f8b39dbe783f390dc710416a1e9";
 
@@ -39,7 +39,7 @@ public static class PurposeList
     }
 
     /// <summary>
-    /// Those of some purposes for which words ask, with the words that do; those that take the most words first.
+    /// Those of some purposes that words ask for, with the words that do; those that take the most words first.
     /// </summary>
     /// <param name="purposes">The purposes.</param>
     /// <param name="words">The words, folded.</param>

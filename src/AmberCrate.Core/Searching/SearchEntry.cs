@@ -2,7 +2,7 @@ using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Core.Searching;
 
-/// <summary>The folded texts of one app, by which it is found and ranked.</summary>
+/// <summary>The folded texts of one app that it is found and ranked by.</summary>
 public sealed record SearchEntry
 {
     /// <summary>What it is.</summary>
@@ -41,7 +41,7 @@ public sealed record SearchEntry
     /// <summary>The texts in other languages; where an app is judged, only those that the user reads.</summary>
     public IReadOnlyList<LocalTexts> Local { get; init; } = [];
 
-    /// <summary>Id and name run together, by which they are found when the query runs them together too.</summary>
+    /// <summary>Id and name run together, for a query that runs them together too.</summary>
     public string Squashed => RunTogether(Id) == RunTogether(Name) ? RunTogether(Id) : $"{RunTogether(Id)} {RunTogether(Name)}";
 
     /// <summary>Whether it is an app, and not what apps need.</summary>

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Searching;
 
-/// <summary>The part of a card in which a query was found, the most telling first.</summary>
+/// <summary>The part of a card where the words of a query were found, the most important first.</summary>
 public enum SearchField
 {
     /// <summary>The whole id or name.</summary>

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Searching;
 
-/// <summary>In which order results come.</summary>
+/// <summary>The order of the results.</summary>
 public enum SearchOrder
 {
     /// <summary>The best match first.</summary>

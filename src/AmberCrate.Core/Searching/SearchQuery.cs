@@ -49,7 +49,7 @@ public sealed record SearchQuery
     /// The same query, which may also be read with two neighbouring words as one, in either order: "teller seat map" for Seatmap
     /// Teller.
     /// </summary>
-    /// <param name="isKnown">Tells whether a word begins with this. Words that none begins with are not tried.</param>
+    /// <param name="isKnown">Says whether a word begins with this. Words that none begins with are not tried.</param>
     public SearchQuery Joined(Func<string, bool> isKnown)
     {
         if (Words.Count is < 2 or > MostJoined) return this;
@@ -90,14 +90,14 @@ public sealed record SearchQuery
         return readings.Count == 0 ? this : this with { Readings = [.. Readings, .. readings] };
     }
 
-    /// <summary>The same query, with what is known of each of its words.</summary>
+    /// <summary>The same query, with the index's data about each of its words.</summary>
     public SearchQuery Knowing(Func<string, WordFacts> factsOf) => this with
     {
         Facts = Readings.SelectMany(reading => reading.Words).Distinct(StringComparer.Ordinal)
             .ToDictionary(word => word, factsOf, StringComparer.Ordinal),
     };
 
-    /// <summary>What is known of a word.</summary>
+    /// <summary>The index's data about a word.</summary>
     public WordFacts FactsOf(string word) => Facts.GetValueOrDefault(word, NothingKnown);
 
     /// <summary>The same query with every word taken for the beginning of one.</summary>
@@ -129,7 +129,7 @@ public sealed record SearchQuery
     /// <summary>
     /// Queries that may have been meant, the likeliest first: some words are replaced by words that differ in a letter or two.
     /// </summary>
-    /// <param name="meant">Tells for a word what it may stand for, with the distance; itself at distance 0 where it may be
+    /// <param name="meant">Gives for a word its possible meanings, with the distance; itself at distance 0 where it may be
     /// right.</param>
     /// <param name="most">How many queries at most.</param>
     public IReadOnlyList<SearchQuery> Guesses(Func<string, IReadOnlyList<(string Word, int Distance)>> meant, int most)

@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Searching;
 /// <summary>
 /// Ranks an app for a query: a pure function of query and entry, so that the same question gets the same order everywhere. Each
 /// word counts by the best field that has it and by how telling it is; a form of the word counts less than the word, and a word
-/// that only begins with it less still. On top comes how much of the name, or of the summary, is what was asked for: an app
+/// that only begins with it less still. On top comes how much of the name, or of the summary, is what was requested: an app
 /// whose name, or whose summary, is the query comes first. The idea of weighing fields and rarity together is that of BM25F
 /// (S. Robertson and others, 2004); the share of the field takes the place of its length.
 /// </summary>
@@ -17,7 +17,7 @@ public static class SearchRanking
     private const double Behind = 100, PerMissing = 0.2, OfPurpose = 2, ForAskedType = 1.1, ForTextBeside = 0.3;
     private const int Scale = 1000, EarlyLetters = 200, LongStart = 8;
 
-    // Of a query of which some words may be missing, those that are there must tell something.
+    // If some words of a query may be missing, those that are found must be selective.
     private const double MostLacking = 0.8;
 
     // A match below this is weak: a word of the description, or a main category.
@@ -43,7 +43,7 @@ public static class SearchRanking
     }
 
     /// <summary>
-    /// Whether a match says little of what was asked for. One that lacks words counts by where the others are.
+    /// Whether a match says little of what was requested. One that lacks words counts by where the others are.
     /// </summary>
     public static bool IsWeak(SearchMatch match) => match.Weight < Weak && (match.Missing == 0 || match.IsVague);
 
@@ -136,7 +136,7 @@ public static class SearchRanking
         entry.Local.Select(text => text.Name).Prepend(entry.Name).Prepend(entry.Id)
             .Select(name => (name, SearchEntry.RunTogether(name)));
 
-    /// <summary>How many letters there are to the end of the word in which the last of so many letters is.</summary>
+    /// <summary>How many letters there are from the last of so many letters to the end of its word.</summary>
     private static int LettersToWordEnd(string words, int letters)
     {
         var counted = 0;

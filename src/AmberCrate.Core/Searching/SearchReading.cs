@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Searching;
 /// <param name="Purpose">What the words ask for that are not among <paramref name="Words"/>; null where all are.</param>
 public sealed record SearchReading(IReadOnlyList<string> Words, Purpose? Purpose = null)
 {
-    /// <summary>Whether two words were taken for one.</summary>
+    /// <summary>Whether two words were treated as one.</summary>
     public bool IsJoined { get; init; }
 
     /// <summary>The words run together; empty where a purpose means some.</summary>

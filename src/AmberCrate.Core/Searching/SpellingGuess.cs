@@ -27,7 +27,7 @@ public static class SpellingGuess
     /// <summary>The nearest of words that are near; of equally near ones slips first, then the most frequent.</summary>
     /// <param name="typed">The mistyped word.</param>
     /// <param name="near">The words that are near it.</param>
-    /// <param name="frequency">Tells how often a word occurs; asked for the nearest ones only. What never occurs is left
+    /// <param name="frequency">Says how often a word occurs; asked for the nearest ones only. What never occurs is left
     /// out.</param>
     public static IReadOnlyList<(string Word, int Distance)> FindNearest(
         string typed, IEnumerable<(string Text, int Distance)> near, Func<string, long> frequency) =>

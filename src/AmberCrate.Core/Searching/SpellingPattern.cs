@@ -6,7 +6,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// One text with which many others are compared. Most of them are ruled out by the set of their letters, of which one wrong
+/// One text to compare many others with. Most of them are ruled out by the set of their letters, since one wrong
 /// letter changes two members at most; the rest are compared with all letters of this text at once. The distance is that of
 /// <see cref="WordDistance.Between"/>. Source: H. Hyyrö, "A bit-vector algorithm for computing Levenshtein and Damerau edit
 /// distances", 2003.

@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Searching;
 
 /// <summary>
-/// By what the texts that are near another one can be looked up in sorted lists, instead of comparing all that there are.
+/// Keys that find the texts near another one in sorted lists, instead of comparing all texts.
 /// Two or three wrong letters cannot all be at both ends: whatever is near begins, or ends, with letters of which one at most is
 /// wrong, and those can be written down. Source of the idea: U. Manber and S. Wu, "An algorithm for approximate membership
 /// checking", 1994.
@@ -19,14 +19,14 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     private static readonly SearchValues<char> Known = SearchValues.Create(Letters + Digits);
 
     /// <summary>
-    /// The seeds of a text; null where it has none: where more is tolerated than can be told by its ends, or it has letters for
+    /// The seeds of a text; null where it has none: where more is tolerated than its ends can show, or it has letters for
     /// which others than the Latin ones would have to be tried. Digits are tried only for texts that have some.
     /// </summary>
     /// <param name="text">The text, of small letters and digits.</param>
     /// <param name="most">How far others may be apart from it, by <see cref="WordDistance.Between"/>, to be near.</param>
     public static SpellingSeeds? Create(string text, int most)
     {
-        // Three operations, one of which may swap the letters at a joint, need a letter between both ends that belongs to
+        // Three operations, one of them a swap of the letters at a joint, need a letter between both ends that belongs to
         // neither.
         var length = Math.Min(Longest, most switch { 1 => text.Length, 2 => text.Length / 2, _ => (text.Length - 1) / 2 });
         if (most is < 1 or > MostTolerated || length < 1 || text.AsSpan().ContainsAnyExcept(Known)) return null;
@@ -48,11 +48,11 @@ public sealed record SpellingSeeds(IReadOnlyList<string> Beginnings, IReadOnlyLi
     });
 
     /// <summary>
-    /// Beginnings with which every text begins that begins with this one, a letter put in, left out, changed or swapped at most.
+    /// Beginnings that cover every text that begins with this one, a letter put in, left out, changed or swapped at most.
     /// </summary>
     private static List<string> OneWrongAtMost(string beginning, string letters)
     {
-        // What is wrong at the last letter, and what is right, begins with the letters before it.
+        // A word with the last letter wrong, and the right word, begin with the letters before it.
         var last = beginning.Length - 1;
         var seeds = new List<string>(1 + (last * 2 * (letters.Length + 1))) { beginning[..last] };
         for (var at = 0; at < last; at++)

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Searching;
 
-/// <summary>What is known of a word of a query.</summary>
+/// <summary>The index's data about a word of a query.</summary>
 /// <param name="Forms">Other words of the index with the same stem.</param>
 /// <param name="Importance">How telling it is, from 0 to 1: the rarer, the more.</param>
 /// <param name="Beginning">The words of the index that begin with it; null where they are many, or not known.</param>

@@ -2,7 +2,7 @@ using System.Buffers;
 
 namespace AmberCrate.Core.Searching;
 
-/// <summary>The stems by which the forms of a word meet. Those of other languages than English carry their language.</summary>
+/// <summary>The stems that the forms of a word share. Those of other languages than English carry their language.</summary>
 public static class WordStem
 {
     private static readonly SearchValues<char> Vowels = SearchValues.Create("aeiouy");

@@ -77,7 +77,7 @@ public sealed class Solver
     }
 
     /// <summary>Draws every conclusion from single rules.</summary>
-    /// <returns>A rule that is broken; null where none is.</returns>
+    /// <returns>A rule that is broken; null if none is.</returns>
     private Rule? Propagate()
     {
         while (_narrowed.TryDequeue(out var variable))
@@ -170,7 +170,7 @@ public sealed class Solver
     }
 
     /// <summary>
-    /// What follows from two rules of which one narrowed a variable of the other: with x in S and X never, and x in T and Y
+    /// What follows from two rules if one narrowed a variable of the other: with x in S and X never, and x in T and Y
     /// never, x in S or T with X and Y is never.
     /// </summary>
     private Rule Resolve(Rule rule, int pivot, Rule cause)
@@ -206,7 +206,7 @@ public sealed class Solver
         Array.Clear(_isQueued);
     }
 
-    /// <summary>Makes the next decision; false where nothing is left to decide.</summary>
+    /// <summary>Makes the next decision; false if nothing is left to decide.</summary>
     private bool Decide(IReadOnlyList<Preference> preferences)
     {
         // What was settled when the last decision was made is settled still: domains only become narrower.

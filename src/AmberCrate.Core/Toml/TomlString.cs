@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Toml;
 
 /// <summary>
-/// A string. <paramref name="Start"/> and <paramref name="Length"/> tell where its token, quotes included, stands in the text.
+/// A string. <paramref name="Start"/> and <paramref name="Length"/> give the place of its token in the text, quotes included.
 /// </summary>
 public sealed record TomlString(string Value, int Line, int Start, int Length) : TomlValue(Line)
 {

@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Toml;
 /// <summary>A table.</summary>
 public sealed record TomlTable(int Line) : TomlValue(Line)
 {
-    /// <summary>The entries in the order in which they were written.</summary>
+    /// <summary>The entries in the order they were written.</summary>
     public OrderedDictionary<string, TomlValue> Entries { get; } = [];
 
     /// <inheritdoc/>

@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Trust;
 
-/// <summary>Ids of apps, in which <c>*</c> and <c>?</c> stand for characters.</summary>
+/// <summary>Ids of apps, with <c>*</c> and <c>?</c> for any characters.</summary>
 public static class AppPattern
 {
     /// <summary>Whether a text is one: with letters instead of the wildcards it is an id.</summary>

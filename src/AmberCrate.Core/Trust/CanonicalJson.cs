@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Trust;
 
 /// <summary>
 /// The one form of a JSON value that is signed: keys in order, no spaces, whole numbers only, nothing escaped but the quotation
-/// mark and the backslash. Source: "Canonical JSON" of the OLPC project, to which the specification of The Update Framework
+/// mark and the backslash. Source: "Canonical JSON" of the OLPC project, which the specification of The Update Framework
 /// points.
 /// </summary>
 public static class CanonicalJson

@@ -3,11 +3,11 @@ using System.Text;
 
 namespace AmberCrate.Core.Trust;
 
-/// <summary>A role to which another one leaves some targets.</summary>
+/// <summary>A role that another one delegates some targets to.</summary>
 /// <param name="Name">The role's name.</param>
 /// <param name="Keys">Who must sign it.</param>
-/// <param name="IsTerminating">Whether nobody behind it is asked for a target that fits and that it does not have.</param>
-/// <param name="Paths">Patterns of targets, in which <c>*</c> and <c>?</c> stand for characters of one part of a path.</param>
+/// <param name="IsTerminating">Whether nobody behind it is requested a target that fits and that it does not have.</param>
+/// <param name="Paths">Patterns of targets, with <c>*</c> and <c>?</c> for characters of one part of a path.</param>
 /// <param name="HashPrefixes">Beginnings of the SHA-256 of targets' paths, instead of patterns.</param>
 public sealed record Delegation(
     string Name, KeyRule Keys, bool IsTerminating, IReadOnlyList<string> Paths, IReadOnlyList<string> HashPrefixes)

@@ -6,7 +6,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Trust;
 
 /// <summary>
-/// Reads what roles say, strictly: what is not as the specification has it (The Update Framework 1.0, section 4) is refused,
+/// Reads roles strictly: what differs from the specification (The Update Framework 1.0, section 4) is refused,
 /// never guessed.
 /// </summary>
 internal static class MetadataReader

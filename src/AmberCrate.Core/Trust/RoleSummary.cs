@@ -11,7 +11,7 @@ namespace AmberCrate.Core.Trust;
 /// <param name="Version">The version.</param>
 /// <param name="Expires">When it ends to be of use.</param>
 /// <param name="Issued">When it was signed; null where it does not say.</param>
-/// <param name="Delegated">The roles to which it leaves targets, in their order.</param>
+/// <param name="Delegated">The roles that it delegates targets to, in their order.</param>
 public sealed record RoleSummary(
     long Version, DateTimeOffset Expires, DateTimeOffset? Issued, IReadOnlyList<string> Delegated)
 {

@@ -1,6 +1,6 @@
 namespace AmberCrate.Core.Trust;
 
-/// <summary>The root: which keys stand for which role.</summary>
+/// <summary>The root: which keys belong to which role.</summary>
 public sealed record RootMetadata : RoleMetadata
 {
     /// <summary>The keys, by id.</summary>

@@ -9,9 +9,9 @@ public sealed record TargetsMetadata : RoleMetadata
     /// <summary>The files, by path.</summary>
     public required IReadOnlyDictionary<string, FileRule> Targets { get; init; }
 
-    /// <summary>The keys of those to which it leaves targets, by id.</summary>
+    /// <summary>The keys of the delegated roles, by id.</summary>
     public IReadOnlyDictionary<string, TrustKey> Keys { get; init; } = new Dictionary<string, TrustKey>();
 
-    /// <summary>Those to which it leaves targets, in the order in which they are asked.</summary>
+    /// <summary>The delegated roles, in the order they are asked.</summary>
     public IReadOnlyList<Delegation> Delegations { get; init; } = [];
 }

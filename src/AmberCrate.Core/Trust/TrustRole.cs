@@ -3,7 +3,7 @@ namespace AmberCrate.Core.Trust;
 /// <summary>The roles of the top level.</summary>
 public enum TrustRole
 {
-    /// <summary>Says which keys stand for which role.</summary>
+    /// <summary>Says which keys belong to which role.</summary>
     Root,
 
     /// <summary>Says which snapshot is the newest; signed often.</summary>

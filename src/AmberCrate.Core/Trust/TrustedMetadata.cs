@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Trust;
 
 /// <summary>
-/// What is believed of a repository, and the checks by which more of it comes to be believed, in the order of the client workflow
+/// The trusted state of a repository, and the checks that extend it, in the order of the client workflow
 /// of The Update Framework 1.0 (section 5; the steps are named in the code). Nothing is fetched and nothing is kept here. All
 /// comparisons with the time take one moment, which is given at the beginning (5.1).
 /// </summary>
@@ -29,10 +29,10 @@ public sealed class TrustedMetadata
     /// <summary>The root that is believed.</summary>
     public RootMetadata Root { get; private set; }
 
-    /// <summary>The timestamp; null where none is believed yet.</summary>
+    /// <summary>The timestamp; null if none is believed yet.</summary>
     public TimestampMetadata? Timestamp { get; private set; }
 
-    /// <summary>The snapshot; null where none is believed yet.</summary>
+    /// <summary>The snapshot; null if none is believed yet.</summary>
     public SnapshotMetadata? Snapshot { get; private set; }
 
     /// <summary>The targets of the top level; null where none are believed yet.</summary>
@@ -45,7 +45,7 @@ public sealed class TrustedMetadata
     public bool AcceptsStale { get; init; }
 
     /// <summary>
-    /// What a file must be, by those who may say it (5.6.7), in the order of delegations; null where nobody has signed it.
+    /// What a file must be, by those who may say it (5.6.7), in the order of delegations; null if no role has signed it.
     /// </summary>
     /// <param name="path">The file.</param>
     public FileRule? Find(string path) => Find(path, TargetsMetadata.TopLevel, []).Rule;
@@ -66,7 +66,7 @@ public sealed class TrustedMetadata
     /// <summary>The targets of a role; null where none are believed yet.</summary>
     public TargetsMetadata? TargetsOf(string role) => _targets.GetValueOrDefault(role);
 
-    /// <summary>Takes the next root, signed by the one before and by itself (5.3.3 to 5.3.8).</summary>
+    /// <summary>Takes the next root, signed by the previous one and by itself (5.3.3 to 5.3.8).</summary>
     /// <exception cref="TrustException">It is not believed.</exception>
     public void TakeRoot(ReadOnlyMemory<byte> bytes)
     {
@@ -89,9 +89,9 @@ public sealed class TrustedMetadata
 
     /// <summary>Takes a timestamp (5.4.2 to 5.4.4).</summary>
     /// <param name="bytes">Its bytes.</param>
-    /// <param name="isKept">Whether it is the one that was believed before, which may have expired and have been signed by keys
+    /// <param name="isKept">Whether it is the one that was trusted before, which may have expired and have been signed by keys
     /// that no longer count: then it is simply not taken.</param>
-    /// <returns>Whether it is newer than the one that was believed.</returns>
+    /// <returns>Whether it is newer than the trusted one.</returns>
     /// <exception cref="TrustException">It is not believed.</exception>
     public bool TakeTimestamp(ReadOnlyMemory<byte> bytes, bool isKept = false)
     {
@@ -121,7 +121,7 @@ public sealed class TrustedMetadata
 
     /// <summary>Takes the snapshot that the timestamp names (5.5.2 to 5.5.6).</summary>
     /// <param name="bytes">Its bytes.</param>
-    /// <param name="isKept">Whether it is the one that was believed before, which the timestamp may not name any more.</param>
+    /// <param name="isKept">Whether it is the one that was trusted before; the timestamp may name a newer one.</param>
     /// <exception cref="TrustException">It is not believed.</exception>
     public void TakeSnapshot(ReadOnlyMemory<byte> bytes, bool isKept = false)
     {

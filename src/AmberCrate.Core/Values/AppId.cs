@@ -2,7 +2,7 @@ using System.Diagnostics.CodeAnalysis;
 
 namespace AmberCrate.Core.Values;
 
-/// <summary>The name by which an app is referred to: lower-case letters, digits, single hyphens and dots.</summary>
+/// <summary>The name of an app in commands and files: lower-case letters, digits, single hyphens and dots.</summary>
 public sealed record AppId
 {
     /// <summary>What an id must look like, for messages.</summary>

@@ -11,7 +11,7 @@ public static class ByteSize
     private static readonly (string Unit, long Bytes)[] Units =
         [("KiB", 1L << 10), ("MiB", 1L << 20), ("GiB", 1L << 30), ("TiB", 1L << 40), ("B", 1), ("", 1)];
 
-    /// <summary>A number of bytes in the largest unit of which there is one.</summary>
+    /// <summary>A number of bytes in the largest unit that it fills.</summary>
     public static string Words(long bytes)
     {
         if (bytes < 1024) return $"{bytes} B";

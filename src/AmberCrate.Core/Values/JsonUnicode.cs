@@ -11,7 +11,7 @@ public static class JsonUnicode
 {
     private const int EscapeLength = 6;
 
-    /// <summary>Refuses what is not.</summary>
+    /// <summary>Throws if the text has another form.</summary>
     /// <exception cref="MalformedException">It has bytes that are not UTF-8, or an escape of half a character (RFC 8259,
     /// 7).</exception>
     public static void Require(ReadOnlySpan<byte> json)

@@ -1,7 +1,7 @@
 namespace AmberCrate.Core.Values;
 
 /// <summary>
-/// Foreign text is not what it should be. The framework's own exception of this kind tells of a mistake in this program.
+/// Foreign text has another form than expected. The framework's own exception of this kind reports a mistake in this program.
 /// </summary>
 /// <param name="message">What was expected, and what was found.</param>
 /// <param name="cause">What has shown it; null for nothing.</param>

@@ -39,9 +39,9 @@ public static class WordDistance
         return last[right.Length];
     }
 
-    /// <summary>The word that may have been meant: the nearest, or one that begins alike; null where none is near.</summary>
+    /// <summary>The word that may have been meant: the nearest, or one with the same beginning; null if none is near.</summary>
     /// <param name="word">What was written.</param>
-    /// <param name="known">The words that there are.</param>
+    /// <param name="known">All known words.</param>
     public static string? Nearest(string word, IEnumerable<string> known)
     {
         if (word.Length is 0 or > MostLetters) return null;

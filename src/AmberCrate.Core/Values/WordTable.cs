@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Values;
 /// The words for the values of an enum: in files, records, logs and JSON. The name that a value has in the code is never written,
 /// so that it may change. Every value has one word, and every word one value.
 /// </summary>
-/// <param name="pairs">A word for each value, in the order in which they are listed to people.</param>
+/// <param name="pairs">A word for each value, in the order they are listed to people.</param>
 public sealed class WordTable<T>(params (T Value, string Word)[] pairs)
     where T : struct, Enum
 {

@@ -3,7 +3,7 @@ using System.Text;
 namespace AmberCrate.Core.Versions;
 
 /// <summary>
-/// The words with which vendors mark what comes before a release, and the rewriting that makes them
+/// The words that vendors use for what comes before a release, and the rewriting that makes them
 /// sort before it: <c>1.0-beta.2</c>, <c>1.0beta2</c> and <c>1.0_beta2</c> all become <c>1.0~c2</c>,
 /// where the letter means the stage (a: development, b: alpha, c: beta, d: preview, e: candidate).
 /// </summary>

@@ -10,10 +10,10 @@ public sealed record ReleaseLine
 
     private ReleaseLine(string name) => Name = name;
 
-    /// <summary>The line of finished releases, followed unless another is asked for.</summary>
+    /// <summary>The line of finished releases, followed unless another is requested.</summary>
     public static ReleaseLine Stable { get; } = new("stable");
 
-    /// <summary>The line of what is not finished; a pre-release version without a line belongs to it.</summary>
+    /// <summary>The line of unfinished releases; a pre-release version without a line belongs to it.</summary>
     public static ReleaseLine Preview { get; } = new("preview");
 
     /// <summary>The line's name.</summary>

@@ -4,11 +4,11 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>
 /// What it takes to keep an AppImage whole and have it start: the file as it is, and beside it a small launcher, since an
-/// AppImage mounts itself, which needs FUSE, and otherwise must be told to unpack itself at every start.
+/// AppImage mounts itself, which needs FUSE, and otherwise must be asked to unpack itself at every start.
 /// </summary>
 internal static class AppImage
 {
-    /// <summary>Refuses what is not an AppImage; the stream stands at its beginning before and after.</summary>
+    /// <summary>Throws if the file is not an AppImage; the stream is at its beginning before and after.</summary>
     /// <exception cref="InvalidDataException">It is none.</exception>
     public static void Require(Stream file)
     {

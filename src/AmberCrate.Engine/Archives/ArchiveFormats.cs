@@ -30,7 +30,7 @@ internal static class ArchiveFormats
     /// <summary>What unpacks a format.</summary>
     /// <exception cref="NotSupportedException">There is none, which is a mistake of this program.</exception>
     public static IArchiveFormat Find(ArtifactFormat format) =>
-        All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"no format is known for {format}");
+        All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"{format} has no reader");
 
     /// <summary>Opens the compressed stream around a tar archive.</summary>
     /// <exception cref="NotSupportedException">The format is not one of compressed tar archives.</exception>

@@ -3,7 +3,7 @@ using AmberCrate.Core.Machine;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>A Debian package, of which only the files are taken: none of its scripts runs.</summary>
+/// <summary>A Debian package; only its files are taken, and none of its scripts runs.</summary>
 internal sealed class DebFormat : IArchiveFormat
 {
     /// <inheritdoc/>

@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>The bytes by which a file is known.</summary>
+/// <summary>The bytes that identify a file.</summary>
 /// <param name="Word">What such a file is, with its article: "a zip file".</param>
 /// <param name="Bytes">Its first bytes.</param>
 internal sealed record FileSignature(string Word, byte[] Bytes)
@@ -12,7 +12,7 @@ internal sealed record FileSignature(string Word, byte[] Bytes)
         new("a web page", [.. "<!DOCTYPE"u8]), new("a web page", [.. "<html"u8]),
     ];
 
-    /// <summary>What a file is that does not begin as its format should; null where that cannot be told.</summary>
+    /// <summary>What a file is that does not begin as its format should; null where that is unknown.</summary>
     /// <param name="format">The format that its card names.</param>
     /// <param name="path">The file.</param>
     public static string? OtherThan(IArchiveFormat format, string path)

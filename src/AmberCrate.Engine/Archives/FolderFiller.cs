@@ -33,7 +33,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     public void AddFile(Stream content, string name, UnixFileMode mode) => Write(content, Path.Combine(folder, name), mode, null);
 
     /// <summary>Puts all entries of an archive into the folder.</summary>
-    /// <param name="entries">The entries; each content is read before the next entry is asked for.</param>
+    /// <param name="entries">The entries; each content is read before the next entry is requested.</param>
     /// <param name="rules">Decides where they may go.</param>
     /// <param name="takesOtherUsersRights">Whether files that would run with another user's rights are taken, without these
     /// rights; otherwise they are refused.</param>

@@ -2,7 +2,7 @@ using System.Buffers.Binary;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>One step by which a stream of a 7z archive is unpacked.</summary>
+/// <summary>One step in unpacking a stream of a 7z archive.</summary>
 /// <param name="Method">The number of the method, as Methods.txt of the LZMA SDK lists them.</param>
 /// <param name="Properties">What the method must know.</param>
 /// <param name="Folder">The number of its folder: all steps of a folder are at work together.</param>

@@ -43,7 +43,7 @@ internal static class SevenZipHeader
     {
         var left = archive.Length - before - StartSize;
         if (offset < 0 || size is < 0 or > MostHeader || offset > left || size > left - offset)
-            throw new InvalidDataException($"its header of {size} bytes does not lie in the file");
+            throw new InvalidDataException($"its header of {size} bytes is not inside the file");
         var bytes = new byte[size];
         archive.Position = before + StartSize + offset;
         archive.ReadExactly(bytes);

@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>
 /// Reads the numbers in the header of a 7z archive. Whatever is counted takes at least one byte each, so that no count may be
-/// larger than what is left of the header.
+/// larger than the rest of the header.
 /// </summary>
 /// <param name="header">The header.</param>
 /// <param name="at">Where to begin.</param>
@@ -194,7 +194,7 @@ internal sealed class SevenZipReader(byte[] header, int at)
     private long Size() => Number() is <= long.MaxValue and var size ? (long)size : throw Damaged();
 
     /// <summary>
-    /// A number: the leading ones of its first byte tell how many bytes follow, the lowest first; what is left of the first byte
+    /// A number: the leading ones of its first byte say how many bytes follow, the lowest first; the rest of the first byte
     /// is the highest.
     /// </summary>
     private ulong Number()

@@ -4,14 +4,14 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>
 /// Reads the entries of a tar stream: the old format, POSIX ustar and pax, and GNU with its long names; sparse files in all
-/// four ways in which GNU tar and others write them. After POSIX.1-2017 (pax, "pax Interchange Format" and "ustar
+/// four ways that GNU tar and others use. After POSIX.1-2017 (pax, "pax Interchange Format" and "ustar
 /// Interchange Format") and the GNU tar manual ("Basic Tar Format", "Storing Sparse Files").
 /// </summary>
 internal static class TarEntries
 {
     private const int MostExtra = 4 << 20;
 
-    /// <summary>Reads the entries. Each content is to be read before the next entry is asked for.</summary>
+    /// <summary>Reads the entries. Each content is to be read before the next entry is requested.</summary>
     /// <exception cref="InvalidDataException">The archive is damaged.</exception>
     /// <exception cref="EndOfStreamException">It ends in the middle.</exception>
     public static IEnumerable<ArchiveEntry> Read(Stream tar)
@@ -67,7 +67,7 @@ internal static class TarEntries
         _ => ArchiveEntryKind.Special,
     };
 
-    /// <summary>The next header; false at the end, which two empty blocks mark, and for which one is enough.</summary>
+    /// <summary>The next header; false at the end, which two empty blocks mark; one is enough.</summary>
     private static bool NextBlock(Stream tar, byte[] block)
     {
         var read = tar.ReadAtLeast(block, block.Length, throwOnEndOfStream: false);

@@ -26,7 +26,7 @@ internal readonly struct TarHeader(byte[] block)
         {
             var name = Text(block.AsSpan(0, ModeAt));
 
-            // In GNU's format, which has a blank in its magic, something else stands at the place of the prefix.
+            // In GNU's format, which has a blank in its magic, something else is at the place of the prefix.
             var isPosix = "ustar\0"u8.SequenceEqual(block.AsSpan(MagicAt, 6));
             return isPosix && block[PrefixAt] != 0 ? $"{Text(block.AsSpan(PrefixAt, 155))}/{name}" : name;
         }
@@ -52,10 +52,10 @@ internal readonly struct TarHeader(byte[] block)
     public long SparseSize => Number(SparseSizeAt, 12);
 
     /// <summary>Refuses a block that is not a header, or damaged.</summary>
-    /// <exception cref="InvalidDataException">Its sum is not the one that it states.</exception>
+    /// <exception cref="InvalidDataException">Its checksum is wrong.</exception>
     public void RequireChecksum()
     {
-        // The sum is taken as if its own field were blanks; some programs of old took bytes as signed.
+        // The sum is taken as if its own field were blanks; some programs of the past took bytes as signed.
         var (unsigned, signed) = (8 * ' ', 8 * ' ');
         for (var at = 0; at < BlockSize; at++)
         {
@@ -83,7 +83,7 @@ internal readonly struct TarHeader(byte[] block)
     }
 
     /// <summary>
-    /// A text that ends at the first zero byte. What is not UTF-8 is taken as Latin-1, which old archives are in.
+    /// A text that ends at the first zero byte. What is not UTF-8 is read as Latin-1, which old archives are in.
     /// </summary>
     public static string Text(ReadOnlySpan<byte> field)
     {
@@ -107,7 +107,7 @@ internal readonly struct TarHeader(byte[] block)
         var field = block.AsSpan(at, length);
         if ((field[0] & 0x80) != 0)
         {
-            // The last eight bytes are enough for what can be meant; the ones before must only repeat the sign.
+            // The last eight bytes are enough for what can be meant; the previous ones must only repeat the sign.
             var fill = (byte)((field[0] & 0x40) != 0 ? 0xFF : 0);
             if (length > 8 && (field[1..(length - 8)].ContainsAnyExcept(fill) || (field[0] | 0x80) != (fill | 0x80)))
                 throw new InvalidDataException("a number in a header of the archive is too large");

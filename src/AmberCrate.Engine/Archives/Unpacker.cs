@@ -7,7 +7,7 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Unpacks an artifact into a hidden folder, of which nothing is accepted before the artifact is verified.</summary>
+/// <summary>Unpacks an artifact into a hidden folder. Nothing there is used before the artifact is verified.</summary>
 public static class Unpacker
 {
     private const int BufferSize = 1 << 17;

@@ -35,7 +35,7 @@ internal static class ZipEntries
         }
     }
 
-    /// <summary>The time of the old kind, which says nothing of its zone: it is taken as it is, wherever this machine
+    /// <summary>The time of the old kind, which says nothing of its zone: it is taken as it is, where this machine
     /// stands.</summary>
     private static DateTimeOffset DosTime(ZipArchiveEntry entry) => new(entry.LastWriteTime.DateTime, TimeSpan.Zero);
 

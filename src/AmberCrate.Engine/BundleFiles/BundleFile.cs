@@ -53,14 +53,14 @@ public static class BundleFile
     /// <exception cref="ProblemException">It has faults.</exception>
     public static Bundle Parse(byte[] bytes, string name) => Parse(Text(bytes, name), name);
 
-    /// <summary>Writes a new file, whole or not at all, and tells its absolute path.</summary>
+    /// <summary>Writes a new file, whole or not at all, and gives its absolute path.</summary>
     /// <exception cref="ProblemException">There is a file of that name already, or it cannot be written.</exception>
     public static string Create(string path, string text)
     {
         var full = RequireFolder(path);
         if (File.Exists(full))
             throw new Problem(
-                ProblemCode.Refused, $"{path} exists already", "somebody may need it", "name another file, or remove it")
+                ProblemCode.Refused, $"{path} exists already", "it may still be needed", "name another file, or remove it")
                     .ToException();
         WriteText(path, full, text);
         return full;
@@ -107,7 +107,7 @@ public static class BundleFile
         if (!update)
         {
             throw new Problem(
-                ProblemCode.Refused, $"{path} exists already", "somebody may have edited it",
+                ProblemCode.Refused, $"{path} exists already", "it may have been edited",
                 "add --update to bring it up to date and keep comments and order, or name another file").ToException();
         }
 

@@ -8,10 +8,10 @@ namespace AmberCrate.Engine.BundleFiles;
 
 /// <summary>Loads a bundle and all that it builds on.</summary>
 /// <param name="shelf">Where bundles come from that are no files.</param>
-/// <param name="folder">The folder from which relative paths of the user are taken.</param>
+/// <param name="folder">The base folder of relative paths of the user.</param>
 public sealed class BundleLoading(IBundleShelf shelf, string folder)
 {
-    /// <summary>The most layers that stand on one another.</summary>
+    /// <summary>The largest number of layers on top of each other.</summary>
     public const int MostDeep = 50;
 
     /// <summary>The most bytes of a bundle.</summary>
@@ -159,7 +159,7 @@ public sealed class BundleLoading(IBundleShelf shelf, string folder)
         public sealed record OfCatalogue(CatalogueName Catalogue, string BundleName)
             : Place($"{Catalogue}:{BundleName}", $"{Catalogue}:{BundleName}")
         {
-            /// <summary>An entry without a catalogue means an app of the one that carries the bundle.</summary>
+            /// <summary>An entry without a catalogue means an app of the catalogue that carries the bundle.</summary>
             public override Bundle Completed(Bundle bundle) => bundle with
             {
                 Apps =

@@ -16,7 +16,7 @@ public interface IBundleShelf
     /// <param name="name">The bundle's name there.</param>
     byte[]? Find(CatalogueName catalogue, string name);
 
-    /// <summary>The location of a catalogue, from which the relative ones in its bundles are taken; null where it is not
+    /// <summary>The location of a catalogue, the base of the relative ones in its bundles; null where it is not
     /// known.</summary>
     string? LocationOf(CatalogueName catalogue);
 }

@@ -16,7 +16,7 @@ public enum BundleFindingKind
     /// <summary>It cannot be installed.</summary>
     NotOffered,
 
-    /// <summary>Another file is offered than the one that was sealed.</summary>
+    /// <summary>The catalogue offers another file than was sealed.</summary>
     NotAsSealed,
 
     /// <summary>Its pin has lapsed.</summary>

@@ -4,7 +4,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.BundleFiles;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Bundling;

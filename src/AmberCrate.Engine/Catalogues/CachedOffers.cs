@@ -9,8 +9,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <param name="cache">The local database.</param>
 /// <param name="catalogues">The catalogues, in order of preference.</param>
 /// <param name="paused">The catalogues that are not asked for now.</param>
-/// <param name="unfetched">Tells the catalogues of which nothing is known yet.</param>
-/// <param name="forAllUsers">Tells the catalogues for all users, where these are a user's own.</param>
+/// <param name="unfetched">Gives the catalogues without known data yet.</param>
+/// <param name="forAllUsers">Gives the catalogues for all users, where these are a user's own.</param>
 public sealed class CachedOffers(
     CatalogueCache cache,
     IReadOnlyList<CatalogueName> catalogues,

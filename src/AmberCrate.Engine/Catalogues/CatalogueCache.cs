@@ -32,7 +32,7 @@ public sealed class CatalogueCache : IDisposable
     public bool WasRebuilt { get; }
 
     /// <summary>
-    /// Whether the database is unusable and cannot be replaced with these rights: nothing is known of any catalogue then.
+    /// Whether the database is unusable and cannot be replaced with these rights: then there are no data of any catalogue.
     /// </summary>
     public bool IsUnreadable { get; private init; }
 
@@ -67,7 +67,7 @@ public sealed class CatalogueCache : IDisposable
     }
 
     /// <summary>
-    /// Throws the cache away where an exception tells that it is damaged: what is in it can be downloaded again, and would be
+    /// Throws the cache away where an exception says that it is damaged: what is in it can be downloaded again, and would be
     /// found damaged again.
     /// </summary>
     /// <returns>What to say; null where the exception is about something else, or the cache cannot be removed.</returns>
@@ -90,7 +90,7 @@ public sealed class CatalogueCache : IDisposable
             "run the command again: it downloads the catalogue data");
     }
 
-    /// <summary>What is known of a catalogue at a location; null where it was never fetched from there.</summary>
+    /// <summary>The data of a catalogue at a location; null where it was never fetched from there.</summary>
     public CatalogueState? StateOf(RegisteredCatalogue catalogue)
     {
         if (_states.TryGetValue(catalogue, out var known)) return known;
@@ -126,7 +126,7 @@ public sealed class CatalogueCache : IDisposable
     public void NoteTried(CatalogueName name, DateTimeOffset now, ProblemCode why) => Note(
         $"UPDATE catalogues SET tried = $2, fault = '{ProblemWords.Codes.WordOf(why)}' WHERE name = $1", name, now);
 
-    /// <summary>The keys of the parts that are known of a catalogue at a location.</summary>
+    /// <summary>The keys of the cached parts of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownParts(RegisteredCatalogue catalogue) => _database
         .Query(
             "SELECT key FROM parts JOIN catalogues ON catalogues.number = parts.catalogue WHERE name = $1 AND location = $2",
@@ -157,7 +157,7 @@ public sealed class CatalogueCache : IDisposable
             .ToHashSet(StringComparer.Ordinal);
     }
 
-    /// <summary>The digests of the bundles that are known of a catalogue at a location.</summary>
+    /// <summary>The digests of the bundles of the cached data of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownBundles(RegisteredCatalogue catalogue) => _database
         .Query(
             "SELECT sha256 FROM bundles JOIN catalogues ON catalogues.number = bundles.catalogue "
@@ -235,7 +235,7 @@ public sealed class CatalogueCache : IDisposable
             throw new Problem(
                 ProblemCode.NotVerified, $"the catalogue {name} is not whole",
                 $"{snapshot.Apps} apps were announced, {apps} are there",
-                "tell its maintainer; the catalogue as it was before is still in use").ToException();
+                "tell its maintainer; the previous data are still in use").ToException();
         _database.Run(
             "UPDATE catalogues SET title = $2, base = $3, mark = $4, refreshed = $5, apps = $6, tried = $5, "
                 + "fault = NULL, frozen = $7 "
@@ -265,7 +265,7 @@ public sealed class CatalogueCache : IDisposable
         Cards.Glance(apps);
 
     /// <summary>
-    /// What apps are called in the first language in which their catalogue names them; the others are left out.
+    /// The names of apps in the first language that their catalogue names them in; the others are left out.
     /// </summary>
     /// <param name="apps">The apps, each with its catalogue.</param>
     /// <param name="languages">The languages, in order of preference.</param>
@@ -284,7 +284,7 @@ public sealed class CatalogueCache : IDisposable
     public IReadOnlyList<string> IdsFrom(string beginning, IReadOnlyList<CatalogueName> catalogues, int most) =>
         Cards.IdsFrom(beginning, catalogues, most);
 
-    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
+    /// <summary>The ids in these catalogues that a mistyped name may mean, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most) =>
         Cards.Nearest(name, catalogues, most);
 
@@ -436,7 +436,7 @@ public sealed class CatalogueCache : IDisposable
 
     /// <summary>
     /// Reads a time as it is written above, by hand: the general parser would take longer than the rest of a short command's
-    /// reading. What is none counts as long ago, so that the catalogue is asked again.
+    /// reading. What cannot be read counts as long ago, so that the catalogue is asked again.
     /// </summary>
     private static DateTimeOffset Time(string text)
     {

@@ -285,7 +285,7 @@ internal sealed class CatalogueImport(Database database, CatalogueName name, lon
 
     private ProblemException Faulty(string why, Exception? cause) => new Problem(
         ProblemCode.NotVerified, $"the catalogue {name} has a faulty card", why,
-        "tell its maintainer; the catalogue as it was before is still in use").ToException(cause);
+        "tell its maintainer; the previous data are still in use").ToException(cause);
 
     private static string Json(IEnumerable<long> numbers) => $"[{string.Join(',', numbers)}]";
 

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
 /// Writes the copy of a signed catalogue: first what is named, then what names it, the timestamp last, so that who reads from the
-/// copy finds at any moment the state of before or the new one, whole. Signatures are copied as they are.
+/// copy finds at any moment the previous state or the new one, whole. Signatures are copied as they are.
 /// </summary>
 /// <param name="address">The address of the catalogue, ending in <c>/</c>.</param>
 /// <param name="bytes">Opens addresses.</param>
@@ -26,10 +26,10 @@ internal sealed class CatalogueMirror(Uri address, IByteSource bytes, TrustFolde
     private int _fetched, _kept;
     private long _size;
 
-    /// <summary>Does it.</summary>
+    /// <summary>Copies the catalogue into the folder.</summary>
     /// <param name="trusted">What is believed now.</param>
     /// <param name="targets">Opens what was signed.</param>
-    /// <param name="isWanted">Tells which artifacts are wanted; null for none.</param>
+    /// <param name="isWanted">Says which artifacts are wanted; null for none.</param>
     /// <param name="cancel">Cancels the operation.</param>
     public async Task<(int Fetched, long Size, int Kept)> RunAsync(
         TrustedMetadata trusted, SignedTargets targets, Func<AppCard, Release, Artifact, bool>? isWanted,

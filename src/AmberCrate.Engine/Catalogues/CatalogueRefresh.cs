@@ -16,7 +16,7 @@ namespace AmberCrate.Engine.Catalogues;
 /// over in one short transaction.
 /// </summary>
 /// <param name="cache">The local database; used by one task at a time.</param>
-/// <param name="sources">Tells where catalogues come from.</param>
+/// <param name="sources">Says where catalogues come from.</param>
 /// <param name="credentials">What private catalogues ask for; null for none.</param>
 /// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
 /// <param name="clock">The clock.</param>
@@ -33,7 +33,7 @@ public sealed class CatalogueRefresh(
     /// Brings catalogues up to date. A failure is part of its result, leaves the old state, and does not stop the others.
     /// </summary>
     /// <param name="catalogues">The catalogues.</param>
-    /// <param name="watch">Is told the catalogue, and how many of its new parts have been fetched; from any thread.</param>
+    /// <param name="watch">Receives the catalogue, and how many of its new parts have been fetched; from any thread.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(
         IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
@@ -74,7 +74,7 @@ public sealed class CatalogueRefresh(
         }
     }
 
-    /// <summary>Brings a location into the form in which it is kept: an address, or an absolute path.</summary>
+    /// <summary>Brings a location into its stored form: an address, or an absolute path.</summary>
     /// <exception cref="ProblemException">It is neither an http address nor a folder.</exception>
     public static string Normalise(string location)
     {

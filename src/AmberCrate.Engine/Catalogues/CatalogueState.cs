@@ -6,8 +6,8 @@ namespace AmberCrate.Engine.Catalogues;
 /// <summary>What the cache holds of one catalogue.</summary>
 /// <param name="Name">Its name.</param>
 /// <param name="Title">Its name for people.</param>
-/// <param name="Base">The address from which relative locations are taken.</param>
-/// <param name="Mark">A mark by which to ask whether it has changed; null where there is none.</param>
+/// <param name="Base">The base address of relative locations.</param>
+/// <param name="Mark">The mark that a later request sends to ask for changes; null if there is none.</param>
 /// <param name="Refreshed">When it was last found to be up to date.</param>
 /// <param name="Apps">How many apps it offers.</param>
 /// <param name="Tried">When it was last asked, with or without success.</param>

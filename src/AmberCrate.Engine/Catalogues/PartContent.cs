@@ -3,8 +3,8 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>One part of a catalogue, from wherever it comes.</summary>
-/// <param name="Key">The digest by which it is known; the same key means the same lines.</param>
+/// <summary>One part of a catalogue, from where it comes.</summary>
+/// <param name="Key">Its digest; the same key means the same lines.</param>
 /// <param name="Layer">The layer that it belongs to; what is in a higher one overrides what is below.</param>
 /// <param name="Lines">How many lines it has; null where that is not known before.</param>
 /// <param name="FetchAsync">Fetches and verifies its bytes, as they are at the location.</param>

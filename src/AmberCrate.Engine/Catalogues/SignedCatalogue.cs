@@ -30,7 +30,7 @@ public sealed class SignedCatalogue(
             var (trusted, targets, failed) = await trust.RefreshAsync(address, mirrors, bytes, root, cancel);
             var document = trusted.Find(CatalogueDocument.FileName)
                 ?? throw new TrustException(
-                    $"target {CatalogueDocument.FileName}", "nobody has signed the entry document", "5.7.1");
+                    $"target {CatalogueDocument.FileName}", "the entry document is not signed", "5.7.1");
 
             // The mark is the digests that were signed: while they are the same, so is everything that they name.
             var others = new DelegatedParts(address, targets, trusted, failed);

@@ -1,15 +1,14 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Cataloguing;
 
-/// <summary>Tells what is known and believed of a catalogue.</summary>
+/// <summary>Says what data and trust there is of a catalogue.</summary>
 /// <param name="session">The session.</param>
 public sealed class AboutCatalogue(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Reads what the cache and the trust store have of the catalogue.</summary>
     /// <exception cref="ProblemException">There is no catalogue of this name.</exception>
     public CatalogueAbout Run(CatalogueName name)
     {

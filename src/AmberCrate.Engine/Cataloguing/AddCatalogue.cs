@@ -17,7 +17,7 @@ public sealed class AddCatalogue(Session session)
 {
     private const int MostRoot = 512 << 10;
 
-    /// <summary>Does it.</summary>
+    /// <summary>Fetches the catalogue, and registers it if it can be read.</summary>
     /// <param name="request">What is to be added.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is one of this name, it cannot be fetched or is not trusted, or it would take
@@ -63,7 +63,7 @@ public sealed class AddCatalogue(Session session)
         if (catalogue.Mirrors.Count > 0 && catalogue.Trust.Root is null)
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {name} is not signed and can have no mirrors",
-                "nobody could tell whether a mirror has changed something", "leave out --mirror").ToException();
+                "a change made by a mirror would go unnoticed", "leave out --mirror").ToException();
         var result = (await station.RefreshAsync([catalogue], cancel))[0];
         if (result.Problem is { } problem)
             throw (problem with

@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Cataloguing;
 
 /// <summary>A catalogue of a machine.</summary>
 /// <param name="Catalogue">The catalogue.</param>
-/// <param name="State">What is known of it; null where it was never fetched.</param>
+/// <param name="State">Its data; null where it was never fetched.</param>
 public sealed record CatalogueEntry(RegisteredCatalogue Catalogue, CatalogueState? State)
 {
     /// <summary>The role of its signatures that ends first; null where it is not signed, or nothing is believed.</summary>

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="session">The session.</param>
 public sealed class DropCatalogue(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Removes the catalogue and its data; installed apps stay.</summary>
     /// <param name="name">The catalogue.</param>
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public DroppedCatalogue Run(CatalogueName name)

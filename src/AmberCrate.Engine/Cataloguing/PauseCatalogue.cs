@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="session">The session.</param>
 public sealed class PauseCatalogue(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Pauses the catalogue, or resumes it.</summary>
     /// <param name="name">The catalogue.</param>
     /// <param name="isPaused">Whether it is left out from now on.</param>
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>

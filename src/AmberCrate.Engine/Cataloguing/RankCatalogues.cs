@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="session">The session.</param>
 public sealed class RankCatalogues(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Puts the named catalogues first, in their order.</summary>
     /// <param name="order">Catalogues in their new order; the others follow as they were.</param>
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>
     public CatalogueList Run(IReadOnlyList<CatalogueName> order)

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="session">The session.</param>
 public sealed class RefreshCatalogues(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Refreshes the named catalogues, or all that are not paused.</summary>
     /// <param name="names">The catalogues; none for all that are not paused.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no catalogue of such a name.</exception>

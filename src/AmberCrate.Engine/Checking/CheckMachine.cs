@@ -5,7 +5,6 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
@@ -21,7 +20,7 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Checking;
 
-/// <summary>Compares everything that the records claim with the disk, and puts right what can safely be.</summary>
+/// <summary>Compares everything that the records claim with the disk, and repairs what can safely be.</summary>
 /// <param name="session">The session.</param>
 public sealed class CheckMachine(Session session)
 {
@@ -55,7 +54,7 @@ public sealed class CheckMachine(Session session)
     /// <summary>Puts damaged apps right, as far as the user wants it.</summary>
     /// <param name="names">The apps to look at; none for all.</param>
     /// <param name="isDeep">Whether the content of every file is read.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RepairAsync(

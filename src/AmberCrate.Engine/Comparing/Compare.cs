@@ -1,6 +1,5 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Bundling;
@@ -14,7 +13,7 @@ namespace AmberCrate.Engine.Comparing;
 /// <param name="session">The session.</param>
 public sealed class Compare(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Compares, and returns all differences.</summary>
     /// <param name="request">What is to be compared.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A bundle is not there or has faults.</exception>

@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Comparing;
 
 /// <summary>What is to be compared.</summary>
-/// <param name="Wanted">The bundle that says what is wanted; null where it is a past run.</param>
+/// <param name="Wanted">The bundle with the wanted state; null where it is a past run.</param>
 public sealed record CompareRequest(string? Wanted)
 {
     /// <summary>What it is compared with: another bundle, or a folder of exports; null for this machine.</summary>

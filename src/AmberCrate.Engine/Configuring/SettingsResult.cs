@@ -4,5 +4,5 @@ namespace AmberCrate.Engine.Configuring;
 
 /// <summary>What is set.</summary>
 /// <param name="Values">Every setting with its value and where that comes from.</param>
-/// <param name="Files">The configuration files that are looked at, the one that counts most first.</param>
+/// <param name="Files">The configuration files that are read, the most important first.</param>
 public sealed record SettingsResult(IReadOnlyList<SettingValue> Values, IReadOnlyList<string> Files);

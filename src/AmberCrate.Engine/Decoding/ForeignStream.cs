@@ -27,7 +27,7 @@ internal sealed class ForeignStream(Func<Stream> open) : ReadOnlyStream
         }
     }
 
-    /// <summary>A decoder may read what is left when it is closed. If that is damaged, whoever comes next will see it.</summary>
+    /// <summary>A decoder may read the rest when it is closed. If that is damaged, whoever comes next will see it.</summary>
     private void CloseInner()
     {
         try

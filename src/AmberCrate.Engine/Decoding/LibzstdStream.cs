@@ -100,7 +100,7 @@ internal sealed unsafe partial class LibzstdStream : ReadOnlyStream
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial nint NameOf(nuint result);
 
-    /// <summary>The structures ZSTD_inBuffer and ZSTD_outBuffer, which are laid out alike.</summary>
+    /// <summary>The structures ZSTD_inBuffer and ZSTD_outBuffer, which have the same layout.</summary>
     [StructLayout(LayoutKind.Sequential)]
     private struct Part
     {

@@ -80,7 +80,7 @@ internal sealed class ReadAheadStream : ReadOnlyStream
         }
         catch (OperationCanceledException)
         {
-            // Nobody reads any more.
+            // The reader has gone.
         }
         catch (Exception fault)
         {

@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Decoding;
 
 /// <summary>
-/// Calls decoders of other makers. Whatever they throw at damaged data tells of damaged data; what our own code throws keeps its
+/// Calls decoders of other makers. Whatever they throw at damaged data reports damaged data; what our own code throws keeps its
 /// meaning, so that a mistake of ours is not taken for a damaged file.
 /// </summary>
 internal static class ThirdPartyDecoder

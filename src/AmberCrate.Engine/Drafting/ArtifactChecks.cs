@@ -20,7 +20,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
-    /// <summary>What is wrong with the artifacts of a card that are beside it.</summary>
+    /// <summary>The faults of the artifacts of a card that are beside it.</summary>
     /// <param name="card">The card.</param>
     /// <param name="isChecked">Tells by its path whether an artifact has been checked before.</param>
     /// <param name="cancel">Cancels the operation.</param>
@@ -120,7 +120,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
                 yield return card.Finding(key, $"{version} has no file {path}", isFault: true);
             else if (IsBehindLink(work, path))
                 yield return card.Finding(
-                    key, $"{path} of {version} is a link, or lies behind one: name the file that it leads to", isFault: true);
+                    key, $"{path} of {version} is a link, or is behind one: name the file that it leads to", isFault: true);
         }
 
         foreach (var (command, at) in place.Commands.Select((command, at) => (command, at + 1)))

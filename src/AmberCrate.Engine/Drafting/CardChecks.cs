@@ -1,4 +1,3 @@
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
@@ -21,7 +20,7 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
     private readonly CardOffers _offers = new([.. cards.DistinctBy(card => card.Card.Id)
         .Select(card => new Offer(Own, new Uri("file:///"), card.Card))]);
 
-    /// <summary>What is wrong with one of the cards.</summary>
+    /// <summary>The faults of one of the cards.</summary>
     public IEnumerable<CardFinding> Check(CheckedCard card) =>
         [.. Licences(card), .. Needs(card), .. Circles(card), .. Plans(card)];
 
@@ -73,7 +72,7 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
         }
     }
 
-    /// <summary>Whether every release can be planned on each platform for which it has a file.</summary>
+    /// <summary>Whether every release can be planned on each platform that it has a file for.</summary>
     private IEnumerable<CardFinding> Plans(CheckedCard card)
     {
         var related = card.Card.Needs.Concat(card.Card.Releases.SelectMany(release => release.Needs ?? [])).ToList();

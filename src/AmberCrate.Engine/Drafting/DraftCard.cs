@@ -16,7 +16,7 @@ public sealed class DraftCard(Session session)
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>
-    /// Does it. Files of one app make one card, whose releases they are. A card that is there already is not touched. What fails
+    /// Drafts a card for each app; files of one app become its releases. A card that is there already is not touched. What fails
     /// does not stop the others.
     /// </summary>
     /// <param name="files">The files, or addresses.</param>

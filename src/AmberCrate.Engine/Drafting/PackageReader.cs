@@ -13,7 +13,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Drafting;
 
 /// <summary>
-/// Reads of a vendor's file what a card can say of it. The file is unpacked into a folder of its own with all the care with which
+/// Reads from a vendor's file what a card can say. The file is unpacked into a folder of its own with all the care that
 /// it would be installed; nothing of it is started.
 /// </summary>
 /// <param name="work">A folder for what is unpacked; the caller removes it.</param>
@@ -28,7 +28,7 @@ public sealed class PackageReader(string work)
 
     /// <summary>Reads a file.</summary>
     /// <param name="path">The file.</param>
-    /// <param name="name">Its name, by which its format is told.</param>
+    /// <param name="name">Its name, which decides its format.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">It cannot be read, or holds something that is not accepted.</exception>
     public async Task<PackageContents> ReadAsync(string path, string name, CancellationToken cancel)
@@ -107,7 +107,7 @@ public sealed class PackageReader(string work)
         };
     }
 
-    /// <summary>Those metainfo files that can be read; of the others it is told why.</summary>
+    /// <summary>Those metainfo files that can be read; for the others, the reason is recorded.</summary>
     private List<(string Path, string Text)> Sound(List<(string Path, string Text)> files)
     {
         var sound = new List<(string, string)>();

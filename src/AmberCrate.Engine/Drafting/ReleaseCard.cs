@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Drafting;
 /// <param name="session">The session.</param>
 public sealed class ReleaseCard(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Downloads or reads the files, and adds the release to the card.</summary>
     /// <param name="request">The card and the file.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The card has faults or has the release already, or the file cannot be read.</exception>
@@ -32,11 +32,11 @@ public sealed class ReleaseCard(Session session)
         var release = new Drafter(contents, vendor.Location, today).Release(request.Version, request.Line);
         if (release.Version is null)
             throw new Problem(
-                ProblemCode.BadCommandLine, $"{request.Source} does not tell its version", remedy: "name it with --version")
+                ProblemCode.BadCommandLine, $"{request.Source} has no version in it", remedy: "name it with --version")
                 .ToException();
         if (request.FromMetainfo && release.Notes is null && release.Urgency is null)
             throw new Problem(
-                ProblemCode.NothingMatched, $"the metainfo in {request.Source} does not tell of {release.Version}").ToException();
+                ProblemCode.NothingMatched, $"the metainfo in {request.Source} does not list {release.Version}").ToException();
         var edited = CardEditing.With(text, name, release);
         AtomicFile.Write(card, System.Text.Encoding.UTF8.GetBytes(edited), File.GetUnixFileMode(card));
         return new ReleaseResult(request.Card, release) { IsElsewhere = vendor.IsElsewhere };

@@ -8,7 +8,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Drafting;
 
 /// <summary>
-/// A vendor's file to be looked at: one that is there, or one that is downloaded into a folder that goes with it.
+/// A vendor's file to read: one that is there, or one that is downloaded into a folder that is deleted afterwards.
 /// </summary>
 internal sealed class VendorFile : IDisposable
 {

@@ -1,5 +1,4 @@
 using AmberCrate.Core.Due;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Listing;
@@ -7,11 +6,11 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Due;
 
-/// <summary>Tells what is outdated, and by how much.</summary>
+/// <summary>Says what is outdated, and by how much.</summary>
 /// <param name="session">The session.</param>
 public sealed class ListDue(Session session)
 {
-    /// <summary>Does it: every installed app of the scope, the current ones included.</summary>
+    /// <summary>Compares every installed app of the scope, the current ones included.</summary>
     /// <param name="words">Only apps whose id or name has these words.</param>
     /// <param name="metrics">The file into which metrics are written; null for none.</param>
     /// <param name="cancel">Cancels the operation.</param>

@@ -13,7 +13,7 @@ using AmberCrate.Engine.Sessions;
 namespace AmberCrate.Engine.Due;
 
 /// <summary>
-/// How a machine stands, for monitoring: OpenMetrics 1.0 text for the folder from which a node exporter reads such files. All
+/// The state of a machine, for monitoring: OpenMetrics 1.0 text for the folder where a node exporter reads such files. All
 /// values are gauges, so that it is text of the older Prometheus format too.
 /// </summary>
 internal static class MetricsFile
@@ -52,9 +52,9 @@ internal static class MetricsFile
             [("", entries.Count(one => one.Entry is { State: DueState.Due or DueState.UpdatesItself, IsSecurity: true }))]);
         Gauge(text, "apps_security_held_back", "Apps with a security fix that an upgrade does not bring.",
             [("", entries.Count(one => one.IsFixHeldBack))]);
-        Count("apps_held_back", "Apps for which something newer is offered that an upgrade does not take.", AppMark.HeldBack);
-        Count("apps_damaged", "Apps of which something is missing on the disk.", AppMark.Damaged);
-        Gauge(text, "apps_unknown", "Apps of which nothing can be said, since their catalogue offers nothing of them.",
+        Count("apps_held_back", "Apps with a newer version that an upgrade does not take.", AppMark.HeldBack);
+        Count("apps_damaged", "Apps with something missing on the disk.", AppMark.Damaged);
+        Gauge(text, "apps_unknown", "Apps that cannot be judged, since their catalogue does not offer them.",
             [("", entries.Count(one => one.Entry.IsUnknown))]);
         Count("pins_lapsed", "Pins whose last day is over.", AppMark.PinLapsed);
         if (freshness.States.Count > 0)

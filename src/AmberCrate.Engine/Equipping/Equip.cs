@@ -22,9 +22,9 @@ namespace AmberCrate.Engine.Equipping;
 /// <param name="session">The session.</param>
 public sealed class Equip(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="request">What to equip the machine with.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(EquipRequest request, RunOptions options, RunSignals signals)

@@ -8,7 +8,7 @@ public sealed record ComponentVersion(string Name, string Version, bool IsInside
 {
     /// <summary>
     /// The distribution's package that was linked in, such as <c>pkg:deb/debian/openssl@3.0.19-1~deb12u2</c>, as a package URL
-    /// (ECMA-427). Its revision says which fixes are inside, although the version is an old one. Null where none is known.
+    /// (ECMA-427). Its revision says which fixes are inside, although the version is an old one. Null if none is known.
     /// </summary>
     public string? Package { get; init; }
 }

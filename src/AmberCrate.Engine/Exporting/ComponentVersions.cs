@@ -6,10 +6,10 @@ using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Exporting;
 
-/// <summary>Tells the versions of what the program is made of, so that a fix in one of them can be traced to a machine.</summary>
+/// <summary>Gives the versions of what the program is made of, so that a fix in one of them can be traced to a machine.</summary>
 public static partial class ComponentVersions
 {
-    /// <summary>What the build says where it links a library in, but does not know of which package.</summary>
+    /// <summary>The build's text for a library that it links in without knowing its package.</summary>
     private const string UnknownPackage = "unknown";
 
     /// <summary>The version of this program.</summary>

@@ -6,7 +6,6 @@ using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.BundleFiles;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Exporting;
@@ -15,7 +14,7 @@ namespace AmberCrate.Engine.Exporting;
 /// <param name="session">The session.</param>
 public sealed class Export(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Reads the records, and writes the file if one is named.</summary>
     /// <param name="request">How.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">The machine cannot be read, or the file cannot be written.</exception>

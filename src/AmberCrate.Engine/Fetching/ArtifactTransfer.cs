@@ -13,7 +13,7 @@ internal sealed class ArtifactTransfer(IByteSource source)
     /// <param name="wanted">The file.</param>
     /// <param name="incoming">What there is of it already, and where it grows.</param>
     /// <param name="path">The name that it gets when it is whole.</param>
-    /// <param name="progress">Is told how it gets on; null for nobody.</param>
+    /// <param name="progress">Receives the progress; null for nobody.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     /// <exception cref="ProblemException">No source delivers it.</exception>
     public async Task<VerifiedFile> RunAsync(
@@ -38,7 +38,7 @@ internal sealed class ArtifactTransfer(IByteSource source)
     private static FetchRequest Request(WantedFile wanted, VerifiedFile.Incoming incoming) =>
         new(wanted.Sources[0]) { From = incoming.Length, WholeLength = wanted.Size, Catalogue = wanted.Catalogue };
 
-    /// <summary>Receives what a source delivers; false where it broke off, which the source is told.</summary>
+    /// <summary>Receives what a source delivers; false where it broke off, which the source learns.</summary>
     private static async Task<bool> ReceiveAsync(
         FetchedContent content, WantedFile wanted, VerifiedFile.Incoming incoming, ByteCount? progress, CancellationToken cancel)
     {

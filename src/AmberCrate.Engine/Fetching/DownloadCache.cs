@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// Artifacts by digest, shared by all roots of a user. What is there is hashed again before it is used; what is half there is
+/// Artifacts by digest, shared by all roots of a user. What exists is hashed again before it is used; what is half there is
 /// taken up by whoever needs it next; two runs that want the same file wait for each other.
 /// </summary>
 public sealed class DownloadCache
@@ -41,7 +41,7 @@ public sealed class DownloadCache
         });
     }
 
-    /// <summary>A source that has a file at hand, whatever its addresses; null where none has.</summary>
+    /// <summary>A source that has a file locally, whatever its addresses; null if none has.</summary>
     public Func<Sha256Digest, IByteSource?> AtHand { get; init; } = _ => null;
 
     /// <summary>The mirrors of a catalogue at an address.</summary>
@@ -60,7 +60,7 @@ public sealed class DownloadCache
 
     /// <summary>The artifact as soon as it is there: a large one that the cache holds is checked on the way.</summary>
     /// <param name="wanted">The artifact.</param>
-    /// <param name="watch">Is told how it gets on.</param>
+    /// <param name="watch">Receives the progress.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<PresentFile> HaveAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
     {
@@ -75,7 +75,7 @@ public sealed class DownloadCache
 
     /// <summary>The artifact as a verified file, from the cache or else from its sources.</summary>
     /// <param name="wanted">The artifact.</param>
-    /// <param name="watch">Is told how it gets on.</param>
+    /// <param name="watch">Receives the progress.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<VerifiedFile> GetAsync(WantedFile wanted, TransferWatch? watch, CancellationToken cancel)
     {

@@ -1,10 +1,10 @@
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>What is asked of an address.</summary>
+/// <summary>The request of an address.</summary>
 /// <param name="Address">The address.</param>
 public sealed record FetchRequest(Uri Address)
 {
-    /// <summary>The mark of what is known already; null to fetch in any case.</summary>
+    /// <summary>The mark of the cached data; null to fetch in any case.</summary>
     public string? KnownMark { get; init; }
 
     /// <summary>
@@ -19,6 +19,6 @@ public sealed record FetchRequest(Uri Address)
     /// </summary>
     public Uri? Catalogue { get; init; }
 
-    /// <summary>From which byte on it is wanted. A server may send the whole all the same.</summary>
+    /// <summary>The first wanted byte. A server may send the whole all the same.</summary>
     public long From { get; init; }
 }

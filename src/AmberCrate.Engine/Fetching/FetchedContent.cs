@@ -10,7 +10,7 @@ public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposa
     /// <summary>The bytes.</summary>
     public Stream Stream { get; private init; } = stream;
 
-    /// <summary>A mark by which to ask later whether it has changed; null where there is none.</summary>
+    /// <summary>The mark that a later request sends to ask for changes; null if there is none.</summary>
     public string? Mark { get; init; }
 
     /// <summary>Which byte of the whole the stream begins with.</summary>
@@ -23,7 +23,7 @@ public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposa
     public FetchedContent Through(Func<Stream, Stream> wrap) =>
         new(wrap(Stream), this) { Mark = Mark, From = From, Length = Length, _watcher = Blame };
 
-    /// <summary>The same content, whose faults are told to someone who remembers them.</summary>
+    /// <summary>The same content; its faults are reported to a listener that remembers them.</summary>
     public FetchedContent Watched(Action<Exception> watcher)
     {
         _watcher = watcher;
@@ -31,7 +31,7 @@ public sealed class FetchedContent(Stream stream, IDisposable? owner) : IDisposa
     }
 
     /// <summary>Tells whoever has opened this that it is no good: reading it has failed, or it is not what was wanted.</summary>
-    /// <param name="fault">One for which <see cref="SourceFault.IsOfSource"/> holds.</param>
+    /// <param name="fault">One that <see cref="SourceFault.IsOfSource"/> accepts.</param>
     public void Blame(Exception fault) => _watcher?.Invoke(fault);
 
     /// <inheritdoc/>

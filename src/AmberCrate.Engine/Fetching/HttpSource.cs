@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Fetching;
 /// </summary>
 public sealed class HttpSource : IByteSource, IDisposable
 {
-    /// <summary>How long a server may be silent unless set otherwise.</summary>
+    /// <summary>How long a server may be silent by default otherwise.</summary>
     public static readonly TimeSpan DefaultNetworkTimeout = TimeSpan.FromSeconds(30);
 
     private const int MostRedirects = 5;
@@ -30,7 +30,7 @@ public sealed class HttpSource : IByteSource, IDisposable
     /// <summary>Makes a source.</summary>
     /// <param name="timeout">How long a server may be silent: while connecting, before it answers, and between bytes.</param>
     /// <param name="host">What is around the program; null for the framework's own network, and nobody who wants to know.</param>
-    /// <param name="isOffline">Whether nobody may be asked.</param>
+    /// <param name="isOffline">Whether the network may not be used.</param>
     /// <param name="credentials">What private catalogues ask for; null for none.</param>
     /// <param name="reachesAll">Whether catalogues on the internet may name addresses inside private networks.</param>
     public HttpSource(
@@ -46,7 +46,7 @@ public sealed class HttpSource : IByteSource, IDisposable
     /// <inheritdoc/>
     /// <exception cref="HttpRequestException">The server cannot be reached or answers with an error.</exception>
     /// <exception cref="TimeoutException">The server is silent for too long.</exception>
-    /// <exception cref="ProblemException">Nobody may be asked, credentials are asked for, or a redirect is not
+    /// <exception cref="ProblemException">The network may not be used, credentials are requested, or a redirect is not
     /// followed.</exception>
     public async Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel)
     {
@@ -133,7 +133,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         if (isProxied || await NetworkReaches.OfAsync(address, cancel) <= reach) return reach;
         throw new Problem(
             ProblemCode.NotVerified, $"{address.GetLeftPart(UriPartial.Path)} is not downloaded",
-            $"it lies on this machine or inside a private network, and {catalogue.Host}, which names it, does not",
+            $"it is on this machine or inside a private network, and {catalogue.Host}, which names it, does not",
             $"tell its maintainer; {SettingKey.InternalAddresses.Name} = \"allow\" in the settings lets it").ToException();
     }
 
@@ -190,7 +190,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         };
     }
 
-    /// <summary>Whether a server does not have the part that was asked for, or sends another one.</summary>
+    /// <summary>Whether a server does not have the part that was requested, or sends another one.</summary>
     private static bool IsOtherPart(HttpResponseMessage response, long from) =>
         response.StatusCode == HttpStatusCode.RequestedRangeNotSatisfiable
         || (response.StatusCode == HttpStatusCode.PartialContent && BeginOf(response) != from);
@@ -202,7 +202,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         : throw new HttpRequestException("the server sends a part without saying which");
 
     /// <summary>
-    /// Undoes an encoding that a server adds although none is asked for; an unknown one is left, and will not verify.
+    /// Undoes an encoding that a server adds although none is requested; an unknown one is left, and will not verify.
     /// </summary>
     private static Stream Decoded(Stream body, string? encoding) => encoding?.ToLowerInvariant() switch
     {
@@ -245,7 +245,7 @@ public sealed class HttpSource : IByteSource, IDisposable
         if (address.Scheme != Uri.UriSchemeHttps || _hasAuthorities.Value) return;
         throw new Problem(
             ProblemCode.Unreachable, $"{address.GetLeftPart(UriPartial.Path)} cannot be reached",
-            "this machine has no CA certificates, so it cannot tell whether a server is genuine",
+            "this machine has no CA certificates, so it cannot check whether a server is genuine",
             "install the package ca-certificates, or name a file with certificates in SSL_CERT_FILE").ToException();
     }
 

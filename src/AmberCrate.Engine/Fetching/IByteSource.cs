@@ -7,9 +7,9 @@ namespace AmberCrate.Engine.Fetching;
 public interface IByteSource
 {
     /// <summary>Opens an address.</summary>
-    /// <param name="request">What is asked.</param>
+    /// <param name="request">The request.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The content; null where it is still what the request's mark says.</returns>
-    /// <exception cref="Exception">It is not available: one for which <see cref="SourceFault.IsOfSource"/> holds.</exception>
+    /// <exception cref="Exception">It is not available: one that <see cref="SourceFault.IsOfSource"/> accepts.</exception>
     Task<FetchedContent?> OpenAsync(FetchRequest request, CancellationToken cancel);
 }

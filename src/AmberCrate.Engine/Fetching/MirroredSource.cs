@@ -3,7 +3,7 @@ using AmberCrate.Core.Problems;
 namespace AmberCrate.Engine.Fetching;
 
 /// <summary>
-/// One file that lies at several addresses: where one fails, the next is tried, in their order. A source that can do no good is
+/// One file with several addresses: if one fails, the next is tried, in their order. A source that can do no good is
 /// not tried again. To be used for one file only, since it remembers how its addresses have fared.
 /// </summary>
 /// <param name="inner">Opens addresses.</param>

@@ -3,7 +3,7 @@ using System.Net.Sockets;
 
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>Tells how far inside addresses lie.</summary>
+/// <summary>Says how far inside addresses lie.</summary>
 internal static class NetworkReaches
 {
     /// <summary>Networks that are not the internet, by the registries of RFC 6890 as far as they can be dialled.</summary>

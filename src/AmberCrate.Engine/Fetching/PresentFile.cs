@@ -5,13 +5,13 @@ namespace AmberCrate.Engine.Fetching;
 /// nothing of it is accepted without the <see cref="VerifiedFile"/> that comes out of the check.
 /// </summary>
 /// <param name="path">The file.</param>
-/// <param name="check">The check; null comes out of it where the file has been altered.</param>
+/// <param name="check">The check; it returns null where the file has been altered.</param>
 public sealed class PresentFile(string path, Task<VerifiedFile?> check)
 {
     /// <summary>The file.</summary>
     public string Path { get; } = path;
 
-    /// <summary>The check; null comes out of it where the file has been altered.</summary>
+    /// <summary>The check; it returns null where the file has been altered.</summary>
     public Task<VerifiedFile?> Check { get; } = check;
 
     /// <summary>A file that has been checked.</summary>

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Fetching;
 /// <param name="inner">Opens the file.</param>
 /// <param name="retries">When to try again.</param>
 /// <param name="clock">Waits.</param>
-/// <param name="waits">Is told how long it will wait, and why; null for nobody.</param>
+/// <param name="waits">Receives how long it will wait, and why; null for nobody.</param>
 internal sealed class RetriedSource(
     IByteSource inner, RetryRule retries, TimeProvider clock, Action<TimeSpan, string>? waits) : IByteSource
 {

@@ -14,7 +14,7 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
     /// <summary>What to say while waiting to try again.</summary>
     public string Waits { get; init; } = Problem.Why;
 
-    /// <summary>Whether an exception tells of a source rather than of this machine or of a mistake in this program.</summary>
+    /// <summary>Whether an exception blames a source rather than this machine or a mistake in this program.</summary>
     public static bool IsOfSource(Exception fault) =>
         fault is SourcesFailedException or HttpRequestException or TimeoutException or ProblemException or InvalidDataException
             or FileNotFoundException or DirectoryNotFoundException;
@@ -31,7 +31,7 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
         || (isProbed && fault is HttpRequestException { StatusCode: HttpStatusCode.Forbidden });
 
     /// <summary>The fault behind an exception.</summary>
-    /// <param name="fault">One for which <see cref="IsOfSource"/> holds.</param>
+    /// <param name="fault">One that <see cref="IsOfSource"/> accepts.</param>
     /// <param name="address">The address that was opened.</param>
     public static SourceFault FromException(Exception fault, Uri address)
     {
@@ -47,7 +47,7 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
         };
     }
 
-    /// <summary>An address as people write it: without what stands behind its path, and a plain path for files.</summary>
+    /// <summary>An address as people write it: without what follows its path, and a plain path for files.</summary>
     public static string Shown(Uri address) => address.IsFile ? address.LocalPath : address.GetLeftPart(UriPartial.Path);
 
     private static bool IsUntrusted(HttpRequestException fault) =>

@@ -23,7 +23,7 @@ internal sealed class TimeoutStream(Stream inner, TimeSpan timeout) : ReadOnlySt
         }
         catch (IOException broken)
         {
-            // So that it is told from a file that cannot be read.
+            // HttpRequestException, not IOException, so that callers can tell a broken connection from a bad disk.
             throw new HttpRequestException("the connection broke", broken);
         }
     }

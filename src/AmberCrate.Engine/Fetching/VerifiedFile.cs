@@ -129,7 +129,7 @@ public sealed class VerifiedFile
     public sealed class Incoming : IAsyncDisposable
     {
         /// <summary>
-        /// How many bytes more than wanted are still hashed, so that the digest of what a server sends instead can be told.
+        /// How many bytes more than wanted are still hashed, so that the digest of what a server sends instead is known.
         /// </summary>
         private const long MostBeyond = 1L << 30;
 
@@ -161,7 +161,7 @@ public sealed class VerifiedFile
             return null;
         }
 
-        /// <summary>Takes up what is there from an earlier try.</summary>
+        /// <summary>Takes up what exists from an earlier try.</summary>
         public async Task TakeUpAsync(CancellationToken cancel)
         {
             _file.Position = 0;
@@ -169,7 +169,7 @@ public sealed class VerifiedFile
             Length = _file.Length;
         }
 
-        /// <summary>Throws away what is there.</summary>
+        /// <summary>Throws away what exists.</summary>
         public void Restart()
         {
             _file.SetLength(0);

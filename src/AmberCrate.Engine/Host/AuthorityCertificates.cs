@@ -3,7 +3,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Where a machine keeps the certificates of authorities, by which servers prove who they are. OpenSSL knows only the place of
+/// Where a machine keeps the certificates of authorities, which vouch for servers. OpenSSL knows only the place of
 /// the distribution that it was made for, and the one inside this program was made for Debian's.
 /// </summary>
 internal static class AuthorityCertificates
@@ -43,7 +43,7 @@ internal static class AuthorityCertificates
             || (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any());
     }
 
-    /// <summary>The file in which a distribution keeps them; null where there is none.</summary>
+    /// <summary>The file where a distribution keeps them; null where there is none.</summary>
     /// <param name="root">The folder that counts as /.</param>
     internal static string? Find(string root) => Files.Select(file => Path.Combine(root, file)).FirstOrDefault(File.Exists);
 }

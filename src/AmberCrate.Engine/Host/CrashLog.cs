@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace AmberCrate.Engine.Host;
 
-/// <summary>What is kept of a mistake of this program.</summary>
+/// <summary>The record of a mistake of this program.</summary>
 public static class CrashLog
 {
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite;

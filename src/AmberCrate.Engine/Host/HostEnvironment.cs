@@ -19,7 +19,7 @@ public sealed record HostEnvironment
     /// <summary>The folder that counts as <c>/</c> where the system's own packages and libraries are looked at.</summary>
     public string SystemRoot { get; init; } = "/";
 
-    /// <summary>The folder from which relative paths are taken.</summary>
+    /// <summary>The base folder of relative paths.</summary>
     public string Folder { get; init; } = "/";
 
     /// <summary>The machine's name.</summary>
@@ -32,13 +32,13 @@ public sealed record HostEnvironment
     /// <summary>Makes what sends requests over the network; null for the framework's own.</summary>
     public Func<HttpMessageHandler>? Network { get; init; }
 
-    /// <summary>Is told what the program does step by step, for a user who wants to know; nobody listens unless set.</summary>
+    /// <summary>Receives what the program does step by step, for a user who wants to know; nobody listens by default.</summary>
     public Action<string> Trace { get; init; } = _ => { };
 
     /// <summary>The words that start this program again, as for more rights.</summary>
     public IReadOnlyList<string> Program { get; init; } = ["acrate"];
 
-    /// <summary>The arguments with which it was started.</summary>
+    /// <summary>The arguments of its command line.</summary>
     public IReadOnlyList<string> Arguments { get; init; } = [];
 
     /// <summary>Whether there is a user who can be asked: on the terminal, or by a program that asks for a password.</summary>
@@ -51,7 +51,7 @@ public sealed record HostEnvironment
     /// The languages that the user reads other than English, the most exact first, as <see cref="LanguageTag.ListFallbacks"/>
     /// has them.
     /// </summary>
-    /// <param name="chosen">The language that was asked for; null for the one that the environment has for messages.</param>
+    /// <param name="chosen">The chosen language; null for the environment's language for messages.</param>
     public IReadOnlyList<string> Languages(string? chosen = null) => LanguageTag.ListFallbacks(
         chosen ?? LocaleVariables.Select(Variable).FirstOrDefault(value => value is { Length: > 0 }));
 

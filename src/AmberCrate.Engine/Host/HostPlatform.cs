@@ -24,7 +24,7 @@ public static class HostPlatform
 
     /// <summary>
     /// Whether this machine can run programs of a platform: its own, the 32-bit one of its family, or by an emulator that the
-    /// kernel has been told of.
+    /// kernel has been configured for.
     /// </summary>
     public static bool CanRun(Platform platform) => platform.RunsOn(Current)
         || (platform.Kernel is "linux" or "any"

@@ -29,7 +29,7 @@ public static class IoProblems
     };
 
     /// <summary>The problem behind an exception.</summary>
-    /// <param name="exception">An exception for which <see cref="IsExpected"/> holds.</param>
+    /// <param name="exception">An exception that <see cref="IsExpected"/> accepts.</param>
     /// <param name="what">What was being done, as the beginning of a sentence: "Gantry Plot cannot be unpacked".</param>
     public static Problem ToProblem(Exception exception, string what) => exception switch
     {

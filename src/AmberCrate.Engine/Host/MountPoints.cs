@@ -11,7 +11,7 @@ internal sealed class MountPoints
         .ToLookup(
             fields => fields[2], fields => fields[4].Replace("\\040", " ", StringComparison.Ordinal), StringComparer.Ordinal);
 
-    /// <summary>Where the file system of a folder is mounted; the folder itself where that cannot be told.</summary>
+    /// <summary>Where the file system of a folder is mounted; the folder itself where that is unknown.</summary>
     public string FindFor(string folder) => _byDevice[Posix.DeviceOf(folder)]
         .Where(mount => mount == "/" || folder == mount || folder.StartsWith(mount + "/", StringComparison.Ordinal))
         .MaxBy(mount => mount.Length) ?? folder;

@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Host;
 public static class ProcessSetup
 {
     /// <summary>
-    /// Opens /dev/null instead of standard input, output and error where they are closed; lets nobody else write to what this
+    /// Opens /dev/null instead of standard input, output and error where they are closed; lets only the owner write to what this
     /// process makes; and has a file that may not become larger end in an error instead of the end of the process.
     /// </summary>
     public static void Begin()

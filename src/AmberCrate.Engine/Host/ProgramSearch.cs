@@ -15,7 +15,7 @@ internal static class ProgramSearch
         OthersWrite = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;
 
     /// <summary>
-    /// The path of a program that belongs to root and that nobody else can change; null where there is none.
+    /// The path of a program that belongs to root and that only the owner can change; null where there is none.
     /// </summary>
     /// <param name="name">Its name.</param>
     public static string? Trusted(string name) =>

@@ -3,7 +3,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Host;
 
 /// <summary>
-/// Whether a file can be changed by root only: it and every folder above it belong to root, and nobody else may write.
+/// Whether a file can be changed by root only: it and every folder above it belong to root, and only root may write.
 /// </summary>
 internal static class RootOnlyPath
 {

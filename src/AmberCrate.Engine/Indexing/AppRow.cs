@@ -7,7 +7,7 @@ using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Indexing;
 
-/// <summary>One line of a part, read, checked, and brought into the form in which it is kept.</summary>
+/// <summary>One line of a part, read, checked, and brought into its stored form.</summary>
 /// <param name="Id">The app.</param>
 /// <param name="Line">The line, compressed; null where the app is gone.</param>
 /// <param name="Entry">The folded texts; null where the app is gone.</param>

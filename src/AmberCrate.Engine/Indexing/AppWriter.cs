@@ -1,4 +1,3 @@
-using AmberCrate.Core.Searching;
 using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Indexing;

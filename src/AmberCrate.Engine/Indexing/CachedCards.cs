@@ -40,7 +40,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
     {
         try
         {
-            // The database is asked by one thread at a time, while the others read the cards that have come.
+            // One thread at a time uses the database, while the others read the cards that have come.
             Parallel.ForEach(Partitioner.Create(Chunks(ids), EnumerablePartitionerOptions.NoBuffering), chunk =>
             {
                 for (var at = 0; at < chunk.Lines.Count; at++)
@@ -81,7 +81,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         }));
 
     /// <summary>
-    /// What apps are called in the first language in which their catalogue names them; the others are left out.
+    /// The names of apps in the first language that their catalogue names them in; the others are left out.
     /// </summary>
     /// <param name="apps">The apps, each with its catalogue.</param>
     /// <param name="languages">The languages, in order of preference.</param>
@@ -115,7 +115,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         }
     }
 
-    /// <summary>Reads what is otherwise read when it is asked for.</summary>
+    /// <summary>Reads now what is otherwise read on demand.</summary>
     private static void ReadArtifacts(Release release)
     {
         for (var at = 0; at < release.Artifacts.Count; at++) _ = release.Artifacts[at];
@@ -146,7 +146,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
             .Select(row => row.Id)
             .Distinct()]);
 
-    /// <summary>The ids in these catalogues that may be meant by a name that is not one, the nearest first.</summary>
+    /// <summary>The ids in these catalogues that a mistyped name may mean, the nearest first.</summary>
     public IReadOnlyList<AppId> Nearest(string name, IReadOnlyList<CatalogueName> catalogues, int most)
     {
         var pattern = NameDistance.PatternOf(name);

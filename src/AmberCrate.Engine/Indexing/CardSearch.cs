@@ -5,7 +5,7 @@ using AmberCrate.Engine.Storage;
 namespace AmberCrate.Engine.Indexing;
 
 /// <summary>
-/// One search of the catalogue cache. The index is asked for the best kind of match first and for no more than is wanted, so
+/// One search of the catalogue cache. The index is requested the best kind of match first and for no more than is wanted, so
 /// that the time does not grow with the number of apps that match; the ranking proper is Core's.
 /// </summary>
 internal sealed class CardSearch : IDisposable
@@ -47,7 +47,7 @@ internal sealed class CardSearch : IDisposable
     /// <summary>
     /// First as typed, without fillers, and as a purpose; where nothing matches, with every word as the beginning of one; where
     /// still nothing does, it is guessed what was meant; at last, not every word must be found. Where little is found, or nothing
-    /// that fits well, apps whose names may have been meant are told too.
+    /// that fits well, apps whose names may have been meant are reported too.
     /// </summary>
     public SearchResults Run()
     {
@@ -168,7 +168,7 @@ internal sealed class CardSearch : IDisposable
         ];
     }
 
-    /// <summary>A word that many apps have is spelled as it is meant; almost any short one is near another.</summary>
+    /// <summary>A word that many apps have is spelled correctly; almost any short one is near another.</summary>
     private bool MayBeWrong(string word) => word.Length >= LeastBeside && Frequency(word, AllColumns) < MostCounted;
 
     private List<Hit> FindAny(IEnumerable<SearchQuery> queries, bool namesOnly) =>
@@ -206,7 +206,7 @@ internal sealed class CardSearch : IDisposable
         return (found, seen <= Wanted ? found.Count : seen < MostSeen && _catalogues.Count == 1 ? seen : null);
     }
 
-    /// <summary>Reads the first ones in the order that is asked for.</summary>
+    /// <summary>Reads the first ones in the order that is requested.</summary>
     private void CollectInOrder(SearchStatement statement, SearchQuery query, Dictionary<long, Hit> into)
     {
         var by = _request.Order switch

@@ -3,11 +3,11 @@ namespace AmberCrate.Engine.Indexing;
 /// <summary>
 /// The tables of the catalogue cache.
 /// <list type="bullet">
-/// <item><c>cards</c> holds every line of every known part, in the order in which they came; <c>apps</c> has the texts of those
+/// <item><c>cards</c> holds every line of every known part, in the order they came; <c>apps</c> has the texts of those
 /// that are in force, by the same number.</item>
-/// <item><c>texts</c> is the full-text index over them. Its row numbers are the apps' places, and these are given out so that
+/// <item><c>texts</c> is the full-text index over them. Its row numbers are the apps' places, and these are assigned so that
 /// what ranks first among equal matches comes first: a search reads from the beginning and stops when it has enough.</item>
-/// <item><c>names</c> is the same for the names alone: whether they have a frequent word is told without going through all the
+/// <item><c>names</c> is the same for the names alone: it counts their frequent words without going through all the
 /// texts that have it.</item>
 /// <item><c>words</c> are those of the index, for <see cref="IndexVocabulary"/>; <c>stems</c> has those that have another
 /// stem than themselves.</item>
@@ -68,7 +68,7 @@ internal static class CatalogueTables
         ("names", "id, name, squashed, localname, marks"),
     ];
 
-    /// <summary>The columns of which <see cref="AppRow.EntryOf"/> makes an entry, in its order.</summary>
+    /// <summary>The columns that <see cref="AppRow.EntryOf"/> makes an entry from, in its order.</summary>
     public const string Entry =
         "apps.kind, apps.reviewed, apps.id, apps.name, apps.keywords, apps.types, apps.summary, apps.categories, "
             + "apps.developer, apps.areas, apps.description";

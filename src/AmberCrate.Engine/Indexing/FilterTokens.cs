@@ -4,7 +4,7 @@ using AmberCrate.Core.Searching;
 namespace AmberCrate.Engine.Indexing;
 
 /// <summary>
-/// The words of the index that stand for what a search may be narrowed by. They are in a column of their own, where no query
+/// The words of the index for the filters of a search. They are in a column of their own, where no query
 /// looks.
 /// </summary>
 internal static class FilterTokens

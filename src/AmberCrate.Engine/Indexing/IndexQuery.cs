@@ -3,7 +3,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Indexing;
 
-/// <summary>What is looked for, where, and in which order it is wanted.</summary>
+/// <summary>The words, the places and the order of a search.</summary>
 /// <param name="Query">The words.</param>
 /// <param name="Filter">What narrows the search.</param>
 /// <param name="Order">The order of the results.</param>
@@ -19,7 +19,7 @@ public sealed record IndexQuery(
     int Limit)
 {
     /// <summary>
-    /// Whether no word was given, so that everything is listed that the filter lets through. Words that come to nothing when
+    /// Whether no word was given, so that everything is listed that the filter lets through. Words that find nothing when
     /// folded find nothing.
     /// </summary>
     public bool IsListing { get; init; }

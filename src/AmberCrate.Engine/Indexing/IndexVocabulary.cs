@@ -102,7 +102,7 @@ internal sealed class IndexVocabulary(Database database)
 
     private bool HasWord(string word) => database.Number("SELECT 1 FROM words WHERE word = $1", word) == 1;
 
-    /// <summary>Sorted first, so that each lands beside the one before.</summary>
+    /// <summary>Sorted first, so that each lands beside the previous one.</summary>
     private void Fill(string table, IEnumerable<string> words)
     {
         using var insert = database.Prepare($"INSERT OR IGNORE INTO {table} VALUES($1)");

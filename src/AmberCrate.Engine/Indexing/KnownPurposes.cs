@@ -32,7 +32,7 @@ internal sealed class KnownPurposes(Database database)
     /// <summary>Forgets those of a catalogue.</summary>
     public void Drop(long catalogue) => database.Run("DELETE FROM purposes WHERE catalogue = $1", catalogue);
 
-    /// <summary>Purposes for which words may ask: each has a phrase that begins with the stem of one.</summary>
+    /// <summary>Purposes that the words may ask for: each has a phrase that begins with the stem of one.</summary>
     public IReadOnlyList<Purpose> For(IReadOnlyList<string> words)
     {
         var stems = words.Select(WordStem.English).Distinct().ToList();

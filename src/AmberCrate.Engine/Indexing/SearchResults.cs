@@ -3,7 +3,7 @@ namespace AmberCrate.Engine.Indexing;
 /// <summary>What a search found.</summary>
 /// <param name="Shown">The best ones, as many as were wanted at most.</param>
 /// <param name="Matches">How many match as it is spelled.</param>
-/// <param name="Guesses">How many match where a letter or two are taken for wrong, and were looked for: where there are few
+/// <param name="Guesses">How many match if a letter or two are wrong, and were looked for: where there are few
 /// matches or none.</param>
 /// <param name="Partly">How many have most of the words and not all, and were looked for: where nothing fits well that has
 /// all.</param>

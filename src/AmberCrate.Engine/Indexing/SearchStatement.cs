@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Indexing;
 internal sealed class SearchStatement(
     IndexQuery request, SearchQuery query, IReadOnlyList<long>? catalogues, bool namesOnly = false)
 {
-    /// <summary>The columns in which an app's name is.</summary>
+    /// <summary>The columns with an app's name.</summary>
     public const string NameColumns = "id name squashed localname";
 
     private const int LongIdWords = 3, LackingTier = 1;
@@ -47,7 +47,7 @@ internal sealed class SearchStatement(
     /// <summary>The index that has what <see cref="Everything"/> asks for.</summary>
     public string IndexOfEverything => namesOnly && query.Words.Count > 0 ? Names : AllTexts;
 
-    /// <summary>The index that has names alone; where more than that is asked for, the one of all texts.</summary>
+    /// <summary>The index that has names alone; where more than that is requested, the full index.</summary>
     private string Names => request.Filter is { Category: null, Developer: null } ? OfNames : AllTexts;
 
     /// <summary>The expression that finds every match.</summary>
@@ -57,7 +57,7 @@ internal sealed class SearchStatement(
     public bool HasConditions => request.Filter.Installed is not null || request.WithoutIds.Count > 0;
 
     /// <summary>The SQL that finds rows: columns of <c>apps</c> by an expression.</summary>
-    /// <param name="columns">What is wanted.</param>
+    /// <param name="columns">The wanted state.</param>
     /// <param name="match">The expression, or null for all apps.</param>
     public string Select(string columns, string? match) =>
         $"SELECT {columns} FROM {(match is null ? "apps" : "texts JOIN apps ON apps.place = texts.rowid")}{Where(match)}";
@@ -133,7 +133,7 @@ internal sealed class SearchStatement(
         return string.Join(" AND ", parts.Select(part => $"({part})"));
     }
 
-    /// <summary>All of some conditions, of which so many may fail.</summary>
+    /// <summary>All of some conditions; so many of them may fail.</summary>
     private static string AllBut(List<string> conditions, int mayFail)
     {
         var needed = Math.Max(1, conditions.Count - mayFail);

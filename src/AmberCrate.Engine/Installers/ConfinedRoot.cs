@@ -42,7 +42,7 @@ internal sealed class ConfinedRoot
     /// <param name="program">The program and its arguments.</param>
     /// <param name="place">Where it runs; null for nowhere, to see whether this works at all.</param>
     /// <param name="mostBytes">How large a file of it may become.</param>
-    /// <param name="filter">The descriptor from which the filter of system calls can be read.</param>
+    /// <param name="filter">The descriptor to read the filter of system calls from.</param>
     public IReadOnlyList<string> Words(IEnumerable<string> program, ProgramPlace? place, long mostBytes, int filter) =>
     [
         _bwrap, "--unshare-ipc", "--unshare-pid", "--unshare-net", "--unshare-uts", "--unshare-cgroup-try", "--die-with-parent",

@@ -29,7 +29,7 @@ public sealed class Confinement
     /// <param name="arguments">Its arguments.</param>
     /// <param name="place">Where it runs.</param>
     /// <param name="limits">What it is allowed.</param>
-    /// <param name="say">Is told every line that it writes, as far as they are not too many.</param>
+    /// <param name="say">Receives every line that it writes, as far as they are not too many.</param>
     /// <param name="cancel">Ends it at once.</param>
     /// <param name="isAttended">Whether a user answers it: it gets a terminal of its own, which is passed on to ours.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>

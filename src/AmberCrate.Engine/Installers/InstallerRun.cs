@@ -27,7 +27,7 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     /// <param name="folder">The empty folder that it shall fill.</param>
     /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many
     /// write into their files where they were put.</param>
-    /// <param name="say">Is told every line that it writes, from any thread.</param>
+    /// <param name="say">Receives every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
     /// <param name="isAttended">Whether a user answers it on the terminal.</param>
     /// <returns>Whether the machine must be restarted to finish.</returns>

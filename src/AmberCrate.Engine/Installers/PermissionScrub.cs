@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Installers;
 
 /// <summary>
 /// Makes what a vendor's installer has put into a folder as harmless as what comes out of an archive: it belongs to the user of
-/// this process, nobody else can change it, and nothing of it runs with another user's rights.
+/// this process, only the owner can change it, and nothing of it runs with another user's rights.
 /// </summary>
 internal static class PermissionScrub
 {

@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>
-/// A foreign program with all that it has started. Its members are known by a variable of their environment, and by their
+/// A foreign program with all that it has started. Its members are recognised by a variable of their environment, and by their
 /// session: the kernel shows no environment of a program that is just being put in the place of another (proc_pid_environ(5)),
 /// so one that does this all the time would hardly ever be seen by the first alone.
 /// </summary>

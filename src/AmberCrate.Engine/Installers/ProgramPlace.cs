@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>Where a foreign program runs.</summary>
-/// <param name="Folder">The folder in which it starts, and into which it may write.</param>
+/// <param name="Folder">The folder where it starts, and into which it may write.</param>
 /// <param name="SeenAs">Where it sees that folder, when it is confined.</param>
 /// <param name="Home">Its home folder.</param>
 /// <param name="Temporary">Its folder for temporary files.</param>

@@ -12,12 +12,12 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
 {
     private const long MostBytes = 256 << 20;
 
-    /// <summary>What is wrong with an app, in words; null where it does as its card says.</summary>
+    /// <summary>The faults of an app, in words; null where it does as its card says.</summary>
     /// <param name="check">What to start, and what to expect.</param>
     /// <param name="version">The version of the app.</param>
     /// <param name="shelfFolder">The folder of the version.</param>
     /// <param name="program">The program that is the command, inside that folder.</param>
-    /// <param name="say">Is told every line that it writes.</param>
+    /// <param name="say">Receives every line that it writes.</param>
     /// <param name="cancel">Ends it at once.</param>
     public string? Fault(
         StartCheck check, AppVersion version, string shelfFolder, InsidePath program, Action<string> say,

@@ -12,6 +12,6 @@ internal sealed class TerminalMode
     /// <summary>Makes the terminal pass on every key as it is typed, without showing it; null where there is none.</summary>
     public static TerminalMode? MakeRaw() => Posix.MakeTerminalRaw(0) is { } before ? new TerminalMode(before) : null;
 
-    /// <summary>Sets the terminal as it was before.</summary>
+    /// <summary>Restores the terminal.</summary>
     public void Restore() => Posix.SetTerminal(0, _before);
 }

@@ -20,14 +20,14 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
     private const long MostWritten = 16 << 20;
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
 
-    /// <summary>The folders in which processes that are gone have asked an app.</summary>
+    /// <summary>The folders where processes that are gone have asked an app.</summary>
     public static IEnumerable<string> LeftFolders(MachineLayout layout) =>
         Directory.EnumerateDirectories(layout.CacheFolder, WorkFolders + "*")
             .Where(folder => !Directory.Exists($"/proc/{folder[(folder.LastIndexOf('-') + 1)..]}"));
 
     /// <summary>The versions of apps that are not those on record.</summary>
     /// <param name="apps">The apps.</param>
-    /// <param name="say">Is told of apps that do not tell theirs, and why.</param>
+    /// <param name="say">Receives apps that do not tell theirs, and why.</param>
     /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyDictionary<Core.Values.AppId, AppVersion> Read(
         IEnumerable<InstalledApp> apps, Action<string> say, CancellationToken cancel)
@@ -41,7 +41,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
                 lock (guard)
                 {
                     if (version is not null && version != app.Version) found[app.Id] = version;
-                    if (fault is not null) say($"{app.Id} does not tell its version: {fault}; the record says {app.Version}");
+                    if (fault is not null) say($"{app.Id} does not report its version: {fault}; the record says {app.Version}");
                 }
             });
         return found;

@@ -16,9 +16,9 @@ namespace AmberCrate.Engine.Installing;
 /// <param name="session">The session.</param>
 public sealed class Adopt(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="references">The apps, or the names of packages and menu entries.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)

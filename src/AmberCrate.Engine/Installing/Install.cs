@@ -15,10 +15,10 @@ namespace AmberCrate.Engine.Installing;
 /// <param name="session">The session.</param>
 public sealed class Install(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="references">The apps, and what of them.</param>
     /// <param name="request">How.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(
@@ -30,7 +30,7 @@ public sealed class Install(Session session)
                 "leave --platform out").ToException();
         if (request.IsAttended && !session.Confirm.CanAsk)
             throw new Problem(
-                ProblemCode.BadCommandLine, "--attended needs a terminal", "nobody could answer the installer",
+                ProblemCode.BadCommandLine, "--attended needs a terminal", "there is no user to answer the installer",
                 "leave it out, and the installer runs without questions").ToException();
         using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
         var (machine, offers) = (station.State(), station.Offers());
@@ -88,11 +88,11 @@ public sealed class Install(Session session)
         if (plan.Items.FirstOrDefault(item =>
             item.IsAttended && item.Artifact!.Installer!.AttendedArguments is null) is { } silent)
             throw new Problem(
-                ProblemCode.Refused, $"the installer of {silent.Id} cannot be answered by a person",
+                ProblemCode.Refused, $"the installer of {silent.Id} cannot be answered by a user",
                 "its card has no attended_arguments", "leave --attended out").ToException();
         if (plan.ChangesApps && !plan.Items.Any(item => item.IsAttended))
             throw new Problem(
-                ProblemCode.Refused, "none of these apps has an installer that a person could answer",
+                ProblemCode.Refused, "none of these apps has an installer that a user could answer",
                 remedy: "leave --attended out").ToException();
     }
 }

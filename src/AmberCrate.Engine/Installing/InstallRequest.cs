@@ -11,6 +11,6 @@ public sealed record InstallRequest
     /// <summary>Whether a user answers the installers on the terminal.</summary>
     public bool IsAttended { get; init; }
 
-    /// <summary>The platform for which they are installed; null for the machine's own.</summary>
+    /// <summary>Their platform; null for the machine's own.</summary>
     public Platform? Platform { get; init; }
 }

@@ -1,5 +1,4 @@
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Sessions;
@@ -10,9 +9,9 @@ namespace AmberCrate.Engine.Installing;
 /// <param name="session">The session.</param>
 public sealed class Prefetch(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Plans, and downloads the files of the plan without installing them.</summary>
     /// <param name="references">The apps, and what of them; null for what an upgrade would fetch.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     /// <exception cref="ProblemException">It is refused.</exception>
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference>? references, RunOptions options, CancellationToken cancel)

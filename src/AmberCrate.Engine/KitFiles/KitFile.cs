@@ -11,7 +11,7 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.KitFiles;
 
 /// <summary>
-/// A kit that is read. What is read of it is held against its digest; of an artifact, whoever takes it does that.
+/// A kit that is read. What is read is compared with its digest; whoever takes an artifact verifies it.
 /// </summary>
 public sealed class KitFile
 {
@@ -84,7 +84,7 @@ public sealed class KitFile
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>
     public CardOffers Offers() => new(ReadOffers(Manifest.Blobs));
 
-    /// <summary>The catalogues of which it has cards.</summary>
+    /// <summary>The catalogues that it has cards of.</summary>
     /// <exception cref="ProblemException">The cards do not verify, or are no cards.</exception>
     public IReadOnlyList<CatalogueName> CatalogueNames =>
         [.. ReadOffers(Manifest.Blobs).Select(offer => offer.Catalogue).Distinct()];
@@ -127,7 +127,7 @@ public sealed class KitFile
     /// <summary>The blob of a digest; null where there is none.</summary>
     internal KitBlob? Find(Sha256Digest sha256) => Manifest.Blobs.FirstOrDefault(blob => blob.Sha256 == sha256);
 
-    /// <summary>What is wrong with a kit.</summary>
+    /// <summary>The faults of a kit.</summary>
     internal static Problem Damaged(string path, string why) => new(
         ProblemCode.NotVerified, $"{path} is not a whole kit", why, "copy it again from where it came");
 
@@ -187,7 +187,7 @@ public sealed class KitFile
         path, KitParts.MissingAmong(path) is { } missing
             ? $"{Path.GetFileName(KitParts.FileOf(path, missing))} is missing"
             : KitParts.ListFor(path).Count == 1
-                ? $"it ends in the middle; if it was split, {Path.GetFileName(KitParts.FileOf(path, 2))} must lie beside it"
+                ? $"it ends in the middle; if it was split, {Path.GetFileName(KitParts.FileOf(path, 2))} must be beside it"
                 : $"its last part {Path.GetFileName(KitParts.ListFor(path)[^1])} ends in the middle, "
                     + "or a part behind it is missing")
         .ToException();

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.KitFiles;
 /// <param name="Title">What the kit is called.</param>
 /// <param name="Platform">The platform it is for.</param>
 /// <param name="Created">When it was made.</param>
-/// <param name="Blobs">Its layers, in the order in which they are in the file.</param>
+/// <param name="Blobs">Its layers, in the order they are in the file.</param>
 public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset Created, IReadOnlyList<KitBlob> Blobs)
 {
     /// <summary>
@@ -26,7 +26,7 @@ public sealed record KitManifest(string Title, Platform Platform, DateTimeOffset
     internal const string LayoutName = "oci-layout", IndexName = "index.json";
     internal const int MostBytes = 16 << 20;
 
-    /// <summary>The files that stand before the layers, in order: layout, index, manifest and configuration.</summary>
+    /// <summary>The files that comes before the layers, in order: layout, index, manifest and configuration.</summary>
     internal IReadOnlyList<(string Name, byte[] Content)> Head()
     {
         var config = Written(json =>

@@ -15,7 +15,7 @@ public static class KitMedia
     /// <summary>The artifact of an app.</summary>
     public const string Artifact = "application/vnd.ambercrate.artifact.v1";
 
-    /// <summary>A file of a signed catalogue by which its cards are checked; its title is its path there.</summary>
+    /// <summary>A file of a signed catalogue that vouches for its cards; its title is its path there.</summary>
     public const string Trust = "application/vnd.ambercrate.trust.v1";
 
     /// <summary>The program itself.</summary>

@@ -18,7 +18,7 @@ public static class KitParts
         return parts;
     }
 
-    /// <summary>Whether a part is missing between others, or which; null where none is known to be.</summary>
+    /// <summary>Whether a part is missing between others, or which; null if none is known to be.</summary>
     internal static int? MissingAmong(string kit)
     {
         var count = ListFor(kit).Count;

@@ -88,7 +88,7 @@ internal static class KitSignatures
             var failed = fault as TrustException;
             throw new Problem(
                 ProblemCode.NotVerified, $"the kit's cards of {name} do not verify{(failed is null ? "" : $": {failed.Check}")}",
-                failed?.Why ?? fault.Message, "somebody has changed the kit: get it again from who has made it")
+                failed?.Why ?? fault.Message, "the kit has been changed: get it again from whoever made it")
                 .ToException(fault);
         }
     }
@@ -170,7 +170,7 @@ internal static class KitSignatures
     }
 
     /// <summary>
-    /// A card must be the one that is in force: no part of a higher layer may be missing, which could have another one.
+    /// A card must be the newest: no part of a higher layer may be missing, which could have another one.
     /// </summary>
     private static void Require(
         AppCard card, Dictionary<AppId, (int Layer, AppCard? Card)> signed, IEnumerable<PartContent> missing)

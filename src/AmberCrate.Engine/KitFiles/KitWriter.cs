@@ -26,7 +26,7 @@ internal sealed class KitWriter(KitManifest manifest)
     /// <summary>Writes it.</summary>
     /// <param name="target">Takes the bytes.</param>
     /// <param name="open">Opens the content of a blob.</param>
-    /// <param name="progress">Is told how many bytes have been written.</param>
+    /// <param name="progress">Receives how many bytes have been written.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A blob is not what it is listed as.</exception>
     public async Task WriteAsync(
@@ -78,7 +78,7 @@ internal sealed class KitWriter(KitManifest manifest)
         if (length == blob.Size && Sha256Digest.FromBytes(hash.GetHashAndReset()) == blob.Sha256) return;
         throw new Problem(
             ProblemCode.NotVerified, $"{blob.Title ?? blob.Path} was changed while the kit was being written",
-            "the kit was not finished", "run the command again; it downloads the file anew").ToException();
+            "the kit was not finished", "run the command again; it downloads the file again").ToException();
     }
 
     private static byte[] Header(string name, long size)

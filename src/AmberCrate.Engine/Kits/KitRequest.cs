@@ -10,7 +10,7 @@ public sealed record KitRequest(string Bundle, string File)
     /// <summary>The platform it is for; null for this machine's.</summary>
     public Platform? Platform { get; init; }
 
-    /// <summary>Whether this program goes with it, and beside it.</summary>
+    /// <summary>Whether this program is put beside it.</summary>
     public bool WithProgram { get; init; }
 
     /// <summary>How many bytes each file has at most; null for one file.</summary>

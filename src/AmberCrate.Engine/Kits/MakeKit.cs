@@ -6,7 +6,6 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Runs;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundling;
@@ -113,7 +112,8 @@ public sealed class MakeKit(Session session)
                     .ToException();
         if (File.Exists(path))
             throw new Problem(
-                ProblemCode.Refused, $"{request.File} exists already", "somebody may need it", "name another file, or remove it")
+                ProblemCode.Refused, $"{request.File} exists already", "it may still be needed",
+                    "name another file, or remove it")
                     .ToException();
         if (request.WithProgram && session.Host.Program.Count != 1)
             throw new Problem(

@@ -41,7 +41,7 @@ public sealed record MachineLayout
     /// <summary>What has been set for everybody who uses this layout.</summary>
     public required string SettingsFile { get; init; }
 
-    /// <summary>The home folder, in which apps keep settings; null where that is everyone's own.</summary>
+    /// <summary>The home folder, where apps keep settings; null where that is everyone's own.</summary>
     public string? HomeFolder { get; private init; }
 
     /// <summary>The path of something that an app keeps in a user's home; null where that is everyone's own.</summary>

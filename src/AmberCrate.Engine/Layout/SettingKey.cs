@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Layout;
 /// <param name="Name">The key in the file.</param>
 /// <param name="Variable">The environment variable.</param>
 /// <param name="Option">The option; null where there is none.</param>
-/// <param name="Default">What holds unless set, as it would be written; empty for nothing.</param>
+/// <param name="Default">What holds by default, as it would be written; empty for nothing.</param>
 /// <param name="Expected">What a value must look like, for messages.</param>
 /// <param name="Meaning">What it does, for people.</param>
 /// <param name="IsValid">Whether a text is such a value.</param>
@@ -34,7 +34,7 @@ public sealed record SettingKey(
     /// <summary>The folder for downloads.</summary>
     public static SettingKey CacheFolder { get; } = new(
         "cache_folder", "ACRATE_CACHE", null, Automatic, $"the path of a folder, or {Automatic}",
-        "The folder for downloads. By itself it is the one of the XDG specification.",
+        "The folder for downloads. By default it is in the cache folder of the XDG specification.",
         text => text.Length > 0);
 
     /// <summary>The wait before a download is tried again.</summary>
@@ -62,7 +62,7 @@ public sealed record SettingKey(
     /// <summary>For how long everything is kept that undo needs.</summary>
     public static SettingKey UndoDays { get; } = CreateNumber(
         "undo_days", "ACRATE_UNDO_DAYS", null, "14", 0, 3650,
-        "Days for which acrate reclaim keeps old versions, so that acrate undo needs no download.");
+        "How many days acrate reclaim keeps old versions, so that acrate undo needs no download.");
 
     /// <summary>The apps that are not uninstalled.</summary>
     public static SettingKey Protected { get; } = new(
@@ -73,7 +73,7 @@ public sealed record SettingKey(
     /// <summary>By what rights are raised.</summary>
     public static SettingKey Raise { get; } = new(
         "raise", "ACRATE_RAISE", null, Automatic, $"one of {string.Join(", ", RaisingNames.Prepend(Automatic))}",
-        "By which program administrator rights are asked for.",
+        "The program that asks for administrator rights.",
         text => text == Automatic || RaisingNames.Contains(text));
 
     /// <summary>Whether a catalogue on the internet may name addresses inside private networks.</summary>
@@ -82,7 +82,7 @@ public sealed record SettingKey(
         "Whether a catalogue on the internet may name files on this machine's own or a private network.",
         text => text is Refused or Allowed);
 
-    /// <summary>All keys, in the order in which they are shown.</summary>
+    /// <summary>All keys, in the order they are shown.</summary>
     public static IReadOnlyList<SettingKey> All { get; } =
         [Downloads, Bandwidth, CacheSize, CacheFolder, RetryWait, NetworkTimeout, RefreshHours, Wait, Logs, UndoDays,
             Protected, Raise,

@@ -12,6 +12,6 @@ public enum SettingOrigin
     /// <summary>A configuration file.</summary>
     File,
 
-    /// <summary>Nobody has set it.</summary>
+    /// <summary>It is not set.</summary>
     Default,
 }

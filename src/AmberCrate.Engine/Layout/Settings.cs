@@ -9,11 +9,11 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     /// <summary>How long a catalogue that could not be reached is left alone by commands that refresh on their own.</summary>
     public static readonly TimeSpan Respite = TimeSpan.FromMinutes(10);
 
-    /// <summary>What holds where nobody has set anything.</summary>
+    /// <summary>The default.</summary>
     public static Settings Defaults { get; } = new(
         [.. SettingKey.All.Select(key => new SettingValue(key, key.Default, SettingOrigin.Default, ""))]);
 
-    /// <summary>Every value with its origin, in the order in which they are shown.</summary>
+    /// <summary>Every value with its origin, in the order they are shown.</summary>
     public IReadOnlyList<SettingValue> Values => values;
 
     /// <summary>How many files are fetched at a time.</summary>
@@ -50,7 +50,7 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     /// <summary>The ids of apps that are not uninstalled.</summary>
     public IReadOnlySet<string> Protected => SettingKey.WordsOf(this[SettingKey.Protected]);
 
-    /// <summary>The word for the program by which rights are raised; null for the first that is there.</summary>
+    /// <summary>The word for the program that raises rights; null for the first that is there.</summary>
     public string? Raise => SettingKey.ChosenOf(this[SettingKey.Raise]);
 
     /// <summary>Whether a catalogue on the internet may name addresses inside private networks.</summary>

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Layout;
 /// <summary>Reads the settings of a call.</summary>
 /// <param name="option">Reads an option as it was given, by its name; null where it was not.</param>
 /// <param name="variable">Reads an environment variable.</param>
-/// <param name="files">The configuration files, the one that counts most first; they need not be there.</param>
+/// <param name="files">The configuration files, the most important first; they need not be there.</param>
 public sealed class SettingsReader(Func<string, string?> option, Func<string, string?> variable, IReadOnlyList<string> files)
 {
     /// <summary>The name of a configuration file.</summary>

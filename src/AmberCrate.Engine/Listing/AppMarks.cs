@@ -15,7 +15,7 @@ internal sealed class AppMarks(Workstation station, MachineState machine)
     private readonly IReadOnlySet<AppId> _notNeeded = NotNeeded.Find(machine);
     private readonly IReadOnlySet<string> _running = RunningApps.IdsIn(station.Layout.ShelfFolder);
 
-    /// <summary>The apps with their marks, in the order in which they came.</summary>
+    /// <summary>The apps with their marks, in the order they came.</summary>
     public IReadOnlyList<ScopedEntry> Mark(IReadOnlyList<DueEntry> entries)
     {
         var marked = new ScopedEntry[entries.Count];

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Listing;
 /// <param name="session">The session.</param>
 public sealed class ListApps(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Lists the installed apps that fit the request.</summary>
     /// <param name="request">Which apps, and how.</param>
     /// <param name="cancel">Cancels the operation.</param>
     public async Task<ListResult> RunAsync(ListRequest request, CancellationToken cancel)

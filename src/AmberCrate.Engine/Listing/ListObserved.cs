@@ -2,7 +2,6 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
@@ -17,7 +16,7 @@ namespace AmberCrate.Engine.Listing;
 /// <param name="session">The session.</param>
 public sealed class ListObserved(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Looks for software that others installed.</summary>
     /// <param name="request">Which software, by words and catalogue.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">Nothing fits the words.</exception>

@@ -5,7 +5,7 @@ using AmberCrate.Engine.Sessions;
 namespace AmberCrate.Engine.Listing;
 
 /// <summary>What is on a machine.</summary>
-/// <param name="Scope">The scope that was asked for.</param>
+/// <param name="Scope">The scope that was requested.</param>
 /// <param name="Entries">The apps, ordered by id.</param>
 /// <param name="Freshness">How fresh the data of this scope's catalogues are.</param>
 public sealed record ListResult(InstallScope Scope, IReadOnlyList<ScopedEntry> Entries, DataFreshness Freshness)

@@ -15,7 +15,7 @@ public sealed class CommandPath(MachineLayout layout, string systemRoot, string 
     private readonly List<string> _folders =
         [.. searchPath.Split(':').Where(Path.IsPathFullyQualified).Select(Path.TrimEndingDirectorySeparator)];
 
-    /// <summary>Whether the folder in which commands are placed is on PATH.</summary>
+    /// <summary>Whether the folder where commands are placed is on PATH.</summary>
     public bool HasOwn => _folders.Contains(layout.BinFolder);
 
     /// <summary>

@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Engine.Observing;
 
 /// <summary>What software says of itself in AppStream's metainfo files: the version of its newest release, by its id.</summary>
-/// <param name="folders">The folders for data in which to look.</param>
+/// <param name="folders">The folders for data where to look.</param>
 public sealed class ComponentFiles(IReadOnlyList<string> folders)
 {
     private const long MostBytes = 4 << 20;
@@ -15,7 +15,7 @@ public sealed class ComponentFiles(IReadOnlyList<string> folders)
     };
 
     /// <summary>The names and versions by the ids of components, without <c>.desktop</c>.</summary>
-    /// <param name="say">Is told of what could not be read.</param>
+    /// <param name="say">Receives what could not be read.</param>
     public IReadOnlyDictionary<string, (string? Name, string? Version)> Read(Action<string> say)
     {
         var found = new Dictionary<string, (string? Name, string? Version)>(StringComparer.Ordinal);

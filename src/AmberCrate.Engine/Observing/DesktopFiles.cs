@@ -8,11 +8,11 @@ namespace AmberCrate.Engine.Observing;
 /// The entries of the desktop's menu, after the Desktop Entry and Desktop Menu specifications. What is hidden, or no application,
 /// is left out.
 /// </summary>
-/// <param name="folders">The folders for data in which to look, the most important first.</param>
-/// <param name="isOurs">Tells whether a file was placed by this program.</param>
+/// <param name="folders">The folders for data where to look, the most important first.</param>
+/// <param name="isOurs">Says whether a file was placed by this program.</param>
 public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver
 {
-    /// <summary>The key in which an entry tells its app's version; <c>Version</c> is that of the specification.</summary>
+    /// <summary>The key of an entry that has its app's version; <c>Version</c> is that of the specification.</summary>
     public const string VersionKey = "X-AppVersion";
 
     private const int MostBytes = 1 << 18;

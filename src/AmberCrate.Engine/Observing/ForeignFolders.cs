@@ -5,8 +5,8 @@ namespace AmberCrate.Engine.Observing;
 
 /// <summary>AppImages and folders where people put software by hand: below <c>/opt</c>, and in the folder for
 /// applications.</summary>
-/// <param name="folders">The folders in which to look.</param>
-/// <param name="isOurs">Tells whether a path is this program's.</param>
+/// <param name="folders">The folders where to look.</param>
+/// <param name="isOurs">Says whether a path is this program's.</param>
 public sealed partial class ForeignFolders(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver
 {
     private const int LongestVersion = 100;
@@ -57,7 +57,7 @@ public sealed partial class ForeignFolders(IReadOnlyList<string> folders, Func<s
         return new ObservedApp(ObservedKind.Folder, version.Success ? name[..version.Index] : name)
         {
             VersionText = version.Success ? version.Groups["version"].Value : VersionFile(path), Places = [path],
-            Removal = $"delete {path}, unless an uninstaller lies in it",
+            Removal = $"delete {path}, unless it holds an uninstaller",
         };
     }
 

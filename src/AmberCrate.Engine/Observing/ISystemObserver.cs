@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Observing;
 public interface ISystemObserver
 {
     /// <summary>Finds it.</summary>
-    /// <param name="say">Is told of what could not be read.</param>
+    /// <param name="say">Receives what could not be read.</param>
     /// <param name="cancel">Cancels the operation.</param>
     IEnumerable<ObservedApp> Observe(Action<string> say, CancellationToken cancel);
 }

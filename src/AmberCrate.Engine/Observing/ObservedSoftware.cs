@@ -13,7 +13,7 @@ public sealed class ObservedSoftware(
     MachineLayout layout, MachineLayout other, string systemRoot, IReadOnlyCollection<InstalledApp> ours)
 {
     /// <summary>Finds it, ordered by kind and name.</summary>
-    /// <param name="say">Is told of what could not be read.</param>
+    /// <param name="say">Receives what could not be read.</param>
     /// <param name="cancel">Cancels the operation.</param>
     public IReadOnlyList<ObservedApp> Find(Action<string> say, CancellationToken cancel)
     {

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Observing;
 /// </summary>
 /// <param name="root">The root of the system.</param>
 /// <param name="searchPath">The value of PATH.</param>
-/// <param name="packages">Tells which package would bring a library.</param>
+/// <param name="packages">Says which package would bring a library.</param>
 public sealed partial class ProgramCheck(string root, string searchPath, SystemPackages packages)
 {
     private const int MostDepth = 20, MostScriptLine = 512, MostScript = 1 << 20;
@@ -18,7 +18,7 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
     private readonly Lazy<ILookup<string, string>> _cache =
         new(() => LoaderCache.Read(BytesOf(Path.Combine(root, "etc/ld.so.cache"))));
 
-    /// <summary>What a program lacks, in words; empty where nothing is seen to be missing.</summary>
+    /// <summary>What a program lacks, in words; empty if nothing is seen to be missing.</summary>
     /// <param name="name">The program for people.</param>
     /// <param name="path">Where it is; links are followed.</param>
     public IEnumerable<string> Faults(string name, string path)

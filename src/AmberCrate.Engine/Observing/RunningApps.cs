@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Observing;
 
 /// <summary>
-/// Tells which processes run from a folder, as far as this user may see: after proc(5), by where their executable lies, and for
+/// Says which processes run from a folder, as far as this user may see: after proc(5), by where their executable lies, and for
 /// scripts by the file that their interpreter was given.
 /// </summary>
 public static class RunningApps
@@ -32,7 +32,7 @@ public static class RunningApps
         return [.. found.Order()];
     }
 
-    /// <summary>The names of the folders directly below one from which processes run.</summary>
+    /// <summary>The names of the folders directly below one that processes run from.</summary>
     /// <param name="folder">The folder.</param>
     public static IReadOnlySet<string> IdsIn(string folder)
     {

@@ -3,7 +3,8 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
 
-/// <summary>Asks the system's own package database, dpkg's, what belongs to it. Where there is none, nothing is told.</summary>
+/// <summary>Asks the system's own package database, dpkg's, what belongs to it. Where there is none, nothing is
+/// reported.</summary>
 /// <param name="root">The root of the system.</param>
 public sealed class SystemPackages(string root)
 {
@@ -13,7 +14,7 @@ public sealed class SystemPackages(string root)
 
     private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
 
-    /// <summary>The package that a file belongs to; null where it belongs to none, or that cannot be told.</summary>
+    /// <summary>The package that a file belongs to; null where it belongs to none, or that is unknown.</summary>
     /// <param name="path">The absolute path of the file, as it is seen from here or from inside the root.</param>
     public string? OwnerOf(string path)
     {
@@ -26,8 +27,8 @@ public sealed class SystemPackages(string root)
             .FirstOrDefault();
     }
 
-    /// <summary>The package that would bring a shared library; null where it cannot be told.</summary>
-    /// <param name="soname">The name by which programs ask for it, such as <c>libgauze.so.2</c>.</param>
+    /// <summary>The package that would bring a shared library; null where it is unknown.</summary>
+    /// <param name="soname">The name that programs load it by, such as <c>libgauze.so.2</c>.</param>
     public string? ProviderOf(string soname)
     {
         lock (_known)

@@ -1,7 +1,5 @@
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Exporting;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.PastRuns;
@@ -37,7 +35,7 @@ public sealed class ListRuns(Session session)
             LogsOf(station, number), station.Now, new RunsLeft(station, station.State()).Find(run).Count > 0);
     }
 
-    /// <summary>The machine as it was before or after a run, as a bundle.</summary>
+    /// <summary>The machine before or after a run, as a bundle.</summary>
     /// <param name="number">The run.</param>
     /// <param name="isBefore">Whether before it; otherwise after it.</param>
     /// <param name="file">The file to write; null for none.</param>

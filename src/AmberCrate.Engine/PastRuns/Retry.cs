@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
@@ -12,9 +11,9 @@ namespace AmberCrate.Engine.PastRuns;
 /// <param name="session">The session.</param>
 public sealed class Retry(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
-    /// <param name="number">The number of the run; null for the latest of which something is left.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
+    /// <param name="number">The number of the run; null for the latest that has something left to do.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">There is no such run, or it is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
@@ -10,13 +9,13 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.PastRuns;
 
-/// <summary>Puts a machine back as it was before a run.</summary>
+/// <summary>Restores the state of a machine before a run.</summary>
 /// <param name="session">The session.</param>
 public sealed class Undo(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="number">The number of the run; null for the latest that has changed something.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">There is no such run, or it is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)

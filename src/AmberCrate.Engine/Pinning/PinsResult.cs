@@ -1,7 +1,5 @@
 using AmberCrate.Core.Due;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Pinning;

@@ -13,7 +13,7 @@ namespace AmberCrate.Engine.Pinning;
 /// <param name="session">The session.</param>
 public sealed class SetPin(Session session)
 {
-    /// <summary>Sets a pin, instead of the one that the app has.</summary>
+    /// <summary>Sets a pin, and replaces the app's earlier one.</summary>
     /// <param name="reference">The app, and what it may be; without a selector its installed version.</param>
     /// <param name="reason">Why; null for no reason.</param>
     /// <param name="until">The last day on which it holds; null for no end.</param>

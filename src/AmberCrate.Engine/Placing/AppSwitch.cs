@@ -15,7 +15,7 @@ public sealed class AppSwitch(Shelf shelf, Placer placer, RecordStore records)
     /// <summary>Goes from one state to another, and back where something fails.</summary>
     /// <param name="before">The app as recorded; null where it is not installed.</param>
     /// <param name="after">The app as it shall be, its version complete on the shelf; null to uninstall it.</param>
-    /// <param name="check">Tells what else is wrong with the app once it is placed; null for nothing.</param>
+    /// <param name="check">Says what else is wrong with the app once it is placed; null for nothing.</param>
     /// <param name="kept">What to keep of its card; null for nothing.</param>
     /// <param name="cancel">Stops before the change is settled: everything is put back.</param>
     /// <returns>The paths of what a user has changed, which were left as they are.</returns>

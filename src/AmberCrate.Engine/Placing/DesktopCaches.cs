@@ -5,7 +5,7 @@ using AmberCrate.Engine.Layout;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// What a desktop has to be told once something was placed: it keeps lists of its own, which the system's programs write again.
+/// What a desktop must learn after something was placed: it keeps lists of its own, which the system's programs write again.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
 public sealed class DesktopCaches(MachineLayout layout)
@@ -20,7 +20,7 @@ public sealed class DesktopCaches(MachineLayout layout)
     /// Has the lists written again. What fails is said and does no harm: desktops look at the folders themselves sooner or later.
     /// </summary>
     /// <param name="kinds">The kinds of what was placed or taken away.</param>
-    /// <param name="say">Is told what was run, and what came of it.</param>
+    /// <param name="say">Receives what was run, and its result.</param>
     public void Refresh(IEnumerable<PlaceKind> kinds, Action<string> say)
     {
         foreach (var (name, program, arguments) in CommandsFor(kinds).Where(

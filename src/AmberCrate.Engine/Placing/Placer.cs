@@ -12,11 +12,11 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// Places what belongs outside the shelf, and takes it away again. What is not ours is neither overwritten nor removed.
+/// Places what belongs outside the shelf, and removes it again. Foreign files are neither overwritten nor removed.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
-/// <param name="packages">Tells what belongs to the system.</param>
-/// <param name="programs">Tells whether programs can start.</param>
+/// <param name="packages">Says what belongs to the system.</param>
+/// <param name="programs">Says whether programs can start.</param>
 public sealed class Placer(MachineLayout layout, SystemPackages packages, ProgramCheck programs)
 {
     private const UnixFileMode PlainMode =
@@ -43,7 +43,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
     /// its own.</param>
     /// <param name="installed">The app as it is now; null where it is not installed.</param>
     /// <param name="others">The other installed apps, to name the owner.</param>
-    /// <exception cref="ProblemException">Something does; the owner is named where it can be told.</exception>
+    /// <exception cref="ProblemException">Something does; the owner is named where it is known.</exception>
     public void RequireFreeWay(InstalledApp app, bool wasThere, InstalledApp? installed, IEnumerable<InstalledApp> others)
     {
         foreach (var item in app.Placed)
@@ -53,7 +53,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         }
     }
 
-    /// <summary>What is in the way of a thing that shall be placed; null where nothing is.</summary>
+    /// <summary>What is in the way of a thing that shall be placed; null if nothing is.</summary>
     /// <param name="app">The app that it belongs to.</param>
     /// <param name="kind">The folder it is to be placed in.</param>
     /// <param name="name">Its path inside that folder.</param>
@@ -168,7 +168,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             var displaced = programs.Displaced(layout.PathOf(item.Kind, item.Name), folder).Take(MostNamed).ToList();
             if (displaced.Count > 0)
                 yield return $"{item.Name} may not start: it names {string.Join(", ", displaced)}, "
-                    + "which lies in its own folder and not on this machine";
+                    + "which is in its own folder and not on this machine";
         }
     }
 
@@ -186,7 +186,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
             .Order(StringComparer.Ordinal).Take(MostNamed + 1).ToList();
         if (lost.Count == 0) yield break;
         var more = lost.Count > MostNamed ? " and others" : "";
-        yield return $"links in it lead to what is not on this machine: {string.Join(", ", lost.Take(MostNamed))}{more}";
+        yield return $"links in it lead to missing files: {string.Join(", ", lost.Take(MostNamed))}{more}";
     }
 
     /// <summary>

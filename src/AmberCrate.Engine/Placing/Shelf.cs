@@ -45,7 +45,7 @@ public sealed class Shelf(MachineLayout layout)
     public InstalledApp Accept(
         InstalledApp app, string incoming, VerifiedFile proof, ShelfManifest manifest, InstalledApp? before)
     {
-        if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact is not the one of this app");
+        if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact belongs to another app");
         var folder = FolderOf(app);
         if (layout.Scope == InstallScope.AllUsers || Posix.EffectiveUser() == 0) LetEveryoneRead(incoming);
         else File.SetUnixFileMode(incoming, Open);
@@ -125,7 +125,7 @@ public sealed class Shelf(MachineLayout layout)
     /// Removes what cut-off runs left behind: half-filled folders, and versions of apps that are neither installed, nor in front,
     /// nor still open. Only for the one who holds the lock.
     /// </summary>
-    /// <param name="isInstalled">Tells whether an app is on record.</param>
+    /// <param name="isInstalled">Says whether an app is on record.</param>
     /// <param name="looksInside">Whether half-filled folders of installed apps are looked for too.</param>
     public void DropLeftovers(Func<AppId, bool> isInstalled, bool looksInside)
     {

@@ -14,11 +14,11 @@ namespace AmberCrate.Engine.Placing;
 public sealed class ShelfVersusRecords(MachineLayout layout, Shelf shelf)
 {
     /// <summary>
-    /// The apps of which the records say something else than the disk: as recorded, and as they are. Null means an app that
+    /// The apps whose records differ from the disk: as recorded, and as they are. Null means an app that
     /// is not installed.
     /// </summary>
     /// <param name="records">Every app on record.</param>
-    /// <param name="open">The ids of apps in the middle of a change, of which nothing is to be said.</param>
+    /// <param name="open">The ids of apps in the middle of a change; they are skipped.</param>
     public IReadOnlyList<(InstalledApp? Record, InstalledApp? Disk)> Differences(
         IReadOnlyCollection<InstalledApp> records, IReadOnlySet<string> open)
     {

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="host">What is around the program.</param>
 public sealed class BuildCatalogue(HostEnvironment host)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Checks the cards, and publishes them if there is no fault.</summary>
     /// <param name="request">What is to be published, and how.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">A card has faults, or the folder cannot be written.</exception>

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="Target">The folder to publish to.</param>
 /// <param name="WithArtifacts">Whether artifacts that are beside the cards are verified and copied.</param>
 /// <param name="IsFull">Whether every app is written again.</param>
-/// <param name="Exports">A folder of exports from which popularity is counted; null to keep what is published.</param>
+/// <param name="Exports">A folder of exports to count popularity from; null to keep what is published.</param>
 /// <param name="IsPruning">Whether artifacts are removed that no card names any more.</param>
 public sealed record BuildRequest(
     string Cards, string Target, bool WithArtifacts, bool IsFull, string? Exports = null, bool IsPruning = false)

@@ -91,7 +91,7 @@ public static class CataloguePublisher
     }
 
     /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>
-    /// <exception cref="ProblemException">A card is not among what is left to them.</exception>
+    /// <exception cref="ProblemException">A card is not among the rest to them.</exception>
     private static async Task<Publication> PublishAsAsync(
         string name, BuildRequest request, CatalogueSettings settings,
         (IReadOnlyList<AppCard> Cards, IReadOnlyList<(BundleListing Listing, byte[] Text)> Bundles) content,
@@ -139,9 +139,9 @@ public static class CataloguePublisher
     /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
     /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     /// <param name="bundles">The bundles that it carries; null for none.</param>
-    /// <param name="popularity">How many machines have its apps; null where nobody has counted.</param>
+    /// <param name="popularity">How many machines have its apps; null if not counted.</param>
     /// <param name="repository">Signs it; null to leave it unsigned.</param>
-    /// <param name="role">The role that signs it; one to which apps are left has a folder of its own.</param>
+    /// <param name="role">The role that signs it; a delegated role has a folder of its own.</param>
     public static (CatalogueDocument Document, Signing? Signing) Publish(
         CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
         IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null,
@@ -150,8 +150,8 @@ public static class CataloguePublisher
         var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
 
-        // Parts first, then the entry document that names them, then what neither it nor the one before names: a reader who is in
-        // the middle has the entry document of before, and finds all that it names.
+        // Parts first, then the entry document that names them, then the removal of what neither it nor the previous one
+        // names: a reader who is in the middle has the previous entry document, and finds all that it names.
         var before = EarlierPublication.DocumentIn(outFolder);
         var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel))
         {
@@ -179,7 +179,7 @@ public static class CataloguePublisher
 
     /// <summary>
     /// Signs the entry document, under a name that has its digest in front, and all that it names. The targets are named without
-    /// the digest that stands in front of their files' names.
+    /// the digest that begins their files' names.
     /// </summary>
     private static Signing Sign(
         SignedRepository repository, CatalogueDocument document, byte[] entry, string outFolder, string role)
@@ -193,7 +193,7 @@ public static class CataloguePublisher
         files.Add(within + CatalogueDocument.FileName, within + file);
         var signing = repository.Sign(files, role);
 
-        // The one of before stays: a reader who is in the middle asks for it. So does what waits for signatures, and what is
+        // The previous one stays: a reader who is in the middle asks for it. So does what waits for signatures, and what is
         // published as long as it does.
         var read = ReadersFiles(repository);
         var kept = new DirectoryInfo(outFolder).EnumerateFiles($"*.{CatalogueDocument.FileName}")

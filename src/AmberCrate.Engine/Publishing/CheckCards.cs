@@ -16,7 +16,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="session">The session.</param>
 public sealed class CheckCards(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Checks all cards of the folders.</summary>
     /// <param name="request">What is to be checked.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no such file or folder.</exception>
@@ -47,7 +47,7 @@ public sealed class CheckCards(Session session)
         return new CardsChecked(count, [.. findings.OrderBy(one => one.File, StringComparer.Ordinal).ThenBy(one => one.Line)]);
     }
 
-    /// <summary>The faults of a folder for which it cannot be published.</summary>
+    /// <summary>The faults that keep a folder from being published.</summary>
     /// <param name="host">What is around the program.</param>
     /// <param name="request">How it is to be published. Artifacts that have been published before are not unpacked again.</param>
     /// <param name="cancel">Cancels the operation.</param>
@@ -57,7 +57,7 @@ public sealed class CheckCards(Session session)
         var findings = new List<CardFinding>();
         var (cards, _) = Read(request.Cards, null, findings);
 
-        // What cannot be read is told by who reads it to publish it.
+        // What cannot be read is reported by who reads it to publish it.
         if (findings.Count > 0) return [];
         var checks = new CardChecks(cards);
         findings.AddRange(cards.SelectMany(checks.Check));
@@ -84,7 +84,7 @@ public sealed class CheckCards(Session session)
                 && file.Length == artifact.DownloadSize;
     }
 
-    /// <summary>The folders to look at, each with the cards that are wanted of it; null for all.</summary>
+    /// <summary>The folders to look at, each with the wanted cards; null for all.</summary>
     private Dictionary<string, HashSet<string>?> Folders(IReadOnlyList<string> places)
     {
         var folders = new Dictionary<string, HashSet<string>?>(StringComparer.Ordinal);

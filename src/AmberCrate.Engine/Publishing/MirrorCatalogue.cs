@@ -1,7 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Catalogues;
-using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;
 
@@ -11,9 +10,9 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="session">The session.</param>
 public sealed class MirrorCatalogue(Session session)
 {
-    /// <summary>Does it. What is there already and is what was signed is not fetched again.</summary>
-    /// <param name="request">What is wanted.</param>
-    /// <param name="cancel">Stops; the copy of before stays whole.</param>
+    /// <summary>Fetches what is missing. Files that are there and match their signed digests are not fetched again.</summary>
+    /// <param name="request">The wanted state.</param>
+    /// <param name="cancel">Cancels the operation; the previous copy stays whole.</param>
     /// <exception cref="ProblemException">The catalogue is not signed or does not verify, or a file cannot be
     /// fetched.</exception>
     public async Task<MirrorResult> RunAsync(MirrorRequest request, CancellationToken cancel)
@@ -24,7 +23,7 @@ public sealed class MirrorCatalogue(Session session)
         if (catalogue.Trust.Root is not { } root)
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {request.Name} is not signed",
-                "nobody could tell whether a copy of it is one").ToException();
+                "a change to a copy would go unnoticed").ToException();
         var address = CatalogueSources.AddressOf(catalogue.Location);
         try
         {
@@ -40,7 +39,7 @@ public sealed class MirrorCatalogue(Session session)
         {
             throw new Problem(
                 ProblemCode.NotVerified, $"the catalogue {request.Name} does not verify: {fault.Check}", fault.Why,
-                "the copy of before is as it was; tell the maintainer").ToException(fault);
+                "the previous copy is unchanged; tell the maintainer").ToException(fault);
         }
 
         bool IsWanted(Core.Cards.AppCard card, Core.Cards.Release release, Core.Cards.Artifact artifact) =>

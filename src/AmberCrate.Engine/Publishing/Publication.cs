@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Publishing;
 
 /// <summary>What a publication has done.</summary>
 /// <param name="Document">The entry document.</param>
-/// <param name="Signing">What was signed; null where nothing is.</param>
+/// <param name="Signing">What was signed; null if nothing is.</param>
 /// <param name="Pruned">The artifacts that were removed.</param>
 /// <param name="Pages">How many pages there are for a browser.</param>
 public sealed record Publication(CatalogueDocument Document, Signing? Signing, IReadOnlyList<string> Pruned, int Pages)

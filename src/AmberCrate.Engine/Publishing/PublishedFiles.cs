@@ -4,7 +4,7 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Publishing;
 
 /// <summary>
-/// The files that have been copied or made in a published folder, in a list beside them, so that what is ours can be told from
+/// The files that have been copied or made in a published folder, in a list beside them, so that what is ours is known from
 /// what others keep there. A file that nothing names any more is removed one publication later: a reader who is in the middle
 /// still has what named it before.
 /// </summary>
@@ -48,7 +48,7 @@ internal sealed class PublishedFiles(string folder, string list = PublishedFiles
         return removed;
     }
 
-    /// <summary>Removes a file; false where it lies behind a link, which may lead to where nothing is ours.</summary>
+    /// <summary>Removes a file; false where it is behind a link, which may lead to foreign files.</summary>
     private bool Remove(string path)
     {
         var target = Path.Combine(folder, path);

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="host">What is around the program.</param>
 public sealed class RenewCatalogue(HostEnvironment host)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Signs again what expires soon.</summary>
     /// <param name="folder">The published folder, absolute.</param>
     /// <param name="keys">The keys that are here.</param>
     /// <exception cref="ProblemException">A key is missing, or nothing has been signed there.</exception>

@@ -8,14 +8,14 @@ namespace AmberCrate.Engine.Publishing;
 /// <param name="session">The session.</param>
 public sealed class SignWaitingRoles(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Signs what waits for the keys that are here.</summary>
     /// <param name="folder">The published folder, absolute.</param>
     /// <param name="keys">The keys that are here.</param>
     /// <param name="isAgreed">Whether the user has said yes already.</param>
-    /// <param name="show">Is told what is to be signed, before anything is.</param>
+    /// <param name="show">Receives what is to be signed, before anything is.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>What was published, and what still waits; null where the user has said no.</returns>
-    /// <exception cref="ProblemException">Nothing waits, no key here counts, or nobody can be asked.</exception>
+    /// <exception cref="ProblemException">Nothing waits, no key here counts, or there is no terminal to ask on.</exception>
     public Signing? Run(
         string folder, KeyRing keys, bool isAgreed, Action<IReadOnlyList<PreparedChange>> show, CancellationToken cancel)
     {

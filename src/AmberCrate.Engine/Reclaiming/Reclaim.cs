@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
@@ -9,12 +8,12 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Reclaiming;
 
-/// <summary>Gives room back: old versions, downloads, leftovers and logs. What undo needs stays for a set time.</summary>
+/// <summary>Frees space: old versions, downloads, leftovers and logs. What undo needs stays for a set time.</summary>
 /// <param name="session">The session.</param>
 public sealed class Reclaim(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
-    /// <param name="options">What was asked for.</param>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
+    /// <param name="options">What was requested.</param>
     /// <param name="cancel">Stops; what is gone is gone.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been deleted.</exception>
     public ReclaimResult Run(RunOptions options, CancellationToken cancel)

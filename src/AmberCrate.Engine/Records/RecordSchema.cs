@@ -66,7 +66,7 @@ internal static class RecordSchema
         CREATE INDEX run_items_left ON run_items(run) WHERE outcome IN ('open', 'skipped', 'in-use', 'failed');
         """;
 
-    /// <summary>The platform that was asked for.</summary>
+    /// <summary>The platform that was requested.</summary>
     private const string Seventh = "ALTER TABLE run_items ADD COLUMN platform TEXT";
 
     /// <summary>Why catalogues are believed. Nothing was signed before.</summary>
@@ -121,7 +121,7 @@ internal static class RecordSchema
     /// <exception cref="ProblemException">A newer program has written it.</exception>
     public static bool IsCurrent(Database database, string file) => RequireKnown(database, file) == Version;
 
-    /// <summary>Renames a key of the JSON in a column. What is not JSON is left, and told by whoever reads it.</summary>
+    /// <summary>Renames a key of the JSON in a column. What is not JSON is left; whoever reads it reports it.</summary>
     private static string Renamed((string Table, string Column) place, string before, string after) => $"""
         UPDATE {place.Table} SET {place.Column} = json_remove(
             json_set({place.Column}, {PathOf(after)}, json({place.Column} -> {PathOf(before)})), {PathOf(before)})

@@ -12,7 +12,7 @@ public sealed partial class RecordStore
     public IReadOnlyList<Pin> Pins() =>
         _database.Query("SELECT app, pin FROM pins ORDER BY app", row => ReadPin(row.Text(0), row.Text(1)));
 
-    /// <summary>Sets a pin, instead of the one that the app has.</summary>
+    /// <summary>Sets a pin, and replaces the app's earlier one.</summary>
     public void SetPin(Pin pin) =>
         _database.Run("INSERT OR REPLACE INTO pins(app, pin) VALUES($1, $2)", pin.App.Text, PinJson.Write(pin));
 

@@ -30,7 +30,7 @@ public sealed partial class RecordStore
 
     private const string RunColumns = "SELECT number, command, begun, ended, interrupted, who, expired FROM runs ";
 
-    /// <summary>Opens the record of a run, with all that it is about to do, and tells its number.</summary>
+    /// <summary>Opens the record of a run, with all that it is about to do, and gives its number.</summary>
     /// <param name="command">The command as it was typed.</param>
     /// <param name="who">The name of the user.</param>
     /// <param name="plan">What it is about to do.</param>

@@ -25,7 +25,7 @@ public sealed partial class RecordStore : IDisposable
 
     private IReadOnlyList<RegisteredCatalogue>? _catalogues;
 
-    /// <summary>The apps as they were last read or written; nobody else writes while we do.</summary>
+    /// <summary>The apps as they were last read or written; we are the only writer.</summary>
     private IReadOnlyList<InstalledApp>? _apps;
     private IReadOnlyList<Problem> _unreadable = [];
 

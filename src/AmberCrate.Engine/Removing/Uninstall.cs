@@ -12,11 +12,11 @@ namespace AmberCrate.Engine.Removing;
 /// <param name="session">The session.</param>
 public sealed class Uninstall(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="names">The installed apps.</param>
-    /// <param name="request">What goes with them.</param>
+    /// <param name="request">Further options.</param>
     /// <param name="withSettings">Whether what they keep in the user's home is deleted too.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(

@@ -42,7 +42,7 @@ public sealed class ElevatedRun
     /// <param name="root">The folder that counts as /; null for / itself.</param>
     /// <param name="wanted">The word for the way that was set; null for the first that is there.</param>
     /// <param name="host">What is around the program.</param>
-    /// <returns>Null where this process may do everything, or where nobody could do more.</returns>
+    /// <returns>Null where this process may do everything, or where no user could do more.</returns>
     public static ElevatedRun? FindWay(MachineLayout layout, string? root, string? wanted, HostEnvironment host)
     {
         if (!FolderRights.CanBeRaised || FolderRights.Missing(layout) is not { Code: ProblemCode.NoRights } missing) return null;

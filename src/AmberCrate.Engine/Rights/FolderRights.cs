@@ -6,7 +6,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Rights;
 
 /// <summary>
-/// Tells whether this process may write where a layout needs it: asked before anything is shown, and before anything changes.
+/// Says whether this process may write where a layout needs it: asked before anything is shown, and before anything changes.
 /// </summary>
 public static class FolderRights
 {

@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Rights;
 
-/// <summary>A program of the system by which another is run with all rights, once the user has shown that they may.</summary>
+/// <summary>A program of the system that runs another with all rights, after the user has shown that they may.</summary>
 public sealed record RaisingWay
 {
     /// <summary>The word for running with the rights that are there.</summary>
@@ -52,7 +52,7 @@ public sealed record RaisingWay
         .FirstOrDefault(way => way is not null);
 
     /// <summary>The arguments that make it run a command.</summary>
-    /// <param name="folder">The folder in which to run it.</param>
+    /// <param name="folder">The folder where to run it.</param>
     /// <param name="kept">The names of variables that the command shall see as they are here. Their values are not among the
     /// arguments, where others could read them.</param>
     /// <param name="command">The command.</param>

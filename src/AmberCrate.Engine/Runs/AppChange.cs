@@ -97,7 +97,7 @@ internal sealed class AppChange(
     }
 
     /// <summary>
-    /// Whether an app was open a moment ago: one look at all processes serves many apps. Nobody can say whether a user opens
+    /// Whether an app was open a moment ago: one look at all processes serves many apps. A user may still open
     /// it in the next moment, however fresh the look.
     /// </summary>
     private bool MayBeOpen(AppId id)
@@ -205,7 +205,7 @@ internal sealed class AppChange(
         var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
         if (item.IsAttended)
         {
-            telling.Log.Write(item.Id, "a person answers it; what it says and what is typed are not kept");
+            telling.Log.Write(item.Id, "a user answers it; what it says and what is typed are not kept");
             return run.Run(
                 file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after), _ => { }, telling.Cancel,
                 isAttended: true);
@@ -216,7 +216,7 @@ internal sealed class AppChange(
             line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
-    /// <summary>Starts the app as its card says; says what is wrong with it.</summary>
+    /// <summary>Starts the app as its card says; says the faults of it.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
         if (card.PlacementOf(release).Check is not { } check

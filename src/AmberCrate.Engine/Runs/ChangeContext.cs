@@ -1,7 +1,7 @@
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>What holds for every change of a run.</summary>
-/// <param name="Tell">Is told what happens.</param>
+/// <param name="Tell">Receives the events.</param>
 /// <param name="Log">The log of the run.</param>
 /// <param name="Consent">What the user has agreed to.</param>
 /// <param name="Cancel">Stops at once: the current app is put back as it was.</param>

@@ -39,7 +39,7 @@ internal sealed class DesktopCacheJournal(MachineLayout layout, DesktopCaches ca
 
     /// <summary>Has the lists written again.</summary>
     /// <param name="kinds">The kinds of what was placed or taken away.</param>
-    /// <param name="say">Is told what was run, and what came of it.</param>
+    /// <param name="say">Receives what was run, and its result.</param>
     public void End(IEnumerable<PlaceKind> kinds, Action<string> say)
     {
         caches.Refresh(kinds, say);

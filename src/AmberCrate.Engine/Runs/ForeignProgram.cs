@@ -5,7 +5,7 @@ using AmberCrate.Engine.Installers;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>Whether the programs may run that an app brings with it and that are started to install it.</summary>
-/// <param name="confinement">Tells whether they are confined.</param>
+/// <param name="confinement">Says whether they are confined.</param>
 /// <param name="consent">What the user has agreed to.</param>
 internal sealed class ForeignProgram(Confinement confinement, RunConsent consent)
 {

@@ -1,6 +1,4 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Placements;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -15,15 +13,15 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>
-/// Looks at the machine for what a plan takes of it and finds in its way, so that the plan tells the whole truth before a byte is
+/// Looks at the machine for what a plan takes of it and finds in its way, so that the plan gives the whole truth before a byte is
 /// fetched.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
 /// <param name="downloads">What has been fetched already.</param>
-/// <param name="placing">Tells what is in the way, and what the desktop is told.</param>
-/// <param name="confinement">Tells whether foreign programs are confined.</param>
+/// <param name="placing">Says what is in the way, and what the desktop must learn.</param>
+/// <param name="confinement">Says whether foreign programs are confined.</param>
 /// <param name="consent">What the user has agreed to.</param>
-/// <param name="commands">Tells which commands are there already.</param>
+/// <param name="commands">Says which commands are there already.</param>
 public sealed class PlanSurvey(
     MachineLayout layout,
     DownloadCache downloads,

@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Runs;
 /// <summary>Fetches what a plan needs, several artifacts at a time, in the order of the plan.</summary>
 /// <param name="downloads">The cache.</param>
 /// <param name="atOnce">How many transfers run at a time.</param>
-/// <param name="watch">Is told how it gets on; from any thread.</param>
+/// <param name="watch">Receives the progress; from any thread.</param>
 /// <param name="cancel">Stops; what has arrived stays for another time.</param>
 internal sealed class PlanTransfers(
     DownloadCache downloads, int atOnce, Action<RunEvent> watch, CancellationToken cancel) : IDisposable
@@ -18,7 +18,7 @@ internal sealed class PlanTransfers(
     /// <summary>Begins to fetch for an item, when it is its turn.</summary>
     public void Begin(ItemPosition place) => _files.Add(place.Item, FetchAsync(place));
 
-    /// <summary>The artifact of an item for which fetching has begun.</summary>
+    /// <summary>The artifact of an item that is being fetched.</summary>
     public Task<PresentFile> FileOf(PlanItem item) => _files[item];
 
     /// <summary>Stops what is still under way, and waits for it.</summary>

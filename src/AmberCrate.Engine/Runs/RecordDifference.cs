@@ -2,7 +2,7 @@ using AmberCrate.Core.Machine;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>Tells of apps that are not as the records say.</summary>
+/// <summary>Gives of apps that are not as the records say.</summary>
 internal static class RecordDifference
 {
     /// <summary>All of them in one sentence.</summary>

@@ -66,7 +66,7 @@ internal static class RoomReserve
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
-            // What cannot be removed is told by the run, which will fail for the same reason.
+            // What cannot be removed is reported by the run, which will fail for the same reason.
         }
     }
 }

@@ -15,6 +15,6 @@ public sealed record RunConsent
     /// <summary>Whether programs of vendors run where they cannot be confined.</summary>
     public bool Unconfined { get; init; }
 
-    /// <summary>The names of commands that may stand before another command of that name on PATH.</summary>
+    /// <summary>The names of commands that may comes before another command of that name on PATH.</summary>
     public IReadOnlyList<string> Shadowing { get; init; } = [];
 }

@@ -30,7 +30,7 @@ public sealed class RunLock : IDisposable
     /// <param name="command">What the holder is doing, for others to read.</param>
     /// <param name="clock">Tells since when.</param>
     /// <param name="timeout">How long to wait for another holder to give it back.</param>
-    /// <param name="waits">Is told once who holds it, where there is a wait.</param>
+    /// <param name="waits">Receives once who holds it, where there is a wait.</param>
     /// <exception cref="ProblemException">Another process holds it, or the folder cannot be written.</exception>
     public static RunLock Acquire(
         MachineLayout layout, string command, TimeProvider clock, TimeSpan timeout = default, Action<string>? waits = null)

@@ -138,7 +138,7 @@ public sealed class RunLog : IDisposable
     {
         lock (_guard)
         {
-            // Transfers and the output of an installer are told from threads of their own.
+            // Transfers and the output of an installer are reported from threads of their own.
             if (!_works) return;
             if (!_open.TryGetValue(name, out var logger)) _open.Add(name, logger = Open(name));
             logger.WriteLine(_clock, line);

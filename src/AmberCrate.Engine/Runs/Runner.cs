@@ -56,7 +56,7 @@ public sealed class Runner
     /// </summary>
     /// <param name="plan">The plan.</param>
     /// <param name="command">The command as it was typed, for the record.</param>
-    /// <param name="watch">Is told what happens, one event at a time.</param>
+    /// <param name="watch">Receives the events, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
     /// <param name="consent">What the user has agreed to.</param>
     /// <param name="who">The name of the user, for the record; null for unknown.</param>
@@ -101,7 +101,7 @@ public sealed class Runner
         lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
-        log.Write(report.Interrupted ? "stopped by a person" : "ended");
+        log.Write(report.Interrupted ? "stopped by a user" : "ended");
         DropCatalogues(plan, run, log);
         _records.EndRun(run, report);
         return report;
@@ -113,7 +113,7 @@ public sealed class Runner
 
     /// <summary>Fetches what a plan needs into the cache, and changes nothing else.</summary>
     /// <param name="plan">The plan.</param>
-    /// <param name="watch">Is told what happens, one event at a time.</param>
+    /// <param name="watch">Receives the events, one event at a time.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) =>
         GoAsync(plan, watch, (place, transfers, _, _) =>
@@ -228,7 +228,7 @@ public sealed class Runner
     }
 
     /// <summary>
-    /// The item whose turn it is: the first of the plan whose file is there and of which nothing else is waited for, so that a
+    /// The next item to process: the first of the plan whose file is there and that waits for nothing else, so that a
     /// small app does not wait for a large one that it has nothing to do with.
     /// </summary>
     /// <param name="remaining">The items that are still to be done, in the order of the plan.</param>

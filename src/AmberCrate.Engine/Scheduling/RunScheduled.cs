@@ -4,11 +4,9 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Schedules;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Due;
 using AmberCrate.Engine.Equipping;
-using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Publishing;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
@@ -23,7 +21,7 @@ namespace AmberCrate.Engine.Scheduling;
 /// <param name="session">The session.</param>
 public sealed class RunScheduled(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Runs the task, unless its time window is closed.</summary>
     /// <param name="task">The task.</param>
     /// <param name="signals">Stops it.</param>
     /// <exception cref="ProblemException">It is not on a timer, or failed as a whole.</exception>
@@ -90,7 +88,7 @@ public sealed class RunScheduled(Session session)
         schedule, "nothing to upgrade", signals);
 
     /// <summary>
-    /// Keeps the machine to a bundle. One that a catalogue carries is asked for again, however fresh the catalogue's data are:
+    /// Keeps the machine to a bundle. One that a catalogue carries is requested again, however fresh the catalogue's data are:
     /// that is one request where nothing has changed.
     /// </summary>
     private async Task<ScheduledResult> EquipAsync(Schedule schedule, RunSignals signals)

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Scheduling;
 /// <param name="session">The session.</param>
 public sealed class SetSchedule(Session session)
 {
-    /// <summary>Sets a schedule, instead of the one that the task has.</summary>
+    /// <summary>Sets a schedule, and replaces the task's earlier one.</summary>
     /// <exception cref="ProblemException">It cannot be set; nothing has been changed.</exception>
     public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
     {
@@ -77,7 +77,7 @@ public sealed class SetSchedule(Session session)
             })];
     }
 
-    /// <summary>A timer of the machine, or of root, starts this program as root: nobody else may be able to change it.</summary>
+    /// <summary>A timer of the machine, or of root, starts this program as root: only root may be able to change it.</summary>
     /// <exception cref="ProblemException">Someone can.</exception>
     private void RequireRootOnly(Workstation station)
     {

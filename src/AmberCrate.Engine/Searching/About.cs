@@ -13,7 +13,7 @@ namespace AmberCrate.Engine.Searching;
 /// <param name="session">The session.</param>
 public sealed class About(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Assesses the named apps.</summary>
     /// <param name="references">The apps; a selector picks the release to look at.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <param name="language">The language to tell it in; null for that of the environment.</param>

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
@@ -15,7 +14,7 @@ namespace AmberCrate.Engine.Searching;
 /// <param name="session">The session.</param>
 public sealed class Search(Session session)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Searches the catalogues of the scope.</summary>
     /// <param name="request">What to search for.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="ProblemException">There is no such catalogue, or nothing to search for.</exception>

@@ -7,8 +7,8 @@ namespace AmberCrate.Engine.Searching;
 
 /// <summary>What a search has found.</summary>
 /// <param name="Request">What was searched for.</param>
-/// <param name="Scope">The scope that was asked for.</param>
-/// <param name="Apps">The apps, in the order that was asked for.</param>
+/// <param name="Scope">The scope that was requested.</param>
+/// <param name="Apps">The apps, in the order that was requested.</param>
 /// <param name="Results">How many there are in all, and how many of them are guesses.</param>
 /// <param name="States">The catalogues that were looked into.</param>
 /// <param name="Freshness">How fresh the data of all catalogues are.</param>

@@ -10,7 +10,7 @@ namespace AmberCrate.Engine.Sessions;
 /// </summary>
 internal static class CatalogueAdmission
 {
-    /// <summary>The option by which a user says so.</summary>
+    /// <summary>The option that allows it.</summary>
     public const string Option = "--unsigned";
 
     /// <summary>

@@ -9,10 +9,10 @@ namespace AmberCrate.Engine.Sessions;
 /// location gets the upgrades of such apps only where the user says so.
 /// </summary>
 /// <param name="station">What the operation works on.</param>
-/// <param name="allowed">The names of catalogues of which the user has said so.</param>
+/// <param name="allowed">The names of the catalogues that the user has allowed.</param>
 internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<string> allowed)
 {
-    /// <summary>The option by which a user says so.</summary>
+    /// <summary>The option that allows it.</summary>
     private const string Option = "--take-over";
 
     /// <summary>The ids of apps that a catalogue would get from another one.</summary>

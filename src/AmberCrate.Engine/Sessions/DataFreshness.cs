@@ -4,7 +4,7 @@ using AmberCrate.Engine.Catalogues;
 namespace AmberCrate.Engine.Sessions;
 
 /// <summary>How fresh the catalogue data are that a result rests on.</summary>
-/// <param name="States">What is known of each catalogue that is asked, in their order; those never fetched are left out.</param>
+/// <param name="States">The data of each catalogue that is asked, in their order; those never fetched are left out.</param>
 /// <param name="Now">The time at which this was looked at.</param>
 public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTimeOffset Now)
 {
@@ -14,13 +14,13 @@ public sealed record DataFreshness(IReadOnlyList<CatalogueState> States, DateTim
     /// <summary>The catalogues that are not asked for now.</summary>
     public IReadOnlyList<CatalogueName> Paused { get; init; } = [];
 
-    /// <summary>The catalogues of which nothing is known yet.</summary>
+    /// <summary>The catalogues without known data yet.</summary>
     public IReadOnlyList<CatalogueName> NeverFetched { get; init; } = [];
 
     /// <summary>The catalogues that are published and not signed.</summary>
     public IReadOnlyList<CatalogueName> NotSigned { get; init; } = [];
 
-    /// <summary>Those of which something that was signed ends soon, or has ended, with the time.</summary>
+    /// <summary>The catalogues with a signed role that ends soon, or has ended, with the time.</summary>
     public IReadOnlyList<(CatalogueName Name, DateTimeOffset Ends)> EndingSoon { get; init; } = [];
 
     /// <summary>The apps of other maintainers that are not up to date with their catalogue, and why.</summary>

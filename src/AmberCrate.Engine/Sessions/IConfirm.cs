@@ -12,12 +12,12 @@ public interface IConfirm
     bool CanAsk { get; }
 
     /// <summary>Lets the user choose which items of a plan to carry out.</summary>
-    /// <returns>What is left of the plan; null where they call it off.</returns>
+    /// <returns>The rest of the plan; null where they call it off.</returns>
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     Plan? Pick(Plan plan, CancellationToken cancel);
 
     /// <summary>Lets the user choose some of a list of names; all are ticked at first.</summary>
-    /// <param name="choices">The names, and what is said beside each.</param>
+    /// <param name="choices">The names, and the text beside each.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The names that were left ticked; null where they call it off.</returns>
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
@@ -43,7 +43,7 @@ public interface IConfirm
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     bool MaySign(CancellationToken cancel);
 
-    /// <summary>Asks whether to delete what gives room back.</summary>
+    /// <summary>Asks whether to delete what frees space.</summary>
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
     bool MayReclaim(ReclaimPlan plan, CancellationToken cancel);
 }

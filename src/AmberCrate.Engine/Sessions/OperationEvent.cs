@@ -47,7 +47,7 @@ public abstract record OperationEvent
     /// <param name="Command">The command as it was typed.</param>
     public sealed record Retrying(long Number, string Command) : OperationEvent;
 
-    /// <summary>It is known what would be deleted to give room back, and is to be shown before anybody is asked.</summary>
+    /// <summary>It is known what would be deleted to frees space, and is to be shown before anybody is asked.</summary>
     /// <param name="Plan">What.</param>
     public sealed record Reclaiming(ReclaimPlan Plan) : OperationEvent;
 
@@ -56,7 +56,7 @@ public abstract record OperationEvent
     /// <param name="Command">The command as it was typed.</param>
     public sealed record Undoing(long Number, string Command) : OperationEvent;
 
-    /// <summary>A run begins, of which further events follow until its report.</summary>
+    /// <summary>A run begins; further events follow until its report.</summary>
     /// <param name="TakesTerminal">Whether a foreign program is answered on the terminal, so that nothing may be drawn
     /// there.</param>
     public sealed record RunBegins(bool TakesTerminal) : OperationEvent;

@@ -6,7 +6,6 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
 
@@ -15,7 +14,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <summary>The way of every operation that changes apps: make the plan whole, tell it, ask once, act, report.</summary>
 /// <param name="session">The session.</param>
 /// <param name="station">What it works on.</param>
-/// <param name="options">What was asked for in addition to the apps.</param>
+/// <param name="options">What was requested in addition to the apps.</param>
 internal sealed class PlanExecution(Session session, Workstation station, RunOptions options)
 {
     /// <summary>Carries a plan out as far as the user wants it.</summary>

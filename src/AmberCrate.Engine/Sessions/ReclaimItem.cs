@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <param name="Kind">What it is.</param>
 /// <param name="App">The app that it belongs to; null for none.</param>
 /// <param name="Path">Where it is.</param>
-/// <param name="Size">How many bytes it would give back.</param>
+/// <param name="Size">How many bytes it would free.</param>
 public sealed record ReclaimItem(ReclaimKind Kind, string? App, string Path, long Size)
 {
     /// <summary>How many things it is.</summary>

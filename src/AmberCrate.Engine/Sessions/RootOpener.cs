@@ -1,7 +1,6 @@
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
@@ -36,7 +35,7 @@ internal sealed class RootOpener(Session session)
         RaiseIfNeeded([]);
         try
         {
-            // What an earlier run left in the middle is put right by the next command of any kind, if no other command is at
+            // What an earlier run left in the middle is repairs by the next command of any kind, if no other command is at
             // work.
             RequireOwnHome();
             Locked(makesRoom: false, waits: false).Dispose();
@@ -66,12 +65,12 @@ internal sealed class RootOpener(Session session)
     public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
 
     /// <summary>
-    /// Opens the other scope for reading beside this person's own; null where it has nothing, or is what was asked for.
+    /// Opens the other scope for reading beside this person's own; null where it has nothing, or is what was requested.
     /// </summary>
     public Workstation? OtherToo(Workstation own) => OtherWhere(own, other => other.Apps.Count > 0);
 
     /// <summary>
-    /// Opens the other scope for reading beside this person's own; null where it has no catalogues, or is what was asked for.
+    /// Opens the other scope for reading beside this person's own; null where it has no catalogues, or is what was requested.
     /// </summary>
     public Workstation? OtherCatalogues(Workstation own) => OtherWhere(own, other => other.Catalogues.Count > 0);
 
@@ -213,7 +212,7 @@ internal sealed class RootOpener(Session session)
         if (recovery.BringUpToDate() is { } unknownYet)
             session.Note($"the records were older than this machine, and have been brought up to date: {unknownYet}");
         if (recovery.PutRightMoved() is { Count: > 0 } moved)
-            session.Note($"this folder has been moved; the menu entries of {string.Join(", ", moved)} have been put right");
+            session.Note($"this folder has been moved; the menu entries of {string.Join(", ", moved)} have been repaired");
         if (recovery.NotOnRecord() is not { Count: > 0 } unknown) return;
         session.Note(
             $"installed, but not in the records: {string.Join(", ", unknown)}; "
@@ -231,7 +230,7 @@ internal sealed class RootOpener(Session session)
         session.Note(
             $"{station.Layout.CataloguesFile} is damaged or from another version of acrate, and you may not replace it: "
                 + $"nothing is "
-                + $"known of its catalogues until somebody who may runs {NextCommand.Create("catalogue refresh")}");
+                + $"known of its catalogues until a user who may write there runs {NextCommand.Create("catalogue refresh")}");
     }
 
     /// <summary>

@@ -23,6 +23,6 @@ public sealed record RunResult(RunEnd End, Plan Plan, Sha256Digest Digest)
     /// <summary>What is still due once the machine has been read again; null where that was not asked for.</summary>
     public IReadOnlyList<DueEntry>? StillDue { get; init; }
 
-    /// <summary>The number of the run that was looked at for what is left; null where none was.</summary>
+    /// <summary>The number of the run that was looked at for the rest; null where none was.</summary>
     public long? Earlier { get; init; }
 }

@@ -16,7 +16,7 @@ public sealed class Session
     /// <summary>Opens a session.</summary>
     /// <param name="host">What is around the program.</param>
     /// <param name="request">How it was called.</param>
-    /// <param name="watch">Is told what happens.</param>
+    /// <param name="watch">Receives the events.</param>
     /// <param name="confirm">Asks the user.</param>
     /// <exception cref="ProblemException">A setting cannot be used.</exception>
     public Session(HostEnvironment host, CallRequest request, Action<OperationEvent> watch, IConfirm confirm)
@@ -53,7 +53,7 @@ public sealed class Session
     public Settings Settings { get; }
 
     /// <summary>
-    /// The configuration files, the one that counts most first. What a user has set for themselves decides nothing about all
+    /// The configuration files, the most important first. What users have set for themselves decides nothing about all
     /// users' apps.
     /// </summary>
     public IReadOnlyList<string> SettingsFiles { get; }
@@ -70,7 +70,7 @@ public sealed class Session
     /// <summary>How the program was called.</summary>
     public CallRequest Request { get; }
 
-    /// <summary>Is told what happens.</summary>
+    /// <summary>Receives the events.</summary>
     internal Action<OperationEvent> Watch { get; }
 
     /// <summary>Asks the user.</summary>

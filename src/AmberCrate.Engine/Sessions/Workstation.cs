@@ -229,7 +229,7 @@ internal sealed class Workstation : IDisposable
         };
     }
 
-    /// <summary>The catalogues that are asked and of which nothing is known, since they have never been fetched.</summary>
+    /// <summary>The catalogues that are asked and without known data, since they have never been fetched.</summary>
     public IReadOnlyList<CatalogueName> NeverFetched() =>
         [.. Records.Catalogues()
             .Where(catalogue => !catalogue.IsPaused && Cache.StateOf(catalogue) is null)
@@ -250,7 +250,7 @@ internal sealed class Workstation : IDisposable
             DataAge.IsOver(state.Refreshed, age, now) && DataAge.IsOver(state.Tried, Settings.Respite, now);
     }
 
-    /// <summary>Says that there is no catalogue of a name, and which there are.</summary>
+    /// <summary>The problem of an unknown catalogue name, with the known ones.</summary>
     /// <exception cref="ProblemException">There is none.</exception>
     public void RequireCatalogue(CatalogueName name)
     {
@@ -263,7 +263,7 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>
-    /// Brings catalogues up to date, several at a time. How that gets on is told to whoever watches the session.
+    /// Brings catalogues up to date, several at a time. How that gets on is reported to whoever watches the session.
     /// </summary>
     /// <param name="catalogues">The catalogues.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>

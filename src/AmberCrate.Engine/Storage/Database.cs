@@ -51,7 +51,7 @@ public sealed partial class Database : IDisposable
         var database = new Database(Kept(Connect(path, ToChange, path))) { _private = isPrivate ? path : null };
         try
         {
-            // What is kept of the log is cut to nothing.
+            // The log is cut to nothing.
             database.Run("PRAGMA journal_size_limit=0");
             return database;
         }
@@ -63,8 +63,9 @@ public sealed partial class Database : IDisposable
     }
 
     /// <summary>
-    /// Opens a database file that is there only to read it. Where its log is empty SQLite is told that it may not write to what
-    /// readers share, so that it creates nothing; where there is no log and none could be made, that nobody is
+    /// Opens a database file that is there only to read it. Where its log is empty, SQLite is opened so that it may not
+    /// write to what
+    /// readers share, so that it creates nothing; where there is no log and none could be made, that no process is
     /// changing the file.
     /// </summary>
     /// <remarks>
@@ -257,7 +258,7 @@ public sealed partial class Database : IDisposable
     private static unsafe partial int ControlCall(nint connection, string database, int operation, void* argument);
 
     /// <summary>
-    /// sqlite3_config for SQLITE_CONFIG_PAGECACHE, likewise: where in memory, bytes of a page, and how many pages at first.
+    /// sqlite3_config for SQLITE_CONFIG_PAGECACHE, also: where in memory, bytes of a page, and how many pages at first.
     /// </summary>
     [LibraryImport("e_sqlite3", EntryPoint = "sqlite3_config")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.AssemblyDirectory | DllImportSearchPath.System32)]

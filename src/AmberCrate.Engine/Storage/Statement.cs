@@ -15,14 +15,14 @@ public sealed class Statement : IDisposable
     internal Statement(sqlite3 connection, sqlite3_stmt statement) =>
         (_connection, _statement, _places) = (connection, statement, raw.sqlite3_bind_parameter_count(statement));
 
-    /// <summary>Runs it with these values; those for which it has no place are left out.</summary>
+    /// <summary>Runs it with these values; those without a parameter are left out.</summary>
     /// <exception cref="DatabaseException">It cannot be done.</exception>
     public void Run(params ReadOnlySpan<object?> values)
     {
         Bind(values);
         while (Step())
         {
-            // Pragmas answer; nobody has asked.
+            // PRAGMA statements return rows; discard them.
         }
     }
 
@@ -77,7 +77,7 @@ public sealed class Statement : IDisposable
     }
 
     /// <summary>
-    /// Whether a reader that may not write has come in the moment in which a writer has begun a log and not yet noted how far it
+    /// Whether a reader that may not write has come just when a writer had begun a log and not yet noted how far it
     /// can be read (SQLITE_READONLY_RECOVERY, SQLITE_READONLY_CANTLOCK and SQLITE_READONLY_CANTINIT).
     /// </summary>
     private bool IsForLater(int code) =>

@@ -15,7 +15,7 @@ public sealed record FileIdentity(string Device, ulong Number, (long Seconds, ui
     /// <exception cref="IOException">That is not possible.</exception>
     public static FileIdentity Read(SafeFileHandle file) => Posix.IdentityOf(file);
 
-    /// <summary>Looks at what is at a path, without following a link there; null where nothing is.</summary>
+    /// <summary>Looks at what is at a path, without following a link there; null if nothing is.</summary>
     public static FileIdentity? At(string path) => Posix.IdentityAt(path);
 
     /// <summary>Whether this is the same file, be it changed or not.</summary>

@@ -45,7 +45,7 @@ internal static partial class Posix
         return Identity(buffer);
     }
 
-    /// <summary>statx(2): which file is at a path; null where nothing is, or it cannot be reached.</summary>
+    /// <summary>statx(2): which file is at a path; null if nothing is, or it cannot be reached.</summary>
     public static unsafe FileIdentity? IdentityAt(string path)
     {
         const int LinksThemselves = 0x100, BasicFacts = 0x7ff;
@@ -54,7 +54,7 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// statx(2): when content, name or attributes of what is at a path were changed last, a link itself; null where nothing is.
+    /// statx(2): when content, name or attributes of what is at a path were changed last, a link itself; null if nothing is.
     /// </summary>
     public static DateTimeOffset? ChangedAt(string path) => IdentityAt(path) is { Changed: var (seconds, nanoseconds) }
         ? TimeOf(seconds, nanoseconds)
@@ -76,7 +76,7 @@ internal static partial class Posix
         return StatCall(HereUnlessAbsolute, path, LinksThemselves, BasicFacts, buffer) == 0 ? *(uint*)(buffer + Owner) : null;
     }
 
-    /// <summary>statx(2): how many names a file has, and which file it is; null where nothing is.</summary>
+    /// <summary>statx(2): how many names a file has, and which file it is; null if nothing is.</summary>
     public static unsafe (uint Count, (string Device, ulong Number) File)? LinksOf(string path)
     {
         const int LinksThemselves = 0x100, BasicFacts = 0x7ff, Names = 0x10;
@@ -122,10 +122,10 @@ internal static partial class Posix
     }
 
     /// <summary>
-    /// statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that cannot be told.
+    /// statx(2): whether nothing is at a path. Unlike <see cref="IsThere"/> it does not guess where that is unknown.
     /// </summary>
     /// <exception cref="UnauthorizedAccessException">A folder on the way may not be entered.</exception>
-    /// <exception cref="IOException">It cannot be told for another reason.</exception>
+    /// <exception cref="IOException">It is unknown for another reason.</exception>
     public static unsafe bool IsMissing(string path)
     {
         const int TypeOnly = 1, NoEntry = 2, AccessDenied = 13, NoFolder = 20;
@@ -184,7 +184,7 @@ internal static partial class Posix
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial nint OpenFolderCall(string path);
 
-    // The layout of what it gives is that of struct dirent with 64-bit offsets: the name stands behind 19 bytes.
+    // The layout of what it gives is that of struct dirent with 64-bit offsets: the name follows 19 bytes.
     [LibraryImport("libc", EntryPoint = "readdir64")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial nint ReadFolderCall(nint folder);

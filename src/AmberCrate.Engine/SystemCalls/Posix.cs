@@ -31,7 +31,7 @@ internal static partial class Posix
     /// <summary>O_DIRECTORY | O_CLOEXEC. ARM has a number of its own for the first (asm/fcntl.h).</summary>
     private static readonly int ReadOnlyFolder = (IsArm ? 0x4000 : 0x10000) | 0x80000;
 
-    /// <summary>O_NOFOLLOW, of which the same is true.</summary>
+    /// <summary>O_NOFOLLOW; it differs too.</summary>
     private static readonly int NoFollow = IsArm ? 0x8000 : 0x20000;
 
     private static bool IsArm => RuntimeInformation.ProcessArchitecture is Architecture.Arm64 or Architecture.Arm;

@@ -3,14 +3,14 @@ using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Timers;
 
-/// <summary>A user's table of cron, in which lines of their own stand too: what cannot be read is not written.</summary>
+/// <summary>A user's table of cron, which has lines of their own too: what cannot be read is not written.</summary>
 /// <param name="program">The path of crontab(1); null where there is none.</param>
 internal sealed class CronTable(string? program)
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
-    /// <summary>Puts a line instead of the one that has its mark; all others stay as they are.</summary>
-    /// <param name="mark">A comment that tells the line from others.</param>
+    /// <summary>Replaces the line that has its mark; all others stay as they are.</summary>
+    /// <param name="mark">A comment that gives the line from others.</param>
     /// <param name="line">The line without its mark; null to take it out.</param>
     /// <exception cref="ProblemException">The table cannot be read or written; it is as it was.</exception>
     public void Set(string mark, string? line)

@@ -6,7 +6,7 @@ namespace AmberCrate.Engine.Timers;
 
 /// <summary>
 /// Tells those who are signed in on the desktop what happened, by <c>org.freedesktop.Notifications</c> on their session bus.
-/// Where there is none, nobody is told.
+/// Without one, no notice appears.
 /// </summary>
 /// <param name="bus">The address of this person's session bus; null where there is none.</param>
 /// <param name="runtimeFolder">The folder that holds a folder for each person who is signed in.</param>
@@ -19,7 +19,7 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
     /// <summary>Tells it.</summary>
     /// <param name="title">The heading.</param>
     /// <param name="text">What happened, in one line.</param>
-    /// <param name="isForAll">Whether everybody who is signed in is told, for which it takes root; otherwise this person.</param>
+    /// <param name="isForAll">Whether everybody who is signed in gets the notice, which takes root; otherwise this user.</param>
     public void Show(string title, string text, bool isForAll)
     {
         if (ProgramSearch.Trusted("busctl") is not { } program) return;
@@ -52,7 +52,7 @@ public sealed class DesktopNotice(string? bus, string runtimeFolder = "/run/user
             "0", "system-software-update", title, text, "0", "0", ShownMilliseconds.ToString(CultureInfo.InvariantCulture),
         ];
 
-        // What root has in its variables is none of that person's business. Where it fails nobody is told; the summary is on
+        // What root has in its variables is none of that user's business. If it fails, no notice appears; the summary is on
         // standard output all the same.
         SystemProgram.Ask(
             words[0], words[1..], Patience,

@@ -18,10 +18,10 @@ public sealed record ScheduleEntry(Schedule Schedule)
     /// <summary>When it ran last; null for never.</summary>
     public DateTimeOffset? LastRun { get; init; }
 
-    /// <summary>What came of it, in one line; null for nothing yet.</summary>
+    /// <summary>The result, in one line; null for nothing yet.</summary>
     public string? LastOutcome { get; init; }
 
-    /// <summary>When it runs next, as the timer says; null where that cannot be told.</summary>
+    /// <summary>When it runs next, as the timer says; null where that is unknown.</summary>
     public string? Next { get; init; }
 
     /// <summary>Where the timer is written down: files of systemd, or the table of cron.</summary>

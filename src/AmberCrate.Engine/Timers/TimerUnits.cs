@@ -10,7 +10,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Timers;
 
 /// <summary>
-/// The timers by which the system starts tasks: units of systemd, after systemd.timer(5) and systemd.service(5), or where that is
+/// The timers that make the system start tasks: units of systemd, after systemd.timer(5) and systemd.service(5), or where that is
 /// missing lines of cron.
 /// </summary>
 /// <param name="layout">Where everything lies.</param>
@@ -31,7 +31,7 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
 
     /// <summary>Writes a timer and starts it.</summary>
     /// <param name="schedule">The schedule.</param>
-    /// <param name="say">Is told of what does not work, although the timer is written.</param>
+    /// <param name="say">Receives what does not work, although the timer is written.</param>
     /// <exception cref="ProblemException">It cannot be written, or its time is none.</exception>
     public void Set(Schedule schedule, Action<string> say)
     {
@@ -52,7 +52,7 @@ public sealed class TimerUnits(MachineLayout layout, IReadOnlyList<string> progr
 
     /// <summary>Stops a timer and removes it.</summary>
     /// <param name="task">The task.</param>
-    /// <param name="say">Is told of what does not work.</param>
+    /// <param name="say">Receives what does not work.</param>
     public void Clear(ScheduledTask task, Action<string> say)
     {
         if (!HasSystemd)

@@ -2,7 +2,7 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Trust;
 
-/// <summary>Tells whether anybody but its owner can change a file or folder.</summary>
+/// <summary>Says whether anybody but its owner can change a file or folder.</summary>
 internal static class FileOwnership
 {
     private const UnixFileMode OfOthers = UnixFileMode.GroupWrite | UnixFileMode.OtherWrite;

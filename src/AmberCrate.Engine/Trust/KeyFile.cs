@@ -89,7 +89,7 @@ public static class KeyFile
         return Complete(path, passphrase);
     }
 
-    /// <summary>What is wrong if a key would be overwritten.</summary>
+    /// <summary>The fault if a key would be overwritten.</summary>
     internal static Problem IsThere(string path) => new(
         ProblemCode.Refused, $"there is a file {path} already",
         "a key is never overwritten: what it has signed would be lost");
@@ -135,7 +135,7 @@ public static class KeyFile
         if ((File.GetUnixFileMode(path) & OfOthers) != 0)
             throw new Problem(
                 ProblemCode.Refused, $"the key {path} can be read by others", "whoever has it can sign in your name",
-                $"chmod 600 {path}; if somebody may have read it, replace it: {NextCommand.Create("catalogue keys rotate")}")
+                $"chmod 600 {path}; if another user may have read it, replace it: {NextCommand.Create("catalogue keys rotate")}")
                 .ToException();
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         if (!FileOwnership.IsOurs(path) || !FileOwnership.IsOurs(folder))

@@ -6,11 +6,11 @@ namespace AmberCrate.Engine.Trust;
 
 /// <summary>
 /// The keys of a maintainer: a folder with <c>root.pem</c>, <c>targets.pem</c> and <c>online.pem</c>, which signs timestamp and
-/// snapshot and may lie on the machine that renews them. A role whose file is missing is signed by nobody here.
+/// snapshot and may be on the machine that renews them. A role whose file is missing is not signed here.
 /// </summary>
 /// <param name="folder">The folder.</param>
-/// <param name="passphrase">Tells the passphrase where a key has one; null for none.</param>
-/// <param name="program">A program that holds the keys for which there is no file; null for none.</param>
+/// <param name="passphrase">Gives the passphrase where a key has one; null for none.</param>
+/// <param name="program">A program that holds the keys that have no file; null for none.</param>
 public sealed class KeyRing(string folder, string? passphrase, string? program = null)
 {
     /// <summary>The names of the keys, without the ending.</summary>
@@ -71,7 +71,7 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
             : null;
     }
 
-    /// <summary>All who can sign a role here: its key, and the one of before a rotation that has not come to its end.</summary>
+    /// <summary>All who can sign a role here: its key, and the previous one a rotation that has not come to its end.</summary>
     public IReadOnlyList<ISigner> AllFor(TrustRole role)
     {
         var old = OldPathOf(NameFor(role));

@@ -38,7 +38,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
     /// <param name="name">The key's place: root, targets or online.</param>
     /// <param name="threshold">How many keys must sign from now on; null for as many as before.</param>
     /// <returns>What was signed, and what waits for others.</returns>
-    /// <exception cref="ProblemException">It does not sign, nobody would be left, or a root waits for signatures.</exception>
+    /// <exception cref="ProblemException">It does not sign, no key would be left, or a root waits for signatures.</exception>
     public Signing Drop(string id, string name, int? threshold)
     {
         var (root, roles) = (Ready(), RolesOf(name));
@@ -58,7 +58,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
     /// <summary>Leaves apps to another maintainer.</summary>
     /// <param name="name">The name of their role.</param>
     /// <param name="key">Their key.</param>
-    /// <param name="apps">The ids of the apps, or patterns in which <c>*</c> and <c>?</c> stand for characters.</param>
+    /// <param name="apps">The ids of the apps, or patterns with <c>*</c> and <c>?</c> for any characters.</param>
     /// <returns>What was signed, and what waits for others.</returns>
     /// <exception cref="ProblemException">The name is taken or cannot be one, or a pattern is none.</exception>
     public Signing Delegate(string name, TrustKey key, IReadOnlyList<string> apps)
@@ -70,7 +70,7 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         if (apps.Count == 0 || apps.FirstOrDefault(app => !AppPattern.IsValid(app)) is not null)
             throw new Problem(
                 ProblemCode.BadCommandLine, $"\"{string.Join(' ', apps)}\" cannot be left to {name}",
-                "expected ids of apps, in which * and ? stand for characters").ToException();
+                "expected ids of apps, with * and ? for any characters").ToException();
         var targets = Targets();
         return repository.Delegate(
             targets.Keys.Values.Where(known => known.Id != key.Id).Append(key),
@@ -120,11 +120,11 @@ public sealed class KeyRoster(SignedRepository repository, string folder)
         if (wanted < 1 || wanted > rule.KeyIds.Count)
             throw new Problem(
                 ProblemCode.BadCommandLine, $"{wanted} of {rule.KeyIds.Count} keys cannot sign {name}",
-                "nobody could publish any more", $"choose a threshold from 1 to {rule.KeyIds.Count}").ToException();
+                "then no key could publish", $"choose a threshold from 1 to {rule.KeyIds.Count}").ToException();
         return wanted == 1 || name != KeyRing.Online
             ? rule with { Threshold = wanted }
             : throw new Problem(
                 ProblemCode.BadCommandLine, "online takes one signature",
-                "a timer signs with it, where nobody can sign beside it").ToException();
+                "a timer signs with it, and no second person is there to sign").ToException();
     }
 }

@@ -15,7 +15,7 @@ namespace AmberCrate.Engine.Trust;
 /// <param name="clock">The clock.</param>
 public sealed class KeyRotation(string published, string folder, string? passphrase, TimeProvider clock)
 {
-    /// <summary>Does it.</summary>
+    /// <summary>Replaces the key file, so that a power cut leaves the old key or the new one.</summary>
     /// <param name="name">The key: root, targets or online.</param>
     /// <returns>What was signed, and what waits for others.</returns>
     /// <exception cref="ProblemException">A key is missing, or nothing has been signed there.</exception>

@@ -16,7 +16,7 @@ public sealed class ProgramSigner : ISigner
 
     /// <summary>Asks a program for its key.</summary>
     /// <param name="program">The program's absolute path.</param>
-    /// <param name="role">The role for which it is to sign.</param>
+    /// <param name="role">The role that it is to sign.</param>
     /// <exception cref="ProblemException">It does not give one.</exception>
     public ProgramSigner(string program, string role)
     {

@@ -5,7 +5,8 @@ namespace AmberCrate.Engine.Trust;
 
 /// <summary>
 /// The files of a maintainer's metadata in a published folder. Each role has its newest file under its plain name, for the next
-/// publication to go on from, and one under each version. What still lacks signatures is in <c>prepared/</c>: nobody reads it.
+/// publication to go on from, and one under each version. What still lacks signatures is in <c>prepared/</c>; machines do
+/// not read it.
 /// </summary>
 /// <param name="folder">The published folder.</param>
 internal sealed class RepositoryFiles(string folder)

@@ -16,7 +16,7 @@ namespace AmberCrate.Engine.Trust;
 /// <param name="now">The time now.</param>
 public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset now)
 {
-    // What is left of the period of a role when it is signed again.
+    // The rest of the period of a role when it is signed again.
     private const double ShareToRenew = 0.5;
 
     private static readonly SignatureCheck Signatures = new();
@@ -79,7 +79,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// Signs files as the targets of a role. Where they are the same as before, only what ends soon is signed again.
     /// </summary>
     /// <param name="files">The files by target path, each with its place in the folder.</param>
-    /// <param name="role">The role: targets, or one to which they leave some.</param>
+    /// <param name="role">The role: targets, or a delegated one.</param>
     /// <returns>What was signed, and what waits for others.</returns>
     /// <exception cref="ProblemException">A key is missing or is not the role's.</exception>
     public Signing Sign(IReadOnlyDictionary<string, string> files, string role = TargetsMetadata.TopLevel)
@@ -139,7 +139,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             "bring the folder of a key that the root names; acrate catalogue keys list FOLDER tells their ids").ToException();
     }
 
-    /// <summary>Puts forward a root that follows the one of now, signs it with the keys that are here, and publishes it as soon
+    /// <summary>Puts forward a root that follows the current one, signs it with the keys that are here, and publishes it as soon
     /// as it can be.</summary>
     /// <param name="rules">Who must sign each role.</param>
     /// <param name="known">The keys.</param>
@@ -155,7 +155,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     /// <summary>Leaves targets to others, signs that with the keys here, and publishes it as soon as it can be.</summary>
     /// <param name="known">The keys of the others.</param>
-    /// <param name="delegations">To whom what is left.</param>
+    /// <param name="delegations">To whom the rest.</param>
     internal Signing Delegate(IEnumerable<TrustKey> known, IReadOnlyList<Delegation> delegations)
     {
         var targets = TargetsOf(TargetsMetadata.TopLevel)!;
@@ -183,7 +183,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             RulesOf(role).Count == 0
                 ? $"{folder} leaves no apps to \"{role}\""
                 : $"{keys.PathOf(KeyRing.NameFor(kind))} is not the key that the root names for {role}",
-            "nobody would believe what it signs",
+            "machines would not accept what it signs",
             "bring the key that is named; after a rotation that was cut off it is beside it, as KEY.old.pem").ToException();
     }
 
@@ -251,7 +251,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     }
 
     /// <summary>
-    /// Publishes what has its signatures, in the order in which readers need it, and says what waits. What a root that waits
+    /// Publishes what has its signatures, in the order that readers need it, and says what waits. What a root that waits
     /// would not believe is signed again first, by keys that both roots name.
     /// </summary>
     private Signing Commit()
@@ -283,7 +283,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     private SnapshotMetadata? Snapshot => RepositoryFiles.Read(_files.ReadRole(TrustWords.Snapshot), UncheckedMetadata.Snapshot);
 
     /// <summary>
-    /// Whether readers with a root that waits would believe the rest: the targets that they are told of are signed as it wants
+    /// Whether readers with a root that waits would believe the rest: the targets that they will see are signed as it wants
     /// them, and snapshot and timestamp are, or can be signed so here and at once.
     /// </summary>
     private bool CanFollow(RootMetadata next)
@@ -307,7 +307,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
     /// <summary>
     /// Signs snapshot and timestamp where they do not name what is published, end soon, or are not believed.
     /// </summary>
-    /// <returns>The one that waits for the online key; null where none does.</returns>
+    /// <returns>The role that waits for the online key; null where none does.</returns>
     private WaitingRole? SettleOnline()
     {
         var named = NamedRoles();
@@ -329,7 +329,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             : null;
     }
 
-    /// <summary>Writes and publishes a snapshot or a timestamp, where it can be signed as the root of now wants it.</summary>
+    /// <summary>Writes and publishes a snapshot or a timestamp, where it can be signed as the current root wants it.</summary>
     private WaitingRole? SignOnline(string role, long? known, List<(string Role, long Version, byte[] Bytes)> files)
     {
         var (version, rule) = ((known ?? 0) + 1, CurrentRule(role));
@@ -349,7 +349,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     private RoleRule CurrentRule(string role) => RulesOf(role)[0];
 
-    /// <summary>What a snapshot names: the targets, and those to which they leave some, as far as they have been signed. A role
+    /// <summary>What a snapshot names: the targets, and the delegated roles, as far as they have been signed. A role
     /// that was named once stays: readers would not believe that it is gone.</summary>
     private List<(string Role, long Version, byte[] Bytes)> NamedRoles() =>
     [
@@ -369,7 +369,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             "machines would refuse the catalogue", "put back the file as it was published, or take the apps back").ToException();
     }
 
-    /// <summary>The roles of targets: that of the top level, and those to which it leaves some.</summary>
+    /// <summary>The roles of targets: that of the top level, and the delegated ones.</summary>
     internal IEnumerable<string> Roles() =>
         (TargetsOf(TargetsMetadata.TopLevel)?.Delegations.Select(one => one.Name) ?? []).Prepend(TargetsMetadata.TopLevel);
 
@@ -396,7 +396,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
         _published.Add(role);
     }
 
-    /// <summary>Nobody signs what is not there, or is another file than its digest says.</summary>
+    /// <summary>A missing file, or another file than its digest says, is not signed.</summary>
     private void RequireFiles(string role, TargetsMetadata targets)
     {
         foreach (var (path, rule) in targets.Targets)
@@ -406,7 +406,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
             if (File.Exists(file) && RuleOf(file) == rule) continue;
             throw new Problem(
                 ProblemCode.NotVerified, $"{file} is not what {role} {targets.Version} says", "nothing has been signed",
-                "copy the folder anew from whoever has prepared it").ToException();
+                "copy the folder again from whoever prepared it").ToException();
         }
     }
 

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Trust;
 /// <param name="address">The address of the catalogue, ending in <c>/</c>.</param>
 /// <param name="mirrors">Where the same files lie, too; these are asked first.</param>
 /// <param name="inner">Opens addresses.</param>
-/// <param name="find">Finds what a target must be; null for what is none.</param>
+/// <param name="find">Finds what a target must be; null for other paths.</param>
 /// <param name="isConsistent">Whether files have their digest in their names.</param>
 internal sealed class SignedTargets(
     Uri address, IReadOnlyList<Uri> mirrors, IByteSource inner, Func<string, FileRule?> find, bool isConsistent) : IByteSource
@@ -24,7 +24,7 @@ internal sealed class SignedTargets(
         var path = Uri.UnescapeDataString(address.MakeRelativeUri(request.Address).ToString());
         var (target, file) = NamesOf(path);
         var rule = find(target)
-            ?? throw new TrustException($"target {target}", "nobody has signed a file of this name", "5.7.1");
+            ?? throw new TrustException($"target {target}", "no file of this name is signed", "5.7.1");
         foreach (var mirror in mirrors)
         {
             try

@@ -6,7 +6,7 @@ using AmberCrate.Engine.Host;
 namespace AmberCrate.Engine.Trust;
 
 /// <summary>
-/// What is believed of signed catalogues, kept between refreshes: for each first root, named by its digest, the root of now and
+/// What is believed of signed catalogues, kept between refreshes: for each first root, named by its digest, the current root and
 /// the last good timestamp, snapshot and targets. Each file is replaced whole, and is on the disk before anything is built on
 /// it, so that no crash loses a root.
 /// </summary>
@@ -16,7 +16,7 @@ public sealed class TrustFolder(string folder)
     /// <summary>The names of the files.</summary>
     public const string Root = "root.json", Timestamp = "timestamp.json", Snapshot = "snapshot.json", Targets = "targets.json";
 
-    /// <summary>The file of a role to which targets are left.</summary>
+    /// <summary>The file of a delegated role.</summary>
     public static string Delegated(string role) => $"role-{role}.json";
 
     private const UnixFileMode Mode =

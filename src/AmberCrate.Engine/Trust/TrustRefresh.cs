@@ -26,7 +26,7 @@ internal sealed class TrustRefresh(
     /// <summary>Whether data are used whose timestamp or snapshot has expired.</summary>
     public bool AcceptsStale { get; init; }
 
-    /// <summary>Does it.</summary>
+    /// <summary>Fetches and checks the roles, and keeps what is trusted now.</summary>
     /// <param name="cancel">Cancels the operation.</param>
     /// <exception cref="TrustException">A check has failed.</exception>
     public async Task<TrustedMetadata> RunAsync(CancellationToken cancel)
@@ -81,7 +81,7 @@ internal sealed class TrustRefresh(
         }
     }
 
-    /// <summary>The root that is trusted (5.2); where none is kept yet, the one that has the digest that was agreed.</summary>
+    /// <summary>The root that is trusted (5.2); if none is kept yet, the root with the agreed digest.</summary>
     private async Task<byte[]> RootAsync(CancellationToken cancel)
     {
         if (folder.Read(first, TrustFolder.Root) is { } kept) return kept;
@@ -136,7 +136,7 @@ internal sealed class TrustRefresh(
     private static bool HasOtherKeys(RootMetadata before, RootMetadata now, TrustRole role) =>
         !before.Roles[role].KeyIds.ToHashSet(StringComparer.Ordinal).SetEquals(now.Roles[role].KeyIds);
 
-    /// <summary>Takes the timestamp (5.4), held against the one of before.</summary>
+    /// <summary>Takes the timestamp (5.4), held against the previous one.</summary>
     private async Task TakeTimestampAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         TakeKept(TrustFolder.Timestamp, kept => trusted.TakeTimestamp(kept, isKept: true));
@@ -145,7 +145,7 @@ internal sealed class TrustRefresh(
         if (trusted.TakeTimestamp(fetched)) folder.Write(first, TrustFolder.Timestamp, fetched);
     }
 
-    /// <summary>Takes the snapshot that the timestamp names (5.5); the one of before where it is still that.</summary>
+    /// <summary>Takes the snapshot that the timestamp names (5.5); the previous one where it is still that.</summary>
     private async Task TakeSnapshotAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         var rule = trusted.Timestamp!.Snapshot;
@@ -166,7 +166,7 @@ internal sealed class TrustRefresh(
         folder.Write(first, TrustFolder.Snapshot, fetched);
     }
 
-    /// <summary>Takes the targets of a role (5.6); those of before where they are still those.</summary>
+    /// <summary>Takes the targets of a role (5.6); the previous ones where they are still those.</summary>
     private async Task TakeTargetsAsync(TrustedMetadata trusted, string role, string? delegator, CancellationToken cancel)
     {
         var name = delegator is null ? TrustFolder.Targets : TrustFolder.Delegated(role);

@@ -4,7 +4,7 @@ namespace AmberCrate.Engine.Trust;
 
 /// <summary>What is believed of a signed catalogue.</summary>
 /// <param name="Root">The root.</param>
-/// <param name="Roles">The version and the end of each role that is known, in the order in which they are checked.</param>
+/// <param name="Roles">The version and the end of each role that is known, in the order they are checked.</param>
 public sealed record TrustState(RootMetadata Root, IReadOnlyList<RoleState> Roles)
 {
     /// <summary>The role that ends first; null where only the root is known.</summary>

@@ -15,7 +15,7 @@ public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acce
 
     /// <summary>Takes a root that a user trusts.</summary>
     /// <param name="root">Its bytes.</param>
-    /// <returns>Its digest, by which it is known from now on.</returns>
+    /// <returns>Its digest, which identifies it from now on.</returns>
     /// <exception cref="TrustException">It is no root, or not signed as it says itself.</exception>
     public Sha256Digest Trust(byte[] root)
     {
@@ -58,7 +58,7 @@ public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acce
     /// <inheritdoc/>
     public void Dispose() => _turn.Dispose();
 
-    /// <summary>What is believed of a catalogue; null where nothing is yet.</summary>
+    /// <summary>What is believed of a catalogue; null if nothing is yet.</summary>
     /// <param name="first">The digest of the root that was trusted first.</param>
     public TrustState? StateOf(Sha256Digest first)
     {
@@ -77,8 +77,8 @@ public sealed class TrustStore(TrustFolder folder, TimeProvider clock, bool acce
     }
 
     /// <summary>
-    /// The version and the end of each role of a catalogue, by a glance; none where nothing is believed yet. Their signatures
-    /// were checked before they were kept, and nobody else can write them.
+    /// The version and the end of each role of a catalogue, by a glance; none if nothing is believed yet. Their signatures
+    /// were checked before they were kept, and only the owner can write them.
     /// </summary>
     /// <param name="first">The digest of the root that was trusted first.</param>
     public IReadOnlyList<RoleState> RolesOf(Sha256Digest first)

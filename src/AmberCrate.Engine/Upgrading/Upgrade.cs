@@ -4,21 +4,20 @@ using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Upgrading;
 
-/// <summary>Brings installed apps up to date, within what was asked for.</summary>
+/// <summary>Brings installed apps up to date, within what was requested.</summary>
 /// <param name="session">The session.</param>
 public sealed class Upgrade(Session session)
 {
-    /// <summary>Does it, as far as the user wants it.</summary>
+    /// <summary>Plans, shows the plan, asks, and carries it out if the user agrees.</summary>
     /// <param name="names">The installed apps; none for all that are due.</param>
-    /// <param name="request">Which of them, and what goes with them.</param>
-    /// <param name="options">What else was asked for.</param>
+    /// <param name="request">Which of them, and further options.</param>
+    /// <param name="options">What else was requested.</param>
     /// <param name="signals">Stops the run.</param>
     /// <exception cref="ProblemException">It is refused; nothing has been changed.</exception>
     public async Task<RunResult> RunAsync(
@@ -79,7 +78,7 @@ public sealed class Upgrade(Session session)
             session.Note($"the security fix {entry.App.Id} {entry.HeldFix!.Version} is held back: {entry.HeldFixWhy}");
     }
 
-    /// <summary>Names the apps of which nothing can be known, so that silence about them is not taken for "up to date".</summary>
+    /// <summary>Names the apps without data, so that silence about them does not look like "up to date".</summary>
     private void NoteLeft(Workstation station)
     {
         var offers = station.Offers();

@@ -1,9 +1,9 @@
 namespace AmberCrate.Engine.Upgrading;
 
-/// <summary>Which apps are upgraded, and what goes with that.</summary>
+/// <summary>Which apps are upgraded, and how.</summary>
 public sealed record UpgradeRequest
 {
-    /// <summary>Whether only apps are upgraded for which a security fix is due.</summary>
+    /// <summary>Whether only apps are upgraded that have a security fix due.</summary>
     public bool IsSecurityOnly { get; init; }
 
     /// <summary>Whether dependencies are uninstalled that no app needs afterwards.</summary>

@@ -1,5 +1,4 @@
 using AmberCrate.Engine.Inspecting;
-using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Cli.Tests.Findings;
 

@@ -43,7 +43,7 @@ public sealed class BundleFaultTests
     public void Everything_that_can_be_written_is_read_back()
     {
         const string text = """
-            # A bundle: apps from which a machine is equipped (acrate equip FILE).
+            # A bundle: apps to equip a machine with (acrate equip FILE).
             bundle = 1
             title = "all \"of\" it"
             builds_on = ["a.bundle.toml", "guild:b", "https://a.example/c"]

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Tests.Cards;

@@ -1,5 +1,4 @@
 using AmberCrate.Core.CardFiles;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Tests.Cards;
 
@@ -90,7 +89,7 @@ public sealed class PlacementListTests
     [InlineData("# word\n\n[Desktop Entry]\nType=Application\nName=A\nName[de]=B\nExec=a\n[Desktop Action x]\nName=X\nExec=b\n",
         "")]
     [InlineData("Type=Application\n",
-        "line 1 stands before the first group; [Desktop Entry] has no Type; [Desktop Entry] has no Name; [Desktop Entry] has "
+        "line 1 comes before the first group; [Desktop Entry] has no Type; [Desktop Entry] has no Name; [Desktop Entry] has "
             + "no Exec")]
     [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\nExec=b\n", "line 5 says Exec again")]
     [InlineData("[Desktop Entry]\nType=Application\nName=A\nExec=a\n<html>\n",
@@ -107,7 +106,7 @@ public sealed class PlacementListTests
         var budget = new UnpackingBudget(artifact with { InstalledSize = 1 << 20 });
         budget.AddBytes(66 << 20);
         Should.Throw<RefusedEntryException>(() => budget.AddBytes(1)).Message.ShouldBe(
-            "more than 66.0 MiB, from a file of 10 B of which its card says that it holds 1.0 MiB");
+            "more than 66.0 MiB, from a file of 10 B although its card says that it holds 1.0 MiB");
         Should.Throw<RefusedEntryException>(() =>
         {
             for (var entry = 0; entry <= UnpackingBudget.MostEntries; entry++) budget.AddEntry();

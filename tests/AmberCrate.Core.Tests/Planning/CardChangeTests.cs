@@ -1,6 +1,5 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Due;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Tests.Cards;
 
 namespace AmberCrate.Core.Tests.Planning;

@@ -1,7 +1,5 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Due;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Tests.Cards;

@@ -1,5 +1,4 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;

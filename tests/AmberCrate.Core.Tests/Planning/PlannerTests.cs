@@ -1,5 +1,4 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Cards;
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;

@@ -2,7 +2,6 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 

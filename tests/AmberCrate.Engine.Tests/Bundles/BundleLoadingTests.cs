@@ -1,10 +1,8 @@
 using System.Security.Cryptography;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Bundling;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Equipping;
 using AmberCrate.Engine.Exporting;

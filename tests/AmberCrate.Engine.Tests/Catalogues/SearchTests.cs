@@ -2,7 +2,6 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Searching;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Indexing;
 using AmberCrate.SampleCatalogue;
 
 namespace AmberCrate.Engine.Tests.Catalogues;

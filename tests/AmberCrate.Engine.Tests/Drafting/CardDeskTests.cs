@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;

@@ -90,7 +90,7 @@ public sealed class HttpSourceTests : IAsyncLifetime
             network.OpenAsync(Request(address, "https://8.8.8.8/"), default));
         refused.Problem.Code.ShouldBe(ProblemCode.NotVerified);
         refused.Problem.Why.ShouldBe(
-            "it lies on this machine or inside a private network, and 8.8.8.8, which names it, does not");
+            "it is on this machine or inside a private network, and 8.8.8.8, which names it, does not");
         _here.Requests.ShouldBeEmpty();
     }
 

@@ -1,7 +1,6 @@
 using System.Formats.Tar;
 using System.Security.Cryptography;
 using System.Text;
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;

@@ -2,7 +2,6 @@ using System.Text;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Tests.Trust;
 using AmberCrate.Tests.Kits;
 

@@ -1,4 +1,3 @@
-using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;

@@ -1,6 +1,5 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
-using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;

@@ -1,7 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Schedules;
 using AmberCrate.Engine.Scheduling;
-using AmberCrate.Engine.Timers;
 
 namespace AmberCrate.Engine.Tests.Schedules;
 

@@ -4,12 +4,10 @@ using System.Text.Json.Nodes;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Trust;
-using AmberCrate.Playhouse;
 using AmberCrate.Tests.Trust;
 
 namespace AmberCrate.Engine.Tests.Trust;

@@ -2,7 +2,6 @@ using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Cataloguing;
 using AmberCrate.Engine.Due;
 using AmberCrate.Engine.Installing;
-using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.PastRuns;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
