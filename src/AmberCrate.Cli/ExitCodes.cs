@@ -52,9 +52,9 @@ internal static class ExitCodes
     };
 
     /// <summary>The code of a plan that is only shown: that of carrying it out, as far as can be foreseen.</summary>
-    public static int ForPlan(Plan plan) =>
+    public static int ForPlan(SurveyedPlan plan) =>
         plan.Rights.State == RightsState.Missing ? ForProblem(ProblemCode.NoRights)
-        : plan.Obstacle is { } obstacle ? ForProblem(obstacle.Code) : ForReport(RunReport.Foreseen(plan));
+        : plan.Obstacle is { } obstacle ? ForProblem(obstacle.Code) : ForReport(RunReport.Foreseen(plan.Solved));
 
     public static int ForReport(RunReport report) =>
         report.Interrupted ? ForProblem(ProblemCode.Interrupted)

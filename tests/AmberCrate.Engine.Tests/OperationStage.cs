@@ -79,7 +79,7 @@ public sealed class OperationStage : IDisposable, IConfirm
     public IReadOnlySet<string>? Pick(IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel) =>
         choices.Select(choice => choice.Name).ToHashSet(StringComparer.Ordinal);
 
-    public bool MayGoAhead(Plan plan, CancellationToken cancel) => Answer!.Value;
+    public bool MayGoAhead(SurveyedPlan plan, CancellationToken cancel) => Answer!.Value;
 
     public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) => AnswerToOlder;
 
@@ -106,7 +106,7 @@ public sealed class OperationStage : IDisposable, IConfirm
                 Notes.Add(notice.Text.ToString());
                 break;
             case OperationEvent.Planned planned:
-                Plans.Add(planned.Plan);
+                Plans.Add(planned.Plan.Solved);
                 break;
             case OperationEvent.Happened { Event: var step }:
                 WhenHappens(step);

@@ -20,7 +20,7 @@ internal sealed class ConsoleConfirm(Output output, bool hasTerminal) : IConfirm
     public IReadOnlySet<string>? Pick(IReadOnlyList<(string Name, string Words)> choices, CancellationToken cancel) =>
         PickView.Ask(output, choices, cancel);
 
-    public bool MayGoAhead(Plan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
+    public bool MayGoAhead(SurveyedPlan plan, CancellationToken cancel) => Ask(PlanView.Question(plan), cancel);
 
     public bool MayMakeOlder(IReadOnlyList<PlanItem> older, CancellationToken cancel) =>
         Ask($"Really go back to an older version of {string.Join(", ", older.Select(item => item.Id))}?", cancel);

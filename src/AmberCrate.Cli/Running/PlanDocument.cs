@@ -13,24 +13,24 @@ namespace AmberCrate.Cli.Running;
 /// <summary>A plan, as JSON: a document, or the first line of a run.</summary>
 internal sealed record PlanDocument
 {
-    private PlanDocument(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent)
+    private PlanDocument(SurveyedPlan plan, Sha256Digest digest, CallOptions call, bool isEvent)
     {
         Event = isEvent ? "plan" : null;
         (Digest, Scope) = ($"sha256:{digest}", ScopeWords.Scopes.WordOf(plan.Scope));
         AddedCatalogues =
-            [.. plan.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+            [.. plan.Solved.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
         DroppedCatalogues =
-            [.. plan.DroppedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
-        Pins = [.. plan.Pins.Select(pin => new RunPinDocument(
+            [.. plan.Solved.DroppedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+        Pins = [.. plan.Solved.Pins.Select(pin => new RunPinDocument(
             pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))];
-        (RoomBack, NotNeeded) = (plan.RoomBack, plan.NotNeeded);
-        (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.DownloadSize, plan.FetchedSize);
+        (RoomBack, NotNeeded) = (plan.RoomBack, plan.Solved.NotNeeded);
+        (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.Solved.DownloadSize, plan.FetchedSize);
         (Rights, RightsBy) =
             (RightsWords.States.WordOf(plan.Rights.State), plan.Rights.State == RightsState.Raised ? plan.Rights.By : null);
         var other = ScopeWords.Scopes.WordOf(plan.Scope == InstallScope.AllUsers ? InstallScope.ThisUser : InstallScope.AllUsers);
         InBothScopes = [.. plan.InBothScopes.Select(app => new OtherScopeDocument(app.Id.Text, other, app.Version.Text))];
         FirstOnPath = plan.FirstOnPath;
-        NotSigned = [.. plan.NotSigned.Select(name => name.Text)];
+        NotSigned = [.. plan.Solved.NotSigned.Select(name => name.Text)];
         Expired = [.. plan.Expired.Select(one => new ExpiredDocument(one.Name.Text, PlainText.Time(one.Since)))];
         Places = [.. plan.Places.Select(
             place => new PlaceDocument(place.App, PlaceWords.Kinds.WordOf(place.Kind), place.Path, place.Hides))];
@@ -38,17 +38,17 @@ internal sealed record PlanDocument
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
         ExitCode = ExitCodes.ForPlan(plan);
-        if (plan.Bundle is { } bundle)
+        if (plan.Solved.Bundle is { } bundle)
             Bundle = new PlannedBundleDocument(
                 bundle.Name, $"sha256:{bundle.Sha256}", bundle.Refreshed is { } time ? PlainText.Time(time) : null,
                 [.. bundle.Layers.Select(layer => new BundleDigestDocument(layer.Name, $"sha256:{layer.Sha256}"))]);
         Counts = plan.Items.GroupBy(item => ActionWords.Actions.WordOf(item.Action), StringComparer.Ordinal)
             .ToDictionary(group => group.Key, group => group.Count(), StringComparer.Ordinal);
-        Items = [.. RunReport.Foreseen(plan).Items.Select(one => PlanItemDocument.FromItem(one.Item, one.Outcome, call))];
+        Items = [.. RunReport.Foreseen(plan.Solved).Items.Select(one => PlanItemDocument.FromItem(one.Item, one.Outcome, call))];
     }
 
     /// <summary>The document of a plan, or the first line of a run.</summary>
-    public static PlanDocument FromPlan(Plan plan, Sha256Digest digest, CallOptions call, bool isEvent) =>
+    public static PlanDocument FromPlan(SurveyedPlan plan, Sha256Digest digest, CallOptions call, bool isEvent) =>
         new(plan, digest, call, isEvent);
 
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]

@@ -43,18 +43,18 @@ internal static class PlanView
         item.Note.IsEmpty ? "" : $"  {output.FormatAdvice(item.Note)}";
 
     /// <summary>Shows a plan, with what it takes.</summary>
-    public static void Show(Output output, Plan plan)
+    public static void Show(Output output, SurveyedPlan plan)
     {
-        if (plan.Bundle is { Age: { } age } bundle)
+        if (plan.Solved.Bundle is { Age: { } age } bundle)
             output.Line(new Cell($"bundle {bundle.Name}, from a catalogue that was refreshed {age}", Tone.Quiet));
         ShowCatalogues(output, plan);
         if (!plan.ChangesApps && plan.Items.All(item => item.Action != PlanAction.Cannot)) return;
         output.List(Verdict(plan), TableOf(output, plan), Takes(plan));
         if (!output.IsVerbose && plan.Items.Any(IsLeftOut))
             output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
-        if (plan.NotNeeded.Count > 0)
+        if (plan.Solved.NotNeeded.Count > 0)
             output.Line(new Cell(
-                $"no app needs {string.Join(", ", plan.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
+                $"no app needs {string.Join(", ", plan.Solved.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
                 Tone.Quiet));
         foreach (var item in plan.Items.Where(item => item.IsMadeOlder))
             output.Line(new Cell(
@@ -82,7 +82,7 @@ internal static class PlanView
     /// The question that is asked before the plan is carried out: with names and count where something is uninstalled or becomes
     /// older.
     /// </summary>
-    public static string Question(Plan plan)
+    public static string Question(SurveyedPlan plan)
     {
         var how = plan.Rights.State == RightsState.Raised ? $", as root by {plan.Rights.By}" : "";
         var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id).ToList();
@@ -94,13 +94,13 @@ internal static class PlanView
             .Select(item => $"{item.Id} {item.To}").ToList() is { Count: > 0 } lowered)
             return $"Go ahead{how}, and go back to an older version of {Words.Count(lowered.Count, "app")}: "
                 + $"{string.Join(", ", lowered)}?";
-        return plan.ChangesApps || plan.Pins.Count > 0 || plan.DroppedCatalogues.Any() ? $"Go ahead{how}?"
-            : $"Add {Words.Count(plan.AddedCatalogues.Count(), "catalogue")}?";
+        return plan.ChangesApps || plan.Solved.Pins.Count > 0 || plan.Solved.DroppedCatalogues.Any() ? $"Go ahead{how}?"
+            : $"Add {Words.Count(plan.Solved.AddedCatalogues.Count(), "catalogue")}?";
     }
 
-    private static void ShowCatalogues(Output output, Plan plan)
+    private static void ShowCatalogues(Output output, SurveyedPlan plan)
     {
-        foreach (var catalogue in plan.Catalogues)
+        foreach (var catalogue in plan.Solved.Catalogues)
         {
             if (catalogue.IsDropped)
             {
@@ -124,14 +124,14 @@ internal static class PlanView
                 $"{catalogue.Name} at {catalogue.Location} cannot be added: {problem.What}{why}");
         }
 
-        foreach (var pin in plan.Pins)
+        foreach (var pin in plan.Solved.Pins)
             output.Line(
                 "pin ", new Cell(pin.App.Text, Tone.Strong),
                 pin.After is { } set ? $" will be {set.Words}" : $" will be lifted; it was {pin.Before!.Words}");
-        if (plan.Catalogues.Count + plan.Pins.Count > 0) output.Line();
+        if (plan.Solved.Catalogues.Count + plan.Solved.Pins.Count > 0) output.Line();
     }
 
-    private static TextTable TableOf(Output output, Plan plan)
+    private static TextTable TableOf(Output output, SurveyedPlan plan)
     {
         var table = new TextTable(Shapes.Plan);
         foreach (var item in plan.Items.Where(item => output.IsVerbose || !IsLeftOut(item)).OrderBy(item => item.Action))
@@ -151,7 +151,7 @@ internal static class PlanView
         return table;
     }
 
-    private static void ShowPlaces(Output output, Plan plan)
+    private static void ShowPlaces(Output output, SurveyedPlan plan)
     {
         Placed(PlaceKind.Command, "commands: ");
         Placed(PlaceKind.DesktopEntry, "menu entries: ");
@@ -172,7 +172,7 @@ internal static class PlanView
     private static string NameOf(PlannedPlace place) =>
         place.Kind == PlaceKind.Command ? Path.GetFileName(place.Path) : Path.GetFileNameWithoutExtension(place.Path);
 
-    private static void ShowStarts(Output output, Plan plan)
+    private static void ShowStarts(Output output, SurveyedPlan plan)
     {
         var installers = plan.Starts.Where(start => start.Reason == StartReason.Installer).ToList();
         Started(StartReason.SignIn, start => start.Command, "starts at every sign-in from then on: ", Tone.Attention);
@@ -197,13 +197,13 @@ internal static class PlanView
         }
     }
 
-    private static string Word(Plan plan, PlanAction action) =>
+    private static string Word(SurveyedPlan plan, PlanAction action) =>
         plan.FetchesOnly
         && action is (PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace)
             ? "download"
             : Words.WordFor(action);
 
-    private static string Remark(Output output, Plan plan, PlanItem item)
+    private static string Remark(Output output, SurveyedPlan plan, PlanItem item)
     {
         var parts = new[]
         {
@@ -225,7 +225,7 @@ internal static class PlanView
             $"{other.Catalogue} ({other.Version?.Text ?? "nothing that fits"})";
     }
 
-    private static string Attention(Plan plan, PlanItem item) =>
+    private static string Attention(SurveyedPlan plan, PlanItem item) =>
         !plan.FetchesOnly && item.Fetches && item.Offer!.Card.Attention is { Count: > 0 } calls
             ? $"attention: {string.Join(", ", calls.Select(Words.WordFor))}"
             : "";
@@ -234,7 +234,7 @@ internal static class PlanView
     private static bool IsLeftOut(PlanItem item) => item.Action == PlanAction.Keep;
 
     /// <summary>How many apps there are of each kind, in the order they are listed.</summary>
-    private static string Verdict(Plan plan) => string.Join(", ", plan.Items
+    private static string Verdict(SurveyedPlan plan) => string.Join(", ", plan.Items
         .OrderBy(item => item.Action)
         .GroupBy(item => (Word: Word(plan, item.Action), IsHindered: item.Obstacle is not null))
         .Select(group => group.First().Action switch
@@ -246,11 +246,11 @@ internal static class PlanView
         }));
 
     /// <summary>What a plan takes: bytes and rights.</summary>
-    private static string Takes(Plan plan)
+    private static string Takes(SurveyedPlan plan)
     {
         var parts = new List<string>();
-        var where = plan.IsFromKit ? "in the kit" : "to download";
-        if (plan.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.DownloadSize - plan.FetchedSize)} {where}");
+        var where = plan.Solved.IsFromKit ? "in the kit" : "to download";
+        if (plan.Solved.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.Solved.DownloadSize - plan.FetchedSize)} {where}");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
         if (plan.RoomBack > 0) parts.Add($"gives back {Words.Size(plan.RoomBack)}");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)

@@ -12,7 +12,7 @@ internal static class ReportPage
     /// <summary>The page.</summary>
     public static string Render(RunResult result, Session session)
     {
-        var report = result.Report ?? RunReport.Foreseen(result.Plan);
+        var report = result.Report ?? RunReport.Foreseen(result.Plan.Solved);
         var body = new StringBuilder();
         body.Append($"<h1>{Page.Text(session.Host.MachineName)}</h1>\n");
         body.Append($"<p class=verdict>{Page.Text(ReportText.Verdict(result))}</p>\n");

@@ -23,7 +23,7 @@ internal static class ReportText
     /// <summary>As Markdown with one table.</summary>
     public static string Markdown(RunResult result, Session session)
     {
-        var report = result.Report ?? RunReport.Foreseen(result.Plan);
+        var report = result.Report ?? RunReport.Foreseen(result.Plan.Solved);
         var text = new StringBuilder();
         text.Append($"# {Plain(session.Host.MachineName)}: {Verdict(result)}\n\n");
         text.Append($"{Plain(session.Request.CommandLine)}  \n");
@@ -41,7 +41,7 @@ internal static class ReportText
     public static string Verdict(RunResult result)
     {
         if (result.End is RunEnd.CalledOff) return "called off, nothing was changed";
-        var report = result.Report ?? RunReport.Foreseen(result.Plan);
+        var report = result.Report ?? RunReport.Foreseen(result.Plan.Solved);
         var counts = string.Join(", ", report.Items.GroupBy(item => item.Outcome).OrderBy(group => group.Key)
             .Select(group => $"{group.Count()} {OutcomeWords.Outcomes.WordOf(group.Key)}"));
         var verdict = counts.Length == 0 ? "nothing to do" : counts;

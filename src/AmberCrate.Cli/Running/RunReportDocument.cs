@@ -13,7 +13,7 @@ internal sealed record RunReportDocument(
 {
     public static RunReportDocument FromResult(RunResult result, Session session)
     {
-        var report = result.Report ?? RunReport.Foreseen(result.Plan);
+        var report = result.Report ?? RunReport.Foreseen(result.Plan.Solved);
         return new RunReportDocument(
             session.Host.MachineName, PlainText.Time(session.Host.Clock.GetUtcNow()), session.Request.CommandLine, report.Number,
             report.Interrupted, result.Report is null ? null : ExitCodes.ForReport(report),

@@ -6,52 +6,17 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Plans;
 
 /// <summary>
-/// The whole truth about a run: everything that it will do, in the order it will do it, and what that takes of the
-/// machine. The same object is shown, written as JSON, recognised by its digest and carried out.
+/// What a run will do with apps, catalogues and pins, in the order it will do it: the solved request. It says nothing about the
+/// machine's files yet; <see cref="SurveyedPlan"/> does.
 /// </summary>
 /// <param name="Items">The items.</param>
 public sealed record Plan(IReadOnlyList<PlanItem> Items)
 {
-    /// <summary>Whose apps it is about.</summary>
-    public InstallScope Scope { get; init; }
-
-    /// <summary>Whether only the files are fetched that the items need, and nothing else is changed.</summary>
-    public bool FetchesOnly { get; init; }
-
     /// <summary>The catalogues that it adds before the first item, and those that it should add and cannot.</summary>
     public IReadOnlyList<PlannedCatalogue> Catalogues { get; init; } = [];
 
-    /// <summary>What it places outside the shelf: commands, menu entries, icons and so on.</summary>
-    public IReadOnlyList<PlannedPlace> Places { get; init; } = [];
-
-    /// <summary>The programs that are started because of it.</summary>
-    public IReadOnlyList<PlannedStart> Starts { get; init; } = [];
-
-    /// <summary>Which rights it takes.</summary>
-    public RightsNeed Rights { get; init; } = RightsNeed.Own;
-
-    /// <summary>How much room it takes on each file system.</summary>
-    public IReadOnlyList<SpaceNeed> Space { get; init; } = [];
-
-    /// <summary>
-    /// How many of the bytes to download are there already, from an earlier run; they are verified when they are used.
-    /// </summary>
-    public long FetchedSize { get; init; }
-
-    /// <summary>How many bytes are freed by what it uninstalls.</summary>
-    public long RoomBack { get; init; }
-
     /// <summary>The ids of dependencies that no app needs afterwards, and that stay.</summary>
     public IReadOnlyList<string> NotNeeded { get; init; } = [];
-
-    /// <summary>Apps of the other scope that it installs in this one.</summary>
-    public IReadOnlyList<InstalledApp> InBothScopes { get; init; } = [];
-
-    /// <summary>
-    /// The folder of commands that a shell looks into first, where apps are there in both scopes; null where that is none of the
-    /// two.
-    /// </summary>
-    public string? FirstOnPath { get; init; }
 
     /// <summary>The catalogues that will be added.</summary>
     public IEnumerable<PlannedCatalogue> AddedCatalogues =>
@@ -82,16 +47,8 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public IEnumerable<CatalogueName> NotSigned =>
         Items.Where(item => item.IsUnsigned).Select(item => item.Offer!.Catalogue).Distinct();
 
-    /// <summary>The catalogues of its items whose signatures have expired.</summary>
-    public IReadOnlyList<ExpiredCatalogue> Expired { get; init; } = [];
-
     /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
     public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
-
-    /// <summary>
-    /// What keeps the plan from being carried out at all, known before anything is fetched; null where nothing does.
-    /// </summary>
-    public Problem? Obstacle => Space.Select(need => need.Shortage).FirstOrDefault(shortage => shortage is not null);
 
     /// <summary>
     /// The same plan with what the cards state differently since the apps were installed. What goes back to an earlier state

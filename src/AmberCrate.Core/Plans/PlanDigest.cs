@@ -25,16 +25,16 @@ public static class PlanDigest
     /// that showed it finds these changed.
     /// </remarks>
     /// <param name="plan">The plan.</param>
-    public static Sha256Digest Compute(Plan plan)
+    public static Sha256Digest Compute(SurveyedPlan plan)
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var bytes = new ArrayBufferWriter<byte>();
         using var json = CardJson.WriterInto(bytes);
         Add(hash, ["plan", ScopeWords.Scopes.WordOf(plan.Scope), plan.FetchesOnly ? "fetch" : "change"]);
-        foreach (var catalogue in plan.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location,
+        foreach (var catalogue in plan.Solved.AddedCatalogues) Add(hash, ["catalogue", catalogue.Name.Text, catalogue.Location,
             .. catalogue.TakesOver]);
-        foreach (var catalogue in plan.DroppedCatalogues) Add(hash, ["drop", catalogue.Name.Text, catalogue.Location]);
-        foreach (var pin in plan.Pins)
+        foreach (var catalogue in plan.Solved.DroppedCatalogues) Add(hash, ["drop", catalogue.Name.Text, catalogue.Location]);
+        foreach (var pin in plan.Solved.Pins)
             Add(hash, ["pin", pin.App.Text, pin.After?.Selector.ToString(), pin.After?.Reason,
                 pin.After?.Until?.ToString("yyyy-MM-dd")]);
         foreach (var item in plan.Items) Add(hash, Parts(item));

@@ -69,7 +69,7 @@ public sealed class CheckMachine(Session session)
             .Where(one => one.Damage is not null)
             .Select(one => (one.app, one.Damage!));
         var plan = new Planner(machine, station.Offers()).Repair(damaged).WithAcceptedDigests(options.StatedDigests);
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
     private static AppDamage? DamageOf(InstalledApp app, bool isDeep, Workstation station, CancellationToken cancel)

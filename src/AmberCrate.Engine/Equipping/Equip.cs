@@ -81,7 +81,7 @@ public sealed class Equip(Session session)
         RequireAnyReached(plan);
         if (!request.Upgrades) NoteLeft(bundle, machine, offers);
         if (request.Only.Count > 0) plan = WithoutUnneeded(plan, bundle);
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
     /// <summary>Names the newer versions that this does not install, since the bundle does not ask for a version.</summary>

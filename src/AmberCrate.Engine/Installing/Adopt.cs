@@ -53,7 +53,7 @@ public sealed class Adopt(Session session)
                 Notes = [.. item.Notes, .. remains[item.Id].Select(PlanNote.Remains)],
             })],
         };
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals, isAllOrNothing: true) with
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals, ObstacleRule.AllOrNothing) with
         {
             Remains = [.. remains.SelectMany(group => group)],
         };

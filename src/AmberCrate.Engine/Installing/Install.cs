@@ -51,7 +51,7 @@ public sealed class Install(Session session)
             })],
         };
         if (request.IsAttended) RequireAttended(plan);
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals, isAllOrNothing: true);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals, ObstacleRule.AllOrNothing);
     }
 
     /// <summary>The references without those that --skip names, which need not be known.</summary>

@@ -23,14 +23,14 @@ public sealed class Retry(Session session)
         var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station, machine));
         if (earlier is null || left.Count == 0)
         {
-            var nothing = new Plan([]);
+            var nothing = SurveyedPlan.DoNothing(session.Layout.Scope);
             return new RunResult(RunEnd.NothingLeft, nothing, PlanDigest.Compute(nothing)) { Earlier = earlier?.Number };
         }
 
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
         var plan = new RunRetry(machine, station.Offers()).Plan(left);
         plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
     /// <summary>The run with a number, or the latest that left something, with the items that it left.</summary>

@@ -39,7 +39,7 @@ public sealed class Undo(Session session)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with { Pins = pins, Catalogues = CataloguesBack(run, station, plan) };
         session.Watch(new OperationEvent.Undoing(run.Number, run.Command));
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
     /// <summary>The pins that the run has changed and nobody since.</summary>

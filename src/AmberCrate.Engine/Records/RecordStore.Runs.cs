@@ -34,7 +34,7 @@ public sealed partial class RecordStore
     /// <param name="command">The command as it was typed.</param>
     /// <param name="who">The name of the user.</param>
     /// <param name="plan">What it is about to do.</param>
-    public long BeginRun(string command, string? who, Plan plan)
+    public long BeginRun(string command, string? who, SurveyedPlan plan)
     {
         using var transaction = _database.Begin();
         var number = _database.Number(

@@ -32,7 +32,7 @@ public sealed class Uninstall(Session session)
                 ? new KeptSettings(station.Layout, machine.Apps).Told(item, withSettings)
                 : item)],
         };
-        return await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
     /// <summary>An app that is only there in the other scope is not called unknown.</summary>

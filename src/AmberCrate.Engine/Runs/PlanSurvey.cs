@@ -73,27 +73,57 @@ public sealed class PlanSurvey(
         return null;
     }
 
-    /// <summary>The plan with all that it takes of the machine.</summary>
-    public Plan Surveyed(Plan plan)
+    /// <summary>Looks at the machine for what a plan takes of it.</summary>
+    /// <param name="plan">The plan, without items that something is in the way of.</param>
+    /// <param name="circumstances">What others know about the plan.</param>
+    public SurveyedPlan Survey(Plan plan, PlanCircumstances circumstances)
     {
-        var foreign = new ForeignProgram(confinement, consent);
-        var there = new Dictionary<Sha256Digest, long>();
-        foreach (var item in plan.Items.Where(item => item.Fetches))
-            there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
-        return (plan.FetchesOnly ? plan : foreign.AddNotes(plan)) with
+        var there = CountBytesThere(plan);
+        return new SurveyedPlan
         {
-            Scope = layout.Scope,
-            Space = SpaceOf(plan, there),
-            FetchedSize = plan.Items.Where(item => item.Fetches)
-                .Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!])),
-            Places = plan.FetchesOnly ? [] : [.. plan.Items.SelectMany(PlacesOf)],
-            Starts = plan.FetchesOnly ? [] :
+            Solved = new ForeignProgram(confinement, consent).AddNotes(plan), Scope = layout.Scope,
+            Space =
+            [
+                .. SpaceOf(plan, there, size =>
+                [
+                    FetchedPart(size), (MachineLayout.NearestThatIsThere(layout.ShelfFolder), size.Kept, size.Assumed),
+                ]),
+            ],
+            FetchedSize = SumFetched(plan, there), Places = [.. plan.Items.SelectMany(PlacesOf)],
+            Starts =
             [
                 .. plan.Items.SelectMany(StartsOf),
                 .. placing.Caches.ProgramsFor(plan.Items.SelectMany(KindsOf)).Select(OfDesktop),
             ],
+            RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
+                .Sum(item => DiskRoom.Measure(layout.ShelfOf(item.Installed!.Id))),
+            Rights = circumstances.Rights, Expired = circumstances.Expired, InBothScopes = circumstances.InBothScopes,
+            FirstOnPath = circumstances.FirstOnPath,
         };
     }
+
+    /// <summary>The same for downloading the files of a plan without installing them.</summary>
+    /// <param name="plan">The plan.</param>
+    public SurveyedPlan SurveyDownloads(Plan plan)
+    {
+        var there = CountBytesThere(plan);
+        return SurveyedPlan.DoNothing(layout.Scope) with
+        {
+            Solved = plan, FetchesOnly = true, Space = [.. SpaceOf(plan, there, size => [FetchedPart(size)])],
+            FetchedSize = SumFetched(plan, there),
+        };
+    }
+
+    private Dictionary<Sha256Digest, long> CountBytesThere(Plan plan)
+    {
+        var there = new Dictionary<Sha256Digest, long>();
+        foreach (var item in plan.Items.Where(item => item.Fetches))
+            there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
+        return there;
+    }
+
+    private static long SumFetched(Plan plan, Dictionary<Sha256Digest, long> there) =>
+        plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!]));
 
     /// <summary>The kinds of what an item places and takes away; none where it leaves the app as it is.</summary>
     internal static IEnumerable<PlaceKind> KindsOf(PlanItem item)
@@ -188,21 +218,21 @@ public sealed class PlanSurvey(
                 entry.Arguments.Length > 0 ? $"{entry.Command} {entry.Arguments}" : entry.Command.Text);
     }
 
+    private (string Folder, long Certain, long Assumed) FetchedPart(PlanSize size) =>
+        (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0);
+
     /// <summary>How much room the plan takes on each file system that it writes to.</summary>
-    private IReadOnlyList<SpaceNeed> SpaceOf(Plan plan, Dictionary<Sha256Digest, long> there)
+    private static IEnumerable<SpaceNeed> SpaceOf(
+        Plan plan, Dictionary<Sha256Digest, long> there,
+        Func<PlanSize, (string Folder, long Certain, long Assumed)[]> partsOf)
     {
         if (!plan.Items.Any(item => item.Fetches)) return [];
-        var size = PlanSize.Measure(plan, item => there[item.FileDigest!]);
-        var parts = new List<(string Folder, long Certain, long Assumed)>
-        {
-            (MachineLayout.NearestThatIsThere(layout.DownloadsFolder), size.Fetched, 0),
-        };
-        if (!plan.FetchesOnly) parts.Add((MachineLayout.NearestThatIsThere(layout.ShelfFolder), size.Kept, size.Assumed));
+        var parts = partsOf(PlanSize.Measure(plan, item => there[item.FileDigest!]));
         var mounts = new MountPoints();
-        return [.. parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(
+        return parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(
             mounts.FindFor(device.First().Folder),
             device.Sum(part => part.Certain + part.Assumed),
             new DriveInfo(device.First().Folder).AvailableFreeSpace,
-            device.Sum(part => part.Certain)))];
+            device.Sum(part => part.Certain)));
     }
 }

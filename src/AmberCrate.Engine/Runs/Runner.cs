@@ -54,22 +54,24 @@ public sealed class Runner
     /// <summary>
     /// Carries a plan out: adds its catalogues, fetches several artifacts at a time, and changes one app after the other.
     /// </summary>
-    /// <param name="plan">The plan.</param>
+    /// <param name="confirmed">The plan.</param>
     /// <param name="command">The command as it was typed, for the record.</param>
     /// <param name="watch">Receives the events, one event at a time.</param>
     /// <param name="signals">Stops the run.</param>
     /// <param name="consent">What the user has agreed to.</param>
     /// <param name="who">The name of the user, for the record; null for unknown.</param>
     public async Task<RunReport> RunAsync(
-        Plan plan, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent, string? who = null)
+        ConfirmedPlan confirmed, string command, Action<RunEvent> watch, RunSignals signals, RunConsent consent,
+        string? who = null)
     {
+        var plan = confirmed.Plan;
         if (!plan.Changes) return await GoAsync(plan, watch, (_, _, _, _) => Task.FromResult<IReadOnlyList<string>>([]), signals);
         var run = WithReserve(plan, () => _records.BeginRun(command, who, plan));
         using var log = RunLog.Begin(_layout, run, _settings.KeptLogs, _clock, _call);
         log.Write($"{command}, process {Environment.ProcessId}");
-        AddCatalogues(plan, run, log);
-        _records.ChangePins(run, plan.Pins);
-        foreach (var pin in plan.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}"
+        AddCatalogues(plan.Solved, run, log);
+        _records.ChangePins(run, plan.Solved.Pins);
+        foreach (var pin in plan.Solved.Pins) log.Write(pin.After is { } set ? $"{pin.App} is {set.Words}"
             : $"lifted the pin of {pin.App}");
         var lists = new DesktopCacheJournal(_layout, _placing.Caches);
         lists.Note(plan.Items.SelectMany(PlanSurvey.KindsOf));
@@ -96,26 +98,26 @@ public sealed class Runner
         }
     }
 
-    private RunReport Close(Plan plan, RunReport report, long run, DesktopCacheJournal lists, RunLog log)
+    private RunReport Close(SurveyedPlan plan, RunReport report, long run, DesktopCacheJournal lists, RunLog log)
     {
         lists.End(
             report.Items.Where(item => item.Outcome.IsDone()).SelectMany(item => PlanSurvey.KindsOf(item.Item)),
             log.Write);
         log.Write(report.Interrupted ? "stopped by a user" : "ended");
-        DropCatalogues(plan, run, log);
+        DropCatalogues(plan.Solved, run, log);
         _records.EndRun(run, report);
         return report;
     }
 
     /// <summary>What only removes apps must work on a full disk, too.</summary>
-    private T WithReserve<T>(Plan plan, Func<T> act) =>
+    private T WithReserve<T>(SurveyedPlan plan, Func<T> act) =>
         plan.Items.All(item => !item.PutsOn) ? RoomReserve.WithReserve(_layout, act) : act();
 
     /// <summary>Fetches what a plan needs into the cache, and changes nothing else.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="watch">Receives the events, one event at a time.</param>
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
-    public Task<RunReport> PrefetchAsync(Plan plan, Action<RunEvent> watch, CancellationToken cancel) =>
+    public Task<RunReport> PrefetchAsync(SurveyedPlan plan, Action<RunEvent> watch, CancellationToken cancel) =>
         GoAsync(plan, watch, (place, transfers, _, _) =>
             FetchOnlyAsync(place, transfers, cancel), new RunSignals(cancel, cancel));
 
@@ -152,7 +154,7 @@ public sealed class Runner
     }
 
     private async Task<RunReport> GoAsync(
-        Plan plan, Action<RunEvent> watch, Func<ItemPosition, PlanTransfers, Action<RunEvent>, bool,
+        SurveyedPlan plan, Action<RunEvent> watch, Func<ItemPosition, PlanTransfers, Action<RunEvent>, bool,
             Task<IReadOnlyList<string>>> act,
         RunSignals signals, bool waitsForClosing = false)
     {
@@ -165,7 +167,7 @@ public sealed class Runner
 
         var places = Places(plan);
         using var transfers = new PlanTransfers(_downloads, _settings.Downloads, Tell, signals.Soon);
-        Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.DownloadSize));
+        Tell(new RunEvent.Begins(places.Count(place => place.Number > 0), plan.Solved.DownloadSize));
         foreach (var place in places.Where(place => place.Item.Fetches)) transfers.Begin(place);
         var reports = new List<ItemReport>();
         var remaining = new List<ItemPosition>(places);
@@ -281,14 +283,14 @@ public sealed class Runner
         return before.Concat(after).Select(other => other.Id.Text);
     }
 
-    private static List<ItemPosition> Places(Plan plan)
+    private static List<ItemPosition> Places(SurveyedPlan plan)
     {
         var count = plan.Items.Count(item => item.Changes);
         var number = 0;
         return [.. plan.Items.Select(item => new ItemPosition(item.Changes ? ++number : 0, count, item))];
     }
 
-    private void Prune(Plan plan)
+    private void Prune(SurveyedPlan plan)
     {
         try
         {

@@ -25,7 +25,7 @@ public interface IConfirm
 
     /// <summary>Asks whether to carry a plan out.</summary>
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>
-    bool MayGoAhead(Plan plan, CancellationToken cancel);
+    bool MayGoAhead(SurveyedPlan plan, CancellationToken cancel);
 
     /// <summary>Asks whether apps may become older although the user did not ask for that.</summary>
     /// <exception cref="OperationCanceledException">The user interrupted instead of answering.</exception>

@@ -40,7 +40,7 @@ public abstract record OperationEvent
     /// <summary>A plan is made, and is to be shown before anybody is asked.</summary>
     /// <param name="Plan">The plan.</param>
     /// <param name="Digest">By what it is recognised.</param>
-    public sealed record Planned(Plan Plan, Sha256Digest Digest) : OperationEvent;
+    public sealed record Planned(SurveyedPlan Plan, Sha256Digest Digest) : OperationEvent;
 
     /// <summary>An earlier run is being retried.</summary>
     /// <param name="Number">Its number.</param>

@@ -5,51 +5,47 @@ using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Runs;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Rights;
 using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Sessions;
 
-/// <summary>The way of every operation that changes apps: make the plan whole, tell it, ask once, act, report.</summary>
+/// <summary>The way of every operation that changes apps: survey the plan, show it, ask once, act, report.</summary>
 /// <param name="session">The session.</param>
 /// <param name="station">What it works on.</param>
 /// <param name="options">What was requested in addition to the apps.</param>
 internal sealed class PlanExecution(Session session, Workstation station, RunOptions options)
 {
-    /// <summary>Carries a plan out as far as the user wants it.</summary>
+    /// <summary>Surveys a plan, shows it, asks, and carries it out if the user agrees.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="signals">Stops the run.</param>
-    /// <param name="isAllOrNothing">Whether nothing is begun where something is in the way of one item; otherwise the others go
-    /// on.</param>
+    /// <param name="obstacles">What becomes of the others where something is in the way of one item.</param>
     /// <exception cref="ProblemException">It is refused, before anything is fetched.</exception>
     /// <exception cref="ElevatedRunEndedException">Another process with more rights has carried it out.</exception>
-    public async Task<RunResult> GoAsync(Plan plan, RunSignals signals, bool isAllOrNothing = false)
+    public async Task<RunResult> ExecuteAsync(
+        Plan plan, RunSignals signals, ObstacleRule obstacles = ObstacleRule.OthersGoOn)
     {
         plan = WithoutSkipped(plan);
         RequirePicking();
         List<string> left = [];
         if (options.IsPicking && options.AsShown is null)
         {
-            if (session.Confirm.Pick(plan, signals.Soon) is not { } picked)
-                return new RunResult(RunEnd.CalledOff, plan, PlanDigest.Compute(plan));
+            if (session.Confirm.Pick(plan, signals.Soon) is not { } picked) return NotRun(RunEnd.CalledOff, Survey(plan));
             left = [.. plan.Items.Except(picked.Items).Select(item => item.Id)];
             plan = picked;
         }
 
-        plan = Complete(plan);
-        RequireFreeWay(plan, isAllOrNothing);
-        var digest = PlanDigest.Compute(plan);
+        var surveyed = Survey(plan);
+        RequireFreeWay(surveyed, obstacles);
+        var digest = PlanDigest.Compute(surveyed);
         RequireAsShown(digest);
-        if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
-        if (plan.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
-        if (options.AsShown is null) session.Watch(new OperationEvent.Planned(plan, digest));
-        if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
-        if (plan.Changes && options.AsShown is null && !(MayGoAhead(plan, signals.Soon) && MayMakeOlder(plan, signals.Soon)
-            && MayTakeChangedCards(plan, signals.Soon)))
-            return new RunResult(RunEnd.CalledOff, plan, digest);
-        if (plan.Rights.State == RightsState.Raised) Raise(digest, left);
-        return await RunAsync(plan, digest, signals);
+        if (options.IsDryRun) return NotRun(RunEnd.PlanOnly, surveyed);
+        if (surveyed.Rights.State == RightsState.Missing) throw FolderRights.Missing(station.Layout)!.ToException();
+        if (options.AsShown is null) session.Watch(new OperationEvent.Planned(surveyed, digest));
+        if (surveyed.Obstacle is { } obstacle) throw obstacle.ToException();
+        if (Confirm(surveyed, signals.Soon) is not { } confirmed) return NotRun(RunEnd.CalledOff, surveyed);
+        if (surveyed.Rights.State == RightsState.Raised) Raise(digest, left);
+        return await RunAsync(confirmed, digest, signals);
     }
 
     /// <summary>Fetches what a plan needs, and changes nothing else.</summary>
@@ -57,33 +53,40 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<RunResult> PrefetchAsync(Plan plan, CancellationToken cancel)
     {
-        plan = plan with
+        var surveyed = station.Survey(options.Consent).SurveyDownloads(plan with
         {
-            FetchesOnly = true,
             Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
-        };
-        plan = station.Survey(options.Consent).Surveyed(plan);
-        var digest = PlanDigest.Compute(plan);
-        if (plan.Obstacle is { } obstacle) throw obstacle.ToException();
-        if (options.IsDryRun) return new RunResult(RunEnd.PlanOnly, plan, digest);
-        session.Watch(new OperationEvent.Planned(plan, digest));
+        });
+        if (surveyed.Obstacle is { } obstacle) throw obstacle.ToException();
+        if (options.IsDryRun) return NotRun(RunEnd.PlanOnly, surveyed);
+        var digest = PlanDigest.Compute(surveyed);
+        session.Watch(new OperationEvent.Planned(surveyed, digest));
         session.Watch(new OperationEvent.RunBegins(TakesTerminal: false));
-        var report =
-            await station.Runner().PrefetchAsync(plan, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
-        return new RunResult(RunEnd.Ran, plan, digest) { Report = report };
+        var report = await station.Runner().PrefetchAsync(
+            surveyed, happened => session.Watch(new OperationEvent.Happened(happened)), cancel);
+        return new RunResult(RunEnd.Ran, surveyed, digest) { Report = report };
     }
 
-    private async Task<RunResult> RunAsync(Plan plan, Sha256Digest digest, RunSignals signals)
+    private static RunResult NotRun(RunEnd end, SurveyedPlan plan) => new(end, plan, PlanDigest.Compute(plan));
+
+    private async Task<RunResult> RunAsync(ConfirmedPlan confirmed, Sha256Digest digest, RunSignals signals)
     {
         using var stopping = signals.Soon.Register(
             () =>
                 session.Note("stopping after the current app; interrupt again to stop at once and put that app back as it was"));
-        session.Watch(new OperationEvent.RunBegins(plan.Items.Any(item => item.IsAttended)));
+        session.Watch(new OperationEvent.RunBegins(confirmed.Plan.Items.Any(item => item.IsAttended)));
         var report = await station.Runner().RunAsync(
-            plan, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
+            confirmed, session.Request.CommandLine, happened => session.Watch(new OperationEvent.Happened(happened)), signals,
             options.Consent, session.Host.Person);
-        return new RunResult(RunEnd.Ran, plan, digest) { Report = report, Hint = HintOf(report) };
+        return new RunResult(RunEnd.Ran, confirmed.Plan, digest) { Report = report, Hint = HintOf(report) };
     }
+
+    /// <summary>Asks what has to be asked; null if the user calls it off.</summary>
+    /// <exception cref="ProblemException">There is no user to ask.</exception>
+    private ConfirmedPlan? Confirm(SurveyedPlan plan, CancellationToken cancel) =>
+        !plan.Changes || options.AsShown is not null
+        || (MayGoAhead(plan, cancel) && MayMakeOlder(plan, cancel) && MayTakeChangedCards(plan, cancel))
+            ? new ConfirmedPlan(plan) : null;
 
     /// <summary>
     /// Marks the apps that are installed without a signature. A folder of cards that the user added is their own and counts as
@@ -119,24 +122,18 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     ];
 
     /// <summary>The plan with all that it takes of the machine, and without what something is in the way of.</summary>
-    private Plan Complete(Plan plan)
+    private SurveyedPlan Survey(Plan plan)
     {
         new RootOpener(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
         plan = WithUnsigned(plan).WithCardChanges(station.State());
         plan = new SystemPackageOverlap(session).AddNotes(WithoutForeignSelf(plan));
-        plan = survey.Surveyed(survey.Hindered(plan, station.Records.Apps()));
+        plan = survey.Hindered(plan, station.Records.Apps());
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
-        return plan with
-        {
-            RoomBack = plan.Items.Where(item => item.Action == PlanAction.Remove)
-                .Sum(item => DiskRoom.Measure(station.Layout.ShelfOf(item.Installed!.Id))),
-            Rights = RightsFor(plan),
-            Expired = Expired(plan),
-            InBothScopes = twice,
-            FirstOnPath = twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
-        };
+        return survey.Survey(plan, new PlanCircumstances(
+            RightsFor(plan), Expired(plan), twice,
+            twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null));
     }
 
     /// <summary>This program does everything else: it comes from a signed catalogue, or not at all.</summary>
@@ -156,10 +153,10 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
             });
     }
 
-    private static void RequireFreeWay(Plan plan, bool isAllOrNothing)
+    private static void RequireFreeWay(SurveyedPlan plan, ObstacleRule rule)
     {
         var obstacles = plan.Items.Select(item => item.Obstacle).OfType<Problem>().ToList();
-        if (obstacles.Count == 0 || (!isAllOrNothing && plan.ChangesApps)) return;
+        if (obstacles.Count == 0 || (rule == ObstacleRule.OthersGoOn && plan.ChangesApps)) return;
         if (obstacles.Count == 1)
             throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
         throw new Problem(
@@ -201,7 +198,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
             "run the command again without --as-shown to see the new plan").ToException();
     }
 
-    private bool MayGoAhead(Plan plan, CancellationToken cancel)
+    private bool MayGoAhead(SurveyedPlan plan, CancellationToken cancel)
     {
         if (options.IsAgreed) return true;
         return session.Confirm.CanAsk ? session.Confirm.MayGoAhead(plan, cancel) : throw RootOpener.CannotAsk().ToException();
@@ -211,7 +208,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     /// Asks again if apps become older although the user did not ask for that. Agreeing beforehand is not enough.
     /// </summary>
     /// <exception cref="ProblemException">There is no user to ask.</exception>
-    private bool MayMakeOlder(Plan plan, CancellationToken cancel)
+    private bool MayMakeOlder(SurveyedPlan plan, CancellationToken cancel)
     {
         List<PlanItem> older = [.. plan.Items.Where(item => item.IsMadeOlder)];
         if (older.Count == 0 || options.AllowsOlder) return true;
@@ -226,7 +223,7 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     /// Asks again if a card states something differently since its app was installed, such as another licence. The plan shows
     /// it too, so that agreeing beforehand is enough.
     /// </summary>
-    private bool MayTakeChangedCards(Plan plan, CancellationToken cancel)
+    private bool MayTakeChangedCards(SurveyedPlan plan, CancellationToken cancel)
     {
         List<PlanItem> changed = [.. plan.Items.Where(item => item.CardChanges.Count > 0)];
         return changed.Count == 0 || options.IsAgreed || session.Confirm.MayTakeChangedCards(changed, cancel);

@@ -9,7 +9,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <param name="End">How far it has gone.</param>
 /// <param name="Plan">The plan; empty where there is none.</param>
 /// <param name="Digest">By what the plan is recognised.</param>
-public sealed record RunResult(RunEnd End, Plan Plan, Sha256Digest Digest)
+public sealed record RunResult(RunEnd End, SurveyedPlan Plan, Sha256Digest Digest)
 {
     /// <summary>How the run ended; null where there was none.</summary>
     public RunReport? Report { get; init; }

@@ -31,7 +31,7 @@ public sealed class Upgrade(Session session)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         plan = WithUnneeded(plan, machine, station.Offers(), request.RemovesUnneeded);
-        var result = await new PlanExecution(session, station, options).GoAsync(plan, signals);
+        var result = await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
         return result is { End: RunEnd.Ran, Report.Number: not null }
             ? result with { StillDue = TryStillDue(names, result, station, signals) }
             : result;

@@ -86,9 +86,9 @@ public sealed class BundleLoadingTests : IDisposable
         await _stage.AddGuildAsync();
         var plan = (await new Equip(_stage.Session()).RunAsync(
             new EquipRequest("guild:frame"), new RunOptions { IsDryRun = true }, default)).Plan;
-        plan.Bundle!.Name.ShouldBe("guild:frame");
-        (plan.Bundle.Refreshed is null, plan.Bundle.Age).ShouldBe((false, "just now"));
-        $"{plan.Bundle.Sha256} {string.Join(' ', plan.Bundle.Layers)}".ShouldBe(
+        plan.Solved.Bundle!.Name.ShouldBe("guild:frame");
+        (plan.Solved.Bundle.Refreshed is null, plan.Solved.Bundle.Age).ShouldBe((false, "just now"));
+        $"{plan.Solved.Bundle.Sha256} {string.Join(' ', plan.Solved.Bundle.Layers)}".ShouldBe(
             $"{Digest(paths[1])} (guild:standard, {Digest(paths[0])})");
 
         async Task<(bool, int, int)> RefreshAsync()

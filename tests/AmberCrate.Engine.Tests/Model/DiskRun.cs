@@ -99,7 +99,7 @@ internal sealed class DiskRun : IDisposable
             foreach (var item in shown.Plan.Items.Where(item => item.Action == PlanAction.Downgrade))
                 mayBecomeOlder(item).ShouldBeTrue($"{item.Id} becomes older, {item.From} to {item.To}");
             var result = await run(Agreed);
-            _said.Add($"{command}: {Shown(result.Plan)} [{string.Join(' ', result.Report?.Items.Select(Ended) ?? [])}]");
+            _said.Add($"{command}: {Shown(result.Plan.Solved)} [{string.Join(' ', result.Report?.Items.Select(Ended) ?? [])}]");
             result.Digest.ShouldBe(shown.Digest, "what was shown is not what was done");
             foreach (var item in result.Report?.Items ?? [])
             {
@@ -172,7 +172,7 @@ internal sealed class DiskRun : IDisposable
         {
             var result = await new Equip(_stage.Session()).RunAsync(
                 new EquipRequest(file), Agreed with { AllowsUnsigned = true }, Signals);
-            _said.Add($"export and equip: {Shown(result.Plan)}");
+            _said.Add($"export and equip: {Shown(result.Plan.Solved)}");
             string.Join('\n', Apps().Where(app => !app.IsDependency).Select(Stands))
                 .ShouldBe(string.Join('\n', apps.Where(app => !app.IsDependency).Select(Stands)), "export and equip");
         }

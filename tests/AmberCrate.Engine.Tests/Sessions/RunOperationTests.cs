@@ -77,7 +77,7 @@ public sealed class RunOperationTests : IDisposable
             (ProblemCode.Refused, "the bundle adds the catalogue guild, an unsigned folder of cards"));
         var planned = await EquipAsync(new RunOptions { IsDryRun = true });
         planned.Plan.Items.ShouldHaveSingleItem().IsUnsigned.ShouldBeTrue();
-        planned.Plan.AddedCatalogues.ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
+        planned.Plan.Solved.AddedCatalogues.ShouldHaveSingleItem().Location.ShouldBe(_stage["guild"]);
         new ListCatalogues(_stage.Session()).Run().Entries.ShouldBeEmpty("only a plan was wanted");
         _stage.Answer = false;
         (await EquipAsync(new RunOptions())).End.ShouldBe(RunEnd.CalledOff);
