@@ -1,12 +1,10 @@
-using System.Text;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
 /// <summary>What is asked on a terminal is seen before it is answered.</summary>
 public sealed class AskingTests
 {
-    private static readonly TimeSpan Timeout = TimeSpan.FromSeconds(30);
-
     [Theory]
     [InlineData("y\n", 0, "1 done.")]
     [InlineData("n\n", 130, "Nothing has been changed.")]
@@ -105,20 +103,8 @@ public sealed class AskingTests
         Sandbox sandbox, string question, string answer, params string[] arguments)
     {
         using var process = sandbox.StartOnTerminal(arguments);
-        using var timeout = new CancellationTokenSource(Timeout);
-        var shown = new StringBuilder();
-        var answered = false;
-        var buffer = new char[1024];
-        while (await process.StandardOutput.ReadAsync(buffer, timeout.Token) is > 0 and var count)
-        {
-            shown.Append(buffer, 0, count);
-            if (answered || !shown.ToString().Contains(question, StringComparison.Ordinal)) continue;
-            await process.StandardInput.WriteAsync(answer);
-            await process.StandardInput.FlushAsync(timeout.Token);
-            answered = true;
-        }
-
-        await process.WaitForExitAsync(timeout.Token);
-        return (process.ExitCode, shown.ToString());
+        var shown = await process.ReadAndAnswerAsync(question, answer);
+        await process.EndInTimeAsync();
+        return (process.ExitCode, shown);
     }
 }

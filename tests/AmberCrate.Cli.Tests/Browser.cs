@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Net.WebSockets;
 using System.Text.Json.Nodes;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -125,7 +126,7 @@ public sealed class Browser : IAsyncDisposable
     {
         _socket.Dispose();
         _process.Kill(entireProcessTree: true);
-        await _process.WaitForExitAsync();
+        await _process.EndInTimeAsync();
         _process.Dispose();
     }
 

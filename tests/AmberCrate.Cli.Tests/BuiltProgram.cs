@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -70,8 +71,8 @@ internal static class BuiltProgram
         {
             RedirectStandardOutput = true, UseShellExecute = false,
         })!;
-        process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
+        process.ReadOutput(TimeSpan.FromMinutes(20));
+        process.EndInTime();
         return process.ExitCode == 0;
     }
 

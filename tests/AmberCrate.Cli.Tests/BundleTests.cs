@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -343,9 +344,9 @@ public sealed class BundleTests
         {
             RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false, WorkingDirectory = folder,
         })!;
-        var errors = process.StandardError.ReadToEndAsync();
-        var output = process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
+        var errors = process.ReadErrorsAsync();
+        var output = process.ReadOutput();
+        process.EndInTime();
         _ = errors.GetAwaiter().GetResult();
         return (process.ExitCode, output);
     }

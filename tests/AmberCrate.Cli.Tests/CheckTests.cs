@@ -1,3 +1,5 @@
+using AmberCrate.Tests;
+
 namespace AmberCrate.Cli.Tests;
 
 public sealed class CheckTests
@@ -105,7 +107,7 @@ public sealed class CheckTests
     {
         using var process = System.Diagnostics.Process.Start(
             new System.Diagnostics.ProcessStartInfo("/bin/sh", ["-c", command]) { WorkingDirectory = sandbox["root"] })!;
-        process.WaitForExit();
+        process.EndInTime();
         process.ExitCode.ShouldBe(0, command);
     }
 }

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -78,9 +79,9 @@ public sealed class CompletionsTests
             },
         };
         using var process = Process.Start(start)!;
-        var error = process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
-        var shown = await process.StandardOutput.ReadToEndAsync(TestContext.Current.CancellationToken);
-        await process.WaitForExitAsync(TestContext.Current.CancellationToken);
+        var error = process.ReadErrorsAsync();
+        var shown = await process.ReadOutputAsync();
+        await process.EndInTimeAsync();
         (await error).ShouldBe("");
         shown.Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal)
             .ShouldBe(proposed.Split(' ').Order(StringComparer.Ordinal), typed);

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Sockets;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -153,6 +154,6 @@ public sealed class HostileInstallerTests
                 RedirectStandardOutput =
                 true, UseShellExecute = false
             })!;
-        return process.StandardOutput.ReadToEnd().Trim();
+        return process.ReadOutput().Trim();
     }
 }

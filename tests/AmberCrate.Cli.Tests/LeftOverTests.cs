@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -88,7 +89,7 @@ public sealed class LeftOverTests
             sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
             File.Exists(program).ShouldBeTrue("it is still open");
             open.Kill();
-            open.WaitForExit();
+            open.EndInTime();
         }
 
         sandbox.Run("uninstall", "gantry-plot", "--yes").ShouldEnd(0);
@@ -153,7 +154,7 @@ public sealed class LeftOverTests
             await Task.Delay(20, TestContext.Current.CancellationToken);
         sandbox.Run("install", "cue-ledger", "--yes", "--wait", "0").ShouldRefuse(8, "another run is changing this machine");
         first.Kill(entireProcessTree: false);
-        first.WaitForExit();
+        first.EndInTime();
         using var second = sandbox.Start("install", "cue-ledger", "--yes", "--wait", "60");
         sandbox.Finish(second).ShouldEnd(0);
         sandbox.Run("install", "cue-ledger", "--yes", "--wait", "soon")

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -79,8 +80,8 @@ public sealed class LookingTests
             {
                 RedirectStandardOutput = true, UseShellExecute = false,
             })!;
-        promtool.StandardOutput.ReadToEnd().ShouldBeEmpty();
-        promtool.WaitForExit();
+        promtool.ReadOutput().ShouldBeEmpty();
+        promtool.EndInTime();
         promtool.ExitCode.ShouldBe(0);
     }
 

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -70,9 +71,9 @@ public sealed class MaintainingTests
         start.Environment["PATH"] = $"{sandbox["programs"]}:{start.Environment["PATH"]}";
         start.Environment.Remove("EDITOR");
         using var shell = Process.Start(start)!;
-        var errors = shell.StandardError.ReadToEndAsync();
-        var output = shell.StandardOutput.ReadToEnd();
-        shell.WaitForExit();
+        var errors = shell.ReadErrorsAsync();
+        var output = shell.ReadOutput();
+        shell.EndInTime();
         return (shell.ExitCode, output + errors.GetAwaiter().GetResult());
     }
 }

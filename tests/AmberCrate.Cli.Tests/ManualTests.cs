@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -27,9 +28,9 @@ public sealed class ManualTests
             WorkingDirectory = sandbox.Folder, RedirectStandardOutput = true, RedirectStandardError = true,
             UseShellExecute = false,
         })!;
-        var error = process.StandardError.ReadToEndAsync();
-        var text = process.StandardOutput.ReadToEnd() + error.Result;
-        process.WaitForExit();
+        var error = process.ReadErrorsAsync();
+        var text = process.ReadOutput() + error.Result;
+        process.EndInTime();
         return (process.ExitCode, text);
     }
 }

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -347,7 +348,7 @@ public sealed class PagesTests : IAsyncLifetime
             WorkingDirectory = _sandbox.Folder, UseShellExecute = false, RedirectStandardOutput = true,
             RedirectStandardError = true,
         })!;
-        await npm.WaitForExitAsync();
+        await npm.EndInTimeAsync();
         Assert.SkipUnless(npm.ExitCode == 0, "it takes the npm registry");
         return await File.ReadAllTextAsync(_sandbox["node_modules", "axe-core", "axe.min.js"]);
     }

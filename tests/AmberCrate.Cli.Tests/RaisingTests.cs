@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
 using AmberCrate.Engine.Storage;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -206,9 +207,9 @@ public sealed partial class RaisingTests : IAsyncDisposable
         using var process = Process.Start(start)!;
         if (terminal) process.StandardInput.Write("y\n");
         if (!terminal) process.StandardInput.Close();
-        var error = process.StandardError.ReadToEndAsync();
-        var output = process.StandardOutput.ReadToEnd();
-        process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
+        var error = process.ReadErrorsAsync();
+        var output = process.ReadOutput();
+        process.EndInTime();
         return (process.ExitCode, Control().Replace((output + error.Result).Replace("\r\n", "\n", StringComparison.Ordinal), "")
             .Replace(_sandbox.Folder, "~", StringComparison.Ordinal));
     }
@@ -216,7 +217,7 @@ public sealed partial class RaisingTests : IAsyncDisposable
     private static void Do(string program, params string[] arguments)
     {
         using var process = Process.Start(program, arguments);
-        process.WaitForExit();
+        process.EndInTime();
         process.ExitCode.ShouldBe(0, $"{program} {string.Join(' ', arguments)}");
     }
 }

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using AmberCrate.Playhouse;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -142,7 +143,7 @@ public sealed class Sandbox : IAsyncDisposable
             $"chown -R {user}:{user} {Folder}" })
         {
             using var process = Process.Start("/bin/sh", ["-c", command]);
-            process.WaitForExit();
+            process.EndInTime();
             process.ExitCode.ShouldBe(0, command);
         }
     }
@@ -187,9 +188,9 @@ public sealed class Sandbox : IAsyncDisposable
     public Result Finish(Process process, params string[] arguments)
     {
         process.StandardInput.Close();
-        var error = process.StandardError.ReadToEndAsync();
-        var output = process.StandardOutput.ReadToEnd();
-        process.WaitForExit(60_000).ShouldBeTrue("the program hangs");
+        var error = process.ReadErrorsAsync();
+        var output = process.ReadOutput();
+        process.EndInTime();
 
         // Which programs the machine has for its desktop is its own affair, unless the test has put them there.
         var isOfDesktop = SystemPrograms.Count > 0 ? "no line" : "afterwards: ";
@@ -258,7 +259,7 @@ public sealed class Sandbox : IAsyncDisposable
         using var process = Process.Start(new ProcessStartInfo(
             this[Root, ".local", "bin", command], arguments)
         { RedirectStandardOutput = true, UseShellExecute = false })!;
-        return process.StandardOutput.ReadToEnd();
+        return process.ReadOutput();
     }
 
     public async ValueTask DisposeAsync()

@@ -1,3 +1,5 @@
+using AmberCrate.Tests;
+
 namespace AmberCrate.Cli.Tests;
 
 public sealed class ScopeTests
@@ -222,7 +224,7 @@ public sealed class ScopeTests
         sandbox.BecomeUser("23456");
         using (var own = System.Diagnostics.Process.Start("/bin/sh",
             ["-c", $"chown -R root:root {sandbox.Folder} && chmod 755 {sandbox.Folder}"]))
-            await own.WaitForExitAsync(TestContext.Current.CancellationToken);
+            await own.EndInTimeAsync();
         var seen = sandbox.Run("list", "--all-users", "--json");
         seen.ShouldExitWith(0);
         seen.Json.GetProperty("apps")[0].GetProperty("version").GetString().ShouldBe("1.4.0");

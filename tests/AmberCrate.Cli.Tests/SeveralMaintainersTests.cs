@@ -1,6 +1,7 @@
 using AmberCrate.Engine.Trust;
 using AmberCrate.Playhouse;
 using AmberCrate.Tests.Trust;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -171,7 +172,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
             using var first = _sandbox.Start(Build);
             using var second = _sandbox.Start(Build);
             foreach (var process in new[] { first, second })
-                await process.WaitForExitAsync(TestContext.Current.CancellationToken);
+                await process.EndInTimeAsync();
             new[] { first.ExitCode, second.ExitCode }.ShouldBeSubsetOf([0, 8]);
             (first.ExitCode * second.ExitCode).ShouldBe(0);
             _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
@@ -267,7 +268,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         finally
         {
             nginx.Kill(entireProcessTree: true);
-            nginx.WaitForExit();
+            nginx.EndInTime();
         }
 
         static bool Answers(int port)

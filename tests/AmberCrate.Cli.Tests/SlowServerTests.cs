@@ -1,4 +1,5 @@
 using AmberCrate.Playhouse;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -39,6 +40,6 @@ public sealed class SlowServerTests : IAsyncLifetime
         _sandbox.Run("pin", "cue-ledger@1.x", "--reason", "a test").ShouldExitWith(0);
         slow.HasExited.ShouldBeFalse();
         slow.Kill();
-        await slow.WaitForExitAsync(TestContext.Current.CancellationToken);
+        await slow.EndInTimeAsync();
     }
 }

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using AmberCrate.Engine.Storage;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -133,9 +134,8 @@ public sealed class SurroundingsTests
                 sandbox.Folder,
             Environment = { ["HOME"] = sandbox["home"], ["ACRATE_ROOT"] = sandbox["root"] },
         })!;
-        var said = process.StandardOutput.ReadToEnd() + await process.StandardError
-            .ReadToEndAsync(TestContext.Current.CancellationToken);
-        process.WaitForExit(60_000).ShouldBeTrue();
+        var said = process.ReadOutput() + await process.ReadErrorsAsync();
+        process.EndInTime();
         process.ExitCode.ShouldBe(9, said);
         said.ShouldContain(why);
         said.ShouldContain(next);
@@ -214,7 +214,7 @@ public sealed class SurroundingsTests
         {
             UseShellExecute = false, WorkingDirectory = sandbox.Folder,
         })!;
-        process.WaitForExit();
+        process.EndInTime();
         process.ExitCode.ShouldBe(0, command);
     }
 }

@@ -4,6 +4,7 @@ using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Storage;
 using AmberCrate.Playhouse;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -378,7 +379,7 @@ public sealed class TroubleTests
         string[] arguments = ["install", "scrim-paint", "cue-ledger", "--yes"];
         using var process = sandbox.Start(arguments);
         for (var waited = 0; waited < 600 && sandbox.Run("list", "cue-ledger").ExitCode != 0; waited++) await Task.Delay(50);
-        Process.Start("kill", ["-INT", $"{process.Id}"])!.WaitForExit();
+        Process.Start("kill", ["-INT", $"{process.Id}"])!.EndInTime();
         sandbox.Finish(process, arguments).ShouldExitWith(130).Out.ShouldContain("done       cue-ledger 1.5.0\n");
         sandbox.RunInstalled("cue-ledger", "--version").ShouldBe("Cue Ledger 1.5.0\n");
         sandbox.Tree("root").ShouldNotContain(path => path.Contains("scrim-paint", StringComparison.Ordinal));
@@ -415,7 +416,7 @@ public sealed class TroubleTests
         sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain("Not installed.\n");
         sandbox.Run("search", "scrim").ShouldEnd(0);
         sandbox.Run("retry", "--dry-run").ShouldEnd(0);
-        Process.Start("kill", ["-INT", $"{first.Id}"])!.WaitForExit();
+        Process.Start("kill", ["-INT", $"{first.Id}"])!.EndInTime();
         var result = sandbox.Finish(first, arguments);
         result.ShouldExitWith(130);
         result.Error.ShouldBe(
@@ -442,8 +443,8 @@ public sealed class TroubleTests
             "-c", $"\"$1\" {command} --root \"$2\" >/dev/full", "sh", Sandbox.Program, sandbox["root"],
         ])
         { RedirectStandardError = true, UseShellExecute = false })!;
-        var error = await shell.StandardError.ReadToEndAsync();
-        await shell.WaitForExitAsync();
+        var error = await shell.ReadErrorsAsync();
+        await shell.EndInTimeAsync();
         shell.ExitCode.ShouldBe(exitCode, error);
         if (exitCode == 9) error.ShouldBe(
             "acrate: the command cannot be carried out\n  why: the disk is full\n  next: free disk space, for example "
@@ -461,7 +462,7 @@ public sealed class TroubleTests
             "-c", "{ \"$1\" search paint --json --root \"$2\"; echo $? >&2; } | :", "sh", Sandbox.Program, sandbox["root"],
         ])
         { RedirectStandardError = true, UseShellExecute = false })!;
-        (await shell.StandardError.ReadToEndAsync()).ShouldBe("0\n");
+        (await shell.ReadErrorsAsync()).ShouldBe("0\n");
     }
 
     [Fact]
@@ -473,7 +474,7 @@ public sealed class TroubleTests
         using var first = sandbox.Start("install", "scrim-paint", "--yes");
         await sandbox.WaitForDownloadAsync();
         first.Kill();
-        await first.WaitForExitAsync();
+        await first.EndInTimeAsync();
         sandbox.Server.Faults.Clear();
         sandbox.Run("list").ShouldEnd(0);
         sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
@@ -624,7 +625,7 @@ public sealed class TroubleTests
         string[] arguments = ["install", "scrim-paint", "--yes"];
         using var process = sandbox.Start(arguments);
         await sandbox.WaitForDownloadAsync();
-        Process.Start("kill", ["-HUP", $"{process.Id}"])!.WaitForExit();
+        Process.Start("kill", ["-HUP", $"{process.Id}"])!.EndInTime();
         sandbox.Finish(process, arguments).ShouldExitWith(130).Out.ShouldContain("1 skipped.\n");
         sandbox.Tree("root").ShouldBeEmpty();
     }
@@ -666,7 +667,7 @@ public sealed class TroubleTests
     {
         using var process =
             Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardError = true, UseShellExecute = false })!;
-        process.WaitForExit();
+        process.EndInTime();
         return process.ExitCode;
     }
 }

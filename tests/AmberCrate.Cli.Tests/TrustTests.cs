@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Text.Json.Nodes;
 using AmberCrate.Playhouse;
 using AmberCrate.Tests.Trust;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests;
 
@@ -506,8 +507,8 @@ public sealed class TrustTests : IAsyncLifetime
             {
                 WorkingDirectory = _sandbox.Folder, UseShellExecute = false, RedirectStandardOutput = true,
             })!;
-            var output = process.StandardOutput.ReadToEnd();
-            process.WaitForExit();
+            var output = process.ReadOutput();
+            process.EndInTime();
             return (process.ExitCode, output);
         }
     }

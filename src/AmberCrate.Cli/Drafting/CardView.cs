@@ -24,7 +24,7 @@ internal static class CardView
             output.Line("Wrote ", new Cell(card.Card, Tone.Strong), From(card.Sources));
             foreach (var question in card.Draft.Questions) output.Line($"  {question}");
             foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
-            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, true, source, place);
+            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, isElsewhere: true, source, place);
         }
 
         foreach (var (source, problem) in result.Failed)

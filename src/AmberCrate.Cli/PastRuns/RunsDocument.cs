@@ -46,7 +46,8 @@ internal sealed record RunDetailsDocument(
                 item.Reference.Name, ActionWords.Actions.WordOf(item.Action), item.Before?.Version.Text,
                 item.To?.Text, RunDocument.Word(item.Outcome), item.Reason, item.HasChanged && item.After?.IsUnsigned == true))],
             [.. details.Pins.Select(pin => new RunPinDocument(
-                pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))],
+                pin.App.Text, PinDocument.OfMaybe(pin.Before, isLapsed: false),
+                PinDocument.OfMaybe(pin.After, isLapsed: false)))],
             [.. details.Catalogues.Select(one => new RunCatalogueDocument(
                 one.Catalogue.Name.Text, one.Catalogue.Location, one.IsDropped))],
             [.. run.Expired.Select(one => new ExpiredDocument(one.Name.Text, PlainText.Time(one.Since)))], details.Logs);

@@ -18,11 +18,17 @@ internal sealed record PlanDocument
         Event = isEvent ? "plan" : null;
         (Digest, Scope) = ($"sha256:{digest}", ScopeWords.Scopes.WordOf(plan.Scope));
         AddedCatalogues =
-            [.. plan.Solved.AddedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+            [
+                .. plan.Solved.AddedCatalogues.Select(
+                    catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location)),
+            ];
         DroppedCatalogues =
-            [.. plan.Solved.DroppedCatalogues.Select(catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location))];
+            [
+                .. plan.Solved.DroppedCatalogues.Select(
+                    catalogue => new AddedCatalogueDocument(catalogue.Name.Text, catalogue.Location)),
+            ];
         Pins = [.. plan.Solved.Pins.Select(pin => new RunPinDocument(
-            pin.App.Text, PinDocument.OfMaybe(pin.Before, false), PinDocument.OfMaybe(pin.After, false)))];
+            pin.App.Text, PinDocument.OfMaybe(pin.Before, isLapsed: false), PinDocument.OfMaybe(pin.After, isLapsed: false)))];
         (RoomBack, NotNeeded) = (plan.RoomBack, plan.Solved.NotNeeded);
         (Changes, DownloadSize, FetchedSize) = (plan.Changes, plan.Solved.DownloadSize, plan.FetchedSize);
         (Rights, RightsBy) =

@@ -54,7 +54,8 @@ internal static class PlanView
             output.Line(new Cell("--verbose lists the unchanged, too", Tone.Quiet));
         if (plan.Solved.NotNeeded.Count > 0)
             output.Line(new Cell(
-                $"no app needs {string.Join(", ", plan.Solved.NotNeeded)} any more; --remove-unneeded uninstalls what is not needed",
+                $"no app needs {string.Join(", ", plan.Solved.NotNeeded)} any more; "
+                    + "--remove-unneeded uninstalls what is not needed",
                 Tone.Quiet));
         foreach (var item in plan.Items.Where(item => item.IsMadeOlder))
             output.Line(new Cell(
@@ -250,7 +251,8 @@ internal static class PlanView
     {
         var parts = new List<string>();
         var where = plan.Solved.IsFromKit ? "in the kit" : "to download";
-        if (plan.Solved.DownloadSize > plan.FetchedSize) parts.Add($"{Words.Size(plan.Solved.DownloadSize - plan.FetchedSize)} {where}");
+        if (plan.Solved.DownloadSize > plan.FetchedSize)
+            parts.Add($"{Words.Size(plan.Solved.DownloadSize - plan.FetchedSize)} {where}");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
         if (plan.RoomBack > 0) parts.Add($"gives back {Words.Size(plan.RoomBack)}");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)

@@ -44,7 +44,7 @@ internal static class AcrateCommand
 
     /// <summary>Builds the whole command line.</summary>
     /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
-    public static RootCommand Create(CancellationToken now) => Create(Groups(now));
+    public static ProgramCommand Create(CancellationToken now) => Create(Groups(now));
 
     /// <summary>
     /// Builds the command line for these arguments. Where they begin with the name of a command, it has no other: all of them
@@ -52,7 +52,7 @@ internal static class AcrateCommand
     /// </summary>
     /// <param name="arguments">The arguments.</param>
     /// <param name="now">Is cancelled when the user stops a run for the second time.</param>
-    public static RootCommand For(IReadOnlyList<string> arguments, CancellationToken now)
+    public static ProgramCommand For(IReadOnlyList<string> arguments, CancellationToken now)
     {
         foreach (var (task, entries) in Entries(now))
         {
@@ -65,7 +65,7 @@ internal static class AcrateCommand
         return Create(now);
     }
 
-    private static RootCommand Create(IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups)
+    private static ProgramCommand Create(IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups)
     {
         var root = new ProgramCommand(new DocumentWriter(DocumentContext.Default));
         foreach (var command in groups.SelectMany(group => group.Commands)) root.Subcommands.Add(command);

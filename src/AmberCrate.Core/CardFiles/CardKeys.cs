@@ -104,11 +104,11 @@ internal static class CardKeys
         "what the catalogue's maintainers say about it");
 
     private static readonly Key<AppCard, bool> IsProtected = Table.Optional(
-        "protected", new TruthFormat(), false, card => card.IsProtected,
+        "protected", new TruthFormat(), otherwise: false, card => card.IsProtected,
         "whether `uninstall` refuses to remove it");
 
     private static readonly Key<AppCard, bool> UpdatesItself = Table.Optional(
-        "self_updating", new TruthFormat(), false, card => card.UpdatesItself,
+        "self_updating", new TruthFormat(), otherwise: false, card => card.UpdatesItself,
         "whether it brings itself up to date; it is then upgraded only if a user names it");
 
     private static readonly Key<AppCard, IReadOnlyList<string>> Settings = Table.Optional(

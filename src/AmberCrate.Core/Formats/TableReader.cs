@@ -67,7 +67,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
 
     /// <summary>True or false; <paramref name="otherwise"/> where the key is missing.</summary>
     public bool Truth(string key, bool otherwise = false) =>
-        ReadValue<TomlBoolean>(key, false, "true or false")?.Value ?? otherwise;
+        ReadValue<TomlBoolean>(key, required: false, "true or false")?.Value ?? otherwise;
 
     /// <summary>A date without a time.</summary>
     public DateOnly? Date(string key, bool required = false) =>
@@ -76,7 +76,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>An array of strings; empty where the key is missing.</summary>
     public IReadOnlyList<string> Texts(string key, int maxLength = 100)
     {
-        if (ReadValue<TomlArray>(key, false, "an array of strings") is not { } array) return [];
+        if (ReadValue<TomlArray>(key, required: false, "an array of strings") is not { } array) return [];
         var texts = new List<string>();
         foreach (var item in array.Items)
         {
@@ -90,7 +90,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>An array of whole numbers; empty where the key is missing.</summary>
     public IReadOnlyList<int> Numbers(string key, int least, int most)
     {
-        if (ReadValue<TomlArray>(key, false, "an array of whole numbers") is not { } array) return [];
+        if (ReadValue<TomlArray>(key, required: false, "an array of whole numbers") is not { } array) return [];
         var numbers = new List<int>();
         foreach (var item in array.Items)
         {
@@ -108,7 +108,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     /// <summary>An array of tables; empty where the key is missing.</summary>
     public IEnumerable<TableReader> Children(string key)
     {
-        if (ReadValue<TomlArray>(key, false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
+        if (ReadValue<TomlArray>(key, required: false, $"tables written as [[{PathTo(key)}]]") is not { } array) yield break;
         for (var index = 0; index < array.Items.Count; index++)
         {
             if (array.Items[index] is TomlTable child)

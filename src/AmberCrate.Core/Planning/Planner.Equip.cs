@@ -239,7 +239,7 @@ public sealed partial class Planner
         if (!choice.Artifact.Platform.RunsOn(machine.PlatformOf(choice.Offer.Card.Id))) throw OtherPlatform(choice).ToException();
         var (best, rest) = (new Candidate(choice, null), installed is null ? Candidate.Absent : new Candidate(null, installed));
         return new Goal(
-            choice.Offer.Card.Id, best, new Lazy<GoalStates>(new GoalStates([best, rest], ValueSet.One(0))), false, asked,
+            choice.Offer.Card.Id, best, new Lazy<GoalStates>(new GoalStates([best, rest], ValueSet.One(0))), IsFirm: false, asked,
             chosen => chosen.Choice is { } taken
                 ? PlanItem.Changing(installed, taken, asked) with
                 {

@@ -102,7 +102,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     internal IReadOnlyList<PlanItem> Assess(ReleaseChoice choice) => new RequestSolver(machine, offers, mayMakeOlder: true).Solve(
         [new Goal(
             choice.Offer.Card.Id, new Candidate(choice, null),
-            new Lazy<GoalStates>(new GoalStates([new Candidate(choice, null)], ValueSet.One(0))), true, null,
+            new Lazy<GoalStates>(new GoalStates([new Candidate(choice, null)], ValueSet.One(0))), IsFirm: true, null,
             _ => PlanItem.Changing(machine.Find(choice.Offer.Card.Id), choice, null))]);
 
     /// <summary>Solves the goals among the items, and leaves every item at its place.</summary>
@@ -368,7 +368,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     {
         var (app, newest) = (entry.App, entry.Available!);
         return new Goal(app.Id, new Candidate(
-            newest, null), new Lazy<GoalStates>(States), false, null, chosen => chosen.Choice is not { } choice
+            newest, null), new Lazy<GoalStates>(States), IsFirm: false, null, chosen => chosen.Choice is not { } choice
             ? rest with { Notes = [PlanNote.WouldBeNewer(newest.Release.Version)] }
             : PlanItem.Changing(app, choice, app.Follows) with { Notes = Newer(choice) });
 
@@ -393,7 +393,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     {
         var replaced = new Candidate(entry.Changed!, null);
         return new Goal(
-            entry.App.Id, replaced, new Lazy<GoalStates>(States), false, null,
+            entry.App.Id, replaced, new Lazy<GoalStates>(States), IsFirm: false, null,
             chosen => chosen.Choice is { } choice ? PlanItem.Changing(entry.App, choice, entry.App.Follows) : rest);
 
         GoalStates States() => new([replaced, new Candidate(null, entry.App)], ValueSet.Below(2));

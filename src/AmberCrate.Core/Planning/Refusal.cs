@@ -56,7 +56,7 @@ internal sealed class Refusal(
         {
             PlanReason reason = at < request
                 ? new PlanReason.Planned(goals[at].Id, goals[at].Candidates[values[at]].Version)
-                : new PlanReason.AskedFor(goals[at].Id, null, false);
+                : new PlanReason.AskedFor(goals[at].Id, null, IsNarrower: false);
             var granted = at < request
                 ? ValueSet.One(values[at])
                 : at == request ? better : goals[at].Wanted.Contains(values[at]) ? goals[at].Wanted : ValueSet.One(values[at]);

@@ -18,11 +18,12 @@ public sealed record NextCommand
     /// <summary>A command on the apps or catalogues that the call was about.</summary>
     /// <param name="verb">The command, such as <c>catalogue refresh</c>.</param>
     /// <param name="arguments">Its arguments, unquoted.</param>
-    public static NextCommand Create(string verb, params ReadOnlySpan<string> arguments) => new(verb, arguments.ToArray(), true);
+    public static NextCommand Create(string verb, params ReadOnlySpan<string> arguments) =>
+        new(verb, arguments.ToArray(), isAboutTheCall: true);
 
     /// <summary>The help of a command, which is the same for every root and all users.</summary>
     /// <param name="verb">The command; empty for the program itself.</param>
-    public static NextCommand HelpOf(string verb) => new(verb, ["--help"], false);
+    public static NextCommand HelpOf(string verb) => new(verb, ["--help"], isAboutTheCall: false);
 
     /// <summary>The same for all users' apps, whatever the call was about.</summary>
     public NextCommand ForAllUsers() => this with { _isForAllUsers = true };

@@ -183,8 +183,8 @@ public sealed class PlainToml
         var from = _at;
         while (_at < _text.Length && (char.IsAsciiLetterOrDigit(_text[_at]) || _text[_at] == '-')) _at++;
         var word = _text.AsSpan(from, _at - from);
-        if (word is "true") return new TomlBoolean(true, _line);
-        if (word is "false") return new TomlBoolean(false, _line);
+        if (word is "true") return new TomlBoolean(Value: true, _line);
+        if (word is "false") return new TomlBoolean(Value: false, _line);
         if (word.Length is > 0 and <= 15 && !word.ContainsAnyExceptInRange('0', '9') && (word[0] != '0' || word.Length == 1))
             return new TomlInteger(long.Parse(word, CultureInfo.InvariantCulture), _line);
 

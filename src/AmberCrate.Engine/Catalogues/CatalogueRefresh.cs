@@ -1,24 +1,21 @@
-using System.Collections.Concurrent;
-using System.Diagnostics;
 using System.Globalization;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Storage;
 
 namespace AmberCrate.Engine.Catalogues;
 
 /// <summary>
-/// Brings the cache up to date with what is at the catalogues' locations: for each all of it, or nothing. Everything is
-/// fetched first, several catalogues and parts at a time, into a folder beside the cache; then each catalogue is taken
-/// over in one short transaction.
+/// Brings the cache up to date with what is at the catalogues' locations. Each catalogue goes through four steps: it is fetched,
+/// its files are verified and wait in a folder beside the cache (<see cref="CatalogueDownload"/>); then they are imported, and
+/// committed in one short transaction. Several catalogues are fetched at a time, and each is imported as soon as it is there.
 /// </summary>
-/// <param name="cache">The local database; used by one task at a time.</param>
+/// <param name="cache">The local database.</param>
 /// <param name="sources">Says where catalogues come from.</param>
 /// <param name="credentials">What private catalogues ask for; null for none.</param>
-/// <param name="incoming">A folder for what has been fetched and not taken over yet.</param>
+/// <param name="incoming">A folder for what has been fetched and not imported yet.</param>
 /// <param name="clock">The clock.</param>
 public sealed class CatalogueRefresh(
     CatalogueCache cache, CatalogueSources sources, Credentials? credentials, string incoming, TimeProvider clock)
@@ -26,7 +23,6 @@ public sealed class CatalogueRefresh(
     /// <summary>The most time that the download of one catalogue may take.</summary>
     public TimeSpan MostTime { get; init; } = TimeSpan.FromMinutes(10);
 
-    private const int PartsAtATime = 6;
     private const string IncomingPrefix = "incoming-";
 
     /// <summary>
@@ -34,43 +30,32 @@ public sealed class CatalogueRefresh(
     /// </summary>
     /// <param name="catalogues">The catalogues.</param>
     /// <param name="watch">Receives the catalogue, and how many of its new parts have been fetched; from any thread.</param>
-    /// <param name="cancel">Stops, and leaves the old states.</param>
+    /// <param name="cancel">Stops; catalogues that have not been imported yet keep their old states.</param>
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(
         IEnumerable<RegisteredCatalogue> catalogues, Action<CatalogueName, int, int>? watch, CancellationToken cancel)
     {
-        // The database is asked before and changed after the parallel part; in it only for the parts of what has changed, by one
-        // at a time.
-        var one = new Lock();
-        var known = catalogues
-            .Select(catalogue =>
-                (Catalogue: catalogue, State: cache.StateOf(catalogue), Parts: new Lazy<IReadOnlySet<string>>(() =>
-        {
-            lock (one) return cache.KnownParts(catalogue);
-        }), Bundles: new Lazy<IReadOnlySet<string>>(() =>
-        {
-            lock (one) return cache.KnownBundles(catalogue);
-        }))).ToList();
         DropLeftovers();
+        // One thread uses the database at a time: this one to import, or a download that asks what is there already.
+        var guard = new Lock();
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
+        var download = new CatalogueDownload(sources, credentials, folder, MostTime);
+        List<CachedCatalogue> known = [.. catalogues.Select(catalogue => new CachedCatalogue(cache, catalogue, guard))];
+        List<Task<FetchedCatalogue>> downloads = [.. known.Select(one => download.FetchAsync(one, watch, cancel))];
+        var results = new Dictionary<CachedCatalogue, RefreshResult>();
         try
         {
-            var fetched = await Task.WhenAll(
-                known.Select(item => FetchAsync(
-                    item.Catalogue, item.State, item.Parts, item.Bundles, Kept, folder, watch, cancel)));
-            return
-            [
-                .. known.Zip(
-                    fetched, (item, result) => TakeOver(item.Catalogue, item.State, item.Parts, result, folder, cancel)),
-            ];
+            await foreach (var done in Task.WhenEach(downloads).WithCancellation(cancel))
+            {
+                var fetched = await done;
+                lock (guard) results[fetched.Known] = Import(fetched, cancel);
+            }
+
+            return [.. known.Select(one => results[one])];
         }
         finally
         {
+            await ((Task)Task.WhenAll(downloads)).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
-        }
-
-        IReadOnlyList<(Sha256Digest Key, int Layer)> Kept(RegisteredCatalogue catalogue, PartMaintainer maintainer)
-        {
-            lock (one) return cache.PartsOf(catalogue, maintainer);
         }
     }
 
@@ -100,6 +85,51 @@ public sealed class CatalogueRefresh(
                 remedy: "a catalogue is a folder of cards, a published tree or its http address").ToException();
     }
 
+    private RefreshResult Import(FetchedCatalogue fetched, CancellationToken cancel)
+    {
+        try
+        {
+            return fetched switch
+            {
+                FetchedCatalogue.Failed failed => Fail(failed.Known, failed.Problem),
+                FetchedCatalogue.Unchanged unchanged => Touch(unchanged.Known),
+                FetchedCatalogue.Changed changed => Import(changed, cancel),
+                _ => throw new ArgumentOutOfRangeException(nameof(fetched)),
+            };
+        }
+        catch (Exception fault) when (RefreshFault.IsOfCatalogue(fault))
+        {
+            return Fail(fetched.Known, RefreshFault.ToProblem(fault, fetched.Known.Catalogue));
+        }
+    }
+
+    private RefreshResult Fail(CachedCatalogue known, Problem problem)
+    {
+        cache.NoteTried(known.Catalogue.Name, clock.GetUtcNow(), problem.Code);
+        return new RefreshResult(known.Catalogue, known.State) { Problem = problem };
+    }
+
+    private RefreshResult Touch(CachedCatalogue known)
+    {
+        cache.Touch(known.Catalogue.Name, clock.GetUtcNow());
+        return new RefreshResult(known.Catalogue, cache.StateOf(known.Catalogue));
+    }
+
+    private RefreshResult Import(FetchedCatalogue.Changed fetched, CancellationToken cancel)
+    {
+        var (known, snapshot) = (fetched.Known, fetched.Snapshot);
+        var gone = known.Bundles.Except(snapshot.Bundles.Select(one => one.Listing.Sha256.Hex)).Count();
+        var isChanged = known.State is null || fetched.Bundles.Count > 0 || gone > 0
+            || !known.Parts.SetEquals(snapshot.Parts.Select(part => part.Key.Hex));
+        var read = cache.Store(
+            known.Catalogue, snapshot, fetched.ReadPart, fetched.Bundles, clock.GetUtcNow(), cancel);
+        return new RefreshResult(known.Catalogue, cache.StateOf(known.Catalogue)!)
+        {
+            Changed = isChanged, PartsRead = read, PartsInAll = snapshot.Parts.Count, BundlesRead = fetched.Bundles.Count,
+            BundlesGone = gone,
+        };
+    }
+
     /// <summary>Removes what refreshes have fetched that were killed: their folders are named after their processes.</summary>
     private void DropLeftovers()
     {
@@ -116,177 +146,4 @@ public sealed class CatalogueRefresh(
         location.EndsWith("/" + CatalogueDocument.FileName, StringComparison.Ordinal)
             ? location[..^(CatalogueDocument.FileName.Length + 1)]
             : location;
-
-    private async Task<Fetched> FetchAsync(
-        RegisteredCatalogue catalogue, CatalogueState? known, Lazy<IReadOnlySet<string>> parts,
-        Lazy<IReadOnlySet<string>> bundles,
-        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept, string folder,
-        Action<CatalogueName, int, int>? watch, CancellationToken cancel)
-    {
-        using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        limit.CancelAfter(MostTime);
-        try
-        {
-            return await FetchInTimeAsync(limit.Token);
-        }
-        catch (OperationCanceledException late) when (!cancel.IsCancellationRequested)
-        {
-            return new Fetched
-            {
-                Problem = ProblemOf(new TimeoutException(
-                    $"it was not downloaded within {MostTime.TotalMinutes:0.#} minutes", late), catalogue),
-            };
-        }
-        catch (Exception fault) when (IsItsOwn(fault))
-        {
-            return new Fetched { Problem = ProblemOf(fault, catalogue) };
-        }
-
-        async Task<Fetched> FetchInTimeAsync(CancellationToken cancel)
-        {
-            credentials?.Admit(catalogue.Name, catalogue.Location);
-            var snapshot = await sources.Open(catalogue).ReadAsync(known?.Mark, cancel);
-            if (snapshot is null) return new Fetched();
-            snapshot = WithFrozen(catalogue, snapshot, kept);
-            var here = parts.Value;
-            var wanted = snapshot.Parts.Where(part => !here.Contains(part.Key.Hex)).ToList();
-            Directory.CreateDirectory(folder);
-            var done = 0;
-            var failed = new ConcurrentDictionary<PartMaintainer, string>();
-            await Parallel.ForEachAsync(wanted, new ParallelOptions
-            {
-                MaxDegreeOfParallelism = PartsAtATime, CancellationToken = cancel,
-            }, async (part, token) =>
-            {
-                try
-                {
-                    await File.WriteAllBytesAsync(FileOf(folder, catalogue, part), await part.FetchAsync(token), token);
-                }
-                catch (ProblemException fault) when (part.Maintainer is not null)
-                {
-                    failed[part.Maintainer] = DelegatedParts.WordsOf(fault);
-                }
-
-                watch?.Invoke(catalogue.Name, Interlocked.Increment(ref done), wanted.Count);
-            });
-            if (!failed.IsEmpty) snapshot = WithoutFailed(catalogue, snapshot, failed, kept);
-            var texts = new Dictionary<string, byte[]>(StringComparer.Ordinal);
-            foreach (var bundle in snapshot.Bundles.Where(bundle => !bundles.Value.Contains(bundle.Listing.Sha256.Hex)))
-                texts[bundle.Listing.Sha256.Hex] = await bundle.FetchAsync(cancel);
-            return new Fetched { Snapshot = snapshot, Bundles = texts };
-        }
-    }
-
-    /// <summary>
-    /// Keeps the cached parts of maintainers whose signatures do not verify now. Nothing is downloaded for them.
-    /// </summary>
-    private static CatalogueSnapshot WithFrozen(
-        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot,
-        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept) => snapshot with
-        {
-            Parts =
-            [
-                .. snapshot.Frozen.SelectMany(one => kept(catalogue, one.Maintainer).Select(part => new PartContent(
-                    part.Key, (part.Layer % PartContent.LayersOfOne) + (one.Place * PartContent.LayersOfOne), null,
-                    _ => throw new UnreachableException(), _ => throw new UnreachableException())
-                {
-                    Maintainer = one.Maintainer,
-                })),
-                .. snapshot.Parts,
-            ],
-        };
-
-    /// <summary>
-    /// Keeps the cached parts of maintainers whose new parts could not be downloaded. The snapshot gets no mark, so the next
-    /// refresh tries again.
-    /// </summary>
-    private static CatalogueSnapshot WithoutFailed(
-        RegisteredCatalogue catalogue, CatalogueSnapshot snapshot, ConcurrentDictionary<PartMaintainer, string> failed,
-        Func<RegisteredCatalogue, PartMaintainer, IReadOnlyList<(Sha256Digest Key, int Layer)>> kept)
-    {
-        var places = snapshot.Parts.Where(part => part.Maintainer is not null).GroupBy(part => part.Maintainer!)
-            .ToDictionary(group => group.Key, group => group.First().Layer / PartContent.LayersOfOne);
-        List<(PartMaintainer, int, string)> frozen = [.. failed.Select(one => (one.Key, places[one.Key], one.Value))];
-        var others = snapshot with
-        {
-            Parts = [.. snapshot.Parts.Where(part => part.Maintainer is null || !failed.ContainsKey(part.Maintainer))],
-            Mark = null,
-            Frozen = frozen,
-        };
-        return WithFrozen(catalogue, others, kept) with { Frozen = [.. snapshot.Frozen, .. frozen] };
-    }
-
-    private RefreshResult TakeOver(
-        RegisteredCatalogue catalogue,
-        CatalogueState? known,
-        Lazy<IReadOnlySet<string>> parts,
-        Fetched fetched,
-        string folder,
-        CancellationToken cancel)
-    {
-        try
-        {
-            if (fetched.Problem is { } problem)
-            {
-                cache.NoteTried(catalogue.Name, clock.GetUtcNow(), problem.Code);
-                return new RefreshResult(catalogue, known, false, 0, 0, problem);
-            }
-
-            if (fetched.Snapshot is not { } snapshot)
-            {
-                cache.Touch(catalogue.Name, clock.GetUtcNow());
-                return new RefreshResult(catalogue, cache.StateOf(catalogue), false, 0, 0, null);
-            }
-
-            var gone = cache.KnownBundles(catalogue).Except(snapshot.Bundles.Select(one => one.Listing.Sha256.Hex)).Count();
-            var read = cache.Store(
-                catalogue, snapshot, part => File.ReadAllBytes(FileOf(folder, catalogue, part)), fetched.Bundles,
-                clock.GetUtcNow(), cancel);
-            var state = cache.StateOf(catalogue)!;
-            return new RefreshResult(
-                catalogue, state,
-                known is null || fetched.Bundles.Count > 0 || gone > 0
-                    || !parts.Value.SetEquals(snapshot.Parts.Select(part => part.Key.Hex)),
-                read, snapshot.Parts.Count, null)
-            {
-                BundlesRead = fetched.Bundles.Count, BundlesGone = gone,
-            };
-        }
-        catch (Exception fault) when (IsItsOwn(fault))
-        {
-            var problem = ProblemOf(fault, catalogue);
-            cache.NoteTried(catalogue.Name, clock.GetUtcNow(), problem.Code);
-            return new RefreshResult(catalogue, known, false, 0, 0, problem);
-        }
-    }
-
-    /// <summary>What came of asking a catalogue: nothing new, a snapshot, or a problem.</summary>
-    private sealed record Fetched
-    {
-        public CatalogueSnapshot? Snapshot { get; init; }
-
-        public Dictionary<string, byte[]> Bundles { get; init; } = [];
-
-        public Problem? Problem { get; init; }
-    }
-
-    /// <summary>
-    /// The problem behind a fault. An unexpected exception comes from the catalogue's data, so it fails that catalogue alone.
-    /// </summary>
-    private static Problem ProblemOf(Exception fault, RegisteredCatalogue catalogue)
-    {
-        var what = $"the catalogue {catalogue.Name} cannot be refreshed";
-        return IoProblems.IsExpected(fault)
-            ? IoProblems.ToProblem(fault, what)
-            : new Problem(
-                ProblemCode.NotVerified, what, $"its data cannot be read: {ForeignText.Words(fault)}",
-                "report it to the maintainer");
-    }
-
-    /// <summary>Whether a fault is one catalogue's own; damage to the database is everybody's.</summary>
-    private static bool IsItsOwn(Exception fault) =>
-        fault is not (OperationCanceledException or OutOfMemoryException or DatabaseException { IsDamage: true });
-
-    private static string FileOf(string folder, RegisteredCatalogue catalogue, PartContent part) =>
-        Path.Combine(folder, $"{catalogue.Name}-{part.Key.Hex}");
 }

@@ -42,8 +42,8 @@ public sealed record SourceFault(Problem Problem, bool IsHopeless, TimeSpan? Ret
             ServerAnswerException answer =>
                 new SourceFault(problem, !answer.IsPassing || answer.RetryAfter > RetryRule.LongestAskedFor, answer.RetryAfter),
             HttpRequestException http => new SourceFault(problem, IsUntrusted(http), null),
-            TimeoutException => new SourceFault(problem, false, null),
-            _ => new SourceFault(problem, true, null),
+            TimeoutException => new SourceFault(problem, IsHopeless: false, null),
+            _ => new SourceFault(problem, IsHopeless: true, null),
         };
     }
 

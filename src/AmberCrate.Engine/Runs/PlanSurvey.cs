@@ -109,7 +109,9 @@ public sealed class PlanSurvey(
         var there = CountBytesThere(plan);
         return SurveyedPlan.DoNothing(layout.Scope) with
         {
-            Solved = plan, FetchesOnly = true, Space = [.. SpaceOf(plan, there, size => [FetchedPart(size)])],
+            Solved = plan,
+            FetchesOnly = true,
+            Space = [.. SpaceOf(plan, there, size => [FetchedPart(size)])],
             FetchedSize = SumFetched(plan, there),
         };
     }

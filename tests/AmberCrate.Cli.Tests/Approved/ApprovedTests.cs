@@ -1,3 +1,5 @@
+using AmberCrate.Tests;
+
 namespace AmberCrate.Cli.Tests.Approved;
 
 /// <summary>
@@ -33,7 +35,7 @@ public sealed class ApprovedTests(Tellings tellings) : IClassFixture<Tellings>
         {
             RedirectStandardOutput = true, UseShellExecute = false,
         })!;
-        using var document = System.Text.Json.JsonDocument.Parse(process.StandardOutput.ReadToEnd());
+        using var document = System.Text.Json.JsonDocument.Parse(process.ReadOutput());
         document.RootElement.GetProperty("commands").EnumerateArray().Select(one => one.GetProperty("name").GetString()!)
             .Where(name => !Story.LeftOut.ContainsKey(name)
                 && !Story.Steps.Any(step => $"{step.Line} ".StartsWith(name + " ", StringComparison.Ordinal)))

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests.Approved;
 
@@ -51,11 +52,11 @@ internal sealed partial class Telling
         using var over = new CancellationTokenSource();
         var answers = width is null ? Task.CompletedTask : AnswerAsync(process, over.Token);
         if (width is null) process.StandardInput.Close();
-        var error = process.StandardError.ReadToEndAsync();
-        var output = await process.StandardOutput.ReadToEndAsync();
+        var error = process.ReadErrorsAsync();
+        var output = await process.ReadOutputAsync();
         await over.CancelAsync();
         await answers;
-        process.WaitForExit(120_000).ShouldBeTrue($"acrate {line} hangs");
+        process.EndInTime();
         var text = width is null && (await error).Length > 0 ? $"{output}--- error\n{await error}" : output + await error;
         return (process.ExitCode, Neutral(text.Replace("\r\n", "\n", StringComparison.Ordinal), sandbox.Folder));
     }

@@ -1,4 +1,5 @@
 using AmberCrate.Engine.Inspecting;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Cli.Tests.Findings;
 
@@ -125,7 +126,7 @@ internal static class FindingStates
         using var process = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(
             "/bin/sh", ["-ec", line])
         { WorkingDirectory = sandbox.Folder, UseShellExecute = false })!;
-        process.WaitForExit();
+        process.EndInTime();
         process.ExitCode.ShouldBe(0, line);
     }
 

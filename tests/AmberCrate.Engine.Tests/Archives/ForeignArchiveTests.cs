@@ -118,7 +118,7 @@ public sealed class ForeignArchiveTests : IDisposable
         var (begun, before) = (Stopwatch.GetTimestamp(), GC.GetTotalAllocatedBytes());
         var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync(format, bytes, 0));
         refused.Problem.Code.ShouldBe(ProblemCode.NotVerified);
-        Stopwatch.GetElapsedTime(begun).ShouldBeLessThan(TimeSpan.FromSeconds(5));
+        Stopwatch.GetElapsedTime(begun).ShouldBeLessThan(TimeSpan.FromSeconds(60));
         (GC.GetTotalAllocatedBytes() - before).ShouldBeLessThan(1L << 29);
     }
 }

@@ -4,6 +4,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Archives;
 
@@ -34,9 +35,9 @@ public sealed class UnpackingStage : IDisposable
             UseShellExecute = false, WorkingDirectory = _folder["work"], RedirectStandardOutput = true,
             RedirectStandardError = true,
         })!;
-        var said = process.StandardError.ReadToEndAsync();
-        process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
+        var said = process.ReadErrorsAsync();
+        process.ReadOutput();
+        process.EndInTime();
         Assert.SkipWhen(process.ExitCode == 127, $"a program is missing here: {said.Result}");
         process.ExitCode.ShouldBe(0, said.Result);
         var made = _folder["work", "out"];

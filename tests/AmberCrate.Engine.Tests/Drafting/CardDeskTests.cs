@@ -5,6 +5,7 @@ using AmberCrate.Core.Versions;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Publishing;
 using AmberCrate.Playhouse;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Drafting;
 
@@ -314,7 +315,7 @@ public sealed class CardDeskTests : IDisposable
         {
             WorkingDirectory = folder ?? "/", RedirectStandardOutput = true, UseShellExecute = false,
         })!;
-        process.WaitForExit();
+        process.EndInTime();
         process.ExitCode.ShouldBe(0);
     }
 }

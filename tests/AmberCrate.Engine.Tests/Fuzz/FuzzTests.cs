@@ -37,7 +37,7 @@ public sealed class FuzzTests : IDisposable
         int.TryParse(Environment.GetEnvironmentVariable("ACRATE_FUZZ"), CultureInfo.InvariantCulture, out var count) ? count
             : 150;
 
-    private static readonly TimeSpan MostTime = TimeSpan.FromSeconds(5);
+    private static readonly TimeSpan MostTime = TimeSpan.FromSeconds(60);
     private const long MostMemory = 256 << 20;
 
     private readonly UnpackingStage _stage = new();

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using AmberCrate.Engine.Host;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Host;
 
@@ -12,7 +13,7 @@ public sealed class InputFileTests
         var (file, pipe, link) =
             (Path.Combine(folder.Path, "list"), Path.Combine(folder.Path, "pipe"), Path.Combine(folder.Path, "link"));
         File.WriteAllText(file, "scrim-paint\n");
-        using (var made = Process.Start("mkfifo", [pipe])) made.WaitForExit();
+        using (var made = Process.Start("mkfifo", [pipe])) made.EndInTime();
         File.CreateSymbolicLink(link, pipe);
         foreach (var once in new[] { pipe, link, "/dev/null" }) InputFile.IsReadOnce(once).ShouldBeTrue(once);
         foreach (var again in new[] { file, folder.Path, Path.Combine(

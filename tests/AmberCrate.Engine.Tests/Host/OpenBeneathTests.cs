@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using AmberCrate.Engine.SystemCalls;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Host;
 
@@ -17,7 +18,7 @@ public sealed class OpenBeneathTests : IDisposable
         File.CreateSymbolicLink(_folder["shelf/inward.1"], "share/page.1");
         File.CreateSymbolicLink(_folder["shelf/folder"], "share");
         File.CreateSymbolicLink(_folder["shelf/zero.1"], "/dev/zero");
-        Process.Start("mkfifo", [_folder["shelf/pipe.1"]])!.WaitForExit();
+        Process.Start("mkfifo", [_folder["shelf/pipe.1"]])!.EndInTime();
     }
 
     [Fact]

@@ -5,6 +5,7 @@ using AmberCrate.Engine.Installing;
 using AmberCrate.Engine.Reclaiming;
 using AmberCrate.Engine.Removing;
 using AmberCrate.Engine.Sessions;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Host;
 
@@ -101,7 +102,7 @@ public sealed class RawTreeTests : IDisposable
     private static int Shell(string script)
     {
         using var process = System.Diagnostics.Process.Start("/bin/sh", ["-c", script]);
-        process.WaitForExit();
+        process.EndInTime();
         return process.ExitCode;
     }
 }

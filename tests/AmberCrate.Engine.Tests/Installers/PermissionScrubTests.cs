@@ -1,6 +1,7 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.SystemCalls;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Installers;
 
@@ -44,7 +45,7 @@ public sealed class PermissionScrubTests : IDisposable
         Directory.CreateDirectory(_folder["app"]);
         using var shell = System.Diagnostics.Process.Start(
             "/bin/sh", ["-c", $"cd '{_folder["app"]}' && : > \"$(printf 'a\\377b')\""]);
-        shell.WaitForExit();
+        shell.EndInTime();
         Should.Throw<RefusedEntryException>(() => PermissionScrub.Tame(_folder["app"], "/apps")).Message
             .ShouldBe("a name that is not UTF-8, \"a\\xffb\"");
     }
@@ -59,7 +60,7 @@ public sealed class PermissionScrubTests : IDisposable
         File.WriteAllBytes(Path.Combine(memory, "file"), []);
         using var allocate = System.Diagnostics.Process.Start(
             "/usr/bin/fallocate", ["--keep-size", "--length", "8MiB", Path.Combine(memory, "file")]);
-        allocate.WaitForExit();
+        allocate.EndInTime();
         Assert.SkipUnless(allocate.ExitCode == 0, "this file system allocates nothing ahead");
         var limits = new ProgramLimits(TimeSpan.FromSeconds(1), 4 << 20, [memory]);
         new ProgramUsage(limits, Environment.ProcessId).FolderExcess().ShouldBe("it has written more than 4.0 MiB");

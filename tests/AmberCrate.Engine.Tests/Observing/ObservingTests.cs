@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Observing;
 
@@ -28,7 +29,7 @@ public sealed class ObservingTests : IDisposable
         using var query = Process.Start(new ProcessStartInfo(
             "/usr/bin/dpkg-query", ["-W", "-f", "${db:Status-Status} ${Package} ${Version} ${Essential}\n"])
         { RedirectStandardOutput = true, UseShellExecute = false })!;
-        var listed = query.StandardOutput.ReadToEnd().Split('\n')
+        var listed = query.ReadOutput().Split('\n')
             .Where(line => line.StartsWith("installed ", StringComparison.Ordinal))
             .Select(line => line["installed ".Length..]).Order(StringComparer.Ordinal).ToList();
         var said = new List<string>();

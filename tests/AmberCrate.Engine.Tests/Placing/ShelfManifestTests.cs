@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Placing;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Placing;
 
@@ -113,7 +114,7 @@ public sealed class ShelfManifestTests : IDisposable
     private int Shell(string command)
     {
         using var process = Process.Start(new ProcessStartInfo("/bin/sh", ["-c", command]) { WorkingDirectory = _folder.Path })!;
-        process.WaitForExit();
+        process.EndInTime();
         return process.ExitCode;
     }
 }

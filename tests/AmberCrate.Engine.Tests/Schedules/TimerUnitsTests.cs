@@ -5,6 +5,7 @@ using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Timers;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Schedules;
 
@@ -124,8 +125,8 @@ public sealed class TimerUnitsTests : IDisposable
             RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false,
             Environment = { ["XDG_RUNTIME_DIR"] = Path.GetTempPath() },
         })!;
-        var text = process.StandardOutput.ReadToEnd() + process.StandardError.ReadToEnd();
-        process.WaitForExit();
+        var text = process.ReadOutput() + process.ReadErrorsAsync().GetAwaiter().GetResult();
+        process.EndInTime();
         return (process.ExitCode, text);
     }
 }

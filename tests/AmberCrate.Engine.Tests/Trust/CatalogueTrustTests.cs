@@ -9,6 +9,7 @@ using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Trust;
 using AmberCrate.Tests.Trust;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Trust;
 
@@ -315,7 +316,7 @@ public sealed class CatalogueTrustTests : IDisposable
                 "dgst", "-sha256", "-sign", folder["key.pem"], "-sigopt", "rsa_padding_mode:pss", "-sigopt",
                 $"rsa_pss_saltlen:{salt}", "-out", folder["signature"], folder["message"],
             ]);
-            signing.WaitForExit();
+            signing.EndInTime();
             new SignatureCheck().IsValid(
                 KeyText.Parse(TrustKey.Rsa, TrustKey.RsaScheme, key.ExportSubjectPublicKeyInfoPem()),
                 File.ReadAllBytes(folder["message"]), File.ReadAllBytes(folder["signature"])).ShouldBeTrue(salt);

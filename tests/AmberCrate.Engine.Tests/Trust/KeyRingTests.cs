@@ -3,6 +3,7 @@ using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trust;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Trust;
+using AmberCrate.Tests;
 
 namespace AmberCrate.Engine.Tests.Trust;
 
@@ -108,7 +109,7 @@ public sealed class KeyRingTests : IDisposable
     private static int Dead()
     {
         using var process = Process.Start("true");
-        process.WaitForExit();
+        process.EndInTime();
         return process.Id;
     }
 }
