@@ -48,7 +48,6 @@ internal static class ExitCodes
         ProblemCode.Locked => 8,
         ProblemCode.StateNeedsAttention => 9,
         ProblemCode.Interrupted => 130,
-        _ => throw new ArgumentOutOfRangeException(nameof(code), code, "every code has an exit code"),
     };
 
     /// <summary>The code of a plan that is only shown: that of carrying it out, as far as can be foreseen.</summary>

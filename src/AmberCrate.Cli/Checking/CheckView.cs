@@ -47,7 +47,7 @@ internal static class CheckView
             {
                 FindingWeight.Broken => $"{group.Count()} broken",
                 FindingWeight.Attention => $"{group.Count()} to look at",
-                _ => Words.Count(group.Count(), "hint"),
+                FindingWeight.Hint => Words.Count(group.Count(), "hint"),
             });
         var found = string.Join(", ", counts);
         return found.Length == 0 ? $"All is well with {apps}" : $"{found} among {apps}";

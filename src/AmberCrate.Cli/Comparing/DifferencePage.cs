@@ -106,7 +106,9 @@ internal static class DifferencePage
             DifferenceKind.Missing => one.App,
             DifferenceKind.Older or DifferenceKind.Newer or DifferenceKind.OnlyThere =>
                 $"{one.App} {one.There!.Version}".TrimEnd(),
-            _ => $"{one.App} ({one.Words})",
+            DifferenceKind.Damaged or DifferenceKind.OtherCatalogue or DifferenceKind.OtherFile
+                or DifferenceKind.OtherPin or DifferenceKind.OtherOptions =>
+                    $"{one.App} ({one.Words})",
         }));
         return $"<b class={ClassOf(kind)}>{differences.Count} {DifferenceWords.Kinds.WordOf(kind)}</b> {string.Join(", ", apps)}"
             + (differences.Count > most ? $" and {differences.Count - most} more" : "");
@@ -155,7 +157,7 @@ internal static class DifferencePage
         DifferenceKind.OtherFile => 'F',
         DifferenceKind.OtherPin => 'P',
         DifferenceKind.OtherOptions => 'S',
-        _ => 'X',
+        DifferenceKind.OnlyThere => 'X',
     };
 
     private static string Shown(ComparedApp? app) =>

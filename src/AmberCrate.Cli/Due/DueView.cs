@@ -56,7 +56,7 @@ internal static class DueView
         DueState.Pinned => 6,
         DueState.Follows or DueState.OtherPlatform => 7,
         DueState.UpdatesItself => 9,
-        _ => 8,
+        DueState.Current or DueState.Paused or DueState.NotOffered or DueState.NotFetched or DueState.Dropped => 8,
     };
 
     private static Cell[] RowOf(ScopedEntry item, ListResult result)

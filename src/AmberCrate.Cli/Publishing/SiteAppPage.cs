@@ -92,7 +92,7 @@ internal sealed class SiteAppPage(CatalogueSettings settings, IReadOnlyDictionar
     {
         Tone.Attention => $"<span class=\"some\">{Page.Text(cell.Text)}</span>",
         Tone.Quiet => $"<span class=\"quiet\">{Page.Text(cell.Text)}</span>",
-        _ => Page.Text(cell.Text),
+        Tone.Plain or Tone.Strong => Page.Text(cell.Text),
     };
 
     /// <summary>A related app. It may come from another catalogue, so it is no link.</summary>

@@ -243,7 +243,9 @@ internal static class PlanView
             PlanAction.Cannot when !group.Key.IsHindered => $"{group.Count()} not offered",
             PlanAction.Cannot => $"{group.Count()} {group.Key.Word}",
             PlanAction.Keep or PlanAction.Remember => $"{group.Count()} unchanged",
-            _ => $"{group.Count()} to {group.Key.Word}",
+            PlanAction.Install or PlanAction.Upgrade or PlanAction.Downgrade or PlanAction.Replace or PlanAction.Repair
+                or PlanAction.Remove =>
+                    $"{group.Count()} to {group.Key.Word}",
         }));
 
     /// <summary>What a plan takes: bytes and rights.</summary>

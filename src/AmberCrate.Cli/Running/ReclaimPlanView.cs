@@ -37,6 +37,6 @@ internal static class ReclaimPlanView
     {
         ReclaimKind.Download => Words.Count(count, "download"),
         ReclaimKind.Record => Words.Count(count, "record of a run", "records of runs"),
-        _ => Words.Count(count, "log"),
+        ReclaimKind.OldVersion or ReclaimKind.Leftover or ReclaimKind.Log => Words.Count(count, "log"),
     };
 }

@@ -15,6 +15,6 @@ internal static class FieldWords
         SearchField.Category or SearchField.Area => "category",
         SearchField.Developer => "developer",
         SearchField.Description => "description",
-        _ => "summary",
+        SearchField.Summary => "summary",
     };
 }

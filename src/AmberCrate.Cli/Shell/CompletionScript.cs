@@ -193,7 +193,7 @@ internal static class CompletionScript
     /// <summary>What the arguments of a command take; the last one goes for all where they differ.</summary>
     private static string TakenBy(Command command) => command.Arguments.Count == 0 ? "" : TakenBy(command.Arguments[^1]);
 
-    private static string TakenBy(Symbol symbol) => (symbol as IDeclared)?.Completion switch
+    private static string TakenBy(Symbol symbol) => ((symbol as IDeclared)?.Completion ?? Completion.None) switch
     {
         Completion.OfferedApp => Offered,
         Completion.InstalledApp => Installed,
@@ -201,7 +201,7 @@ internal static class CompletionScript
         Completion.File => "files",
         Completion.Folder => "folders",
         Completion.Word => "words:" + string.Join(' ', ((IDeclared)symbol).Words),
-        _ => symbol is Option ? "none" : "",
+        Completion.None => symbol is Option ? "none" : "",
     };
 
     private static IEnumerable<(IEnumerable<string> Names, string Takes)> ValuedOptions(RootCommand root) =>

@@ -17,7 +17,7 @@ internal static class Palette
         Tone.Quiet => new Style(Color.FromInt32(Grey)),
         Tone.Strong => new Style(decoration: Decoration.Bold),
         Tone.Attention => Attention,
-        _ => Style.Plain,
+        Tone.Plain => Style.Plain,
     };
 
     /// <summary>What needs attention, and where a user is in a list.</summary>
@@ -29,6 +29,6 @@ internal static class Palette
         Tone.Quiet => $"\u001b[38;5;{Grey}m{text}\u001b[39m",
         Tone.Strong => $"\u001b[1m{text}\u001b[22m",
         Tone.Attention => $"\u001b[1;38;5;{Amber}m{text}\u001b[22;39m",
-        _ => text,
+        Tone.Plain => text,
     };
 }

@@ -19,26 +19,25 @@ internal static class Words
         AppKind.DesktopApp => "desktop app",
         AppKind.ConsoleApp => "console app",
         AppKind.Runtime => "runtime",
-        _ => "font",
+        AppKind.Font => "font",
     };
 
     /// <summary>What is done with an app; what only is remembered is an app that stays as it is.</summary>
     public static string WordFor(PlanAction action) =>
         ActionWords.Actions.WordOf(action == PlanAction.Remember ? PlanAction.Keep : action);
 
-    public static string WordFor(SignIn? signIn) => signIn switch
+    public static string WordFor(SignIn? signIn) => signIn is not { } stated ? NotSupplied : stated switch
     {
-        null => NotSupplied,
         SignIn.None => "not needed",
         SignIn.Optional => "optional",
-        _ => "needed",
+        SignIn.Required => "needed",
     };
 
     public static string WordFor(Attention attention) => attention switch
     {
         Attention.Restart => "restart the machine to finish",
         Attention.Dialog => "shows a dialog at first start",
-        _ => "terms of a licence must be accepted",
+        Attention.Licence => "terms of a licence must be accepted",
     };
 
     /// <summary>Why an installed app is not simply current or due, and what else there is to know of it.</summary>
@@ -72,7 +71,7 @@ internal static class Words
             $"{entry.Pin!.Words}; {held.Release.Version} is newer",
         DueState.Due when entry.Newer is { } newer => $"follows @{entry.App.Follows}; {newer.Release.Version} is newer",
         _ when entry.App.Follows is { } follows => $"follows @{follows}",
-        _ => "",
+        DueState.Current or DueState.Due or DueState.Follows or DueState.UpdatesItself => "",
     };
 
     /// <summary>What a mark says to people, where the columns of a list do not.</summary>
@@ -85,7 +84,9 @@ internal static class Words
         AppMark.NotNeeded => "no longer needed",
         AppMark.UpdatesItself => "updates itself",
         AppMark.Protected => "protected",
-        _ => "",
+        AppMark.Outdated or AppMark.Security or AppMark.HeldBack or AppMark.Pinned or AppMark.PinLapsed
+            or AppMark.Withdrawn or AppMark.Changed or AppMark.CataloguePaused or AppMark.NotOffered =>
+                "",
     };
 
     /// <summary>The text where a card is silent.</summary>

@@ -22,7 +22,8 @@ public sealed record CardChange(CardChangeKind Kind, string Before, string After
         CardChangeKind.LicenceKey => "now needs a licence key",
         CardChangeKind.SignIn => "now needs a sign-in",
         _ when After.Length == 0 => $"{Kinds.WordOf(Kind)} is no longer stated (was {Before})",
-        _ => $"{Kinds.WordOf(Kind)} is now {After} (was {Before})",
+        CardChangeKind.Licence or CardChangeKind.Developer or CardChangeKind.Homepage =>
+            $"{Kinds.WordOf(Kind)} is now {After} (was {Before})",
     };
 
     /// <summary>

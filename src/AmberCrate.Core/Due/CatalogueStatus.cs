@@ -19,6 +19,8 @@ public static class CatalogueStatus
         DueState.Paused => $"the catalogue {catalogue} is paused",
         DueState.Dropped => $"the catalogue {catalogue} is not here any more",
         DueState.NotFetched => $"the catalogue {catalogue} has never been refreshed",
-        _ => $"{catalogue} does not offer it any more",
+        DueState.Current or DueState.Due or DueState.Changed or DueState.Pinned or DueState.Follows or DueState.HeldBack
+            or DueState.UpdatesItself or DueState.OtherPlatform or DueState.NotOffered =>
+                $"{catalogue} does not offer it any more",
     };
 }

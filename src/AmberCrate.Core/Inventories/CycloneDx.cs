@@ -49,7 +49,12 @@ public static class CycloneDx
     {
         var app = item.App;
         json.WriteStartObject();
-        json.WriteString("type", app.Kind switch { AppKind.Runtime => "framework", AppKind.Font => "file", _ => "application" });
+        json.WriteString("type", app.Kind switch
+        {
+            AppKind.Runtime => "framework",
+            AppKind.Font => "file",
+            AppKind.DesktopApp or AppKind.ConsoleApp => "application",
+        });
         json.WriteString("bom-ref", app.Id.Text);
         if (item.Developer is { } developer)
         {

@@ -60,7 +60,7 @@ public sealed record ObservedApp(ObservedKind Kind, string Name)
         ObservedKind.SystemPackage => "system package",
         ObservedKind.DesktopEntry => "menu entry",
         ObservedKind.AppImage => "AppImage",
-        _ => "folder",
+        ObservedKind.Folder => "folder",
     };
 
     /// <summary>What it is called in a sentence, such as <c>system package gauze 2.39</c>.</summary>

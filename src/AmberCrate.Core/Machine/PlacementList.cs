@@ -79,6 +79,6 @@ public static class PlacementList
     {
         CompletionShell.Bash => $"bash-completion/completions/{completion.Command}",
         CompletionShell.Zsh => $"zsh/site-functions/_{completion.Command}",
-        _ => $"fish/vendor_completions.d/{completion.Command}.fish",
+        CompletionShell.Fish => $"fish/vendor_completions.d/{completion.Command}.fish",
     };
 }

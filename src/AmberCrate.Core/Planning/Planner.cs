@@ -256,7 +256,9 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             DueState.Paused => (Advice)NextCommand.Create("catalogue resume", installed.Catalogue.Text),
             DueState.NotFetched => NextCommand.Create("catalogue refresh", installed.Catalogue.Text),
             DueState.Dropped => "add the catalogue again, or uninstall the app and install it from another one",
-            _ => Advice.Combine($"{NextCommand.Create("uninstall", installed.Id.Text)}, and install it from another catalogue"),
+            DueState.Current or DueState.Due or DueState.Changed or DueState.Pinned or DueState.Follows
+                or DueState.HeldBack or DueState.UpdatesItself or DueState.OtherPlatform or DueState.NotOffered =>
+                Advice.Combine($"{NextCommand.Create("uninstall", installed.Id.Text)}, and install it from another catalogue"),
         });
 
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
@@ -327,15 +329,16 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             Installed = installed, Follows = asked, IsDependency = isDependency,
         };
         var due = found.Count == 0 ? null : DueEntry.Compare(installed with { Follows = asked }, offers, machine);
-        var hint = due?.State switch
+        var hint = due is null ? PlanNote.NotOffered(installed.Catalogue, offers) : due.State switch
         {
-            null => PlanNote.NotOffered(installed.Catalogue, offers),
             DueState.Due => PlanNote.NewerIsAvailable(installed.Id, due.Available!.Release.Version),
             DueState.Changed => PlanNote.ChangedByCatalogue(installed.Id),
             DueState.Pinned => PlanNote.IsPinned(due.Pin!, due.Newer!.Release.Version),
             DueState.Follows when item.Action == PlanAction.Keep => PlanNote.FollowsOther(due.Newer!.Release.Version, asked),
             DueState.Follows => PlanNote.IsNewer(due.Newer!.Release.Version),
-            _ => null,
+            DueState.Current or DueState.HeldBack or DueState.UpdatesItself or DueState.OtherPlatform or DueState.Paused
+                or DueState.NotOffered or DueState.NotFetched or DueState.Dropped =>
+                    null,
         };
         var follows = asked == installed.Follows ? null : PlanNote.FollowsFromNow(installed.Follows, asked);
         var chosen = installed.IsDependency && !isDependency ? PlanNote.ChosenFromNow() : null;
@@ -360,7 +363,8 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             DueState.UpdatesItself =>
                 (rest with { Notes = [PlanNote.UpdatesItself(entry.Available!.Release.Version)] }, null),
             DueState.OtherPlatform => (rest with { Notes = [PlanNote.OtherPlatform(entry.Elsewhere!.Version)] }, null),
-            _ => (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
+            DueState.HeldBack or DueState.Paused or DueState.NotOffered or DueState.NotFetched or DueState.Dropped =>
+                (rest with { Action = PlanAction.Cannot, Notes = [PlanNote.NotOffered(app.Catalogue, offers)] }, null),
         };
     }
 

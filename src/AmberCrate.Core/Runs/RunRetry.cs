@@ -72,7 +72,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     {
         PlanAction.Install or PlanAction.Downgrade or PlanAction.Remember => true,
         PlanAction.Upgrade or PlanAction.Replace => Find(item) is { } app && app.Follows != item.Reference.Selector,
-        _ => false,
+        PlanAction.Repair or PlanAction.Keep or PlanAction.Remove or PlanAction.Cannot => false,
     };
 
     private InstalledApp? Find(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;

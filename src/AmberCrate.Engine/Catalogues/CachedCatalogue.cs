@@ -2,7 +2,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Catalogues;
 
-/// <summary>What the cache has of one catalogue before it is refreshed. Parts and bundles are read when they are asked for.</summary>
+/// <summary>What the cache has of one catalogue before it is refreshed. Parts and bundles are read on demand.</summary>
 internal sealed class CachedCatalogue
 {
     private readonly CatalogueCache _cache;

@@ -51,7 +51,9 @@ public sealed class PackageReader(string work)
                 UnpackedSize = size,
                 Files = [new PackedFile(name, IsProgram: true)],
             },
-            _ => await OfArchiveAsync(contents, path, cancel),
+            ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
+                or ArtifactFormat.Zip or ArtifactFormat.SevenZip or ArtifactFormat.Deb =>
+                    await OfArchiveAsync(contents, path, cancel),
         };
     }
 

@@ -60,7 +60,7 @@ public sealed class Export(Session session)
         InventoryForm.Csv => InventoryText.Csv(inventory),
         InventoryForm.Script => InventoryText.Script(inventory),
         InventoryForm.CycloneDx => CycloneDx.Write(inventory),
-        _ => SpdxDocument.Write(inventory),
+        InventoryForm.Bundle or InventoryForm.Spdx => SpdxDocument.Write(inventory),
     };
 
     /// <summary>The apps to write down, with the versions that they tell themselves.</summary>

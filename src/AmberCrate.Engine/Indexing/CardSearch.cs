@@ -214,7 +214,7 @@ internal sealed class CardSearch : IDisposable
             SearchOrder.Newest => "apps.newest DESC, apps.name",
             SearchOrder.Popular => $"{Machines} DESC, apps.name",
             SearchOrder.Name => "apps.name",
-            _ => "apps.place",
+            SearchOrder.Match => "apps.place",
         };
         var match = statement.Everything;
         AddHits($"{statement.Select(Columns, match)} ORDER BY {by} LIMIT {Wanted}", query, into, statement.Values(match));
@@ -315,7 +315,7 @@ internal sealed class CardSearch : IDisposable
             SearchOrder.Newest => hits.OrderByDescending(hit => hit.Shown.Released, StringComparer.Ordinal),
             SearchOrder.Popular => hits.OrderByDescending(hit => hit.Shown.Machines),
             SearchOrder.Name => hits.OrderBy(hit => hit.Name, StringComparer.Ordinal),
-            _ => hits.OrderByDescending(hit => hit.Shown.Match.Weight),
+            SearchOrder.Match => hits.OrderByDescending(hit => hit.Shown.Match.Weight),
         };
         return first.ThenByDescending(hit => _request.Order == SearchOrder.Match ? hit.Shown.Machines : 0)
             .ThenBy(hit => hit.Name, StringComparer.Ordinal)

@@ -160,7 +160,6 @@ public sealed record MachineLayout
         PlaceKind.Completion => Path.Combine(DataFolder, name),
         PlaceKind.Font => Path.Combine(DataFolder, "fonts", name),
         PlaceKind.Autostart => Path.Combine(ConfigFolder, "autostart", name),
-        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "not a place"),
     };
 
     /// <summary>The folder of an app's versions.</summary>

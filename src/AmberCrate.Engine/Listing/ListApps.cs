@@ -55,7 +55,7 @@ public sealed class ListApps(Session session)
             ListOrder.Size => byName.OrderByDescending(item => item.Entry.App.Size ?? 0),
             ListOrder.Installed => byName.OrderByDescending(item => item.Entry.App.InstalledAt),
             ListOrder.Catalogue => byName.OrderBy(item => item.Entry.App.Catalogue.Text, StringComparer.Ordinal),
-            _ => byName,
+            ListOrder.Name => byName,
         };
     }
 

@@ -67,7 +67,7 @@ public sealed class RunScheduled(Session session)
         ScheduledTask.Upgrade => UpgradeAsync(schedule, signals),
         ScheduledTask.Equip => EquipAsync(schedule, signals),
         ScheduledTask.Renew => Task.FromResult(Renewed(schedule)),
-        _ => RefreshAsync(signals.Soon),
+        ScheduledTask.Refresh => RefreshAsync(signals.Soon),
     };
 
     private async Task<ScheduledResult> DueAsync(Schedule schedule, CancellationToken cancel)

@@ -89,7 +89,7 @@ public sealed class Search(Session session)
                 SearchOrder.Newest => apps.OrderByDescending(app => app.Result.Released, StringComparer.Ordinal),
                 SearchOrder.Popular => apps.OrderByDescending(app => app.Result.Machines),
                 SearchOrder.Name => apps.OrderBy(app => SearchText.Fold(app.Result.Name), StringComparer.Ordinal),
-                _ => apps.OrderByDescending(app => app.Result.Match.Weight),
+                SearchOrder.Match => apps.OrderByDescending(app => app.Result.Match.Weight),
             };
             List<FoundApp> shown = [.. ordered.Take(request.Limit)];
             return new FoundApps(

@@ -34,7 +34,7 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
     {
         TrustRole.Root => Root,
         TrustRole.Targets => Targets,
-        _ => Online,
+        TrustRole.Timestamp or TrustRole.Snapshot => Online,
     };
 
     /// <summary>
