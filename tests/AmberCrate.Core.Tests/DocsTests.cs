@@ -33,20 +33,30 @@ public sealed partial class DocsTests
             .Where(name => !tests.Contains(name)).ShouldBeEmpty();
     }
 
-    /// <summary>The page about the code names types and members as they are called there.</summary>
-    [Fact]
-    public void Every_type_that_the_architecture_names_is_there()
+    /// <summary>The pages about the code name types and members as they are called there.</summary>
+    [Theory]
+    [InlineData("architecture.md")]
+    [InlineData("searching.md")]
+    [InlineData("planning.md")]
+    [InlineData("fetching.md")]
+    public void Every_type_that_a_page_names_is_there(string page)
     {
         string[] folders = ["src", "eng", "tests"];
         var words = folders.SelectMany(Sources).SelectMany(path => Word().Matches(File.ReadAllText(path)))
             .Select(match => match.Value).ToHashSet(StringComparer.Ordinal);
-        CodeName().Matches(File.ReadAllText(Path.Combine(Root, "docs", "architecture.md")))
+        CodeName().Matches(File.ReadAllText(Path.Combine(Root, "docs", page)))
             .SelectMany(match => match.Groups["name"].Value.Split('.', '/'))
             .Where(name => name.Length > 0 && char.IsAsciiLetterUpper(name[0]))
             .Where(name => !words.Contains(name) && !Directory.Exists(Path.Combine(Root, "src", $"AmberCrate.{name}")))
             .Where(name => !Directory.EnumerateDirectories(
                 Path.Combine(Root, "src"), name, SearchOption.AllDirectories).Any()).ShouldBeEmpty();
     }
+
+    /// <summary>The first page that a newcomer reads about the code is read in ten minutes.</summary>
+    [Fact]
+    public void The_architecture_stays_short() =>
+        File.ReadAllText(Path.Combine(Root, "docs", "architecture.md")).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+            .Length.ShouldBeLessThanOrEqualTo(1800);
 
     private static IEnumerable<string> Sources(string folder) => Directory.EnumerateFiles(
         Path.Combine(Root, folder), "*.cs", SearchOption.AllDirectories)
