@@ -23,8 +23,8 @@ internal static class CatalogueMaker
         Directory.CreateDirectory(folder);
         var cards = Enumerable.Range(0, apps).Select(number => forge.Make(number, later: oneIn > 0 && number % oneIn == 0));
         var (document, _) = CataloguePublisher.Publish(
-            new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards, folder, full: false, default,
-            repository: new SignedRepository(folder, Keys(folder), DateTimeOffset.UtcNow));
+            new CatalogueContent(new CatalogueSettings("Sample catalogue", $"{apps} made-up apps"), cards), folder, full: false,
+            new SignedRepository(folder, Keys(folder), DateTimeOffset.UtcNow), "targets", default);
         Console.WriteLine(
             $"{document.Apps} apps, {document.Parts.Count} parts in {document.Parts[^1].Layer + 1} layers, "
                 + $"{document.Parts.Sum(part => part.Size)} bytes compressed, "

@@ -26,8 +26,10 @@ public sealed class SearchStage : IDisposable
     {
         var site = Path.Combine(folder, "site");
         CataloguePublisher.Publish(
-            new CatalogueSettings("Sample catalogue") { Purposes = purposes ?? [] }, cards, site, full: true, default,
-            popularity: popularity);
+            new CatalogueContent(new CatalogueSettings("Sample catalogue") { Purposes = purposes ?? [] }, cards)
+            {
+                Popularity = popularity,
+            }, site, full: true, null, "targets", default);
         _cache = CatalogueCache.Open(MachineLayout.Under(Path.Combine(folder, "root")), create: true);
         using var network = new HttpSource(TimeSpan.FromSeconds(30));
         var refresh = new CatalogueRefresh(

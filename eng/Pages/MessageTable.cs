@@ -74,8 +74,8 @@ internal static class MessageTable
         var (name, arguments) = (call.Expression.ToString(), call.ArgumentList.Arguments);
         if (name is "Note" or "session.Note" or "_session.Note" && arguments.Count == 1)
             return (Remark, WordsOf(arguments[0].Expression));
-        if (name == "IoProblems.Of" && arguments.Count == 2) return (Attempt, WordsOf(arguments[1].Expression));
-        return name == "Of" && arguments.Count == 3 && arguments[0].Expression is LiteralExpressionSyntax code
+        if (name == "IoProblems.ToProblem" && arguments.Count == 2) return (Attempt, WordsOf(arguments[1].Expression));
+        return name == "Create" && arguments.Count == 3 && arguments[0].Expression is LiteralExpressionSyntax code
             ? (PlanReason, $"{code.Token.ValueText}: {WordsOf(arguments[2].Expression)}")
             : null;
     }
@@ -91,7 +91,7 @@ internal static class MessageTable
         CastExpressionSyntax cast => WordsOf(cast.Expression),
         InvocationExpressionSyntax call when CommandOf(call) is { } command => command,
         InvocationExpressionSyntax { ArgumentList.Arguments: [var only] } call
-            when call.Expression.ToString() == "Advice.Of" => WordsOf(only.Expression),
+            when call.Expression.ToString() == "Advice.Combine" => WordsOf(only.Expression),
         _ => $"{{{NameOf(expression)}}}",
     };
 
@@ -107,7 +107,7 @@ internal static class MessageTable
         var arguments = call.ArgumentList.Arguments.Select(argument => WordsOf(argument.Expression));
         return call.Expression.ToString() switch
         {
-            "NextCommand.Of" => string.Join(' ', arguments.Prepend("acrate")),
+            "NextCommand.Create" => string.Join(' ', arguments.Prepend("acrate")),
             "NextCommand.HelpOf" => $"{string.Join(' ', arguments.Prepend("acrate"))} --help",
             _ => null,
         };

@@ -23,8 +23,9 @@ public sealed class RefreshKilledTests
         var forge = new CardForge(Apps, releases: 2);
         var ids = Enumerable.Range(0, Apps).Select(number => forge.Make(number).Id).ToList();
         foreach (var later in new[] { false, true }) CataloguePublisher.Publish(
-            new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later)),
-            sandbox[later ? "later" : "first"], full: true, default);
+            new CatalogueContent(
+                new CatalogueSettings("Big"), Enumerable.Range(0, Apps).Select(number => forge.Make(number, later))),
+            sandbox[later ? "later" : "first"], full: true, null, "targets", default);
         Publish(later: false);
         sandbox.Run("catalogue", "add", "big", "site", "--unsigned").ShouldEnd(0);
         Publish(later: true);

@@ -27,6 +27,7 @@ internal sealed class Call : IDisposable
         _view = new OperationView(Output, Host.Clock);
         Session = new Session(Host, RequestOf(parsed), isSilent ? _view.WatchNotes
             : _view.Watch, new ConsoleConfirm(Output, Host.HasTerminal));
+        if (Session.Request.Scope == InstallScope.AllUsers) ProcessSetup.MakeReadableByAll();
     }
 
     /// <summary>What is around the program.</summary>

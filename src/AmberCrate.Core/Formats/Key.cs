@@ -5,48 +5,38 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Formats;
 
 /// <summary>A key of a table.</summary>
-/// <param name="name">Its name.</param>
-/// <param name="meaning">What it means.</param>
-/// <param name="isRequired">Whether it must be there.</param>
-/// <param name="place">Its place among the keys of the table, from 0.</param>
-/// <param name="format">How its value is written.</param>
+/// <param name="facts">Its name, its place and so on.</param>
 /// <param name="write">Writes name and value, or nothing where the value is the usual one.</param>
-internal abstract class Key<TOwner>(
-    string name, string meaning, bool isRequired, int place, ValueFormat format, Action<Utf8JsonWriter, TOwner> write) : IKey
+internal abstract class Key<TOwner>(KeyFacts facts, Action<Utf8JsonWriter, TOwner> write) : IKey
 {
     /// <inheritdoc/>
-    public string Name => name;
+    public string Name => facts.Name;
 
     /// <inheritdoc/>
-    public string Meaning => meaning;
+    public string Meaning => facts.Meaning;
 
     /// <inheritdoc/>
-    public bool IsRequired => isRequired;
+    public bool IsRequired => facts.IsRequired;
 
     /// <inheritdoc/>
-    public ValueFormat Format => format;
+    public ValueFormat Format => facts.Format;
 
     /// <summary>Its place among the keys of the table, from 0.</summary>
-    public int Place => place;
+    public int Place => facts.Place;
 
     /// <summary>Its name as it stands in JSON.</summary>
-    public byte[] Utf8Name { get; } = Encoding.UTF8.GetBytes(name);
+    public byte[] Utf8Name { get; } = Encoding.UTF8.GetBytes(facts.Name);
 
     /// <summary>Writes name and value of a record, or nothing where the value is the usual one.</summary>
     public void Write(Utf8JsonWriter json, TOwner owner) => write(json, owner);
 }
 
 /// <summary>A key of a table, with the type of its value.</summary>
-/// <param name="name">Its name.</param>
-/// <param name="meaning">What it means.</param>
-/// <param name="isRequired">Whether it must be there.</param>
-/// <param name="place">Its place among the keys of the table, from 0.</param>
-/// <param name="format">How its value is written.</param>
+/// <param name="facts">Its name, its place and so on.</param>
 /// <param name="otherwise">Its value where it is missing.</param>
 /// <param name="write">Writes name and value, or nothing where the value is the usual one.</param>
-internal sealed class Key<TOwner, TValue>(
-    string name, string meaning, bool isRequired, int place, ValueFormat format, TValue otherwise,
-    Action<Utf8JsonWriter, TOwner> write) : Key<TOwner>(name, meaning, isRequired, place, format, write)
+internal sealed class Key<TOwner, TValue>(KeyFacts facts, TValue otherwise, Action<Utf8JsonWriter, TOwner> write)
+    : Key<TOwner>(facts, write)
 {
     /// <summary>Its value among those that were read.</summary>
     public TValue In(KeyValues values) => values[Place] is TValue value ? value : otherwise;

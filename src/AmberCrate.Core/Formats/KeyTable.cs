@@ -22,7 +22,7 @@ internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<s
     /// <param name="get">Takes its value from a record.</param>
     /// <param name="meaning">What it means, for the documentation.</param>
     public Key<T, TValue> Required<TValue>(string name, ValueFormat<TValue> format, Func<T, TValue> get, string meaning) =>
-        Add(new Key<T, TValue>(name, meaning, isRequired: true, _keys.Count, format, default!, (json, owner) =>
+        Add(new Key<T, TValue>(Facts(name, meaning, isRequired: true, format), default!, (json, owner) =>
         {
             json.WritePropertyName(name);
             format.Write(json, get(owner));
@@ -31,7 +31,7 @@ internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<s
     /// <summary>Adds a key that may be missing: then its value is <paramref name="otherwise"/>, which is not written.</summary>
     public Key<T, TValue> Optional<TValue>(
         string name, ValueFormat<TValue> format, TValue otherwise, Func<T, TValue> get, string meaning) =>
-        Add(new Key<T, TValue>(name, meaning, isRequired: false, _keys.Count, format, otherwise, (json, owner) =>
+        Add(new Key<T, TValue>(Facts(name, meaning, isRequired: false, format), otherwise, (json, owner) =>
         {
             var value = get(owner);
             if (format.AreEqual(value, otherwise)) return;
@@ -42,7 +42,7 @@ internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<s
     /// <summary>Adds a key that may be missing; then its value is null.</summary>
     public Key<T, TValue?> Optional<TValue>(string name, ValueFormat<TValue> format, Func<T, TValue?> get, string meaning)
         where TValue : class =>
-        Add(new Key<T, TValue?>(name, meaning, isRequired: false, _keys.Count, format, null, (json, owner) =>
+        Add(new Key<T, TValue?>(Facts(name, meaning, isRequired: false, format), null, (json, owner) =>
         {
             if (get(owner) is not { } value) return;
             json.WritePropertyName(name);
@@ -52,12 +52,15 @@ internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<s
     /// <summary>Adds a key that may be missing; then its value is null.</summary>
     public Key<T, TValue?> Optional<TValue>(string name, ValueFormat<TValue> format, Func<T, TValue?> get, string meaning)
         where TValue : struct =>
-        Add(new Key<T, TValue?>(name, meaning, isRequired: false, _keys.Count, format, null, (json, owner) =>
+        Add(new Key<T, TValue?>(Facts(name, meaning, isRequired: false, format), null, (json, owner) =>
         {
             if (get(owner) is not { } value) return;
             json.WritePropertyName(name);
             format.Write(json, value);
         }));
+
+    private KeyFacts Facts(string name, string meaning, bool isRequired, ValueFormat format) =>
+        new(name, meaning, isRequired, _keys.Count, format);
 
     /// <summary>Reads a record from a TOML table; null where faults were added.</summary>
     public T? Read(TableReader table)

@@ -16,6 +16,9 @@ public static class ProcessSetup
         Posix.IgnoreFileSizeSignal();
     }
 
+    /// <summary>Lets everybody read what this process makes from now on, for all users' apps: umask = 022.</summary>
+    public static void MakeReadableByAll() => Posix.MakeReadableByAll();
+
     /// <summary>Ends this process at once, from any thread: what else it has to do is left to the next one.</summary>
     /// <param name="code">Its exit code.</param>
     public static void EndNow(int code) => Posix.EndNow(code);

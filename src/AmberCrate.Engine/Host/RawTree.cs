@@ -64,7 +64,7 @@ internal static partial class RawTree
     {
         var sum = 0L;
         var names = new Dictionary<(uint, uint, ulong), (uint Links, uint Seen, long Size)>();
-        Visit(Here, Terminated(folder), 0, (_, facts) =>
+        Visit(Here, Terminated(folder), 0, new TreeVisit((_, facts) =>
         {
             if (facts.Links <= 1) sum += facts.Size;
             else
@@ -72,7 +72,7 @@ internal static partial class RawTree
                 var (_, seen, _) = names.GetValueOrDefault(facts.File);
                 names[facts.File] = (facts.Links, seen + 1, facts.Size);
             }
-        });
+        }));
         return sum + names.Values.Where(name => name.Seen == name.Links).Sum(name => name.Size);
     }
 
@@ -90,11 +90,14 @@ internal static partial class RawTree
     {
         const int BlockSize = 512;
         var (bytes, entries, isWhole) = (0L, 0, true);
-        Visit(Here, Terminated(folder), 0, (_, facts) =>
+        Visit(Here, Terminated(folder), 0, new TreeVisit((_, facts) =>
         {
             bytes += facts.IsFolder || !facts.IsRegular ? folderSize : Math.Max(facts.Size, facts.Blocks * BlockSize);
             entries++;
-        }, foldersToo: true, () => isWhole = false, () => bytes > mostBytes || entries > mostEntries);
+        })
+        {
+            SeesFolders = true, Closed = () => isWhole = false, Ends = () => bytes > mostBytes || entries > mostEntries,
+        });
         return (bytes, entries, isWhole);
     }
 
@@ -102,7 +105,9 @@ internal static partial class RawTree
     public static string? StrangeNameIn(string folder)
     {
         string? found = null;
-        Visit(Here, Terminated(folder), 0, (name, _) => found ??= IsText(name) ? null : Shown(name), foldersToo: true);
+        Visit(
+            Here, Terminated(folder), 0,
+            new TreeVisit((name, _) => found ??= IsText(name) ? null : Shown(name)) { SeesFolders = true });
         return found;
     }
 
@@ -143,9 +148,21 @@ internal static partial class RawTree
         }
     }
 
-    private static void Visit(
-        int parent, byte[] name, int length, Action<byte[], Facts> visit, bool foldersToo = false, Action? closed = null,
-        Func<bool>? ends = null, int depth = 0)
+    /// <summary>What is done in a walk through a folder.</summary>
+    /// <param name="See">Receives the name and the facts of each file.</param>
+    private sealed record TreeVisit(Action<byte[], Facts> See)
+    {
+        /// <summary>Whether it receives folders, links and so on too.</summary>
+        public bool SeesFolders { get; init; }
+
+        /// <summary>Called for a folder that cannot be entered.</summary>
+        public Action? Closed { get; init; }
+
+        /// <summary>Says when the walk may end early.</summary>
+        public Func<bool>? Ends { get; init; }
+    }
+
+    private static void Visit(int parent, byte[] name, int length, TreeVisit visit, int depth = 0)
     {
         var opened = Open(parent, name, OpensFolder);
         length += name.Length;
@@ -153,7 +170,7 @@ internal static partial class RawTree
         {
             // What was just removed is not closed.
             if (opened >= 0) _ = CloseCall(opened);
-            if (opened >= 0 || LookAt(parent, name) is not null) closed?.Invoke();
+            if (opened >= 0 || LookAt(parent, name) is not null) visit.Closed?.Invoke();
             return;
         }
 
@@ -161,10 +178,10 @@ internal static partial class RawTree
         {
             foreach (var inside in NamesIn(opened))
             {
-                if (ends?.Invoke() == true) return;
+                if (visit.Ends?.Invoke() == true) return;
                 if (LookAt(opened, inside) is not { } facts) continue;
-                if (facts.IsRegular || foldersToo) visit(inside, facts);
-                if (facts.IsFolder) Visit(opened, inside, length, visit, foldersToo, closed, ends, depth + 1);
+                if (facts.IsRegular || visit.SeesFolders) visit.See(inside, facts);
+                if (facts.IsFolder) Visit(opened, inside, length, visit, depth + 1);
             }
         }
         finally

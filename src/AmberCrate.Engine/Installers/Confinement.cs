@@ -25,23 +25,16 @@ public sealed class Confinement
     public static bool CanRunUnconfined => Posix.EffectiveUser() != 0;
 
     /// <summary>Runs a program to its end, or to the end of what it is allowed. Nothing that it has started lives on.</summary>
-    /// <param name="program">The program.</param>
-    /// <param name="arguments">Its arguments.</param>
+    /// <param name="call">The program.</param>
     /// <param name="place">Where it runs.</param>
     /// <param name="limits">What it is allowed.</param>
     /// <param name="say">Receives every line that it writes, as far as they are not too many.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <param name="isAttended">Whether a user answers it: it gets a terminal of its own, which is passed on to ours.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>
     public ProgramEnd Run(
-        string program,
-        IReadOnlyList<string> arguments,
-        ProgramPlace place,
-        ProgramLimits limits,
-        Action<string> say,
-        CancellationToken cancel,
-        bool isAttended = false)
+        ProgramCall call, ProgramPlace place, ProgramLimits limits, Action<string> say, CancellationToken cancel)
     {
+        var (program, isAttended) = (call.Program, call.IsAttended);
         if (!IsConfined && !CanRunUnconfined) throw new InvalidOperationException("a foreign program would run as root");
         var isOwn = program.StartsWith(place.Own + "/", StringComparison.Ordinal);
         _root.Value?.GiveTo([.. place.Writable, .. isOwn ? [program] : (string[])[]]);
@@ -49,7 +42,7 @@ public sealed class Confinement
         Process process;
         try
         {
-            process = Start([program, .. arguments], place, limits.Bytes, isAttended);
+            process = Start([program, .. call.Arguments], place, limits.Bytes, isAttended);
         }
         catch (Win32Exception fault)
         {

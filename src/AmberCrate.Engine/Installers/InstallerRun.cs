@@ -1,7 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
-using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Installers;
@@ -21,28 +20,18 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
     private const UnixFileMode OwnerOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
 
     /// <summary>Runs an installer.</summary>
-    /// <param name="file">The installer, verified.</param>
-    /// <param name="artifact">Says how it is run.</param>
-    /// <param name="more">Arguments of the user, behind those of the card.</param>
+    /// <param name="call">The installer.</param>
     /// <param name="folder">The empty folder that it shall fill.</param>
     /// <param name="finalFolder">Where that folder will lie afterwards. A confined installer sees it there already, since many
     /// write into their files where they were put.</param>
     /// <param name="say">Receives every line that it writes, from any thread.</param>
     /// <param name="cancel">Ends it at once.</param>
-    /// <param name="isAttended">Whether a user answers it on the terminal.</param>
     /// <returns>Whether the machine must be restarted to finish.</returns>
     /// <exception cref="ProblemException">It failed, took too long or too much room, or left nothing in the folder.</exception>
     public bool Run(
-        VerifiedFile file,
-        Artifact artifact,
-        IReadOnlyList<string> more,
-        string folder,
-        string finalFolder,
-        Action<string> say,
-        CancellationToken cancel,
-        bool isAttended = false)
+        InstallerCall call, string folder, string finalFolder, Action<string> say, CancellationToken cancel)
     {
-        var rules = artifact.Installer!;
+        var (file, rules) = (call.File, call.Artifact.Installer!);
         var (home, temporary, program) =
             (Path.Combine(workFolder, "home"), Path.Combine(workFolder, "tmp"), Path.Combine(workFolder, "installer"));
         DropWork();
@@ -59,13 +48,14 @@ public sealed class InstallerRun(Confinement confinement, string workFolder)
             }
 
             var seen = confinement.IsConfined ? Directory.CreateDirectory(finalFolder).FullName : folder;
-            List<string> arguments = [.. (isAttended ? rules.AttendedArguments! : rules.Arguments).Select(
-                argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. more];
+            List<string> arguments = [.. (call.IsAttended ? rules.AttendedArguments! : rules.Arguments).Select(
+                argument => argument.Replace(InstallerRules.FolderMark, seen, StringComparison.Ordinal)), .. call.More];
             var limits = new ProgramLimits(
-                TimeSpan.FromSeconds(rules.Seconds), new UnpackingBudget(artifact).MostBytes, [folder, workFolder]);
+                TimeSpan.FromSeconds(rules.Seconds), new UnpackingBudget(call.Artifact).MostBytes, [folder, workFolder]);
             var place = new ProgramPlace(folder, seen, home, temporary, workFolder);
-            if (isAttended) limits = limits with { Time = AttendedTime };
-            var ended = confinement.Run(program, arguments, place, limits, say, cancel, isAttended);
+            if (call.IsAttended) limits = limits with { Time = AttendedTime };
+            var ended = confinement.Run(
+                new ProgramCall(program, arguments) { IsAttended = call.IsAttended }, place, limits, say, cancel);
             if (ended.Refusal is { } refusal) throw Failed(refusal, ended);
             if (!rules.SuccessCodes.Contains(ended.ExitCode) && !rules.RestartCodes.Contains(ended.ExitCode))
                 throw Failed($"it ended with {ended.ExitCode}", ended);

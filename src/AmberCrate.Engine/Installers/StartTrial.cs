@@ -32,7 +32,7 @@ public sealed class StartTrial(Confinement confinement, string workFolder)
             var expected = check.Output.Replace(StartCheck.VersionMark, version.Text, StringComparison.Ordinal);
             var isThere = expected.Length == 0;
             var ended = confinement.Run(
-                Path.Combine(shelfFolder, program.Text), check.Arguments,
+                new ProgramCall(Path.Combine(shelfFolder, program.Text), check.Arguments),
                 new ProgramPlace(folder, folder, home, temporary, workFolder)
                 {
                     Visible = shelfFolder,

@@ -92,7 +92,7 @@ public sealed class VersionReading(MachineLayout layout, Shelf shelf, Confinemen
             var text = new System.Text.StringBuilder();
             var shelfFolder = shelf.FolderOf(app);
             var ended = confinement.Run(
-                Path.Combine(shelfFolder, program.Text), source.Arguments,
+                new ProgramCall(Path.Combine(shelfFolder, program.Text), source.Arguments),
                 new ProgramPlace(folder, folder, home, temporary, work) { Visible = shelfFolder },
                 new ProgramLimits(Patience, MostWritten, [work]),
                 line =>

@@ -21,26 +21,22 @@ internal static class KitSignatures
     private const int MostBytes = 64 << 20;
 
     /// <summary>Fetches what a kit must carry, and checks that its cards are what was signed.</summary>
-    /// <param name="catalogue">The catalogue.</param>
-    /// <param name="root">The digest of the root that was trusted first.</param>
+    /// <param name="cards">The cards, and whose they are.</param>
     /// <param name="bytes">Opens addresses.</param>
     /// <param name="holding">The digests of the parts that hold the cards.</param>
-    /// <param name="cards">The cards of the kit.</param>
-    /// <param name="now">The time now.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>The files by their paths in the catalogue.</returns>
     /// <exception cref="TrustException">A check has failed, or a card is another one than was signed.</exception>
     public static async Task<IReadOnlyDictionary<string, byte[]>> RecordAsync(
-        Uri catalogue, Sha256Digest root, IByteSource bytes, IReadOnlySet<string> holding, IReadOnlyList<AppCard> cards,
-        DateTimeOffset now, CancellationToken cancel)
+        SignedCards cards, IByteSource bytes, IReadOnlySet<string> holding, CancellationToken cancel)
     {
-        var recorder = new Recorder(catalogue, bytes);
-        await CheckAsync(catalogue, root, newest: null, recorder, parts =>
+        var recorder = new Recorder(cards.Catalogue, bytes);
+        await CheckAsync(cards, newest: null, recorder, parts =>
         {
             var lowest = parts.Where(part => holding.Contains(part.Key.Hex)).Select(part => part.Layer)
                 .DefaultIfEmpty(-1).Min();
             return part => holding.Contains(part.Key.Hex) || part.Layer > lowest;
-        }, cards, now, acceptsStale: false, cancel);
+        }, acceptsStale: false, cancel);
         return recorder.Files;
     }
 
@@ -71,8 +67,8 @@ internal static class KitSignatures
         try
         {
             var trusted = await CheckAsync(
-                address, root, newest, player, _ => part => blobs.ContainsKey(part.Path!),
-                [.. offers.Select(offer => offer.Card)], now, acceptsStale: true, cancel);
+                new SignedCards(address, root, [.. offers.Select(offer => offer.Card)], now), newest, player,
+                _ => part => blobs.ContainsKey(part.Path!), acceptsStale: true, cancel);
             return BehindWords(trusted, known.Read(root, TrustFolder.Snapshot));
         }
         catch (TrustException fault) when (fault.Check.StartsWith("expiry", StringComparison.Ordinal))
@@ -118,22 +114,22 @@ internal static class KitSignatures
     }
 
     private static async Task<TrustedMetadata> CheckAsync(
-        Uri address, Sha256Digest root, byte[]? newest, IByteSource source,
-        Func<IReadOnlyList<PartContent>, Func<PartContent, bool>> wants, IReadOnlyList<AppCard> cards, DateTimeOffset now,
-        bool acceptsStale, CancellationToken cancel)
+        SignedCards cards, byte[]? newest, IByteSource source,
+        Func<IReadOnlyList<PartContent>, Func<PartContent, bool>> wants, bool acceptsStale, CancellationToken cancel)
     {
+        var (address, root) = (cards.Catalogue, cards.Root);
         using var folderOfWork = WorkFolder.Make("kit");
         var work = folderOfWork.Path;
         try
         {
             var folder = new TrustFolder(work);
             if (newest is not null) folder.Write(root, TrustFolder.Root, newest);
-            var refresh = new TrustRefresh([address], source, folder, root, now) { AcceptsStale = acceptsStale };
+            var refresh = new TrustRefresh([address], source, folder, root, cards.Now) { AcceptsStale = acceptsStale };
             var trusted = await refresh.RunAsync(cancel);
             var targets = new SignedTargets(address, [], source, trusted.Find, trusted.Root.IsConsistent);
             var own = (await new PublishedCatalogue(address, targets).ReadAsync(null, cancel))!;
             var (parts, signed) = (own.Parts, await ReadAsync(own.Parts, wants(own.Parts), cancel));
-            if (cards.Any(card => !signed.ContainsKey(card.Id)) && trusted.Targets!.Delegations.Count > 0)
+            if (cards.Cards.Any(card => !signed.ContainsKey(card.Id)) && trusted.Targets!.Delegations.Count > 0)
             {
                 // Other maintainers signed some of the cards. Their parts are the lower layers.
                 var failed = await refresh.TakeDelegatedAsync(trusted, cancel);
@@ -142,7 +138,7 @@ internal static class KitSignatures
             }
 
             var missing = parts.Where(part => !wants(parts)(part)).ToList();
-            foreach (var card in cards) Require(card, signed, missing);
+            foreach (var card in cards.Cards) Require(card, signed, missing);
             return trusted;
         }
         catch (ProblemException fault) when (fault.Problem.Code is ProblemCode.Unreachable or ProblemCode.NotVerified

@@ -188,9 +188,8 @@ public sealed class MakeKit(Session session)
             try
             {
                 var files = await KitSignatures.RecordAsync(
-                    items.First().Offer!.Base, root, station.Bytes(),
-                    station.Cache.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), [.. items.Select(CardOf)],
-                    station.Now, cancel);
+                    new SignedCards(items.First().Offer!.Base, root, [.. items.Select(CardOf)], station.Now), station.Bytes(),
+                    station.Cache.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), cancel);
                 blobs.AddRange(files.Select(file => Blob(KitMedia.Trust, file.Value, contents) with
                 {
                     Title = file.Key,

@@ -18,7 +18,7 @@ public sealed record SettingKey(
 
     /// <summary>How many files are downloaded at a time.</summary>
     public static SettingKey Downloads { get; } = CreateNumber(
-        "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", 1, 64, "How many files are downloaded at a time.");
+        "downloads", "ACRATE_DOWNLOADS", "--downloads", "4", (1, 64), "How many files are downloaded at a time.");
 
     /// <summary>How many bytes may arrive in a second.</summary>
     public static SettingKey Bandwidth { get; } = new(
@@ -38,30 +38,30 @@ public sealed record SettingKey(
         text => text.Length > 0);
 
     /// <summary>The wait before a download is tried again.</summary>
-    public static SettingKey RetryWait { get; } = Seconds(
-        "retry_wait", "ACRATE_RETRY_WAIT", null, "1", 0, 60,
+    public static SettingKey RetryWait { get; } = CreateSeconds(
+        "retry_wait", "ACRATE_RETRY_WAIT", null, "1", (0, 60),
         "Seconds before a download that has failed is tried again. Each further wait is twice as long.");
 
     /// <summary>How long a server may be silent.</summary>
-    public static SettingKey NetworkTimeout { get; } = Seconds(
-        "network_timeout", "ACRATE_NETWORK_TIMEOUT", null, "30", 0.01m, 3600, "Seconds that a server may be silent.");
+    public static SettingKey NetworkTimeout { get; } = CreateSeconds(
+        "network_timeout", "ACRATE_NETWORK_TIMEOUT", null, "30", (0.01m, 3600), "Seconds that a server may be silent.");
 
     /// <summary>How old catalogue data may be.</summary>
     public static SettingKey RefreshHours { get; } = CreateNumber(
-        "refresh_hours", "ACRATE_REFRESH_HOURS", null, "24", 0, 8760,
+        "refresh_hours", "ACRATE_REFRESH_HOURS", null, "24", (0, 8760),
         "Hours after which catalogue data are refreshed on the way. 0 means never.");
 
     /// <summary>How long to wait for another run.</summary>
-    public static SettingKey Wait { get; } = Seconds(
-        "wait", "ACRATE_WAIT", "--wait", "0", 0, 86_400, "Seconds to wait for another run to end.");
+    public static SettingKey Wait { get; } = CreateSeconds(
+        "wait", "ACRATE_WAIT", "--wait", "0", (0, 86_400), "Seconds to wait for another run to end.");
 
     /// <summary>How many logs are kept.</summary>
     public static SettingKey Logs { get; } = CreateNumber(
-        "logs", "ACRATE_LOGS", null, "100", 0, 100_000, "How many logs of runs are kept.");
+        "logs", "ACRATE_LOGS", null, "100", (0, 100_000), "How many logs of runs are kept.");
 
     /// <summary>For how long everything is kept that undo needs.</summary>
     public static SettingKey UndoDays { get; } = CreateNumber(
-        "undo_days", "ACRATE_UNDO_DAYS", null, "14", 0, 3650,
+        "undo_days", "ACRATE_UNDO_DAYS", null, "14", (0, 3650),
         "How many days acrate reclaim keeps old versions, so that acrate undo needs no download.");
 
     /// <summary>The apps that are not uninstalled.</summary>
@@ -112,16 +112,17 @@ public sealed record SettingKey(
     internal static string? ChosenOf(string text) => text == Automatic ? null : text;
 
     private static SettingKey CreateNumber(
-        string name, string variable, string? option, string otherwise, int least, int most, string meaning) => new(
-        name, variable, option, otherwise, $"a whole number from {least} to {most}", meaning,
-        text => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least
-            && number <= most);
+        string name, string variable, string? option, string otherwise, (int Least, int Most) range, string meaning) => new(
+        name, variable, option, otherwise, $"a whole number from {range.Least} to {range.Most}", meaning,
+        text => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= range.Least
+            && number <= range.Most);
 
-    private static SettingKey Seconds(
-        string name, string variable, string? option, string otherwise, decimal least, decimal most, string meaning) => new(
+    private static SettingKey CreateSeconds(
+        string name, string variable, string? option, string otherwise, (decimal Least, decimal Most) range,
+        string meaning) => new(
         name, variable, option, otherwise,
-        string.Create(CultureInfo.InvariantCulture, $"a number of seconds from {least} to {most}"), meaning,
+        string.Create(CultureInfo.InvariantCulture, $"a number of seconds from {range.Least} to {range.Most}"), meaning,
         text => decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
-            && number >= least
-            && number <= most);
+            && number >= range.Least
+            && number <= range.Most);
 }

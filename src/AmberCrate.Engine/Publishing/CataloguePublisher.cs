@@ -50,21 +50,23 @@ public static class CataloguePublisher
             ? EarlierPublication.DocumentIn(request.Target)?.Popularity
             : Popularity.Count(machines, cards.Select(card => card.Id.Text).ToHashSet(StringComparer.Ordinal));
         var (document, signing) = Publish(
-            settings, cards, request.Target, request.IsFull, cancel, bundles, popularity, repository);
+            new CatalogueContent(settings, cards) { Bundles = bundles, Popularity = popularity }, request.Target, request.IsFull,
+            repository, TargetsMetadata.TopLevel, cancel);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         var pruned = files.Commit(named, request.IsPruning);
         var done = new Publication(document, signing, pruned, 0);
-        if (request.Pages is { } maker && (request.WithPages || pages.AreThere))
-            return await WithPagesAsync(done, cards, request, pages, maker, repository, now, cancel);
+        if (request.Pages is not null && (request.WithPages || pages.AreThere))
+            return await WithPagesAsync(done, cards, request, repository, now, cancel);
         pages.DropLeft();
         return done;
     }
 
     /// <summary>Makes the pages of what has been published, with the apps of other maintainers among them.</summary>
     private static async Task<Publication> WithPagesAsync(
-        Publication done, IReadOnlyList<AppCard> cards, BuildRequest request, PublishedPages pages, IPageMaker maker,
-        SignedRepository? repository, DateTimeOffset now, CancellationToken cancel)
+        Publication done, IReadOnlyList<AppCard> cards, BuildRequest request, SignedRepository? repository, DateTimeOffset now,
+        CancellationToken cancel)
     {
+        var pages = new PublishedPages(request.Target);
         if (done.Signing?.Waiting.Any(role => role.Name == TargetsMetadata.TopLevel) == true)
             return done with { DoPagesWait = true };
         var (all, without) = (cards, (string?)null);
@@ -85,7 +87,7 @@ public static class CataloguePublisher
 
         return done with
         {
-            Pages = pages.Write(maker, done.Document, all, request, cancel),
+            Pages = pages.Write(request.Pages!, done.Document, all, request, cancel),
             WithoutOthers = without,
         };
     }
@@ -115,7 +117,7 @@ public static class CataloguePublisher
         }
 
         var (document, signing) = Publish(
-            settings, cards, Path.Combine(request.Target, folder), request.IsFull, cancel, repository: repository, role: name);
+            new CatalogueContent(settings, cards), Path.Combine(request.Target, folder), request.IsFull, repository, name, cancel);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         return new Publication(document, signing, files.Commit(named, request.IsPruning), 0);
     }
@@ -133,31 +135,27 @@ public static class CataloguePublisher
     }
 
     /// <summary>Publishes cards.</summary>
-    /// <param name="settings">What the catalogue says about itself.</param>
-    /// <param name="cards">The cards, each id once.</param>
+    /// <param name="content">What is published.</param>
     /// <param name="outFolder">The folder to publish to.</param>
     /// <param name="full">Whether every app goes into the first layer, whatever has been published there before.</param>
-    /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
-    /// <param name="bundles">The bundles that it carries; null for none.</param>
-    /// <param name="popularity">How many machines have its apps; null if not counted.</param>
     /// <param name="repository">Signs it; null to leave it unsigned.</param>
     /// <param name="role">The role that signs it; a delegated role has a folder of its own.</param>
+    /// <param name="cancel">Stops before the entry document is written, so that the old catalogue stays whole.</param>
     public static (CatalogueDocument Document, Signing? Signing) Publish(
-        CatalogueSettings settings, IEnumerable<AppCard> cards, string outFolder, bool full, CancellationToken cancel,
-        IReadOnlyList<(BundleListing Listing, byte[] Text)>? bundles = null, Popularity? popularity = null,
-        SignedRepository? repository = null, string role = TargetsMetadata.TopLevel)
+        CatalogueContent content, string outFolder, bool full, SignedRepository? repository, string role,
+        CancellationToken cancel)
     {
-        var lines = cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
+        var lines = content.Cards.ToDictionary(card => card.Id.Text, card => CardJson.Write(card), StringComparer.Ordinal);
         var earlier = full ? null : EarlierPublication.Read(outFolder);
 
         // Parts first, then the entry document that names them, then the removal of what neither it nor the previous one
         // names: a reader who is in the middle has the previous entry document, and finds all that it names.
         var before = EarlierPublication.DocumentIn(outFolder);
-        var document = new CatalogueDocument(settings, lines.Count, Parts(lines, earlier, outFolder, cancel))
+        var document = new CatalogueDocument(content.Settings, lines.Count, Parts(lines, earlier, outFolder, cancel))
         {
-            Bundles = [.. (bundles ?? []).Select(bundle => bundle.Listing)], Popularity = popularity,
+            Bundles = [.. content.Bundles.Select(bundle => bundle.Listing)], Popularity = content.Popularity,
         };
-        foreach (var (listing, text) in bundles ?? [])
+        foreach (var (listing, text) in content.Bundles)
         {
             var path = Path.Combine(outFolder, listing.Path);
             if (!File.Exists(path) || new FileInfo(path).Length != listing.Size) AtomicFile.Write(path, text, PublicMode);

@@ -11,25 +11,14 @@ using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
-using AmberCrate.Engine.Records;
 using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Runs;
 
 /// <summary>Changes one app: installs a version, uninstalls the app, or notes what it follows from now on.</summary>
-/// <param name="layout">Where everything lies.</param>
-/// <param name="records">The records.</param>
-/// <param name="downloads">The artifacts that have been fetched.</param>
-/// <param name="placing">The shelf and what is placed.</param>
-/// <param name="confinement">How foreign programs are confined.</param>
+/// <param name="tools">What it works with.</param>
 /// <param name="clock">The clock.</param>
-internal sealed class AppChange(
-    MachineLayout layout,
-    RecordStore records,
-    DownloadCache downloads,
-    PlacingTools placing,
-    Confinement confinement,
-    TimeProvider clock)
+internal sealed class AppChange(RunTools tools, TimeProvider clock)
 {
     private const int MostTries = 20;
     private const string InstallerFolders = "installer-", TrialFolders = "trial-";
@@ -38,7 +27,7 @@ internal sealed class AppChange(
 
     private (long At, IReadOnlySet<string> Open)? _looked;
 
-    private readonly AppSwitch _switch = new(placing.Shelf, placing.Placer, records);
+    private readonly AppSwitch _switch = new(tools.Placing.Shelf, tools.Placing.Placer, tools.Records);
 
     /// <summary>The folders that foreign programs of this or an earlier run work in.</summary>
     public static IEnumerable<string> WorkFolders(MachineLayout layout) => !Directory.Exists(layout.CacheFolder) ? []
@@ -57,8 +46,8 @@ internal sealed class AppChange(
         if (item.Action == PlanAction.Remember)
         {
             var remembered = item.Installed! with { Follows = item.Follows, IsDependency = item.IsDependency };
-            placing.Shelf.Note(remembered);
-            records.Remember(remembered);
+            tools.Placing.Shelf.Note(remembered);
+            tools.Records.Remember(remembered);
             return [];
         }
 
@@ -75,7 +64,7 @@ internal sealed class AppChange(
     {
         if (telling.Consent.EvenInUse || place.Item.Installed is not { } app) return;
         var isTold = false;
-        while (clock.GetUtcNow() < telling.WaitsUntil && RunningApps.In(layout.ShelfOf(app.Id)).Count > 0)
+        while (clock.GetUtcNow() < telling.WaitsUntil && RunningApps.In(tools.Layout.ShelfOf(app.Id)).Count > 0)
         {
             if (!isTold)
                 telling.Tell(new RunEvent.Waits(place, telling.WaitsUntil - clock.GetUtcNow(), $"{app.Id} is in use; close it"));
@@ -88,7 +77,7 @@ internal sealed class AppChange(
     private void RequireClosed(PlanItem item)
     {
         if (item.Installed is null || !MayBeOpen(item.Installed.Id)
-            || RunningApps.In(layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
+            || RunningApps.In(tools.Layout.ShelfOf(item.Installed.Id)) is not { Count: > 0 } running) return;
         throw new Problem(
             ProblemCode.InUse,
             $"{item.Id} {item.From} is in use",
@@ -103,7 +92,7 @@ internal sealed class AppChange(
     private bool MayBeOpen(AppId id)
     {
         if (_looked is not { } look || clock.GetElapsedTime(look.At) > FreshLook)
-            _looked = look = (clock.GetTimestamp(), RunningApps.IdsIn(layout.ShelfFolder));
+            _looked = look = (clock.GetTimestamp(), RunningApps.IdsIn(tools.Layout.ShelfFolder));
         return look.Open.Contains(id.Text);
     }
 
@@ -119,25 +108,25 @@ internal sealed class AppChange(
             RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
             var manifest = ShelfManifest.Scan(incoming, telling.Cancel);
-            after = after with { Placed = placing.Placer.List(card, release, incoming), Size = manifest.Size };
-            placing.Placer.RequireFreeWay(
-                after, item.Installed is null && placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
+            after = after with { Placed = tools.Placing.Placer.List(card, release, incoming), Size = manifest.Size };
+            tools.Placing.Placer.RequireFreeWay(
+                after, item.Installed is null && tools.Placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
-            after = placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
+            after = tools.Placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
             var kept = KeptCard.FromCard(card, release, item.Artifact!, after.Sha256, item.Offer.Base);
             var notes = Notes(
                 _switch.SwitchTo(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
-            notes.AddRange(placing.Placer.Remarks(after));
-            if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(placing.Placer.LinksToNothing(after));
+            notes.AddRange(tools.Placing.Placer.Remarks(after));
+            if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(tools.Placing.Placer.LinksToNothing(after));
             notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;
         }
         catch
         {
-            placing.Shelf.DropIncoming(after.Id);
-            if (item.Installed?.ShelfName != after.ShelfName && !_switch.IsOpen(after.Id)) placing.Shelf.Drop(after);
+            tools.Placing.Shelf.DropIncoming(after.Id);
+            if (item.Installed?.ShelfName != after.ShelfName && !_switch.IsOpen(after.Id)) tools.Placing.Shelf.Drop(after);
             throw;
         }
     }
@@ -147,26 +136,27 @@ internal sealed class AppChange(
     {
         var before = place.Item.Installed;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
-        placing.Placer.RequireFreeWay(state, before is null && placing.Shelf.IsInFront(state.Id), before, OthersThan(state));
+        tools.Placing.Placer.RequireFreeWay(
+            state, before is null && tools.Placing.Shelf.IsInFront(state.Id), before, OthersThan(state));
         var notes = Notes(_switch.SwitchTo(before, state, cancel: telling.Cancel));
-        if (placing.Shelf.NoteOf(state.Id, state.ShelfName) is not { } noted
-            || (noted.Follows, noted.IsDependency) != (state.Follows, state.IsDependency)) placing.Shelf.Note(state);
+        if (tools.Placing.Shelf.NoteOf(state.Id, state.ShelfName) is not { } noted
+            || (noted.Follows, noted.IsDependency) != (state.Follows, state.IsDependency)) tools.Placing.Shelf.Note(state);
         return notes;
     }
 
     /// <summary>The plan has refused this already; nothing that came later may step around it.</summary>
     private void RequireConfined(PlanItem item, ChangeContext telling)
     {
-        if (new ForeignProgram(confinement, telling.Consent).Obstacle(item) is { } obstacle) throw obstacle.ToException();
+        if (new ForeignProgram(tools.Confinement, telling.Consent).Obstacle(item) is { } obstacle) throw obstacle.ToException();
     }
 
     /// <summary>What ran without being confined, or did not run since it could not be.</summary>
     private IEnumerable<string> Unconfined(PlanItem item, ChangeContext telling)
     {
         var isTried = item.Offer!.Card.PlacementOf(item.Release!).Check is not null;
-        if (!(item.RunsInstaller || isTried) || confinement.IsConfined) yield break;
+        if (!(item.RunsInstaller || isTried) || tools.Confinement.IsConfined) yield break;
         if (item.RunsInstaller) yield return "its installer ran without confinement";
-        if (isTried && new ForeignProgram(confinement,
+        if (isTried && new ForeignProgram(tools.Confinement,
             telling.Consent).MayRun) yield return "it was started once without confinement";
         else if (isTried) yield return PlanNote.NotTried().Text.ToString();
     }
@@ -182,7 +172,7 @@ internal sealed class AppChange(
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue,
             CatalogueLocation = item.PutsBack is { } back
                 ? back.CatalogueLocation
-                : records.Catalogues().FirstOrDefault(one => one.Name == offer.Catalogue)?.Location,
+                : tools.Records.Catalogues().FirstOrDefault(one => one.Name == offer.Catalogue)?.Location,
             Follows = item.Follows,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
             InstallerArguments = item.InstallerArguments,
@@ -201,38 +191,34 @@ internal sealed class AppChange(
     private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, ChangeContext telling)
     {
         telling.Log.Write(
-            item.Id, confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
-        var run = new InstallerRun(confinement, Path.Combine(layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
+            item.Id, tools.Confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
+        var run = new InstallerRun(tools.Confinement, Path.Combine(tools.Layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
+        var call = new InstallerCall(file, item.Artifact!, item.InstallerArguments) { IsAttended = item.IsAttended };
         if (item.IsAttended)
-        {
             telling.Log.Write(item.Id, "a user answers it; what it says and what is typed are not kept");
-            return run.Run(
-                file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after), _ => { }, telling.Cancel,
-                isAttended: true);
-        }
-
         return run.Run(
-            file, item.Artifact!, item.InstallerArguments, incoming, placing.Shelf.FolderOf(after),
-            line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
+            call, incoming, tools.Placing.Shelf.FolderOf(after),
+            item.IsAttended ? _ => { }
+        : line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
     /// <summary>Starts the app as its card says; says the faults of it.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
         if (card.PlacementOf(release).Check is not { } check
-            || !new ForeignProgram(confinement, telling.Consent).MayRun) return null;
+            || !new ForeignProgram(tools.Confinement, telling.Consent).MayRun) return null;
         telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
         var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
-        var trial = new StartTrial(confinement, Path.Combine(layout.CacheFolder, $"{TrialFolders}{card.Id}"));
+        var trial = new StartTrial(tools.Confinement, Path.Combine(tools.Layout.CacheFolder, $"{TrialFolders}{card.Id}"));
         return trial.Fault(
-            check, release.Version, placing.Shelf.FolderOf(after), program,
+            check, release.Version, tools.Placing.Shelf.FolderOf(after), program,
             line => telling.Log.Write(card.Id.Text, $"> {line}"), telling.Cancel);
     }
 
     /// <summary>The other apps on record, read only where someone asks.</summary>
     private IEnumerable<InstalledApp> OthersThan(InstalledApp one)
     {
-        foreach (var app in records.Apps())
+        foreach (var app in tools.Records.Apps())
         {
             if (app.Id != one.Id) yield return app;
         }
@@ -247,7 +233,7 @@ internal sealed class AppChange(
     {
         for (var tries = 1; ; tries++)
         {
-            var incoming = placing.Shelf.MakeIncoming(after);
+            var incoming = tools.Placing.Shelf.MakeIncoming(after);
             FileIdentity? unpacked = null;
             ExceptionDispatchInfo? fault = null;
             try
@@ -271,8 +257,8 @@ internal sealed class AppChange(
                     ProblemCode.NotVerified,
                         $"the download of {item.Id} is changed or removed again and again while it is unpacked",
                     remedy: "find out who else uses the download cache, or set cache_folder to another folder").ToException();
-            placing.Shelf.DropIncoming(after.Id);
-            present = PresentFile.FromVerified(await downloads.GetAsync(WantedFile.FromItem(item), null, cancel));
+            tools.Placing.Shelf.DropIncoming(after.Id);
+            present = PresentFile.FromVerified(await tools.Downloads.GetAsync(WantedFile.FromItem(item), null, cancel));
         }
     }
 
@@ -281,9 +267,10 @@ internal sealed class AppChange(
         var app = place.Item.Installed!;
         telling.Tell(new RunEvent.StageBegins(place, RunStage.Removing));
         var notes = Notes(_switch.SwitchTo(app, null, cancel: telling.Cancel));
-        notes.AddRange(app.Placed.Where(item => Posix.IsThere(layout.PathOf(item.Kind, item.Name))
-            && placing.Placer.IsAsPlaced(app, item)).Select(item => $"{layout.PathOf(item.Kind, item.Name)} is still there"));
-        var isOpen = RunningApps.In(layout.ShelfOf(app.Id)).Count > 0;
+        notes.AddRange(app.Placed.Where(item => Posix.IsThere(tools.Layout.PathOf(item.Kind, item.Name))
+            && tools.Placing.Placer.IsAsPlaced(app, item))
+            .Select(item => $"{tools.Layout.PathOf(item.Kind, item.Name)} is still there"));
+        var isOpen = RunningApps.In(tools.Layout.ShelfOf(app.Id)).Count > 0;
         if (!isOpen) notes.AddRange(DropFiles(app));
         notes.AddRange(DropSettings(place.Item.RemovedSettings));
         if (isOpen) notes.Add($"{app.Id} is still open; its files stay until a later run finds it closed");
@@ -295,13 +282,13 @@ internal sealed class AppChange(
     {
         try
         {
-            placing.Shelf.DropAll(app.Id);
+            tools.Placing.Shelf.DropAll(app.Id);
             return [];
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
             var why = IoProblems.ToProblem(fault, "they cannot be deleted").Why;
-            return [$"it is uninstalled, but some of its files stay in {layout.ShelfOf(app.Id)}: {why}"];
+            return [$"it is uninstalled, but some of its files stay in {tools.Layout.ShelfOf(app.Id)}: {why}"];
         }
     }
 

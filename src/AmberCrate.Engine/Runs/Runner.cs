@@ -5,7 +5,6 @@ using AmberCrate.Core.Runs;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
-using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
@@ -27,22 +26,15 @@ public sealed class Runner
     private readonly AppChange _change;
 
     /// <summary>Makes a runner for a root whose lock the caller holds.</summary>
-    /// <param name="layout">Where everything lies.</param>
-    /// <param name="records">The records.</param>
-    /// <param name="downloads">The artifacts that have been fetched.</param>
-    /// <param name="placing">The shelf and what is placed.</param>
-    /// <param name="confinement">How foreign programs are confined.</param>
+    /// <param name="tools">What it works with.</param>
     /// <param name="settings">What the user has set.</param>
     /// <param name="clock">The clock.</param>
     /// <param name="call">The options of the call, for commands that are suggested.</param>
-    public Runner(
-        MachineLayout layout, RecordStore records, DownloadCache downloads, PlacingTools placing, Confinement confinement,
-        Settings settings, TimeProvider clock,
-        CallOptions call)
+    public Runner(RunTools tools, Settings settings, TimeProvider clock, CallOptions call)
     {
-        (_layout, _records, _downloads, _placing, _settings, _clock, _call) =
-            (layout, records, downloads, placing, settings, clock, call);
-        _change = new AppChange(layout, records, downloads, placing, confinement, clock);
+        (_layout, _records, _downloads, _placing, _) = tools;
+        (_settings, _clock, _call) = (settings, clock, call);
+        _change = new AppChange(tools, clock);
     }
 
     /// <summary>The digests of the files that undo can need: they stay in the cache.</summary>

@@ -15,7 +15,6 @@ using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
-using AmberCrate.Engine.SystemCalls;
 using AmberCrate.Engine.Trust;
 
 namespace AmberCrate.Engine.Sessions;
@@ -92,7 +91,6 @@ internal sealed class Workstation : IDisposable
     public static Workstation Open(Session session, MachineLayout layout, RunLock? held, bool makesCache = false)
     {
         session.Host.Trace($"opens {layout.RecordsFile} and {layout.CataloguesFile}{(held is null ? "" : ", to change them")}");
-        if (layout.Scope == InstallScope.AllUsers) Posix.MakeReadableByAll();
         var records = RecordStore.Open(layout, session.Host.Clock, create: held is not null);
         try
         {
@@ -318,7 +316,8 @@ internal sealed class Workstation : IDisposable
 
     /// <summary>Makes the runner of this root.</summary>
     public Runner Runner() =>
-        new(Layout, Records, Downloads, Placing, Confinement, _session.Settings, _session.Host.Clock, _session.Call)
+        new(
+            new RunTools(Layout, Records, Downloads, Placing, Confinement), _session.Settings, _session.Host.Clock, _session.Call)
         {
             Lock = _lock, UndoFiles = () => UndoNeeds.Files.Keys.ToHashSet(StringComparer.Ordinal),
         };

@@ -85,13 +85,13 @@ internal sealed class TrustRefresh(
     private async Task<byte[]> RootAsync(CancellationToken cancel)
     {
         if (folder.Read(first, TrustFolder.Root) is { } kept) return kept;
-        if (await FetchAsync(TrustFolder.Root, MostRoot, "the root", "5.2", isProbed: false, cancel) is { } newest
+        if (await FetchAsync(new RoleFile(TrustFolder.Root, MostRoot, "the root", "5.2"), cancel) is { } newest
             && IsFirst(newest))
             return Keep(newest);
         for (var version = 1; version <= MostRotations; version++)
         {
-            if (await FetchAsync($"{version}.root.json", MostRoot, "the root", "5.2", isProbed: true,
-                cancel) is not { } root) break;
+            var probed = new RoleFile($"{version}.root.json", MostRoot, "the root", "5.2") { IsProbed = true };
+            if (await FetchAsync(probed, cancel) is not { } root) break;
             if (IsFirst(root)) return Keep(root);
         }
 
@@ -116,7 +116,8 @@ internal sealed class TrustRefresh(
         for (var rotation = 0; ; rotation++)
         {
             var name = $"{trusted.Root.Version + 1}.root.json";
-            if (await FetchAsync(name, MostRoot, "the root", "5.3.3", isProbed: true, cancel) is not { } next) break;
+            var probed = new RoleFile(name, MostRoot, "the root", "5.3.3") { IsProbed = true };
+            if (await FetchAsync(probed, cancel) is not { } next) break;
             if (rotation == MostRotations)
                 throw new TrustException("root", $"more than {MostRotations} new roots came at once", "5.3.3");
             trusted.TakeRoot(next);
@@ -140,7 +141,7 @@ internal sealed class TrustRefresh(
     private async Task TakeTimestampAsync(TrustedMetadata trusted, CancellationToken cancel)
     {
         TakeKept(TrustFolder.Timestamp, kept => trusted.TakeTimestamp(kept, isKept: true));
-        var fetched = await FetchAsync("timestamp.json", MostTimestamp, "the timestamp", "5.4.1", isProbed: false, cancel)
+        var fetched = await FetchAsync(new RoleFile("timestamp.json", MostTimestamp, "the timestamp", "5.4.1"), cancel)
             ?? throw Missing("timestamp.json");
         if (trusted.TakeTimestamp(fetched)) folder.Write(first, TrustFolder.Timestamp, fetched);
     }
@@ -212,24 +213,17 @@ internal sealed class TrustRefresh(
     {
         var name = trusted.Root.IsConsistent ? $"{rule.Version}.{role}.json" : $"{role}.json";
         var limit = rule.File.Length is { } length ? (int)Math.Min(length, most) : most;
-        return await FetchAsync(Uri.EscapeDataString(name), limit, name, step, isProbed: false, cancel) ?? throw Missing(name);
+        return await FetchAsync(new RoleFile(Uri.EscapeDataString(name), limit, name, step), cancel) ?? throw Missing(name);
     }
 
     /// <summary>Fetches a file; null where there is none.</summary>
-    /// <param name="name">The file.</param>
-    /// <param name="most">The most bytes that it may have.</param>
-    /// <param name="what">What it is, for messages.</param>
-    /// <param name="step">The step of the specification.</param>
-    /// <param name="isProbed">Whether the file is usually missing; some servers answer 403 for a missing file.</param>
-    /// <param name="cancel">Cancels the download.</param>
-    private async Task<byte[]?> FetchAsync(
-        string name, int most, string what, string step, bool isProbed, CancellationToken cancel)
+    private async Task<byte[]?> FetchAsync(RoleFile file, CancellationToken cancel)
     {
         for (var at = 0; ; at++)
         {
             try
             {
-                return await FetchAsync(places[at], name, most, what, step, isProbed, cancel);
+                return await FetchAsync(places[at], file, cancel);
             }
             catch (Exception fault) when (at + 1 < places.Count && SourceFault.IsOfSource(fault))
             {
@@ -238,18 +232,28 @@ internal sealed class TrustRefresh(
         }
     }
 
-    private async Task<byte[]?> FetchAsync(
-        Uri place, string name, int most, string what, string step, bool isProbed, CancellationToken cancel)
+    private async Task<byte[]?> FetchAsync(Uri place, RoleFile file, CancellationToken cancel)
     {
         try
         {
-            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, name)), cancel);
-            return await BoundedRead.ReadSignedAsync(content!.Stream, most, what, step, cancel);
+            using var content = await bytes.OpenAsync(new FetchRequest(new Uri(place, file.Name)), cancel);
+            return await BoundedRead.ReadSignedAsync(content!.Stream, file.Most, file.What, file.Step, cancel);
         }
-        catch (Exception fault) when (SourceFault.IsMissing(fault, isProbed))
+        catch (Exception fault) when (SourceFault.IsMissing(fault, file.IsProbed))
         {
             return null;
         }
+    }
+
+    /// <summary>A file of a role to fetch.</summary>
+    /// <param name="Name">Its name.</param>
+    /// <param name="Most">The most bytes that it may have.</param>
+    /// <param name="What">What it is, for messages.</param>
+    /// <param name="Step">The step of the specification.</param>
+    private readonly record struct RoleFile(string Name, int Most, string What, string Step)
+    {
+        /// <summary>Whether the file is usually missing; some servers answer 403 for a missing file.</summary>
+        public bool IsProbed { get; init; }
     }
 
     private ProblemException Missing(string name) => new Problem(

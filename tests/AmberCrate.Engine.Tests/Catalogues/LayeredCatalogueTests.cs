@@ -158,7 +158,9 @@ public sealed class LayeredCatalogueTests : IDisposable
     private void Put(AppCard card) => _cards[card.Id.Text] = card;
 
     private CatalogueDocument Publish() =>
-        CataloguePublisher.Publish(new CatalogueSettings("Guild"), _cards.Values, _folder["site"], full: false, default).Document;
+        CataloguePublisher.Publish(
+            new CatalogueContent(new CatalogueSettings("Guild"), _cards.Values), _folder["site"], full: false, null, "targets",
+            default).Document;
 
     private CatalogueCache Open(string root) => CatalogueCache.Open(MachineLayout.Under(_folder[root]), create: true);
 

@@ -253,7 +253,7 @@
 
   function bundle() {
     const title = value('title').trim();
-    return '# A bundle: apps from which a machine is equipped (acrate equip FILE).\nbundle = 1\n'
+    return '# A bundle: apps to equip a machine with (acrate equip FILE).\nbundle = 1\n'
       + (title ? `title = ${quote(title)}\n` : '')
       + `\n[[catalogues]]\nname = ${quote(catalogue())}\nlocation = ${quote(place())}\n`
       + (page.root ? `root_sha256 = ${quote(page.root)}\n` : '')
