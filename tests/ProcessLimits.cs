@@ -10,7 +10,7 @@ namespace AmberCrate.Tests;
 /// </summary>
 internal static class ProcessLimits
 {
-    /// <summary>How long a program may take. It is long, since the machine may be busy, and only a program that hangs reaches it.</summary>
+    /// <summary>How long a program may take: so long that only one that hangs reaches it, on a busy machine too.</summary>
     public static readonly TimeSpan Usual = TimeSpan.FromMinutes(3);
 
     private static readonly TimeSpan Grace = TimeSpan.FromSeconds(10);

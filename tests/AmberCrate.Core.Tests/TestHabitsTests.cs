@@ -10,7 +10,8 @@ public sealed partial class TestHabitsTests
         .EnumerateFiles(Path.Combine(FloorsTests.RepositoryFolder, "tests"), "*.cs", SearchOption.AllDirectories)
         .Where(file => !file.Contains("/obj/", StringComparison.Ordinal) && !file.Contains("/bin/", StringComparison.Ordinal)
             && Path.GetFileName(file) is not ("ProcessLimits.cs" or "TestHabitsTests.cs"))
-        .SelectMany(file => Unlimited().Matches(File.ReadAllText(file)).Select(found => $"{Path.GetFileName(file)}: {found.Value}"))
+        .SelectMany(file => Unlimited().Matches(File.ReadAllText(file))
+            .Select(found => $"{Path.GetFileName(file)}: {found.Value}"))
         .ShouldBeEmpty("ProcessLimits has what to call instead");
 
     [GeneratedRegex(@"Standard(Output|Error)\s*\.ReadToEnd\w*|\.WaitForExit(Async)?\b", RegexOptions.ExplicitCapture, 10_000)]

@@ -117,7 +117,8 @@ public static class CataloguePublisher
         }
 
         var (document, signing) = Publish(
-            new CatalogueContent(settings, cards), Path.Combine(request.Target, folder), request.IsFull, repository, name, cancel);
+            new CatalogueContent(settings, cards), Path.Combine(request.Target, folder), request.IsFull, repository, name,
+            cancel);
         var named = RelativeArtifacts(cards).Select(found => found.Artifact.Location.Text).ToHashSet(StringComparer.Ordinal);
         return new Publication(document, signing, files.Commit(named, request.IsPruning), 0);
     }

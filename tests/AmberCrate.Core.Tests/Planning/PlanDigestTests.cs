@@ -16,7 +16,8 @@ public sealed class PlanDigestTests
 
     [Fact]
     public void The_same_request_at_another_time_has_the_same_digest() =>
-        Digest(Survey(Planned(CardSamples.With("paint", "1.0 2026-01-01", "2.0 2026-02-01"), [], "paint"))).ShouldBe(Digest(Whole));
+        Digest(Survey(Planned(
+            CardSamples.With("paint", "1.0 2026-01-01", "2.0 2026-02-01"), [], "paint"))).ShouldBe(Digest(Whole));
 
     private static SurveyedPlan Whole => Survey(Plan);
 

@@ -13,7 +13,7 @@ public sealed class ArchiveFormatsTests
     [Fact]
     public void A_form_without_a_format_is_a_mistake_and_not_a_damaged_archive() =>
         Should.Throw<NotSupportedException>(() => ArchiveFormats.Find((ArtifactFormat)99)).Message.ShouldBe(
-            "no format is known for 99");
+            "99 has no reader");
 
     [Fact]
     public void What_a_foreign_decoder_throws_tells_of_damaged_data_and_what_we_throw_keeps_its_meaning()
