@@ -5,14 +5,11 @@ namespace AmberCrate.Core.Trust;
 /// <param name="why">What was found.</param>
 /// <param name="step">The step of the specification (The Update Framework 1.0, section 5), such as <c>5.4.3</c>.</param>
 /// <param name="cause">What has shown it; null for nothing.</param>
-public sealed class TrustException(string check, string why, string step, Exception? cause = null)
+public class TrustException(string check, string why, string step, Exception? cause = null)
     : Exception($"{check}: {why}", cause)
 {
     /// <summary>Which check has failed.</summary>
     public string Check => check;
-
-    /// <summary>Whether it has expired, and everything else may be right.</summary>
-    public bool IsExpired => check.StartsWith("expiry", StringComparison.Ordinal);
 
     /// <summary>What was found.</summary>
     public string Why => why;

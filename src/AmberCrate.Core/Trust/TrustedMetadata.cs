@@ -221,9 +221,8 @@ public sealed class TrustedMetadata
     {
         RequireSignedByNow(metadata, what, step);
         if (metadata.Expires <= _now)
-            throw new TrustException(
-                $"expiry of {what}",
-                $"it was good until {Shown(metadata.Expires)}; by this machine's clock it is {Shown(_now)}", step);
+            throw new ExpiredTrustException(
+                what, $"it was good until {Shown(metadata.Expires)}; by this machine's clock it is {Shown(_now)}", step);
     }
 
     /// <summary>

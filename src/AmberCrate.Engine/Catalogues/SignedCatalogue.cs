@@ -68,10 +68,10 @@ public sealed class SignedCatalogue(
     };
 
     private Problem Failed(TrustException fault) => new(
-        fault.IsExpired ? ProblemCode.Expired : ProblemCode.NotVerified,
+        fault is ExpiredTrustException ? ProblemCode.Expired : ProblemCode.NotVerified,
         $"the catalogue at {SourceFault.Shown(address)} does not verify: {fault.Check}",
         $"{fault.Why} (The Update Framework 1.0, {fault.Step})",
-        fault.IsExpired
+        fault is ExpiredTrustException
             ? ClockHint
             : "it may have been changed on the way: report this to its maintainer");
 }

@@ -71,7 +71,7 @@ internal static class KitSignatures
                 _ => part => blobs.ContainsKey(part.Path!), acceptsStale: true, cancel);
             return BehindWords(trusted, known.Read(root, TrustFolder.Snapshot));
         }
-        catch (TrustException fault) when (fault.Check.StartsWith("expiry", StringComparison.Ordinal))
+        catch (ExpiredTrustException fault)
         {
             return $"its signatures have expired: {fault.Why}";
         }
