@@ -55,9 +55,8 @@ internal static class Program
                 || parsed.Tokens.Any(token => InputFile.IsReadOnce(token.Value)))
                 return Show(parsed, damage ?? IoProblems.ToProblem(fault, "the command cannot be carried out"));
 
-            // Nothing has been shown, asked or changed yet, and all that was read can be read again: it
-            // begins again, and
-            // fetches what it needs.
+            // Nothing has been shown, asked or changed yet, and all that was read can be read again: the command starts again,
+            // and fetches what it needs.
             using (var output = Call.OutputOf(parsed)) output.Notice($"{damage.What}: {damage.Why}");
         }
         catch (OutOfMemoryException)

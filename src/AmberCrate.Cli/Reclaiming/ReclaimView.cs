@@ -7,7 +7,7 @@ using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Cli.Reclaiming;
 
-/// <summary>Shows what takes room, and what came of giving it back.</summary>
+/// <summary>Shows what takes space, and how much was freed.</summary>
 internal static class ReclaimView
 {
     /// <summary>Shows the result.</summary>

@@ -9,7 +9,7 @@ using Spectre.Console.Rendering;
 namespace AmberCrate.Cli.Running;
 
 /// <summary>
-/// Says what a run is doing. Where someone watches: one line of the whole and below it what is going on, redrawn. It goes when
+/// Says what a run is doing. Where a user watches: one line of the whole and below it what is going on, redrawn. It goes when
 /// the run ends, and the report is what stays. Otherwise a line for each app, with --verbose for each stage. For programs: a line
 /// of JSON for each event.
 /// </summary>

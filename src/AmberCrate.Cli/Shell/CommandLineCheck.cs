@@ -5,7 +5,7 @@ using AmberCrate.Core.Values;
 
 namespace AmberCrate.Cli.Shell;
 
-/// <summary>Says in our own words the faults of a command line.</summary>
+/// <summary>Names the faults of a command line in our own words.</summary>
 internal static class CommandLineCheck
 {
     /// <summary>The fault; null where the command line can be read.</summary>

@@ -27,7 +27,7 @@ internal static class CardKeys
         MimeTypes = MimeTypes!.In(values), Screenshots = Screenshots!.In(values), Translations = Translations!.In(values),
     }, new Dictionary<string, string> { ["license"] = LicenceName, ["licence"] = LicenceName });
 
-    /// <summary>AppStream's name, which other tools read and write too; which explains the spelling.</summary>
+    /// <summary>AppStream's name, which other tools read and write too; that explains the spelling.</summary>
     private const string LicenceName = "project_license";
 
     private static readonly Key<AppCard, AppId> Id = Table.Required(

@@ -14,7 +14,7 @@ public sealed record Artifact
     /// <summary>Where it lies.</summary>
     public required ArtifactLocation Location { get; init; }
 
-    /// <summary>Where else the same file lies, in the order that to try.</summary>
+    /// <summary>Where else the same file lies, in the order of trying.</summary>
     public IReadOnlyList<ArtifactLocation> Mirrors { get; init; } = [];
 
     /// <summary>How it is packed.</summary>

@@ -91,7 +91,7 @@ public sealed record DueEntry(
             && followed.Accepts(release.Version, release.Line) && release.ArtifactFor(here) is null);
     }
 
-    /// <summary>The version that the app itself tells; null where it is not asked, or gives the one on record.</summary>
+    /// <summary>The version that the app itself tells; null where it is not asked, or agrees with the record.</summary>
     public AppVersion? RealVersion { get; private init; }
 
     /// <summary>The version that is there.</summary>

@@ -23,7 +23,7 @@ internal ref partial struct JsonLineReader
     /// <summary>The value as a text.</summary>
     /// <param name="least">The fewest characters: 0 or 1.</param>
     /// <param name="most">The most characters.</param>
-    /// <param name="expected">The text where the value is none.</param>
+    /// <param name="expected">The message for another kind of value.</param>
     public readonly string Text(int least, int most, string expected = "a string")
     {
         if (_json.TokenType != JsonTokenType.String) throw Fault($"expected {expected}");

@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Formats;
 /// reader, the JSON reader, the JSON writer and the documentation all go by it.
 /// </summary>
 /// <param name="make">Makes the record from the values of the keys; the required ones are there.</param>
-/// <param name="hints">The meaning by keys that people write instead of others; null for none.</param>
+/// <param name="hints">The right keys for those that people often write instead; null for none.</param>
 internal sealed class KeyTable<T>(Func<KeyValues, T> make, IReadOnlyDictionary<string, string>? hints = null) : IKeyTable
     where T : class
 {

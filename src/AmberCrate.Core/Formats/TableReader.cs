@@ -118,7 +118,7 @@ public sealed class TableReader(TomlTable table, string file, string path, IColl
     }
 
     /// <summary>Adds a fault for every key that nothing has asked for.</summary>
-    /// <param name="hints">The meaning by keys that people write instead of others; null for none.</param>
+    /// <param name="hints">The right keys for those that people often write instead; null for none.</param>
     public void RefuseUnknownKeys(IReadOnlyDictionary<string, string>? hints = null)
     {
         foreach (var (key, value) in table.Entries.Where(entry => !_known.Contains(entry.Key)))

@@ -2,7 +2,7 @@ namespace AmberCrate.Core.Machine;
 
 /// <summary>What of an installed app is not on the disk as its record says.</summary>
 /// <param name="IsShelfWhole">Whether its version on the shelf is whole, so that it can be placed again from there.</param>
-/// <param name="Faults">The fault, in words.</param>
+/// <param name="Faults">The faults, in words.</param>
 public sealed record AppDamage(bool IsShelfWhole, IReadOnlyList<string> Faults)
 {
     /// <summary>The first faults in one sentence.</summary>

@@ -17,7 +17,7 @@ public sealed record ObservedMatch(ObservedApp Observed, AppId? App, CatalogueNa
     /// <summary>Whether the catalogue has something newer.</summary>
     public bool IsOlder => Offered is not null && Observed.Version is { } here && here < Offered;
 
-    /// <summary>Its state to the catalogues, in words.</summary>
+    /// <summary>Its state in its catalogue, in words.</summary>
     public string Words => Catalogue is null ? "in no catalogue"
         : IsInstalled ? $"also installed here as {App}"
         : Offered is null ? $"{App} in {Catalogue}, not for this machine"

@@ -75,7 +75,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     }
 
     /// <summary>
-    /// Plans bringing apps up to date within what was requested, each as far as the others can follow. A file that a catalogue
+    /// Plans to bring apps up to date within the request, each as far as the others can follow. A file that a catalogue
     /// has exchanged under the same version is taken only where the app is named.
     /// </summary>
     /// <param name="names">The installed apps to bring up to date; empty for all that are due.</param>
@@ -264,7 +264,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>Whether programs of a platform run on the machine; by default, only those of its own.</summary>
     public Func<Platform, bool> CanRun { get; init; } = platform => platform.RunsOn(machine.Platform);
 
-    /// <summary>Whether installed apps that are named are put on again, also if nothing is wrong with them.</summary>
+    /// <summary>Whether installed apps that are named are put on again, also if they are whole.</summary>
     public bool PutsOnAgain { get; init; }
 
     /// <summary>Plans putting damaged apps right.</summary>

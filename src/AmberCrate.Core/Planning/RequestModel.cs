@@ -223,7 +223,7 @@ internal sealed class RequestModel
     }
 
     /// <summary>
-    /// The apps that some others need, in one release or another, and without known data yet. One that is installed and
+    /// The apps that some others need, in one release or another, and that are not looked up yet. One that is installed and
     /// stays is not looked for.
     /// </summary>
     private HashSet<AppId> NeedsOf(int[] variables)

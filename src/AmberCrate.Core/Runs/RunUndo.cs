@@ -31,7 +31,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         return plan;
     }
 
-    /// <summary>Whether the run has changed the app. Where it was cut off, what exists now tells.</summary>
+    /// <summary>Whether the run has changed the app. Where it was cut off, the current state decides.</summary>
     private bool WasChanged(RecordedItem item) => item.HasChanged
         || (item.Outcome is null && Find(item) is var now && now?.ShelfName != item.Before?.ShelfName && now?.Version == item.To);
 

@@ -31,7 +31,7 @@ public static class NewestReleases
     }
 
     /// <summary>
-    /// The version that a machine would get if nothing is said behind the <c>@</c>; null where none fits. The same as <see
+    /// The version that a machine would get without a <c>@</c>; null where none fits. The same as <see
     /// cref="AppCard.ReleasesFor"/> finds.
     /// </summary>
     /// <param name="kept">What <see cref="Format"/> has made.</param>

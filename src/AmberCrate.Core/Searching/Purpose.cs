@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Searching;
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
-    /// <summary>What gives its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
+    /// <summary>What identifies its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
     public string Key { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
 
     /// <summary>A purpose as people write it.</summary>

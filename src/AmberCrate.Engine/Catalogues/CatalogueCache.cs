@@ -157,7 +157,7 @@ public sealed class CatalogueCache : IDisposable
             .ToHashSet(StringComparer.Ordinal);
     }
 
-    /// <summary>The digests of the bundles of the cached data of a catalogue at a location.</summary>
+    /// <summary>The digests of the cached bundles of a catalogue at a location.</summary>
     public IReadOnlySet<string> KnownBundles(RegisteredCatalogue catalogue) => _database
         .Query(
             "SELECT sha256 FROM bundles JOIN catalogues ON catalogues.number = bundles.catalogue "

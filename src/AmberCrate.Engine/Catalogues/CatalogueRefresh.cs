@@ -40,7 +40,8 @@ public sealed class CatalogueRefresh(
         var folder = Path.Combine(incoming, $"{IncomingPrefix}{Environment.ProcessId}");
         var download = new CatalogueDownload(sources, credentials, folder, MostTime);
         List<CachedCatalogue> known = [.. catalogues.Select(catalogue => new CachedCatalogue(cache, catalogue, guard))];
-        List<Task<FetchedCatalogue>> downloads = [.. known.Select(one => download.FetchAsync(one, watch, cancel))];
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        List<Task<FetchedCatalogue>> downloads = [.. known.Select(one => download.FetchAsync(one, watch, stop.Token))];
         var results = new Dictionary<CachedCatalogue, RefreshResult>();
         try
         {
@@ -54,6 +55,8 @@ public sealed class CatalogueRefresh(
         }
         finally
         {
+            // A damaged database ends the refresh while others still download into the folder.
+            await stop.CancelAsync();
             await ((Task)Task.WhenAll(downloads)).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             if (Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
         }

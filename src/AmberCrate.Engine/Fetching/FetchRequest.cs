@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>The request of an address.</summary>
+/// <summary>What a source is asked for.</summary>
 /// <param name="Address">The address.</param>
 public sealed record FetchRequest(Uri Address)
 {

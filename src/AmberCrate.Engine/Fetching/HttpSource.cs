@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Fetching;
 /// </summary>
 public sealed class HttpSource : IByteSource, IDisposable
 {
-    /// <summary>How long a server may be silent by default otherwise.</summary>
+    /// <summary>How long a server may be silent by default.</summary>
     public static readonly TimeSpan DefaultNetworkTimeout = TimeSpan.FromSeconds(30);
 
     private const int MostRedirects = 5;

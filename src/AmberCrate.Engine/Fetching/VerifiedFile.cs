@@ -161,7 +161,7 @@ public sealed class VerifiedFile
             return null;
         }
 
-        /// <summary>Takes up what exists from an earlier try.</summary>
+        /// <summary>Goes on from what an earlier try has left.</summary>
         public async Task TakeUpAsync(CancellationToken cancel)
         {
             _file.Position = 0;
@@ -169,7 +169,7 @@ public sealed class VerifiedFile
             Length = _file.Length;
         }
 
-        /// <summary>Throws away what exists.</summary>
+        /// <summary>Throws away the partial file.</summary>
         public void Restart()
         {
             _file.SetLength(0);

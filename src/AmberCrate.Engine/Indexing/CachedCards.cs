@@ -191,7 +191,7 @@ internal sealed class CachedCards(Database database, string? path) : IDisposable
         return _finding.Query(row => (PlaceOf(row.Number(0)), row.Bytes(1)), id.Text);
     }
 
-    /// <summary>Which catalogue a number means, and against which address its cards' locations are.</summary>
+    /// <summary>The catalogue of a number, and the base address of its cards' locations.</summary>
     private Place PlaceOf(long number)
     {
         if (_places.TryGetValue(number, out var known)) return known;

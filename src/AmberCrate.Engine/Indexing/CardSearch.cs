@@ -5,7 +5,7 @@ using AmberCrate.Engine.Storage;
 namespace AmberCrate.Engine.Indexing;
 
 /// <summary>
-/// One search of the catalogue cache. The index is requested the best kind of match first and for no more than is wanted, so
+/// One search of the catalogue cache. The index is searched for the best kind of match first and for no more than is wanted, so
 /// that the time does not grow with the number of apps that match; the ranking proper is Core's.
 /// </summary>
 internal sealed class CardSearch : IDisposable

@@ -28,7 +28,7 @@ public sealed class Confinement
     /// <param name="call">The program.</param>
     /// <param name="place">Where it runs.</param>
     /// <param name="limits">What it is allowed.</param>
-    /// <param name="say">Receives every line that it writes, as far as they are not too many.</param>
+    /// <param name="say">Receives every line that it writes, up to a limit.</param>
     /// <param name="cancel">Ends it at once.</param>
     /// <exception cref="OperationCanceledException">It was ended.</exception>
     public ProgramEnd Run(

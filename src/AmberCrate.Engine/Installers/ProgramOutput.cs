@@ -3,7 +3,7 @@ using System.Text;
 namespace AmberCrate.Engine.Installers;
 
 /// <summary>What a program writes: passed on line by line up to a limit, and the last of it kept.</summary>
-/// <param name="say">Receives every line, as far as they are not too many.</param>
+/// <param name="say">Receives every line, up to a limit.</param>
 internal sealed class ProgramOutput(Action<string> say)
 {
     private const int MostLines = 20_000, KeptLines = 4, LongestLine = 2000, LongestKept = 200;

@@ -4,7 +4,7 @@ using AmberCrate.Engine.Fetching;
 namespace AmberCrate.Engine.KitFiles;
 
 /// <summary>
-/// Delivers one blob of a kit, whatever address is requested. Where it turns out not to be what was wanted, asking again does not
+/// Delivers one blob of a kit, whatever the address. Where it turns out to be another file, asking again does not
 /// help.
 /// </summary>
 /// <param name="kit">The kit.</param>

@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Layout;
 /// <param name="Name">The key in the file.</param>
 /// <param name="Variable">The environment variable.</param>
 /// <param name="Option">The option; null where there is none.</param>
-/// <param name="Default">What holds by default, as it would be written; empty for nothing.</param>
+/// <param name="Default">The default, as it would be written; empty for nothing.</param>
 /// <param name="Expected">What a value must look like, for messages.</param>
 /// <param name="Meaning">What it does, for people.</param>
 /// <param name="IsValid">Whether a text is such a value.</param>

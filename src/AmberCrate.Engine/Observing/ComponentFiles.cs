@@ -4,7 +4,7 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Engine.Observing;
 
 /// <summary>What software says of itself in AppStream's metainfo files: the version of its newest release, by its id.</summary>
-/// <param name="folders">The folders for data where to look.</param>
+/// <param name="folders">The folders for data to look in.</param>
 public sealed class ComponentFiles(IReadOnlyList<string> folders)
 {
     private const long MostBytes = 4 << 20;

@@ -8,7 +8,7 @@ namespace AmberCrate.Engine.Observing;
 /// The entries of the desktop's menu, after the Desktop Entry and Desktop Menu specifications. What is hidden, or no application,
 /// is left out.
 /// </summary>
-/// <param name="folders">The folders for data where to look, the most important first.</param>
+/// <param name="folders">The folders for data to look in, the most important first.</param>
 /// <param name="isOurs">Says whether a file was placed by this program.</param>
 public sealed class DesktopFiles(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver
 {

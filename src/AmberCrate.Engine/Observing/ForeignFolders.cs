@@ -5,7 +5,7 @@ namespace AmberCrate.Engine.Observing;
 
 /// <summary>AppImages and folders where people put software by hand: below <c>/opt</c>, and in the folder for
 /// applications.</summary>
-/// <param name="folders">The folders where to look.</param>
+/// <param name="folders">The folders to look in.</param>
 /// <param name="isOurs">Says whether a path is this program's.</param>
 public sealed partial class ForeignFolders(IReadOnlyList<string> folders, Func<string, bool> isOurs) : ISystemObserver
 {

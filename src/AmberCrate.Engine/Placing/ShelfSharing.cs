@@ -3,7 +3,7 @@ using AmberCrate.Engine.SystemCalls;
 namespace AmberCrate.Engine.Placing;
 
 /// <summary>
-/// Lets a new version share the room of files that it has in common with the previous one it: by a reflink where the file system
+/// Lets a new version share the room of files that it has in common with the previous version: by a reflink where the file system
 /// can do that, otherwise by a hard link. The shelf is never changed in place, so that both stay what they are.
 /// </summary>
 internal static class ShelfSharing

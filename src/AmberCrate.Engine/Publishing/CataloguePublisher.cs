@@ -93,7 +93,7 @@ public static class CataloguePublisher
     }
 
     /// <summary>Publishes the part of a catalogue that is left to another maintainer, in a folder of its own.</summary>
-    /// <exception cref="ProblemException">A card is not among the rest to them.</exception>
+    /// <exception cref="ProblemException">A card is not of their apps.</exception>
     private static async Task<Publication> PublishAsAsync(
         string name, BuildRequest request, CatalogueSettings settings,
         (IReadOnlyList<AppCard> Cards, IReadOnlyList<(BundleListing Listing, byte[] Text)> Bundles) content,

@@ -11,7 +11,7 @@ namespace AmberCrate.Engine.Publishing;
 public sealed class MirrorCatalogue(Session session)
 {
     /// <summary>Fetches what is missing. Files that are there and match their signed digests are not fetched again.</summary>
-    /// <param name="request">The wanted state.</param>
+    /// <param name="request">What to mirror.</param>
     /// <param name="cancel">Cancels the operation; the previous copy stays whole.</param>
     /// <exception cref="ProblemException">The catalogue is not signed or does not verify, or a file cannot be
     /// fetched.</exception>

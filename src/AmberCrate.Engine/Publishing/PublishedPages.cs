@@ -43,7 +43,7 @@ internal sealed class PublishedPages(string folder)
             "nothing has been published", "move it away, or publish to another folder").ToException();
     }
 
-    /// <summary>Writes pages, and removes those that no publication has named since the previous one this.</summary>
+    /// <summary>Writes pages, and removes those that neither this publication nor the previous one names.</summary>
     /// <param name="maker">Makes them.</param>
     /// <param name="document">The entry document.</param>
     /// <param name="cards">The cards.</param>
@@ -78,7 +78,7 @@ internal sealed class PublishedPages(string folder)
         return pages;
     }
 
-    /// <summary>Removes the rest of pages whose first one someone has removed.</summary>
+    /// <summary>Removes the pages that are left after their first one was removed.</summary>
     public void DropLeft() => _files.Commit(new HashSet<string>(), isPruning: true);
 
     private Dictionary<string, string> Pictures(IReadOnlyList<AppCard> cards, string cardsFolder, HashSet<string> named)

@@ -202,7 +202,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         : line => telling.Log.Write(item.Id, $"> {line}"), telling.Cancel);
     }
 
-    /// <summary>Starts the app as its card says; says the faults of it.</summary>
+    /// <summary>Starts the app as its card says, and returns the fault; null for none.</summary>
     private string? TryStart(AppCard card, Release release, InstalledApp after, ChangeContext telling)
     {
         if (card.PlacementOf(release).Check is not { } check

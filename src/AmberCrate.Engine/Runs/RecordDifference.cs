@@ -2,7 +2,7 @@ using AmberCrate.Core.Machine;
 
 namespace AmberCrate.Engine.Runs;
 
-/// <summary>Gives of apps that are not as the records say.</summary>
+/// <summary>Reports apps that differ from the records.</summary>
 internal static class RecordDifference
 {
     /// <summary>All of them in one sentence.</summary>

@@ -88,7 +88,7 @@ public sealed class RunScheduled(Session session)
         schedule, "nothing to upgrade", signals);
 
     /// <summary>
-    /// Keeps the machine to a bundle. One that a catalogue carries is requested again, however fresh the catalogue's data are:
+    /// Keeps the machine to a bundle. A bundle of a catalogue is read again, however fresh the catalogue's data are:
     /// that is one request where nothing has changed.
     /// </summary>
     private async Task<ScheduledResult> EquipAsync(Schedule schedule, RunSignals signals)

@@ -14,7 +14,7 @@ public sealed record CallRequest
     /// <summary>Whose apps the call is about.</summary>
     public InstallScope Scope { get; init; }
 
-    /// <summary>Whether the network may not be used over the network.</summary>
+    /// <summary>Whether the network may not be used.</summary>
     public bool IsOffline { get; init; }
 
     /// <summary>Whether data of signed catalogues are used that have expired.</summary>

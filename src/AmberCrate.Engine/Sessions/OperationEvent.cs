@@ -47,7 +47,7 @@ public abstract record OperationEvent
     /// <param name="Command">The command as it was typed.</param>
     public sealed record Retrying(long Number, string Command) : OperationEvent;
 
-    /// <summary>It is known what would be deleted to frees space, and is to be shown before anybody is asked.</summary>
+    /// <summary>It is known what would be deleted to free space, and is to be shown before anybody is asked.</summary>
     /// <param name="Plan">What.</param>
     public sealed record Reclaiming(ReclaimPlan Plan) : OperationEvent;
 

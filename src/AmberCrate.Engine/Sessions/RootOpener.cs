@@ -35,7 +35,7 @@ internal sealed class RootOpener(Session session)
         RaiseIfNeeded([]);
         try
         {
-            // What an earlier run left in the middle is repairs by the next command of any kind, if no other command is at
+            // What an earlier run left in the middle is repaired by the next command of any kind, if no other command is at
             // work.
             RequireOwnHome();
             Locked(makesRoom: false, waits: false).Dispose();
@@ -65,12 +65,12 @@ internal sealed class RootOpener(Session session)
     public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
 
     /// <summary>
-    /// Opens the other scope for reading beside this person's own; null where it has nothing, or is what was requested.
+    /// Opens the other scope for reading beside the user's own; null where it has nothing, or is what was requested.
     /// </summary>
     public Workstation? OtherToo(Workstation own) => OtherWhere(own, other => other.Apps.Count > 0);
 
     /// <summary>
-    /// Opens the other scope for reading beside this person's own; null where it has no catalogues, or is what was requested.
+    /// Opens the other scope for reading beside the user's own; null where it has no catalogues, or is what was requested.
     /// </summary>
     public Workstation? OtherCatalogues(Workstation own) => OtherWhere(own, other => other.Catalogues.Count > 0);
 

@@ -3,7 +3,7 @@ using AmberCrate.Engine.Runs;
 
 namespace AmberCrate.Engine.Sessions;
 
-/// <summary>What every operation that changes apps takes also the apps.</summary>
+/// <summary>What every operation that changes apps takes in addition to the apps.</summary>
 public sealed record RunOptions
 {
     /// <summary>Whether only the plan is wanted.</summary>

@@ -5,7 +5,7 @@ using AmberCrate.Engine.Observing;
 
 namespace AmberCrate.Engine.Sessions;
 
-/// <summary>Gives of apps whether the machine has them as packages of its system too.</summary>
+/// <summary>Says whether the machine has apps as packages of its system too.</summary>
 /// <param name="session">The session.</param>
 internal sealed class SystemPackageOverlap(Session session)
 {

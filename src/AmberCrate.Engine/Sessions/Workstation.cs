@@ -261,7 +261,7 @@ internal sealed class Workstation : IDisposable
     }
 
     /// <summary>
-    /// Brings catalogues up to date, several at a time. How that gets on is reported to whoever watches the session.
+    /// Brings catalogues up to date, several at a time. Whoever watches the session receives the progress.
     /// </summary>
     /// <param name="catalogues">The catalogues.</param>
     /// <param name="cancel">Stops, and leaves the old states.</param>

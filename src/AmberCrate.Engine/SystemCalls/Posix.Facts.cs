@@ -184,7 +184,7 @@ internal static partial class Posix
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial nint OpenFolderCall(string path);
 
-    // The layout of what it gives is that of struct dirent with 64-bit offsets: the name follows 19 bytes.
+    // Its layout is that of struct dirent with 64-bit offsets: the name follows 19 bytes.
     [LibraryImport("libc", EntryPoint = "readdir64")]
     [DefaultDllImportSearchPaths(DllImportSearchPath.System32)]
     private static partial nint ReadFolderCall(nint folder);

@@ -10,7 +10,7 @@ internal sealed class CronTable(string? program)
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
     /// <summary>Replaces the line that has its mark; all others stay as they are.</summary>
-    /// <param name="mark">A comment that gives the line from others.</param>
+    /// <param name="mark">A comment that marks the line.</param>
     /// <param name="line">The line without its mark; null to take it out.</param>
     /// <exception cref="ProblemException">The table cannot be read or written; it is as it was.</exception>
     public void Set(string mark, string? line)

@@ -71,7 +71,7 @@ public sealed class KeyRing(string folder, string? passphrase, string? program =
             : null;
     }
 
-    /// <summary>All who can sign a role here: its key, and the previous one a rotation that has not come to its end.</summary>
+    /// <summary>All who can sign a role here: its key, and the old key of a rotation that is not finished.</summary>
     public IReadOnlyList<ISigner> AllFor(TrustRole role)
     {
         var old = OldPathOf(NameFor(role));

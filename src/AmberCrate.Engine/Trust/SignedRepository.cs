@@ -155,7 +155,7 @@ public sealed class SignedRepository(string folder, KeyRing keys, DateTimeOffset
 
     /// <summary>Leaves targets to others, signs that with the keys here, and publishes it as soon as it can be.</summary>
     /// <param name="known">The keys of the others.</param>
-    /// <param name="delegations">To whom the rest.</param>
+    /// <param name="delegations">Who signs which apps.</param>
     internal Signing Delegate(IEnumerable<TrustKey> known, IReadOnlyList<Delegation> delegations)
     {
         var targets = TargetsOf(TargetsMetadata.TopLevel)!;

@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Trust;
 
-/// <summary>The names of the roles of the top level, also targets.</summary>
+/// <summary>The names of the roles of the top level, except targets.</summary>
 internal static class TrustWords
 {
     /// <summary>A role's name.</summary>
