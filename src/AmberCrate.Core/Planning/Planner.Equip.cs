@@ -141,15 +141,14 @@ public sealed partial class Planner
             everyRelease: false);
         var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Compare(app, offers, machine), isNamed: true))
             .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(request => request.Item?.Id ?? request.Goal!.Id.Text));
-        var given = bundle.Apps.Where(app => app.InstallerArguments.Count > 0)
-            .ToLookup(app => app.Reference.Name, app => app.InstallerArguments, StringComparer.Ordinal);
-        var entries = bundle.Apps.DistinctBy(app => app.Reference.Name)
-            .ToDictionary(app => app.Reference.Name, StringComparer.Ordinal);
+        var entries = bundle.Apps.Select(entry => (Id: IdOf(entry), Entry: entry)).DistinctBy(one => one.Id)
+            .ToDictionary(one => one.Id, one => one.Entry, StringComparer.Ordinal);
         return new Plan([.. plan.Items.Select(item => AsAsked(item, entries.GetValueOrDefault(item.Id))).Select(item => item with
         {
-            InstallerArguments = item.RunsInstaller && given[item.Id].FirstOrDefault() is { } arguments
-                ? arguments
-                : item.InstallerArguments,
+            InstallerArguments = item.RunsInstaller
+                && entries.GetValueOrDefault(item.Id)?.InstallerArguments is { Count: > 0 } arguments
+                    ? arguments
+                    : item.InstallerArguments,
             Platform = item.Fetches && AppId.TryParse(item.Id, out var id)
                 ? machine.ChosenPlatforms.GetValueOrDefault(id) ?? item.Platform
                 : item.Platform,
@@ -157,21 +156,34 @@ public sealed partial class Planner
     }
 
     /// <summary>
-    /// An item of an entry that could not be had by itself, and comes in because others need it: if that version will do for the
-    /// entry, the entry is met.
+    /// An item as its entry states it: a dependency or not, also where the app is only upgraded. An entry that could not be
+    /// had by itself may come in because others need it: if that version will do for the entry, the entry is met.
     /// </summary>
-    private static PlanItem AsAsked(PlanItem item, BundleApp? entry) =>
-        entry is null || item.NeededBy.Count == 0 || item.Notes.All(note => note.Problem is null)
-            || (entry.Version is { } version && version != item.To)
-            || (entry.Sha256 is { } digest && digest != (item.FileDigest ?? item.Installed?.Sha256))
-            || (item.Release is { } release && entry.Reference.Selector?.Accepts(release.Version, release.Line) == false)
-            ? item
-            : item with
-            {
-                IsDependency = false,
-                Follows = entry.Reference.Selector,
-                Notes = [.. item.Notes.Where(note => note.Problem is null)],
-            };
+    private static PlanItem AsAsked(PlanItem item, BundleApp? entry)
+    {
+        if (entry is null || item.Action == PlanAction.Cannot) return item;
+        if (item.NeededBy.Count > 0)
+        {
+            if (item.Notes.All(note => note.Problem is null) || !IsMetBy(entry, item)) return item;
+            item = item with { Follows = entry.Reference.Selector, Notes = [.. item.Notes.Where(note => note.Problem is null)] };
+        }
+
+        var isDependency = IsDependency(entry, item.Installed);
+        if (item.Changes) return item with { IsDependency = isDependency };
+        return item.Installed!.IsDependency == isDependency ? item : item with
+        {
+            Action = PlanAction.Remember, IsDependency = isDependency, Notes = [PlanNote.ChosenFromNow(), .. item.Notes],
+        };
+    }
+
+    private static bool IsMetBy(BundleApp entry, PlanItem item) =>
+        (entry.Version is null || entry.Version == item.To)
+        && (entry.Sha256 is null || entry.Sha256 == (item.FileDigest ?? item.Installed?.Sha256))
+        && (item.Release is not { } release || entry.Reference.Selector?.Accepts(release.Version, release.Line) != false);
+
+    /// <summary>Whether an app is a dependency when its entry is met. One that the user has chosen here stays chosen.</summary>
+    private static bool IsDependency(BundleApp entry, InstalledApp? installed) =>
+        entry.IsDependency && installed?.IsDependency != false;
 
     private (PlanItem? Item, Goal? Goal) EquipOne(BundleApp wanted)
     {
@@ -197,8 +209,8 @@ public sealed partial class Planner
                         installed, wanted.Version is null ? found : [], selector, asked, willDo: true, isFirm: false) with
                     {
                         Make = chosen => chosen.Choice is { } other
-                            ? PlanItem.Changing(installed, other, asked) with { IsDependency = false }
-                            : Kept(installed, asked, found),
+                            ? PlanItem.Changing(installed, other, asked)
+                            : Kept(installed, asked, found, IsDependency(wanted, installed)),
                     });
             }
 
@@ -222,7 +234,7 @@ public sealed partial class Planner
         if (installed is not null && installed.Version == version && installed.Sha256 == digest)
             return InstalledGoal(installed, [], asked, asked, willDo: true, isFirm: false) with
             {
-                Make = _ => Kept(installed, asked, found, wanted.IsDependency && installed.IsDependency),
+                Make = _ => Kept(installed, asked, found, IsDependency(wanted, installed)),
             };
         if (found.Count == 0)
             throw (offers.Find(installed!.Id) is [var other, ..]
@@ -241,10 +253,7 @@ public sealed partial class Planner
         return new Goal(
             choice.Offer.Card.Id, best, new Lazy<GoalStates>(new GoalStates([best, rest], ValueSet.One(0))), IsFirm: false, asked,
             chosen => chosen.Choice is { } taken
-                ? PlanItem.Changing(installed, taken, asked) with
-                {
-                    IsDependency = wanted.IsDependency && installed?.IsDependency != false,
-                }
+                ? PlanItem.Changing(installed, taken, asked)
                 : new PlanItem { Id = choice.Offer.Card.Id.Text, Action = PlanAction.Cannot, Installed = installed });
     }
 

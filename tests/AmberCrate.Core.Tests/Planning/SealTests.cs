@@ -68,6 +68,60 @@ public sealed class SealTests
             .Equip(bundle).Changes.ShouldBeFalse();
     }
 
+    public static TheoryData<string, string, bool, bool> Entries
+    {
+        get
+        {
+            var all = new TheoryData<string, string, bool, bool>();
+            foreach (var installed in (string[])["", "1.0 dependency", "1.0 chosen", "1.1 dependency", "1.1 chosen"])
+                foreach (var states in (string[])["nothing", "version", "selector", "seal"])
+                    foreach (var isDependency in (bool[])[false, true])
+                        foreach (var upgrades in (bool[])[false, true]) all.Add(installed, states, isDependency, upgrades);
+            return all;
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Entries))]
+    public void An_entry_says_what_is_a_dependency_and_what_the_user_chose_here_stays_chosen(
+        string installed, string states, bool isDependency, bool upgrades)
+    {
+        var entry = new BundleApp(
+            AppReference.Parse(states == "selector" ? "batten@1.x" : "batten"),
+            states is "version" or "seal" ? AppVersion.Parse("1.1") : null)
+        {
+            IsDependency = isDependency, Sha256 = states == "seal" ? Sha256Digest.Parse(CardSamples.Digest) : null,
+        };
+        MachineState machine = new(FixedOffers.Here, installed.Length == 0 ? [] : [
+            FixedOffers.Installed($"batten {installed[..3]} guild") with { IsDependency = installed.EndsWith("dependency") },
+        ]);
+        var plan = new Planner(machine, Offers).Equip(new Bundle { Apps = [entry] }, uninstallsOthers: false, upgrades);
+        var item = plan.Items.ShouldHaveSingleItem();
+        (item.Changes ? item.IsDependency : item.Installed!.IsDependency)
+            .ShouldBe(isDependency && !installed.EndsWith("chosen"), Shown(item));
+    }
+
+    [Theory]
+    [InlineData("setup")]
+    [InlineData("The Setup")]
+    public void Arguments_for_an_installer_reach_it_by_whatever_name_the_bundle_has(string name)
+    {
+        var card = CardSamples.With("setup", "1.0 2026-01-01") with { Name = "The Setup" };
+        card = card with
+        {
+            Releases = [.. card.Releases.Select(release => release with
+            {
+                Artifacts = [.. release.Artifacts.Select(artifact => artifact with { Format = ArtifactFormat.Installer })],
+            })],
+        };
+        var bundle = new Bundle
+        {
+            Apps = [new BundleApp(AppReference.Parse(name), null) { InstallerArguments = ["--quiet"] }],
+        };
+        new Planner(FixedOffers.Machine(), new FixedOffers(("guild", card))).Equip(bundle).Items.ShouldHaveSingleItem()
+            .InstallerArguments.ShouldBe(["--quiet"]);
+    }
+
     [Theory]
     [InlineData("cue-ledger", "uninstall odd|uninstall render|keep cue-ledger")]
     [InlineData("render", "uninstall cue-ledger|uninstall odd|keep render")]
