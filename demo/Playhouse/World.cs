@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
 
@@ -12,6 +13,8 @@ public sealed class World(string source)
 {
     private const string CardEnding = ".appcard.toml";
     private const string Platform = "any-linux-any";
+
+    private readonly ConcurrentDictionary<(string Format, string Id, string Version), byte[]> _packed = [];
 
     /// <summary>The world that lies beside this program.</summary>
     public static World Shipped { get; } = new(Path.Combine(AppContext.BaseDirectory, "world"));
@@ -55,7 +58,10 @@ public sealed class World(string source)
 
     private string Artifact(string format, string id, string name, string version, string folder)
     {
-        var bytes = ArtifactForge.Pack(format, $"{id}-{version}", Files(id, name, version));
+        // Who writes the world often, as tests do, packs each artifact once.
+        var bytes = _packed.GetOrAdd(
+            (format, id, version),
+            one => ArtifactForge.Pack(one.Format, $"{one.Id}-{one.Version}", Files(one.Id, name, one.Version)));
         var location = format == "executable" ? $"files/{id}-{version}" : $"files/{id}-{version}.{format}";
         File.WriteAllBytes(Path.Combine(folder, location), bytes);
         return $"""

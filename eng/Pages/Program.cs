@@ -6,15 +6,18 @@ using AmberCrate.Engine.Inspecting;
 using AmberCrate.Pages;
 
 // Writes what follows from the code. AmberCrate.Pages tables FOLDER fills in the tables of keys in docs/formats/app-card.md
-// and of findings in docs/commands.md of that working tree (eng/pages); messages FOLDER FILE lists what the program can say
-// (eng/pages); manual FOLDER OUT [DATE] writes the manual pages (eng/manual); package FOLDER OUT writes the completions and
-// the configuration file of a package (eng/package); parts FOLDER FILE SECONDS RUNTIME PACKAGE... lists what an executable for
-// that runtime is made of (eng/publish).
+// and of commands, options, exit codes and findings in docs/commands.md of that working tree (eng/pages); messages FOLDER FILE
+// lists what the program can say (eng/pages); manual FOLDER OUT [DATE] writes the manual pages (eng/manual); package FOLDER OUT
+// writes the completions and the configuration file of a package (eng/package); parts FOLDER FILE SECONDS RUNTIME PACKAGE...
+// lists what an executable for that runtime is made of (eng/publish).
 var repository = args[1];
 var cardPage = Path.Combine(repository, "docs", "formats", "app-card.md");
 if (args[0] == "tables")
     return FillTables(cardPage, "keys: ", CardDocumentation.Tables)
-        + FillTables(Path.Combine(repository, "docs", "commands.md"), "", [("findings", FindingTable.Markdown)]);
+        + FillTables(Path.Combine(repository, "docs", "commands.md"), "", [
+            ("findings", FindingTable.Markdown),
+            .. CommandTables.All(AcrateCommand.Create(default), AcrateCommand.Groups(default)),
+        ]);
 if (args[0] == "messages")
 {
     File.WriteAllText(args[2], MessageTable.Of(repository));

@@ -89,7 +89,7 @@ public sealed class CheckTests
             .Single(item => item.GetProperty("kind").GetString() == "old-version")
             .GetProperty("kept").GetString().ShouldStartWith("for undo until ");
         sandbox.Run("reclaim").ShouldRefuse(2, "cannot ask whether to go ahead: there is no terminal");
-        sandbox.Run("reclaim", "--yes").ShouldEnd(0).Out.ShouldEndWith(" given back.\n");
+        sandbox.Run("reclaim", "--yes").ShouldEnd(0).Out.ShouldEndWith(" freed.\n");
         Directory.GetFiles(sandbox["cache"]).ShouldBeEmpty();
         sandbox.Run("undo", "--yes").ShouldEnd(0);
         sandbox.Variables["ACRATE_UNDO_DAYS"] = "0";

@@ -207,7 +207,7 @@ public sealed class InstallTests
             plan       app          from   catalogue
             uninstall  gantry-plot  2.1.0  guild
             uninstall  scrim-paint  4.2.1  guild
-            gives back ROOM · no administrator rights needed
+            frees ROOM · no administrator rights needed
 
             1 of 2  done       gantry-plot 2.1.0 uninstalled
             2 of 2  done       scrim-paint 4.2.1 uninstalled

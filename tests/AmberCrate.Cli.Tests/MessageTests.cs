@@ -14,4 +14,21 @@ public sealed class MessageTests
             File.ReadAllText(Path.Combine(BuiltProgram.Repository, "tests", "messages.txt")),
             "eng/pages writes tests/messages.txt again; read what has changed in it");
     }
+
+    [Fact]
+    public async Task The_tables_of_the_pages_are_those_of_the_source_code()
+    {
+        await using var sandbox = new Sandbox();
+        sandbox.Variables["PATH"] = Environment.GetEnvironmentVariable("PATH")!;
+        string[] pages = ["commands.md", Path.Combine("formats", "app-card.md")];
+        Directory.CreateDirectory(sandbox["docs", "formats"]);
+        foreach (var page in pages)
+            File.Copy(Path.Combine(BuiltProgram.Repository, "docs", page), sandbox["docs", page]);
+        sandbox.RunBy(
+            "/usr/bin/env", "dotnet", Path.Combine(AppContext.BaseDirectory, "AmberCrate.Pages.dll"), "tables", sandbox.Folder)
+            .ShouldEnd(0);
+        foreach (var page in pages)
+            File.ReadAllText(Path.Combine(BuiltProgram.Repository, "docs", page)).ShouldBe(
+                File.ReadAllText(sandbox["docs", page]), "eng/pages writes the tables again");
+    }
 }

@@ -15,8 +15,8 @@ public sealed class Sandbox : IAsyncDisposable
         System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex Took = new(
         ", in [0-9]+ (s|min [0-9]+ s)\\.", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
-    private static readonly System.Text.RegularExpressions.Regex GivenBack = new(
-        "gives back [0-9.]+ ([KMG]i)?B", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+    private static readonly System.Text.RegularExpressions.Regex FreedRoom = new(
+        "frees [0-9.]+ ([KMG]i)?B", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex FreeSpace =
         new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
@@ -270,7 +270,7 @@ public sealed class Sandbox : IAsyncDisposable
 
     private string Neutral(string text)
     {
-        text = GivenBack.Replace(text, "gives back ROOM");
+        text = FreedRoom.Replace(text, "frees ROOM");
         text = Took.Replace(FreeSpace.Replace(text.Replace(Folder, "~", StringComparison.Ordinal), "ROOM free"), ".");
         return _server is null ? text : text.Replace(_server.Address.ToString(), "http://guild/", StringComparison.Ordinal)
             .Replace(_server.Address.ToString().TrimEnd('/'), "http://guild", StringComparison.Ordinal);

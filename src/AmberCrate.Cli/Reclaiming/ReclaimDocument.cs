@@ -11,7 +11,7 @@ internal sealed record ReclaimDocument(
     public static ReclaimDocument FromResult(ReclaimResult result) => new(
         result.Plan.Size, result.Freed, result.Plan.UndoDays,
         [.. result.Plan.Items.Select(item => new ReclaimItemDocument(
-            ReclaimWords.Kinds.WordOf(item.Kind), item.App, item.Path, item.Size, item.Kept,
+            ReclaimWords.Kinds.WordOf(item.Kind), item.App?.Text, item.Path, item.Size, item.Kept,
             result.Failed.Where(one => one.Item == item).Select(one => one.Fault).FirstOrDefault()))]);
 }
 

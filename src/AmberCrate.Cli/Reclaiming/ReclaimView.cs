@@ -33,7 +33,7 @@ internal static class ReclaimView
                 break;
             default:
                 output.Line(
-                    new Cell($"{Words.Size(result.Freed)} given back.", Tone.Strong),
+                    new Cell($"{Words.Size(result.Freed)} freed.", Tone.Strong),
                     result.IsInterrupted ? " Stopped: the rest was not deleted." : "");
                 foreach (var (item, fault) in result.Failed)
                     output.Line(new Cell("failed  ", Tone.Attention), $"{item.Path}: {fault}");

@@ -256,7 +256,7 @@ internal static class PlanView
         if (plan.Solved.DownloadSize > plan.FetchedSize)
             parts.Add($"{Words.Size(plan.Solved.DownloadSize - plan.FetchedSize)} {where}");
         if (plan.FetchedSize > 0) parts.Add($"{Words.Size(plan.FetchedSize)} downloaded already");
-        if (plan.RoomBack > 0) parts.Add($"gives back {Words.Size(plan.RoomBack)}");
+        if (plan.RoomBack > 0) parts.Add($"frees {Words.Size(plan.RoomBack)}");
         if (plan.ChangesApps && !plan.FetchesOnly && plan.Rights.State != RightsState.Missing)
             parts.Add(
                 plan.Rights.State == RightsState.Own

@@ -25,8 +25,8 @@ internal static class ReclaimPlanView
         foreach (var item in each.Take(output.IsVerbose ? each.Count : MostShown))
             table.Add(
                 item.Kind == ReclaimKind.OldVersion ? "old version" : "leftover", Words.Size(item.Size),
-                new Cell(item.App ?? "", Tone.Strong), new Cell(item.Kept ?? "", Tone.Quiet), item.Path);
-        output.List($"{Words.Size(plan.Size)} can be given back", table,
+                new Cell(item.App?.Text ?? "", Tone.Strong), new Cell(item.Kept ?? "", Tone.Quiet), item.Path);
+        output.List($"{Words.Size(plan.Size)} can be freed", table,
             $"what undo needs stays for {Words.Count(plan.UndoDays, "day")}");
         if (output.IsVerbose || each.Count <= MostShown) return;
         var going = each.Skip(MostShown).Count(item => item.Kept is null);

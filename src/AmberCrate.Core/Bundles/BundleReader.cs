@@ -178,7 +178,7 @@ public static class BundleReader
         var version = table.Parsed<AppVersion>("version", AppVersion.TryParse, AppVersion.Expected);
         var installerArguments = table.Texts("installer_arguments", MostArgument);
         var platform = table.Parsed<Platform>("platform", Platform.TryParse, Platform.Expected);
-        if (platform is not null && reference is not null && !AppId.TryParse(reference.Name, out _))
+        if (platform is not null && reference is not null && reference.Id is null)
             table.AddFault("platform", NeedsId);
         var pin = ReadPin(table.Child("pin"), reference);
         var sha256 = table.Parsed<Sha256Digest>("sha256", Sha256Digest.TryParse, Sha256Digest.Expected);
@@ -203,7 +203,7 @@ public static class BundleReader
         var until = table.Date("until");
         table.RefuseUnknownKeys();
         if (reference is null || selector is null) return null;
-        if (AppId.TryParse(reference.Name, out var id))
+        if (reference.Id is { } id)
             return new Pin(id, selector) { Reason = reason is { Length: > 0 } ? reason : null, Until = until };
         table.AddFault("to", NeedsId);
         return null;

@@ -21,7 +21,7 @@ public sealed record RelatedApp(AppId Id, VersionSelector? Selector)
         try
         {
             var reference = AppReference.Parse(text);
-            if (reference.Catalogue is null && AppId.TryParse(reference.Name, out var id))
+            if (reference.Catalogue is null && reference.Id is { } id)
                 related = new RelatedApp(id, reference.Selector);
         }
         catch (MalformedException)

@@ -30,10 +30,10 @@ public sealed class MachineState(Platform platform, IEnumerable<InstalledApp> ap
         RealVersions.TryGetValue(app.Id, out var real) ? app with { Version = real } : app;
 
     /// <summary>The apps that the machine's settings protect, beside those that their cards protect.</summary>
-    public IReadOnlySet<string> Protected { get; init; } = new HashSet<string>();
+    public IReadOnlySet<AppId> Protected { get; init; } = new HashSet<AppId>();
 
     /// <summary>Whether an app may not be uninstalled.</summary>
-    public bool IsProtected(InstalledApp app) => app.IsProtected || Protected.Contains(app.Id.Text);
+    public bool IsProtected(InstalledApp app) => app.IsProtected || Protected.Contains(app.Id);
 
     /// <summary>Says what of an app is damaged on the disk; null for nothing.</summary>
     public Func<InstalledApp, AppDamage?> Damage { get; init; } = _ => null;

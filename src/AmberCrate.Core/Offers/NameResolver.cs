@@ -14,7 +14,7 @@ public static class NameResolver
     /// <summary>Whether a reference means something here: an installed app, or an offered one.</summary>
     public static bool Knows(AppReference reference, IOffers offers, MachineState machine) =>
         machine.Named(reference.Name).Count > 0
-        || (AppId.TryParse(reference.Name, out var id) && From(reference, offers.Find(id)).Count > 0)
+        || (reference.Id is { } id && From(reference, offers.Find(id)).Count > 0)
         || offers.Named(SearchText.Squash(reference.Name)).Any(other => From(reference, offers.Find(other)).Count > 0);
 
     /// <summary>The offers of the app that a reference means, in order of preference.</summary>
@@ -35,7 +35,7 @@ public static class NameResolver
                     : $"the catalogues are: {string.Join(", ", offers.Catalogues)}").ToException();
         }
 
-        var found = AppId.TryParse(reference.Name, out var id) ? From(reference, offers.Find(id)) : [];
+        var found = reference.Id is { } id ? From(reference, offers.Find(id)) : [];
         if (found.Count > 0) return found;
         var named = offers.Named(SearchText.Squash(reference.Name))
             .Select(other => From(reference, offers.Find(other)))
@@ -57,10 +57,10 @@ public static class NameResolver
     /// </summary>
     public static InstalledApp? Orphan(AppReference reference, IOffers offers, MachineState machine)
     {
-        if (AppId.TryParse(reference.Name, out var id) && From(reference, offers.Find(id)).Count > 0) return null;
+        if (reference.Id is { } id && From(reference, offers.Find(id)).Count > 0) return null;
         if (machine.Named(reference.Name) is not [var only] || (reference.Catalogue is { } from && from != only.Catalogue)
             || From(reference, offers.Find(only.Id)).Count > 0) return null;
-        return only.Id == id || offers.Named(SearchText.Squash(reference.Name)).Count == 0 ? only : null;
+        return only.Id == reference.Id || offers.Named(SearchText.Squash(reference.Name)).Count == 0 ? only : null;
     }
 
     /// <summary>

@@ -16,9 +16,8 @@ public static class NotNeeded
     /// <param name="plan">The plan.</param>
     public static IReadOnlySet<AppId> After(MachineState machine, Plan plan)
     {
-        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.Id)
-            .ToHashSet(StringComparer.Ordinal);
-        return Find(AfterPlan.Apps(machine, plan), app => removed.Contains(app.Id.Text));
+        var removed = plan.Items.Where(item => item.Action == PlanAction.Remove).Select(item => item.App).ToHashSet();
+        return Find(AfterPlan.Apps(machine, plan), app => removed.Contains(app.Id));
     }
 
     /// <summary>Their ids, once some apps are gone.</summary>

@@ -126,9 +126,9 @@ public sealed partial class Planner
         var pins = bundle.Apps.Select(app => app.Pin).OfType<Pin>()
             .Where(pin => !pin.SaysTheSameAs(machine.Pins.Find(pin.App)))
             .ToList();
-        var platforms = bundle.Apps.Where(app => app.Platform is not null && AppId.TryParse(app.Reference.Name, out _))
+        var platforms = bundle.Apps.Where(app => app.Platform is not null && app.Reference.Id is not null)
             .DistinctBy(app => app.Reference.Name)
-            .ToDictionary(app => AppId.Parse(app.Reference.Name), app => app.Platform!);
+            .ToDictionary(app => app.Reference.Id!, app => app.Platform!);
         var wanted = machine.With(machine.Pins.With(pins)).With(platforms);
         var plan = new Planner(wanted, offers) { CanRun = CanRun }.EquipPinned(bundle, upgraded);
         return plan with { Pins = [.. pins.Select(pin => new PlannedPin(pin.App, machine.Pins.Find(pin.App), pin))] };
@@ -137,7 +137,7 @@ public sealed partial class Planner
     private Plan EquipPinned(Bundle bundle, IEnumerable<InstalledApp> upgraded)
     {
         offers.Expect(
-            bundle.Apps.Select(app => AppId.TryParse(app.Reference.Name, out var id) ? id : null).OfType<AppId>(),
+            bundle.Apps.Select(app => app.Reference.Id is { } id ? id : null).OfType<AppId>(),
             everyRelease: false);
         var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Compare(app, offers, machine), isNamed: true))
             .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(request => request.Item?.Id ?? request.Goal!.Id.Text));
@@ -149,7 +149,7 @@ public sealed partial class Planner
                 && entries.GetValueOrDefault(item.Id)?.InstallerArguments is { Count: > 0 } arguments
                     ? arguments
                     : item.InstallerArguments,
-            Platform = item.Fetches && AppId.TryParse(item.Id, out var id)
+            Platform = item is { Fetches: true, App: { } id }
                 ? machine.ChosenPlatforms.GetValueOrDefault(id) ?? item.Platform
                 : item.Platform,
         })]);
@@ -172,7 +172,9 @@ public sealed partial class Planner
         if (item.Changes) return item with { IsDependency = isDependency };
         return item.Installed!.IsDependency == isDependency ? item : item with
         {
-            Action = PlanAction.Remember, IsDependency = isDependency, Notes = [PlanNote.ChosenFromNow(), .. item.Notes],
+            Action = PlanAction.Remember,
+            IsDependency = isDependency,
+            Notes = [PlanNote.ChosenFromNow(), .. item.Notes],
         };
     }
 

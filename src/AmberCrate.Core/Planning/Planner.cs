@@ -23,7 +23,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     {
         references = [.. references];
         offers.Expect(
-            references.Select(reference => AppId.TryParse(reference.Name, out var id) ? id : null).OfType<AppId>(),
+            references.Select(reference => reference.Id).OfType<AppId>(),
             everyRelease: false);
         var problems = new List<Problem>();
         var goals = new OrderedDictionary<AppId, (AppReference Reference, CatalogueName? From, Goal Goal)>();

@@ -11,8 +11,11 @@ namespace AmberCrate.Core.Plans;
 /// <summary>What a plan does with one app, and why.</summary>
 public sealed record PlanItem
 {
-    /// <summary>The app's id.</summary>
+    /// <summary>The app's id; what an entry of a bundle calls it where that means no known app.</summary>
     public required string Id { get; init; }
+
+    /// <summary>The app; null where an entry means no known one.</summary>
+    public AppId? App => Installed?.Id ?? Restores?.Id ?? Offer?.Card.Id;
 
     /// <summary>What is done.</summary>
     public required PlanAction Action { get; init; }

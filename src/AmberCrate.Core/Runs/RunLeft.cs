@@ -1,6 +1,5 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Plans;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Runs;
 
@@ -26,7 +25,7 @@ public static class RunLeft
 
     private static bool StandsAsBefore(RecordedItem item, MachineState machine)
     {
-        var now = AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
+        var now = item.Reference.Id is { } id ? machine.Find(id) : null;
 
         // The oldest records do not have the state before.
         if (item.Before is null && now is not null && item.Action != PlanAction.Install) return true;

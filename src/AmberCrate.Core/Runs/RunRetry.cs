@@ -34,9 +34,8 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
 
     /// <summary>The platforms that were requested, of apps that are not there yet.</summary>
     private Dictionary<AppId, Platform> PlatformsOf(IReadOnlyList<RecordedItem> left) =>
-        left.Where(item => item.Platform is not null && Find(item) is null)
-            .Where(item => AppId.TryParse(item.Reference.Name, out _))
-            .ToDictionary(item => AppId.Parse(item.Reference.Name), item => item.Platform!);
+        left.Where(item => item.Platform is not null && item.Reference.Id is not null && Find(item) is null)
+            .ToDictionary(item => item.Reference.Id!, item => item.Platform!);
 
     /// <summary>
     /// Plans what is to be installed, in the versions that the run was about where these are still offered: a bundle may have
@@ -58,7 +57,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
             : plan with { Pins = [] };
     }
 
-    private bool IsOffered(RecordedItem item) => item.To is not null && AppId.TryParse(item.Reference.Name, out var id)
+    private bool IsOffered(RecordedItem item) => item.To is not null && item.Reference.Id is { } id
         && offers.Find(id).Any(offer => offer.Card.Releases.Any(release => release.Version == item.To));
 
     private List<string> StillThere(IReadOnlyList<RecordedItem> left, params PlanAction[] actions) =>
@@ -75,7 +74,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
         PlanAction.Repair or PlanAction.Keep or PlanAction.Remove or PlanAction.Cannot => false,
     };
 
-    private InstalledApp? Find(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
+    private InstalledApp? Find(RecordedItem item) => item.Reference.Id is { } id ? machine.Find(id) : null;
 
     /// <summary>
     /// Repeats the options of the earlier run. A digest was stated for one file; it says nothing about another version's file

@@ -3,7 +3,6 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Values;
 
 namespace AmberCrate.Core.Runs;
 
@@ -140,7 +139,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
         {
             var (version, line) = (item.To!, (item.Restores?.Line ?? item.Release?.Line)!);
             // A pin that was there before the run has let the app be as it was.
-            if (machine.Pins.InForce(AppId.Parse(item.Id)) is { } pin && pin.Since > begun
+            if (machine.Pins.InForce(item.App!) is { } pin && pin.Since > begun
                 && !pin.Selector.Accepts(version, line))
                 faults.Add(Advice.Combine($"{item.Id} is {pin.Words}, and would be {version}"));
         }
@@ -174,7 +173,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
     private static bool Meets(Dictionary<string, After> after, RelatedApp need) =>
         after.TryGetValue(need.Id.Text, out var there) && need.Accepts(there.Version, there.Line);
 
-    private InstalledApp? Find(RecordedItem item) => AppId.TryParse(item.Reference.Name, out var id) ? machine.Find(id) : null;
+    private InstalledApp? Find(RecordedItem item) => item.Reference.Id is { } id ? machine.Find(id) : null;
 
     private sealed record After(
         Versions.AppVersion Version, Versions.ReleaseLine Line, IReadOnlyList<RelatedApp> Needs,

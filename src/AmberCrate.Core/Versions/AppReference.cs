@@ -11,6 +11,9 @@ public sealed record AppReference(CatalogueName? Catalogue, string Name, Version
     /// <summary>What a reference looks like, for messages.</summary>
     public const string Expected = "[catalogue:]app[@selector], such as scrim-paint, scrim-paint@4.2.x or guild:scrim-paint@lts";
 
+    /// <summary>The name as an id; null where it is none, so that only a name of an app can be meant.</summary>
+    public AppId? Id => AppId.TryParse(Name, out var id) ? id : null;
+
     /// <summary>Reads a reference.</summary>
     /// <exception cref="MalformedException">The text is not a reference; the message says which part is at fault.</exception>
     public static AppReference Parse(string text)

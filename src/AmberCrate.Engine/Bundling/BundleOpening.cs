@@ -10,8 +10,9 @@ namespace AmberCrate.Engine.Bundling;
 
 /// <summary>Opens bundles: from files, addresses and catalogues.</summary>
 /// <param name="session">The session.</param>
-/// <param name="station">Gives what the operation works on; a file that builds on files alone does not take it.</param>
-internal sealed class BundleOpening(Session session, Func<Workstation> station) : IBundleShelf
+/// <param name="remote">Fetches those at addresses.</param>
+/// <param name="catalogues">Has those that catalogues carry.</param>
+internal sealed class BundleOpening(Session session, RemoteFiles remote, KnownCatalogues catalogues) : IBundleShelf
 {
     /// <summary>Opens a bundle.</summary>
     /// <param name="named">What the user named.</param>
@@ -50,15 +51,15 @@ internal sealed class BundleOpening(Session session, Func<Workstation> station) 
 
     /// <inheritdoc/>
     public Task<byte[]> FetchAsync(Uri address, CancellationToken cancel) =>
-        station().FetchAsync(address, BundleLoading.MostBytes, cancel);
+        remote.FetchAsync(address, BundleLoading.MostBytes, cancel);
 
     /// <inheritdoc/>
     public byte[]? Find(CatalogueName catalogue, string name) =>
-        station().Cache.Bundles([catalogue]).FirstOrDefault(bundle => bundle.Name == name)?.Text;
+        catalogues.Bundles([catalogue]).FirstOrDefault(bundle => bundle.Name == name)?.Text;
 
     /// <inheritdoc/>
     public string? LocationOf(CatalogueName catalogue) =>
-        station().Records.Catalogues().FirstOrDefault(one => one.Name == catalogue)?.Location;
+        catalogues.All().FirstOrDefault(one => one.Name == catalogue)?.Location;
 
     private static bool IsLoopback(string address) => Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.IsLoopback;
 }

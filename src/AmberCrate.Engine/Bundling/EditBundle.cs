@@ -21,7 +21,7 @@ public sealed class EditBundle(Session session)
         string file, IReadOnlyList<AppReference> references, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var offers = station.Offers();
+        var offers = station.Catalogues.Offers();
         List<BundleApp> apps = [.. new Planner(new(Engine.Host.HostPlatform.Current, []), offers).Named(references)
             .Select(reference => new BundleApp(reference, null)).DistinctBy(app => app.Reference.Name)];
         var used = apps.Select(app => app.Reference.Catalogue).ToHashSet();
@@ -30,7 +30,7 @@ public sealed class EditBundle(Session session)
         var text = isNew ? BundleWriter.Write(new Bundle { Title = TitleOf(file) }) : "";
         var before = isNew ? new Bundle() : BundleFile.Read(path, out text);
         text = BundleEditing.Include(
-            text, apps, [.. station.BundleCatalogues().Where(catalogue => used.Contains(catalogue.Name))]);
+            text, apps, [.. station.Catalogues.ForBundle().Where(catalogue => used.Contains(catalogue.Name))]);
         if (isNew) BundleFile.Create(file, text);
         else BundleFile.Replace(path, text);
         var known = before.Apps.ToDictionary(app => app.Reference.Name, app => app.Reference, StringComparer.Ordinal);
@@ -56,8 +56,8 @@ public sealed class EditBundle(Session session)
         if (before.BuildsOn.Count > 0)
         {
             using var station = new RootOpener(session).ToRead();
-            var top = await new BundleLoading(new BundleOpening(session, () => station), session.Host.FullPath("."))
-                .LoadAsync(path, cancel);
+            var opening = new BundleOpening(session, station.Remote, station.Catalogues);
+            var top = await new BundleLoading(opening, session.Host.FullPath(".")).LoadAsync(path, cancel);
             Collect(top.Bases, below);
         }
 

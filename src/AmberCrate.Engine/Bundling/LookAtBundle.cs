@@ -1,7 +1,5 @@
 using AmberCrate.Core.Bundles;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
-using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
@@ -23,7 +21,7 @@ public sealed class LookAtBundle(Session session)
     public async Task<OpenedBundle> ViewAsync(string named, CancellationToken cancel)
     {
         using var station = new RootOpener(session).ToRead();
-        return await new BundleOpening(session, () => station).OpenAsync(named, cancel);
+        return await new BundleOpening(session, station.Remote, station.Catalogues).OpenAsync(named, cancel);
     }
 
     /// <summary>The bundles that the catalogues carry, by words.</summary>
@@ -32,8 +30,8 @@ public sealed class LookAtBundle(Session session)
     public async Task<IReadOnlyList<OpenedBundle>> SearchAsync(IReadOnlyList<string> words, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var (opening, found) = (new BundleOpening(session, () => station), new List<OpenedBundle>());
-        foreach (var carried in station.Cache.Bundles(station.Offers().Catalogues))
+        var (opening, found) = (new BundleOpening(session, station.Remote, station.Catalogues), new List<OpenedBundle>());
+        foreach (var carried in station.Catalogues.Bundles(station.Catalogues.Offers().Catalogues))
         {
             var name = $"{carried.Catalogue}:{carried.Name}";
             try
@@ -59,10 +57,11 @@ public sealed class LookAtBundle(Session session)
     public async Task<BundleCheck> CheckAsync(string named, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
-        var (plan, offers) = await PlanAsync(opened.Flat.Bundle, HostPlatform.Current, station, cancel);
+        var opened = await new BundleOpening(session, station.Remote, station.Catalogues).OpenAsync(named, cancel);
+        var (plan, offers) = await new BundleSealing(session, station.Records, station.Catalogues)
+            .PlanAsync(opened.Flat.Bundle, HostPlatform.Current, cancel);
         var findings = opened.Flat.Entries.Where(entry => entry.LeftOut is null)
-            .SelectMany(entry => FindingsOf(entry, plan, offers, station)).ToList();
+            .SelectMany(entry => FindingsOf(entry, plan, offers)).ToList();
         foreach (var catalogue in opened.Flat.Bundle.Catalogues.Where(one =>
             one.Cards is { } cards && BundleSeal.DigestOf(one.Name, plan) != cards))
             findings.Add(new BundleFinding(
@@ -73,7 +72,7 @@ public sealed class LookAtBundle(Session session)
             findings.Add(new BundleFinding(
                 BundleFindingKind.NoDigest, null, null,
                 $"{open} of {opened.Flat.Bundle.Apps.Count} entries name no digest: {NextCommand.Create("bundle seal", named)}"));
-        return new BundleCheck(opened, [.. findings.OrderBy(finding => finding.Kind)], station.Freshness());
+        return new BundleCheck(opened, [.. findings.OrderBy(finding => finding.Kind)], station.Catalogues.Freshness());
     }
 
     /// <summary>Seals a bundle as a file of its own.</summary>
@@ -85,55 +84,20 @@ public sealed class LookAtBundle(Session session)
     public async Task<SealResult> SealAsync(string named, string? file, Platform? platform, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var opened = await new BundleOpening(session, () => station).OpenAsync(named, cancel);
-        var (bundle, plan) = await SealedAsync(opened, platform ?? HostPlatform.Current, station, cancel);
+        var opened = await new BundleOpening(session, station.Remote, station.Catalogues).OpenAsync(named, cancel);
+        var (bundle, plan) = await new BundleSealing(session, station.Records, station.Catalogues)
+            .SealAsync(opened, platform ?? HostPlatform.Current, cancel);
         var target = file ?? DefaultFile(named);
         return new SealResult(BundleFile.Create(target, BundleWriter.Write(bundle)), bundle, plan.DownloadSize);
     }
 
-    /// <summary>A bundle sealed for a platform, and what it takes.</summary>
-    /// <exception cref="ProblemException">No catalogue offers one of its entries.</exception>
-    internal static async Task<(Bundle Bundle, Plan Plan)> SealedAsync(
-        OpenedBundle opened, Platform platform, Workstation station, CancellationToken cancel)
-    {
-        var (plan, _) = await PlanAsync(opened.Flat.Bundle, platform, station, cancel);
-        if (plan.Items.Where(item => !item.Fetches).ToList() is { Count: > 0 } missing)
-            throw new Problem(
-                ProblemCode.NothingMatched, $"{opened.Name} cannot be sealed",
-                $"{missing.Count} of its entries are not offered; nothing has been written",
-                NextCommand.Create("bundle check", opened.Name))
-            { Details = [.. missing.Select(item => Advice.Combine($"{item.Id}: {item.Note}"))] }.ToException();
-        var states = station.Records.Catalogues().ToDictionary(one => one.Name, station.Cache.StateOf);
-        var known = opened.Flat.Bundle.Catalogues.Select(one => one.Name).ToHashSet();
-        var bundle = opened.Flat.Bundle with
-        {
-            Catalogues =
-            [
-                .. opened.Flat.Bundle.Catalogues, .. station.BundleCatalogues().Where(one => !known.Contains(one.Name)),
-            ],
-        };
-        return (BundleSeal.Seal(bundle, plan, station.Today, name => states.GetValueOrDefault(name) is { } state
-            ? DateOnly.FromDateTime(state.Refreshed.UtcDateTime)
-            : station.Today), plan);
-    }
-
-    /// <summary>The plan of a bundle on a machine that has nothing.</summary>
-    private static async Task<(Plan Plan, CachedOffers Offers)> PlanAsync(
-        Bundle bundle, Platform platform, Workstation station, CancellationToken cancel)
-    {
-        var catalogues = new BundleCatalogues(station);
-        var (offers, _) = await catalogues.OffersAsync(catalogues.NewOnes(bundle, allowsUnsigned: true), cancel);
-        var planner = new Planner(new MachineState(platform, []), offers) { CanRun = _ => true };
-        return (planner.Equip(bundle with { Apps = [.. bundle.Apps.Select(app => app with { Pin = null })] }), offers);
-    }
-
-    private static IEnumerable<BundleFinding> FindingsOf(
-        FlatEntry entry, Plan plan, CachedOffers offers, Workstation station)
+    private IEnumerable<BundleFinding> FindingsOf(
+        FlatEntry entry, Plan plan, CachedOffers offers)
     {
         var (app, name) = (entry.App, entry.App.Reference.Name);
         var item = plan.Items.FirstOrDefault(one => one.Id == name)
             ?? plan.Items.FirstOrDefault(one => one.Offer?.Card.Name == name);
-        if (app.Pin is { } pin && pin.IsLapsed(station.Today))
+        if (app.Pin is { } pin && pin.IsLapsed(session.Today))
             yield return Of(BundleFindingKind.PinLapsed, $"{pin.Words}; that day is over");
         if (item is null || item.Action == PlanAction.Cannot)
         {
@@ -144,7 +108,7 @@ public sealed class LookAtBundle(Session session)
             yield break;
         }
 
-        if (app.Version is null || !AppId.TryParse(item.Id, out var id)) yield break;
+        if (app.Version is null || item.App is not { } id) yield break;
         var newest = ReleaseChoice.Find(
             offers.Find(id).Where(offer => offer.Catalogue == item.Offer!.Catalogue), app.Reference.Selector,
             app.Platform ?? HostPlatform.Current, app.Pin);

@@ -13,10 +13,10 @@ public sealed class AboutCatalogue(Session session)
     public CatalogueAbout Run(CatalogueName name)
     {
         using var station = new RootOpener(session).ToRead();
-        station.RequireCatalogue(name);
+        station.Catalogues.Require(name);
         var catalogue = station.Records.Catalogues().First(one => one.Name == name);
         return new CatalogueAbout(
             catalogue, station.Cache.StateOf(catalogue),
-            catalogue.Trust.Root is { } root ? station.Signed.StateOf(root) : null, station.Now);
+            catalogue.Trust.Root is { } root ? station.Trust.StateOf(root) : null, session.Now);
     }
 }

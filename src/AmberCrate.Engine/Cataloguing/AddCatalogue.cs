@@ -29,31 +29,32 @@ public sealed class AddCatalogue(Session session)
         RefreshResult result;
         using (var looking = opening.ToRefresh())
         {
-            RequireFree(name, location, looking, request);
+            RequireFree(name, location, looking.Catalogues, looking.Apps, request);
             result = await DownloadAsync(request, name, location, looking, cancel);
         }
 
         // The download took no lock, so another command may have added the name by now.
         using var station = opening.ToChangeAtOnce();
-        RequireFree(name, location, station, request);
+        RequireFree(name, location, station.Catalogues, station.Apps, request);
         station.Records.AddCatalogue(result.Catalogue);
         return result;
     }
 
-    private static void RequireFree(CatalogueName name, string location, Workstation station, AddCatalogueRequest request)
+    private static void RequireFree(
+        CatalogueName name, string location, KnownCatalogues catalogues, InstalledApps apps, AddCatalogueRequest request)
     {
-        if (station.Records.Catalogues().FirstOrDefault(known => known.Name == name) is { } taken)
+        if (catalogues.All().FirstOrDefault(known => known.Name == name) is { } taken)
         {
             throw new Problem(
                 ProblemCode.Refused, $"there is a catalogue {taken.Name} already", $"it is at {taken.Location}",
                 $"{NextCommand.Create("catalogue drop", taken.Name.Text)}, or choose another name").ToException();
         }
 
-        new CatalogueTakeOver(station, request.TakesOver).Require(new RegisteredCatalogue(name, location));
+        new CatalogueTakeOver(apps, request.TakesOver).Require(new RegisteredCatalogue(name, location));
     }
 
     private async Task<RefreshResult> DownloadAsync(
-        AddCatalogueRequest request, CatalogueName name, string location, Workstation station, CancellationToken cancel)
+        AddCatalogueRequest request, CatalogueName name, string location, OpenRoot station, CancellationToken cancel)
     {
         var catalogue = new RegisteredCatalogue(name, location)
         {
@@ -64,7 +65,7 @@ public sealed class AddCatalogue(Session session)
             throw new Problem(
                 ProblemCode.Refused, $"the catalogue {name} is not signed and can have no mirrors",
                 "a change made by a mirror would go unnoticed", "leave out --mirror").ToException();
-        var result = (await station.RefreshAsync([catalogue], cancel))[0];
+        var result = (await station.Catalogues.RefreshAsync([catalogue], cancel))[0];
         if (result.Problem is { } problem)
             throw (problem with
             {
@@ -81,31 +82,31 @@ public sealed class AddCatalogue(Session session)
 
     /// <summary>Why the catalogue is believed: under a root that was named or that the user has looked at.</summary>
     private async Task<CatalogueTrust> TrustAsync(
-        AddCatalogueRequest request, string location, Workstation station, CancellationToken cancel)
+        AddCatalogueRequest request, string location, OpenRoot station, CancellationToken cancel)
     {
         try
         {
-            if (request.Trust is { } named) return CatalogueTrust.FromRoot(Named(named, station));
+            if (request.Trust is { } named) return CatalogueTrust.FromRoot(Named(named, station.Trust));
             var before = station.Records.RootOf(request.Name);
-            station.Admit(request.Name, location);
+            station.Remote.Admit(request.Name, location);
             if (!CatalogueSources.IsPublished(location)
-                || await RootAtAsync(location, request.AllowsUnsigned, station, cancel) is not { } bytes)
+                || await RootAtAsync(location, request.AllowsUnsigned, station.Remote, cancel) is not { } bytes)
             {
-                if (Address.Is(location)) await RequireOneAsync(location, station, cancel);
+                if (Address.Is(location)) await RequireOneAsync(location, station.Remote, cancel);
                 return CatalogueAdmission.WithoutSignature(request.Name, location, before, request.AllowsUnsigned);
             }
 
             if (before is not null) return CatalogueTrust.FromRoot(before);
             var offered = new OfferedRoot(
                 request.Name, Sha256Digest.FromBytes(SHA256.HashData(bytes)),
-                new TrustedMetadata(bytes, new SignatureCheck(), station.Now).Root);
+                new TrustedMetadata(bytes, new SignatureCheck(), session.Now).Root);
             if (!session.Confirm.CanAsk)
                 throw new Problem(
                     ProblemCode.Refused, $"the catalogue {request.Name} is signed, and you have not said which root to trust",
                     $"it offers the root {offered.Digest}",
                     $"compare that with what its maintainer says, then add --trust {offered.Digest}").ToException();
             return session.Confirm.MayTrust(offered, cancel)
-                ? CatalogueTrust.FromRoot(station.Signed.Trust(bytes))
+                ? CatalogueTrust.FromRoot(station.Trust.Trust(bytes))
                 : throw new Problem(
                     ProblemCode.Interrupted, $"the root of {request.Name} is not trusted",
                     "nothing has been changed").ToException();
@@ -118,12 +119,12 @@ public sealed class AddCatalogue(Session session)
         }
     }
 
-    private Sha256Digest Named(string named, Workstation station)
+    private Sha256Digest Named(string named, TrustStore store)
     {
         if (Sha256Digest.TryParse(named, out var digest)) return digest;
         var path = session.Host.FullPath(named);
         return File.Exists(path) && new FileInfo(path).Length <= MostRoot
-            ? station.Signed.Trust(File.ReadAllBytes(path))
+            ? store.Trust(File.ReadAllBytes(path))
             : throw new Problem(
                 ProblemCode.NothingMatched, $"there is no root {named}",
                 remedy: "--trust takes the root's file, or its SHA-256 of 64 hexadecimal digits").ToException();
@@ -131,11 +132,11 @@ public sealed class AddCatalogue(Session session)
 
     /// <summary>The root that a location offers; null where it is not signed.</summary>
     private static async Task<byte[]?> RootAtAsync(
-        string location, bool allowsUnsigned, Workstation station, CancellationToken cancel)
+        string location, bool allowsUnsigned, RemoteFiles remote, CancellationToken cancel)
     {
         try
         {
-            return await station.FetchAsync(
+            return await remote.FetchAsync(
                 new Uri(CatalogueSources.AddressOf(location), TrustFolder.Root), MostRoot, cancel);
         }
         catch (Exception fault) when (SourceFault.IsMissing(fault, isProbed: allowsUnsigned))
@@ -151,11 +152,11 @@ public sealed class AddCatalogue(Session session)
 
     /// <summary>An address that leads nowhere is a wrong address, and not a catalogue without signatures.</summary>
     /// <exception cref="ProblemException">There is no catalogue.</exception>
-    private static async Task RequireOneAsync(string location, Workstation station, CancellationToken cancel)
+    private static async Task RequireOneAsync(string location, RemoteFiles remote, CancellationToken cancel)
     {
         try
         {
-            await station.FetchAsync(
+            await remote.FetchAsync(
                 new Uri(CatalogueSources.AddressOf(location), CatalogueDocument.FileName), CatalogueDocument.MaxSize, cancel);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))

@@ -7,12 +7,10 @@ namespace AmberCrate.Engine.Cataloguing;
 /// <param name="Now">The time at which they were looked at.</param>
 public sealed record CatalogueList(IReadOnlyList<CatalogueEntry> Entries, DateTimeOffset Now)
 {
-    internal static CatalogueList Read(Workstation station) => new(
-        [.. station.Records.Catalogues().Select(catalogue => new CatalogueEntry(
-            catalogue, station.Cache.StateOf(catalogue))
+    internal static CatalogueList Read(KnownCatalogues catalogues, DateTimeOffset now) => new(
+        [.. catalogues.All().Select(catalogue => new CatalogueEntry(catalogue, catalogues.StateOf(catalogue))
         {
-            EndsFirst = catalogue.Trust.Root is { } root ? station.Signed.RolesOf(root)
-                .Where(role => !role.IsDelegated).MinBy(role => role.Expires) : null,
+            EndsFirst = catalogues.EndsFirst(catalogue),
         })],
-        station.Now);
+        now);
 }

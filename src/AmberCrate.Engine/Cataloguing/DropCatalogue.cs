@@ -14,11 +14,11 @@ public sealed class DropCatalogue(Session session)
     public DroppedCatalogue Run(CatalogueName name)
     {
         using var station = new RootOpener(session).ToChangeAtOnce(makesRoom: true);
-        station.RequireCatalogue(name);
+        station.Catalogues.Require(name);
 
         // The data first, which can be downloaded again: where that fails, the catalogue is still there to be dropped.
         station.Cache.Drop(name);
         station.Records.DropCatalogue(name);
-        return new DroppedCatalogue(name, station.State().Apps.Count(app => app.Catalogue == name));
+        return new DroppedCatalogue(name, station.Apps.Read().Apps.Count(app => app.Catalogue == name));
     }
 }

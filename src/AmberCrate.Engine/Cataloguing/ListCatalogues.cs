@@ -10,6 +10,6 @@ public sealed class ListCatalogues(Session session)
     public CatalogueList Run()
     {
         using var station = new RootOpener(session).ToRead();
-        return CatalogueList.Read(station);
+        return CatalogueList.Read(station.Catalogues, session.Now);
     }
 }

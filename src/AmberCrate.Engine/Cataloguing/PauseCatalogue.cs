@@ -15,8 +15,8 @@ public sealed class PauseCatalogue(Session session)
     public CatalogueList Run(CatalogueName name, bool isPaused)
     {
         using var station = new RootOpener(session).ToChangeAtOnce();
-        station.RequireCatalogue(name);
+        station.Catalogues.Require(name);
         station.Records.Pause(name, isPaused);
-        return CatalogueList.Read(station);
+        return CatalogueList.Read(station.Catalogues, session.Now);
     }
 }

@@ -14,8 +14,8 @@ public sealed class RankCatalogues(Session session)
     public CatalogueList Run(IReadOnlyList<CatalogueName> order)
     {
         using var station = new RootOpener(session).ToChangeAtOnce();
-        foreach (var name in order) station.RequireCatalogue(name);
+        foreach (var name in order) station.Catalogues.Require(name);
         station.Records.Rank(order);
-        return CatalogueList.Read(station);
+        return CatalogueList.Read(station.Catalogues, session.Now);
     }
 }

@@ -16,9 +16,9 @@ public sealed class RefreshCatalogues(Session session)
     public async Task<IReadOnlyList<RefreshResult>> RunAsync(IReadOnlyList<CatalogueName> names, CancellationToken cancel)
     {
         using var station = new RootOpener(session).ToRefresh();
-        foreach (var name in names) station.RequireCatalogue(name);
+        foreach (var name in names) station.Catalogues.Require(name);
         var wanted = station.Records.Catalogues()
             .Where(catalogue => names.Count == 0 ? !catalogue.IsPaused : names.Contains(catalogue.Name));
-        return await station.RefreshAsync(wanted, cancel);
+        return await station.Catalogues.RefreshAsync(wanted, cancel);
     }
 }

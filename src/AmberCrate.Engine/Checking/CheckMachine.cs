@@ -14,6 +14,8 @@ using AmberCrate.Engine.Inspecting;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.PastRuns;
+using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.SystemCalls;
@@ -35,18 +37,22 @@ public sealed class CheckMachine(Session session)
     public async Task<CheckResult> RunAsync(IReadOnlyList<string> names, bool isDeep, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var machine = station.State();
+        var machine = station.Apps.Read();
         IReadOnlyCollection<InstalledApp> apps = names.Count == 0
             ? machine.Apps
             : [.. names.Select(name => NameResolver.Installed(name, machine)).DistinctBy(app => app.Id)];
         var found = new List<Finding>[apps.Count];
         var all = apps.ToArray();
         Parallel.For(0, all.Length, new ParallelOptions { CancellationToken = cancel }, at =>
-            found[at] = [.. station.Inspector.Inspect(all[at], isDeep, cancel)]);
+            found[at] = [.. station.Apps.Inspector.Inspect(all[at], isDeep, cancel)]);
         List<Finding> findings = [.. found.SelectMany(one => one)];
-        findings.AddRange(OfPlanning(all, machine, station));
-        findings.AddRange(Commands(all, station));
-        if (names.Count == 0) findings.AddRange([.. OfMachine(station, machine), .. OfCatalogues(station)]);
+        findings.AddRange(OfPlanning(all, machine, station.Records, station.Catalogues.Offers()));
+        findings.AddRange(Commands(all));
+        if (names.Count == 0) findings.AddRange(
+        [
+            .. OfMachine(station.Records, station.Placing.Shelf, new RunsLeft(station.Records, station.Catalogues, machine)),
+            .. OfCatalogues(station.Catalogues),
+        ]);
         return new CheckResult(
             [.. findings.OrderBy(one => one.Weight).ThenBy(one => one.App, StringComparer.Ordinal)], all.Length, isDeep);
     }
@@ -61,32 +67,31 @@ public sealed class CheckMachine(Session session)
         IReadOnlyList<string> names, bool isDeep, RunOptions options, RunSignals signals)
     {
         using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
-        var machine = station.State();
+        var machine = station.Apps.Read();
         IEnumerable<InstalledApp> apps = names.Count == 0
             ? machine.Apps
             : names.Select(name => NameResolver.Installed(name, machine)).DistinctBy(app => app.Id);
-        var damaged = apps.Select(app => (app, Damage: DamageOf(app, isDeep, station, signals.Soon)))
+        var damaged = apps.Select(app => (app, Damage: DamageOf(app, isDeep, station.Apps.Inspector, signals.Soon)))
             .Where(one => one.Damage is not null)
             .Select(one => (one.app, one.Damage!));
-        var plan = new Planner(machine, station.Offers()).Repair(damaged).WithAcceptedDigests(options.StatedDigests);
+        var plan = new Planner(machine, station.Catalogues.Offers()).Repair(damaged).WithAcceptedDigests(options.StatedDigests);
         return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
 
-    private static AppDamage? DamageOf(InstalledApp app, bool isDeep, Workstation station, CancellationToken cancel)
+    private static AppDamage? DamageOf(InstalledApp app, bool isDeep, AppInspector inspector, CancellationToken cancel)
     {
-        if (!isDeep) return station.Inspector.DamageOf(app);
-        List<Finding> found = [.. station.Inspector.Inspect(app, isDeep, cancel).Where(one => one.IsRepairable)];
+        if (!isDeep) return inspector.DamageOf(app);
+        List<Finding> found = [.. inspector.Inspect(app, isDeep, cancel).Where(one => one.IsRepairable)];
         return found.Count == 0 ? null : new AppDamage(
             !found.Exists(one => one.Kind is FindingKind.ShelfMissing or FindingKind.ShelfChanged),
             found.ConvertAll(one => one.What));
     }
 
     private static IEnumerable<Finding> OfPlanning(
-        IReadOnlyCollection<InstalledApp> apps, MachineState machine, Workstation station)
+        IReadOnlyCollection<InstalledApp> apps, MachineState machine, RecordStore records, CachedOffers offers)
     {
-        var open = station.Records.Intentions().Select(intention => intention.Id).ToHashSet();
+        var open = records.Intentions().Select(intention => intention.Id).ToHashSet();
         var notNeeded = NotNeeded.Find(machine);
-        var offers = station.Offers();
         offers.Expect(apps.Select(app => app.Id), everyRelease: true);
         var ids = apps.Select(app => app.Id).ToHashSet();
         var held = HeldUpgrades.FindHeldFixes(machine, offers).Where(entry => ids.Contains(entry.App.Id));
@@ -152,9 +157,9 @@ public sealed class CheckMachine(Session session)
             : NextCommand.Create("install", $"{id}@{other.Release.Version}");
     }
 
-    private IEnumerable<Finding> Commands(IEnumerable<InstalledApp> apps, Workstation station)
+    private IEnumerable<Finding> Commands(IEnumerable<InstalledApp> apps)
     {
-        var layout = station.Layout;
+        var layout = session.Layout;
         if (layout.Scope == InstallScope.AllUsers || !session.IsHome) yield break;
         var path = new CommandPath(layout, session.Host.SystemRoot, session.Host.SearchPath);
         if (!path.HasOwn && apps.Any(app => app.Placed.Any(item => item.Kind == PlaceKind.Command)))
@@ -174,18 +179,18 @@ public sealed class CheckMachine(Session session)
         }
     }
 
-    private static IEnumerable<Finding> OfMachine(Workstation station, MachineState machine)
+    private IEnumerable<Finding> OfMachine(RecordStore records, Shelf shelf, RunsLeft runs)
     {
-        var layout = station.Layout;
+        var layout = session.Layout;
         Advice anyChange = NextCommand.Create("check", "--repair");
-        foreach (var problem in station.Records.Unreadable())
+        foreach (var problem in records.Unreadable())
             yield return new Finding(
                 FindingKind.RecordUnreadable, null, $"{problem.What}: {problem.Why}", problem.Remedy);
-        foreach (var leftover in new Leftovers(layout, station.Records, station.Placing.Shelf).Find())
+        foreach (var leftover in new Leftovers(layout, records, shelf).Find())
             yield return new Finding(
                 FindingKind.Leftovers, null, $"{leftover.Path} was left by an earlier run", NextCommand
                     .Create("reclaim"));
-        foreach (var (run, left) in new RunsLeft(station, machine).All())
+        foreach (var (run, left) in runs.All())
             yield return new Finding(
                 FindingKind.RunLeft, null, $"run {run.Number} left {left.Count} of its apps undone",
                 NextCommand.Create("retry", $"{run.Number}"));
@@ -207,7 +212,7 @@ public sealed class CheckMachine(Session session)
                     $"{ByteSize.Words(free)} are free on {new MountPoints().FindFor(folder)}", NextCommand.Create("reclaim"));
         }
 
-        if (station.Placing.Shelf.InFront(station.Records.Ids()) is { Count: > 0 } unknown)
+        if (shelf.InFront(records.Ids()) is { Count: > 0 } unknown)
             yield return new Finding(
                 FindingKind.RecordsOlder, null,
                 $"installed, but not in the records: {string.Join(", ", unknown)}", anyChange)
@@ -217,21 +222,21 @@ public sealed class CheckMachine(Session session)
     private static UnixFileMode Group(string folder) =>
         Posix.EffectiveUser() == 0 || Posix.OwnerOf(folder) == 0 ? UnixFileMode.None : UnixFileMode.GroupWrite;
 
-    private IEnumerable<Finding> OfCatalogues(Workstation station)
+    private IEnumerable<Finding> OfCatalogues(KnownCatalogues catalogues)
     {
-        var freshness = station.Freshness();
+        var freshness = catalogues.Freshness();
         var age = session.Settings.RefreshAfter;
         foreach (var state in freshness.States)
         {
-            if (state.Fault is { } fault) yield return Failed(state, fault, station.Now);
-            else if (age is { } limit && DataAge.IsOver(state.Refreshed, limit, station.Now))
+            if (state.Fault is { } fault) yield return Failed(state, fault, session.Now);
+            else if (age is { } limit && DataAge.IsOver(state.Refreshed, limit, session.Now))
                 yield return new Finding(
                     FindingKind.CatalogueStale, null,
-                    $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, station.Now)}",
+                    $"the data of {state.Name} were refreshed {DataAge.Ago(state.Refreshed, session.Now)}",
                     NextCommand.Create("catalogue refresh", state.Name.Text));
         }
 
-        foreach (var catalogue in station.Records.Catalogues().Where(one => freshness.NotSigned.Contains(one.Name)))
+        foreach (var catalogue in catalogues.All().Where(one => freshness.NotSigned.Contains(one.Name)))
             yield return new Finding(
                 FindingKind.CatalogueUnsigned, null,
                 $"{catalogue.Name} is not signed: whoever can change {catalogue.Location} decides what is offered",
@@ -242,7 +247,7 @@ public sealed class CheckMachine(Session session)
             yield return new Finding(
                 FindingKind.CatalogueUnreachable, null, $"{name} has never been refreshed",
                 NextCommand.Create("catalogue refresh", name.Text));
-        if (Newer(station) is { } newer)
+        if (Newer(catalogues.Offers()) is { } newer)
             yield return new Finding(
                 FindingKind.NewerAcrate, null, $"acrate {newer} is available; this is {OwnVersion}",
                 NextCommand.Create("about", CommandNameRule.Own));
@@ -271,8 +276,8 @@ public sealed class CheckMachine(Session session)
     private static Core.Versions.AppVersion OwnVersion =>
         Core.Versions.AppVersion.Parse(ComponentVersions.Program);
 
-    private static Core.Versions.AppVersion? Newer(Workstation station) =>
-        ReleaseChoice.Find(station.Offers().Find(AppId.Parse(CommandNameRule.Own)), null, HostPlatform.Current)?.Release.Version
+    private static Core.Versions.AppVersion? Newer(CachedOffers offers) =>
+        ReleaseChoice.Find(offers.Find(AppId.Parse(CommandNameRule.Own)), null, HostPlatform.Current)?.Release.Version
             is { } offered
             && offered > OwnVersion ? offered : null;
 }

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Comparing;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.BundleFiles;
 using AmberCrate.Engine.Bundling;
@@ -23,27 +24,24 @@ public sealed class Compare(Session session)
     private async Task<CompareResult> CompareAsync(CompareRequest request, WorkProgress progress, CancellationToken cancel)
     {
         using var station = new RootOpener(session).ToRead();
-        var opening = new BundleOpening(session, () => station);
+        var opening = new BundleOpening(session, station.Remote, station.Catalogues);
         var wanted = request.Run is { } number
             ? SideOf($"{session.Host.MachineName} {(request.IsBefore ? "before" : "after")} run {number}",
-                new PastMachine(session, station).BundleOf(number, request.IsBefore))
+                PastMachine.InRoot(session, station).BundleOf(number, request.IsBefore))
             : SideOf(request.Wanted!, (await opening.OpenAsync(request.Wanted!, cancel)).Flat.Bundle);
         if (request.With is { } folder && Directory.Exists(session.Host.FullPath(folder)))
             return new CompareResult(
-                null, ComparedFleet.Compare(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), station.Now);
+                null, ComparedFleet.Compare(wanted, MachinesIn(session.Host.FullPath(folder), progress, cancel)), session.Now);
         var there = request.With is { } other
             ? SideOf(other, (await opening.OpenAsync(other, cancel)).Flat.Bundle)
-            : ThisMachine(station, cancel);
-        return new CompareResult(Comparison.Compare(wanted, there), null, station.Now);
+            : ThisMachine(station.Apps.ReadWithRealVersions(cancel));
+        return new CompareResult(Comparison.Compare(wanted, there), null, session.Now);
     }
 
-    private ComparedSide ThisMachine(Workstation station, CancellationToken cancel)
-    {
-        var machine = station.StateWithRealVersions(cancel);
-        return new ComparedSide(session.Host.MachineName, [.. machine.Apps.Select(app => ComparedApp.FromInstalled(
-            machine.WithRealVersion(app), machine.Pins.Find(app.Id),
-            machine.Damage(app)?.Words))]);
-    }
+    private ComparedSide ThisMachine(MachineState machine) => new(
+        session.Host.MachineName,
+        [.. machine.Apps.Select(app => ComparedApp.FromInstalled(
+            machine.WithRealVersion(app), machine.Pins.Find(app.Id), machine.Damage(app)?.Words))]);
 
     private static ComparedSide SideOf(string name, Bundle bundle) =>
         new(name, [.. bundle.Apps.Select(ComparedApp.FromBundle)]) { Date = bundle.Captured?.Date };

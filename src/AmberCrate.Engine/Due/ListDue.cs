@@ -18,20 +18,20 @@ public sealed class ListDue(Session session)
     public async Task<ListResult> RunAsync(IReadOnlyList<string> words, string? metrics, CancellationToken cancel)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
-        var machine = station.StateWithRealVersions(cancel);
-        var entries = new AppMarks(station, machine).Mark(
-            HeldUpgrades.MarkAll(machine, station.Offers()));
+        var machine = station.Apps.ReadWithRealVersions(cancel);
+        var entries = new AppMarks(station.Layout, station.Apps.Inspector, machine).Mark(
+            HeldUpgrades.MarkAll(machine, station.Catalogues.Offers()));
         if (metrics is not null)
             MetricsFile.Write(
-                metrics, entries, station.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
+                metrics, entries, station.Catalogues.Freshness(), station.Records.Runs(1) is [var last] ? last : null);
         entries = [.. entries.Where(item => ListApps.Has(item.Entry.App, words))];
-        var (here, offers) = (new SystemPackageOverlap(session), station.Offers());
+        var (here, offers) = (new SystemPackageOverlap(session), station.Catalogues.Offers());
         entries = [.. entries.Select(item => item.Entry.State == DueState.Current ? item : item with
         {
             AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
                 .Select(offer => here.Find(offer.Card)).FirstOrDefault() ?? [],
         })];
         ListApps.RequireSome(entries, new ListRequest { Words = words });
-        return new ListResult(station.Layout.Scope, entries, station.Freshness()) { Today = station.Today };
+        return new ListResult(station.Layout.Scope, entries, station.Catalogues.Freshness()) { Today = session.Today };
     }
 }

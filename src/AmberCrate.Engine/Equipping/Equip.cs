@@ -12,6 +12,7 @@ using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.KitFiles;
 using AmberCrate.Engine.PastRuns;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 using AmberCrate.Engine.Trust;
@@ -36,10 +37,12 @@ public sealed class Equip(Session session)
         try
         {
             // Everything is downloaded before the lock is taken.
-            opened = request.Bundle is null ? null : await OpenAsync(request, () => looking, signals.Soon);
-            var wanted = NewOnes(BundleOf(request, opened, looking), looking, options);
+            opened = request.Bundle is null ? null : await OpenAsync(request, looking.Remote, looking.Catalogues, signals.Soon);
+            var wanted = NewOnes(
+                BundleOf(request, opened, PastMachine.InRoot(session, looking)), looking.Records, looking.Catalogues, looking.Apps,
+                options);
             if (wanted.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(RootOpener.WithoutTerminal);
-            if (opened?.Kit is null && wanted.Count > 0) downloaded = await looking.RefreshAsync(wanted, signals.Soon);
+            if (opened?.Kit is null && wanted.Count > 0) downloaded = await looking.Catalogues.RefreshAsync(wanted, signals.Soon);
         }
         catch
         {
@@ -48,23 +51,23 @@ public sealed class Equip(Session session)
         }
 
         using var station = opening.ToChangeAfter(looking, options);
-        var bundle = BundleOf(request, opened, station);
-        var added = NewOnes(bundle, station, options);
-        var takeOver = new CatalogueTakeOver(station, options.TakesOver);
+        var bundle = BundleOf(request, opened, PastMachine.InRoot(session, station));
+        var added = NewOnes(bundle, station.Records, station.Catalogues, station.Apps, options);
+        var takeOver = new CatalogueTakeOver(station.Apps, options.TakesOver);
         List<CatalogueName> notChecked = [];
         if (opened?.Kit is { } kit)
         {
             station.Kit = kit;
-            notChecked = await UncheckedInAsync(kit, bundle, station, options.AllowsUnsigned, signals.Soon);
+            notChecked = await UncheckedInAsync(kit, bundle, station.Records, options.AllowsUnsigned, signals.Soon);
         }
 
-        var offers = opened?.Kit?.Offers() ?? (IOffers)station.OffersWith(
+        var offers = opened?.Kit?.Offers() ?? (IOffers)station.Catalogues.OffersWith(
             downloaded.Where(result => result.Problem is null).Select(result => result.Catalogue.Name));
         bundle = bundle with
         {
-            Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = station.Now } } : app)],
+            Apps = [.. bundle.Apps.Select(app => app.Pin is { } pin ? app with { Pin = pin with { Since = session.Now } } : app)],
         };
-        var machine = station.StateInspecting(bundle.Apps.Select(app => app.Reference.Name));
+        var machine = station.Apps.ReadAndInspect(bundle.Apps.Select(app => app.Reference.Name));
         var plan = new Planner(machine, offers) { CanRun = HostPlatform.CanRun }
             .Equip(bundle, request.UninstallsOthers, request.Upgrades)
             .WithAcceptedDigests(options.StatedDigests)
@@ -76,7 +79,7 @@ public sealed class Equip(Session session)
         {
             IsFromKit = opened?.Kit is not null,
             UncheckedInKit = notChecked,
-            Bundle = opened is null ? null : PlannedOf(opened, station),
+            Bundle = opened is null ? null : PlannedOf(opened, station.Catalogues),
         };
         RequireAnyReached(plan);
         if (!request.Upgrades) NoteLeft(bundle, machine, offers);
@@ -106,32 +109,34 @@ public sealed class Equip(Session session)
     /// The bundle that a plan comes from. If a catalogue carries it, the plan says how old the catalogue's data are: a newer
     /// bundle may be published already.
     /// </summary>
-    private PlannedBundle PlannedOf(OpenedBundle opened, Workstation station)
+    private PlannedBundle PlannedOf(OpenedBundle opened, KnownCatalogues catalogues)
     {
         var planned = PlannedBundle.FromLayer(opened.Name, opened.Top);
         if (!BundleOpening.IsCarried(opened.Name, session) || BundlePlace.InCatalogue(opened.Name) is not { } inside)
             return planned;
-        var freshness = station.Freshness();
+        var freshness = catalogues.Freshness();
         if (freshness.States.FirstOrDefault(state => state.Name == inside.Catalogue) is not { } state) return planned;
         return planned with { Refreshed = state.Refreshed, Age = DataAge.Ago(state.Refreshed, freshness.Now) };
     }
 
-    private Bundle BundleOf(EquipRequest request, OpenedBundle? opened, Workstation station) => Narrowed(
-        opened?.Flat.Bundle ?? new PastMachine(session, station).BundleOf(request.Run!.Value, request.IsBefore), request);
+    private static Bundle BundleOf(EquipRequest request, OpenedBundle? opened, PastMachine past) => Narrowed(
+        opened?.Flat.Bundle ?? past.BundleOf(request.Run!.Value, request.IsBefore), request);
 
     /// <summary>The catalogues that the bundle adds.</summary>
     /// <exception cref="ProblemException">One may not be added.</exception>
-    private static IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, Workstation station, RunOptions options)
+    private static IReadOnlyList<RegisteredCatalogue> NewOnes(
+        Bundle bundle, RecordStore records, KnownCatalogues catalogues, InstalledApps apps, RunOptions options)
     {
-        var added = new BundleCatalogues(station).NewOnes(bundle, options.AllowsUnsigned);
-        var takeOver = new CatalogueTakeOver(station, options.TakesOver);
+        var added = new BundleCatalogues(records, catalogues).NewOnes(bundle, options.AllowsUnsigned);
+        var takeOver = new CatalogueTakeOver(apps, options.TakesOver);
         foreach (var catalogue in added) takeOver.Require(catalogue);
         return added;
     }
 
-    private async Task<OpenedBundle> OpenAsync(EquipRequest request, Func<Workstation> station, CancellationToken cancel)
+    private async Task<OpenedBundle> OpenAsync(
+        EquipRequest request, RemoteFiles remote, KnownCatalogues catalogues, CancellationToken cancel)
     {
-        var opened = await new BundleOpening(session, station).OpenAsync(request.Bundle!, cancel);
+        var opened = await new BundleOpening(session, remote, catalogues).OpenAsync(request.Bundle!, cancel);
         if (opened.Flat.IsForOthers)
             session.Note($"{opened.Name} is for other machines: {opened.Top.Bundle.When!.Words}; this one is "
                 + $"{session.Host.MachineName}");
@@ -151,16 +156,16 @@ public sealed class Equip(Session session)
     /// <exception cref="ProblemException">Some cannot be checked and the user did not give <c>--unsigned</c>, or the
     /// kit was changed.</exception>
     private async Task<List<CatalogueName>> UncheckedInAsync(
-        KitFile kit, Bundle bundle, Workstation station, bool allowsUnsigned, CancellationToken cancel)
+        KitFile kit, Bundle bundle, RecordStore records, bool allowsUnsigned, CancellationToken cancel)
     {
         List<CatalogueName> taken = [];
         foreach (var name in kit.CatalogueNames)
         {
-            var root = station.Records.RootOf(name) ?? bundle.Catalogues.FirstOrDefault(one => one.Name == name)?.Root;
+            var root = records.RootOf(name) ?? bundle.Catalogues.FirstOrDefault(one => one.Name == name)?.Root;
             var why = root is null
                 ? "neither this machine nor the bundle names a root for it"
                 : await KitSignatures.VerifyAsync(
-                    kit, name, root, new TrustFolder(station.Layout.TrustFolder), station.Now, cancel);
+                    kit, name, root, new TrustFolder(session.Layout.TrustFolder), session.Now, cancel);
             if (why is null) continue;
             if (!allowsUnsigned)
                 throw new Problem(

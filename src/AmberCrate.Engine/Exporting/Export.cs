@@ -6,6 +6,8 @@ using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
 using AmberCrate.Engine.BundleFiles;
+using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Exporting;
@@ -21,12 +23,14 @@ public sealed class Export(Session session)
     public ExportResult Run(ExportRequest request, CancellationToken cancel)
     {
         using var station = new RootOpener(session).ToRead();
-        var machine = station.StateWithRealVersions(cancel);
+        var machine = station.Apps.ReadWithRealVersions(cancel);
         var apps = Chosen(machine, request);
-        NoteNotOffered(station, apps);
-        var capture = new MachineCapture(session, station);
+        NoteNotOffered(machine, apps, station.Catalogues.Offers());
+        var capture = new MachineCapture(session, station.Layout.Scope, station.Catalogues);
         var bundle = capture.Capture(apps, station.Records.Pins(), request.Versions, request.Title);
-        if (request.Only.Count == 0) bundle = capture.WithObserved(bundle, request.Catalogue, cancel);
+        if (request.Only.Count == 0) bundle = capture.WithObserved(
+            bundle, request.Catalogue,
+            new ObservedApps(session, station.Layout, station.Other, station.Apps, station.Catalogues), cancel);
         if (request.IsPicking)
         {
             if (Picked(bundle, cancel) is not { } picked) return new ExportResult(bundle, null, null, []);
@@ -35,7 +39,7 @@ public sealed class Export(Session session)
         }
 
         return Written(request, bundle, () => new Inventory(
-            session.Host.MachineName, station.Now, ComponentVersions.Program, Items(station, apps), bundle));
+            session.Host.MachineName, session.Now, ComponentVersions.Program, Items(apps, station.Catalogues.Offers()), bundle));
     }
 
     /// <summary>Writes a bundle, or makes its text where no file is named.</summary>
@@ -85,10 +89,10 @@ public sealed class Export(Session session)
             "name the app by its id alone").ToException();
     }
 
-    private void NoteNotOffered(Workstation station, IReadOnlyList<InstalledApp> apps)
+    private void NoteNotOffered(MachineState machine, IReadOnlyList<InstalledApp> apps, IOffers offers)
     {
-        var (offers, written) = (station.Offers(), apps.Select(app => app.Id).ToHashSet());
-        foreach (var app in DueEntry.All(station.State(), offers)
+        var written = apps.Select(app => app.Id).ToHashSet();
+        foreach (var app in DueEntry.All(machine, offers)
             .Where(entry => entry.State == DueState.NotOffered && written.Contains(entry.App.Id)).Select(entry => entry.App))
             session.Note(
                 $"{app.Id} is in the bundle, and equip may not find it: {CatalogueStatus.Words(app.Catalogue, offers)}");
@@ -106,9 +110,8 @@ public sealed class Export(Session session)
         return bundle with { Apps = [.. bundle.Apps.Where(app => names.Contains(app.Reference.Name))], LeftBehind = [] };
     }
 
-    private static List<InventoryItem> Items(Workstation station, IReadOnlyList<InstalledApp> apps)
+    private static List<InventoryItem> Items(IReadOnlyList<InstalledApp> apps, CachedOffers offers)
     {
-        var offers = station.Offers();
         offers.Expect(apps.Select(app => app.Id), everyRelease: false);
         return [.. apps.Select(app => new InventoryItem(
             app, offers.Find(app.Id).FirstOrDefault(offer => offer.Catalogue == app.Catalogue)?.Card))];

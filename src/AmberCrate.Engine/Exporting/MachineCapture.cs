@@ -11,8 +11,9 @@ namespace AmberCrate.Engine.Exporting;
 
 /// <summary>Writes this machine down as a bundle.</summary>
 /// <param name="session">The session.</param>
-/// <param name="station">What the operation works on.</param>
-internal sealed class MachineCapture(Session session, Workstation station)
+/// <param name="scope">Whose apps they are.</param>
+/// <param name="catalogues">The catalogues.</param>
+internal sealed class MachineCapture(Session session, InstallScope scope, KnownCatalogues catalogues)
 {
     /// <summary>The bundle of some apps of this machine.</summary>
     /// <param name="apps">The apps.</param>
@@ -22,23 +23,23 @@ internal sealed class MachineCapture(Session session, Workstation station)
     public Bundle Capture(
         IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<Pin> pins, BundleVersions versions, string? title)
     {
-        var capture = new BundleCapture(session.Host.MachineName, station.Today)
+        var capture = new BundleCapture(session.Host.MachineName, session.Today)
         {
-            Tool = $"acrate {ComponentVersions.Program}", IsForAllUsers = station.Layout.Scope == InstallScope.AllUsers,
+            Tool = $"acrate {ComponentVersions.Program}", IsForAllUsers = scope == InstallScope.AllUsers,
         };
-        return BundleCapturing.Capture(apps, station.BundleCatalogues(), capture, versions, title, pins);
+        return BundleCapturing.Capture(apps, catalogues.ForBundle(), capture, versions, title, pins);
     }
 
     /// <summary>The same bundle with what others have put on the machine: what a catalogue has as entries, the rest as left
     /// behind.</summary>
     /// <param name="bundle">The bundle.</param>
     /// <param name="only">The only catalogue that is wanted; null for all.</param>
+    /// <param name="apps">What others have put on the machine.</param>
     /// <param name="cancel">Cancels the operation.</param>
-    public Bundle WithObserved(Bundle bundle, string? only, CancellationToken cancel)
+    public Bundle WithObserved(Bundle bundle, string? only, ObservedApps apps, CancellationToken cancel)
     {
         // Another root is another machine: what this one has of others is not there.
-        var observed = new ListObserved(session).Find(station, cancel, session.Root);
-        var matches = ListObserved.Match(observed, station, cancel);
+        var matches = apps.Match(apps.Find(cancel, session.Root), cancel);
         var listed = bundle.Apps.Select(app => app.Reference.Name).ToHashSet(StringComparer.Ordinal);
         var covered = matches.Where(match => match is { Catalogue: not null, IsInstalled: false, Offered: not null })
             .Where(match => only is null || match.Catalogue!.Text == only)
@@ -47,7 +48,7 @@ internal sealed class MachineCapture(Session session, Workstation station)
         var used = covered.Select(match => match.Catalogue!).Concat(bundle.Catalogues.Select(one => one.Name)).ToHashSet();
         return bundle with
         {
-            Catalogues = [.. station.BundleCatalogues().Where(catalogue => used.Contains(catalogue.Name))],
+            Catalogues = [.. catalogues.ForBundle().Where(catalogue => used.Contains(catalogue.Name))],
             Apps =
             [
                 .. bundle.Apps, .. covered.Select(match =>

@@ -1,8 +1,8 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Listing;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
@@ -24,8 +24,8 @@ public sealed class Adopt(Session session)
     public async Task<RunResult> RunAsync(IReadOnlyList<AppReference> references, RunOptions options, RunSignals signals)
     {
         using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
-        var observing = new ListObserved(session);
-        var matches = ListObserved.Match(observing.Find(station, signals.Soon), station, signals.Soon)
+        var observed = new ObservedApps(session, station.Layout, station.Other, station.Apps, station.Catalogues);
+        var matches = observed.Match(observed.Find(signals.Soon), signals.Soon)
             .Where(match => match.App is not null)
             .ToList();
         var wanted = references.Select(reference => (Reference: reference, Found: matches.FindAll(match =>
@@ -33,7 +33,8 @@ public sealed class Adopt(Session session)
             .ToList();
         foreach (var (reference, found) in wanted)
         {
-            if (found.Count == 0) throw NotSeen(reference, matches, IsOffered(reference, station)).ToException();
+            if (found.Count == 0)
+                throw NotSeen(reference, matches, IsOffered(reference, station.Catalogues.Offers())).ToException();
             if (found.Select(match => match.App).Distinct().Count() > 1)
                 throw new Problem(ProblemCode.Ambiguous, $"\"{reference.Name}\" fits more than one app",
                     remedy: "name it by its id")
@@ -43,7 +44,7 @@ public sealed class Adopt(Session session)
         var named = wanted.ConvertAll(one => one.Reference with { Name = one.Found[0].App!.Text });
         var remains = wanted.SelectMany(one => one.Found).DistinctBy(match => match.Observed)
             .ToLookup(match => match.App!.Text, match => match.Observed, StringComparer.Ordinal);
-        var plan = new Planner(station.State(), station.Offers()).Install(named)
+        var plan = new Planner(station.Apps.Read(), station.Catalogues.Offers()).Install(named)
             .WithAcceptedDigests(options.StatedDigests)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with
@@ -64,8 +65,8 @@ public sealed class Adopt(Session session)
             || match.Observed.DesktopIds.Contains(reference.Name))
         && (reference.Catalogue is null || reference.Catalogue == match.Catalogue);
 
-    private static bool IsOffered(AppReference reference, Workstation station) =>
-        AppId.TryParse(reference.Name, out var id) && station.Offers().Find(id).Count > 0;
+    private static bool IsOffered(AppReference reference, CachedOffers offers) =>
+        reference.Id is { } id && offers.Find(id).Count > 0;
 
     private static Problem NotSeen(AppReference reference, List<ObservedMatch> matches, bool isOffered) => new(
         ProblemCode.NothingMatched, $"no software here is \"{reference.Name}\" of a catalogue",

@@ -33,7 +33,7 @@ public sealed class Install(Session session)
                 ProblemCode.BadCommandLine, "--attended needs a terminal", "there is no user to answer the installer",
                 "leave it out, and the installer runs without questions").ToException();
         using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
-        var (machine, offers) = (station.State(), station.Offers());
+        var (machine, offers) = (station.Apps.Read(), station.Catalogues.Offers());
         (references, options) = WithoutSkipped(references, options);
         RequireKnown(references, offers, machine);
         HashSet<AppId> named = [];
@@ -45,7 +45,7 @@ public sealed class Install(Session session)
             .WithInstallerArguments(options.InstallerArguments);
         plan = plan with
         {
-            Items = [.. plan.Items.Select(item => !item.Fetches || !named.Contains(AppId.Parse(item.Id)) ? item : item with
+            Items = [.. plan.Items.Select(item => !item.Fetches || !named.Contains(item.App!) ? item : item with
             {
                 Platform = request.Platform ?? item.Platform, IsAttended = request.IsAttended && item.RunsInstaller,
             })],

@@ -19,7 +19,7 @@ public sealed class Prefetch(Session session)
         var opening = new RootOpener(session);
         if (!options.IsDryRun) opening.RaiseIfNeeded([]);
         using var station = await opening.ToReadFreshAsync(cancel);
-        var planner = new Planner(station.State(), station.Offers());
+        var planner = new Planner(station.Apps.Read(), station.Catalogues.Offers());
         var plan =
             (references is null ? planner.Upgrade([]) : planner.Install(references)).WithAcceptedDigests(options.StatedDigests);
         return await new PlanExecution(session, station, options).PrefetchAsync(plan, cancel);

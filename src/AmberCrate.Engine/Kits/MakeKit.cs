@@ -33,15 +33,16 @@ public sealed class MakeKit(Session session)
     {
         using var station = await new RootOpener(session).ToReadFreshAsync(cancel);
         var path = RequireTarget(request);
-        var opened = await new BundleOpening(session, () => station).OpenAsync(request.Bundle, cancel);
+        var opened = await new BundleOpening(session, station.Remote, station.Catalogues).OpenAsync(request.Bundle, cancel);
         var platform = request.Platform ?? HostPlatform.Current;
-        var (bundle, plan) = await LookAtBundle.SealedAsync(opened, platform, station, cancel);
-        await FetchAsync(plan, station, options, cancel);
+        var (bundle, plan) = await new BundleSealing(session, station.Records, station.Catalogues)
+            .SealAsync(opened, platform, cancel);
+        await FetchAsync(plan, station.Downloads, new PlanExecution(session, station, options), cancel);
         var contents = new Dictionary<Sha256Digest, Func<Stream>>();
         var blobs = BlobsOf(bundle, plan, request, contents);
         blobs.InsertRange(
             blobs.FindLastIndex(blob => blob.MediaType == KitMedia.Cards) + 1,
-            await SignaturesAsync(bundle, plan, station, contents, cancel));
+            await SignaturesAsync(bundle, plan, station.Catalogues, station.Remote.OpenCatalogues(), contents, cancel));
         var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), blobs);
         foreach (var item in plan.Items)
         {
@@ -50,7 +51,7 @@ public sealed class MakeKit(Session session)
         }
 
         var (files, kept) = await WriteAsync(path, manifest, contents, request, cancel);
-        return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), station.Now)
+        return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), session.Now)
         {
             Program = request.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
         };
@@ -69,16 +70,16 @@ public sealed class MakeKit(Session session)
                 ProblemCode.NotVerified, $"{file} is no kit", "a kit is a tar archive",
                 NextCommand.Create("kit make", "BUNDLE", "-o", "FILE")).ToException();
         var kit = KitFile.Open(path);
-        var (bundle, offers) = (kit.Bundle(file).Bundle, station.Offers());
+        var (bundle, offers) = (kit.Bundle(file).Bundle, station.Catalogues.Offers());
         var newer = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach (var app in bundle.Apps.Where(app => AppId.TryParse(app.Reference.Name, out _)))
+        foreach (var app in bundle.Apps.Where(app => app.Reference.Id is not null))
         {
-            var found = offers.Find(AppId.Parse(app.Reference.Name)).Where(offer => offer.Catalogue == app.Reference.Catalogue);
+            var found = offers.Find(app.Reference.Id!).Where(offer => offer.Catalogue == app.Reference.Catalogue);
             if (ReleaseChoice.Find(found, app.Reference.Selector, kit.Manifest.Platform)?.Release.Version is { } version
                 && version > app.Version!) newer[app.Reference.Name] = version.Text;
         }
 
-        return new KitResult(KitParts.ListFor(path), kit.Manifest, bundle, kit.Size, station.Now) { Newer = newer };
+        return new KitResult(KitParts.ListFor(path), kit.Manifest, bundle, kit.Size, session.Now) { Newer = newer };
     }
 
     /// <summary>The kit beside the program, if there is exactly one; null otherwise.</summary>
@@ -122,14 +123,15 @@ public sealed class MakeKit(Session session)
         return path;
     }
 
-    private async Task FetchAsync(Plan plan, Workstation station, RunOptions options, CancellationToken cancel)
+    private static async Task FetchAsync(
+        Plan plan, DownloadCache downloads, PlanExecution execution, CancellationToken cancel)
     {
         var missing = plan with
         {
-            Items = [.. plan.Items.Where(item => station.Downloads.BytesThere(item.FileDigest!) != item.Artifact!.DownloadSize)],
+            Items = [.. plan.Items.Where(item => downloads.BytesThere(item.FileDigest!) != item.Artifact!.DownloadSize)],
         };
         if (missing.Items.Count == 0) return;
-        var result = await new PlanExecution(session, station, options).PrefetchAsync(missing, cancel);
+        var result = await execution.PrefetchAsync(missing, cancel);
         if (result.Report is not { } report || !report.Failures.Any()) return;
         var first = report.Failures.First();
         throw new Problem(
@@ -175,21 +177,21 @@ public sealed class MakeKit(Session session)
     /// goes without them.
     /// </summary>
     private async Task<List<KitBlob>> SignaturesAsync(
-        Bundle bundle, Plan plan, Workstation station, Dictionary<Sha256Digest, Func<Stream>> contents,
-        CancellationToken cancel)
+        Bundle bundle, Plan plan, KnownCatalogues catalogues, IByteSource source,
+        Dictionary<Sha256Digest, Func<Stream>> contents, CancellationToken cancel)
     {
         var blobs = new List<KitBlob>();
         foreach (var items in plan.Items.GroupBy(item => item.Offer!.Catalogue))
         {
             // A machine that makes a kit need not have the catalogues of the bundle: the bundle names their roots, too.
-            var root = station.Records.Catalogues().FirstOrDefault(one => one.Name == items.Key)?.Trust.Root
+            var root = catalogues.All().FirstOrDefault(one => one.Name == items.Key)?.Trust.Root
                 ?? bundle.Catalogues.FirstOrDefault(one => one.Name == items.Key)?.Root;
             if (root is null) continue;
             try
             {
                 var files = await KitSignatures.RecordAsync(
-                    new SignedCards(items.First().Offer!.Base, root, [.. items.Select(CardOf)], station.Now), station.Bytes(),
-                    station.Cache.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), cancel);
+                    new SignedCards(items.First().Offer!.Base, root, [.. items.Select(CardOf)], session.Now), source,
+                    catalogues.PartsOf(items.Key, items.Select(item => item.Offer!.Card.Id)), cancel);
                 blobs.AddRange(files.Select(file => Blob(KitMedia.Trust, file.Value, contents) with
                 {
                     Title = file.Key,

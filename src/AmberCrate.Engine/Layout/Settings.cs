@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Engine.Layout;
 
 /// <summary>
@@ -48,7 +50,8 @@ public sealed class Settings(IReadOnlyList<SettingValue> values)
     public int UndoDays => SettingKey.WholeOf(this[SettingKey.UndoDays]);
 
     /// <summary>The ids of apps that are not uninstalled.</summary>
-    public IReadOnlySet<string> Protected => SettingKey.WordsOf(this[SettingKey.Protected]);
+    public IReadOnlySet<AppId> Protected =>
+        SettingKey.WordsOf(this[SettingKey.Protected]).Select(AppId.Parse).ToHashSet();
 
     /// <summary>The word for the program that raises rights; null for the first that is there.</summary>
     public string? Raise => SettingKey.ChosenOf(this[SettingKey.Raise]);

@@ -2,27 +2,29 @@ using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Inspecting;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Listing;
 
 /// <summary>Looks at the disk and the catalogues for what there is to know of installed apps at a glance.</summary>
-/// <param name="station">The layout that they are in.</param>
+/// <param name="layout">Where they are.</param>
+/// <param name="inspector">Compares them with the disk.</param>
 /// <param name="machine">What is on the machine.</param>
-internal sealed class AppMarks(Workstation station, MachineState machine)
+internal sealed class AppMarks(MachineLayout layout, AppInspector inspector, MachineState machine)
 {
     private readonly IReadOnlySet<AppId> _notNeeded = NotNeeded.Find(machine);
-    private readonly IReadOnlySet<string> _running = RunningApps.IdsIn(station.Layout.ShelfFolder);
+    private readonly IReadOnlySet<AppId> _running = RunningApps.IdsIn(layout.ShelfFolder);
 
     /// <summary>The apps with their marks, in the order they came.</summary>
     public IReadOnlyList<ScopedEntry> Mark(IReadOnlyList<DueEntry> entries)
     {
         var marked = new ScopedEntry[entries.Count];
-        Parallel.For(0, entries.Count, at => marked[at] = new ScopedEntry(station.Layout.Scope, entries[at])
+        Parallel.For(0, entries.Count, at => marked[at] = new ScopedEntry(layout.Scope, entries[at])
         {
             Marks = [.. MarksOf(entries[at])],
-            Place = Path.Combine(station.Layout.ShelfOf(entries[at].App.Id), entries[at].App.ShelfName),
+            Place = Path.Combine(layout.ShelfOf(entries[at].App.Id), entries[at].App.ShelfName),
         });
         return marked;
     }
@@ -36,9 +38,9 @@ internal sealed class AppMarks(Workstation station, MachineState machine)
         if (entry.State is DueState.HeldBack or DueState.Follows or DueState.Pinned or DueState.OtherPlatform)
             yield return AppMark.HeldBack;
         if (entry.Pin is { } pin) yield return pin.IsLapsed(machine.Pins.Today) ? AppMark.PinLapsed : AppMark.Pinned;
-        if (_running.Contains(app.Id.Text)) yield return AppMark.InUse;
-        if (station.Inspector.LooksDamaged(app)) yield return AppMark.Damaged;
-        else if (station.Inspector.LooksEdited(app)) yield return AppMark.Edited;
+        if (_running.Contains(app.Id)) yield return AppMark.InUse;
+        if (inspector.LooksDamaged(app)) yield return AppMark.Damaged;
+        else if (inspector.LooksEdited(app)) yield return AppMark.Edited;
         if (entry.Withdrawn is not null) yield return AppMark.Withdrawn;
         if (entry.State == DueState.Changed) yield return AppMark.Changed;
         if (entry.State == DueState.Paused) yield return AppMark.CataloguePaused;

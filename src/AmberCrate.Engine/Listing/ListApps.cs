@@ -3,6 +3,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Searching;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Listing;
@@ -19,28 +20,29 @@ public sealed class ListApps(Session session)
         var opening = new RootOpener(session);
         using var station = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherToo(station);
-        List<ScopedEntry> entries = [.. Ordered(new[] { station, other }.OfType<Workstation>()
+        List<ScopedEntry> entries = [.. Ordered(new[] { station, other }.OfType<OpenRoot>()
             .Where(one => request.Scope is null || one.Layout.Scope == request.Scope)
             .SelectMany(one => Entries(one, request, cancel)), request.Order)];
         RequireSome(entries, request);
-        var inBothScopes = other is null ? [] : InBothScopes(entries, other);
-        return new ListResult(station.Layout.Scope, entries, station.Freshness())
+        var inBothScopes = other is null ? [] : InBothScopes(entries, other.Layout.Scope);
+        return new ListResult(station.Layout.Scope, entries, station.Catalogues.Freshness())
         {
-            Today = station.Today, OtherFreshness = other?.Freshness(), InBothScopes = inBothScopes,
+            Today = session.Today, OtherFreshness = other?.Catalogues.Freshness(), InBothScopes = inBothScopes,
             FirstOnPath = inBothScopes.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null,
         };
     }
 
-    private IEnumerable<ScopedEntry> Entries(Workstation station, ListRequest request, CancellationToken cancel)
+    private IEnumerable<ScopedEntry> Entries(OpenRoot station, ListRequest request, CancellationToken cancel)
     {
-        var machine = station.StateWithRealVersions(cancel);
+        var machine = station.Apps.ReadWithRealVersions(cancel);
         var names = station.Cache.LocalNames(
             [.. machine.Apps.Select(app => (app.Id, app.Catalogue))], session.Host.Languages());
-        var entries = HeldUpgrades.MarkAll(machine, station.Offers())
+        var entries = HeldUpgrades.MarkAll(machine, station.Catalogues.Offers())
             .Where(entry => (Has(entry.App, request.Words) || Has(Named(entry).App, request.Words))
             && (request.Catalogue is null || entry.App.Catalogue == request.Catalogue)
             && (request.Kind is null || entry.App.Kind == request.Kind)).Select(Named).ToList();
-        return new AppMarks(station, machine).Mark(entries).Where(item => request.Marks.All(item.Marks.Contains));
+        return new AppMarks(station.Layout, station.Apps.Inspector, machine).Mark(entries)
+            .Where(item => request.Marks.All(item.Marks.Contains));
 
         // As the user's language has it. The record keeps the English name: who reads it may be someone else.
         DueEntry Named(DueEntry entry) =>
@@ -79,9 +81,9 @@ public sealed class ListApps(Session session)
         return words.All(word => text.Contains(SearchText.Squash(word), StringComparison.Ordinal));
     }
 
-    private static List<InstalledApp> InBothScopes(List<ScopedEntry> entries, Workstation other) => [.. entries
+    private static List<InstalledApp> InBothScopes(List<ScopedEntry> entries, InstallScope other) => [.. entries
         .GroupBy(item => item.Entry.App.Id)
         .Where(group => group.Count() > 1)
-        .SelectMany(group => group.Where(item => item.Scope == other.Layout.Scope))
+        .SelectMany(group => group.Where(item => item.Scope == other))
         .Select(item => item.Entry.App)];
 }

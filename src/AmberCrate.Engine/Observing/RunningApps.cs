@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.SystemCalls;
 
@@ -32,17 +33,18 @@ public static class RunningApps
         return [.. found.Order()];
     }
 
-    /// <summary>The names of the folders directly below one that processes run from.</summary>
-    /// <param name="folder">The folder.</param>
-    public static IReadOnlySet<string> IdsIn(string folder)
+    /// <summary>The apps that processes run from.</summary>
+    /// <param name="folder">The folder that has a folder for each app.</param>
+    public static IReadOnlySet<AppId> IdsIn(string folder)
     {
-        var found = new HashSet<string>(StringComparer.Ordinal);
+        var found = new HashSet<AppId>();
         if (!Directory.Exists(folder) || !Directory.Exists(Processes)) return found;
         var inside = (RealPath.Resolve(folder) ?? folder).TrimEnd('/') + "/";
         foreach (var path in Directory.EnumerateDirectories(Processes))
         {
             if (int.TryParse(Path.GetFileName(path), NumberStyles.None, CultureInfo.InvariantCulture, out _)
-                && FileOf(path, inside) is { } file) found.Add(file[inside.Length..].Split('/')[0]);
+                && FileOf(path, inside) is { } file && AppId.TryParse(file[inside.Length..].Split('/')[0], out var id))
+                found.Add(id);
         }
 
         return found;

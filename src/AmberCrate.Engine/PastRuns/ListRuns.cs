@@ -1,5 +1,6 @@
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Exporting;
+using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.PastRuns;
@@ -17,7 +18,7 @@ public sealed class ListRuns(Session session)
     {
         using var station = new RootOpener(session).ToRead();
         return new RunsResult(
-            station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), station.Now)
+            station.Records.Runs(isAll ? int.MaxValue : Usual), station.Records.RunCount(), session.Now)
         {
             First = station.Records.FirstRun(),
         };
@@ -29,10 +30,11 @@ public sealed class ListRuns(Session session)
     public RunDetails Details(long number)
     {
         using var station = new RootOpener(session).ToRead();
-        var run = new PastMachine(session, station).Required(number);
+        var run = PastRun.Require(station.Records, number);
         return new RunDetails(
             run, station.Records.PinsOf(number), station.Records.CataloguesOf(number),
-            LogsOf(station, number), station.Now, new RunsLeft(station, station.State()).Find(run).Count > 0);
+            RunLog.FilesOf(station.Layout, number), session.Now,
+            new RunsLeft(station.Records, station.Catalogues, station.Apps.Read()).Find(run).Count > 0);
     }
 
     /// <summary>The machine before or after a run, as a bundle.</summary>
@@ -43,9 +45,7 @@ public sealed class ListRuns(Session session)
     public ExportResult Bundle(long number, bool isBefore, string? file)
     {
         using var station = new RootOpener(session).ToRead();
-        var bundle = new PastMachine(session, station).BundleOf(number, isBefore);
+        var bundle = PastMachine.InRoot(session, station).BundleOf(number, isBefore);
         return Export.Written(new ExportRequest(file), bundle, () => throw new InvalidOperationException("a bundle is written"));
     }
-
-    private static IReadOnlyList<string> LogsOf(Workstation station, long number) => Runs.RunLog.FilesOf(station.Layout, number);
 }

@@ -19,8 +19,8 @@ public sealed class Retry(Session session)
     public async Task<RunResult> RunAsync(long? number, RunOptions options, RunSignals signals)
     {
         using var station = await new RootOpener(session).ToChangeFreshAsync(options, signals.Soon);
-        var machine = station.State();
-        var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station, machine));
+        var machine = station.Apps.Read();
+        var (earlier, left) = LeftOf(number, station.Records, new RunsLeft(station.Records, station.Catalogues, machine));
         if (earlier is null || left.Count == 0)
         {
             var nothing = SurveyedPlan.DoNothing(session.Layout.Scope);
@@ -28,7 +28,7 @@ public sealed class Retry(Session session)
         }
 
         session.Watch(new OperationEvent.Retrying(earlier.Number, earlier.Command));
-        var plan = new RunRetry(machine, station.Offers()).Plan(left);
+        var plan = new RunRetry(machine, station.Catalogues.Offers()).Plan(left);
         plan = plan.WithAcceptedDigests(options.StatedDigests).WithInstallerArguments(options.InstallerArguments);
         return await new PlanExecution(session, station, options).ExecuteAsync(plan, signals);
     }
@@ -40,9 +40,7 @@ public sealed class Retry(Session session)
     {
         if (number is { } wanted)
         {
-            var named = records.Run(wanted) ?? throw new Problem(
-                ProblemCode.NothingMatched, $"there is no run {number} on record",
-                    remedy: NextCommand.Create("runs")).ToException();
+            var named = PastRun.Require(records, wanted);
             return (named, runs.Find(named));
         }
 

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Due;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Offers;
 using AmberCrate.Core.Pins;
-using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Pinning;
 
@@ -17,12 +18,8 @@ public sealed record PinsResult(IReadOnlyList<PinnedApp> Pins)
     /// <summary>Whether the app had a pin before.</summary>
     public bool WasThere { get; init; }
 
-    internal static PinsResult Read(Workstation station)
-    {
-        var machine = station.State();
-        var offers = station.Offers();
-        return new PinsResult([.. machine.Pins.All.Select(pin => new PinnedApp(
+    internal static PinsResult Read(MachineState machine, IOffers offers) =>
+        new PinsResult([.. machine.Pins.All.Select(pin => new PinnedApp(
             pin, pin.IsLapsed(machine.Pins.Today), machine.Find(pin.App),
             machine.Find(pin.App) is { } app ? DueEntry.Compare(app, offers, machine) : null))]);
-    }
 }

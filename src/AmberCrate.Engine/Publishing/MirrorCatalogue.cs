@@ -18,7 +18,7 @@ public sealed class MirrorCatalogue(Session session)
     public async Task<MirrorResult> RunAsync(MirrorRequest request, CancellationToken cancel)
     {
         using var station = new RootOpener(session).ToRefresh();
-        station.RequireCatalogue(request.Name);
+        station.Catalogues.Require(request.Name);
         var catalogue = station.Records.Catalogues().First(one => one.Name == request.Name);
         if (catalogue.Trust.Root is not { } root)
             throw new Problem(
@@ -27,8 +27,8 @@ public sealed class MirrorCatalogue(Session session)
         var address = CatalogueSources.AddressOf(catalogue.Location);
         try
         {
-            var bytes = station.Bytes();
-            var (trusted, targets, failed) = await station.Signed.RefreshAsync(address, [], bytes, root, cancel);
+            var bytes = station.Remote.OpenCatalogues();
+            var (trusted, targets, failed) = await station.Trust.RefreshAsync(address, [], bytes, root, cancel);
             var folder = session.Host.FullPath(request.Folder);
             var mirror = new CatalogueMirror(address, bytes, new TrustFolder(station.Layout.TrustFolder), root, folder);
             foreach (var (name, why) in failed) session.Note($"the apps of {name} are not copied: {why}");

@@ -1,8 +1,12 @@
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Inspecting;
+using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 
@@ -37,7 +41,7 @@ public sealed class Reclaim(Session session)
             {
                 RoomReserve.WithReserve(station.Layout, () =>
                 {
-                    Delete(item, station);
+                    Delete(item, station.Records, station.Placing.Shelf, station.UndoNeeds.Since);
                     return true;
                 });
                 freed += item.Size;
@@ -54,68 +58,69 @@ public sealed class Reclaim(Session session)
         };
     }
 
-    private static void Delete(ReclaimItem item, Workstation station)
+    private static void Delete(ReclaimItem item, RecordStore records, Shelf shelf, DateTimeOffset since)
     {
         if (item.Kind == ReclaimKind.Record)
         {
-            station.Records.RemoveOldRuns(station.UndoNeeds.Since);
+            records.RemoveOldRuns(since);
             return;
         }
 
         if (item is { Kind: ReclaimKind.OldVersion, App: { } app })
-            station.Placing.Shelf.DropVersion(AppId.Parse(app), Path.GetFileName(item.Path));
+            shelf.DropVersion(app, Path.GetFileName(item.Path));
         else if (Directory.Exists(item.Path)) DeepFolder.Delete(item.Path);
         else File.Delete(item.Path);
     }
 
-    private ReclaimPlan Find(Workstation station)
+    private ReclaimPlan Find(OpenRoot station)
     {
         var undo = station.UndoNeeds;
         return new ReclaimPlan(
             [
-                .. OldVersions(station, undo), .. Downloads(station, undo),
+                .. OldVersions(station.Apps.Read(), station.Layout, station.Placing.Shelf, undo),
+                .. Downloads(station.Layout, undo),
                 .. new Leftovers(station.Layout, station.Records, station.Placing.Shelf).Find()
                     .Select(left => new ReclaimItem(ReclaimKind.Leftover, null, left.Path, left.Size)),
-                .. Logs(station, undo.Since), .. OldRuns(station, undo.Since),
+                .. Logs(station.Layout, undo.Since), .. OldRuns(station.Layout, station.Records, undo.Since),
             ],
             session.Settings.UndoDays);
     }
 
-    private static IEnumerable<ReclaimItem> OldRuns(Workstation station, DateTimeOffset since)
+    private static IEnumerable<ReclaimItem> OldRuns(MachineLayout layout, RecordStore records, DateTimeOffset since)
     {
-        if (station.Records.OldRuns(since) is { Count: > 0 } old)
-            yield return new ReclaimItem(ReclaimKind.Record, null, station.Layout.RecordsFile, old.Size) { Count = old.Count };
+        if (records.OldRuns(since) is { Count: > 0 } old)
+            yield return new ReclaimItem(ReclaimKind.Record, null, layout.RecordsFile, old.Size) { Count = old.Count };
     }
 
-    private static IEnumerable<ReclaimItem> OldVersions(Workstation station, UndoNeeds undo)
+    private static IEnumerable<ReclaimItem> OldVersions(
+        MachineState machine, MachineLayout layout, Shelf onShelf, UndoNeeds undo)
     {
-        var machine = station.State();
         var states = undo.States.ToLookup(one => (one.App.Id, one.App.ShelfName), one => (DateTimeOffset?)one.Until);
         foreach (var app in machine.Apps)
         {
-            var shelf = station.Layout.ShelfOf(app.Id);
+            var shelf = layout.ShelfOf(app.Id);
             if (!Directory.Exists(shelf)) continue;
-            var live = station.Placing.Shelf.LiveName(app.Id) ?? app.ShelfName;
+            var live = onShelf.LiveName(app.Id) ?? app.ShelfName;
             foreach (var folder in Directory.EnumerateDirectories(shelf).Order(StringComparer.Ordinal))
             {
                 var name = Path.GetFileName(folder);
                 if (name == live || name == app.ShelfName || name.StartsWith('.')) continue;
-                var noted = station.Placing.Shelf.NoteOf(app.Id, name);
+                var noted = onShelf.NoteOf(app.Id, name);
                 var until = states[(app.Id, name)].Max();
                 var kept = RunningApps.In(folder).Count > 0 ? "in use"
                     : machine.Pins.InForce(app.Id) is { } pin && noted is not null
                         && pin.Selector.Accepts(noted.Version, noted.Line) ? "pinned"
                     : until is { } day ? $"for undo until {day.ToLocalTime():yyyy-MM-dd}" : null;
-                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id.Text, folder, DiskRoom.Measure(folder))
+                yield return new ReclaimItem(ReclaimKind.OldVersion, app.Id, folder, DiskRoom.Measure(folder))
                 { Kept = kept };
             }
         }
     }
 
-    private static IEnumerable<ReclaimItem> Downloads(Workstation station, UndoNeeds undo)
+    private static IEnumerable<ReclaimItem> Downloads(MachineLayout layout, UndoNeeds undo)
     {
-        if (!Directory.Exists(station.Layout.DownloadsFolder)) yield break;
-        foreach (var file in new DirectoryInfo(station.Layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
+        if (!Directory.Exists(layout.DownloadsFolder)) yield break;
+        foreach (var file in new DirectoryInfo(layout.DownloadsFolder).EnumerateFiles().OrderBy(file => file.Name))
         {
             if (!Sha256Digest.TryParse(file.Name, out var digest)) continue;
             var kept = undo.Files.TryGetValue(digest.Hex, out var until)
@@ -125,10 +130,10 @@ public sealed class Reclaim(Session session)
         }
     }
 
-    private static IEnumerable<ReclaimItem> Logs(Workstation station, DateTimeOffset since)
+    private static IEnumerable<ReclaimItem> Logs(MachineLayout layout, DateTimeOffset since)
     {
-        if (!Directory.Exists(station.Layout.LogsFolder)) yield break;
-        foreach (var folder in new DirectoryInfo(station.Layout.LogsFolder).EnumerateDirectories().OrderBy(folder => folder.Name))
+        if (!Directory.Exists(layout.LogsFolder)) yield break;
+        foreach (var folder in new DirectoryInfo(layout.LogsFolder).EnumerateDirectories().OrderBy(folder => folder.Name))
         {
             if (folder.LastWriteTimeUtc < since.UtcDateTime)
                 yield return new ReclaimItem(ReclaimKind.Log, null, folder.FullName, DiskRoom.Measure(folder.FullName));

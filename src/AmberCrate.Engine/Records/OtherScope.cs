@@ -1,5 +1,6 @@
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Layout;
 
@@ -32,7 +33,7 @@ public sealed record OtherScope(MachineLayout Layout, IReadOnlyList<InstalledApp
     }
 
     /// <summary>The app with this id; null where it is not there.</summary>
-    public InstalledApp? Find(string id) => Apps.FirstOrDefault(app => app.Id.Text == id);
+    public InstalledApp? Find(AppId id) => Apps.FirstOrDefault(app => app.Id == id);
 
     /// <summary>The folder of commands that a shell looks into first; null where it looks into none of the two.</summary>
     /// <param name="here">Where this scope lies.</param>

@@ -272,7 +272,7 @@ public sealed partial class RecordStore
     private void WriteItem(long run, PlanItem item, string outcome, string? reason)
     {
         var catalogue = item.Offer?.Catalogue ?? item.Installed?.Catalogue;
-        var after = outcome == OutcomeWords.NotEnded || !AppId.TryParse(item.Id, out var id) ? null : Find(id);
+        var after = outcome == OutcomeWords.NotEnded || item.App is not { } id ? null : Find(id);
         _database.Run(
             """
             INSERT OR REPLACE INTO run_items(run, app, action, from_version, to_version, outcome, reason, reference,

@@ -3,6 +3,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
+using AmberCrate.Engine.Records;
 using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 
@@ -23,9 +24,9 @@ public sealed class Uninstall(Session session)
         IReadOnlyList<string> names, UninstallRequest request, bool withSettings, RunOptions options, RunSignals signals)
     {
         using var station = new RootOpener(session).ToChange(options.IsDryRun, RootOpener.WithoutTerminal, makesRoom: true);
-        var machine = station.State();
-        foreach (var name in names) RequireOwn(name, machine, station);
-        var plan = new Planner(machine, station.Offers()).Uninstall(names, request);
+        var machine = station.Apps.Read();
+        foreach (var name in names) RequireOwn(name, machine, station.Layout.Scope, station.Other);
+        var plan = new Planner(machine, station.Catalogues.Offers()).Uninstall(names, request);
         plan = plan with
         {
             Items = [.. plan.Items.Select(item => item.Action == PlanAction.Remove
@@ -37,11 +38,11 @@ public sealed class Uninstall(Session session)
 
     /// <summary>An app that is only there in the other scope is not called unknown.</summary>
     /// <exception cref="ProblemException">It is there in the other scope alone.</exception>
-    private static void RequireOwn(string name, MachineState machine, Workstation station)
+    private static void RequireOwn(string name, MachineState machine, InstallScope scope, OtherScope others)
     {
-        if (machine.Named(name).Count > 0 || station.Other.Apps.FirstOrDefault(app => app.Id.Text == name) is not { } other)
+        if (machine.Named(name).Count > 0 || others.Apps.FirstOrDefault(app => app.Id.Text == name) is not { } other)
             return;
-        var isForAll = station.Layout.Scope == InstallScope.ThisUser;
+        var isForAll = scope == InstallScope.ThisUser;
         throw new Problem(
             ProblemCode.NothingMatched,
             isForAll ? $"{name} is installed for all users, not for you alone" : $"{name} is not installed for all users",

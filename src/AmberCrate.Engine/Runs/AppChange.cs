@@ -25,7 +25,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
     private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(1),
         FreshLook = TimeSpan.FromMilliseconds(200);
 
-    private (long At, IReadOnlySet<string> Open)? _looked;
+    private (long At, IReadOnlySet<AppId> Open)? _looked;
 
     private readonly AppSwitch _switch = new(tools.Placing.Shelf, tools.Placing.Placer, tools.Records);
 
@@ -54,7 +54,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         await WaitUntilClosedAsync(place, telling);
         if (!telling.Consent.EvenInUse) RequireClosed(item);
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
-        else if (_switch.StillStuck(AppId.Parse(item.Id)) is { } stuck) throw stuck.ToException();
+        else if (_switch.StillStuck(item.App!) is { } stuck) throw stuck.ToException();
         if (item.Restores is { } state) return Restore(place, state, telling);
         return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
@@ -93,7 +93,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
     {
         if (_looked is not { } look || clock.GetElapsedTime(look.At) > FreshLook)
             _looked = look = (clock.GetTimestamp(), RunningApps.IdsIn(tools.Layout.ShelfFolder));
-        return look.Open.Contains(id.Text);
+        return look.Open.Contains(id);
     }
 
     private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPosition place, PresentFile present, ChangeContext telling)

@@ -16,9 +16,9 @@ public sealed class SetSchedule(Session session)
     public IReadOnlyList<ScheduleEntry> Set(Schedule schedule)
     {
         using var station = new RootOpener(session).ToChangeAtOnce();
-        RequireRootOnly(station);
-        foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(station, path);
-        var file = new ScheduleFile(station.Layout);
+        RequireRootOnly();
+        foreach (var path in new[] { schedule.Published, schedule.Keys }.OfType<string>()) RequireRootOnly(path);
+        var file = new ScheduleFile(session.Layout);
         var before = file.Read();
         TimerUnits.RequireTime(schedule.At);
 
@@ -26,7 +26,7 @@ public sealed class SetSchedule(Session session)
         file.Write([.. before.Where(entry => entry.Schedule.Task != schedule.Task), new ScheduleEntry(schedule)]);
         try
         {
-            Units(station).Set(schedule, text => session.Note(text));
+            Units().Set(schedule, text => session.Note(text));
         }
         catch
         {
@@ -34,7 +34,7 @@ public sealed class SetSchedule(Session session)
             throw;
         }
 
-        return Shown(station);
+        return Shown();
     }
 
     /// <summary>Clears the schedule of a task, or of all.</summary>
@@ -43,29 +43,29 @@ public sealed class SetSchedule(Session session)
     public IReadOnlyList<ScheduleEntry> Clear(ScheduledTask? task)
     {
         using var station = new RootOpener(session).ToChangeAtOnce();
-        var file = new ScheduleFile(station.Layout);
-        var gone = Shown(station).Where(entry => task is null || entry.Schedule.Task == task).ToList();
+        var file = new ScheduleFile(session.Layout);
+        var gone = Shown().Where(entry => task is null || entry.Schedule.Task == task).ToList();
         if (gone.Count == 0)
             throw new Problem(
                 ProblemCode.NothingMatched, task is { } one
                     ? $"{TaskWords.Tasks.WordOf(one)} is not on a timer"
                     : "nothing is on a timer").ToException();
-        foreach (var entry in gone) Units(station).Clear(entry.Schedule.Task, text => session.Note(text));
+        foreach (var entry in gone) Units().Clear(entry.Schedule.Task, text => session.Note(text));
         file.Write(file.Read().Where(entry => gone.TrueForAll(one => one.Schedule.Task != entry.Schedule.Task)));
-        return Shown(station);
+        return Shown();
     }
 
     /// <summary>All schedules.</summary>
     public IReadOnlyList<ScheduleEntry> Show()
     {
         using var station = new RootOpener(session).ToRead();
-        return Shown(station);
+        return Shown();
     }
 
-    private IReadOnlyList<ScheduleEntry> Shown(Workstation station)
+    private IReadOnlyList<ScheduleEntry> Shown()
     {
-        var units = Units(station);
-        var settings = new ScheduleFile(station.Layout).Read().ToLookup(entry => entry.Schedule.Task);
+        var units = Units();
+        var settings = new ScheduleFile(session.Layout).Read().ToLookup(entry => entry.Schedule.Task);
         return [.. Enum.GetValues<ScheduledTask>()
             .Select(task => (Task: task, Entry: settings[task].LastOrDefault(), Timer: units.Installed(task)))
             .Where(one => one.Entry is not null || one.Timer is not null)
@@ -79,9 +79,9 @@ public sealed class SetSchedule(Session session)
 
     /// <summary>A timer of the machine, or of root, starts this program as root: only root may be able to change it.</summary>
     /// <exception cref="ProblemException">Someone can.</exception>
-    private void RequireRootOnly(Workstation station)
+    private void RequireRootOnly()
     {
-        if (!RunsAsRoot(station)) return;
+        if (!RunsAsRoot()) return;
         var program = session.Host.FullPath(session.Host.Program[0]);
         if (RootOnlyPath.ChangeableIn(program) is { } changeable)
             throw new Problem(
@@ -91,25 +91,25 @@ public sealed class SetSchedule(Session session)
 
     /// <summary>A timer of the machine, or of root, writes there, or reads a key there, as root.</summary>
     /// <exception cref="ProblemException">It is not there, or someone else can change it.</exception>
-    private void RequireRootOnly(Workstation station, string path)
+    private void RequireRootOnly(string path)
     {
         if (!Directory.Exists(path)) throw new Problem(ProblemCode.NothingMatched, $"there is no folder {path}").ToException();
-        if (!RunsAsRoot(station)) return;
+        if (!RunsAsRoot()) return;
         if (RootOnlyPath.ChangeableIn(path) is { } changeable)
             throw new Problem(
                 ProblemCode.Refused, $"the timer would work in {path} as root", $"others than root can change {changeable}",
                 "set it as the user who publishes, without --all-users").ToException();
     }
 
-    private bool RunsAsRoot(Workstation station) => session.Root is null
-        && (station.Layout.Scope == InstallScope.AllUsers || !Rights.FolderRights.CanBeRaised);
+    private bool RunsAsRoot() => session.Root is null
+        && (session.Layout.Scope == InstallScope.AllUsers || !Rights.FolderRights.CanBeRaised);
 
-    private TimerUnits Units(Workstation station)
+    private TimerUnits Units()
     {
         List<string> words = [.. session.Host.Program];
         if (!Path.IsPathFullyQualified(words[0])) words[0] = session.Host.FullPath(words[0]);
-        if (station.Layout.Scope == InstallScope.AllUsers) words.Add(CallOptions.AllUsersOption);
+        if (session.Layout.Scope == InstallScope.AllUsers) words.Add(CallOptions.AllUsersOption);
         if (session.Root is { } root) words.AddRange([CallOptions.RootOption, root]);
-        return new TimerUnits(station.Layout, words, session.Root is null);
+        return new TimerUnits(session.Layout, words, session.Root is null);
     }
 }

@@ -30,20 +30,21 @@ public sealed class About(Session session)
             everyones is not null && !mine.Knows(reference) && everyones.Knows(reference)
                 ? Told(reference, everyones, installedElsewhere: _ => null, elsewhere: null)
                 : Told(reference, mine, own.Other.Find, everyones))];
+        var freshness = own.Catalogues.Freshness();
         return new AboutResult(
-            apps, other is null ? own.Freshness() : own.Freshness().With(other.Freshness()), mine.Machine.Platform, own.Layout,
+            apps, other is null ? freshness : freshness.With(other.Catalogues.Freshness()), mine.Machine.Platform, own.Layout,
             own.Other.Layout, own.Other.FirstOnPath(own.Layout, session.Host.SearchPath))
         {
             Languages = session.Host.Languages(language),
         };
 
-        AboutApp Told(AppReference reference, Sight sight, Func<string, InstalledApp?> installedElsewhere, Sight? elsewhere)
+        AboutApp Told(AppReference reference, Sight sight, Func<AppId, InstalledApp?> installedElsewhere, Sight? elsewhere)
         {
             var assessment = AppAssessment.Assess(reference, sight.Offers, sight.Machine);
             var orphaned =
                 assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, sight.Offers) : "";
             return new AboutApp(
-                assessment, sight.Scope, installedElsewhere(assessment.Id.Text), orphaned,
+                assessment, sight.Scope, installedElsewhere(assessment.Id), orphaned,
                 sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
             {
                 Pin = sight.Machine.Pins.Find(assessment.Id),
@@ -59,7 +60,7 @@ public sealed class About(Session session)
     /// <summary>What is looked at of one scope: read once, however many apps are named.</summary>
     private sealed record Sight(InstallScope Scope, IOffers Offers, MachineState Machine)
     {
-        public static Sight Open(Workstation station) => new(station.Layout.Scope, station.Offers(), station.State());
+        public static Sight Open(OpenRoot station) => new(station.Layout.Scope, station.Catalogues.Offers(), station.Apps.Read());
 
         public bool Knows(AppReference reference) => NameResolver.Knows(reference, Offers, Machine);
     }

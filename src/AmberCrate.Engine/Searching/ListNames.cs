@@ -13,7 +13,7 @@ public sealed class ListNames(Session session)
     public IReadOnlyList<string> Offered(string beginning)
     {
         using var station = new RootOpener(session).ToRead();
-        return station.Cache.IdsFrom(beginning, station.Offers().Catalogues, Most);
+        return station.Cache.IdsFrom(beginning, station.Catalogues.Offers().Catalogues, Most);
     }
 
     /// <summary>Ids of installed apps.</summary>

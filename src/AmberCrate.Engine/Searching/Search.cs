@@ -28,38 +28,38 @@ public sealed class Search(Session session)
         var opening = new RootOpener(session);
         using var own = await opening.ToReadFreshAsync(cancel);
         using var other = opening.OtherCatalogues(own);
-        var (first, second) = (AskedOf(own, request), other is null ? [] : AskedOf(other, request));
+        var (first, second) = (AskedOf(own.Catalogues, request), other is null ? [] : AskedOf(other.Catalogues, request));
         if (request.Catalogue is { } only && first.Count + second.Count == 0)
             throw new Problem(
                 ProblemCode.NothingMatched, $"no catalogue in use is called \"{only}\"",
                 remedy: NextCommand.Create("catalogue list")).ToException();
         var languages = session.Host.Languages(request.Language);
         var found = Found(own, first, request, [], languages);
-        var freshness = own.Freshness();
+        var freshness = own.Catalogues.Freshness();
         if (other is not null)
         {
             found = found.With(Found(other, second, request, own.Cache.IdsFrom("", first, int.MaxValue), languages), request);
-            freshness = freshness.With(other.Freshness());
+            freshness = freshness.With(other.Catalogues.Freshness());
         }
 
         return new SearchReport(
             request, own.Layout.Scope, found.Apps, found.Results, [.. freshness.States.Where(IsAsked)], freshness,
-            found.Results.Total == 0 ? own.Offers().Nearest(string.Join(' ', request.Words)) : []);
+            found.Results.Total == 0 ? own.Catalogues.Offers().Nearest(string.Join(' ', request.Words)) : []);
 
         bool IsAsked(CatalogueState state) => (state.Scope == own.Layout.Scope ? first : second).Contains(state.Name);
     }
 
-    private static IReadOnlyList<CatalogueName> AskedOf(Workstation station, SearchRequest request)
+    private static IReadOnlyList<CatalogueName> AskedOf(KnownCatalogues catalogues, SearchRequest request)
     {
-        var asked = station.Offers().Catalogues;
+        var asked = catalogues.Offers().Catalogues;
         return request.Catalogue is { } only ? [.. asked.Where(name => name.Text == only)] : asked;
     }
 
     private static FoundApps Found(
-        Workstation station, IReadOnlyList<CatalogueName> catalogues, SearchRequest request, IReadOnlyCollection<string> without,
+        OpenRoot station, IReadOnlyList<CatalogueName> catalogues, SearchRequest request, IReadOnlyCollection<string> without,
         IReadOnlyList<string> languages)
     {
-        var machine = station.State();
+        var machine = station.Apps.Read();
         var results = station.Cache.Search(new IndexQuery(
             SearchQuery.Parse([.. request.Words]), request.Filter, request.Order, catalogues,
             [.. machine.Apps.Select(app => app.Id.Text)],

@@ -3,12 +3,14 @@ using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
+using AmberCrate.Engine.Records;
 
 namespace AmberCrate.Engine.Sessions;
 
 /// <summary>The catalogues of a bundle on this machine.</summary>
-/// <param name="station">What the operation works on.</param>
-internal sealed class BundleCatalogues(Workstation station)
+/// <param name="records">What this machine remembers of catalogues.</param>
+/// <param name="catalogues">Its catalogues.</param>
+internal sealed class BundleCatalogues(RecordStore records, KnownCatalogues catalogues)
 {
     /// <summary>The catalogues of a bundle that are new here.</summary>
     /// <param name="bundle">The bundle.</param>
@@ -17,7 +19,7 @@ internal sealed class BundleCatalogues(Workstation station)
     /// one is not signed.</exception>
     public IReadOnlyList<RegisteredCatalogue> NewOnes(Bundle bundle, bool allowsUnsigned)
     {
-        var known = station.Records.Catalogues().ToDictionary(catalogue => catalogue.Name);
+        var known = records.Catalogues().ToDictionary(catalogue => catalogue.Name);
         var added = new List<RegisteredCatalogue>();
         foreach (var wanted in bundle.Catalogues)
         {
@@ -50,7 +52,7 @@ internal sealed class BundleCatalogues(Workstation station)
     /// </summary>
     private CatalogueTrust TrustOf(BundleCatalogue wanted, string location, bool allowsUnsigned)
     {
-        var before = station.Records.RootOf(wanted.Name);
+        var before = records.RootOf(wanted.Name);
         return before is not null && (wanted.Root is not null || !allowsUnsigned) ? CatalogueTrust.FromRoot(before)
             : wanted.Root is { } root ? CatalogueTrust.FromRoot(root)
             : CatalogueAdmission.OfBundle(wanted.Name, location, before, allowsUnsigned);
@@ -65,8 +67,8 @@ internal sealed class BundleCatalogues(Workstation station)
     public async Task<(CachedOffers Offers, IReadOnlyList<RefreshResult> Fetched)> OffersAsync(
         IReadOnlyList<RegisteredCatalogue> added, CancellationToken cancel)
     {
-        var fetched = added.Count == 0 ? [] : await station.RefreshAsync(added, cancel);
-        return (station.OffersWith(
+        var fetched = added.Count == 0 ? [] : await catalogues.RefreshAsync(added, cancel);
+        return (catalogues.OffersWith(
             fetched.Where(result => result.Problem is null).Select(result => result.Catalogue.Name)), fetched);
     }
 

@@ -8,9 +8,9 @@ namespace AmberCrate.Engine.Sessions;
 /// An app belongs to the catalogue that it came from: its name here and its location. A catalogue of the same name at another
 /// location gets the upgrades of such apps only where the user says so.
 /// </summary>
-/// <param name="station">What the operation works on.</param>
+/// <param name="apps">What is installed.</param>
 /// <param name="allowed">The names of the catalogues that the user has allowed.</param>
-internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<string> allowed)
+internal sealed class CatalogueTakeOver(InstalledApps apps, IReadOnlyList<string> allowed)
 {
     /// <summary>The option that allows it.</summary>
     private const string Option = "--take-over";
@@ -23,15 +23,15 @@ internal sealed class CatalogueTakeOver(Workstation station, IReadOnlyList<strin
     /// <exception cref="ProblemException">It would.</exception>
     public void Require(RegisteredCatalogue catalogue)
     {
-        if (allowed.Contains(catalogue.Name.Text) || FromElsewhere(catalogue) is not { Count: > 0 } apps) return;
+        if (allowed.Contains(catalogue.Name.Text) || FromElsewhere(catalogue) is not { Count: > 0 } taken) return;
         throw new Problem(
             ProblemCode.Refused,
             $"the catalogue {catalogue.Name} at {catalogue.Location} would take over apps that came from another one",
-            $"{string.Join(", ", apps.Select(app => app.Id))} came from {apps[0].CatalogueLocation}; nothing has been changed",
+            $"{string.Join(", ", taken.Select(app => app.Id))} came from {taken[0].CatalogueLocation}; nothing has been changed",
             $"choose another name; or, where it is the same catalogue at a new place, add {Option} {catalogue.Name}")
                 .ToException();
     }
 
-    private List<InstalledApp> FromElsewhere(RegisteredCatalogue catalogue) => [.. station.State().Apps
+    private List<InstalledApp> FromElsewhere(RegisteredCatalogue catalogue) => [.. apps.Read().Apps
         .Where(app => app.Catalogue == catalogue.Name && app.CatalogueLocation is { } from && from != catalogue.Location)];
 }

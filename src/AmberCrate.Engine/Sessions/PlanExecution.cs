@@ -14,7 +14,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <param name="session">The session.</param>
 /// <param name="station">What it works on.</param>
 /// <param name="options">What was requested in addition to the apps.</param>
-internal sealed class PlanExecution(Session session, Workstation station, RunOptions options)
+internal sealed class PlanExecution(Session session, OpenRoot station, RunOptions options)
 {
     /// <summary>Surveys a plan, shows it, asks, and carries it out if the user agrees.</summary>
     /// <param name="plan">The plan.</param>
@@ -116,8 +116,8 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
            let root = station.Records.Catalogues().FirstOrDefault(one => one.Name == name)?.Trust.Root
                ?? plan.AddedCatalogues.FirstOrDefault(one => one.Name == name)?.Trust.Root
            where root is not null
-           let first = station.Signed.RolesOf(root).Where(role => !role.IsDelegated).MinBy(role => role.Expires)
-           where first is not null && first.Expires <= station.Now
+           let first = station.Trust.RolesOf(root).Where(role => !role.IsDelegated).MinBy(role => role.Expires)
+           where first is not null && first.Expires <= session.Now
            select new ExpiredCatalogue(name, first.Expires),
     ];
 
@@ -126,11 +126,11 @@ internal sealed class PlanExecution(Session session, Workstation station, RunOpt
     {
         new RootOpener(session).NoteOther(station);
         var survey = station.Survey(options.Consent);
-        plan = WithUnsigned(plan).WithCardChanges(station.State());
+        plan = WithUnsigned(plan).WithCardChanges(station.Apps.Read());
         plan = new SystemPackageOverlap(session).AddNotes(WithoutForeignSelf(plan));
         plan = survey.Hindered(plan, station.Records.Apps());
         List<InstalledApp> twice =
-            [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.Id)).OfType<InstalledApp>()];
+            [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.App!)).OfType<InstalledApp>()];
         return survey.Survey(plan, new PlanCircumstances(
             RightsFor(plan), Expired(plan), twice,
             twice.Count > 0 ? station.Other.FirstOnPath(station.Layout, session.Host.SearchPath) : null));

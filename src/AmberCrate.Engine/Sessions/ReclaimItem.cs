@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Engine.Sessions;
 
 /// <summary>A file or folder that takes room.</summary>
@@ -5,7 +7,7 @@ namespace AmberCrate.Engine.Sessions;
 /// <param name="App">The app that it belongs to; null for none.</param>
 /// <param name="Path">Where it is.</param>
 /// <param name="Size">How many bytes it would free.</param>
-public sealed record ReclaimItem(ReclaimKind Kind, string? App, string Path, long Size)
+public sealed record ReclaimItem(ReclaimKind Kind, AppId? App, string Path, long Size)
 {
     /// <summary>How many things it is.</summary>
     public int Count { get; init; } = 1;

@@ -22,7 +22,7 @@ internal sealed class RootOpener(Session session)
     private bool _hasNotedCache;
 
     /// <summary>Opens the root for reading.</summary>
-    public Workstation ToRead() => ToRead(makesCache: false);
+    public OpenRoot ToRead() => ToRead(makesCache: false);
 
     /// <summary>
     /// Opens the root to refresh catalogues. This takes no lock: a slow server must not keep other commands waiting. The cache is
@@ -30,7 +30,7 @@ internal sealed class RootOpener(Session session)
     /// </summary>
     /// <exception cref="ElevatedRunEndedException">The command has run with more rights.</exception>
     /// <exception cref="ProblemException">The folders may not be written, or belong to another user.</exception>
-    public Workstation ToRefresh()
+    public OpenRoot ToRefresh()
     {
         RaiseIfNeeded([]);
         try
@@ -48,12 +48,12 @@ internal sealed class RootOpener(Session session)
         return ToRead(makesCache: true);
     }
 
-    private Workstation ToRead(bool makesCache)
+    private OpenRoot ToRead(bool makesCache)
     {
         // Another user's links would lead root's own reading anywhere. Others can read no more than they may anyway.
         if (!FolderRights.CanBeRaised && !session.IsHome && FolderRights.Foreign(session.Layout, isNamed: true) is { } foreign)
             throw foreign.ToException();
-        var station = Workstation.Open(session, session.Layout, held: null, makesCache);
+        var station = OpenRoot.Open(session, session.Layout, held: null, makesCache);
         NoteCache(station);
         return station;
     }
@@ -62,20 +62,20 @@ internal sealed class RootOpener(Session session)
     /// Opens the root for reading, with catalogue data that are not older than the user wishes where they are available.
     /// </summary>
     /// <param name="cancel">Stops refreshing.</param>
-    public Task<Workstation> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
+    public Task<OpenRoot> ToReadFreshAsync(CancellationToken cancel) => FreshAsync(ToRead(), cancel);
 
     /// <summary>
     /// Opens the other scope for reading beside the user's own; null where it has nothing, or is what was requested.
     /// </summary>
-    public Workstation? OtherToo(Workstation own) => OtherWhere(own, other => other.Apps.Count > 0);
+    public OpenRoot? OtherToo(OpenRoot own) => OtherWhere(own, other => other.Apps.Count > 0);
 
     /// <summary>
     /// Opens the other scope for reading beside the user's own; null where it has no catalogues, or is what was requested.
     /// </summary>
-    public Workstation? OtherCatalogues(Workstation own) => OtherWhere(own, other => other.Catalogues.Count > 0);
+    public OpenRoot? OtherCatalogues(OpenRoot own) => OtherWhere(own, other => other.Catalogues.Count > 0);
 
     /// <summary>Says where the other scope cannot be read.</summary>
-    public void NoteOther(Workstation station)
+    public void NoteOther(OpenRoot station)
     {
         if (station.Other.Fault is { } fault)
             session.Note($"apps and catalogues {ScopeText.For(station.Other.Layout.Scope)} cannot be read: {fault.What}");
@@ -89,7 +89,7 @@ internal sealed class RootOpener(Session session)
     /// <exception cref="ProblemException">Rights are missing and cannot be raised, the folders are another user's, or another run
     /// holds the lock.</exception>
     /// <param name="makesRoom">Whether the operation removes things, which must go on where the disk is full.</param>
-    public Workstation ToChange(bool planOnly, IReadOnlyList<string> added, bool makesRoom = false)
+    public OpenRoot ToChange(bool planOnly, IReadOnlyList<string> added, bool makesRoom = false)
     {
         if (planOnly) return ToRead();
         RequireOwnHome();
@@ -101,14 +101,14 @@ internal sealed class RootOpener(Session session)
     /// Opens the root for changing it, with catalogue data that are not older than the user wants if they can be refreshed. The
     /// refresh happens before the lock is taken.
     /// </summary>
-    public async Task<Workstation> ToChangeFreshAsync(RunOptions options, CancellationToken cancel) =>
+    public async Task<OpenRoot> ToChangeFreshAsync(RunOptions options, CancellationToken cancel) =>
         ToChangeAfter(await ToLookAsync(options, cancel), options);
 
     /// <summary>
     /// Opens the root for everything that comes before the lock: refreshing catalogues, and downloading bundles. Then
     /// <see cref="ToChangeAfter"/> takes the lock.
     /// </summary>
-    public async Task<Workstation> ToLookAsync(RunOptions options, CancellationToken cancel)
+    public async Task<OpenRoot> ToLookAsync(RunOptions options, CancellationToken cancel)
     {
         if (!IsToRead(options)) RequireOwnHome();
         var station = IsToRead(options)
@@ -120,7 +120,7 @@ internal sealed class RootOpener(Session session)
     /// <summary>Takes the lock after a look. If just the plan is wanted, the look is enough.</summary>
     /// <param name="looking">What <see cref="ToLookAsync"/> opened.</param>
     /// <param name="options">The options of the run.</param>
-    public Workstation ToChangeAfter(Workstation looking, RunOptions options)
+    public OpenRoot ToChangeAfter(OpenRoot looking, RunOptions options)
     {
         if (IsToRead(options)) return looking;
         looking.Dispose();
@@ -134,7 +134,7 @@ internal sealed class RootOpener(Session session)
     /// </summary>
     /// <exception cref="ElevatedRunEndedException">It has run with more rights.</exception>
     /// <exception cref="ProblemException">As for <see cref="ToChange"/>.</exception>
-    public Workstation ToChangeAtOnce(bool makesRoom = false)
+    public OpenRoot ToChangeAtOnce(bool makesRoom = false)
     {
         RaiseIfNeeded([]);
         return ToChange(planOnly: false, [], makesRoom);
@@ -154,11 +154,11 @@ internal sealed class RootOpener(Session session)
         raising.Run([]);
     }
 
-    private Workstation? OtherWhere(Workstation own, Func<OtherScope, bool> isWanted)
+    private OpenRoot? OtherWhere(OpenRoot own, Func<OtherScope, bool> isWanted)
     {
         NoteOther(own);
         if (own.Layout.Scope != InstallScope.ThisUser || !isWanted(own.Other)) return null;
-        var other = Workstation.Open(session, session.OtherLayout, held: null);
+        var other = OpenRoot.Open(session, session.OtherLayout, held: null);
         NoteCache(other);
         return other;
     }
@@ -174,21 +174,21 @@ internal sealed class RootOpener(Session session)
     }
 
     /// <summary>Takes the lock, and puts back what an earlier run left in the middle.</summary>
-    private Workstation Locked(bool makesRoom, bool waits = true)
+    private OpenRoot Locked(bool makesRoom, bool waits = true)
     {
         if (makesRoom) return RoomReserve.WithReserve(session.Layout, () => LockedOnce(makesRoom: true, waits));
         return LockedOnce(makesRoom: false, waits);
     }
 
-    private Workstation LockedOnce(bool makesRoom, bool waits)
+    private OpenRoot LockedOnce(bool makesRoom, bool waits)
     {
         var held = RunLock.Acquire(
             session.Layout, session.Request.CommandLine, session.Host.Clock, waits ? session.Settings.LockWait : TimeSpan.Zero,
             holder => session.Note($"waiting for another run to end, {holder}"));
-        Workstation? station = null;
+        OpenRoot? station = null;
         try
         {
-            station = Workstation.Open(session, session.Layout, held);
+            station = OpenRoot.Open(session, session.Layout, held);
             NoteCache(station);
             NoteRecovered(station);
             if (!makesRoom) RoomReserve.Hold(session.Layout);
@@ -202,7 +202,7 @@ internal sealed class RootOpener(Session session)
         }
     }
 
-    private void NoteRecovered(Workstation station)
+    private void NoteRecovered(OpenRoot station)
     {
         var recovery = new Recovery(station.Layout, station.Records, station.Placing);
         var (reverted, stuck) = recovery.RevertUnsettled();
@@ -219,7 +219,7 @@ internal sealed class RootOpener(Session session)
                 + $"{NextCommand.Create("install", [.. unknown])} records what its catalogue still has");
     }
 
-    private void NoteCache(Workstation station)
+    private void NoteCache(OpenRoot station)
     {
         if (_hasNotedCache || !(station.Cache.WasRebuilt || station.Cache.IsUnreadable)) return;
         _hasNotedCache = true;
@@ -237,7 +237,7 @@ internal sealed class RootOpener(Session session)
     /// A catalogue that cannot be reached never fails the command that wanted fresh data: the old ones are used, and that is
     /// said.
     /// </summary>
-    private async Task<Workstation> FreshAsync(Workstation station, CancellationToken cancel)
+    private async Task<OpenRoot> FreshAsync(OpenRoot station, CancellationToken cancel)
     {
         try
         {
@@ -251,12 +251,12 @@ internal sealed class RootOpener(Session session)
         }
     }
 
-    private async Task RefreshStaleAsync(Workstation station, CancellationToken cancel)
+    private async Task RefreshStaleAsync(OpenRoot station, CancellationToken cancel)
     {
-        var stale = station.StaleCatalogues();
+        var stale = station.Catalogues.Stale();
         if (stale.Count == 0)
         {
-            if (station.NeverFetched() is { Count: > 0 } unknown)
+            if (station.Catalogues.NeverFetched() is { Count: > 0 } unknown)
                 session.Note($"nothing is known yet of the catalogue {string.Join(", ", unknown)}: it has never been "
                     + $"refreshed, and is not now");
             return;
@@ -270,11 +270,11 @@ internal sealed class RootOpener(Session session)
             return;
         }
 
-        foreach (var failed in await station.RefreshAsync(stale, cancel))
+        foreach (var failed in await station.Catalogues.RefreshAsync(stale, cancel))
         {
             if (failed.Problem is not { } problem) continue;
             var data = failed.State is { } old
-                ? $"using data refreshed {DataAge.Ago(old.Refreshed, station.Now)}"
+                ? $"using data refreshed {DataAge.Ago(old.Refreshed, session.Now)}"
                 : "nothing is known of it yet";
             session.Note(
                 $"{failed.Catalogue.Name} could not be refreshed, {data}: "

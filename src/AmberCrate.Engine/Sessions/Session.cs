@@ -85,7 +85,12 @@ public sealed class Session
     /// <summary>How to get the rights that changing all users' apps takes; null where they are there, or not needed.</summary>
     internal ElevatedRun? Raising { get; }
 
-    /// <summary>Makes a remark.</summary>
+    /// <summary>The time now.</summary>
+    internal DateTimeOffset Now => Host.Clock.GetUtcNow();
+
+    /// <summary>The day, where the machine is.</summary>
+    internal DateOnly Today => DateOnly.FromDateTime(Host.Clock.GetLocalNow().DateTime);
+
     /// <summary>Does long work, and reports how far it is.</summary>
     /// <param name="work">The work. It is given where to report.</param>
     public async Task<T> ReportAsync<T>(Func<WorkProgress, Task<T>> work)
@@ -100,5 +105,6 @@ public sealed class Session
         }
     }
 
+    /// <summary>Makes a remark.</summary>
     internal void Note(Advice text) => Watch(new OperationEvent.Noticed(text));
 }

@@ -34,7 +34,7 @@ public sealed class UninstallTests
     {
         var machine = new MachineState(FixedOffers.Here, [FixedOffers.Installed("other 1 guild")])
         {
-            Protected = new HashSet<string> { "other" },
+            Protected = new HashSet<AppId> { AppId.Parse("other") },
         };
         new Planner(machine, Offers).Uninstall(["other"]).Items[0].Obstacle!.Why.ShouldBe("the setting protected names it");
     }

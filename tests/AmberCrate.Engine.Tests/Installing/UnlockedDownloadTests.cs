@@ -59,7 +59,7 @@ public sealed class UnlockedDownloadTests : IAsyncLifetime
         (item.Outcome, item.Problem!.Code, item.Problem.What).ShouldBe(
             (Outcome.Failed, ProblemCode.Locked, "another command changed this machine during the download"));
         using var station = new RootOpener(Stage.Session()).ToRead();
-        station.State().Apps.ShouldHaveSingleItem().Id.Text.ShouldBe("cue-ledger");
+        station.Apps.Read().Apps.ShouldHaveSingleItem().Id.Text.ShouldBe("cue-ledger");
     }
 
     /// <summary>Waits until the server was asked, and a little more than a run gives it before it releases the lock.</summary>

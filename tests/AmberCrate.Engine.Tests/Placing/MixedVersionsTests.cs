@@ -108,7 +108,7 @@ public sealed class MixedVersionsTests : IDisposable
         (await new CheckMachine(_stage.Session()).RunAsync([], isDeep: true, default)).Findings
             .Where(finding => finding.App == "scrim-paint").ShouldBeEmpty();
         using var station = new RootOpener(_stage.Session()).ToRead();
-        var app = station.State().Find(AppId.Parse("scrim-paint")).ShouldNotBeNull();
+        var app = station.Apps.Read().Find(AppId.Parse("scrim-paint")).ShouldNotBeNull();
         station.Placing.Shelf.LiveName(app.Id).ShouldBe(app.ShelfName);
         app.Placed.ShouldAllBe(item => station.Placing.Placer.IsAsPlaced(app, item));
     }
@@ -124,7 +124,7 @@ public sealed class MixedVersionsTests : IDisposable
     private List<string> Places()
     {
         using var station = new RootOpener(_stage.Session()).ToRead();
-        return [.. station.State().Find(AppId.Parse("scrim-paint"))!.Placed
+        return [.. station.Apps.Read().Find(AppId.Parse("scrim-paint"))!.Placed
             .Select(item => station.Layout.PathOf(item.Kind, item.Name))];
     }
 

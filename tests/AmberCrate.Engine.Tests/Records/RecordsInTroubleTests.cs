@@ -61,7 +61,7 @@ public sealed class RecordsInTroubleTests : IDisposable
         (await InstallAsync("gantry-plot")).Report!.Failures.ShouldBeEmpty();
         using var station = new RootOpener(_stage.Session()).ToRead();
         station.Records.Unreadable().ShouldBeEmpty();
-        station.State().Apps.Count.ShouldBe(2);
+        station.Apps.Read().Apps.Count.ShouldBe(2);
     }
 
     [Fact]

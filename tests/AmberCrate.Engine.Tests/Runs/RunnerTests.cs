@@ -38,6 +38,6 @@ public sealed class RunnerTests : IDisposable
         station.Records.Apps().Count.ShouldBe(done);
         station.Records.Intentions().ShouldBeEmpty();
         Directory.GetFileSystemEntries(station.Layout.FrontFolder).Length.ShouldBe(done);
-        station.Records.LeftOf(station.Records.RunsNotEnded().First(), station.State()).Count.ShouldBe(3 - done);
+        station.Records.LeftOf(station.Records.RunsNotEnded().First(), station.Apps.Read()).Count.ShouldBe(3 - done);
     }
 }

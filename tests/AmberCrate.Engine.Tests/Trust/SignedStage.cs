@@ -101,7 +101,7 @@ internal sealed class SignedStage : IDisposable
     public IReadOnlyList<string> Installed()
     {
         using var station = new RootOpener(Stage.Session()).ToRead();
-        return [.. station.State().Apps.Select(
+        return [.. station.Apps.Read().Apps.Select(
             app => $"{app.Id} {app.Version} {app.Catalogue}{(app.IsUnsigned ? " unsigned" : "")}")];
     }
 
