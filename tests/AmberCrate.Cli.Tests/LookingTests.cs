@@ -37,12 +37,7 @@ public sealed class LookingTests
 
     [Theory]
     [InlineData("echo 'Cue Ledger 1.6.0'", "1.6.0", "")]
-    [InlineData("echo 'Cue Ledger 9.1, nightly'", "9.1", "")]
-    [InlineData("echo nonsense", "1.5.0", "there is no version in what it says")]
-    [InlineData("true", "1.5.0", "there is no version in what it says")]
     [InlineData("exit 3", "1.5.0", "its command ended with 3")]
-    [InlineData("sleep 60", "1.5.0", "it had not ended after 5 seconds")]
-    [InlineData("head -c 10000000 /dev/zero | tr '\\0' x; echo", "1.5.0", "there is no version in what it says")]
     public async Task An_app_that_changes_by_itself_is_shown_as_it_is_and_upgraded_only_by_name(
         string script, string version, string note)
     {

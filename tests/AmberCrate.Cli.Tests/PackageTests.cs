@@ -15,6 +15,7 @@ public sealed partial class PackageTests
         await using var sandbox = new Sandbox();
         sandbox.Variables["PATH"] = Environment.GetEnvironmentVariable("PATH")!;
         sandbox.Variables["ACRATE_PAGES"] = Path.Combine(AppContext.BaseDirectory, "AmberCrate.Pages.dll");
+        sandbox.Variables["DPKG_DEB_COMPRESSOR_LEVEL"] = "0";
         sandbox.RunBy(Path.Combine(BuiltProgram.Repository, "eng", "package"), Sandbox.Program, sandbox["out"]).ShouldEnd(0);
         var package = Directory.GetFiles(sandbox["out"]).ShouldHaveSingleItem();
         if (File.Exists("/usr/bin/lintian")) sandbox.RunBy("/usr/bin/lintian", "--fail-on", "error", package).Out.ShouldBeEmpty();

@@ -18,7 +18,7 @@ public sealed class Sandbox : IAsyncDisposable
     private static readonly System.Text.RegularExpressions.Regex FreedRoom = new(
         "frees [0-9.]+ ([KMG]i)?B", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private static readonly System.Text.RegularExpressions.Regex FreeSpace =
-        new("[0-9.]+ [KMGT]iB free", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+        new("[0-9.]+ [KMGT]iB free\\b", System.Text.RegularExpressions.RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
     private StaticServer? _server;
 
     public Sandbox()

@@ -36,7 +36,8 @@ public sealed class SlowServerTests : IAsyncLifetime
             await Task.Delay(25, TestContext.Current.CancellationToken);
         }
 
-        await Task.Delay(1500, TestContext.Current.CancellationToken);
+        // The run gives the lock up once the server has made it wait; the other command waits for that.
+        _sandbox.Variables["ACRATE_WAIT"] = "60";
         _sandbox.Run("pin", "cue-ledger@1.x", "--reason", "a test").ShouldExitWith(0);
         slow.HasExited.ShouldBeFalse();
         slow.Kill();

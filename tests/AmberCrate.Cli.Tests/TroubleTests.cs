@@ -14,14 +14,14 @@ public sealed class TroubleTests
     [Theory]
     [InlineData("404", 6, "why: the server answers 404 Not Found")]
     [InlineData("500", 6, "why: the server answers 500 Internal Server Error")]
-    [InlineData("stall", 6, "why: the server has sent nothing for 3 seconds")]
+    [InlineData("stall", 6, "why: the server has sent nothing for 2 seconds")]
     [InlineData("cut", 6, "why: ")]
     [InlineData("other", 5, "why: expected sha256 ")]
     public async Task A_download_that_goes_wrong_leaves_the_machine_as_it_was(string fault, int exitCode, string says)
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
         sandbox.Server.Faults["scrim-paint-4.2.1.tar.xz"] = Fault(fault);
-        if (fault == "stall") sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "3";
+        if (fault == "stall") sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "2";
         var result = sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(exitCode);
         result.Out.ShouldContain("failed  scrim-paint 4.2.1: ");
         result.Out.ShouldContain(says);

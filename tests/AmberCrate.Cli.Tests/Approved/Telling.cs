@@ -113,7 +113,7 @@ internal sealed partial class Telling
     [GeneratedRegex("(?m)^afterwards: .*\n", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex AfterDesktop();
 
-    [GeneratedRegex("[0-9.]+ [KMGT]iB free", RegexOptions.ExplicitCapture, 1000)]
+    [GeneratedRegex("[0-9.]+ [KMGT]iB free\\b", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex Free();
 
     /// <summary>Sizes of what holds signatures, which are not all of the same length.</summary>
