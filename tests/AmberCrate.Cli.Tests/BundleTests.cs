@@ -47,10 +47,10 @@ public sealed class BundleTests
             sandbox["guild", "bundles", "frame.bundle.toml"],
             "bundle = 1\ntitle = \"Paint frame\"\n[[apps]]\nreference = \"scrim-paint@4.2.x\"\n");
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("search", "--bundles").ShouldEnd(0).Out.ShouldContain("guild:frame     1  Paint frame");
         sandbox.Run("search", "--bundles", "sound").ShouldPrint(3, "No catalogue carries such a bundle.");
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("equip", "guild:frame", "--yes").ShouldEnd(0).Out.ShouldEndWith("1 done.\n");
         sandbox.Run("equip", "guild:none", "--yes").ShouldRefuse(3, "the catalogue guild has no bundle \"none\"");
         sandbox.Run("compare", "guild:frame", "--check").ShouldEnd(10).Out.ShouldContain("extra       cue-ledger");
@@ -113,8 +113,8 @@ public sealed class BundleTests
     public async Task A_past_run_is_a_bundle_too()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
-        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
+        sandbox.Prepare.Install("gantry-plot");
         sandbox.Run("compare", "--run", "1").ShouldEnd(0).Out.ShouldContain("extra       gantry-plot");
         sandbox.Run("equip", "--run", "2", "--before", "--uninstall-others", "--yes").ShouldEnd(0);
         sandbox.Run("list", "--json").Out.ShouldNotContain("gantry-plot");
@@ -302,7 +302,7 @@ public sealed class BundleTests
     public async Task Software_lists_are_valid_by_other_peoples_validators()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "scrim-paint@4.1.x", "backcloth-render", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "scrim-paint@4.1.x", "backcloth-render");
         sandbox.Run("export", "--as", "script", "-o", "again.sh").ShouldEnd(0);
         sandbox.Run("export", "--as", "list", "-o", "again.txt").ShouldEnd(0);
         sandbox.Run("export", "--as", "cyclonedx", "-o", "list.json").ShouldEnd(0);

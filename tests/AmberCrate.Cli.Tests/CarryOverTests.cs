@@ -6,7 +6,7 @@ public sealed class CarryOverTests
     public async Task A_bare_machine_becomes_the_same_and_stays_so()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.x", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.x", "cue-ledger", "prompt-margin");
         sandbox.Run("export", "-o", "a.bundle.toml", "--title", "paintframe-01")
             .ShouldPrint(0, "Wrote 3 apps from 2 catalogues to ~/a.bundle.toml");
         sandbox.PublishLater();
@@ -38,7 +38,7 @@ public sealed class CarryOverTests
     public async Task Equip_shows_what_it_does_by_kind_and_counts_what_it_keeps()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2", "cue-ledger");
         File.WriteAllText(sandbox["b.bundle.toml"], """
             bundle = 1
             [[apps]]
@@ -71,7 +71,7 @@ public sealed class CarryOverTests
     public async Task An_export_keeps_the_comments_and_order_of_a_bundle_that_is_there()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "truss-tally");
         File.WriteAllText(
             sandbox["c.bundle.toml"],
             "# Ask the head painter\nbundle = 1\n\n[[apps]]\nreference = \"guild:gantry-plot\" # not "
@@ -112,7 +112,7 @@ public sealed class CarryOverTests
     public async Task Versions_can_be_left_out_and_what_cannot_be_carried_is_said()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "prompt-margin");
         sandbox.Run("catalogue", "drop", "house").ShouldEnd(0);
         var export = sandbox.Run("export", "--versions", "follow", "--title", "x");
         export.ShouldExitWith(0);
@@ -197,7 +197,7 @@ public sealed class CarryOverTests
     public async Task A_bundle_goes_through_standard_streams_and_a_dry_run_ends_as_the_run_would()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         var bundle = sandbox.Run("export", "-o", "-", "--title", "Paint frame").ShouldEnd(0).Out;
         bundle.ShouldContain("title = \"Paint frame\"");
         bundle.ShouldNotContain("on = \"Paint frame\"");

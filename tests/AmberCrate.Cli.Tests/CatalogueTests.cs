@@ -40,7 +40,7 @@ public sealed class CatalogueTests
         told.ShouldStartWith("acrate: truss-tally.appcard.toml has 100 faults or more\n");
         told.ShouldEndWith("\n    and 50 more\n");
         File.WriteAllText(card, text.Replace("Count truss", "Count \u202etruss\u2066", StringComparison.Ordinal));
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         var found = sandbox.Run("search", "truss", "--json").ShouldEnd(0);
         found.Out.ShouldContain("Count \\u202Etruss\\u2066");
         found.Out.ShouldNotContain("\u202e");
@@ -59,7 +59,7 @@ public sealed class CatalogueTests
         sandbox.Run("catalogue", "build", "guild", "site", "--keys", "keys").ShouldEnd(0);
         sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain(
             "a file: address is for catalogues in a folder of this machine only");
-        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("truss-tally");
     }
 
     [Fact]
@@ -124,10 +124,10 @@ public sealed class CatalogueTests
         Directory.Move(sandbox["guild"], sandbox["my cat #1 %41 ü?"]);
         File.CreateSymbolicLink(sandbox["my cat #1 %41 ü?", "loop"], ".");
         sandbox.Run("catalogue", "add", "odd", "my cat #1 %41 ü?").ShouldPrint(0, "Added odd: Stagecraft guild, 10 apps");
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("catalogue", "build", "my cat #1 %41 ü?", "sité %42", "--with-artifacts").ShouldEnd(0);
         sandbox.Run("catalogue", "add", "published", "sité %42", "--unsigned").ShouldEnd(0);
-        sandbox.Run("install", "published:truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("published:truss-tally");
     }
 
     [Theory]
@@ -184,7 +184,7 @@ public sealed class CatalogueTests
     public async Task Another_catalogue_under_the_same_name_takes_over_apps_only_where_the_person_says_so()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("catalogue", "drop", "guild").ShouldEnd(0);
         Directory.Move(sandbox["guild"], sandbox["other"]);
         File.WriteAllText(sandbox["b.bundle.toml"], """

@@ -16,7 +16,7 @@ public sealed class CheckTests
     public async Task What_is_damaged_is_found_repaired_and_never_called_unchanged(string damage, string finding, bool isListed)
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "gantry-plot", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "gantry-plot");
         sandbox.Run("check", "--deep").ShouldPrint(0, "All is well with 2 apps · every file was read");
         var whole = sandbox.Tree("root");
         Shell(sandbox, damage);
@@ -35,7 +35,7 @@ public sealed class CheckTests
     public async Task A_file_with_another_content_is_found_by_a_deep_check_only()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         Shell(sandbox, $"tr C X < {Shelf}/cue-ledger/1.5.0+any/README > r; cat r > {Shelf}/cue-ledger/1.5.0+any/README; rm r");
         sandbox.Run("check").ShouldEnd(0);
         sandbox.Run("check", "--deep").ShouldExitWith(9).Out.ShouldContain("README has another content");
@@ -47,7 +47,7 @@ public sealed class CheckTests
     public async Task What_a_person_has_changed_is_told_and_left()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint");
         Shell(sandbox, "echo X-Mine=yes >> .local/share/applications/scrim-paint.desktop");
         Shell(sandbox, "rm .local/bin/scrim-paint && ln -s /bin/true .local/bin/scrim-paint");
         var check = sandbox.Run("check").ShouldEnd(0).Out;
@@ -64,7 +64,7 @@ public sealed class CheckTests
     public async Task Findings_about_the_machine_have_a_remedy_each()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "trapdoor-carry", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("trapdoor-carry", "scrim-paint@4.1.2");
         Shell(sandbox, $"mkdir -p {Shelf}/gone/1.0+any {Shelf}/scrim-paint/.incoming-9; chmod o+w .local/bin");
         var findings = sandbox.Run("check", "--json").ShouldEnd(0).Json.GetProperty("findings").EnumerateArray()
             .Select(finding => finding.GetProperty("kind").GetString()).Order().Distinct();
@@ -81,8 +81,8 @@ public sealed class CheckTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Variables["ACRATE_CACHE"] = sandbox["cache"];
-        sandbox.Run("install", "scrim-paint@4.1.2", "cue-ledger", "--yes").ShouldEnd(0);
-        sandbox.Run("install", "scrim-paint@4.2.1", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2", "cue-ledger");
+        sandbox.Prepare.Install("scrim-paint@4.2.1");
         var plan = sandbox.Run("reclaim", "--dry-run", "--json").ShouldEnd(0).Json;
         plan.GetProperty("items").EnumerateArray().Count(item => item.GetProperty("kind").GetString() == "download").ShouldBe(3);
         plan.GetProperty("items").EnumerateArray()

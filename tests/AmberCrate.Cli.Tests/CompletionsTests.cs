@@ -56,7 +56,7 @@ public sealed class CompletionsTests
         var program = new[] { "/usr/bin", "/bin" }.Select(folder => Path.Combine(folder, shell)).FirstOrDefault(File.Exists);
         if (program is null) Assert.Skip($"{shell} is not here");
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         File.WriteAllText(sandbox["script"], sandbox.Run("completions", shell).ShouldEnd(0).Out);
         File.CreateSymbolicLink(sandbox["acrate"], Sandbox.Program);
         var code = shell switch { "bash" => Bash, "zsh" => Zsh, _ => Fish };

@@ -62,7 +62,7 @@ public sealed class FetchingTests
             "\n772 B downloaded already · no administrator rights needed\n");
         sandbox.Root = "other";
         sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString(), "--trust", "site/root.json").ShouldEnd(0);
-        sandbox.Run("install", "scrim-paint", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint", "cue-ledger");
     }
 
     [Fact]
@@ -74,7 +74,7 @@ public sealed class FetchingTests
             .ShouldContain("1 of 1  waiting      scrim-paint 4.2.1, 1 s: the connection broke");
         sandbox.Server.Faults.Clear();
         var before = sandbox.Server.Requests.Count;
-        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint");
         sandbox.Server.Requests.Skip(before)
             .Single(request => request.Path.EndsWith(Scrim, StringComparison.Ordinal)).Status.ShouldBe(206);
     }
@@ -143,7 +143,7 @@ public sealed class FetchingTests
         var card = sandbox["guild", "truss-tally.appcard.toml"];
         File.WriteAllText(
             card, File.ReadAllText(card).Replace("installed_size = ", "installed_size = 90000000000", StringComparison.Ordinal));
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         var refused = sandbox.Run("install", "truss-tally", "--yes");
         refused.ShouldExitWith(9);
         refused.Error.ShouldStartWith("acrate: there is not enough room on /\n  why: ");

@@ -10,7 +10,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
     {
         get
         {
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
             return _sandbox;
         }
     }
@@ -19,7 +19,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
     public async Task Search_finds_by_purpose_and_shows_what_is_installed()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2");
         sandbox.Run("search", "drawing").ShouldPrint(0, """
             3 apps in house, guild
             app               version  installed  catalogue  kind         found by  what it is
@@ -241,7 +241,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
     public async Task About_says_where_the_card_is_silent_and_what_is_installed()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("truss-tally");
         var about = sandbox.Run("about", "truss-tally").ShouldEnd(0).Out;
         about.ShouldContain(
             "  homepage       not supplied\n  licence        not supplied\n  sign-in        not supplied\n"
@@ -266,7 +266,7 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
         File.WriteAllText(card, text.Replace(
             "[[releases]]", "[translations.de]\nname = \"Traversenzähler\"\n\n[[releases]]", StringComparison.Ordinal));
         sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
-        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("truss-tally");
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain("Truss Tally");
         sandbox.Variables["LC_ALL"] = "de_AT.UTF-8";
         foreach (var words in new[] { Array.Empty<string>(), ["traversen"], ["tally"] })

@@ -8,7 +8,7 @@ public sealed class KeepCurrentTests
     public async Task What_cannot_be_known_is_said_and_words_that_fit_nothing_are_no_empty_machine()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "prompt-margin");
         sandbox.Run("catalogue", "pause", "house").ShouldEnd(0);
         sandbox.Run("list", "prompt").ShouldEnd(0).Out.ShouldContain("Prompt Margin   just now  its catalogue is paused\n");
         var upgrade = sandbox.Run("upgrade", "--yes");
@@ -24,7 +24,7 @@ public sealed class KeepCurrentTests
 
         sandbox.Run("due", "cue").ShouldPrint(0, "Nothing is due among 1 app · catalogue refreshed just now");
         File.Delete(sandbox["guild", "cue-ledger.appcard.toml"]);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("export").Error.ShouldBe(
             "note: cue-ledger is in the bundle, and equip may not find it: guild does not offer it any more\n");
     }
@@ -33,13 +33,13 @@ public sealed class KeepCurrentTests
     public async Task A_file_that_its_catalogue_has_exchanged_is_told_and_taken_by_name_only()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "truss-tally", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("truss-tally");
         var before = sandbox.RunInstalled("truss-tally", "--version");
         sandbox.ReplaceArtifact(
             "truss-tally",
             ArtifactForge.Pack("tar.gz", ".", [PackedFile.Program("bin/truss-tally", "#!/bin/sh\necho another file\n")]),
             "tar.gz");
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         const string remark = "changed by the catalogue since it was installed";
         sandbox.Run("list").ShouldEnd(0).Out.ShouldContain(remark);
         var due = sandbox.Run("due", "--check").ShouldEnd(0).Out;
@@ -64,7 +64,7 @@ public sealed class KeepCurrentTests
     public async Task Due_and_upgrade_stay_inside_what_was_asked_for()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.2.x", "backcloth-render@lts", "cue-ledger", "prompt-margin", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.2.x", "backcloth-render@lts", "cue-ledger", "prompt-margin");
         var none = sandbox.Run("due", "--check").ShouldEnd(0).Out;
         none.ShouldStartWith("Nothing is due among 4 apps\n");
         none.ShouldMatch("\nbackcloth-render +3.6.4 +4.0.0 .*follows @lts\n");
@@ -115,7 +115,7 @@ public sealed class KeepCurrentTests
     public async Task An_upgrade_keeps_the_old_version_on_the_shelf()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.PublishLater();
         sandbox.Run("catalogue", "refresh", "guild").ShouldEnd(0);
         sandbox.Run("upgrade", "--yes").ShouldEnd(0);
@@ -142,7 +142,7 @@ public sealed class KeepCurrentTests
     public async Task An_app_whose_catalogue_is_dropped_stays_and_says_so()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("catalogue", "drop", "guild")
             .ShouldPrint(0, "Dropped guild. 1 installed app came from it: they stay, and get no upgrades.");
         sandbox.Run("due").ShouldPrint(0, """

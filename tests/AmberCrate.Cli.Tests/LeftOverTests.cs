@@ -61,9 +61,9 @@ public sealed class LeftOverTests
     public async Task An_app_that_is_open_is_left_alone_until_it_is_closed()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger", "scrim-paint@4.1.2");
         sandbox.PublishLater();
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
 
         // A program of its own on the shelf, which waits: what counts is where the executable lies.
         var program = Path.Combine(
@@ -86,7 +86,7 @@ public sealed class LeftOverTests
             sandbox.Run("uninstall", "cue-ledger", "--yes", "--even-in-use").ShouldEnd(0).Out.ShouldContain(
                 "attention  cue-ledger: cue-ledger is still open; its files stay until a later run finds it closed\n");
             File.Exists(program).ShouldBeTrue();
-            sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("gantry-plot");
             File.Exists(program).ShouldBeTrue("it is still open");
             open.Kill();
             open.EndInTime();
@@ -100,11 +100,11 @@ public sealed class LeftOverTests
     public async Task What_a_person_has_edited_is_left_with_a_word()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("gantry-plot");
         var entry = sandbox["root", ".local", "share", "applications", "gantry-plot.desktop"];
         File.AppendAllText(entry, "Hidden=true\n");
         sandbox.PublishLater();
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         const string Word =
             "attention  gantry-plot: ~/root/.local/share/applications/gantry-plot.desktop was changed by hand and has been "
                 + "left as it is\n";

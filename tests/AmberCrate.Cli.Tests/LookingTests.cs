@@ -84,7 +84,7 @@ public sealed class LookingTests
     public async Task Lists_are_narrowed_by_mark_type_and_catalogue_and_sorted()
     {
         await using var sandbox = await WithLaterAsync();
-        sandbox.Run("install", "poster-cut", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("poster-cut");
         string Ids(params string[] arguments) => string.Join(
             ' ', sandbox.Run(["list", "--json", .. arguments]).ShouldEnd(0).Json.GetProperty("apps").EnumerateArray()
                 .Select(app => app.GetProperty("id").GetString()));
@@ -230,12 +230,12 @@ public sealed class LookingTests
     {
         var sandbox = Sandbox.WithCatalogues();
         Change(change => !change.Instead.Contains("withdrawn", StringComparison.Ordinal));
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
-        sandbox.Run("install", "cue-ledger", "scrim-paint@4.2.1", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
+        sandbox.Prepare.Install("cue-ledger", "scrim-paint@4.2.1");
         sandbox.PublishLater();
         Change(_ => true);
-        sandbox.Run("install", "scrim-paint@stable", "--yes").ShouldEnd(0);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@stable");
+        sandbox.Prepare.Refresh();
         return Task.FromResult(sandbox);
 
         void Change(Func<(string App, string Text, string Instead), bool> isWanted)

@@ -7,7 +7,7 @@ public sealed class MistakeTests
     public async Task A_mistake_ends_with_70_an_apology_and_a_log_and_the_next_command_puts_things_right()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "cue-ledger@1.4.0", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger@1.4.0");
         sandbox.Variables["TMPDIR"] = sandbox.Folder;
         sandbox.Variables["ACRATE_MISTAKE_AT_STEP"] = "7";
         var mistaken = sandbox.Run("install", "cue-ledger@1.5.0", "--yes");

@@ -6,13 +6,13 @@ public sealed class NeedsTests
     public async Task What_another_app_holds_back_is_not_called_due()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("trapdoor-carry");
         var card = sandbox["guild", "batten-runtime.appcard.toml"];
         var newest = File.ReadAllText(card)[File.ReadAllText(card).IndexOf("[[releases]]", StringComparison.Ordinal)..];
         File.AppendAllText(card, System.Text.RegularExpressions.Regex.Replace(
             newest, "version = \"[^\"]*\"", "version = \"2.0\"", System.Text.RegularExpressions.RegexOptions.None,
             TimeSpan.FromSeconds(1)));
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("due", "--check").ShouldEnd(0).Out.ShouldMatch(
             "^Nothing is due among 2 apps\n(?s:.*)held back by trapdoor-carry\n");
         sandbox.Run("list", "batten").ShouldEnd(0).Out

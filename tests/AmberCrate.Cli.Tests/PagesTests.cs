@@ -100,7 +100,7 @@ public sealed class PagesTests : IAsyncLifetime
         }
 
         Build();
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         await using var browser = await Browser.StartAsync(_sandbox.Folder);
         foreach (var words in new[]
         {
@@ -130,7 +130,7 @@ public sealed class PagesTests : IAsyncLifetime
         AddTo("cue-ledger", "de_AT", "Einsatzbuch", null);
         AddTo("dimmer-desk", "fr", "Pupitre", "Régler la lumière des spectacles", "éclairage");
         Build();
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         await using var browser = await Browser.StartAsync(_sandbox.Folder);
         foreach (var (language, words) in new[]
         {

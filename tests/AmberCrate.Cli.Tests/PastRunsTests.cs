@@ -6,9 +6,9 @@ public sealed class PastRunsTests
     public async Task A_bad_upgrade_is_undone_without_a_download_and_the_undo_too()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.2.x", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.2.x", "cue-ledger");
         sandbox.PublishLater();
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("upgrade", "--yes").ShouldEnd(0);
         var upgraded = sandbox.Tree("root");
         Directory.Delete(sandbox["guild", "files"], recursive: true);
@@ -32,8 +32,8 @@ public sealed class PastRunsTests
     public async Task The_machine_before_and_after_a_run_is_written_as_a_bundle()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
-        sandbox.Run("install", "scrim-paint@4.2.1", "gantry-plot", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2");
+        sandbox.Prepare.Install("scrim-paint@4.2.1", "gantry-plot");
         sandbox.Run("uninstall", "gantry-plot", "--yes").ShouldEnd(0);
         string Apps(params string[] arguments) => string.Join(
             ", ", sandbox.Run(["runs", "--bundle", .. arguments]).ShouldEnd(0).Out.Split('\n')
@@ -56,22 +56,22 @@ public sealed class PastRunsTests
             acrate: no run has changed anything
               next: acrate runs
             """);
-        sandbox.Run("install", "batten-runtime", "--yes").ShouldEnd(0);
-        sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("batten-runtime");
+        sandbox.Prepare.Install("trapdoor-carry");
         sandbox.Run("undo", "1", "--yes").ShouldFail(4, """
             acrate: run 1 cannot be undone
               why: what would be left does not go together; nothing has been changed
               next: undo the later runs first, or change these apps by hand
                 trapdoor-carry 7.0 needs batten-runtime@1..2
             """);
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.PublishLater();
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("upgrade", "cue-ledger", "--yes").ShouldEnd(0);
         Directory.Delete(sandbox["root", ".local", "share", "amber-crate", "shelf", "cue-ledger", "1.5.0+any"], recursive: true);
         sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("downgrade  cue-ledger  1.6.0  1.5.0");
         File.Delete(sandbox["guild", "cue-ledger.appcard.toml"]);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
         sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("from the file that is still on this machine");
         sandbox.Run("reclaim", "--yes").ShouldEnd(0).Out.ShouldContain("for undo until ");
         sandbox.Run("undo", "--dry-run").ShouldEnd(0).Out.ShouldContain("from the file that is still on this machine");

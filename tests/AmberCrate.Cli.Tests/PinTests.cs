@@ -8,8 +8,8 @@ public sealed class PinTests
     public async Task A_pin_is_shown_everywhere_obeyed_and_lifted_without_changing_what_the_app_follows()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
-        sandbox.Run("install", "scrim-paint@stable", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2");
+        sandbox.Prepare.Install("scrim-paint@stable");
         sandbox.Run("pin").ShouldPrint(0, "No app is pinned.");
         sandbox.Run("pin", "scrim-paint@4.1.x", "--reason", "sketches of the autumn show", "--until", "2999-03-31")
             .ShouldPrint(0, $"scrim-paint is {Words}.");
@@ -41,7 +41,7 @@ public sealed class PinTests
     public async Task A_pin_travels_in_a_bundle_with_its_reason_and_is_undone_with_the_run_that_set_it()
     {
         await using var sandbox = Sandbox.WithCatalogues();
-        sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint@4.1.2");
         sandbox.Run("pin", "scrim-paint", "--reason", "a \"quoted\" reason").ShouldEnd(0);
         sandbox.Run("export", "-o", "a.bundle.toml").ShouldEnd(0);
         sandbox.Root = "other";
@@ -74,7 +74,7 @@ public sealed class PinTests
     {
         await using var sandbox = Sandbox.WithCatalogues();
         sandbox.Run("pin", "scrim-paint@4.1.x").ShouldPrint(0, "scrim-paint is pinned to @4.1.x (no reason given).");
-        sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("scrim-paint");
         sandbox.RunInstalled("scrim-paint", "--version").ShouldBe("Scrim Paint 4.1.2\n");
     }
 }

@@ -55,8 +55,7 @@ public sealed class Sandbox : IAsyncDisposable
     public static Sandbox WithCatalogues()
     {
         var sandbox = new Sandbox();
-        sandbox.Run("catalogue", "add", "house", "house").ShouldEnd(0);
-        sandbox.Run("catalogue", "add", "guild", "guild").ShouldEnd(0);
+        foreach (var name in new[] { "house", "guild" }) sandbox.Prepare.AddCatalogue(name, sandbox[name]);
         return sandbox;
     }
 
@@ -64,14 +63,27 @@ public sealed class Sandbox : IAsyncDisposable
     public static async Task<Sandbox> WithServedGuildAsync()
     {
         var sandbox = new Sandbox();
-        sandbox.Run("catalogue", "keys", "new", "keys").ShouldEnd(0);
-        sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
+        sandbox.Prepare.MakeKeys("keys");
+        sandbox.Prepare.Publish("guild", "site", "keys");
         sandbox._server = await StaticServer.StartAsync(sandbox["site"]);
         sandbox.Variables["ACRATE_NETWORK_TIMEOUT"] = "30";
         sandbox.Variables["ACRATE_RETRY_WAIT"] = "0.01";
-        sandbox.Run("catalogue", "add", "guild", sandbox.Server.Address.ToString(), "--trust", "site/root.json").ShouldEnd(0);
+        sandbox.Prepare.AddCatalogue("guild", sandbox.Server.Address.ToString(), sandbox["site", "root.json"]);
         return sandbox;
     }
+
+    /// <summary>Does what a test needs first, in this process.</summary>
+    internal Preparation Prepare => field ??= new Preparation(this);
+
+    /// <summary>A variable as the program has it. The machine's own PATH does not matter.</summary>
+    internal string? Variable(string name) => Variables.TryGetValue(name, out var set) ? set : name switch
+    {
+        "HOME" => this["home"],
+        "ACRATE_ROOT" => this[Root],
+        "PATH" => $"{this["programs"]}:{this[Root, ".local", "bin"]}",
+        "NO_COLOR" => null,
+        _ => name.StartsWith("XDG_", StringComparison.Ordinal) ? null : Environment.GetEnvironmentVariable(name),
+    };
 
     /// <summary>
     /// Makes the root an image with a shell, which the playhouse's programs need: what all users of an image have is looked for
@@ -172,15 +184,12 @@ public sealed class Sandbox : IAsyncDisposable
             RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true, UseShellExecute = false,
             WorkingDirectory = Folder,
         };
-        foreach (var name in start.Environment.Keys
-            .Where(name => name.StartsWith("XDG_", StringComparison.Ordinal) || name is "NO_COLOR")
-            .ToList()) start.Environment.Remove(name);
-        start.Environment["HOME"] = this["home"];
-        start.Environment["ACRATE_ROOT"] = this[Root];
+        foreach (var name in start.Environment.Keys.Concat(["HOME", "ACRATE_ROOT", "PATH"]).Concat(Variables.Keys).ToHashSet())
+        {
+            if (Variable(name) is { } value) start.Environment[name] = value;
+            else start.Environment.Remove(name);
+        }
 
-        // The machine's own choice of PATH may not matter.
-        start.Environment["PATH"] = $"{this["programs"]}:{this[Root, ".local", "bin"]}";
-        foreach (var (name, value) in Variables) start.Environment[name] = value;
         return Process.Start(start)!;
     }
 

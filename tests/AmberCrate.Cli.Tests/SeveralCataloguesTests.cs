@@ -41,7 +41,7 @@ public sealed class SeveralCataloguesTests
             .Take(4)
             .ShouldBe(["catalogue", "loft", "house", "guild"]);
         PlannedFrom("cue-ledger").ShouldBe("loft");
-        sandbox.Run("install", "cue-ledger@1.4.0", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger@1.4.0");
         sandbox.Run("catalogue", "rank", "guild").ShouldEnd(0);
         sandbox.Run("install", "cue-ledger@1.5.0", "--yes").ShouldEnd(0).Out.ShouldContain(
             "upgrade  cue-ledger  1.4.0  1.5.0  loft", Case.Sensitive, "an installed app stays with its catalogue");
@@ -59,7 +59,7 @@ public sealed class SeveralCataloguesTests
     public async Task A_paused_catalogue_is_not_asked_until_it_is_resumed()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("catalogue", "pause", "guild").ShouldEnd(0).Out.ShouldMatch(
             "guild +10 +just now +signed until [-0-9]+ +paused +http://guild/ +Stagecraft guild\n");
         sandbox.Server.Requests.Clear();
@@ -130,7 +130,7 @@ public sealed class SeveralCataloguesTests
     public async Task Offline_uses_what_is_cached_and_nothing_else()
     {
         await using var sandbox = await Sandbox.WithServedGuildAsync();
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         sandbox.Run("uninstall", "cue-ledger", "--yes").ShouldEnd(0);
         sandbox.Server.Requests.Clear();
         sandbox.Run("install", "cue-ledger", "--yes", "--offline").ShouldEnd(0);
@@ -168,6 +168,6 @@ public sealed class SeveralCataloguesTests
               why: it may be another app
               next: acrate install guild:cue-ledger, if that is the one
             """);
-        sandbox.Run("install", "guild:cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("guild:cue-ledger");
     }
 }

@@ -56,7 +56,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run("catalogue", "sign", "site", "--keys", "second", "--yes").ShouldExitWith(3)
             .Error.ShouldContain("nothing in ");
         Renew();
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         _sandbox.Run("search", "scrim").ShouldEnd(0).Out.ShouldContain("scrim-paint  5.0.0");
     }
 
@@ -75,10 +75,10 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         // What the first key has signed must be signed by the second, before the first one goes.
         _sandbox.Run("catalogue", "keys", "drop", "site", "--id", own[..8], "--role", "targets", "--keys", "keys").ShouldEnd(0)
             .Out.ShouldContain("targets 2 waits: 0 of 1 signatures");
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         Sign("second");
         Renew();
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         _sandbox.PublishLater();
         _sandbox.Run(Build).ShouldExitWith(4).Error.ShouldContain("is not the key that the root names for targets");
         File.Copy(_sandbox["second", "targets.pem"], _sandbox["keys", "targets.pem"], overwrite: true);
@@ -175,7 +175,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
                 await process.EndInTimeAsync();
             new[] { first.ExitCode, second.ExitCode }.ShouldBeSubsetOf([0, 8]);
             (first.ExitCode * second.ExitCode).ShouldBe(0);
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
         }
     }
 
@@ -190,13 +190,13 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run("catalogue", "add", "house", "house", "--mirror", "copy").ShouldExitWith(4);
         _sandbox.Server.Requests.Clear();
         _sandbox.Run([.. add, "--trust", "site/root.json"]).ShouldEnd(0);
-        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        _sandbox.Prepare.Install("cue-ledger");
         _sandbox.Server.Requests.ShouldNotContain(request => request.Path.Contains("parts/") || request.Path.Contains("files/"));
         _sandbox.Run("catalogue", "about", "guild").ShouldEnd(0).Out.ShouldContain($"  mirror     {mirror.Address}");
 
         // A mirror that lies, or lags behind, is passed over.
         foreach (var file in Directory.GetFiles(_sandbox["copy", "files"])) File.AppendAllText(file, "more");
-        _sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+        _sandbox.Prepare.Install("scrim-paint");
         _sandbox.PublishLater();
         _sandbox.Run(Build).ShouldEnd(0);
         _sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out.ShouldContain("downloaded");
@@ -227,7 +227,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
         _sandbox.Run("schedule", "run", "renew").ShouldPrint(0, "acrate: nothing ends soon");
         forge.ChangeTimestamp(content => content["expires"] = "2020-01-01T00:00:00Z");
         _sandbox.Run("schedule", "run", "renew").ShouldPrint(0, "acrate: signed timestamp");
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
     }
 
     /// <summary>The page for maintainers shows the lines for nginx; they do.</summary>
@@ -258,7 +258,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
             for (var time = 0; time < 100 && !Answers(port); time++) Thread.Sleep(50);
             _sandbox.Root = "behind";
             _sandbox.Run("catalogue", "add", "guild", $"http://127.0.0.1:{port}/", "--trust", "site/root.json").ShouldEnd(0);
-            _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+            _sandbox.Prepare.Install("cue-ledger");
             _sandbox.PublishLater();
             _sandbox.Run(Build).ShouldEnd(0);
             _sandbox.Run("catalogue", "refresh").ShouldEnd(0).Out.ShouldContain("downloaded");
@@ -315,7 +315,7 @@ public sealed class SeveralMaintainersTests : IAsyncLifetime
                 path = "acrate"
                 """ + "\n" + string.Concat(releases.Select(one => Release(one))));
             _sandbox.Run(Build).ShouldEnd(0);
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
             if (version == "1.0.0") _sandbox.Run("install", "acrate", "--yes").ShouldEnd(0);
             else _sandbox.RunBy(Installed(), "upgrade", "acrate", "--yes").ShouldEnd(0).Out.ShouldContain("acrate 1.1.0");
         }

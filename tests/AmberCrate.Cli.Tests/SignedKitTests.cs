@@ -17,7 +17,7 @@ public sealed class SignedKitTests : IAsyncLifetime
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         _sandbox.Run("catalogue", "keys", "rotate", "site", "--role", "targets", "--keys", "keys").ShouldEnd(0);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         File.WriteAllText(
             _sandbox["a.bundle.toml"],
             "bundle = 1\n[[apps]]\nreference = \"guild:cue-ledger\"\n[[apps]]\nreference = \"guild:scrim-paint\"\n");
@@ -41,7 +41,7 @@ public sealed class SignedKitTests : IAsyncLifetime
     public void A_machine_without_the_catalogue_makes_the_same_kit_of_a_bundle_that_names_its_root()
     {
         _sandbox.Root = "root";
-        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        _sandbox.Prepare.Install("cue-ledger");
         _sandbox.Run("export", "-o", "c.bundle.toml").ShouldEnd(0);
         _sandbox.Root = "maker";
         _sandbox.Run("kit", "make", "c.bundle.toml", "-o", "c.amberkit").ShouldEnd(0);

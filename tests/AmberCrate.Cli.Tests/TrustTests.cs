@@ -159,7 +159,7 @@ public sealed class TrustTests : IAsyncLifetime
     {
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         var (attack, check) = Attacks[name];
         attack(_forge);
         var refused = _sandbox.Run("catalogue", "refresh");
@@ -177,7 +177,7 @@ public sealed class TrustTests : IAsyncLifetime
         var old = Directory.GetFiles(_sandbox["site"], "*.json").ToDictionary(path => path, File.ReadAllBytes);
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         var now = Directory.GetFiles(_sandbox["site"], "*.json").ToDictionary(path => path, File.ReadAllBytes);
         foreach (var (path, bytes) in old) File.WriteAllBytes(path, bytes);
         _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("timestamp rollback");
@@ -228,7 +228,7 @@ public sealed class TrustTests : IAsyncLifetime
     public void A_thief_who_went_far_ahead_is_shut_out_by_a_new_key()
     {
         _forge.ChangeTimestamp(content => content["version"] = 1_000_000);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         _sandbox.Run("catalogue", "keys", "rotate", "site", "--role", "online", "--keys", "keys").ShouldEnd(0).Out
             .ShouldBe("Published snapshot, timestamp, root in site\n");
         var forged = _forge.Read("timestamp.json");
@@ -291,7 +291,7 @@ public sealed class TrustTests : IAsyncLifetime
     [Fact]
     public void A_bundle_carries_the_root_and_another_one_is_refused()
     {
-        _sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        _sandbox.Prepare.Install("cue-ledger");
         _sandbox.Run("export", "-o", "a.bundle.toml").ShouldEnd(0);
         var bundle = File.ReadAllText(_sandbox["a.bundle.toml"]);
         bundle.ShouldContain("root_sha256 = ");
@@ -312,7 +312,7 @@ public sealed class TrustTests : IAsyncLifetime
     {
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         _forge.ChangeSnapshot(content => content["expires"] = Past);
         _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("expiry of the snapshot");
         _forge.ChangeTimestamp(_ => { });
@@ -349,13 +349,13 @@ public sealed class TrustTests : IAsyncLifetime
             if (isDone) break;
 
             // Readers are not disturbed; the next rotation takes up where this one ended.
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
             step.ShouldBeLessThan(60);
         }
 
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
     }
 
     [Fact]
@@ -392,7 +392,7 @@ public sealed class TrustTests : IAsyncLifetime
         File.SetUnixFileMode(trust, mode | UnixFileMode.OtherWrite);
         _sandbox.Run("catalogue", "refresh").ShouldEnd(5).Out.ShouldContain("can be written by others");
         File.SetUnixFileMode(trust, mode);
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         var folder = File.GetUnixFileMode(_sandbox["keys"]);
         File.SetUnixFileMode(_sandbox["keys"], folder | UnixFileMode.OtherWrite);
         _sandbox.Run("catalogue", "keys", "list", "keys").ShouldExitWith(4).Error.ShouldContain("can be changed by others");
@@ -410,7 +410,7 @@ public sealed class TrustTests : IAsyncLifetime
     {
         Directory.Delete(_sandbox["root", ".local", "state", "amber-crate", "trust"], recursive: true);
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("signed, root missing");
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
         _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("signed until ");
     }
 
@@ -473,7 +473,7 @@ public sealed class TrustTests : IAsyncLifetime
         _sandbox.PublishLater();
         _sandbox.Run("catalogue", "build", "guild", "site", "--keys", "other").ShouldExitWith(4)
             .Error.ShouldContain("is not the key that the root names for targets");
-        _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        _sandbox.Prepare.Refresh();
     }
 
     /// <summary>Other people's client reads what is signed here, and this one reads what other people's kit has signed.</summary>
@@ -532,9 +532,9 @@ public sealed class TrustTests : IAsyncLifetime
             _sandbox.Variables.Remove("ACRATE_END_AT_STEP");
 
             // Who reads between the killed publication and the next one finds the old catalogue or the new one, whole.
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
             _sandbox.Run(build).ShouldEnd(0);
-            _sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+            _sandbox.Prepare.Refresh();
             _sandbox.Run("catalogue", "list").ShouldEnd(0).Out.ShouldContain("signed until ");
             if (!killed) break;
             step.ShouldBeLessThan(100);

@@ -19,7 +19,7 @@ internal static class FindingStates
         [FindingKind.PlaceChanged] = new(Shell($"ln -sf /bin/true {Bin}/cue-ledger")) { ByHand = $"rm {Bin}/cue-ledger" },
         [FindingKind.Moved] = new(sandbox =>
         {
-            sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("scrim-paint");
             Directory.Move(sandbox["root"], sandbox["moved"]);
             sandbox.Root = "moved";
         }),
@@ -50,7 +50,7 @@ internal static class FindingStates
         [FindingKind.RecordsOlder] = new(sandbox =>
         {
             Run(sandbox, $"cp {Database} older");
-            sandbox.Run("install", "gantry-plot", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("gantry-plot");
             Run(sandbox, $"rm -f {Database}-wal {Database}-shm; cp older {Database}");
         }),
         [FindingKind.PinLapsed] = new(sandbox =>
@@ -60,12 +60,12 @@ internal static class FindingStates
         }),
         [FindingKind.NotNeeded] = new(sandbox =>
         {
-            sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("trapdoor-carry");
             sandbox.Run("uninstall", "trapdoor-carry", "--yes").ShouldEnd(0);
         }),
         [FindingKind.NeedMissing] = new(sandbox =>
         {
-            sandbox.Run("install", "trapdoor-carry", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("trapdoor-carry");
             Run(sandbox, $"rm -r {Shelf}/batten-runtime root/.local/share/amber-crate/front/batten-runtime");
             Change(sandbox, "DELETE FROM apps WHERE id = 'batten-runtime'");
         }),
@@ -101,13 +101,13 @@ internal static class FindingStates
         [FindingKind.Leftovers] = new(Shell($"mkdir {Shelf}/gantry-plot && echo half > {Shelf}/gantry-plot/file")),
         [FindingKind.Withdrawn] = new(sandbox =>
         {
-            sandbox.Run("install", "scrim-paint", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("scrim-paint");
             Publish(sandbox, "sed -i '0,/version = \"4.2.1\"/s//version = \"4.2.1\"\\nwithdrawn = \"it loses work\"/' "
                 + "guild/scrim-paint.appcard.toml");
         }),
         [FindingKind.SecurityHeldBack] = new(sandbox =>
         {
-            sandbox.Run("install", "scrim-paint@4.1.2", "--yes").ShouldEnd(0);
+            sandbox.Prepare.Install("scrim-paint@4.1.2");
             Publish(sandbox, "sed -i '0,/version = \"4.2.1\"/s//version = \"4.2.1\"\\nurgency = \"critical\"/' "
                 + "guild/scrim-paint.appcard.toml");
         }),
@@ -136,7 +136,7 @@ internal static class FindingStates
     {
         Run(sandbox, change);
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
-        sandbox.Run("catalogue", "refresh").ShouldEnd(0);
+        sandbox.Prepare.Refresh();
     }
 
     private static void Change(Sandbox sandbox, string statement)

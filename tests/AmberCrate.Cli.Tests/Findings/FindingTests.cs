@@ -17,7 +17,7 @@ public sealed partial class FindingTests
         sandbox.Run("catalogue", "keys", "new", "keys").ShouldEnd(0);
         sandbox.Run("catalogue", "build", "guild", "site", "--with-artifacts", "--keys", "keys").ShouldEnd(0);
         sandbox.Run("catalogue", "add", "guild", "site", "--trust", "site/root.json").ShouldEnd(0);
-        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0);
+        sandbox.Prepare.Install("cue-ledger");
         Found(sandbox, state).ShouldBeEmpty("a new machine is well");
 
         state.Make(sandbox);
