@@ -44,7 +44,8 @@ internal sealed class Preparation(Sandbox sandbox) : IConfirm
         var result = new Install(Session($"install {string.Join(' ', references)} --yes")).RunAsync(
             [.. references.Select(AppReference.Parse)], new InstallRequest(), Agreed, new RunSignals(default, default))
             .GetAwaiter().GetResult();
-        (result.Report?.Failures ?? []).Select(item => $"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}").ShouldBeEmpty();
+        (result.Report?.Failures ?? [])
+            .Select(item => $"{item.Item.Id}: {item.Problem?.What} {item.Problem?.Why}").ShouldBeEmpty();
     }
 
     /// <summary>Makes keys in a folder of the sandbox.</summary>
@@ -52,7 +53,10 @@ internal sealed class Preparation(Sandbox sandbox) : IConfirm
 
     /// <summary>Publishes a folder of cards with the files beside them.</summary>
     public void Publish(string cards, string target, string keys) => new BuildCatalogue(Host()).RunAsync(
-        new BuildRequest(sandbox[cards], sandbox[target], WithArtifacts: true, IsFull: false) { Keys = new KeyRing(sandbox[keys], null) },
+        new BuildRequest(sandbox[cards], sandbox[target], WithArtifacts: true, IsFull: false)
+        {
+            Keys = new KeyRing(sandbox[keys], null),
+        },
         default).GetAwaiter().GetResult();
 
     Plan? IConfirm.Pick(Plan plan, CancellationToken cancel) => throw Unasked();

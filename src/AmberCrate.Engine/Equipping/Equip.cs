@@ -38,9 +38,8 @@ public sealed class Equip(Session session)
         {
             // Everything is downloaded before the lock is taken.
             opened = request.Bundle is null ? null : await OpenAsync(request, looking.Remote, looking.Catalogues, signals.Soon);
-            var wanted = NewOnes(
-                BundleOf(request, opened, PastMachine.InRoot(session, looking)), looking.Records, looking.Catalogues, looking.Apps,
-                options);
+            var asked = BundleOf(request, opened, PastMachine.InRoot(session, looking));
+            var wanted = NewOnes(asked, looking.Records, looking.Catalogues, looking.Apps, options);
             if (wanted.Count > 0 && !options.IsDryRun) opening.RaiseIfNeeded(RootOpener.WithoutTerminal);
             if (opened?.Kit is null && wanted.Count > 0) downloaded = await looking.Catalogues.RefreshAsync(wanted, signals.Soon);
         }

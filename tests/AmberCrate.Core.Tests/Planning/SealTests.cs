@@ -93,7 +93,10 @@ public sealed class SealTests
             IsDependency = isDependency, Sha256 = states == "seal" ? Sha256Digest.Parse(CardSamples.Digest) : null,
         };
         MachineState machine = new(FixedOffers.Here, installed.Length == 0 ? [] : [
-            FixedOffers.Installed($"batten {installed[..3]} guild") with { IsDependency = installed.EndsWith("dependency", StringComparison.Ordinal) },
+            FixedOffers.Installed($"batten {installed[..3]} guild") with
+            {
+                IsDependency = installed.EndsWith("dependency", StringComparison.Ordinal),
+            },
         ]);
         var plan = new Planner(machine, Offers).Equip(new Bundle { Apps = [entry] }, uninstallsOthers: false, upgrades);
         var item = plan.Items.ShouldHaveSingleItem();
