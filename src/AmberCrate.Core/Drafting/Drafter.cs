@@ -20,20 +20,30 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
     private static readonly string[] PreReleaseWords = ["alpha", "beta", "preview", "pre", "rc"];
 
     private readonly List<string> _questions = [.. contents.Unread];
-    private readonly Metainfo? _metainfo = FirstMetainfo(contents);
     private readonly List<(string Path, ShippedEntry Entry)> _entries =
         [.. contents.DesktopEntries
             .Select(file => (file.Path, Entry: ShippedEntry.Read(NameOf(file.Path, ".desktop"), file.Text)))
             .Where(file => file.Entry is { IsShown: true, Keys.Count: > 0 })];
 
+    private (bool IsRead, Metainfo? Metainfo) _told;
+
+    /// <summary>The metainfo of the app; null where there is none.</summary>
+    private Metainfo? Told
+    {
+        get
+        {
+            if (!_told.IsRead) _told = (true, new IdentityDrafter(contents, _entries, _questions).FindMetainfo());
+            return _told.Metainfo;
+        }
+    }
+
     /// <summary>Drafts a card.</summary>
     public CardDraft Draft()
     {
-        var entry = MainEntry();
-        var english = _metainfo?.English;
+        var entry = new IdentityDrafter(contents, _entries, _questions).FindEntry(Told);
+        var english = Told?.English;
         var placement = new PlacementDrafter(contents, _entries, _questions).Draft();
         var id = IdOf(entry);
-        if (contents.Metainfo.Count > 1) _questions.Add("It has several metainfo files; the first that could be read was used.");
         AskForVersion();
         return new CardDraft
         {
@@ -43,15 +53,15 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             Summary = Cut(english?.Summary ?? entry?.Value("Comment") ?? entry?.Value("GenericName") ?? Control("Description"),
                 LongestSummary),
             Description = Cut(english?.Description ?? ControlText(), LongestText),
-            Developer = Cut(_metainfo?.Developer, LongestName),
-            Homepage = new[] { _metainfo?.Homepage, Control("Homepage") }.FirstOrDefault(IsPage),
-            Licence = _metainfo?.Licence is { } licence && SpdxExpression.IsValid(licence) ? licence : null,
-            Categories = [.. (_metainfo?.Categories.Count > 0 ? _metainfo.Categories : entry?.List("Categories") ?? [])
+            Developer = Cut(Told?.Developer, LongestName),
+            Homepage = new[] { Told?.Homepage, Control("Homepage") }.FirstOrDefault(IsPage),
+            Licence = Told?.Licence is { } licence && SpdxExpression.IsValid(licence) ? licence : null,
+            Categories = [.. (Told?.Categories.Count > 0 ? Told.Categories : entry?.List("Categories") ?? [])
                 .Where(DesktopCategories.IsValid).Distinct()],
             Keywords = Words(english?.Keywords.Count > 0 ? english.Keywords : entry?.List("Keywords") ?? []),
-            MimeTypes = [.. (_metainfo?.MimeTypes ?? []).Concat(_entries.SelectMany(file => file.Entry.List("MimeType")))
+            MimeTypes = [.. (Told?.MimeTypes ?? []).Concat(_entries.SelectMany(file => file.Entry.List("MimeType")))
                 .Select(type => MimeType.TryParse(type, out var known) ? known : null).OfType<string>().Distinct()],
-            Screenshots = _metainfo?.Screenshots ?? [],
+            Screenshots = Told?.Screenshots ?? [],
             Translations = Translations(entry),
             SystemPackages = Control("Package") is { } package ? [package] : [],
             Placement = placement,
@@ -66,8 +76,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
     public ReleaseDraft Release(AppVersion? version, ReleaseLine? line)
     {
         version ??= ToldVersion();
-        var told = _metainfo?.Releases.FirstOrDefault(release => release.Version == version?.Text)
-            ?? _metainfo?.Releases.FirstOrDefault(release => IsUpstreamOf(release.Version, version?.Text ?? ""));
+        var told = Told?.Releases.FirstOrDefault(release => release.Version == version?.Text)
+            ?? Told?.Releases.FirstOrDefault(release => IsUpstreamOf(release.Version, version?.Text ?? ""));
         return new ReleaseDraft(version, told?.Date ?? contents.Newest ?? today, contents, location)
         {
             Urgency = told?.Urgency, Notes = Cut(told?.Notes, LongestText), Line = line,
@@ -78,32 +88,19 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         version.Length > upstream.Length && version.StartsWith(upstream, StringComparison.Ordinal)
             && version[upstream.Length] is '-' or '+';
 
-    private static Metainfo? FirstMetainfo(PackageContents contents)
-    {
-        foreach (var (_, text) in contents.Metainfo)
-        {
-            try
-            {
-                return MetainfoReader.Read(text);
-            }
-            catch (MalformedException)
-            {
-                // Told among what could not be read.
-            }
-        }
-
-        return null;
-    }
-
     /// <summary>The version that the file tells: a package's own, the newest of its metainfo, or one in its name.</summary>
     private AppVersion? ToldVersion()
     {
-        var package = Control("Version") is { } full ? full[(full.IndexOf(':', StringComparison.Ordinal) + 1)..] : null;
-        var newest = _metainfo?.Releases.Select(release => release.Version).FirstOrDefault();
+        var package = Control("Version") is { } full ? full[(Epoch is { } epoch ? epoch.Length + 1 : 0)..] : null;
+        var newest = Told?.Releases.Select(release => release.Version).FirstOrDefault();
         return new[] { package, newest, VersionIn(contents.FileName) }
             .Select(text => text is not null && AppVersion.TryParse(text, out var version) ? version : null)
             .FirstOrDefault(version => version is not null);
     }
+
+    /// <summary>The epoch of a Debian version, after deb-version(7): what is before the first colon; null where it has none, or
+    /// 0.</summary>
+    private string? Epoch => Control("Version")?.Split(':', 2) is [var epoch, _] && epoch.Trim('0').Length > 0 ? epoch : null;
 
     /// <summary>The version in a file's name: the first run of digits and dots, with what makes it a pre-release.</summary>
     private static string? VersionIn(string name) => PartsOf(name).Version;
@@ -137,25 +134,23 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private void AskForVersion()
     {
-        if (Control("Version") is null && _metainfo?.Releases.Count is null or 0 && VersionIn(contents.FileName) is { } guessed)
+        if (Control("Version") is null && Told?.Releases.Count is null or 0 && VersionIn(contents.FileName) is { } guessed)
             _questions.Add($"The version {guessed} is from the file's name: is it right?");
         if (contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
+        if (Epoch is { } epoch)
+            _questions.Add(
+                $"The package's version is {Control("Version")}. A card's version has no epoch, so {epoch} is left out: a release "
+                    + "from before that epoch would count as newer, and does not belong into the card.");
         if (Control("Depends") is { } needs)
             _questions.Add(
                 $"The package says that it depends on: {needs}. "
                     + "\"acrate card check\" lists the libraries that this machine lacks.");
     }
 
-    private ShippedEntry? MainEntry() =>
-        _entries.Select(file => file.Entry)
-            .OrderByDescending(entry => _metainfo?.DesktopEntries.Contains(entry.Name) == true
-                || entry.Name + ".desktop" == _metainfo?.Id || entry.Name == _metainfo?.Id)
-            .FirstOrDefault();
-
     private AppId IdOf(ShippedEntry? entry)
     {
         var stem = PartsOf(contents.FileName).Before;
-        foreach (var text in new[] { _metainfo?.Id, Control("Package"), entry?.Name, NameOf(stem, ".AppImage"), stem })
+        foreach (var text in new[] { Told?.Id, Control("Package"), entry?.Name, NameOf(stem, ".AppImage"), stem })
         {
             if (text is not null && AppId.TryParse(IdFrom(text), out var id)) return id;
         }
@@ -175,7 +170,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         return id.ToString().TrimEnd('-', '.');
     }
 
-    private AppKind KindOf(Placement placement) => _metainfo?.Type switch
+    private AppKind KindOf(Placement placement) => Told?.Type switch
     {
         "console-application" => AppKind.ConsoleApp,
         "runtime" => AppKind.Runtime,
@@ -188,8 +183,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private IReadOnlyList<Translation> Translations(ShippedEntry? entry)
     {
-        var told = (_metainfo?.Translations ?? []).ToDictionary(text => text.Language, StringComparer.Ordinal);
-        foreach (var text in entry?.Translations ?? [])
+        var told = (Told?.Translations ?? []).Where(text => !IsEnglish(text.Language)).ToDictionary(text => text.Language, StringComparer.Ordinal);
+        foreach (var text in (entry?.Translations ?? []).Where(text => !IsEnglish(text.Language)))
         {
             if (told.GetValueOrDefault(text.Language) is not { } known) told.Add(text.Language, text);
             else told[text.Language] = known with
@@ -209,6 +204,9 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             }),
         ];
     }
+
+    /// <summary>English of any country is the card's own language, and no translation.</summary>
+    private static bool IsEnglish(string language) => language.Split('_', '-', '@')[0] == "en";
 
     private static IReadOnlyList<string> Words(IEnumerable<string> words) =>
         [.. words.Where(word => word.Length is > 0 and <= LongestName).Distinct()];

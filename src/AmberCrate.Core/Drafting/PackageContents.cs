@@ -39,6 +39,9 @@ public sealed record PackageContents
     /// <summary>The fields of a Debian package's control file; empty for other formats.</summary>
     public IReadOnlyDictionary<string, string> Control { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>The name of a Debian package; null for other formats.</summary>
+    public string? PackageName => Control.GetValueOrDefault("Package");
+
     /// <summary>The platform that its programs are made for; null where none gives one.</summary>
     public Platform? Platform { get; init; }
 

@@ -16,6 +16,12 @@ internal sealed class PlacementDrafter(
     private static readonly string[] CommandFolders =
         ["bin", "usr/bin", "usr/games", "usr/local/bin", "sbin", "usr/sbin", ""];
 
+    private static readonly string[] FontEndings = [".ttf", ".otf"];
+    private static readonly string[] BesideFontFolders = ["/doc/", "/fontconfig/", "/metainfo/", "/appdata/", "/lintian/"];
+
+    private static readonly string[] BesideFontEndings =
+        [".woff", ".woff2", ".ttc", ".pfb", ".afm", ".bdf", ".pcf.gz", ".txt", ".md", ".html", ".pdf", ".conf", ".xml"];
+
     private readonly List<PlacedCommand> _commands = [];
 
     /// <summary>Works it out.</summary>
@@ -37,12 +43,24 @@ internal sealed class PlacementDrafter(
                 file => file.Path.Contains("share/man/man", StringComparison.Ordinal)
                     && _commands.Exists(command => file.Name.StartsWith(command.Name.Text + ".", StringComparison.Ordinal)),
                 "", MostPages).Where(page => ManualPageName.SectionOf(page.Name) is not null).ToList(),
-            Fonts = Placed(
-                file => file.Name.EndsWith(".ttf", StringComparison.OrdinalIgnoreCase)
-                    || file.Name.EndsWith(".otf", StringComparison.OrdinalIgnoreCase), "", MostCommands)
-                .Where(_ => _commands.Count == 0).ToList(),
+            Fonts = HoldsFonts() ? Placed(IsFont, "", MostCommands) : [],
         };
     }
+
+    /// <summary>
+    /// Whether fonts are what the package is for: it has no program, and nothing else but what goes with fonts. The data of a game
+    /// may hold a few fonts too.
+    /// </summary>
+    private bool HoldsFonts() => _commands.Count == 0 && contents.Files.Any(IsFont)
+        && contents.Files.All(file => IsFont(file) || IsBesideFonts(file));
+
+    private static bool IsFont(PackedFile file) => FontEndings.Any(
+        ending => file.Name.EndsWith(ending, StringComparison.OrdinalIgnoreCase));
+
+    private static bool IsBesideFonts(PackedFile file) => file.IsLink
+        || BesideFontFolders.Any(folder => $"/{file.Path}".Contains(folder, StringComparison.Ordinal))
+        || BesideFontEndings.Any(ending => file.Name.EndsWith(ending, StringComparison.OrdinalIgnoreCase))
+        || !file.Name.Contains('.', StringComparison.Ordinal);
 
     private void AddAppImage()
     {

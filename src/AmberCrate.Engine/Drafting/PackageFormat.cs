@@ -1,11 +1,25 @@
+using System.Text.RegularExpressions;
 using AmberCrate.Core.Cards;
 
 namespace AmberCrate.Engine.Drafting;
 
 /// <summary>How a vendor's file is packed: told by its first bytes, and by its name where these fit several.</summary>
-internal static class PackageFormat
+internal static partial class PackageFormat
 {
+    /// <summary>A Java archive is a zip archive that is started as it is.</summary>
+    public const string JavaEnding = ".jar";
+
     private static readonly string[] InstallerEndings = [".run", ".bin", ".sh"];
+
+    /// <summary>
+    /// Whether a name is that of one part of an archive that was split: <c>app.7z.001</c>, <c>app.z01</c>, <c>app.part1.rar</c>.
+    /// </summary>
+    public static bool IsVolume(string name) => VolumeName().IsMatch(name);
+
+    [GeneratedRegex(
+        @"\.(7z|zip|tar|tar\.\w+|tgz|iso|img)\.[0-9]{3}$|\.[zr][0-9]{2}$|\.part[0-9]+\.rar$",
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    private static partial Regex VolumeName();
 
     /// <summary>The format of a file.</summary>
     /// <param name="path">The file.</param>
@@ -16,7 +30,8 @@ internal static class PackageFormat
         using (var file = File.OpenRead(path)) head = head[..file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)];
         ReadOnlySpan<byte> start = head;
         if (start.StartsWith("!<arch>\n"u8)) return ArtifactFormat.Deb;
-        if (start.StartsWith("PK"u8)) return ArtifactFormat.Zip;
+        if (start.StartsWith("PK"u8))
+            return name.EndsWith(JavaEnding, StringComparison.OrdinalIgnoreCase) ? ArtifactFormat.File : ArtifactFormat.Zip;
         if (start.StartsWith("7z"u8) && head.Length > 3 && head[2] == 0xBC) return ArtifactFormat.SevenZip;
         if (head.Length > 1 && head[0] == 0x1F && head[1] == 0x8B) return ArtifactFormat.TarGz;
         if (head.Length > 3 && head[0] == 0x28 && head[1] == 0xB5) return ArtifactFormat.TarZst;

@@ -33,6 +33,10 @@ public sealed class PackageReader(string work)
     /// <exception cref="ProblemException">It cannot be read, or holds something that is not accepted.</exception>
     public async Task<PackageContents> ReadAsync(string path, string name, CancellationToken cancel)
     {
+        if (PackageFormat.IsVolume(name))
+            throw new Problem(
+                ProblemCode.Refused, $"{name} is one part of a split archive", "a part alone cannot be unpacked",
+                "join the parts in their order, or have the archive whole; then draft from that file").ToException();
         var (sha256, size) = await HashAsync(path, cancel);
         var format = PackageFormat.Recognise(path, name);
         var contents = new PackageContents { FileName = name, Format = format, Sha256 = sha256, Size = size };
@@ -43,7 +47,9 @@ public sealed class PackageReader(string work)
             {
                 Unread = format == ArtifactFormat.Installer
                     ? ["It is a program that installs something. Nothing in it was read."]
-                    : [$"{name} is no archive that is known here: the card places the file as it is."],
+                    : name.EndsWith(PackageFormat.JavaEnding, StringComparison.OrdinalIgnoreCase)
+                        ? [$"{name} is a Java archive: the card places the file as it is. Which app brings Java to start it?"]
+                        : [$"{name} is no archive that is known here: the card places the file as it is."],
             },
             ArtifactFormat.Executable => contents with
             {

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
@@ -106,6 +107,31 @@ public sealed class CardDeskTests : IDisposable
         draft.Id.Text.ShouldBe("scrim-paint");
         draft.Questions.ShouldContain(question =>
             question.StartsWith("The files in the AppImage were not read (unsquashfs: ", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("scrim.7z.001", true)]
+    [InlineData("scrim.tar.gz.002", true)]
+    [InlineData("scrim.z01", true)]
+    [InlineData("Scrim.part12.RAR", true)]
+    [InlineData("scrim-4.2.001", false)]
+    [InlineData("scrim.part", false)]
+    public async Task A_part_of_a_split_archive_is_called_that(string name, bool isPart)
+    {
+        await File.WriteAllBytesAsync(_stage["cards", "files", name], [(byte)'7', (byte)'z', 0xBC, 0xAF, 0x27, 0x1C, 1, 2]);
+        var result = await DraftAllAsync(_stage["cards", "files", name]);
+        (result.Failed is [{ Problem.What: var what }] && what == $"{name} is one part of a split archive").ShouldBe(isPart);
+    }
+
+    [Fact]
+    public async Task A_java_archive_stays_one_file()
+    {
+        Pack("scrim-4.2.zip", "zip -qr", "scrim-4.2");
+        File.Move(_stage["cards", "files", "scrim-4.2.zip"], _stage["cards", "files", "scrim-4.2.jar"]);
+        var draft = (await DraftAsync("scrim-4.2.jar"))[0].Draft;
+        (draft.Release.Contents.Format, draft.Release.Contents.StripFolders).ShouldBe((ArtifactFormat.File, 0));
+        draft.Questions.ShouldContain(
+            "scrim-4.2.jar is a Java archive: the card places the file as it is. Which app brings Java to start it?");
     }
 
     [Theory]
