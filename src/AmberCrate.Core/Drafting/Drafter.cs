@@ -139,8 +139,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         if (contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
         if (Epoch is { } epoch)
             _questions.Add(
-                $"The package's version is {Control("Version")}. A card's version has no epoch, so {epoch} is left out: a release "
-                    + "from before that epoch would count as newer, and does not belong into the card.");
+                $"The package's version is {Control("Version")}. A card's version has no epoch, so {epoch} is left out: "
+                    + "a release from before that epoch would count as newer. Leave such releases out of the card.");
         if (Control("Depends") is { } needs)
             _questions.Add(
                 $"The package says that it depends on: {needs}. "
@@ -183,7 +183,8 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private IReadOnlyList<Translation> Translations(ShippedEntry? entry)
     {
-        var told = (Told?.Translations ?? []).Where(text => !IsEnglish(text.Language)).ToDictionary(text => text.Language, StringComparer.Ordinal);
+        var told = (Told?.Translations ?? []).Where(text => !IsEnglish(text.Language))
+            .ToDictionary(text => text.Language, StringComparer.Ordinal);
         foreach (var text in (entry?.Translations ?? []).Where(text => !IsEnglish(text.Language)))
         {
             if (told.GetValueOrDefault(text.Language) is not { } known) told.Add(text.Language, text);

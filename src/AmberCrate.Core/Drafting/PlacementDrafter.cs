@@ -48,8 +48,8 @@ internal sealed class PlacementDrafter(
     }
 
     /// <summary>
-    /// Whether fonts are what the package is for: it has no program, and nothing else but what goes with fonts. The data of a game
-    /// may hold a few fonts too.
+    /// Whether the package is there for its fonts: it has no program, and nothing else but what goes with fonts. The data of a
+    /// game may hold a few fonts too.
     /// </summary>
     private bool HoldsFonts() => _commands.Count == 0 && contents.Files.Any(IsFont)
         && contents.Files.All(file => IsFont(file) || IsBesideFonts(file));

@@ -64,9 +64,9 @@ public sealed class DrafterTests
             DesktopEntries = Entries("scrim-view.desktop Exec=scrim-view"),
             Metainfo =
             [
-                .. metainfo.Split('|').Select((one, at) => ($"usr/share/metainfo/{at}.metainfo.xml",
-                    $"<component type=\"{one.Split(' ')[0]}\"><id>{one.Split(' ')[1]}</id><name>{one.Split(' ')[1]}</name></component>"
-                    )),
+                .. metainfo.Split('|').Select(one => one.Split(' ')).Select((one, at) => (
+                    $"usr/share/metainfo/{at}.metainfo.xml",
+                    $"<component type=\"{one[0]}\"><id>{one[1]}</id><name>{one[1]}</name></component>")),
             ],
         });
         draft.Id.Text.ShouldBe(expected);
@@ -135,7 +135,12 @@ public sealed class DrafterTests
     [InlineData("1.2.3.zip", "app", "1.2.3")]
     public void Without_metadata_the_name_of_the_file_is_read_and_asked_about(string name, string id, string? version)
     {
-        var draft = Draft(Package with { FileName = name, Format = ArtifactFormat.Zip, Control = new Dictionary<string, string>() });
+        var draft = Draft(Package with
+        {
+            FileName = name,
+            Format = ArtifactFormat.Zip,
+            Control = new Dictionary<string, string>(),
+        });
         (draft.Id.Text, draft.Release.Version?.Text).ShouldBe((id, version));
         draft.Questions.Contains($"The version {version} is from the file's name: is it right?").ShouldBe(version is not null);
     }
