@@ -17,6 +17,7 @@ public static class ArtifactForge
         "tar.gz" => Gzip(Tar(folder, files)),
         "tar.zst" => Zstd(Tar(folder, files)),
         "tar.xz" => XzEncoder.Encode(Tar(folder, files)),
+        "tar" => Tar(folder, files),
         "tar.bz2" => Bzip2(Tar(folder, files)),
         "zip" => Zip(folder, files),
         "7z" =>

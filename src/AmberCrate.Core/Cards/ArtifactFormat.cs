@@ -5,6 +5,9 @@ namespace AmberCrate.Core.Cards;
 /// <summary>How the files of a release are packed.</summary>
 public enum ArtifactFormat
 {
+    /// <summary>A tar archive that is not compressed.</summary>
+    Tar,
+
     /// <summary>A tar archive, compressed with gzip.</summary>
     TarGz,
 
@@ -44,6 +47,7 @@ public static partial class CardWords
 {
     /// <summary>Formats of artifacts, by the usual endings of such files.</summary>
     public static WordTable<ArtifactFormat> Formats { get; } = new(
+        (ArtifactFormat.Tar, "tar"),
         (ArtifactFormat.TarGz, "tar.gz"),
         (ArtifactFormat.TarZst, "tar.zst"),
         (ArtifactFormat.TarXz, "tar.xz"),

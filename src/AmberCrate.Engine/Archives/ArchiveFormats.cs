@@ -12,6 +12,9 @@ internal static class ArchiveFormats
     public static IReadOnlyList<IArchiveFormat> All { get; } =
     [
         new TarFormat(
+            ArtifactFormat.Tar, new FileSignature("a tar archive", [.. "ustar"u8]) { At = FileSignature.TarMagic },
+            packed => packed),
+        new TarFormat(
             ArtifactFormat.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]),
             packed => new GZipStream(packed, CompressionMode.Decompress)),
         new TarFormat(ArtifactFormat.TarZst, new FileSignature("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]), Zstandard),
@@ -32,12 +35,12 @@ internal static class ArchiveFormats
     public static IArchiveFormat Find(ArtifactFormat format) =>
         All.FirstOrDefault(one => one.Format == format) ?? throw new NotSupportedException($"{format} has no reader");
 
-    /// <summary>Opens the compressed stream around a tar archive.</summary>
-    /// <exception cref="NotSupportedException">The format is not one of compressed tar archives.</exception>
+    /// <summary>Opens the stream of a tar archive within what compresses it.</summary>
+    /// <exception cref="NotSupportedException">The format is not one of tar archives.</exception>
     public static Stream Decompress(ArtifactFormat format, Stream packed) =>
         Find(format) is TarFormat tar
             ? tar.Decompress(packed)
-            : throw new NotSupportedException($"{format} is not a compressed tar archive");
+            : throw new NotSupportedException($"{format} is not a tar archive");
 
     private static Stream Zstandard(Stream packed) =>
         LibzstdStream.IsAvailable

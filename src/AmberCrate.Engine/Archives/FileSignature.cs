@@ -2,9 +2,19 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>The bytes that identify a file.</summary>
 /// <param name="Word">What such a file is, with its article: "a zip file".</param>
-/// <param name="Bytes">Its first bytes.</param>
+/// <param name="Bytes">The bytes.</param>
 internal sealed record FileSignature(string Word, byte[] Bytes)
 {
+    /// <summary>Where the magic of a tar archive is, after POSIX.1-2017 (ustar) and pax. The oldest archives have none.</summary>
+    public const int TarMagic = 257;
+
+    /// <summary>Where the bytes are, counted from the beginning of the file.</summary>
+    public int At { get; init; }
+
+    /// <summary>Whether a file has these bytes.</summary>
+    /// <param name="start">The beginning of the file.</param>
+    public bool IsIn(ReadOnlySpan<byte> start) => start.Length > At && start[At..].StartsWith(Bytes);
+
     /// <summary>Files that are no archives and are served instead of one.</summary>
     private static readonly FileSignature[] Others =
     [
@@ -18,13 +28,13 @@ internal sealed record FileSignature(string Word, byte[] Bytes)
     public static string? OtherThan(IArchiveFormat format, string path)
     {
         if (format.Signature is not { } own) return null;
-        var start = new byte[16];
+        var start = new byte[TarMagic + 16];
         using var file = File.OpenRead(path);
         var length = file.ReadAtLeast(start, start.Length, throwOnEndOfStream: false);
         var found = ArchiveFormats.All.Select(other => other.Signature)
             .OfType<FileSignature>()
             .Concat(Others)
-            .FirstOrDefault(known => start.AsSpan(0, length).StartsWith(known.Bytes));
+            .FirstOrDefault(known => known.IsIn(start.AsSpan(0, length)));
         return found is null || found.Bytes.SequenceEqual(own.Bytes) ? null : found.Word;
     }
 }

@@ -4,10 +4,10 @@ using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>A tar archive, compressed in one way or another.</summary>
+/// <summary>A tar archive, compressed in one way or another, or not at all.</summary>
 /// <param name="format">The format.</param>
 /// <param name="signature">By what such a file is known.</param>
-/// <param name="decompress">Opens the compressed stream.</param>
+/// <param name="decompress">Opens the tar archive within what compresses it.</param>
 internal sealed class TarFormat(ArtifactFormat format, FileSignature? signature, Func<Stream, Stream> decompress) : IArchiveFormat
 {
     private const long WorthAnotherThread = 1 << 20;
@@ -18,7 +18,7 @@ internal sealed class TarFormat(ArtifactFormat format, FileSignature? signature,
     /// <inheritdoc/>
     public FileSignature? Signature => signature;
 
-    /// <summary>Opens the compressed stream.</summary>
+    /// <summary>Opens the tar archive within what compresses it.</summary>
     public Stream Decompress(Stream packed) => decompress(packed);
 
     /// <inheritdoc/>

@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using AmberCrate.Core.Cards;
+using AmberCrate.Engine.Archives;
 
 namespace AmberCrate.Engine.Drafting;
 
@@ -26,7 +27,7 @@ internal static partial class PackageFormat
     /// <param name="name">Its name.</param>
     public static ArtifactFormat Recognise(string path, string name)
     {
-        var head = new byte[11];
+        var head = new byte[FileSignature.TarMagic + 5];
         using (var file = File.OpenRead(path)) head = head[..file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)];
         ReadOnlySpan<byte> start = head;
         if (start.StartsWith("!<arch>\n"u8)) return ArtifactFormat.Deb;
@@ -37,6 +38,7 @@ internal static partial class PackageFormat
         if (head.Length > 3 && head[0] == 0x28 && head[1] == 0xB5) return ArtifactFormat.TarZst;
         if (head.Length > 5 && head[0] == 0xFD && start[1..].StartsWith("7zXZ"u8)) return ArtifactFormat.TarXz;
         if (start.StartsWith("BZh"u8)) return ArtifactFormat.TarBz2;
+        if (ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return ArtifactFormat.Tar;
         var isElf = head.Length > 3 && head[0] == 0x7F && start[1..].StartsWith("ELF"u8);
         if (isElf && head.Length > 10 && head[8] == 'A' && head[9] == 'I') return ArtifactFormat.AppImage;
         var isInstaller = InstallerEndings.Any(ending => name.EndsWith(ending, StringComparison.OrdinalIgnoreCase));

@@ -57,7 +57,7 @@ public sealed class PackageReader(string work)
                 UnpackedSize = size,
                 Files = [new PackedFile(name, IsProgram: true)],
             },
-            ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
+            ArtifactFormat.Tar or ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
                 or ArtifactFormat.Zip or ArtifactFormat.SevenZip or ArtifactFormat.Deb =>
                     await OfArchiveAsync(contents, path, cancel),
         };

@@ -26,7 +26,7 @@ public sealed class CardJsonTests
     [InlineData("\"version\":\"4.0\"", "\"version\":\"4.1\"", "releases[2].version: expected each version once")]
     [InlineData("\"date\":\"2025-01-02\"", "\"date\":\"2025-13-02\"", "releases[2].date: expected a date")]
     [InlineData("\"line\":\"lts\"", "\"line\":\"LTS\"", "releases[2].line: expected a release line")]
-    [InlineData("\"format\":\"tar.gz\"", "\"format\":\"rar\"", "releases[1].artifacts[1].format: expected one of tar.gz")]
+    [InlineData("\"format\":\"tar.gz\"", "\"format\":\"rar\"", "releases[1].artifacts[1].format: expected one of tar, tar.gz")]
     [InlineData("\"sha256\":\"0", "\"sha256\":\"G", "releases[1].artifacts[1].sha256: expected a SHA-256 digest")]
     [InlineData("\"location\":\"files/a.tar.gz\"", "\"location\":\"../a.tar.gz\"",
         "releases[1].artifacts[1].location: expected a path relative")]

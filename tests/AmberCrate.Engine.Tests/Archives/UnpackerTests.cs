@@ -17,6 +17,7 @@ public sealed class UnpackerTests : IDisposable
     public void Dispose() => _folder.Dispose();
 
     [Theory]
+    [InlineData("tar")]
     [InlineData("tar.gz")]
     [InlineData("tar.zst")]
     [InlineData("tar.xz")]
@@ -149,6 +150,8 @@ public sealed class UnpackerTests : IDisposable
     [Theory]
     [InlineData("zip", "tar.gz", "the archive is not a tar.gz", "it begins like a zip file")]
     [InlineData("tar.gz", "deb", "the archive is not a deb", "it begins like a gzip file")]
+    [InlineData("tar.gz", "tar", "the archive is not a tar", "it begins like a gzip file")]
+    [InlineData("tar", "zip", "the archive is not a zip", "it begins like a tar archive")]
     [InlineData("executable", "appimage", "the archive is not an appimage", "it begins like a script")]
     public async Task A_wrong_form_is_named(string made, string stated, string what, string why)
     {

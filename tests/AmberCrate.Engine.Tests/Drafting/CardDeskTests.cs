@@ -22,6 +22,7 @@ public sealed class CardDeskTests : IDisposable
     public void Dispose() => _stage.Dispose();
 
     [Theory]
+    [InlineData("scrim-4.2.tar", "tar -cf")]
     [InlineData("scrim-4.2.tar.gz", "tar -czf")]
     [InlineData("scrim-4.2.tar.xz", "tar -cJf")]
     [InlineData("scrim-4.2.zip", "zip -qr")]
