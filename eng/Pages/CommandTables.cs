@@ -8,7 +8,7 @@ namespace AmberCrate.Pages;
 /// <summary>The tables of docs/commands.md that repeat what help says, from the same declarations.</summary>
 internal static class CommandTables
 {
-    /// <summary>Each table with the name by which the page marks its place.</summary>
+    /// <summary>Each table, and the name that marks its place on the page.</summary>
     public static IEnumerable<(string Name, string Markdown)> All(
         RootCommand root, IReadOnlyList<(string Task, IReadOnlyList<Command> Commands)> groups) =>
     [

@@ -23,7 +23,7 @@ internal sealed class Preparation(Sandbox sandbox) : IConfirm
 
     public bool CanAsk => false;
 
-    /// <summary>Adds a catalogue; one that is named by a root is signed.</summary>
+    /// <summary>Adds a catalogue. A signed one needs its root.</summary>
     public void AddCatalogue(string name, string location, string? trust = null)
     {
         var result = new AddCatalogue(Session($"catalogue add {name} {location}")).RunAsync(
@@ -76,7 +76,7 @@ internal sealed class Preparation(Sandbox sandbox) : IConfirm
 
     bool IConfirm.MayReclaim(ReclaimPlan plan, CancellationToken cancel) => throw Unasked();
 
-    private static InvalidOperationException Unasked() => new("nobody can be asked");
+    private static InvalidOperationException Unasked() => new("a preparation has no user to answer");
 
     private Session Session(string words) => new(
         Host(), new CallRequest { Root = sandbox[sandbox.Root], CommandLine = $"acrate {words}" }, _ => { }, this);

@@ -129,7 +129,7 @@ internal sealed class SitePages : IPageMaker
         return bytes;
     }
 
-    /// <summary>A file that is named by its content, so that a browser may keep it for ever.</summary>
+    /// <summary>A file with a digest of its content in its name, so that a browser may keep it for ever.</summary>
     private static PageFile Named(string name, string ending, byte[] content) =>
         new($"pages/{name}-{Sha256Digest.FromBytes(SHA256.HashData(content)).Hex[..DigestLetters]}{ending}", content);
 }

@@ -15,7 +15,7 @@ public static class BundleCapturing
     /// <param name="versions">What is written about versions.</param>
     /// <param name="title">What the bundle is called; null for the machine's name.</param>
     /// <param name="pins">The machine's pins.</param>
-    /// <returns>The bundle. What it cannot carry because the catalogue is gone is among what is left behind.</returns>
+    /// <returns>The bundle. Its <c>LeftBehind</c> lists apps whose catalogue is gone.</returns>
     public static Bundle Capture(
         IReadOnlyCollection<InstalledApp> apps, IReadOnlyList<BundleCatalogue> catalogues, BundleCapture capture,
         BundleVersions versions, string? title = null, IReadOnlyList<Pin>? pins = null)

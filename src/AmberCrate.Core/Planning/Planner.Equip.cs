@@ -139,10 +139,11 @@ public sealed partial class Planner
         offers.Expect(
             bundle.Apps.Select(app => app.Reference.Id is { } id ? id : null).OfType<AppId>(),
             everyRelease: false);
+        var requests = bundle.Apps.Select(entry => (Entry: entry, Request: EquipOne(entry))).ToList();
         var plan = Planned(upgraded.Select(app => UpgradeOne(DueEntry.Compare(app, offers, machine), isNamed: true))
-            .Concat(bundle.Apps.Select(EquipOne)).DistinctBy(request => request.Item?.Id ?? request.Goal!.Id.Text));
-        var entries = bundle.Apps.Select(entry => (Id: IdOf(entry), Entry: entry)).DistinctBy(one => one.Id)
-            .ToDictionary(one => one.Id, one => one.Entry, StringComparer.Ordinal);
+            .Concat(requests.Select(one => one.Request)).DistinctBy(IdOf));
+        var entries = requests.DistinctBy(one => IdOf(one.Request))
+            .ToDictionary(one => IdOf(one.Request), one => one.Entry, StringComparer.Ordinal);
         return new Plan([.. plan.Items.Select(item => AsAsked(item, entries.GetValueOrDefault(item.Id))).Select(item => item with
         {
             InstallerArguments = item.RunsInstaller
@@ -154,6 +155,8 @@ public sealed partial class Planner
                 : item.Platform,
         })]);
     }
+
+    private static string IdOf((PlanItem? Item, Goal? Goal) request) => request.Item?.Id ?? request.Goal!.Id.Text;
 
     /// <summary>
     /// An item as its entry states it: a dependency or not, also where the app is only upgraded. An entry that could not be

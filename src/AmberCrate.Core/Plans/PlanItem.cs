@@ -14,7 +14,7 @@ public sealed record PlanItem
     /// <summary>The app's id; what an entry of a bundle calls it where that means no known app.</summary>
     public required string Id { get; init; }
 
-    /// <summary>The app; null where an entry means no known one.</summary>
+    /// <summary>The app, if it is installed or a release of it was chosen; null otherwise.</summary>
     public AppId? App => Installed?.Id ?? Restores?.Id ?? Offer?.Card.Id;
 
     /// <summary>What is done.</summary>

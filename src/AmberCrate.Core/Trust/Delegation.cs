@@ -6,7 +6,7 @@ namespace AmberCrate.Core.Trust;
 /// <summary>A role that another one delegates some targets to.</summary>
 /// <param name="Name">The role's name.</param>
 /// <param name="Keys">Who must sign it.</param>
-/// <param name="IsTerminating">Whether no later role is asked for a target that fits and that it does not have.</param>
+/// <param name="IsTerminating">Whether the search for a target ends here if a pattern fits, found or not.</param>
 /// <param name="Paths">Patterns of targets, with <c>*</c> and <c>?</c> for characters of one part of a path.</param>
 /// <param name="HashPrefixes">Beginnings of the SHA-256 of targets' paths, instead of patterns.</param>
 public sealed record Delegation(

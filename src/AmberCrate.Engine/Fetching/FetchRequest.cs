@@ -1,6 +1,6 @@
 namespace AmberCrate.Engine.Fetching;
 
-/// <summary>What a source is asked for.</summary>
+/// <summary>A request to a source.</summary>
 /// <param name="Address">The address.</param>
 public sealed record FetchRequest(Uri Address)
 {

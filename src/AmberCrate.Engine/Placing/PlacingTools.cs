@@ -7,7 +7,7 @@ namespace AmberCrate.Engine.Placing;
 /// <summary>What it takes to put versions on the shelf and their things in place, for one layout.</summary>
 /// <param name="Shelf">The shelf.</param>
 /// <param name="Placer">Places what belongs outside the shelf.</param>
-/// <param name="Caches">Tells the desktop's own lists.</param>
+/// <param name="Caches">Refreshes the desktop's own lists.</param>
 public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Caches)
 {
     /// <summary>The tools of a layout.</summary>

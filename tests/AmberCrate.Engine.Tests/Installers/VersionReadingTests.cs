@@ -12,7 +12,7 @@ using AmberCrate.Engine.Upgrading;
 
 namespace AmberCrate.Engine.Tests.Installers;
 
-/// <summary>An app that updates itself tells its version; whatever else it does, the record counts.</summary>
+/// <summary>An app that updates itself reports its version. If it does anything else, the record counts.</summary>
 public sealed class VersionReadingTests : IDisposable
 {
     private static readonly RunOptions Agreed = new() { IsAgreed = true };
