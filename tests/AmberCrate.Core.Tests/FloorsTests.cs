@@ -12,8 +12,8 @@ public sealed partial class FloorsTests
     {
         ["Core"] =
         [
-            "Values", "Problems", "Trust", "Versions", "Toml", "Formats", "Placements", "Cards", "CardFiles", "Drafting",
-            "Searching", "Catalogues", "Schedules", "Pins", "Machine", "Solving", "Bundles", "Offers", "Due", "Plans",
+            "Values", "Problems", "Trust", "Versions", "Toml", "Formats", "Placements", "Requirements", "Cards", "CardFiles",
+            "Drafting", "Searching", "Catalogues", "Schedules", "Pins", "Machine", "Solving", "Bundles", "Offers", "Due", "Plans",
             "Planning", "Runs", "Comparing", "Inventories",
         ],
         ["Engine"] =

@@ -44,6 +44,7 @@ internal sealed record PlanDocument
             start => new StartDocument(StartWords.Reasons.WordOf(start.Reason), start.App, start.Command, start.IsConfined))];
         Space = [.. plan.Space.Select(need => new SpaceDocument(need.MountPoint, need.Needed, need.Free, need.IsEstimate))];
         ExitCode = ExitCodes.ForPlan(plan);
+        InstallLine = plan.Solved.InstallLine;
         if (plan.Solved.Bundle is { } bundle)
             Bundle = new PlannedBundleDocument(
                 bundle.Name, $"sha256:{bundle.Sha256}", bundle.Refreshed is { } time ? PlainText.Time(time) : null,
@@ -105,6 +106,8 @@ internal sealed record PlanDocument
     public IReadOnlyList<StartDocument> Starts { get; }
 
     public IReadOnlyList<SpaceDocument> Space { get; }
+
+    public string? InstallLine { get; }
 
     public IReadOnlyList<PlanItemDocument> Items { get; }
 }

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Plans;
@@ -21,6 +22,7 @@ internal record PlanItemDocument
         Reasons = [.. item.Notes.Select(note =>
             new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
         Note = item.Note.In(call);
+        Lacks = [.. item.Lacks.Select(LackDocument.FromLack)];
         if (item.Artifact is not { } artifact) return;
         (DownloadSize, InstalledSize) = (artifact.DownloadSize, artifact.InstalledSize);
         Source = PlainText.Shown(artifact.Location.Resolve(item.Offer!.Base));
@@ -75,6 +77,8 @@ internal record PlanItemDocument
     public IReadOnlyList<string> RemovedSettings { get; }
 
     public IReadOnlyList<AlsoInDocument> AlsoIn { get; }
+
+    public IReadOnlyList<LackDocument> Lacks { get; } = [];
 
     public IReadOnlyList<NoteDocument> Reasons { get; }
 

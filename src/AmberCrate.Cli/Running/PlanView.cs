@@ -62,6 +62,7 @@ internal static class PlanView
                 $"{item.Id} becomes older, from {item.From} to {item.To}: there is no other way", Tone.Attention));
         if (plan.Items.Where(item => item.IsUnsigned).ToList() is { Count: > 0 } unsigned)
             output.Line(new Cell($"not signed: {string.Join(", ", unsigned.Select(item => item.Id))}", Tone.Attention));
+        ShowLacks(output, plan);
         foreach (var (name, since) in plan.Expired)
             output.Line(new Cell(
                 $"the signatures of {name} expired {PlainText.Time(since)}: newer releases may be missing", Tone.Attention));
@@ -150,6 +151,15 @@ internal static class PlanView
         }
 
         return table;
+    }
+
+    /// <summary>What the system lacks for apps of the plan, and the line that installs it.</summary>
+    private static void ShowLacks(Output output, SurveyedPlan plan)
+    {
+        var lacks = plan.Items.SelectMany(item => item.Lacks).DistinctBy(lack => lack.Words).ToList();
+        if (lacks.Count == 0) return;
+        output.Line(new Cell($"this system lacks: {string.Join(", ", lacks.Select(lack => lack.Words))}", Tone.Attention));
+        if (plan.Solved.InstallLine is { } line) output.Line(new Cell($"next: {line}", Tone.Attention));
     }
 
     private static void ShowPlaces(Output output, SurveyedPlan plan)

@@ -19,6 +19,7 @@ internal sealed record AboutAppDocument(
     InstalledDocument? Installed,
     InstalledDocument? InstalledOther,
     IReadOnlyList<OtherOfferDocument> Others,
+    SystemDocument? System,
     string? Next)
 {
     public static AboutAppDocument FromApp(AboutApp app, AboutResult result, CallOptions call) => new(
@@ -32,6 +33,7 @@ internal sealed record AboutAppDocument(
         InstalledDocument.OfMaybe(app.Other, result.OtherLayoutOf(app)),
         [.. app.Assessment.Others.Select(other => OtherOfferDocument.FromOffer(other, result.LayoutOf(app))),
             .. app.Elsewhere.Select(other => OtherOfferDocument.FromOffer(other, result.OtherLayoutOf(app)))],
+        SystemDocument.OfMaybe(app.System),
         app.Next?.In(call));
 
     private static JsonElement Parsed(ReadOnlyMemory<byte> json)

@@ -18,6 +18,7 @@ internal sealed record AboutDocument(
     InstalledDocument? Installed,
     InstalledDocument? InstalledOther,
     IReadOnlyList<OtherOfferDocument> Others,
+    SystemDocument? System,
     string? Next,
     IReadOnlyList<CatalogueDataDocument> Catalogues,
     int Format = DocumentFormat.Number)
@@ -27,7 +28,7 @@ internal sealed record AboutDocument(
         var app = AboutAppDocument.FromApp(result.Apps[0], result, call);
         return new AboutDocument(
             app.Catalogue, app.Scope, app.Card, app.WouldInstall, app.ComesAlong, app.Problem, app.Installed, app.InstalledOther,
-            app.Others, app.Next,
+            app.Others, app.System, app.Next,
             CatalogueDataDocument.FromCatalogues(result.Freshness.States));
     }
 }

@@ -140,7 +140,8 @@ internal static class AboutView
         Fact(output, "format", CardWords.Formats.WordOf(artifact.Format) + " for " + artifact.Platform);
         Fact(output, "sha256", artifact.Sha256.Hex);
         var needs = choice.Offer.Card.NeedsOf(release);
-        Facts(output, "needs", needs, need => need.ToString(), "nothing else");
+        Facts(output, "needs", needs, need => need.ToString(), "no other app");
+        WriteSystem(output, app.System);
         if (assessment.AlongProblem is { } problem) Fact(output, "", new Cell(
             $"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})",
             Tone.Attention));
@@ -151,6 +152,20 @@ internal static class AboutView
             output, "placed", choice.Places, place => result.LayoutOf(app).PathOf(place.Kind, place.Name),
             "nothing outside the shelf");
         output.Line();
+    }
+
+    /// <summary>What it requires of the system: said only where the card states it and the system was looked at.</summary>
+    private static void WriteSystem(Output output, SystemState? state)
+    {
+        if (state is null) Fact(output, "of the system", new Cell(Words.NotSupplied, Tone.Quiet));
+        else if (state.Required.Count == 0) Fact(output, "of the system", "nothing");
+        else if (state.Lacks.Count == 0)
+            Fact(output, "of the system", $"{Words.Count(state.Required.Count, "thing")}, all there");
+        else
+        {
+            Facts(output, "system lacks", state.Lacks, lack => lack.Words, "");
+            if (state.InstallLine is { } line) Fact(output, "to install it", line);
+        }
     }
 
     private static void WriteInstalled(

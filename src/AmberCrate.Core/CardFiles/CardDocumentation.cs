@@ -32,7 +32,7 @@ public static class CardDocumentation
 
     // What a release places has the keys of what its card places.
     private static string NameOf(string outer, string key) =>
-        key == PlacementKeys.Name || outer == Card ? key : $"{outer}.{key}";
+        key is PlacementKeys.Name or RequirementKeys.Name || outer == Card ? key : $"{outer}.{key}";
 
     private static string Markdown((string Name, IKeyTable Table) found) => string.Join('\n',
     [

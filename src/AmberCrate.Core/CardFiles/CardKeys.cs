@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using static AmberCrate.Core.CardFiles.CardFormats;
 
@@ -19,7 +20,8 @@ internal static class CardKeys
         Description = Description!.In(values), Developer = Developer!.In(values), Homepage = Homepage!.In(values),
         Licence = Licence!.In(values), Categories = Categories!.In(values), Keywords = Keywords!.In(values),
         SignIn = SignIn!.In(values), LicenceKey = LicenceKey!.In(values), Attention = Attention!.In(values),
-        Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Review = Review!.In(values),
+        Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Requirements = System!.In(values),
+        Review = Review!.In(values),
         Releases = Releases!.In(values), Placement = Place!.In(values),
         LaterPlacement = Place.LaterIn<Placement>(values), IsProtected = IsProtected!.In(values),
         UpdatesItself = UpdatesItself!.In(values), Settings = Settings!.In(values),
@@ -98,6 +100,11 @@ internal static class CardKeys
 
     private static readonly Key<AppCard, IReadOnlyList<RelatedApp>> Conflicts = Table.Optional(
         "conflicts", Related, [], card => card.Conflicts, "what cannot be there beside it, written like `needs`");
+
+    private static readonly Key<AppCard, IReadOnlyList<SystemRequirement>?> System = Table.Optional(
+        RequirementKeys.Name, Many(RequirementKeys.Table, isReadLater: true), card => card.Requirements,
+        "what it expects the system to have, unless a release has a `system` of its own; empty where it needs nothing. Where the "
+            + "key is missing, nothing is known");
 
     private static readonly Key<AppCard, Review> Review = Table.Optional(
         "review", One(ReviewKeys.Table), new Review(ReviewState.Unreviewed), card => card.Review,

@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -19,10 +20,13 @@ public static class CardRules
             if (!versions.Add(release.Version))
                 yield return ($"releases[{at + 1}].version", $"expected each version once, found {release.Version} again");
             foreach (var (key, message) in BrokenBy(release)) yield return ($"releases[{at + 1}].{key}", message);
+            foreach (var (key, message) in BrokenBy(release.Requirements))
+                yield return ($"releases[{at + 1}].{key}", message);
             if (release.Placement is null) continue;
             foreach (var (key, message) in BrokenBy(release.Placement)) yield return ($"releases[{at + 1}].place{key}", message);
         }
 
+        foreach (var found in BrokenBy(card.Requirements)) yield return found;
         foreach (var (key, message) in BrokenBy(card.Placement)) yield return ($"place{key}", message);
         if (card.Id.Text != CommandNameRule.Own && card.Releases.Select(release => release.Placement).Append(card.Placement)
             .Any(place => place?.Commands.Any(command => command.Name.Text == CommandNameRule.Own) == true))
@@ -79,6 +83,26 @@ public static class CardRules
                 yield return ($"artifacts[{at + 1}].strip", "expected only where format is an archive");
             if (!FileName.TryParse(artifact.ShelfFileName, out _))
                 yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
+        }
+    }
+
+    private static IEnumerable<(string Key, string Message)> BrokenBy(IReadOnlyList<SystemRequirement>? requirements)
+    {
+        for (var at = 0; at < requirements?.Count; at++)
+        {
+            var (requirement, key) = (requirements[at], $"{RequirementKeys.Name}[{at + 1}]");
+            if (requirement.Fault is { } expected)
+                yield return ($"{key}.name", $"expected {expected}, found \"{requirement.Name}\"");
+            if ((requirement.Kind == RequirementKind.Module && requirement.Of is not ("python3" or "perl"))
+                || (requirement.Of is not null && requirement.Kind != RequirementKind.Module))
+                yield return ($"{key}.of", "expected \"python3\" or \"perl\" for a module, and nothing for everything else");
+            if (requirement.Least is { } least && (requirement.Kind != RequirementKind.Interpreter
+                || !least.Split('.').All(part => part.Length is > 0 and < 9 && part.All(char.IsAsciiDigit))))
+                yield return ($"{key}.least", "expected numbers joined by dots, and only for an interpreter");
+            if (requirement.Symbols.Count > 0 && requirement.Kind != RequirementKind.Library)
+                yield return ($"{key}.symbols", "expected only for a library");
+            if (requirement is { Kind: RequirementKind.Package, Deb.Count: 0, Rpm.Count: 0, Pacman.Count: 0 })
+                yield return (key, "expected the package's name for one family at least, as deb, rpm or pacman");
         }
     }
 

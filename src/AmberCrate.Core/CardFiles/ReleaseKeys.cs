@@ -1,6 +1,7 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Formats;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Versions;
 using static AmberCrate.Core.CardFiles.CardFormats;
 
@@ -15,7 +16,7 @@ internal static class ReleaseKeys
         Version = Version!.In(values), Date = Date!.In(values), DeclaredLine = Line!.In(values), Notes = Notes!.In(values),
         Urgency = Urgency!.In(values), Withdrawn = Withdrawn!.In(values),
         Needs = Needs!.In(values), Conflicts = Conflicts!.In(values), Artifacts = Artifacts!.In(values),
-        Placement = Place!.In(values),
+        Placement = Place!.In(values), Requirements = System!.In(values),
     });
 
     private static readonly Key<Release, AppVersion> Version = Table.Required(
@@ -46,6 +47,10 @@ internal static class ReleaseKeys
 
     private static readonly Key<Release, IReadOnlyList<RelatedApp>?> Conflicts = Table.Optional(
         "conflicts", Related, release => release.Conflicts, "what cannot be there beside this release, instead of the card's");
+
+    private static readonly Key<Release, IReadOnlyList<SystemRequirement>?> System = Table.Optional(
+        RequirementKeys.Name, Many(RequirementKeys.Table), release => release.Requirements,
+        "what this release expects the system to have, instead of the card's");
 
     private static readonly Key<Release, IReadOnlyList<Artifact>> Artifacts = Table.Required(
         "artifacts", Many(ArtifactKeys.Table, isReadLater: true), release => release.Artifacts,

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -90,6 +91,9 @@ public sealed record AppCard
     /// <summary>What cannot be there beside it, unless a release says otherwise.</summary>
     public IReadOnlyList<RelatedApp> Conflicts { get; init; } = [];
 
+    /// <summary>What it expects the system to have, unless a release says otherwise; null where the card is silent.</summary>
+    public IReadOnlyList<SystemRequirement>? Requirements { get; init; }
+
     /// <summary>Its releases, newest first.</summary>
     public required IReadOnlyList<Release> Releases { get; init; }
 
@@ -111,6 +115,11 @@ public sealed record AppCard
 
     /// <summary>What a release of this app does not work without.</summary>
     public IReadOnlyList<RelatedApp> NeedsOf(Release release) => release.Needs ?? Needs;
+
+    /// <summary>
+    /// What a release of this app expects the system to have; null where the card is silent.
+    /// </summary>
+    public IReadOnlyList<SystemRequirement>? RequirementsOf(Release release) => release.Requirements ?? Requirements;
 
     /// <summary>What cannot be there beside a release of this app.</summary>
     public IReadOnlyList<RelatedApp> ConflictsOf(Release release) => release.Conflicts ?? Conflicts;

@@ -1,4 +1,5 @@
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -36,6 +37,9 @@ public sealed record Release
 
     /// <summary>What this release does not work without; null where it needs what the card says for all releases.</summary>
     public IReadOnlyList<RelatedApp>? Needs { get; init; }
+
+    /// <summary>What this release expects the system to have; null where it is what the card says for all releases.</summary>
+    public IReadOnlyList<SystemRequirement>? Requirements { get; init; }
 
     /// <summary>What cannot be there beside this release; null where it is what the card says for all releases.</summary>
     public IReadOnlyList<RelatedApp>? Conflicts { get; init; }

@@ -1,7 +1,9 @@
 using System.Globalization;
 using System.Text;
+using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 
 namespace AmberCrate.Core.Drafting;
 
@@ -31,13 +33,14 @@ public static class CardDraftText
         text.Append("# sign_in = \"none\"  # Must its user sign in: none, optional, required?\n");
         text.Append("# licence_key = \"none\"  # Must its user enter a licence key: none, optional, required?\n");
         AddList(text, "system_packages", draft.SystemPackages);
+        text.Append(Requirements(draft.Release.Requirements));
         if (draft.Screenshots.Count > 0) AddTables(text, "screenshots", draft.Screenshots.Select(picture =>
             (IReadOnlyList<(string, string?)>)[("address", picture.Address), ("caption", picture.Caption)]));
         foreach (var said in draft.Translations) AddTranslation(text, said);
         AddPlacement(text, draft.Placement);
         foreach (var files in draft.Further.Prepend(draft.Release).GroupBy(release => release.Version))
         {
-            text.Append('\n').Append(Write(files.First()));
+            text.Append('\n').Append(Write(files.First(), draft.Release.Requirements));
             foreach (var other in files.Skip(1)) text.Append('\n').Append(WriteArtifact(other));
         }
 
@@ -45,7 +48,9 @@ public static class CardDraftText
     }
 
     /// <summary>Writes a release with its artifact.</summary>
-    public static string Write(ReleaseDraft release)
+    /// <param name="release">The release.</param>
+    /// <param name="ofCard">What the card says of the system for all releases; a release that needs the same is silent.</param>
+    public static string Write(ReleaseDraft release, IReadOnlyList<SystemRequirement>? ofCard)
     {
         var text = new StringBuilder("[[releases]]\n");
         AddOrAsk(text, "version", release.Version?.Text, "Which version is it? This key is required.");
@@ -53,6 +58,7 @@ public static class CardDraftText
         if (release.Line is { } line) Add(text, "line", line.Name);
         if (release.Notes is not null) Add(text, "description", release.Notes);
         if (release.Urgency is { } urgency) Add(text, "urgency", CardWords.Urgencies.WordOf(urgency));
+        if (release.Requirements is { } required && ofCard?.SequenceEqual(required) != true) text.Append(Requirements(required));
         return text.Append('\n').Append(WriteArtifact(release)).ToString();
     }
 
@@ -70,6 +76,32 @@ public static class CardDraftText
         if (contents.Format == ArtifactFormat.Installer)
             text.Append("installer = { arguments = [] }  # Which arguments make it ask nothing and fill {folder}?\n");
         return text.ToString();
+    }
+
+    /// <summary>What the system must have, a line each; nothing where that is not known.</summary>
+    private static string Requirements(IReadOnlyList<SystemRequirement>? requirements)
+    {
+        if (requirements is null) return "";
+        if (requirements.Count == 0) return $"{RequirementKeys.Name} = []\n";
+        var text = new StringBuilder($"{RequirementKeys.Name} = [\n");
+        foreach (var one in requirements)
+        {
+            List<string> parts = [$"kind = {Quoted(RequirementWords.Kinds.WordOf(one.Kind))}", $"name = {Quoted(one.Name)}"];
+            if (one.Of is { } of) parts.Add($"of = {Quoted(of)}");
+            if (one.Least is { } least) parts.Add($"least = {Quoted(least)}");
+            AddPart(parts, "symbols", one.Symbols);
+            foreach (var family in PackageFamilyRow.All)
+                AddPart(parts, family.Word, one.PackagesFor(family.Family).Select(package => package.ToString()));
+            text.Append(CultureInfo.InvariantCulture, $"  {{ {string.Join(", ", parts)} }},\n");
+        }
+
+        return text.Append("]\n").ToString();
+
+        static void AddPart(List<string> parts, string key, IEnumerable<string> values)
+        {
+            var quoted = string.Join(", ", values.Select(Quoted));
+            if (quoted.Length > 0) parts.Add($"{key} = [{quoted}]");
+        }
     }
 
     private static void AddPlacement(StringBuilder text, Placement place)

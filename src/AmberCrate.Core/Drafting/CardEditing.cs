@@ -31,7 +31,7 @@ public static class CardEditing
                 ProblemCode.Refused, $"the releases of {file} are not written as [[releases]] tables",
                 "nothing has been changed; a release can be added to such tables only").ToException();
         var (at, added) = known is null
-            ? (releases[0].Line, CardDraftText.Write(release))
+            ? (releases[0].Line, CardDraftText.Write(release, card.Requirements))
             : (EndOf(releases, tables, lines, text, file, release), CardDraftText.WriteArtifact(release));
         at = BeforeComments(lines, at);
         var block = added.TrimEnd('\n').Split('\n');

@@ -1,6 +1,7 @@
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -36,6 +37,9 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             return _told.Metainfo;
         }
     }
+
+    /// <summary>What the file's programs expect the system to have; null where the format is not looked into.</summary>
+    public IReadOnlyList<SystemRequirement>? Requirements { get; } = new RequirementDrafter(contents).Draft();
 
     /// <summary>Drafts a card.</summary>
     public CardDraft Draft()
@@ -81,6 +85,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         return new ReleaseDraft(version, told?.Date ?? contents.Newest ?? today, contents, location)
         {
             Urgency = told?.Urgency, Notes = Cut(told?.Notes, LongestText), Line = line,
+            Requirements = Requirements,
         };
     }
 
@@ -141,10 +146,10 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
             _questions.Add(
                 $"The package's version is {Control("Version")}. A card's version has no epoch, so {epoch} is left out: "
                     + "a release from before that epoch would count as newer. Leave such releases out of the card.");
-        if (Control("Depends") is { } needs)
+        if (Requirements is null)
             _questions.Add(
-                $"The package says that it depends on: {needs}. "
-                    + "\"acrate card check\" lists the libraries that this machine lacks.");
+                "What it expects the system to have cannot be read from this format: "
+                    + "name it as \"system\", as far as you know it.");
     }
 
     private AppId IdOf(ShippedEntry? entry)

@@ -42,6 +42,12 @@ public sealed record PackageContents
     /// <summary>The name of a Debian package; null for other formats.</summary>
     public string? PackageName => Control.GetValueOrDefault("Package");
 
+    /// <summary>Its programs and shared libraries.</summary>
+    public IReadOnlyList<PackedElf> Elves { get; init; } = [];
+
+    /// <summary>Its scripts and modules.</summary>
+    public IReadOnlyList<PackedScript> Scripts { get; init; } = [];
+
     /// <summary>The platform that its programs are made for; null where none gives one.</summary>
     public Platform? Platform { get; init; }
 

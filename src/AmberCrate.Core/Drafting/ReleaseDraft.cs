@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -16,6 +17,9 @@ public sealed record ReleaseDraft(AppVersion? Version, DateOnly Date, PackageCon
 
     /// <summary>What is new in it; null where nothing says.</summary>
     public string? Notes { get; init; }
+
+    /// <summary>What it expects the system to have; null if the file was not looked into.</summary>
+    public IReadOnlyList<SystemRequirement>? Requirements { get; init; }
 
     /// <summary>The release line; null for the usual one.</summary>
     public ReleaseLine? Line { get; init; }

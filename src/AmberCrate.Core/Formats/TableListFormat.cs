@@ -14,9 +14,11 @@ internal sealed class TableListFormat<T>(KeyTable<T> keys, bool isReadLater = fa
     /// <inheritdoc/>
     public override string Type => "tables";
 
-    /// <summary>Takes the tables; an empty list where there are none. How many there must be is a rule of the record.</summary>
+    /// <summary>
+    /// Takes the tables; an empty list where a required key has none. How many there must be is a rule of the record.
+    /// </summary>
     public override object? Read(TableReader table, string key, bool isRequired) =>
-        table.Children(key).Select(keys.Read).OfType<T>().ToList();
+        !isRequired && !table.Has(key) ? null : table.Children(key).Select(keys.Read).OfType<T>().ToList();
 
     /// <inheritdoc/>
     public override object Read(ref JsonLineReader line, bool isRequired) =>

@@ -34,6 +34,12 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     /// <summary>Whether carrying it out changes an app.</summary>
     public bool ChangesApps => Items.Any(item => item.Changes);
 
+    /// <summary>
+    /// The line to paste that installs what the system lacks for apps of the plan; null where it lacks nothing, or no package is
+    /// known. It is not run from here.
+    /// </summary>
+    public string? InstallLine { get; init; }
+
     /// <summary>The bundle that it comes from; null if it comes from none.</summary>
     public PlannedBundle? Bundle { get; init; }
 

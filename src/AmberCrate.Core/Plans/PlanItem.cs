@@ -3,6 +3,7 @@ using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -70,6 +71,9 @@ public sealed record PlanItem
     /// Why the item cannot be carried out although an app is offered, such as a foreign file in its way; null where it can.
     /// </summary>
     public Problem? Obstacle { get; init; }
+
+    /// <summary>What the system lacks that the release requires; then it has an obstacle too.</summary>
+    public IReadOnlyList<SystemLack> Lacks { get; init; } = [];
 
     /// <summary>The files and folders in a user's home that are deleted with it.</summary>
     public IReadOnlyList<string> RemovedSettings { get; init; } = [];

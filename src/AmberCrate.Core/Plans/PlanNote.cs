@@ -4,6 +4,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -63,6 +64,12 @@ public sealed record PlanNote(string Code, IReadOnlyList<(string Name, string Va
         "refused", [("problem", ProblemWords.Codes.WordOf(problem.Code))],
         problem.Why.Length == 0 ? problem.What : $"{problem.What} ({problem.Why})") with
     { Problem = problem.Code };
+
+    /// <summary>The system lacks what it requires.</summary>
+    public static PlanNote SystemLacks(IReadOnlyList<SystemLack> lacks) => Create(
+        "system-lacks", [("lacks", string.Join(", ", lacks.Select(lack => lack.Requirement.Words)))],
+        $"needs {SystemLack.Name(lacks)}, which this system lacks") with
+    { Problem = ProblemCode.SystemLacks };
 
     /// <summary>It is not what would have been preferred.</summary>
     /// <param name="before">What was said of it before.</param>

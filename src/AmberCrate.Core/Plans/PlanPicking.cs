@@ -64,11 +64,14 @@ public static class PlanPicking
         return plan with
         {
             Items = [.. plan.Items.Select(item => !item.Changes || !following.Contains(item.Id) ? item
-                : item.Hindered(obstacles.TryGetValue(item.Id, out var own) ? own : GoesWith(item, obstacles.Keys)))],
+                : item.Hindered(obstacles.TryGetValue(item.Id, out var own) ? own : GoesWith(item, obstacles)))],
         };
     }
 
-    private static Problem GoesWith(PlanItem item, IEnumerable<string> hindered) => new(
-        ProblemCode.Refused, $"{item.Id} {item.To ?? item.From} is not changed",
-        $"it depends on {string.Join(", ", hindered)}, which cannot be changed");
+    private static Problem GoesWith(PlanItem item, IReadOnlyDictionary<string, Problem> obstacles) => new(
+        obstacles.Values.All(obstacle => obstacle.Code == ProblemCode.SystemLacks)
+            ? ProblemCode.SystemLacks
+            : ProblemCode.Refused,
+        $"{item.Id} {item.To ?? item.From} is not changed",
+        $"it depends on {string.Join(", ", obstacles.Keys)}, which cannot be changed");
 }

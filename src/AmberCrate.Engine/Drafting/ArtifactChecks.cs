@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
@@ -18,6 +19,8 @@ namespace AmberCrate.Engine.Drafting;
 /// <param name="programs">Looks at programs, on the base system that was stated.</param>
 internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
 {
+    private const int MostNamed = 5;
+
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
     /// <summary>The faults of the artifacts of a card that are beside it.</summary>
@@ -82,6 +85,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         {
             _ = Unpacker.Unpack(PresentFile.FromVerified(verified), artifact, work, cancel);
             findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
+            findings.AddRange(Required(card, release, PackageReader.ReadUnpacked(artifact, work, path)));
         }
         catch (ProblemException problem)
         {
@@ -136,6 +140,23 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         }
 
         foreach (var finding in Entries(card, place, work)) yield return finding;
+    }
+
+    /// <summary>What the files expect of the system, and the card does not say.</summary>
+    private static IEnumerable<CardFinding> Required(CheckedCard card, Release release, PackageContents contents)
+    {
+        var found = new Drafter(contents, contents.FileName, release.Date).Requirements ?? [];
+        var stated = card.Card.RequirementsOf(release);
+        var missing = RequirementCoverage.FindMissing(stated ?? [], found).Select(one => one.Words).ToList();
+        if (missing.Count == 0) yield break;
+        var more = missing.Count > MostNamed ? $" and {missing.Count - MostNamed} more" : "";
+        var named = string.Join(", ", missing.Take(MostNamed)) + more;
+        yield return card.Finding(
+            "system",
+            stated is null
+                ? $"{release.Version} expects the system to have {named}, and the card does not say so"
+                : $"{release.Version} expects the system to have {named}, which the card does not name",
+            isFault: false);
     }
 
     /// <summary>What desktop-file-validate says of the entries as they will be placed, where the system has it.</summary>

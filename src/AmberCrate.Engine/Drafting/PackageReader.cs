@@ -20,7 +20,7 @@ namespace AmberCrate.Engine.Drafting;
 public sealed class PackageReader(string work)
 {
     private const int MostFiles = 50_000, MostTexts = 50;
-    private const long MostText = 4 << 20;
+    private const long MostText = 4 << 20, MostScript = 1 << 20;
     private static readonly string[] MetainfoMarks = ["share/metainfo/", "share/appdata/", ".metainfo.xml", ".appdata.xml"];
     private static readonly UTF8Encoding Strict = new(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true);
 
@@ -56,12 +56,27 @@ public sealed class PackageReader(string work)
                 Platform = PlatformOf(path),
                 UnpackedSize = size,
                 Files = [new PackedFile(name, IsProgram: true)],
+                Elves = ElfOf(new FileInfo(path), name) is { } elf ? [elf] : [],
+                Scripts = ScriptOf(new FileInfo(path), name) is { } script ? [script] : [],
             },
             ArtifactFormat.Tar or ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
                 or ArtifactFormat.Zip or ArtifactFormat.SevenZip or ArtifactFormat.Deb =>
                     await OfArchiveAsync(contents, path, cancel),
         };
     }
+
+    /// <summary>Looks into an archive that has been unpacked.</summary>
+    /// <param name="artifact">What the card says of the file.</param>
+    /// <param name="folder">Where it was unpacked.</param>
+    /// <param name="path">The file.</param>
+    internal static PackageContents ReadUnpacked(Artifact artifact, string folder, string path) =>
+        new PackageReader(folder).Described(
+            new PackageContents
+            {
+                FileName = artifact.Location.FileName, Format = artifact.Format, Sha256 = artifact.Sha256,
+                Size = artifact.DownloadSize,
+            },
+            folder, path);
 
     private async Task<PackageContents> OfArchiveAsync(PackageContents contents, string path, CancellationToken cancel)
     {
@@ -87,6 +102,7 @@ public sealed class PackageReader(string work)
         var (entries, metainfo) = (new List<(string, string)>(), new List<(string, string)>());
         var (packed, size, newest) = (new List<PackedFile>(), 0L, DateTime.MinValue);
         Platform? platform = null;
+        var (elves, scripts) = (new List<PackedElf>(), new List<PackedScript>());
         foreach (var file in files.Take(MostFiles).OrderBy(file => file.FullName, StringComparer.Ordinal))
         {
             var inside = Path.GetRelativePath(folder, file.FullName);
@@ -96,6 +112,8 @@ public sealed class PackageReader(string work)
             size += file.Length;
             if (file.LastWriteTimeUtc > newest) newest = file.LastWriteTimeUtc;
             if (isProgram) platform ??= PlatformOf(file.FullName);
+            if (ElfOf(file, inside) is { } elf) elves.Add(elf);
+            else if (ScriptOf(file, inside) is { } script) scripts.Add(script);
             if (inside.EndsWith(".desktop", StringComparison.Ordinal) && !inside.Contains("autostart", StringComparison.Ordinal))
                 ReadFile(file, inside, entries);
             if (IsMetainfo(inside)) ReadFile(file, inside, metainfo);
@@ -109,6 +127,8 @@ public sealed class PackageReader(string work)
             DesktopEntries = entries,
             Metainfo = Sound(metainfo),
             Control = control,
+            Elves = elves,
+            Scripts = scripts,
             Newest = newest > DateTime.UnixEpoch.AddYears(1) ? DateOnly.FromDateTime(newest) : null,
             Platform = contents.Platform ?? platform,
             Unread = [.. contents.Unread, .. _unread],
@@ -221,6 +241,30 @@ public sealed class PackageReader(string work)
         && ElfFile.ArchitectureOf(elf.Machine) is { } machine && Platform.TryParse($"{machine}-linux-gnu", out var platform)
         ? platform
         : null;
+
+    /// <summary>What the loader needs to know of a program or library; null for everything else.</summary>
+    private static PackedElf? ElfOf(FileInfo file, string inside)
+    {
+        if (file.Length < 64 || !Head(file.FullName, 4).AsSpan().SequenceEqual("\u007fELF"u8)
+            || ElfFile.ReadWithVersions(file.FullName) is not { } elf) return null;
+        return new PackedElf(inside, elf.Interpreter is not null, elf.Needed, elf.NeededVersions);
+    }
+
+    /// <summary>What a script or module needs; null for everything else, and for what is no text.</summary>
+    private static PackedScript? ScriptOf(FileInfo file, string inside)
+    {
+        if (file.Length is < 2 or > MostScript) return null;
+        if (!Head(file.FullName, 2).AsSpan().SequenceEqual("#!"u8) && ScriptReader.LanguageOf(null, inside) is null) return null;
+        var text = Encoding.UTF8.GetString(File.ReadAllBytes(file.FullName));
+        try
+        {
+            return ScriptReader.Read(inside, text);
+        }
+        catch (System.Text.RegularExpressions.RegexMatchTimeoutException)
+        {
+            return new PackedScript(inside, ScriptReader.InterpreterOf(text), [], [], []);
+        }
+    }
 
     private static byte[] Head(string path, int length)
     {

@@ -39,6 +39,35 @@ public sealed class DpkgStatus(string root) : ISystemObserver
         return found;
     }
 
+    /// <summary>
+    /// The installed packages with their versions; a name that an installed package only provides has the version it states for
+    /// it, or none. Empty where the file cannot be read.
+    /// </summary>
+    public IReadOnlyDictionary<string, string?> ReadInstalled()
+    {
+        var found = new Dictionary<string, string?>(StringComparer.Ordinal);
+        try
+        {
+            foreach (var entry in Entries(CancellationToken.None))
+            {
+                if (entry is null || Read(entry.Value.Span) is not { } fields
+                    || !fields.Status.EndsWith(" installed", StringComparison.Ordinal)) continue;
+                found[fields.Package] = fields.Version;
+                foreach (var provided in fields.Provides.Split(',', StringSplitOptions.RemoveEmptyEntries))
+                {
+                    var words = provided.Trim().Split(' ', 2);
+                    found.TryAdd(words[0], words is [_, var version] ? version.Trim('(', ')', '=', ' ') : null);
+                }
+            }
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
+        {
+            return new Dictionary<string, string?>();
+        }
+
+        return found;
+    }
+
     /// <summary>The entries of the file, each as its bytes; null for one that is too long to be one.</summary>
     private IEnumerable<ReadOnlyMemory<byte>?> Entries(CancellationToken cancel)
     {
@@ -83,7 +112,7 @@ public sealed class DpkgStatus(string root) : ISystemObserver
 
     private static Fields? Read(ReadOnlySpan<byte> entry)
     {
-        string? package = null, status = null, version = null, priority = null;
+        string? package = null, status = null, version = null, priority = null, provides = null;
         var (isEssential, size) = (false, (long?)null);
         foreach (var range in entry.Split((byte)'\n'))
         {
@@ -92,6 +121,7 @@ public sealed class DpkgStatus(string root) : ISystemObserver
             if (Value(line, "Package:"u8) is { } name) package = name;
             else if (Value(line, "Status:"u8) is { } state) status = state;
             else if (Value(line, "Version:"u8) is { } number) version = number;
+            else if (Value(line, "Provides:"u8) is { } others) provides = others;
             else if (Value(line, "Priority:"u8) is { } rank) priority = rank;
             else if (Value(line, "Installed-Size:"u8) is { } kibibytes)
                 size = long.TryParse(kibibytes, NumberStyles.None, CultureInfo.InvariantCulture, out var count)
@@ -104,7 +134,7 @@ public sealed class DpkgStatus(string root) : ISystemObserver
 
         if (package is not { Length: > 0 } || status is null || !package.All(IsOfName)) return null;
         return status.EndsWith(" installed", StringComparison.Ordinal) && version is not { Length: > 0 } ? null
-            : new Fields(package, status, version ?? "", isEssential || priority == "required", size);
+            : new Fields(package, status, version ?? "", isEssential || priority == "required", size, provides ?? "");
     }
 
     private static bool IsOfName(char c) => char.IsAsciiLetterOrDigit(c) || c is '+' or '-' or '.' or '_';
@@ -118,5 +148,5 @@ public sealed class DpkgStatus(string root) : ISystemObserver
         Removal = fields.IsEssential ? null : $"apt-get remove {fields.Package}",
     };
 
-    private sealed record Fields(string Package, string Status, string Version, bool IsEssential, long? Size);
+    private sealed record Fields(string Package, string Status, string Version, bool IsEssential, long? Size, string Provides);
 }

@@ -17,16 +17,31 @@ internal sealed record ElfFile(
     bool Is64, int Machine, string? Interpreter, IReadOnlyList<string> Needed, IReadOnlyList<string> SearchPaths)
 {
     private const int Load = 1, Dynamic = 2, Interp = 3;
-    private const long DtNeeded = 1, DtStrings = 5, DtRPath = 15, DtRunPath = 29;
-    private const int MostHeaders = 200, MostDynamic = 1 << 20, MostText = 4096;
+    private const long DtNeeded = 1, DtStrings = 5, DtRPath = 15, DtRunPath = 29, DtDefinitions = 0x6ffffffc,
+        DtNeededVersions = 0x6ffffffe;
+    private const int MostHeaders = 200, MostDynamic = 1 << 20, MostText = 4096, MostVersions = 4096;
+
+    /// <summary>
+    /// The versions of symbols that it must find, with the library of each; versions that may be missing are not among them.
+    /// Empty where they were not read.
+    /// </summary>
+    public IReadOnlyList<(string Library, string Version)> NeededVersions { get; init; } = [];
+
+    /// <summary>The versions of symbols that it has for others. Empty where they were not read.</summary>
+    public IReadOnlyList<string> DefinedVersions { get; init; } = [];
 
     /// <summary>Reads a file; null where it is not an ELF file, or not a proper one.</summary>
-    public static ElfFile? Read(string path)
+    public static ElfFile? Read(string path) => Read(path, reader => reader.Read());
+
+    /// <summary>Reads a file with the versions of its symbols; null where it is not an ELF file, or not a proper one.</summary>
+    public static ElfFile? ReadWithVersions(string path) => Read(path, reader => reader.ReadWithVersions());
+
+    private static ElfFile? Read(string path, Func<Reader, ElfFile?> read)
     {
         try
         {
             using var file = File.OpenRead(path);
-            return new Reader(file).Read();
+            return read(new Reader(file));
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException
             or OverflowException or IndexOutOfRangeException)
@@ -42,6 +57,15 @@ internal sealed record ElfFile(
     {
         private bool _is64;
         private bool _isLittle;
+        private bool _readsVersions;
+        private readonly List<(string, string)> _neededVersions = [];
+        private readonly List<string> _definedVersions = [];
+
+        public ElfFile? ReadWithVersions()
+        {
+            _readsVersions = true;
+            return Read();
+        }
 
         public ElfFile? Read()
         {
@@ -58,7 +82,10 @@ internal sealed record ElfFile(
             var paths = new List<string>();
             foreach (var header in headers.Where(header => header.Type == Dynamic && header.Size <= MostDynamic))
                 ReadDynamic(header, headers, needed, paths);
-            return new ElfFile(_is64, machine, interpreter, needed, paths);
+            return new ElfFile(_is64, machine, interpreter, needed, paths)
+            {
+                NeededVersions = _neededVersions, DefinedVersions = _definedVersions,
+            };
         }
 
         private void ReadDynamic(
@@ -73,15 +100,60 @@ internal sealed record ElfFile(
                 .Select(at => (Tag: Number(bytes, at * 2 * width, width), Value: Number(bytes, (at * 2 + 1) * width, width)))
                 .TakeWhile(entry => entry.Tag != 0)
                 .ToList();
-            var address = entries.Where(entry => entry.Tag == DtStrings).Select(entry => entry.Value).FirstOrDefault();
-            var part =
-                headers.Find(
-                    header => header.Type == Load && address >= header.Address && address < header.Address + header.Size);
-            var strings = part.Offset + address - part.Address;
+            var strings = OffsetOf(DtStrings) ?? 0;
             needed.AddRange(entries.Where(entry => entry.Tag == DtNeeded).Select(entry => Text(strings + entry.Value)));
             var tag = entries.Exists(entry => entry.Tag == DtRunPath) ? DtRunPath : DtRPath;
             paths.AddRange(entries.Where(entry => entry.Tag == tag)
                 .SelectMany(entry => Text(strings + entry.Value).Split(':', StringSplitOptions.RemoveEmptyEntries)));
+            if (!_readsVersions) return;
+            if (OffsetOf(DtNeededVersions) is { } neededAt) ReadNeededVersions(neededAt, strings);
+            if (OffsetOf(DtDefinitions) is { } definedAt) ReadDefinedVersions(definedAt, strings);
+
+            // The dynamic section has addresses in memory; the parts that are loaded say where that is in the file.
+            long? OffsetOf(long wanted)
+            {
+                var address = entries.Where(entry => entry.Tag == wanted).Select(entry => entry.Value).FirstOrDefault();
+                var part = headers.Find(
+                    header => header.Type == Load && address >= header.Address && address < header.Address + header.Size);
+                return address == 0 || part.Size == 0 ? null : part.Offset + address - part.Address;
+            }
+        }
+
+        /// <summary>The table of needed versions: an entry a library, behind it one a version (Verneed and Vernaux).</summary>
+        private void ReadNeededVersions(long at, long strings)
+        {
+            const int weak = 2;
+            for (var count = 0; count < MostVersions; count++)
+            {
+                var entry = Bytes(at, 16);
+                var (library, next) = (Text(strings + Number(entry, 4, 4)), Number(entry, 12, 4));
+                var version = at + Number(entry, 8, 4);
+                for (var left = Math.Min(Number(entry, 2, 2), MostVersions); left > 0; left--)
+                {
+                    var auxiliary = Bytes(version, 16);
+                    if ((Number(auxiliary, 4, 2) & weak) == 0)
+                        _neededVersions.Add((library, Text(strings + Number(auxiliary, 8, 4))));
+                    if (Number(auxiliary, 12, 4) is not (> 0 and var step)) break;
+                    version += step;
+                }
+
+                if (next <= 0) return;
+                at += next;
+            }
+        }
+
+        /// <summary>The table of defined versions (Verdef and Verdaux); the first entry is the library itself.</summary>
+        private void ReadDefinedVersions(long at, long strings)
+        {
+            const int itself = 1;
+            for (var count = 0; count < MostVersions; count++)
+            {
+                var entry = Bytes(at, 20);
+                if ((Number(entry, 2, 2) & itself) == 0)
+                    _definedVersions.Add(Text(strings + Number(Bytes(at + Number(entry, 12, 4), 8), 0, 4)));
+                if (Number(entry, 16, 4) is not (> 0 and var next)) return;
+                at += next;
+            }
         }
 
         private (long Type, long Offset, long Address, long Size) Header(byte[] header) => _is64

@@ -13,10 +13,8 @@ namespace AmberCrate.Engine.Observing;
 public sealed partial class ProgramCheck(string root, string searchPath, SystemPackages packages)
 {
     private const int MostDepth = 20, MostScriptLine = 512, MostScript = 1 << 20;
-    private static readonly string[] UsualFolders = ["lib64", "usr/lib64", "lib", "usr/lib", "usr/local/lib"];
 
-    private readonly Lazy<ILookup<string, string>> _cache =
-        new(() => LoaderCache.Read(BytesOf(Path.Combine(root, "etc/ld.so.cache"))));
+    private readonly SystemLibraries _libraries = new(root);
 
     /// <summary>What a program lacks, in words; empty if nothing is seen to be missing.</summary>
     /// <param name="name">The program for people.</param>
@@ -89,7 +87,7 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
             {
                 Search(ElfFile.Read(beside)!, beside, folders, seen, missing);
             }
-            else if (!_cache.Value[library].Concat(UsualPaths(library)).Any(path => Fits(InRoot(path), elf)))
+            else if (!_libraries.Find(library).Any(path => Fits(path, elf)))
             {
                 missing.Add(library);
             }
@@ -105,20 +103,6 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
         var folder = Path.GetDirectoryName(file)!;
         return path.Replace("${ORIGIN}", folder, StringComparison.Ordinal).Replace("$ORIGIN", folder, StringComparison.Ordinal)
             .Replace("${LIB}", "lib", StringComparison.Ordinal).Replace("$LIB", "lib", StringComparison.Ordinal);
-    }
-
-    private IEnumerable<string> UsualPaths(string library)
-    {
-        foreach (var folder in UsualFolders)
-        {
-            yield return $"/{folder}/{library}";
-
-            // Debian's folders for each architecture.
-            var here = Path.Combine(root, folder);
-            if (!folder.EndsWith("/lib", StringComparison.Ordinal) || !Directory.Exists(here)) continue;
-            foreach (var architecture in Directory.EnumerateDirectories(here, "*-linux-*"))
-                yield return $"/{folder}/{Path.GetFileName(architecture)}/{library}";
-        }
     }
 
     /// <summary>

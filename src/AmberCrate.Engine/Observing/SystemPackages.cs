@@ -1,4 +1,4 @@
-using System.Text;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Engine.Host;
 
 namespace AmberCrate.Engine.Observing;
@@ -10,7 +10,7 @@ public sealed class SystemPackages(string root)
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
 
-    private readonly Dictionary<string, string?> _known = new(StringComparer.Ordinal);
+    private readonly Lazy<HashSet<string>> _offered = new(() => ReadOffered(root));
 
     private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
 
@@ -29,50 +29,30 @@ public sealed class SystemPackages(string root)
 
     /// <summary>The package that would bring a shared library; null where it is unknown.</summary>
     /// <param name="soname">The name that programs load it by, such as <c>libgauze.so.2</c>.</param>
-    public string? ProviderOf(string soname)
-    {
-        lock (_known)
-        {
-            if (!_known.TryGetValue(soname, out var package)) _known[soname] = package = Find(PackageNames(soname));
-            return package;
-        }
-    }
+    public string? ProviderOf(string soname) =>
+        FirstOffered(PackageNames.OfDebian(new SystemRequirement { Kind = RequirementKind.Library, Name = soname }));
 
-    private string? Find(List<string> names) => names.Count == 0 ? null : InLists(names) ?? InIndex(names);
+    /// <summary>The first of some packages that the system's package manager knows of; null where it knows none.</summary>
+    /// <param name="names">The names.</param>
+    internal string? FirstOffered(IReadOnlyList<string> names) => names.FirstOrDefault(_offered.Value.Contains);
+
+    /// <summary>Whether there is a list of what the system's package manager can install.</summary>
+    internal bool KnowsOffered => _offered.Value.Count > 0;
 
     /// <summary>
-    /// Looks into the index that the system's apt(8) keeps of its lists, which are compressed on most machines.
+    /// The names in the lists of the system's apt(8); where these are compressed, as on most machines, in the index that it keeps
+    /// of them.
     /// </summary>
-    private string? InIndex(List<string> names)
+    private static HashSet<string> ReadOffered(string root)
     {
-        if (root != "/" || ProgramSearch.Trusted("apt-cache") is not { } program) return null;
-        var found = SystemProgram.Ask(program, ["pkgnames", names[0]], Patience).Output.Split('\n')
-            .ToHashSet(StringComparer.Ordinal);
-        return names.Find(found.Contains);
-    }
-
-    private string? InLists(List<string> names)
-    {
-        var found = Files(Offered, "*_Packages").SelectMany(Lines)
+        var folder = Path.Combine(root, Offered);
+        var found = !Directory.Exists(folder) ? [] : Directory.EnumerateFiles(folder, "*_Packages").SelectMany(Lines)
             .Where(line => line.StartsWith("Package: ", StringComparison.Ordinal))
-            .Select(line => line["Package: ".Length..])
-            .Where(names.Contains)
-            .ToHashSet(StringComparer.Ordinal);
-        return names.Find(found.Contains);
-    }
-
-    /// <summary>
-    /// The names that a package with a library has by the Debian policy, 8.1; those of the change to 64-bit times included.
-    /// </summary>
-    private static List<string> PackageNames(string soname)
-    {
-        var so = soname.IndexOf(".so", StringComparison.Ordinal);
-        if (so < 1) return [];
-        var (stem, version) = (soname[..so], soname[(so + 3)..].TrimStart('.'));
-        var name = new StringBuilder(stem);
-        if (version.Length > 0 && char.IsAsciiDigit(stem[^1])) name.Append('-');
-        var package = name.Append(version).ToString().ToLowerInvariant().Replace('_', '-');
-        return [package, $"{package}t64"];
+            .Select(line => line["Package: ".Length..]).ToHashSet(StringComparer.Ordinal);
+        if (found.Count == 0 && root == "/" && ProgramSearch.Trusted("apt-cache") is { } program)
+            found.UnionWith(SystemProgram.Ask(program, ["pkgnames"], Patience).Output
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries));
+        return found;
     }
 
     private IEnumerable<string> Files(string folder, string pattern)

@@ -8,7 +8,8 @@ namespace AmberCrate.Engine.Placing;
 /// <param name="Shelf">The shelf.</param>
 /// <param name="Placer">Places what belongs outside the shelf.</param>
 /// <param name="Caches">Refreshes the desktop's own lists.</param>
-public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Caches)
+/// <param name="System">Says what the system lacks.</param>
+public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Caches, SystemCheck System)
 {
     /// <summary>The tools of a layout.</summary>
     /// <param name="layout">Where everything lies.</param>
@@ -19,6 +20,7 @@ public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Cach
         var packages = new SystemPackages(host.SystemRoot);
         var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);
         return new PlacingTools(
-            new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout));
+            new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout),
+            new SystemCheck(host.SystemRoot, host.SearchPath, packages));
     }
 }

@@ -5,6 +5,7 @@ using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Searching;
@@ -43,11 +44,14 @@ public sealed class About(Session session)
             var assessment = AppAssessment.Assess(reference, sight.Offers, sight.Machine);
             var orphaned =
                 assessment.Offer is null ? CatalogueStatus.Words(assessment.Installed!.Catalogue, sight.Offers) : "";
+            var system = StateOf(assessment.Choice, own.Placing.System);
             return new AboutApp(
                 assessment, sight.Scope, installedElsewhere(assessment.Id), orphaned,
-                sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
+                system?.Lacks.Count > 0 ? null
+                : sight.Scope == own.Layout.Scope ? assessment.Next : assessment.Next?.ForAllUsers())
             {
                 Pin = sight.Machine.Pins.Find(assessment.Id),
+                System = system,
                 AlsoHere = assessment.Offer is { } judged ? here.Find(judged.Card) : [],
                 Elsewhere = assessment.Offer is { } offer && elsewhere is not null
                     ? [.. elsewhere.Offers.Find(offer.Card.Id)
@@ -55,6 +59,13 @@ public sealed class About(Session session)
                     : [],
             };
         }
+    }
+
+    private static SystemState? StateOf(ReleaseChoice? choice, SystemCheck system)
+    {
+        if (choice?.Offer.Card.RequirementsOf(choice.Release) is not { } required) return null;
+        var lacks = system.FindLacks(required, choice.Artifact.Platform);
+        return new SystemState(required, lacks, system.ComposeInstallLine(lacks));
     }
 
     /// <summary>What is looked at of one scope: read once, however many apps are named.</summary>

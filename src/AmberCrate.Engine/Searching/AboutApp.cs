@@ -11,7 +11,8 @@ namespace AmberCrate.Engine.Searching;
 /// <param name="Scope">Whose catalogues and apps it was judged by.</param>
 /// <param name="Other">The app as it is in the other scope; null where it is not there.</param>
 /// <param name="Orphaned">Why no catalogue offers it although it is installed, in words; empty where one does.</param>
-/// <param name="Next">What to type to have what is shown; null where it is there already, or not available.</param>
+/// <param name="Next">What to type to have what is shown; null where it is there already, not
+/// available, or the system lacks something for it.</param>
 public sealed record AboutApp(
     AppAssessment Assessment, InstallScope Scope, InstalledApp? Other, string Orphaned, NextCommand? Next)
 {
@@ -20,6 +21,9 @@ public sealed record AboutApp(
 
     /// <summary>The same software as packages of the system.</summary>
     public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
+
+    /// <summary>How what it requires of the system was found to be; null where its card does not say what that is.</summary>
+    public SystemState? System { get; init; }
 
     /// <summary>The same id in catalogues of the other scope.</summary>
     public IReadOnlyList<OtherOffer> Elsewhere { get; init; } = [];

@@ -53,10 +53,11 @@ internal sealed class PlanExecution(Session session, OpenRoot station, RunOption
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<RunResult> PrefetchAsync(Plan plan, CancellationToken cancel)
     {
-        var surveyed = station.Survey(options.Consent).SurveyDownloads(plan with
+        plan = new SystemSurvey(station.Placing.System).LeaveOutLacking(plan with
         {
             Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
         });
+        var surveyed = station.Survey(options.Consent).SurveyDownloads(plan);
         if (surveyed.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return NotRun(RunEnd.PlanOnly, surveyed);
         var digest = PlanDigest.Compute(surveyed);
@@ -128,7 +129,7 @@ internal sealed class PlanExecution(Session session, OpenRoot station, RunOption
         var survey = station.Survey(options.Consent);
         plan = WithUnsigned(plan).WithCardChanges(station.Apps.Read());
         plan = new SystemPackageOverlap(session).AddNotes(WithoutForeignSelf(plan));
-        plan = survey.Hindered(plan, station.Records.Apps());
+        plan = survey.Hindered(new SystemSurvey(station.Placing.System).LeaveOutLacking(plan), station.Records.Apps());
         List<InstalledApp> twice =
             [.. plan.Items.Where(item => item.Fetches).Select(item => station.Other.Find(item.App!)).OfType<InstalledApp>()];
         return survey.Survey(plan, new PlanCircumstances(
@@ -156,15 +157,21 @@ internal sealed class PlanExecution(Session session, OpenRoot station, RunOption
     private static void RequireFreeWay(SurveyedPlan plan, ObstacleRule rule)
     {
         var obstacles = plan.Items.Select(item => item.Obstacle).OfType<Problem>().ToList();
-        if (obstacles.Count == 0 || (rule == ObstacleRule.OthersGoOn && plan.ChangesApps)) return;
+        var areOfSystem = obstacles.TrueForAll(obstacle => obstacle.Code == ProblemCode.SystemLacks);
+        if (obstacles.Count == 0 || (plan.ChangesApps && (areOfSystem || rule == ObstacleRule.OthersGoOn))) return;
         if (obstacles.Count == 1)
-            throw (obstacles[0] with { Why = $"{obstacles[0].Why}; nothing has been changed" }).ToException();
+            throw (obstacles[0] with { Why = WithoutChange(obstacles[0].Why) }).ToException();
         throw new Problem(
-            ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be installed", "nothing has been changed",
-            "solve these problems, or leave the apps out with --skip")
+            areOfSystem ? ProblemCode.SystemLacks : ProblemCode.Refused, $"{obstacles.Count} of the apps cannot be installed",
+            "nothing has been changed",
+            areOfSystem && plan.Solved.InstallLine is { } line ? line : "solve these problems, or leave the apps out with --skip")
         {
-            Details = [.. obstacles.Select(obstacle => Advice.Combine($"{obstacle.What}: {obstacle.Why}"))],
+            Details = [.. obstacles.Select(
+                obstacle => obstacle.Why.Length > 0 ? Advice.Combine($"{obstacle.What}: {obstacle.Why}") : obstacle.What)],
         }.ToException();
+
+        static string WithoutChange(string why) =>
+            why.Length > 0 ? $"{why}; nothing has been changed" : "nothing has been downloaded or changed";
     }
 
     /// <summary>The plan without what the user leaves out, and what cannot be there without it.</summary>

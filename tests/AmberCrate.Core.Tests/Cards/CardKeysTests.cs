@@ -22,6 +22,11 @@ public sealed partial class CardKeysTests
         categories = ["Graphics"]
         keywords = ["gauze"]
         mimetypes = ["image/x-scrim"]
+        system = [
+          { kind = "library", name = "libgauze.so.2", symbols = ["GAUZE_2.1"], deb = ["libgauze2>=1.4"], rpm = ["gauze-libs"] },
+          { kind = "module", name = "yaml", of = "python3", pacman = ["python-yaml"] },
+          { kind = "interpreter", name = "/usr/bin/python3", least = "3.11" },
+        ]
         screenshots = [{ address = "https://scrim-paint.example/1.png", caption = "A sky" }]
         translations.de = { name = "Gazemaler", summary = "Malt Prospekte", keywords = ["Gaze"], description = "Zwei Zeilen" }
         sign_in = "optional"
@@ -56,6 +61,7 @@ public sealed partial class CardKeysTests
         withdrawn = "It loses sketches."
         needs = []
         conflicts = []
+        system = []
         place = {}
 
         [[releases.artifacts]]

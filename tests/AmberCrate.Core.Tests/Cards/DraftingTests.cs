@@ -141,7 +141,7 @@ public sealed class DraftingTests
         var card = CardSamples.Text("a", "1.0 2026-01-01")
             .Replace("[[releases]]", "# Why: the frame needs it\n[[releases]]  # old");
         var added = CardEditing.With(card, "a.appcard.toml", Release("1.1"));
-        added.Replace(CardDraftText.Write(Release("1.1")) + "\n", "").ShouldBe(card);
+        added.Replace(CardDraftText.Write(Release("1.1"), null) + "\n", "").ShouldBe(card);
         CardSamples.Read(added, "a.appcard.toml").Releases.Select(release => release.Version.Text).ShouldBe(["1.1", "1.0"]);
         Should.Throw<ProblemException>(() => CardEditing.With(added, "a.appcard.toml", Release("1.1")))
             .Problem.Code.ShouldBe(ProblemCode.Refused);

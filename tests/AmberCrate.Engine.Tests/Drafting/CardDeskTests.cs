@@ -54,7 +54,7 @@ public sealed class CardDeskTests : IDisposable
         Run("dpkg-deb", "--root-owner-group", "-b", root, _stage["cards", "files", "lies_9.9_all.deb"]);
         var draft = (await DraftAsync("lies_9.9_all.deb"))[0].Draft;
         (draft.Id.Text, draft.Release.Version!.Text, draft.Description).ShouldBe(("scrim", "4.2-3", "Long\n\ntext"));
-        draft.Questions.ShouldContain(question => question.Contains("depends on: batten", StringComparison.Ordinal));
+        draft.Release.Requirements.ShouldHaveSingleItem().Deb.ShouldHaveSingleItem().Name.ShouldBe("batten");
         (await FindingsAsync()).ShouldBeEmpty();
     }
 

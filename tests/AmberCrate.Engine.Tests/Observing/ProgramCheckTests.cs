@@ -102,7 +102,7 @@ public sealed class ProgramCheckTests : IDisposable
     }
 
     /// <summary>A 64-bit ELF file of nothing but headers: what the loader reads, and no code.</summary>
-    private static byte[] Elf(string? interpreter, string[] needed, string runPath, ushort machine = 62)
+    internal static byte[] Elf(string? interpreter, string[] needed, string runPath, ushort machine = 62)
     {
         const int Headers = 64, HeaderSize = 56, Count = 3, Strings = Headers + Count * HeaderSize;
         var strings = new List<byte> { 0 };

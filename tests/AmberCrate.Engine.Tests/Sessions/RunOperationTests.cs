@@ -108,6 +108,41 @@ public sealed class RunOperationTests : IDisposable
     }
 
     [Fact]
+    public async Task What_the_system_lacks_is_told_before_a_byte_is_fetched_and_does_not_keep_the_others()
+    {
+        Require("cue-ledger", "{ kind = \"library\", name = \"libgauze.so.2\", deb = [\"libgauze2\"] }");
+        Require("gantry-plot", "");
+        foreach (var file in Directory.EnumerateFiles(_stage["guild"], "cue-ledger*.tar*", SearchOption.AllDirectories))
+            File.Delete(file);
+        await _stage.AddGuildAsync();
+
+        // Apps that are named are installed all or none. What the system lacks is the exception.
+        var result = await InstallAsync(Agreed, "cue-ledger", "gantry-plot");
+        result.Plan.Items.Select(item => $"{item.Id} {item.Action} {item.Note}").ShouldBe(
+            ["cue-ledger Cannot needs libgauze.so.2, which this system lacks", "gantry-plot Install "]);
+        result.Report!.Items.Select(item => item.Outcome).ShouldBe([Outcome.Failed, Outcome.Done]);
+        result.Report.Items[0].Problem!.Code.ShouldBe(ProblemCode.SystemLacks);
+        var alone = await Should.ThrowAsync<ProblemException>(() => InstallAsync(Agreed, "cue-ledger"));
+        (alone.Problem.Code, alone.Problem.What, alone.Problem.Why).ShouldBe((
+            ProblemCode.SystemLacks, "cue-ledger 1.5.0 needs libgauze.so.2, which this system lacks",
+            "nothing has been downloaded or changed"));
+    }
+
+    [Fact]
+    public async Task What_the_system_has_does_not_matter_to_what_needs_nothing_new()
+    {
+        await _stage.AddGuildAsync();
+        await InstallAsync(Agreed, "cue-ledger@1.4.x");
+        Require("cue-ledger", "{ kind = \"program\", name = \"gauze-view\" }");
+        await new RefreshCatalogues(_stage.Session()).RunAsync([], default);
+        var held = await Should.ThrowAsync<ProblemException>(() => InstallAsync(Agreed, "cue-ledger@1.5.x"));
+        held.Problem.What.ShouldBe("cue-ledger 1.5.0 needs the program gauze-view, which this system lacks");
+        var removed = await new Uninstall(_stage.Session()).RunAsync(
+            ["cue-ledger"], new UninstallRequest(), false, Agreed, default);
+        removed.Report!.Items.ShouldHaveSingleItem().Outcome.ShouldBe(Outcome.Done);
+    }
+
+    [Fact]
     public async Task A_download_that_cannot_fit_is_refused_before_a_byte_is_fetched_also_where_the_card_is_silent()
     {
         var card = _stage["guild", "flyrope-terminal.appcard.toml"];
@@ -142,6 +177,12 @@ public sealed class RunOperationTests : IDisposable
     }
 
     public void Dispose() => _stage.Dispose();
+
+    private void Require(string app, string requirement)
+    {
+        var card = _stage["guild", $"{app}.appcard.toml"];
+        File.WriteAllLines(card, [$"system = [{requirement}]", .. File.ReadAllLines(card)]);
+    }
 
     private Task<RunResult> EquipAsync(RunOptions options) => new Equip(_stage.Session()).RunAsync(
         new EquipRequest(_stage["a.bundle.toml"]), options with { AllowsUnsigned = true }, default);

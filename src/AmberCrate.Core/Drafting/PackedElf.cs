@@ -1,0 +1,13 @@
+namespace AmberCrate.Core.Drafting;
+
+/// <summary>A program or shared library in a package, as far as the loader needs to know it.</summary>
+/// <param name="Path">Its path in the shelf entry.</param>
+/// <param name="IsProgram">Whether it is started, and not only loaded by others.</param>
+/// <param name="Needed">The libraries that it asks for.</param>
+/// <param name="Versions">The versions of symbols that it must find, with the library of each.</param>
+public sealed record PackedElf(
+    string Path, bool IsProgram, IReadOnlyList<string> Needed, IReadOnlyList<(string Library, string Version)> Versions)
+{
+    /// <summary>The last part of the path: what others ask for it by, if it is a library.</summary>
+    public string Name => Path[(Path.LastIndexOf('/') + 1)..];
+}

@@ -1,0 +1,152 @@
+using System.Collections.Concurrent;
+using AmberCrate.Core.Requirements;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+
+namespace AmberCrate.Engine.Observing;
+
+/// <summary>
+/// Says what of the requirements of releases a system lacks. Only files are looked at, nothing is started; what cannot be looked
+/// at, such as the packages of a system whose database is not read here, does not count as lacking.
+/// </summary>
+/// <param name="root">The root of the system.</param>
+/// <param name="searchPath">The value of PATH.</param>
+/// <param name="packages">Says which packages the system can install.</param>
+public sealed class SystemCheck(string root, string searchPath, SystemPackages packages)
+{
+    private const string UsualPath = "/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin:/usr/games:/usr/local/games";
+
+    private readonly RootPath _root = new(root);
+    private readonly SystemLibraries _libraries = new(root);
+    private readonly ScriptModules _modules = new(root);
+    private readonly ConcurrentDictionary<(SystemRequirement Requirement, string Architecture), SystemLack?> _known = new();
+    private readonly Lazy<PackageFamilyRow?> _family = new(() => FindFamily(root));
+
+    private readonly Lazy<IReadOnlyDictionary<string, string?>> _installed = new(() => new DpkgStatus(root).ReadInstalled());
+
+    /// <summary>The family of the system; null where it is none of those that are known.</summary>
+    public PackageFamilyRow? Family => _family.Value;
+
+    /// <summary>What of some requirements is lacking, in their order.</summary>
+    /// <param name="requirements">The requirements.</param>
+    /// <param name="platform">What the artifact is for.</param>
+    public IReadOnlyList<SystemLack> FindLacks(IReadOnlyList<SystemRequirement> requirements, Platform platform) =>
+        [.. requirements.Select(requirement => FindLack(requirement, platform)).OfType<SystemLack>()];
+
+    /// <summary>The line to paste that installs what is lacking; null where no package is known for any of it.</summary>
+    /// <param name="lacks">What is lacking.</param>
+    public string? ComposeInstallLine(IEnumerable<SystemLack> lacks) => Family is not { } family ? null
+        : InstallLine.Compose(
+            lacks,
+            family.Installers.Select(one => ((string, string)?)one)
+                .FirstOrDefault(one => _root.Find($"/usr/bin/{one!.Value.Item1}") is not null),
+            Environment.IsPrivilegedProcess);
+
+    private static PackageFamilyRow? FindFamily(string root) => PackageFamilyRow.All.FirstOrDefault(
+        family => family.Databases.Any(database => Path.Exists(Path.Combine(root, database))));
+
+    private SystemLack? FindLack(SystemRequirement requirement, Platform platform) => _known.GetOrAdd(
+        (requirement, platform.Architecture), _ => Look(requirement, platform));
+
+    private SystemLack? Look(SystemRequirement requirement, Platform platform)
+    {
+        if (Found(requirement, platform) is not { } state)
+        {
+            // A library that is there can still be older than what it was linked with; its package's version shows it.
+            return OlderPackage(requirement) is { } older
+                ? new SystemLack(requirement, $"this system's {older} is older", null)
+                : null;
+        }
+
+        return state.Length > 0
+            ? new SystemLack(requirement, state, null)
+            : new SystemLack(requirement, null, PackageFor(requirement));
+    }
+
+    /// <summary>What is wrong: empty where the thing is not there, words where it is too old; null where all is well.</summary>
+    private string? Found(SystemRequirement requirement, Platform platform) => requirement.Kind switch
+    {
+        RequirementKind.Library => Library(requirement, platform),
+        RequirementKind.Program => IsOnPath(requirement.Name) ? null : "",
+        RequirementKind.Interpreter => Interpreter(requirement),
+        RequirementKind.Module => _modules.Has(requirement.Of!, requirement.Name) ? null : "",
+        RequirementKind.Typelib => HasTypelib(requirement.Name) ? null : "",
+        RequirementKind.File => _root.Find(requirement.Name) is not null ? null : "",
+        RequirementKind.Package => HasPackage(requirement) ? null : "",
+    };
+
+    private string? Library(SystemRequirement requirement, Platform platform)
+    {
+        var machine = ProcessorArchitecture.Named(platform.Architecture)?.ElfMachine;
+        var (isThere, missing) = (false, (string?)null);
+        foreach (var path in _libraries.Find(requirement.Name))
+        {
+            if (ElfFile.ReadWithVersions(path) is not { } library
+                || (machine is not null && library.Machine != machine)) continue;
+            missing = requirement.Symbols.FirstOrDefault(version => !library.DefinedVersions.Contains(version));
+            if (missing is null) return null;
+            isThere = true;
+        }
+
+        return isThere ? $"the one of this system is older and has no {missing}" : "";
+    }
+
+    private string? Interpreter(SystemRequirement requirement)
+    {
+        var path = requirement.Name.StartsWith('/') ? _root.Find(requirement.Name) : OnPath(requirement.Name);
+        if (path is null) return "";
+        if (requirement.Least is not { } least || VersionIn(Path.GetFileName(path)) is not { } there) return null;
+        return there >= Version.Parse(least.Contains('.', StringComparison.Ordinal) ? least : least + ".0") ? null
+            : $"this system has {there}";
+    }
+
+    /// <summary>The version at the end of a program's name, such as 3.11 of python3.11; null where there is none.</summary>
+    private static Version? VersionIn(string name)
+    {
+        var digits = name[name.TrimEnd("0123456789.".ToCharArray()).Length..].Trim('.');
+        return digits.Contains('.', StringComparison.Ordinal) && Version.TryParse(digits, out var version) ? version : null;
+    }
+
+    private bool IsOnPath(string program) => OnPath(program) is not null;
+
+    private string? OnPath(string program) => (root == "/" ? searchPath : UsualPath)
+        .Split(':', StringSplitOptions.RemoveEmptyEntries)
+        .Where(folder => folder.StartsWith('/'))
+        .Select(folder => _root.Find($"{folder.TrimEnd('/')}/{program}"))
+        .FirstOrDefault(path => path is not null && File.Exists(path));
+
+    private bool HasTypelib(string name)
+    {
+        var pattern = name.Contains('-', StringComparison.Ordinal) ? $"{name}.typelib" : $"{name}-*.typelib";
+        return _libraries.LibraryFolders.Select(folder => Path.Combine(folder, "girepository-1.0"))
+            .Any(folder => Directory.Exists(folder) && Directory.EnumerateFiles(folder, pattern).Any());
+    }
+
+    /// <summary>Whether one of the packages is installed; also where that cannot be told.</summary>
+    private bool HasPackage(SystemRequirement requirement) => Family?.Family != PackageFamily.Deb || requirement.Deb.Count == 0
+        || _installed.Value.Count == 0 || requirement.Deb.Any(package => _installed.Value.ContainsKey(package.Name));
+
+    private string? OlderPackage(SystemRequirement requirement)
+    {
+        if (Family?.Family != PackageFamily.Deb || requirement.Deb.All(package => package.Least is null)) return null;
+        var there = requirement.Deb.Where(package => _installed.Value.GetValueOrDefault(package.Name) is not null).ToList();
+        return there.Count > 0 && there.TrueForAll(package => package.Least is { } least
+                && DebianVersionOrder.Compare(_installed.Value[package.Name]!, least) < 0)
+            ? $"{there[0].Name} {_installed.Value[there[0].Name]}"
+            : null;
+    }
+
+    /// <summary>The package of this system that would bring it; null where none is known.</summary>
+    private string? PackageFor(SystemRequirement requirement)
+    {
+        if (Family is not { } family) return null;
+        var named = requirement.PackagesFor(family.Family).Select(package => package.Name).ToList();
+        return family.Family switch
+        {
+            PackageFamily.Deb => packages.FirstOffered([.. named, .. PackageNames.OfDebian(requirement)])
+                ?? (packages.KnowsOffered ? null : named.FirstOrDefault()),
+            PackageFamily.Rpm => named.FirstOrDefault() ?? PackageNames.RpmCapability(requirement),
+            PackageFamily.Pacman => named.FirstOrDefault(),
+        };
+    }
+}
