@@ -3,6 +3,7 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Sessions;
@@ -197,7 +198,9 @@ internal static class PlanView
         }
 
         Started(StartReason.Check, How, "started once, to see whether it works: ", Tone.Quiet);
+        Started(StartReason.Schemas, start => $"{start.Command} for {start.App}", "prepares settings: ", Tone.Quiet);
         Started(StartReason.DesktopList, start => start.Command, "afterwards: ", Tone.Quiet);
+        ShowLaunchers(output, plan);
 
         static string How(PlannedStart start) => start.IsConfined == true ? start.Command : $"{start.Command} (NOT confined)";
 
@@ -205,6 +208,19 @@ internal static class PlanView
         {
             var names = plan.Starts.Where(start => start.Reason == reason).Select(name).ToList();
             if (names.Count > 0) output.Line(new Cell(words + string.Join(", ", names), tone));
+        }
+    }
+
+    /// <summary>The variables that launchers set, so that programs find their own files.</summary>
+    private static void ShowLaunchers(Output output, SurveyedPlan plan)
+    {
+        foreach (var item in plan.Items.Where(item => item.Fetches))
+        {
+            var folders = item.Offer!.Card.PlacementOf(item.Release!).Folders;
+            if (folders.Count > 0)
+                output.Line(new Cell(
+                    $"started by a launcher that sets, for {item.Id}: "
+                        + string.Join(", ", folders.Select(one => OwnFolderRow.Find(one.Kind).Variable)), Tone.Quiet));
         }
     }
 

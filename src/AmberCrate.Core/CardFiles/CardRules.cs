@@ -137,6 +137,15 @@ public static class CardRules
                     : $".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
         }
 
+        foreach (var folder in place.Folders.SelectMany(folders => folders.Paths))
+        {
+            if (folder.Text.Contains(':', StringComparison.Ordinal))
+                yield return (".folders",
+                    $"expected folders without a colon, which parts them in a variable, found \"{folder}\"");
+        }
+
+        if (place.Folders.Count > 0 && place.Commands.Count == 0)
+            yield return (".folders", "expected only where the app has commands");
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
             if (ManualPageName.SectionOf(page.Name) is null)

@@ -17,6 +17,7 @@ internal static class PlacementKeys
         Commands = Commands!.In(values), DesktopEntries = DesktopEntries!.In(values), Icons = Icons!.In(values),
         MimeTypes = MimeTypes!.In(values), ManualPages = ManualPages!.In(values), Completions = Completions!.In(values),
         Fonts = Fonts!.In(values), Autostart = Autostart!.In(values), Check = Check!.In(values),
+        Folders = Folders!.In(values)?.List ?? [], Schemas = Schemas!.In(values),
     });
 
     private static readonly Key<Placement, IReadOnlyList<PlacedCommand>> Commands = Table.Optional(
@@ -46,10 +47,39 @@ internal static class PlacementKeys
         "autostart", Many(AutostartKeys.Table), [], place => place.Autostart,
         "started in the background at every sign-in, after the Desktop Application Autostart specification. The plan says so");
 
+    private static readonly Key<Placement, FolderKeys.Lists?> Folders = Table.Optional(
+        "folders", One(FolderKeys.Table), place => place.Folders.Count == 0 ? null : new FolderKeys.Lists(place.Folders),
+        "where its programs find their own files, for an app that was built for `/usr`");
+
+    private static readonly Key<Placement, IReadOnlyList<InsidePath>> Schemas = Table.Optional(
+        "schemas", FolderKeys.Paths, [], place => place.Schemas,
+        "folders with settings schemas of GLib; `glib-compile-schemas` compiles them on the shelf");
+
     private static readonly Key<Placement, StartCheck?> Check = Table.Optional(
         "check", One(CheckKeys.Table), place => place.Check,
         "a command that is started once after placing, confined as an installer is, to see that the app works; where it does not "
             + "end with 0, the app is put back. The plan shows it");
+
+    private static class FolderKeys
+    {
+        public static readonly ValueFormat<IReadOnlyList<InsidePath>> Paths = new ParsedListFormat<InsidePath>(
+            InsidePath.TryParse, InsidePath.Expected, path => path.Text, Text, most: 20);
+
+        public static readonly KeyTable<Lists> Table = new(values => new Lists(
+        [
+            .. Keys!.Select(key => new OwnFolders(key.Kind, key.Key.In(values))).Where(folders => folders.Paths.Count > 0),
+        ]));
+
+        private static readonly IReadOnlyList<(OwnFolderKind Kind, Key<Lists, IReadOnlyList<InsidePath>> Key)> Keys =
+        [
+            .. OwnFolderRow.All.Select(row => (row.Kind, Table.Optional(
+                row.Word, Paths, [], lists => lists.List.FirstOrDefault(folders => folders.Kind == row.Kind)?.Paths ?? [],
+                $"folders with {row.Meaning}: `{row.Variable}`"))),
+        ];
+
+        /// <summary>The folders of each kind.</summary>
+        internal sealed record Lists(IReadOnlyList<OwnFolders> List);
+    }
 
     private static class CommandKeys
     {

@@ -117,6 +117,11 @@ public static class CardDraftText
         AddTables(text, "place.mime_types", place.MimeTypes.Select(OfFile));
         AddTables(text, "place.manual_pages", place.ManualPages.Select(OfFile));
         AddTables(text, "place.fonts", place.Fonts.Select(OfFile));
+        if (place.Schemas.Count + place.Folders.Count == 0) return;
+        text.Append("\n[place]\n");
+        AddList(text, "schemas", [.. place.Schemas.Select(path => path.Text)]);
+        foreach (var folders in place.Folders)
+            AddList(text, $"folders.{OwnFolderRow.Find(folders.Kind).Word}", [.. folders.Paths.Select(path => path.Text)]);
 
         static IReadOnlyList<(string, string?)> OfFile(PlacedFile file) =>
             Pairs(("name", file.Name.Text), ("path", file.Path.Text));

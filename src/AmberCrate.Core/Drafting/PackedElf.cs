@@ -8,6 +8,9 @@ namespace AmberCrate.Core.Drafting;
 public sealed record PackedElf(
     string Path, bool IsProgram, IReadOnlyList<string> Needed, IReadOnlyList<(string Library, string Version)> Versions)
 {
+    /// <summary>Where it has libraries searched first; <c>$ORIGIN</c> means its own folder.</summary>
+    public IReadOnlyList<string> SearchPaths { get; init; } = [];
+
     /// <summary>The last part of the path: what others ask for it by, if it is a library.</summary>
     public string Name => Path[(Path.LastIndexOf('/') + 1)..];
 }

@@ -33,6 +33,7 @@ internal sealed class PlacementDrafter(
         else AddCommands();
         var menu = contents.Format == ArtifactFormat.AppImage ? AppImageEntries() : Entries();
         var icons = Icons(menu);
+        var folders = new OwnFolderDrafter(contents);
         return new Placement
         {
             Commands = _commands, Icons = icons,
@@ -44,6 +45,8 @@ internal sealed class PlacementDrafter(
                     && _commands.Exists(command => file.Name.StartsWith(command.Name.Text + ".", StringComparison.Ordinal)),
                 "", MostPages).Where(page => ManualPageName.SectionOf(page.Name) is not null).ToList(),
             Fonts = HoldsFonts() ? Placed(IsFont, "", MostCommands) : [],
+            Folders = _commands.Count > 0 && contents.Format != ArtifactFormat.AppImage ? folders.Draft() : [],
+            Schemas = _commands.Count > 0 ? folders.FindSchemas() : [],
         };
     }
 

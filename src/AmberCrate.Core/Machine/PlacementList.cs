@@ -39,7 +39,8 @@ public static class PlacementList
     public static IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places(AppId id, Placement placement)
     {
         var places = new List<(PlaceKind, string, InsidePath?)>();
-        foreach (var command in placement.Commands) places.Add((PlaceKind.Command, command.Name.Text, command.Path));
+        foreach (var command in placement.Commands)
+            places.Add((PlaceKind.Command, command.Name.Text, placement.StartOf(command)));
         foreach (var entry in placement.DesktopEntries) places.Add((PlaceKind.DesktopEntry, $"{entry.Name}.desktop", null));
         foreach (var icon in placement.Icons) places.Add((PlaceKind.Icon, IconName(icon), icon.Path));
         foreach (var type in placement.MimeTypes) places.Add((PlaceKind.MimeType, $"{type.Name}.xml", type.Path));

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Placements;
 
 /// <summary>What an app puts outside the shelf so that people and the desktop find it.</summary>
@@ -26,6 +28,22 @@ public sealed record Placement
 
     /// <summary>Fonts.</summary>
     public IReadOnlyList<PlacedFile> Fonts { get; init; } = [];
+
+    /// <summary>
+    /// The folders with its programs' own files, each kind once. If there are any, commands are started by a small launcher that
+    /// sets the variables for them.
+    /// </summary>
+    public IReadOnlyList<OwnFolders> Folders { get; init; } = [];
+
+    /// <summary>The folders with settings schemas of GLib, which are compiled when the app is put on the shelf.</summary>
+    public IReadOnlyList<InsidePath> Schemas { get; init; } = [];
+
+    /// <summary>The folder of launchers in a shelf entry.</summary>
+    public const string LauncherFolder = ".launch";
+
+    /// <summary>What a command leads to in the shelf entry: its launcher where it needs one, otherwise its program.</summary>
+    public InsidePath StartOf(PlacedCommand command) =>
+        Folders.Count == 0 ? command.Path : InsidePath.Parse($"{LauncherFolder}/{command.Name}");
 
     /// <summary>What is started once after placing, to see that it works; null for nothing.</summary>
     public StartCheck? Check { get; init; }

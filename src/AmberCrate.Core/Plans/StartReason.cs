@@ -9,6 +9,9 @@ public enum StartReason
     /// <summary>It is the app itself, once, to see whether it works.</summary>
     Check,
 
+    /// <summary>It is the system's compiler for settings schemas, which prepares those of the app.</summary>
+    Schemas,
+
     /// <summary>It is a program of the system that brings a list of the desktop up to date, at the end.</summary>
     DesktopList,
 

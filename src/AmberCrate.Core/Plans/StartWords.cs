@@ -7,6 +7,7 @@ public static class StartWords
 {
     /// <summary>A word for each reason.</summary>
     public static WordTable<StartReason> Reasons { get; } = new(
-        (StartReason.Installer, "installer"), (StartReason.Check, "check"), (StartReason.DesktopList, "desktop-list"),
+        (StartReason.Installer, "installer"), (StartReason.Check, "check"), (StartReason.Schemas, "schemas"),
+        (StartReason.DesktopList, "desktop-list"),
         (StartReason.SignIn, "sign-in"));
 }

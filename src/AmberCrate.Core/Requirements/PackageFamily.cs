@@ -1,5 +1,3 @@
-using AmberCrate.Core.Values;
-
 namespace AmberCrate.Core.Requirements;
 
 /// <summary>The families of systems, by how their packages are kept.</summary>

@@ -7,6 +7,7 @@ using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
@@ -84,6 +85,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         try
         {
             _ = Unpacker.Unpack(PresentFile.FromVerified(verified), artifact, work, cancel);
+            OwnFiles.Add(work, card.Card.PlacementOf(release));
             findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
             findings.AddRange(Required(card, release, PackageReader.ReadUnpacked(artifact, work, path)));
         }
@@ -129,14 +131,14 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
 
         foreach (var (command, at) in place.Commands.Select((command, at) => (command, at + 1)))
         {
-            var file = Path.Combine(work, command.Path.Text);
+            var file = Path.Combine(work, place.StartOf(command).Text);
             if (!File.Exists(file)) continue;
             foreach (var lacking in programs.Faults(command.Name.Text, file))
                 yield return card.Finding($"place.commands[{at}]", $"{version}: {lacking}", isFault: false);
             foreach (var path in programs.Displaced(file, work))
                 yield return card.Finding(
                     $"place.commands[{at}]",
-                    $"{version}: {command.Name} is a script that looks for {path}, which will lie elsewhere", isFault: false);
+                    $"{version}: {command.Name} names {path}, which will lie elsewhere: not sure that it starts", isFault: false);
         }
 
         foreach (var finding in Entries(card, place, work)) yield return finding;

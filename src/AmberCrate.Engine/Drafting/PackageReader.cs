@@ -247,7 +247,10 @@ public sealed class PackageReader(string work)
     {
         if (file.Length < 64 || !Head(file.FullName, 4).AsSpan().SequenceEqual("\u007fELF"u8)
             || ElfFile.ReadWithVersions(file.FullName) is not { } elf) return null;
-        return new PackedElf(inside, elf.Interpreter is not null, elf.Needed, elf.NeededVersions);
+        return new PackedElf(inside, elf.Interpreter is not null, elf.Needed, elf.NeededVersions)
+        {
+            SearchPaths = elf.SearchPaths,
+        };
     }
 
     /// <summary>What a script or module needs; null for everything else, and for what is no text.</summary>

@@ -1,5 +1,7 @@
 using System.Text;
-using System.Text.RegularExpressions;
+using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -10,9 +12,9 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="root">The root of the system.</param>
 /// <param name="searchPath">The value of PATH.</param>
 /// <param name="packages">Says which package would bring a library.</param>
-public sealed partial class ProgramCheck(string root, string searchPath, SystemPackages packages)
+public sealed class ProgramCheck(string root, string searchPath, SystemPackages packages)
 {
-    private const int MostDepth = 20, MostScriptLine = 512, MostScript = 1 << 20;
+    private const int MostDepth = 20, MostScriptLine = 512, MostModules = 2000;
 
     private readonly SystemLibraries _libraries = new(root);
 
@@ -20,6 +22,29 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
     /// <param name="name">The program for people.</param>
     /// <param name="path">Where it is; links are followed.</param>
     public IEnumerable<string> Faults(string name, string path)
+    {
+        var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
+        if (LauncherAt(file) is { } launcher)
+        {
+            var app = Path.GetDirectoryName(Path.GetDirectoryName(file))!;
+            var folders = launcher.Folders.Where(one => one.Kind == OwnFolderKind.Libraries)
+                .SelectMany(one => one.Paths.Select(folder => Path.Combine(app, folder.Text)));
+            return Faults(name, Path.Combine(app, launcher.Program.Text), [.. folders]);
+        }
+
+        return Faults(name, file, []);
+    }
+
+    /// <summary>The launcher that was written here, at a path; null for every other file.</summary>
+    private static LauncherText? LauncherAt(string file)
+    {
+        const int longest = 64 << 10;
+        return Path.GetFileName(Path.GetDirectoryName(file)) == Placement.LauncherFolder && new FileInfo(file).Length <= longest
+            ? LauncherText.Read(Encoding.UTF8.GetString(BytesOf(file)))
+            : null;
+    }
+
+    private IEnumerable<string> Faults(string name, string path, IReadOnlyList<string> libraries)
     {
         var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
         if (Interpreter(file) is { } interpreter)
@@ -32,7 +57,7 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
         if (elf.Interpreter is { } loader && !File.Exists(InRoot(loader)))
             yield return $"{name} needs the loader {loader}, which this machine lacks";
         var missing = new SortedSet<string>(StringComparer.Ordinal);
-        Search(elf, file, [], [], missing);
+        Search(elf, file, libraries, [], missing);
         foreach (var library in missing)
             yield return $"{name} needs {library}, which this machine "
                 + $"lacks{(packages.ProviderOf(library) is { } package
@@ -41,20 +66,28 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
     }
 
     /// <summary>
-    /// The paths of the system that a script names and that lie with the app instead, so that it will not find them; in order,
-    /// without repetition.
+    /// The paths of the system that a program or its modules name and that lie with the app instead, so that it may not find
+    /// them; in order, without repetition.
     /// </summary>
-    /// <param name="path">The script; links are followed.</param>
+    /// <param name="path">The program or script; links are followed.</param>
     /// <param name="shelfFolder">The folder of its version.</param>
     public IEnumerable<string> Displaced(string path, string shelfFolder)
     {
         var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
-        if (Interpreter(file) is null || new FileInfo(file).Length > MostScript) return [];
-        return AbsolutePath().Matches(Encoding.UTF8.GetString(BytesOf(file)))
-            .Select(match => match.Groups["path"].Value.TrimEnd('.', '/'))
-            .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder))
-            .Distinct();
+        IEnumerable<string> modules = [];
+        if (LauncherAt(file) is { } launcher)
+        {
+            file = Path.Combine(shelfFolder, launcher.Program.Text);
+            modules = launcher.Folders.Where(one => one.Kind is OwnFolderKind.Python or OwnFolderKind.Perl)
+                .SelectMany(one => one.Paths.SelectMany(folder => ModulesIn(Path.Combine(shelfFolder, folder.Text))));
+        }
+
+        return modules.Prepend(file).Take(MostModules).SelectMany(NamedPaths.Find).Distinct()
+            .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder));
     }
+
+    private static IEnumerable<string> ModulesIn(string folder) => !Directory.Exists(folder) ? []
+        : Directory.EnumerateFiles(folder, "*.p?", SearchOption.AllDirectories).Order(StringComparer.Ordinal);
 
     /// <summary>Whether a path of the system is in a folder, whole or without its leading folders.</summary>
     private static bool LiesWith(string named, string folder)
@@ -62,10 +95,6 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
         var parts = named.Split('/', StringSplitOptions.RemoveEmptyEntries);
         return Enumerable.Range(0, parts.Length - 1).Any(leftOut => Path.Exists(Path.Combine([folder, .. parts[leftOut..]])));
     }
-
-    [GeneratedRegex("(?<![A-Za-z0-9._/$}~-])(?<path>/(usr|etc|opt|var|lib|srv)/[A-Za-z0-9._+/-]+)",
-        RegexOptions.ExplicitCapture, 1000)]
-    private static partial Regex AbsolutePath();
 
     /// <summary>
     /// Goes through what a file asks for; what lies with the app is gone through in its turn, what is the system's is taken to be
@@ -122,14 +151,7 @@ public sealed partial class ProgramCheck(string root, string searchPath, SystemP
             return null;
         }
 
-        if (!start.AsSpan(0, length).StartsWith("#!"u8)) return null;
-        var words = Encoding.UTF8.GetString(start, 2, length - 2).Split('\n')[0].Split(
-            [' ', '\t', '\r'], StringSplitOptions.RemoveEmptyEntries);
-        if (words.Length == 0) return null;
-        return words[0].EndsWith("/env", StringComparison.Ordinal)
-            ? words.Skip(1).FirstOrDefault(word => !word.StartsWith('-') && !word.Contains('=', StringComparison.Ordinal))
-                ?? words[0]
-            : words[0];
+        return ScriptReader.InterpreterOf(Encoding.UTF8.GetString(start, 0, length));
     }
 
     private bool IsThere(string program) => program.Contains('/', StringComparison.Ordinal)

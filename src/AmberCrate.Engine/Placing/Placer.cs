@@ -167,7 +167,7 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         {
             var displaced = programs.Displaced(layout.PathOf(item.Kind, item.Name), folder).Take(MostNamed).ToList();
             if (displaced.Count > 0)
-                yield return $"{item.Name} may not start: it names {string.Join(", ", displaced)}, "
+                yield return $"not sure that {item.Name} starts: it names {string.Join(", ", displaced)}, "
                     + "which is in its own folder and not on this machine";
         }
     }

@@ -107,6 +107,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
             var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
             RequireConfined(item, telling);
             var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
+            OwnFiles.Add(incoming, card.PlacementOf(release));
             var manifest = ShelfManifest.Scan(incoming, telling.Cancel);
             after = after with { Placed = tools.Placing.Placer.List(card, release, incoming), Size = manifest.Size };
             tools.Placing.Placer.RequireFreeWay(
@@ -208,7 +209,8 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         if (card.PlacementOf(release).Check is not { } check
             || !new ForeignProgram(tools.Confinement, telling.Consent).MayRun) return null;
         telling.Log.Write(card.Id.Text, $"starts {check.CommandLine} to see whether it works");
-        var program = card.PlacementOf(release).Commands.First(command => command.Name == check.Command).Path;
+        var place = card.PlacementOf(release);
+        var program = place.StartOf(place.Commands.First(command => command.Name == check.Command));
         var trial = new StartTrial(tools.Confinement, Path.Combine(tools.Layout.CacheFolder, $"{TrialFolders}{card.Id}"));
         return trial.Fault(
             check, release.Version, tools.Placing.Shelf.FolderOf(after), program,

@@ -214,6 +214,8 @@ public sealed class PlanSurvey(
         var placement = item.Offer!.Card.PlacementOf(item.Release!);
         if (placement.Check is { } check && new ForeignProgram(confinement, consent).MayRun)
             yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
+        if (placement.Schemas.Count > 0)
+            yield return new PlannedStart(StartReason.Schemas, item.Id, OwnFiles.SchemaCompiler);
         foreach (var entry in placement.Autostart)
             yield return new PlannedStart(
                 StartReason.SignIn, item.Id,

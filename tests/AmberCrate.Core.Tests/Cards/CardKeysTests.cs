@@ -50,6 +50,8 @@ public sealed partial class CardKeysTests
         completions = [{ shell = "bash", command = "scrim", path = "scrim.bash" }]
         fonts = [{ name = "Scrim.ttf", path = "Scrim.ttf" }]
         autostart = [{ name = "scrim-tray", command = "scrim", arguments = "--tray" }]
+        folders = { python = ["lib/python"], perl = ["lib/perl"], data = ["share"], typelibs = ["t"], qt_plugins = ["q"], libraries = ["lib"] }
+        schemas = ["share/glib-2.0/schemas"]
         check = { command = "scrim", arguments = ["--version"], output = "{version}", seconds = 3 }
 
         [[releases]]

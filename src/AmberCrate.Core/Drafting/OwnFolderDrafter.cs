@@ -1,0 +1,76 @@
+using AmberCrate.Core.Placements;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Drafting;
+
+/// <summary>Works out which folders of a package hold its programs' own files, if it was built for <c>/usr</c>.</summary>
+/// <param name="contents">The package.</param>
+internal sealed class OwnFolderDrafter(PackageContents contents)
+{
+    private const string SchemaEnding = ".gschema.xml", ShareFolder = "usr/share";
+
+    /// <summary>
+    /// What is placed outside the shelf, or nobody looks for: a package without other data needs no variable.
+    /// </summary>
+    private static readonly string[] BesideData =
+        ["applications", "icons", "pixmaps", "doc", "doc-base", "man", "mime", "metainfo", "appdata", "lintian", "bug",
+            "bash-completion", "zsh", "fish", "fonts", "menu", "perl5"];
+
+    /// <summary>The folders, by kind.</summary>
+    public IReadOnlyList<OwnFolders> Draft()
+    {
+        var found = new List<OwnFolders>();
+        Add(OwnFolderKind.Python, FoldersOf("python3", path => At(path, "/dist-packages/") ?? At(path, "/site-packages/")));
+        Add(OwnFolderKind.Perl, contents.Scripts.Where(script => script.Path.EndsWith(".pm", StringComparison.Ordinal))
+            .Select(script => At(script.Path, "/perl5/")).OfType<string>());
+        Add(OwnFolderKind.Data, HasData() ? [ShareFolder] : []);
+        Add(OwnFolderKind.Typelibs, contents.Files.Where(file => file.Name.EndsWith(".typelib", StringComparison.Ordinal))
+            .Select(file => Folder(file.Path)));
+        Add(OwnFolderKind.QtPlugins, contents.Elves.Select(
+            elf => At(elf.Path, "/qt5/plugins/") ?? At(elf.Path, "/qt6/plugins/")).OfType<string>());
+        Add(OwnFolderKind.Libraries, Libraries());
+        return found;
+
+        void Add(OwnFolderKind kind, IEnumerable<string> paths)
+        {
+            List<InsidePath> inside = [.. paths.Distinct().Order(StringComparer.Ordinal)
+                .Select(path => InsidePath.TryParse(path, out var one) ? one : null).OfType<InsidePath>()
+                .Where(path => !path.Text.Contains(':', StringComparison.Ordinal)).Take(10)];
+            if (inside.Count > 0) found.Add(new OwnFolders(kind, inside));
+        }
+    }
+
+    /// <summary>The folders with settings schemas.</summary>
+    public IReadOnlyList<InsidePath> FindSchemas() =>
+    [
+        .. contents.Files.Where(file => !file.IsLink && file.Name.EndsWith(SchemaEnding, StringComparison.Ordinal)
+                && file.Path.EndsWith($"/share/glib-2.0/schemas/{file.Name}", StringComparison.Ordinal))
+            .Select(file => Folder(file.Path)).Distinct()
+            .Select(path => InsidePath.TryParse(path, out var one) ? one : null).OfType<InsidePath>(),
+    ];
+
+    private IEnumerable<string> FoldersOf(string language, Func<string, string?> folderOf) => contents.Scripts
+        .Where(script => ScriptReader.LanguageOf(script.Interpreter?.Split('/')[^1], script.Path) == language)
+        .Select(script => folderOf(script.Path)).OfType<string>();
+
+    private bool HasData() => contents.Files.Any(file => file.Path.StartsWith(ShareFolder + "/", StringComparison.Ordinal)
+        && file.Path.Split('/') is [_, _, var folder, _, ..] && !BesideData.Contains(folder));
+
+    /// <summary>
+    /// The folders of libraries that programs of the package ask for, and would not find: the paths that they have searched
+    /// begin at the root of the system.
+    /// </summary>
+    private IEnumerable<string> Libraries() =>
+        from elf in contents.Elves
+        where !elf.SearchPaths.Any(path => path.Contains("ORIGIN", StringComparison.Ordinal))
+        from library in elf.Needed
+        from file in contents.Files
+        where file.Name == library
+        select Folder(file.Path);
+
+    /// <summary>A path up to the end of a folder that it goes through; null where it does not.</summary>
+    private static string? At(string path, string folder) =>
+        path.IndexOf(folder, StringComparison.Ordinal) is >= 0 and var at ? path[..(at + folder.Length - 1)] : null;
+
+    private static string Folder(string path) => path.LastIndexOf('/') is > 0 and var at ? path[..at] : ".";
+}

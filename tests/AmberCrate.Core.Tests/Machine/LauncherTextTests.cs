@@ -1,0 +1,87 @@
+using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
+using AmberCrate.Core.Tests.Cards;
+using AmberCrate.Core.Values;
+
+namespace AmberCrate.Core.Tests.Machine;
+
+/// <summary>Launchers, and the folders that a draft names for them.</summary>
+public sealed class LauncherTextTests
+{
+    [Fact]
+    public void A_launcher_says_what_it_does_and_is_recognised()
+    {
+        var launcher = new LauncherText(InsidePath.Parse("usr/bin/scrim"),
+        [
+            Folders(OwnFolderKind.Python, "usr/lib/python3/dist-packages"), Folders(OwnFolderKind.Data, "usr/share", "share"),
+        ]);
+        launcher.Compose().ShouldBe("""
+            #!/bin/sh
+            # Written by acrate. It starts a program so that it finds its own files.
+            # starts usr/bin/scrim
+            # python usr/lib/python3/dist-packages
+            # data usr/share
+            # data share
+            app=$(dirname "$(dirname "$(readlink -f "$0")")")
+            PYTHONPATH="$app/usr/lib/python3/dist-packages${PYTHONPATH:+:$PYTHONPATH}"
+            export PYTHONPATH
+            XDG_DATA_DIRS="$app/usr/share:$app/share:${XDG_DATA_DIRS:-/usr/local/share:/usr/share}"
+            export XDG_DATA_DIRS
+            exec "$app/usr/bin/scrim" "$@"
+
+            """);
+        LauncherText.Read(launcher.Compose())!.Compose().ShouldBe(launcher.Compose());
+        LauncherText.Read(launcher.Compose() + "reboot\n").ShouldBeNull();
+        LauncherText.Read("#!/bin/sh\n").ShouldBeNull();
+        LauncherText.Read("").ShouldBeNull();
+    }
+
+    [Fact]
+    public void Every_kind_of_folder_has_a_row_a_key_and_a_variable_of_its_own()
+    {
+        OwnFolderRow.All.Select(row => row.Kind).ShouldBe(Enum.GetValues<OwnFolderKind>(), ignoreOrder: true);
+        OwnFolderRow.All.Select(row => row.Word).ShouldBeUnique();
+        OwnFolderRow.All.Select(row => row.Variable).ShouldBeUnique();
+    }
+
+    [Theory]
+    [InlineData("usr/share/scrim/cloth.png", "data usr/share")]
+    [InlineData("usr/share/doc/scrim/README.gz", "")]
+    [InlineData("usr/lib/python3/dist-packages/scrim/__init__.py", "python usr/lib/python3/dist-packages")]
+    [InlineData("usr/share/perl5/Scrim/Cloth.pm", "perl usr/share/perl5")]
+    [InlineData("usr/lib/x86_64-linux-gnu/girepository-1.0/Scrim-1.0.typelib",
+        "typelibs usr/lib/x86_64-linux-gnu/girepository-1.0")]
+    [InlineData("usr/share/glib-2.0/schemas/scrim.gschema.xml", "data usr/share|schemas usr/share/glib-2.0/schemas")]
+    public void A_draft_names_the_folders_by_what_is_in_them(string file, string expected)
+    {
+        var placement = Draft([new PackedFile(file, IsProgram: false)], [ScriptReader.Read(file, "")], []);
+        Words(placement).ShouldBe(expected);
+    }
+
+    [Theory]
+    [InlineData("", "libraries usr/lib/scrim")]
+    [InlineData("/usr/lib/scrim", "libraries usr/lib/scrim")]
+    [InlineData("$ORIGIN/../lib/scrim", "")]
+    public void Own_libraries_that_a_program_would_not_find_are_named(string searched, string expected) =>
+        Words(Draft([new PackedFile("usr/lib/scrim/libcloth.so.1", IsProgram: false)], [],
+        [
+            new PackedElf("usr/bin/scrim", true, ["libcloth.so.1", "libc.so.6"], []) { SearchPaths = [searched] },
+        ])).ShouldBe(expected);
+
+    private static Placement Draft(PackedFile[] files, PackedScript[] scripts, PackedElf[] elves) => new Drafter(
+        new PackageContents
+        {
+            FileName = "scrim_1.0_all.deb", Format = Core.Cards.ArtifactFormat.Deb,
+            Sha256 = Sha256Digest.Parse(CardSamples.Digest), Size = 1, Files = [new PackedFile("usr/bin/scrim", true), .. files],
+            Scripts = scripts, Elves = elves,
+        },
+        "a", default).Draft().Placement;
+
+    private static string Words(Placement placement) => string.Join('|', placement.Folders
+        .Select(folders => $"{OwnFolderRow.Find(folders.Kind).Word} {string.Join(' ', folders.Paths)}")
+        .Concat(placement.Schemas.Select(path => $"schemas {path}")));
+
+    private static OwnFolders Folders(OwnFolderKind kind, params string[] paths) =>
+        new(kind, [.. paths.Select(InsidePath.Parse)]);
+}

@@ -1,0 +1,120 @@
+using AmberCrate.Core.Placements;
+using AmberCrate.Core.Problems;
+using AmberCrate.Core.Values;
+using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Observing;
+using AmberCrate.Engine.Placing;
+
+namespace AmberCrate.Engine.Tests.Placing;
+
+/// <summary>Launchers and schemas on the shelf, with the real shell and the real compiler.</summary>
+public sealed class OwnFilesTests : IDisposable
+{
+    private const string Schema = """
+        <schemalist><schema id="example.scrim" path="/example/scrim/"><key name="a" type="b"><default>true</default></key>
+        </schema></schemalist>
+        """;
+
+    private readonly TemporaryFolder _folder = new();
+
+    public OwnFilesTests()
+    {
+        Write("app/a \"b\" $HOME `x`/scrim", "#!/bin/sh\necho \"$PYTHONPATH|$XDG_DATA_DIRS|$LD_LIBRARY_PATH|$*\"\n");
+        File.SetUnixFileMode(_folder["app", "a \"b\" $HOME `x`", "scrim"], (UnixFileMode)493);
+        Write("app/share/x", "");
+        Write("app/li$b/libcloth.so.1", "");
+    }
+
+    [Fact]
+    public void A_launcher_hands_over_folders_and_arguments_whatever_the_paths_are_called()
+    {
+        OwnFiles.Add(_folder["app"], Place());
+        File.CreateSymbolicLink(_folder["front"], _folder["app"]);
+        File.CreateSymbolicLink(_folder["scrim"], "front/.launch/scrim");
+        var app = _folder["app"];
+        Started([]).ShouldBe($"{app}/share|{app}/share:/usr/local/share:/usr/share|{app}/li$b|a  b *");
+        Started(["PYTHONPATH=/p", "XDG_DATA_DIRS=/d", "LD_LIBRARY_PATH=/l"]).ShouldBe(
+            $"{app}/share:/p|{app}/share:/d|{app}/li$b:/l|a  b *");
+
+        string Started(string[] variables) => SystemProgram.Ask(
+            "/usr/bin/env", ["-i", "PATH=/usr/bin:/bin", .. variables, _folder["scrim"], "a  b", "*"],
+            TimeSpan.FromSeconds(20)).Output.Trim();
+    }
+
+    [Fact]
+    public void The_check_follows_a_launcher_to_its_program()
+    {
+        Write("app/a \"b\" $HOME `x`/scrim", "#!/usr/bin/odd\nopen('/usr/share/cloth')\n");
+        Write("app/share/cloth", "");
+        OwnFiles.Add(_folder["app"], Place());
+        var check = new ProgramCheck("/", "/usr/bin", new SystemPackages("/"));
+        check.Faults("scrim", _folder["app", ".launch", "scrim"]).ShouldBe(
+            ["scrim is a script for /usr/bin/odd, which this machine lacks"]);
+        check.Displaced(_folder["app", ".launch", "scrim"], _folder["app"]).ShouldBe(["/usr/share/cloth"]);
+    }
+
+    [Theory]
+    [InlineData("a /usr/share/a, \"/usr/bin:/opt/b/c\" $X/usr/share/no ~/etc/no /usr/ x/usr/no /lib/d.",
+        "/usr/share/a /usr/bin /opt/b/c /lib/d")]
+    [InlineData("\0/usr/share/scrim\0\u007f/usr/share/scrim\0/home/x", "/usr/share/scrim")]
+    [InlineData("", "")]
+    [InlineData("/", "")]
+    public void Paths_are_found_in_any_file(string text, string expected) =>
+        string.Join(' ', NamedPaths.Find(System.Text.Encoding.ASCII.GetBytes(text))).ShouldBe(expected);
+
+    [Fact]
+    public void What_the_artifact_must_not_have_or_lacks_is_refused()
+    {
+        Refused(Place("nothing")).ShouldContain("the card names the folder nothing");
+        Directory.CreateDirectory(_folder["app", ".launch"]);
+        Refused(Place()).ShouldContain("where acrate puts launchers");
+        Directory.Delete(_folder["app", ".launch"]);
+        File.CreateSymbolicLink(_folder["app", ".launch"], "/nowhere");
+        Refused(Place()).ShouldContain("where acrate puts launchers");
+        Write("elsewhere/schemas/a.gschema.xml", Schema);
+        File.CreateSymbolicLink(_folder["app", "linked"], _folder["elsewhere"]);
+        Refused(new Placement { Schemas = [InsidePath.Parse("linked/schemas")] }).ShouldContain("is a link, or behind one");
+        Directory.GetFiles(_folder["elsewhere", "schemas"]).ShouldHaveSingleItem();
+    }
+
+    [Fact]
+    public void Schemas_are_compiled_or_the_app_is_refused()
+    {
+        if (ProgramSearch.Trusted(OwnFiles.SchemaCompiler) is null) return;
+        Write("app/schemas/a.gschema.xml", Schema);
+        File.CreateSymbolicLink(_folder["app", "schemas", "gschemas.compiled"], _folder["victim"]);
+        Write("victim", "mine");
+        var place = new Placement { Schemas = [InsidePath.Parse("schemas")] };
+        OwnFiles.Add(_folder["app"], place);
+        new FileInfo(_folder["app", "schemas", "gschemas.compiled"]).LinkTarget.ShouldBeNull();
+        File.ReadAllText(_folder["victim"]).ShouldBe("mine");
+        Write("app/schemas/b.gschema.xml", "<schemalist><schema id=\"x\"><key name=\"no\"/></schema></schemalist>");
+        Refused(place).ShouldStartWith("its settings schemas do not compile: ");
+    }
+
+    public void Dispose() => _folder.Dispose();
+
+    private static Placement Place(string data = "share") => new()
+    {
+        Commands =
+        [
+            new PlacedCommand(
+                FileName.TryParse("scrim", out var name) ? name : null!, InsidePath.Parse("a \"b\" $HOME `x`/scrim")),
+        ],
+        Folders =
+        [
+            new OwnFolders(OwnFolderKind.Python, [InsidePath.Parse(data)]),
+            new OwnFolders(OwnFolderKind.Data, [InsidePath.Parse(data)]),
+            new OwnFolders(OwnFolderKind.Libraries, [InsidePath.Parse("li$b")]),
+        ],
+    };
+
+    private string Refused(Placement place) =>
+        Should.Throw<ProblemException>(() => OwnFiles.Add(_folder["app"], place)).Problem.What;
+
+    private void Write(string path, string content)
+    {
+        Directory.CreateDirectory(Path.GetDirectoryName(_folder[path])!);
+        File.WriteAllText(_folder[path], content);
+    }
+}
