@@ -3,7 +3,6 @@ using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Machine;
-using AmberCrate.Core.Placements;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Sessions;
@@ -216,11 +215,8 @@ internal static class PlanView
     {
         foreach (var item in plan.Items.Where(item => item.Fetches))
         {
-            var folders = item.Offer!.Card.PlacementOf(item.Release!).Folders;
-            if (folders.Count > 0)
-                output.Line(new Cell(
-                    $"started by a launcher that sets, for {item.Id}: "
-                        + string.Join(", ", folders.Select(one => OwnFolderRow.Find(one.Kind).Variable)), Tone.Quiet));
+            if (Words.Launcher(item.Offer!.Card.PlacementOf(item.Release!)) is { } words)
+                output.Line(new Cell($"{item.Id} is started by a launcher that {words}", Tone.Quiet));
         }
     }
 

@@ -142,6 +142,8 @@ internal static class AboutView
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "no other app");
         WriteSystem(output, app.System);
+        if (Words.Launcher(choice.Offer.Card.PlacementOf(release)) is { } launcher)
+            Fact(output, "started", $"by a launcher that {launcher}");
         if (assessment.AlongProblem is { } problem) Fact(output, "", new Cell(
             $"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})",
             Tone.Attention));

@@ -3,6 +3,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Catalogues;
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
@@ -21,6 +22,18 @@ internal static class Words
         AppKind.Runtime => "runtime",
         AppKind.Font => "font",
     };
+
+    /// <summary>What the launcher of an app's commands does, in words; null where there is none.</summary>
+    public static string? Launcher(Placement place)
+    {
+        if (!place.HasLauncher) return null;
+        var parts = new List<string>();
+        if (place.Folders.Count > 0)
+            parts.Add($"sets {string.Join(", ", place.Folders.Select(one => OwnFolderRow.Find(one.Kind).Variable))}");
+        if (place.Mapped.Count > 0)
+            parts.Add($"lays {string.Join(", ", place.Mapped.Select(path => $"/{path}"))} over the system's, by bwrap");
+        return string.Join(", and ", parts);
+    }
 
     /// <summary>What is done with an app; what only is remembered is an app that stays as it is.</summary>
     public static string WordFor(PlanAction action) =>

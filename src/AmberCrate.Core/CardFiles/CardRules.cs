@@ -144,8 +144,13 @@ public static class CardRules
                     $"expected folders without a colon, which parts them in a variable, found \"{folder}\"");
         }
 
-        if (place.Folders.Count > 0 && place.Commands.Count == 0)
-            yield return (".folders", "expected only where the app has commands");
+        if (place.HasLauncher && place.Commands.Count == 0)
+            yield return (place.Folders.Count > 0 ? ".folders" : ".mapped", "expected only where the app has commands");
+        foreach (var path in place.Mapped.Where(path => !MappedPath.IsValid(path)
+            || place.Mapped.Any(other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal))))
+            yield return (".mapped", $"expected {MappedPath.Expected}, found \"{path}\"");
+        if (place is { Mapped.Count: > 0, Check: not null })
+            yield return (".check", "expected only where nothing is mapped: a mapped start cannot be confined");
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
             if (ManualPageName.SectionOf(page.Name) is null)

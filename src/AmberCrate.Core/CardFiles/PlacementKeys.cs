@@ -17,7 +17,7 @@ internal static class PlacementKeys
         Commands = Commands!.In(values), DesktopEntries = DesktopEntries!.In(values), Icons = Icons!.In(values),
         MimeTypes = MimeTypes!.In(values), ManualPages = ManualPages!.In(values), Completions = Completions!.In(values),
         Fonts = Fonts!.In(values), Autostart = Autostart!.In(values), Check = Check!.In(values),
-        Folders = Folders!.In(values)?.List ?? [], Schemas = Schemas!.In(values),
+        Folders = Folders!.In(values)?.List ?? [], Schemas = Schemas!.In(values), Mapped = Mapped!.In(values),
     });
 
     private static readonly Key<Placement, IReadOnlyList<PlacedCommand>> Commands = Table.Optional(
@@ -54,6 +54,11 @@ internal static class PlacementKeys
     private static readonly Key<Placement, IReadOnlyList<InsidePath>> Schemas = Table.Optional(
         "schemas", FolderKeys.Paths, [], place => place.Schemas,
         "folders with settings schemas of GLib; `glib-compile-schemas` compiles them on the shelf");
+
+    private static readonly Key<Placement, IReadOnlyList<InsidePath>> Mapped = Table.Optional(
+        "mapped", FolderKeys.Paths, [], place => place.Mapped,
+        "files and folders that its programs name by a path of the system, such as `usr/share/scrim` for `/usr/share/scrim`; a "
+            + "mapped start lays them there");
 
     private static readonly Key<Placement, StartCheck?> Check = Table.Optional(
         "check", One(CheckKeys.Table), place => place.Check,

@@ -117,9 +117,10 @@ public static class CardDraftText
         AddTables(text, "place.mime_types", place.MimeTypes.Select(OfFile));
         AddTables(text, "place.manual_pages", place.ManualPages.Select(OfFile));
         AddTables(text, "place.fonts", place.Fonts.Select(OfFile));
-        if (place.Schemas.Count + place.Folders.Count == 0) return;
+        if (place.Schemas.Count + place.Folders.Count + place.Mapped.Count == 0) return;
         text.Append("\n[place]\n");
         AddList(text, "schemas", [.. place.Schemas.Select(path => path.Text)]);
+        AddList(text, "mapped", [.. place.Mapped.Select(path => path.Text)]);
         foreach (var folders in place.Folders)
             AddList(text, $"folders.{OwnFolderRow.Find(folders.Kind).Word}", [.. folders.Paths.Select(path => path.Text)]);
 

@@ -40,6 +40,19 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
         }
     }
 
+    /// <summary>What its programs and the modules that they reach name by a path of the system, and the package has.</summary>
+    public IReadOnlyList<InsidePath> FindMapped()
+    {
+        var files = contents.Files.Select(file => file.Path).ToList();
+        var found = contents.Elves.Where(elf => elf.IsProgram).SelectMany(elf => elf.Named)
+            .Concat(new ScriptImports(contents).Reached.SelectMany(script => script.Named))
+            .Distinct().Select(MappedPath.Find).OfType<InsidePath>().Distinct()
+            .Where(path => files.Exists(file => file == path.Text || file.StartsWith(path.Text + "/", StringComparison.Ordinal)))
+            .OrderBy(path => path.Text, StringComparer.Ordinal).Take(10).ToList();
+        return [.. found.Where(path => !found.Exists(
+            other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal)))];
+    }
+
     /// <summary>The folders with settings schemas.</summary>
     public IReadOnlyList<InsidePath> FindSchemas() =>
     [

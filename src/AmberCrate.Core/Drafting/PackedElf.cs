@@ -11,6 +11,9 @@ public sealed record PackedElf(
     /// <summary>Where it has libraries searched first; <c>$ORIGIN</c> means its own folder.</summary>
     public IReadOnlyList<string> SearchPaths { get; init; } = [];
 
+    /// <summary>For a program: the absolute paths that it names.</summary>
+    public IReadOnlyList<string> Named { get; init; } = [];
+
     /// <summary>The last part of the path: what others ask for it by, if it is a library.</summary>
     public string Name => Path[(Path.LastIndexOf('/') + 1)..];
 }

@@ -46,8 +46,22 @@ internal sealed class PlacementDrafter(
                 "", MostPages).Where(page => ManualPageName.SectionOf(page.Name) is not null).ToList(),
             Fonts = HoldsFonts() ? Placed(IsFont, "", MostCommands) : [],
             Folders = _commands.Count > 0 && contents.Format != ArtifactFormat.AppImage ? folders.Draft() : [],
-            Schemas = _commands.Count > 0 ? folders.FindSchemas() : [],
+            Schemas = _commands.Count > 0 ? folders.FindSchemas() : [], Mapped = Mapped(folders),
         };
+    }
+
+    /// <summary>
+    /// What must be laid over the system. A mapped start gives up the right to become root, which is what people use terminals
+    /// for: these are asked about.
+    /// </summary>
+    private IReadOnlyList<InsidePath> Mapped(OwnFolderDrafter folders)
+    {
+        if (_commands.Count == 0 || contents.Format == ArtifactFormat.AppImage) return [];
+        var mapped = folders.FindMapped();
+        if (mapped.Count == 0 || !entries.Any(file => file.Entry.List("Categories").Contains("TerminalEmulator"))) return mapped;
+        questions.Add($"Its programs name /{string.Join(", /", mapped)}, which will lie elsewhere: do they start? "
+            + "\"mapped\" under [place] would lay it there, but nothing that it starts could use sudo.");
+        return [];
     }
 
     /// <summary>

@@ -10,8 +10,11 @@ namespace AmberCrate.Core.Machine;
 /// </summary>
 /// <param name="Program">The program in the shelf entry.</param>
 /// <param name="Folders">The folders that it is told of.</param>
-public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> Folders)
+/// <param name="Mapped">What is laid over the system for it.</param>
+public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> Folders, IReadOnlyList<InsidePath> Mapped)
 {
+    private const string MappedMark = "# mapped ";
+
     private const string Title = "#!/bin/sh\n# Written by acrate. It starts a program so that it finds its own files.\n",
         Starts = "# starts ", Here = "app=$(dirname \"$(dirname \"$(readlink -f \"$0\")\")\")\n";
 
@@ -25,6 +28,7 @@ public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> 
                 text.Append("# ").Append(OwnFolderRow.Find(folders.Kind).Word).Append(' ').Append(path).Append('\n');
         }
 
+        foreach (var path in Mapped) text.Append(MappedMark).Append(path).Append('\n');
         text.Append(Here);
         foreach (var folders in Folders)
         {
@@ -37,7 +41,35 @@ public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> 
                 : $"${{{row.Variable}:+:${row.Variable}}}").Append("\"\nexport ").Append(row.Variable).Append('\n');
         }
 
-        return text.Append("exec \"$app/").Append(Quoted(Program.Text)).Append("\" \"$@\"\n").ToString();
+        text.Append("program=\"$app/").Append(Quoted(Program.Text)).Append("\"\n");
+        foreach (var line in Mapping()) text.Append(line).Append('\n');
+        return text.Append(Mapped.Count > 0 ? "exec bwrap --dev-bind / / \"$@\"\n" : "exec \"$program\" \"$@\"\n").ToString();
+    }
+
+    /// <summary>
+    /// Builds the arguments for bwrap(1). What the system has not can only be laid into a folder that is made anew, with
+    /// everything that is in the real one, and the app's part beside it. Names with a quote are left out there.
+    /// </summary>
+    private IEnumerable<string> Mapping()
+    {
+        if (Mapped.Count == 0) yield break;
+        yield return "args=";
+        foreach (var parent in Mapped.GroupBy(path => path.Text[..path.Text.LastIndexOf('/')], StringComparer.Ordinal))
+        {
+            yield return $"if ! {{ {string.Join(" && ", parent.Select(path => $"[ -e /{path} ]"))}; }}; then";
+            yield return $"    args=\"$args --tmpfs /{parent.Key}\"";
+            yield return $"    for one in /{parent.Key}/* /{parent.Key}/.[!.]*; do";
+            yield return "        target=$(readlink \"$one\")";
+            yield return "        case \"$one$target\" in *\\'*) continue ;; esac";
+            yield return "        if [ -L \"$one\" ]; then args=\"$args --symlink '$target' '$one'\"";
+            yield return "        elif [ -e \"$one\" ]; then args=\"$args --bind '$one' '$one'\"";
+            yield return "        fi";
+            yield return "    done";
+            yield return "fi";
+            foreach (var path in parent) yield return $"args=\"$args --ro-bind \\\"\\$app\\\"/{path} /{path}\"";
+        }
+
+        yield return "eval \"set -- $args -- \\\"\\$program\\\" \\\"\\$@\\\"\"";
     }
 
     /// <summary>Reads one; null where the text is none that was written here.</summary>
@@ -56,7 +88,9 @@ public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> 
             if (paths.Count > 0) folders.Add(new OwnFolders(row.Kind, paths));
         }
 
-        var launcher = new LauncherText(program, folders);
+        List<InsidePath> mapped = [.. lines.Skip(1).Where(line => line.StartsWith(MappedMark, StringComparison.Ordinal))
+            .Select(line => InsidePath.TryParse(line[MappedMark.Length..], out var path) ? path : null).OfType<InsidePath>()];
+        var launcher = new LauncherText(program, folders, mapped);
         return launcher.Compose() == text ? launcher : null;
     }
 

@@ -38,12 +38,21 @@ public sealed record Placement
     /// <summary>The folders with settings schemas of GLib, which are compiled when the app is put on the shelf.</summary>
     public IReadOnlyList<InsidePath> Schemas { get; init; } = [];
 
+    /// <summary>
+    /// Files and folders of the shelf entry that its programs name by the path that they would have below the root of the system.
+    /// The launcher lays them there for these programs only.
+    /// </summary>
+    public IReadOnlyList<InsidePath> Mapped { get; init; } = [];
+
+    /// <summary>Whether commands are started by a launcher.</summary>
+    public bool HasLauncher => Folders.Count + Mapped.Count > 0;
+
     /// <summary>The folder of launchers in a shelf entry.</summary>
     public const string LauncherFolder = ".launch";
 
     /// <summary>What a command leads to in the shelf entry: its launcher where it needs one, otherwise its program.</summary>
     public InsidePath StartOf(PlacedCommand command) =>
-        Folders.Count == 0 ? command.Path : InsidePath.Parse($"{LauncherFolder}/{command.Name}");
+        !HasLauncher ? command.Path : InsidePath.Parse($"{LauncherFolder}/{command.Name}");
 
     /// <summary>What is started once after placing, to see that it works; null for nothing.</summary>
     public StartCheck? Check { get; init; }

@@ -131,7 +131,10 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
             foreach (var need in state.Needs.Where(
                 need => (putOn.Contains(id) || Meets(machine.Find(need.Id), need)) && !Meets(after, need)))
                 faults.Add(Advice.Combine($"{id} {state.Version} needs {need}"));
-            foreach (var other in state.Conflicts.Where(other => !Meets(machine.Find(other.Id), other) && Meets(after, other)))
+
+            // What is there beside each other already may stay; what is put on may not come beside what it excludes.
+            foreach (var other in state.Conflicts.Where(
+                other => (putOn.Contains(id) || !Meets(machine.Find(other.Id), other)) && Meets(after, other)))
                 faults.Add(Advice.Combine($"{id} {state.Version} cannot be there beside {other}"));
         }
 

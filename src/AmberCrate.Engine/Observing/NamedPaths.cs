@@ -11,9 +11,9 @@ internal static class NamedPaths
     private const long MostBytes = 64 << 20;
 
     private static readonly byte[][] Tops =
-        [.. new[] { "/usr/", "/etc/", "/opt/", "/var/", "/lib/", "/srv/" }.Select(Encoding.ASCII.GetBytes)];
+        [.. "/usr/ /etc/ /opt/ /var/ /lib/ /srv/".Split(' ').Select(Encoding.ASCII.GetBytes)];
 
-    /// <summary>The paths that a file names, in order, without repetition; none where it cannot be read or is very large.</summary>
+    /// <summary>The paths that a file names, in order, each once; none if it cannot be read or is very large.</summary>
     /// <param name="path">The file.</param>
     public static IReadOnlyList<string> Find(string path)
     {

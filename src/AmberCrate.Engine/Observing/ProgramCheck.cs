@@ -2,6 +2,7 @@ using System.Text;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
+using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -29,7 +30,10 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
             var app = Path.GetDirectoryName(Path.GetDirectoryName(file))!;
             var folders = launcher.Folders.Where(one => one.Kind == OwnFolderKind.Libraries)
                 .SelectMany(one => one.Paths.Select(folder => Path.Combine(app, folder.Text)));
-            return Faults(name, Path.Combine(app, launcher.Program.Text), [.. folders]);
+            var faults = Faults(name, Path.Combine(app, launcher.Program.Text), [.. folders]);
+            return launcher.Mapped.Count > 0 && !IsThere("bwrap")
+                ? faults.Append($"{name} is started by bwrap, which this machine lacks")
+                : faults;
         }
 
         return Faults(name, file, []);
@@ -75,15 +79,17 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
     {
         var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
         IEnumerable<string> modules = [];
+        IReadOnlyList<InsidePath> mapped = [];
         if (LauncherAt(file) is { } launcher)
         {
-            file = Path.Combine(shelfFolder, launcher.Program.Text);
+            (file, mapped) = (Path.Combine(shelfFolder, launcher.Program.Text), launcher.Mapped);
             modules = launcher.Folders.Where(one => one.Kind is OwnFolderKind.Python or OwnFolderKind.Perl)
                 .SelectMany(one => one.Paths.SelectMany(folder => ModulesIn(Path.Combine(shelfFolder, folder.Text))));
         }
 
         return modules.Prepend(file).Take(MostModules).SelectMany(NamedPaths.Find).Distinct()
-            .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder));
+            .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder)
+                && !mapped.Any(path => $"{named}/".StartsWith($"/{path}/", StringComparison.Ordinal)));
     }
 
     private static IEnumerable<string> ModulesIn(string folder) => !Directory.Exists(folder) ? []

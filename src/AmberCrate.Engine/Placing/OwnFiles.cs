@@ -27,25 +27,28 @@ internal static class OwnFiles
     /// compile.</exception>
     public static void Add(string folder, Placement placement)
     {
-        foreach (var path in placement.Folders.SelectMany(folders => folders.Paths).Concat(placement.Schemas))
+        foreach (var path in placement.Folders.SelectMany(folders => folders.Paths).Concat(placement.Schemas)
+            .Concat(placement.Mapped))
         {
-            if (!Directory.Exists(Path.Combine(folder, path.Text)))
-                throw Faulty($"the card names the folder {path}, which is not in the artifact");
+            if (!Path.Exists(Path.Combine(folder, path.Text)))
+                throw Faulty($"the card names {path}, which is not in the artifact");
         }
 
-        if (placement.Folders.Count > 0) AddLaunchers(folder, placement);
+        if (placement.HasLauncher) AddLaunchers(folder, placement);
         foreach (var schemas in placement.Schemas) Compile(folder, schemas.Text);
     }
 
     private static void AddLaunchers(string folder, Placement placement)
     {
         var launchers = Path.Combine(folder, Placement.LauncherFolder);
-        if (Posix.IsThere(launchers)) throw Faulty($"the artifact holds {Placement.LauncherFolder}, where acrate puts launchers");
+        if (Posix.IsThere(launchers))
+            throw Faulty($"the artifact holds {Placement.LauncherFolder}, where acrate puts launchers");
         Directory.CreateDirectory(launchers);
         foreach (var command in placement.Commands)
         {
             var path = Path.Combine(launchers, command.Name.Text);
-            File.WriteAllText(path, new LauncherText(command.Path, placement.Folders).Compose(), new UTF8Encoding(false));
+            var launcher = new LauncherText(command.Path, placement.Folders, placement.Mapped);
+            File.WriteAllText(path, launcher.Compose(), new UTF8Encoding(false));
             File.SetUnixFileMode(path, ProgramMode);
         }
     }

@@ -143,6 +143,7 @@ public sealed class PlanSurvey(
     {
         if (item.Restores is { } state) return InTheWay(item, state.Id, places, installed);
         if (new ForeignProgram(confinement, consent).Obstacle(item) is { } unsafeProgram) return unsafeProgram;
+        if (NotMapped(item) is { } notMapped) return notMapped;
         if (NotExecutable(item) is { } notExecutable) return notExecutable;
         if (Shadowing(item) is { } shadowing) return shadowing;
 
@@ -179,6 +180,13 @@ public sealed class PlanSurvey(
 
     private static bool IsPlaced(PlanItem item, PlaceKind kind, string name) =>
         item.Installed?.Placed.Any(placed => placed.Kind == kind && placed.Name == name) == true;
+
+    /// <summary>A mapped start where name spaces are not to be had.</summary>
+    private Problem? NotMapped(PlanItem item) =>
+        item.Offer!.Card.PlacementOf(item.Release!).Mapped.Count == 0 || confinement.IsConfined ? null : new Problem(
+            ProblemCode.SystemLacks,
+            $"{item.Id} {item.To} is started with its folders laid over the system's, which cannot be done here",
+            "bwrap is missing, or this machine does not allow name spaces", "install bubblewrap from the system's packages");
 
     /// <summary>Programs that could be placed and not be started.</summary>
     private Problem? NotExecutable(PlanItem item)

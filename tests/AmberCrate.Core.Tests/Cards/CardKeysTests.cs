@@ -50,8 +50,14 @@ public sealed partial class CardKeysTests
         completions = [{ shell = "bash", command = "scrim", path = "scrim.bash" }]
         fonts = [{ name = "Scrim.ttf", path = "Scrim.ttf" }]
         autostart = [{ name = "scrim-tray", command = "scrim", arguments = "--tray" }]
-        folders = { python = ["lib/python"], perl = ["lib/perl"], data = ["share"], typelibs = ["t"], qt_plugins = ["q"], libraries = ["lib"] }
+        folders.python = ["lib/python"]
+        folders.perl = ["lib/perl"]
+        folders.data = ["share"]
+        folders.typelibs = ["t"]
+        folders.qt_plugins = ["q"]
+        folders.libraries = ["lib"]
         schemas = ["share/glib-2.0/schemas"]
+        mapped = ["usr/share/scrim"]
         check = { command = "scrim", arguments = ["--version"], output = "{version}", seconds = 3 }
 
         [[releases]]

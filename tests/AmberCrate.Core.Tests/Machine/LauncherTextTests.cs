@@ -15,7 +15,7 @@ public sealed class LauncherTextTests
         var launcher = new LauncherText(InsidePath.Parse("usr/bin/scrim"),
         [
             Folders(OwnFolderKind.Python, "usr/lib/python3/dist-packages"), Folders(OwnFolderKind.Data, "usr/share", "share"),
-        ]);
+        ], []);
         launcher.Compose().ShouldBe("""
             #!/bin/sh
             # Written by acrate. It starts a program so that it finds its own files.
@@ -28,13 +28,48 @@ public sealed class LauncherTextTests
             export PYTHONPATH
             XDG_DATA_DIRS="$app/usr/share:$app/share:${XDG_DATA_DIRS:-/usr/local/share:/usr/share}"
             export XDG_DATA_DIRS
-            exec "$app/usr/bin/scrim" "$@"
+            program="$app/usr/bin/scrim"
+            exec "$program" "$@"
 
             """);
         LauncherText.Read(launcher.Compose())!.Compose().ShouldBe(launcher.Compose());
         LauncherText.Read(launcher.Compose() + "reboot\n").ShouldBeNull();
         LauncherText.Read("#!/bin/sh\n").ShouldBeNull();
         LauncherText.Read("").ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData("/usr/share/scrim/cloth/a.png", "usr/share/scrim")]
+    [InlineData("/usr/lib/scrim", "usr/lib/scrim")]
+    [InlineData("/usr/lib/x86_64-linux-gnu/scrim/x.so", "usr/lib/x86_64-linux-gnu/scrim")]
+    [InlineData("/usr/share/icons/hicolor", "usr/share/icons/hicolor")]
+    [InlineData("/opt/scrim/bin", "opt/scrim")]
+    [InlineData("/etc/shadow", null)]
+    [InlineData("/usr/share", null)]
+    [InlineData("/usr/bin/sudo", null)]
+    [InlineData("/usr/share/../../etc", null)]
+    [InlineData("/usr/share/a b", null)]
+    [InlineData("/usr/share/$(x)", null)]
+    public void Only_what_is_an_apps_own_can_be_mapped(string named, string? expected) =>
+        MappedPath.Find(named)?.Text.ShouldBe(expected);
+
+    [Fact]
+    public void What_a_program_or_a_module_names_is_mapped_but_not_for_a_terminal()
+    {
+        PackedFile[] files = [new PackedFile("usr/share/scrim/a", false), new PackedFile("usr/share/nobody/a", false)];
+        PackedElf program = new("usr/bin/scrim", true, [], []) { Named = ["/usr/share/scrim/a", "/usr/share/other"] };
+        Words(Draft(files, [], [program])).ShouldBe("data usr/share|mapped usr/share/scrim");
+        Words(Draft(files, [ScriptReader.Read("usr/bin/scrim", "#!/usr/bin/python3\nX = '/usr/share/scrim'\n")], []))
+            .ShouldBe("data usr/share|mapped usr/share/scrim");
+        var entry = "[Desktop Entry]\nType=Application\nName=S\nExec=scrim\nCategories=System;TerminalEmulator;\n";
+        var terminal = new Drafter(Package with
+        {
+            Files = [new PackedFile("usr/bin/scrim", true), .. files],
+            Elves = [program],
+            DesktopEntries = [("usr/share/applications/scrim.desktop", entry)],
+        }, "a", default).Draft();
+        terminal.Placement.Mapped.ShouldBeEmpty();
+        terminal.Questions.ShouldContain(question => question.Contains("/usr/share/scrim", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -69,18 +104,20 @@ public sealed class LauncherTextTests
             new PackedElf("usr/bin/scrim", true, ["libcloth.so.1", "libc.so.6"], []) { SearchPaths = [searched] },
         ])).ShouldBe(expected);
 
+    private static PackageContents Package => new()
+    {
+        FileName = "scrim_1.0_all.deb", Format = Core.Cards.ArtifactFormat.Deb,
+        Sha256 = Sha256Digest.Parse(CardSamples.Digest), Size = 1,
+    };
+
     private static Placement Draft(PackedFile[] files, PackedScript[] scripts, PackedElf[] elves) => new Drafter(
-        new PackageContents
-        {
-            FileName = "scrim_1.0_all.deb", Format = Core.Cards.ArtifactFormat.Deb,
-            Sha256 = Sha256Digest.Parse(CardSamples.Digest), Size = 1, Files = [new PackedFile("usr/bin/scrim", true), .. files],
-            Scripts = scripts, Elves = elves,
-        },
+        Package with { Files = [new PackedFile("usr/bin/scrim", true), .. files], Scripts = scripts, Elves = elves },
         "a", default).Draft().Placement;
 
     private static string Words(Placement placement) => string.Join('|', placement.Folders
         .Select(folders => $"{OwnFolderRow.Find(folders.Kind).Word} {string.Join(' ', folders.Paths)}")
-        .Concat(placement.Schemas.Select(path => $"schemas {path}")));
+        .Concat(placement.Schemas.Select(path => $"schemas {path}"))
+        .Concat(placement.Mapped.Select(path => $"mapped {path}")));
 
     private static OwnFolders Folders(OwnFolderKind kind, params string[] paths) =>
         new(kind, [.. paths.Select(InsidePath.Parse)]);

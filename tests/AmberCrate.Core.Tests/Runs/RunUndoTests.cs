@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Pins;
 using AmberCrate.Core.Plans;
@@ -115,6 +116,24 @@ public sealed class RunUndoTests
         var plan = new RunUndo(machine, offers, _ => false).Plan(7, [item], default);
         string.Join(", ", plan.Items.Select(Shown)).ShouldBe(expected);
         if (isKept) plan.Items[0].Follows.ShouldBe(before.Follows);
+    }
+
+    [Fact]
+    public void What_excludes_an_app_that_cannot_go_back_is_not_put_beside_it()
+    {
+        // The run took cue away and changed scrim. The way back would put cue beside the scrim that it excludes.
+        var excluding = App("cue 1.0 guild")! with { Conflicts = [RelatedApp.Parse("scrim@5..")] };
+        var machine = new MachineState(FixedOffers.Here, [App("scrim 5.0.0 guild")!]);
+        RecordedItem[] items =
+        [
+            new(AppReference.Parse("cue"), PlanAction.Remove, null, Outcome.Done) { Before = excluding },
+            new(AppReference.Parse("scrim"), PlanAction.Upgrade, null, Outcome.Done)
+            {
+                Before = App("scrim 3.0.0 guild"), After = App("scrim 5.0.0 guild"),
+            },
+        ];
+        Said(() => new RunUndo(machine, Offers, app => app.Id.Text == "cue").Plan(7, items, default))
+            .ShouldBe("refused: cue 1.0 cannot be there beside scrim@5..");
     }
 
     [Theory]

@@ -2,6 +2,7 @@ using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
 
@@ -42,6 +43,19 @@ public sealed class OwnFilesTests : IDisposable
     }
 
     [Fact]
+    public void A_mapped_start_lays_files_over_the_system_for_one_program_only()
+    {
+        if (!new Confinement().IsConfined) return;
+        var name = $"acrate-test-{Guid.NewGuid():N}";
+        Write($"app/usr/share/{name}/cloth", "gauze");
+        Write("app/a \"b\" $HOME `x`/scrim", $"#!/bin/sh\ncat /usr/share/{name}/cloth; ls -d /usr/share/doc; echo \"$*\"\n");
+        OwnFiles.Add(_folder["app"], Place() with { Mapped = [InsidePath.Parse($"usr/share/{name}")] });
+        var answer = SystemProgram.Ask(_folder["app", ".launch", "scrim"], ["a  b", "$x"], TimeSpan.FromSeconds(20));
+        (answer.Output, answer.Code).ShouldBe(("gauze/usr/share/doc\na  b $x\n", 0));
+        Directory.Exists($"/usr/share/{name}").ShouldBeFalse();
+    }
+
+    [Fact]
     public void The_check_follows_a_launcher_to_its_program()
     {
         Write("app/a \"b\" $HOME `x`/scrim", "#!/usr/bin/odd\nopen('/usr/share/cloth')\n");
@@ -65,7 +79,7 @@ public sealed class OwnFilesTests : IDisposable
     [Fact]
     public void What_the_artifact_must_not_have_or_lacks_is_refused()
     {
-        Refused(Place("nothing")).ShouldContain("the card names the folder nothing");
+        Refused(Place("nothing")).ShouldContain("the card names nothing, which is not in the artifact");
         Directory.CreateDirectory(_folder["app", ".launch"]);
         Refused(Place()).ShouldContain("where acrate puts launchers");
         Directory.Delete(_folder["app", ".launch"]);
