@@ -82,7 +82,7 @@ public sealed class CatalogueTests
                 lamp.appcard.toml:1: name: expected a string, but the key is missing
                 lamp.appcard.toml:2: id: expected the id that the file is named after, "lamp", found "lamp-black"
                 lamp.appcard.toml:3: type: expected one of "desktop-application", "console-application", "runtime", "font", found "program"
-                lamp.appcard.toml:5: colour: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, mimetypes, name, needs, place, project_license, protected, releases, review, screenshots, self_updating, settings, sign_in, summary, system_packages, translations, type, version_source
+                lamp.appcard.toml:5: colour: unknown key; known here: appcard, attention, categories, conflicts, description, developer, homepage, id, keywords, licence_key, mimetypes, name, needs, place, project_license, protected, releases, review, screenshots, self_updating, settings, sign_in, summary, system, system_packages, translations, type, version_source
                 lamp.appcard.toml:7: releases[1].version: expected a version that begins with a digit: digits, letters and . - + _ ~ ^, at most 64, without '..' or a trailing '.x', found "one"
                 lamp.appcard.toml:8: releases[1].date: expected a date such as 2026-09-01, without quotes, found "2026-01-01"
             """;

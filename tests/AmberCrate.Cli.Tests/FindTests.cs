@@ -183,7 +183,8 @@ public sealed class FindTests(ReadCommandsFixture fixture) : IClassFixture<ReadC
               size           {size} B, {(int.Parse(unpacked) < 1024 ? $"{unpacked} B" : $"{double.Parse(unpacked) / 1024:0.0} KiB")} unpacked
               format         tar.xz for any-linux-any
               sha256         {sha256}
-              needs          nothing else
+              needs          no other app
+              of the system  not supplied
               placed         ~/root/.local/bin/scrim-paint
                              ~/root/.local/share/applications/scrim-paint.desktop
                              ~/root/.local/share/icons/hicolor/scalable/apps/scrim-paint.svg

@@ -1,6 +1,6 @@
 namespace AmberCrate.Cli.Tests;
 
-/// <summary>What the system lacks is told before a download, with a line to paste; launchers start what was built for /usr.</summary>
+/// <summary>What the system lacks is shown before a download; launchers start what was built for /usr.</summary>
 public sealed class SystemTests
 {
     private const string Requirement =

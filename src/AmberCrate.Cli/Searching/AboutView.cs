@@ -141,15 +141,15 @@ internal static class AboutView
         Fact(output, "sha256", artifact.Sha256.Hex);
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "no other app");
-        WriteSystem(output, app.System);
-        if (Words.Launcher(choice.Offer.Card.PlacementOf(release)) is { } launcher)
-            Fact(output, "started", $"by a launcher that {launcher}");
         if (assessment.AlongProblem is { } problem) Fact(output, "", new Cell(
             $"{problem.What} ({(problem.Details.Count > 0 ? string.Join("; ", problem.Details) : problem.Why)})",
             Tone.Attention));
         else if (needs.Count > 0) Facts(
             output, "also installs", assessment.Along,
             item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
+        WriteSystem(output, app.System);
+        if (Words.Launcher(choice.Offer.Card.PlacementOf(release)) is { } launcher)
+            Fact(output, "started", $"by a launcher that {launcher}");
         Facts(
             output, "placed", choice.Places, place => result.LayoutOf(app).PathOf(place.Kind, place.Name),
             "nothing outside the shelf");

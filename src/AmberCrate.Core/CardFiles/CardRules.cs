@@ -150,7 +150,7 @@ public static class CardRules
             || place.Mapped.Any(other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal))))
             yield return (".mapped", $"expected {MappedPath.Expected}, found \"{path}\"");
         if (place is { Mapped.Count: > 0, Check: not null })
-            yield return (".check", "expected only where nothing is mapped: a mapped start cannot be confined");
+            yield return (".check", "expected only without mapped: a mapped start cannot be confined");
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
             if (ManualPageName.SectionOf(page.Name) is null)

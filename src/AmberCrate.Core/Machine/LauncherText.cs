@@ -47,8 +47,8 @@ public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> 
     }
 
     /// <summary>
-    /// Builds the arguments for bwrap(1). What the system has not can only be laid into a folder that is made anew, with
-    /// everything that is in the real one, and the app's part beside it. Names with a quote are left out there.
+    /// Builds the arguments for bwrap(1). The launcher cannot make a folder in the real system. So it replaces the parent by a
+    /// temporary folder, with everything from the real one in it, and adds the app's part. Names with a quote are left out.
     /// </summary>
     private IEnumerable<string> Mapping()
     {

@@ -132,7 +132,7 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
                 need => (putOn.Contains(id) || Meets(machine.Find(need.Id), need)) && !Meets(after, need)))
                 faults.Add(Advice.Combine($"{id} {state.Version} needs {need}"));
 
-            // What is there beside each other already may stay; what is put on may not come beside what it excludes.
+            // Apps that exclude each other and are both installed may stay. An app that is put on must fit.
             foreach (var other in state.Conflicts.Where(
                 other => (putOn.Contains(id) || !Meets(machine.Find(other.Id), other)) && Meets(after, other)))
                 faults.Add(Advice.Combine($"{id} {state.Version} cannot be there beside {other}"));
