@@ -7,7 +7,8 @@ namespace AmberCrate.Cli.Kits;
 /// <summary>A kit, as JSON.</summary>
 internal sealed record KitDocument(
     IReadOnlyList<string> Files, string Title, string Platform, string Created, long Size, string? Program,
-    IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned, int Format = DocumentFormat.Number)
+    IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned,
+    IReadOnlyList<string> Requires, IReadOnlyList<string> Silent, int Format = DocumentFormat.Number)
 {
     public static KitDocument FromResult(KitResult result)
     {
@@ -18,7 +19,8 @@ internal sealed record KitDocument(
             [.. result.Bundle.Apps.Select(app => new KitAppDocument(
                 app.Reference.Name, app.Reference.Catalogue?.Text, app.Version!.Text, sizes.GetValueOrDefault(app.Sha256!),
                 app.Sha256!.Hex, app.IsDependency, result.Newer.GetValueOrDefault(app.Reference.Name)))],
-            result.Manifest.NotSigned);
+            result.Manifest.NotSigned, [.. result.Requirements.Select(requirement => requirement.Words).Distinct()],
+            result.Silent);
     }
 }
 

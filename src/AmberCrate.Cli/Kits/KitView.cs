@@ -25,6 +25,7 @@ internal static class KitView
         if (result.Kept > 0)
             output.Line(new Cell($"{Words.Size(result.Kept)} of it were there from an earlier try", Tone.Quiet));
         ShowNotSigned(output, result);
+        ShowRequirements(output, result);
         var file = result.Files[0];
         if (result.Program is { } program) output.Line($"on the other machine: {program} equip");
         else output.Next(NextCommand.Create("equip", file));
@@ -35,6 +36,19 @@ internal static class KitView
         if (result.Manifest.NotSigned is { Count: > 0 } names)
             output.Line(new Cell(
                 $"not signed: what it has from {string.Join(", ", names)}; equip takes --unsigned for it", Tone.Attention));
+    }
+
+    /// <summary>What the other machine must have, as far as the cards say.</summary>
+    private static void ShowRequirements(Output output, KitResult result)
+    {
+        const int most = 8;
+        var words = result.Requirements.Select(requirement => requirement.Words).Distinct().ToList();
+        var more = words.Count > most ? $" and {words.Count - most} more; --json lists them" : "";
+        if (words.Count > 0)
+            output.Line(new Cell($"the other machine must have: {string.Join(", ", words.Take(most))}{more}", Tone.Attention));
+        if (result.Silent.Count > 0)
+            output.Line(new Cell(
+                $"what the other machine must have is not known for {Words.Count(result.Silent.Count, "app")}", Tone.Quiet));
     }
 
     private static string Age(KitResult result) =>

@@ -1,6 +1,7 @@
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Versions;
+using AmberCrate.Engine.Runs;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Installing;
@@ -22,6 +23,7 @@ public sealed class Prefetch(Session session)
         var planner = new Planner(station.Apps.Read(), station.Catalogues.Offers());
         var plan =
             (references is null ? planner.Upgrade([]) : planner.Install(references)).WithAcceptedDigests(options.StatedDigests);
+        plan = new SystemSurvey(station.Placing.System).LeaveOutLacking(plan);
         return await new PlanExecution(session, station, options).PrefetchAsync(plan, cancel);
     }
 }

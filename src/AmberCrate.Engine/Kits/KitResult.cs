@@ -1,4 +1,5 @@
 using AmberCrate.Core.Bundles;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Engine.KitFiles;
 
 namespace AmberCrate.Engine.Kits;
@@ -14,6 +15,12 @@ public sealed record KitResult(
 {
     /// <summary>The program that was written beside it; null for none.</summary>
     public string? Program { get; init; }
+
+    /// <summary>What the cards of a kit that was just made say that the other machine must have.</summary>
+    public IReadOnlyList<SystemRequirement> Requirements { get; init; } = [];
+
+    /// <summary>The apps of a kit that was just made whose cards do not say that.</summary>
+    public IReadOnlyList<string> Silent { get; init; } = [];
 
     /// <summary>How many of the bytes an earlier try had written.</summary>
     public long Kept { get; init; }

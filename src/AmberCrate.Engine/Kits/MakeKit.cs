@@ -6,6 +6,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Trust;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Bundling;
@@ -54,7 +55,19 @@ public sealed class MakeKit(Session session)
         return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), session.Now)
         {
             Program = request.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
+            Requirements = [.. plan.Items.SelectMany(RequirementsOf).Distinct()],
+            Silent = [.. plan.Items.Where(item => item.Offer!.Card.RequirementsOf(item.Release!) is null).Select(item => item.Id)],
         };
+    }
+
+    /// <summary>What an app expects of the system on which it will be; a mapped start takes bubblewrap.</summary>
+    private static IEnumerable<SystemRequirement> RequirementsOf(PlanItem item)
+    {
+        var card = item.Offer!.Card;
+        var required = card.RequirementsOf(item.Release!) ?? [];
+        return card.PlacementOf(item.Release!).Mapped.Count == 0
+            ? required
+            : required.Append(new SystemRequirement { Kind = RequirementKind.Program, Name = "bwrap" });
     }
 
     /// <summary>Looks at a kit.</summary>

@@ -53,11 +53,10 @@ internal sealed class PlanExecution(Session session, OpenRoot station, RunOption
     /// <param name="cancel">Stops; what has arrived stays for another time.</param>
     public async Task<RunResult> PrefetchAsync(Plan plan, CancellationToken cancel)
     {
-        plan = new SystemSurvey(station.Placing.System).LeaveOutLacking(plan with
+        var surveyed = station.Survey(options.Consent).SurveyDownloads(plan with
         {
             Items = [.. plan.Items.Where(item => item.Fetches || item.Action == PlanAction.Cannot)],
         });
-        var surveyed = station.Survey(options.Consent).SurveyDownloads(plan);
         if (surveyed.Obstacle is { } obstacle) throw obstacle.ToException();
         if (options.IsDryRun) return NotRun(RunEnd.PlanOnly, surveyed);
         var digest = PlanDigest.Compute(surveyed);

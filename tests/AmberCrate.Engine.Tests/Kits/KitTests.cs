@@ -46,6 +46,25 @@ public sealed class KitTests : IAsyncLifetime, IDisposable
     public ValueTask DisposeAsync() => ValueTask.CompletedTask;
 
     [Fact]
+    public async Task A_kit_tells_what_the_other_machine_must_have_and_does_not_need_it_here()
+    {
+        var card = _stage["guild", "cue-ledger.appcard.toml"];
+        await File.WriteAllLinesAsync(card,
+            ["system = [{ kind = \"library\", name = \"libgauze.so.2\" }]", .. await File.ReadAllLinesAsync(card)]);
+        await new RefreshCatalogues(_stage.Session()).RunAsync([], default);
+        Directory.Delete(_stage["home"], recursive: true);
+        var made = await new MakeKit(_stage.Session()).RunAsync(
+            new KitRequest(_stage["frame.bundle.toml"], _stage["other.amberkit"]), Agreed, default);
+        made.Requirements.Select(requirement => requirement.Words).ShouldBe(["libgauze.so.2"]);
+        made.Silent.ShouldBe(["scrim-paint", "backcloth-render"], ignoreOrder: true);
+        _stage.Root = "other";
+        var items = (await EquipAsync(_stage["other.amberkit"])).Report!.Items;
+        items.Where(item => item.Problem is not null).Select(item => $"{item.Item.Id} {item.Problem!.Code}")
+            .ShouldBe(["cue-ledger SystemLacks"]);
+        items.Count(item => item.Outcome == Outcome.Done).ShouldBe(2);
+    }
+
+    [Fact]
     public async Task A_bare_machine_is_equipped_from_the_kit_alone()
     {
         Directory.Move(_stage["guild"], _stage["away"]);

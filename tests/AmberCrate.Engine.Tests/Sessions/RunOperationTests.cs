@@ -122,6 +122,8 @@ public sealed class RunOperationTests : IDisposable
             ["cue-ledger Cannot needs libgauze.so.2, which this system lacks", "gantry-plot Install "]);
         result.Report!.Items.Select(item => item.Outcome).ShouldBe([Outcome.Failed, Outcome.Done]);
         result.Report.Items[0].Problem!.Code.ShouldBe(ProblemCode.SystemLacks);
+        var fetched = await new Prefetch(_stage.Session()).RunAsync([AppReference.Parse("cue-ledger")], Agreed, default);
+        fetched.Report!.Items.ShouldHaveSingleItem().Problem!.Code.ShouldBe(ProblemCode.SystemLacks);
         var alone = await Should.ThrowAsync<ProblemException>(() => InstallAsync(Agreed, "cue-ledger"));
         (alone.Problem.Code, alone.Problem.What, alone.Problem.Why).ShouldBe((
             ProblemCode.SystemLacks, "cue-ledger 1.5.0 needs libgauze.so.2, which this system lacks",
