@@ -56,7 +56,8 @@ public sealed class MakeKit(Session session)
         {
             Program = request.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
             Requirements = [.. plan.Items.SelectMany(RequirementsOf).Distinct()],
-            Silent = [.. plan.Items.Where(item => item.Offer!.Card.RequirementsOf(item.Release!) is null).Select(item => item.Id)],
+            Silent =
+                [.. plan.Items.Where(item => item.Offer!.Card.RequirementsOf(item.Release!) is null).Select(item => item.Id)],
         };
     }
 
