@@ -57,7 +57,6 @@ public sealed partial class CardKeysTests
         folders.qt_plugins = ["q"]
         folders.libraries = ["lib"]
         schemas = ["share/glib-2.0/schemas"]
-        mapped = ["usr/share/scrim"]
         check = { command = "scrim", arguments = ["--version"], output = "{version}", seconds = 3 }
 
         [[releases]]
@@ -109,13 +108,17 @@ public sealed partial class CardKeysTests
     [MemberData(nameof(TableNames))]
     public void Every_documented_key_is_read_from_a_file_and_written_into_a_catalogue(string table)
     {
+        // A mapped start cannot be confined, so that it excludes a check: a second card has it.
+        var mapped = EveryKey.Replace("\ncheck = ", "\nmapped = [\"usr/share/scrim\"]\n#", StringComparison.Ordinal);
         using var line = JsonDocument.Parse(CardJson.Write(CardSamples.Read(EveryKey)));
+        using var other = JsonDocument.Parse(CardJson.Write(CardSamples.Read(mapped)));
         var documented = KeyCell().Matches(MarkdownOf(table)).Select(row => row.Groups["key"].Value)
             .Where(key => key != AppCard.FormatKey);
         foreach (var name in table.Split(", ").Where(name => name != "releases.place"))
         {
             var path = name == CardDocumentation.Card ? [] : name.Split('.');
-            Objects(line.RootElement, path).SelectMany(found => found.EnumerateObject().Select(pair => pair.Name)).Distinct()
+            Objects(line.RootElement, path).Concat(Objects(other.RootElement, path))
+                .SelectMany(found => found.EnumerateObject().Select(pair => pair.Name)).Distinct()
                 .ShouldBe(documented, ignoreOrder: true, name);
         }
     }
