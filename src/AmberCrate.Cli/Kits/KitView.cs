@@ -44,8 +44,8 @@ internal static class KitView
         const int most = 8;
         var words = result.Requirements.Select(requirement => requirement.Words).Distinct().ToList();
         var more = words.Count > most ? $" and {words.Count - most} more; --json lists them" : "";
-        if (words.Count > 0)
-            output.Line(new Cell($"the other machine must have: {string.Join(", ", words.Take(most))}{more}", Tone.Attention));
+        if (words.Count == 0) return;
+        output.Line(new Cell($"the other machine must have: {string.Join(", ", words.Take(most))}{more}", Tone.Attention));
         if (result.Silent.Count > 0)
             output.Line(new Cell(
                 $"what the other machine must have is not known for {Words.Count(result.Silent.Count, "app")}", Tone.Quiet));

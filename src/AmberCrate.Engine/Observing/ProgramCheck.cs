@@ -87,6 +87,7 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
                 .SelectMany(one => one.Paths.SelectMany(folder => ModulesIn(Path.Combine(shelfFolder, folder.Text))));
         }
 
+        if (Interpreter(file) is null && ElfFile.Read(file) is null) return [];
         return modules.Prepend(file).Take(MostModules).SelectMany(NamedPaths.Find).Distinct()
             .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder)
                 && !mapped.Any(path => $"{named}/".StartsWith($"/{path}/", StringComparison.Ordinal)));
