@@ -162,7 +162,7 @@ internal static class AboutView
         if (state is null) Fact(output, "of the system", new Cell(Words.NotSupplied, Tone.Quiet));
         else if (state.Required.Count == 0) Fact(output, "of the system", "nothing");
         else if (state.Lacks.Count == 0)
-            Fact(output, "of the system", $"{Words.Count(state.Required.Count, "thing")}, all there");
+            Fact(output, "of the system", $"{Words.Count(state.Required.Count, "thing")}, none seen missing");
         else
         {
             Facts(output, "system lacks", state.Lacks, lack => lack.Words, "");

@@ -96,9 +96,9 @@ public static class CardRules
             if ((requirement.Kind == RequirementKind.Module && requirement.Of is not ("python3" or "perl"))
                 || (requirement.Of is not null && requirement.Kind != RequirementKind.Module))
                 yield return ($"{key}.of", "expected \"python3\" or \"perl\" for a module, and nothing for everything else");
-            if (requirement.Least is { } least && (requirement.Kind != RequirementKind.Interpreter
-                || !least.Split('.').All(part => part.Length is > 0 and < 9 && part.All(char.IsAsciiDigit))))
-                yield return ($"{key}.least", "expected numbers joined by dots, and only for an interpreter");
+            if (requirement.Least is { } least
+                && (requirement.Kind != RequirementKind.Interpreter || !SystemRequirement.IsLeast(least)))
+                yield return ($"{key}.least", "expected up to four numbers joined by dots, and only for an interpreter");
             if (requirement.Symbols.Count > 0 && requirement.Kind != RequirementKind.Library)
                 yield return ($"{key}.symbols", "expected only for a library");
             if (requirement is { Kind: RequirementKind.Package, Deb.Count: 0, Rpm.Count: 0, Pacman.Count: 0 })

@@ -3,7 +3,7 @@ using AmberCrate.Core.Requirements;
 namespace AmberCrate.Core.Drafting;
 
 /// <summary>One dependency of a Debian package: a package, or one of several.</summary>
-/// <param name="Any">The packages, any of which will do; at least one.</param>
+/// <param name="Any">The packages: one of them will do. At least one.</param>
 public sealed record DebianDependency(IReadOnlyList<SystemPackage> Any)
 {
     /// <summary>

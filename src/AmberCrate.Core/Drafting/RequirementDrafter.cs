@@ -87,7 +87,7 @@ internal sealed class RequirementDrafter(PackageContents contents)
         }
     }
 
-    /// <summary>What its scripts are started by, but for the shell that every system has and what the package brings.</summary>
+    /// <summary>What its scripts are started by, except the shell of every system and what the package brings.</summary>
     private IEnumerable<SystemRequirement> Interpreters() => contents.Scripts
         .Where(script => script.Interpreter is not null && contents.Files.Any(file => file.IsProgram && file.Path == script.Path))
         .Select(script => script.Interpreter!).Distinct().Order(StringComparer.Ordinal)
@@ -110,8 +110,7 @@ internal sealed class RequirementDrafter(PackageContents contents)
             // An interpreter's version is looked for in its name, not in that of its package.
             Deb = [.. named.Any.Select(package => requirement.Kind == RequirementKind.Interpreter
                 ? package with { Least = null } : package)],
-            Least = least is not null && least.Split('.').All(part => part.Length is > 0 and < 9 && part.All(char.IsAsciiDigit))
-                ? least : null,
+            Least = least is not null && SystemRequirement.IsLeast(least) ? least : null,
         };
     }
 
@@ -120,7 +119,7 @@ internal sealed class RequirementDrafter(PackageContents contents)
         name.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal);
 
     /// <summary>
-    /// What the package depends on beside all this. Its libraries are known by the names that programs load them by, which hold
+    /// What the package depends on beside all this. Programs load its libraries by names that hold
     /// on every system; the names of their packages change from one release of a distribution to the next.
     /// </summary>
     private IEnumerable<SystemRequirement> Packages() => _depends

@@ -15,7 +15,7 @@ internal sealed class ScriptImports
     {
         foreach (var script in contents.Scripts)
         {
-            // A module may be asked for by any end of its path: which folders will be searched is not known here.
+            // Imports may name a module by any end of its path: nobody knows here which folders Python will search.
             foreach (var name in NamesOf(script.Path)) Add(name, script);
         }
 
@@ -59,7 +59,7 @@ internal sealed class ScriptImports
         for (var from = parts.Count - 1; from >= 0; from--) yield return string.Join(between, parts.Skip(from));
     }
 
-    /// <summary>The modules of the package that an import reaches; what is not in the package is noted.</summary>
+    /// <summary>The modules of the package that an import reaches; a module from outside the package is noted.</summary>
     private IEnumerable<PackedScript> Follow(PackedScript script, string import)
     {
         if (ScriptReader.LanguageOf(script.Interpreter?.Split('/')[^1], script.Path) == "perl")

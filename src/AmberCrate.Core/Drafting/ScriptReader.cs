@@ -4,7 +4,7 @@ namespace AmberCrate.Core.Drafting;
 
 /// <summary>
 /// Reads from scripts and modules what they need: for Python the imports of its language reference, for Perl <c>use</c> and
-/// <c>require</c>, for typelibs what PyGObject and GJS write. Only what stands at the beginning of a line counts: what is
+/// <c>require</c>, for typelibs what PyGObject and GJS write. Only what begins a line counts: what is
 /// indented is in a function, a class, or a try, and may never be reached.
 /// </summary>
 public static partial class ScriptReader
@@ -127,7 +127,7 @@ public static partial class ScriptReader
         }
     }
 
-    /// <summary>Python without what is in its texts and comments, so that nothing there is taken for code.</summary>
+    /// <summary>Python without what is in its texts and comments, so that nothing there counts as code.</summary>
     private static string WithoutTexts(string text) => PythonText().Replace(
         text,
         found => found.Value.StartsWith('#') ? "" : found.Value.Contains('\n', StringComparison.Ordinal) ? "''" : found.Value);

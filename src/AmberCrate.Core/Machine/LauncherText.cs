@@ -5,11 +5,11 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Machine;
 
 /// <summary>
-/// The launcher of a command, a script for sh(1): it sets the variables by which the program finds its own files, and becomes
+/// The launcher of a command, a script for sh(1): it sets variables so that the program finds its own files, and becomes
 /// the program. Its comments say the same for whoever looks into it, and for the check that follows it.
 /// </summary>
 /// <param name="Program">The program in the shelf entry.</param>
-/// <param name="Folders">The folders that it is told of.</param>
+/// <param name="Folders">The folders that it sets variables for.</param>
 /// <param name="Mapped">What is laid over the system for it.</param>
 public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> Folders, IReadOnlyList<InsidePath> Mapped)
 {

@@ -3,11 +3,11 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Placements;
 
 /// <summary>
-/// The folders of a shelf entry in which programs look for what comes with them. A program that was built for <c>/usr</c> does
-/// not know that it lies elsewhere; variables tell it.
+/// The folders of a shelf entry that hold what programs look for. A program that was built for <c>/usr</c> does not know that it
+/// is elsewhere; variables say so.
 /// </summary>
-/// <param name="Kind">What lies in them.</param>
-/// <param name="Paths">The folders, in the order in which they are searched.</param>
+/// <param name="Kind">What is in them.</param>
+/// <param name="Paths">The folders, in the order of the search.</param>
 public sealed record OwnFolders(OwnFolderKind Kind, IReadOnlyList<InsidePath> Paths);
 
 /// <summary>What programs look for in folders of their own.</summary>
@@ -37,7 +37,7 @@ public enum OwnFolderKind
 /// <param name="Word">Its key in a card.</param>
 /// <param name="Variable">The variable that is set, a list of folders with colons between them.</param>
 /// <param name="Otherwise">What the variable means where it is not set; empty for nothing.</param>
-/// <param name="Meaning">What lies in the folders, for the documentation.</param>
+/// <param name="Meaning">What is in the folders, for the documentation.</param>
 public sealed record OwnFolderRow(OwnFolderKind Kind, string Word, string Variable, string Otherwise, string Meaning)
 {
     /// <summary>All kinds.</summary>

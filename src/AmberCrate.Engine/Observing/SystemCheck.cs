@@ -88,7 +88,7 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
             isThere = true;
         }
 
-        return isThere ? $"the one of this system is older and has no {missing}" : "";
+        return isThere ? $"the one of this system has no {missing}" : "";
     }
 
     private string? Interpreter(SystemRequirement requirement)
@@ -96,8 +96,8 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
         var path = requirement.Name.StartsWith('/') ? _root.Find(requirement.Name) : OnPath(requirement.Name);
         if (path is null) return "";
         if (requirement.Least is not { } least || VersionIn(Path.GetFileName(path)) is not { } there) return null;
-        return there >= Version.Parse(least.Contains('.', StringComparison.Ordinal) ? least : least + ".0") ? null
-            : $"this system has {there}";
+        var needed = least.Contains('.', StringComparison.Ordinal) ? least : least + ".0";
+        return !Version.TryParse(needed, out var lowest) || there >= lowest ? null : $"this system has {there}";
     }
 
     /// <summary>The version at the end of a program's name, such as 3.11 of python3.11; null where there is none.</summary>

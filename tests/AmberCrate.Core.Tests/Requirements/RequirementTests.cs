@@ -58,6 +58,16 @@ public sealed class RequirementTests
     public void A_name_is_what_its_kind_allows(RequirementKind kind, string name, bool isValid) =>
         (new SystemRequirement { Kind = kind, Name = name }.Fault is null).ShouldBe(isValid);
 
+    [Theory]
+    [InlineData("3", true)]
+    [InlineData("3.11.2.1", true)]
+    [InlineData("1.2.3.4.5", false)]
+    [InlineData("3..1", false)]
+    [InlineData("123456789", false)]
+    [InlineData("3.x", false)]
+    public void A_least_version_is_up_to_four_numbers(string text, bool isValid) =>
+        SystemRequirement.IsLeast(text).ShouldBe(isValid);
+
     [Fact]
     public void The_line_to_paste_has_each_package_once_in_order_and_in_quotes_where_a_shell_would_read_it()
     {
