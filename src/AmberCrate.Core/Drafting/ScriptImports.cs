@@ -15,7 +15,7 @@ internal sealed class ScriptImports
     {
         foreach (var script in contents.Scripts)
         {
-            // Imports may name a module by any end of its path: nobody knows here which folders Python will search.
+            // Imports may name a module by any end of its path: the folders that Python will search are not in the package.
             foreach (var name in NamesOf(script.Path)) Add(name, script);
         }
 

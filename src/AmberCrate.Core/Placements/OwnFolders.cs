@@ -32,7 +32,7 @@ public enum OwnFolderKind
     Libraries,
 }
 
-/// <summary>What is known of each kind of own folder: one row each.</summary>
+/// <summary>The facts about each kind of own folder: one row each.</summary>
 /// <param name="Kind">The kind.</param>
 /// <param name="Word">Its key in a card.</param>
 /// <param name="Variable">The variable that is set, a list of folders with colons between them.</param>

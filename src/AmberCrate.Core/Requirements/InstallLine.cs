@@ -3,9 +3,9 @@ namespace AmberCrate.Core.Requirements;
 /// <summary>The line that installs what a system lacks, for people to paste into a shell. It is never run from here.</summary>
 public static class InstallLine
 {
-    /// <summary>The line for what is lacking; null where no package is known for any of it.</summary>
+    /// <summary>The line for what is lacking; null without a known package.</summary>
     /// <param name="lacks">What is lacking.</param>
-    /// <param name="installer">The system's program with its arguments; null where none is known.</param>
+    /// <param name="installer">The system's program with its arguments; null for an unknown system.</param>
     /// <param name="isRoot">Whether the user has all rights already.</param>
     public static string? Compose(IEnumerable<SystemLack> lacks, (string Program, string Arguments)? installer, bool isRoot)
     {

@@ -13,7 +13,7 @@ public enum PackageFamily
     Pacman,
 }
 
-/// <summary>What is known of each family: one row each.</summary>
+/// <summary>The facts about each family: one row each.</summary>
 /// <param name="Family">The family.</param>
 /// <param name="Word">Its word, in cards and JSON.</param>
 /// <param name="Databases">Where its systems keep their package database, below the root: any of them marks the family.</param>

@@ -23,7 +23,7 @@ public enum RequirementKind
     /// <summary>A file or folder, by its path.</summary>
     File,
 
-    /// <summary>A package of the system of which nothing more is known than that the app depends on it.</summary>
+    /// <summary>A package of the system that the app depends on, for reasons that its metadata do not give.</summary>
     Package,
 }
 

@@ -2,9 +2,9 @@ namespace AmberCrate.Core.Requirements;
 
 /// <summary>Something that a release requires and a system does not have.</summary>
 /// <param name="Requirement">What is required.</param>
-/// <param name="Found">What is there instead, in words, where it is there and too old; null where it is not there.</param>
+/// <param name="Found">Why the thing on the system will not do, in words; null if the system has none.</param>
 /// <param name="Package">
-/// The package or capability that would bring it on this system; null where none is known, or none can help.
+/// The package or capability that would bring it on this system; null if no package is known, or no package can help.
 /// </param>
 public sealed record SystemLack(SystemRequirement Requirement, string? Found, string? Package)
 {

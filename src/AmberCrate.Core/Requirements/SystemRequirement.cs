@@ -65,7 +65,7 @@ public sealed record SystemRequirement
     public static bool IsLeast(string text) => text.Split('.') is { Length: <= 4 } parts
         && parts.All(part => part.Length is > 0 and < 9 && part.All(char.IsAsciiDigit));
 
-    /// <summary>Whether another one is the same but for the packages that bring it.</summary>
+    /// <summary>Whether another one is the same except for the packages that bring it.</summary>
     public bool IsSame(SystemRequirement other) => (Kind, Name, Of, Least) == (other.Kind, other.Name, other.Of, other.Least)
         && Symbols.SequenceEqual(other.Symbols);
 

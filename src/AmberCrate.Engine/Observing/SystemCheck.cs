@@ -33,7 +33,7 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
     public IReadOnlyList<SystemLack> FindLacks(IReadOnlyList<SystemRequirement> requirements, Platform platform) =>
         [.. requirements.Select(requirement => FindLack(requirement, platform)).OfType<SystemLack>()];
 
-    /// <summary>The line to paste that installs what is lacking; null where no package is known for any of it.</summary>
+    /// <summary>The line to paste that installs what is lacking; null without a known package.</summary>
     /// <param name="lacks">What is lacking.</param>
     public string? ComposeInstallLine(IEnumerable<SystemLack> lacks) => Family is not { } family ? null
         : InstallLine.Compose(
@@ -63,7 +63,7 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
             : new SystemLack(requirement, null, PackageFor(requirement));
     }
 
-    /// <summary>What is wrong: empty where the thing is not there, words where it is too old; null where all is well.</summary>
+    /// <summary>The fault: empty if the thing is missing, words if it is too old; null without a fault.</summary>
     private string? Found(SystemRequirement requirement, Platform platform) => requirement.Kind switch
     {
         RequirementKind.Library => Library(requirement, platform),
@@ -122,7 +122,7 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
             .Any(folder => Directory.Exists(folder) && Directory.EnumerateFiles(folder, pattern).Any());
     }
 
-    /// <summary>Whether one of the packages is installed; also where that cannot be told.</summary>
+    /// <summary>Whether one of the packages is installed; true too if the system has no list of them.</summary>
     private bool HasPackage(SystemRequirement requirement) => Family?.Family != PackageFamily.Deb || requirement.Deb.Count == 0
         || _installed.Value.Count == 0 || requirement.Deb.Any(package => _installed.Value.ContainsKey(package.Name));
 
@@ -136,7 +136,7 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
             : null;
     }
 
-    /// <summary>The package of this system that would bring it; null where none is known.</summary>
+    /// <summary>The package of this system that would bring it; null without a known one.</summary>
     private string? PackageFor(SystemRequirement requirement)
     {
         if (Family is not { } family) return null;

@@ -11,7 +11,7 @@ internal sealed class SystemSurvey(SystemCheck system)
 {
     private const int MostNamed = 5;
 
-    /// <summary>The plan in which apps that the system lacks something for are left as they are; each says what.</summary>
+    /// <summary>Leaves apps as they are if the system lacks something for them; each says what.</summary>
     /// <param name="plan">The plan.</param>
     public Plan LeaveOutLacking(Plan plan)
     {
