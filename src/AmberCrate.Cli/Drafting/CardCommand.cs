@@ -27,8 +27,8 @@ internal static class CardCommand
         var command = new HelpedCommand("draft", "Write a card from a vendor's file", new CommandHelp(
             "Looks into a package, an archive, an AppImage or a program, and writes an app card from what it finds: names, "
                 + "licence, commands, menu entries, icons, digest and sizes. Nothing of it is started. What cannot be known is "
-                + "left as a comment with a question. Several files of one app make one card. A card that is there is not "
-                + "touched.",
+                + "left as a comment with a question. Packages that depend on each other make one app; several releases of an "
+                + "app make one card. A card that is there is not touched.",
             [1, 3, 4, 5, 6],
             [
                 ("acrate card draft files/scrim-paint-4.2.1.tar.xz", "writes scrim-paint.appcard.toml"),
@@ -52,9 +52,10 @@ internal static class CardCommand
     private static HelpedCommand CreateRelease()
     {
         var card = new DeclaredArgument<string>("CARD", Completion.File) { Description = "The card's file" };
-        var file = new DeclaredArgument<string>("FILE", Completion.File)
+        var files = new DeclaredArgument<string[]>("FILE", Completion.File)
         {
-            Description = "The vendor's file, or its http: or https: address",
+            Description = "The vendor's file, or its http: or https: address; several for a release that comes in several files",
+            Arity = ArgumentArity.OneOrMore,
         };
         var version = new DeclaredOption<string>(OptionGroup.Selection, "--version")
         {
@@ -70,19 +71,20 @@ internal static class CardCommand
         };
         var command = new HelpedCommand("release", "Add a release to a card", new CommandHelp(
             "Adds a release with its digest and sizes to a card. Everything else in the card stays as it is: comments, order, "
-                + "spaces. A file for another platform is added to the release that is there.",
+                + "spaces. A file for another platform is added to the release that is there. Several files are unpacked in "
+                + "their order into one folder.",
             [3, 4, 5, 6],
             [
                 ("acrate card release scrim-paint.appcard.toml files/scrim-4.3.0.tar.xz", "adds version 4.3.0"),
                 ("acrate card release scrim.appcard.toml next.tar.xz --version 5.0-rc1", "says which version it is"),
             ]))
-        { card, file, version, line, metainfo };
+        { card, files, version, line, metainfo };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             var result = await new ReleaseCard(call.Session).RunAsync(
                 new ReleaseRequest(
-                    parsed.GetValue(card)!, parsed.GetValue(file)!, ReadVersion(parsed.GetValue(version)),
+                    parsed.GetValue(card)!, parsed.GetValue(files)!, ReadVersion(parsed.GetValue(version)),
                     ReadLine(parsed.GetValue(line)), parsed.GetValue(metainfo)),
                 cancel);
             CardView.ShowRelease(call.Output, result);

@@ -4,4 +4,4 @@ namespace AmberCrate.Cli.Drafting;
 
 /// <summary>A release that has been added to a card, as JSON.</summary>
 internal sealed record CardReleaseDocument(
-    string Card, string Version, string Platform, string Location, string Sha256, long Size, int Format = DocumentFormat.Number);
+    string Card, string Version, string Platform, IReadOnlyList<CardFileDocument> Files, int Format = DocumentFormat.Number);

@@ -22,9 +22,12 @@ internal static class CardView
         foreach (var card in result.Cards)
         {
             output.Line("Wrote ", new Cell(card.Card, Tone.Strong), From(card.Sources));
+            foreach (var parts in card.Sources.Where(files => files.Count > 1))
+                output.Line(
+                    $"  made one app of {string.Join(", ", parts.SkipLast(1))} and {parts[^1]}: these packages depend on each other");
             foreach (var question in card.Draft.Questions) output.Line($"  {question}");
             foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
-            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, isElsewhere: true, source, place);
+            foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, source, place);
         }
 
         foreach (var (source, problem) in result.Failed)
@@ -36,9 +39,9 @@ internal static class CardView
         if (result.Cards.Count > 0) output.Next(NextCommand.Create("card check", Path.GetDirectoryName(result.Cards[^1].Card)!));
     }
 
-    private static string From(IReadOnlyList<string> sources) => sources.Count == 1
-        ? $" from {sources[0]}"
-        : $" from {sources.Count} files, the newest {sources[0]}";
+    private static string From(IReadOnlyList<IReadOnlyList<string>> sources) => sources.Count == 1
+        ? $" from {sources[0][0]}"
+        : $" from {sources.Count} files, the newest {sources[0][0]}";
 
     public static void ShowRelease(Output output, ReleaseResult result)
     {
@@ -46,13 +49,12 @@ internal static class CardView
         if (output.IsJson)
         {
             output.Json(new CardReleaseDocument(
-                result.Card, release.Version!.Text, release.Platform.ToString(), release.Location, release.Contents.Sha256.Hex,
-                release.Contents.Size));
+                result.Card, release.Version!.Text, release.Platform.ToString(), CardFileDocument.ListFor(release)));
             return;
         }
 
         output.Line($"Added {release.Version} for {release.Platform} to ", new Cell(result.Card, Tone.Strong));
-        WriteElsewhere(output, result.IsElsewhere, release.Contents.FileName, release.Location);
+        foreach (var (source, place) in result.Elsewhere) WriteElsewhere(output, source, place);
         output.Next(NextCommand.Create("card check", result.Card));
     }
 
@@ -77,8 +79,6 @@ internal static class CardView
             + Words.Count(warnings, "warning"));
     }
 
-    private static void WriteElsewhere(Output output, bool isElsewhere, string source, string location)
-    {
-        if (isElsewhere) output.Line(new Cell($"  put {source} beside the card as {location}", Tone.Attention));
-    }
+    private static void WriteElsewhere(Output output, string source, string location) =>
+        output.Line(new Cell($"  put {source} beside the card as {location}", Tone.Attention));
 }

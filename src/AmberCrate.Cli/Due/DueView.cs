@@ -72,7 +72,7 @@ internal static class DueView
         [
             new Cell(entry.App.Id.Text, Tone.Strong), entry.Version.Text,
             new Cell(newer, entry.State == DueState.Due ? Tone.Attention : Tone.Plain), Released(entry, result.Freshness.Now),
-            behind, entry.Available is { } available ? Words.Size(available.Artifact.DownloadSize) : "",
+            behind, entry.Available is { } available ? Words.Size(available.Delivery.DownloadSize) : "",
             entry.App.Catalogue.Text,
             new Cell((Words.Remark(entry, result.Today) + here).TrimStart(';', ' '),
                 entry.IsSecurity || entry.HeldFix is not null || entry.Withdrawn is not null ? Tone.Attention : Tone.Plain),

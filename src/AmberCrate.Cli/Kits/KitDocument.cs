@@ -10,18 +10,15 @@ internal sealed record KitDocument(
     IReadOnlyList<KitAppDocument> Apps, IReadOnlyList<string> NotSigned,
     IReadOnlyList<string> Requires, IReadOnlyList<string> Silent, int Format = DocumentFormat.Number)
 {
-    public static KitDocument FromResult(KitResult result)
-    {
-        var sizes = result.Manifest.Blobs.DistinctBy(blob => blob.Sha256).ToDictionary(blob => blob.Sha256, blob => blob.Size);
-        return new KitDocument(
+    public static KitDocument FromResult(KitResult result) =>
+        new(
             result.Files, result.Manifest.Title, result.Manifest.Platform.ToString(), PlainText.Time(result.Manifest.Created),
             result.Size, result.Program,
             [.. result.Bundle.Apps.Select(app => new KitAppDocument(
-                app.Reference.Name, app.Reference.Catalogue?.Text, app.Version!.Text, sizes.GetValueOrDefault(app.Sha256!),
+                app.Reference.Name, app.Reference.Catalogue?.Text, app.Version!.Text, result.Sizes[app.Sha256!],
                 app.Sha256!.Hex, app.IsDependency, result.Newer.GetValueOrDefault(app.Reference.Name)))],
             result.Manifest.NotSigned, [.. result.Requirements.Select(requirement => requirement.Words).Distinct()],
             result.Silent);
-    }
 }
 
 /// <summary>An app in a kit, as JSON.</summary>

@@ -64,14 +64,13 @@ internal static class KitView
             return;
         }
 
-        var sizes = result.Manifest.Blobs.DistinctBy(blob => blob.Sha256).ToDictionary(blob => blob.Sha256, blob => blob.Size);
         var table = new TextTable(Shapes.Kit);
         foreach (var app in result.Bundle.Apps)
         {
             var newer = result.Newer.GetValueOrDefault(app.Reference.Name);
             table.Add(
                 new Cell(app.Reference.Name, Tone.Strong), app.Version!.Text, app.Reference.Catalogue?.Text,
-                Words.Size(sizes.GetValueOrDefault(app.Sha256!)),
+                Words.Size(result.Sizes[app.Sha256!]),
                 new Cell(
                     string.Join("; ", new[] { app.IsDependency ? "dependency" : "", newer is null ? "" : $"{newer} is newer" }
                         .Where(part => part.Length > 0)),

@@ -72,7 +72,7 @@ internal sealed record ListedAppDocument(
             Dependency = app.IsDependency, Size = app.Size, Shared = app.Shared, Place = listed.Place,
             Withdrawn = entry.Withdrawn, Security = entry.IsSecurity,
             HeldFix = entry.HeldFix?.Version.Text, HeldFixWhy = entry.HeldFix is null ? null : entry.HeldFixWhy,
-            DownloadSize = entry.Available?.Artifact.DownloadSize,
+            DownloadSize = entry.Available?.Delivery.DownloadSize,
             AlsoHere = [.. listed.AlsoHere.Select(other => other.Words)],
             Pin = PinDocument.OfMaybe(entry.Pin, listed.Marks.Contains(AppMark.PinLapsed)),
             Between = [.. entry.Between.Select(release => new ReleaseBetweenDocument(

@@ -23,13 +23,13 @@ internal record PlanItemDocument
             new NoteDocument(note.Code, note.Values.ToDictionary(pair => pair.Name, pair => pair.Value), note.Text.In(call)))];
         Note = item.Note.In(call);
         Lacks = [.. item.Lacks.Select(LackDocument.FromLack)];
-        if (item.Artifact is not { } artifact) return;
-        (DownloadSize, InstalledSize) = (artifact.DownloadSize, artifact.InstalledSize);
-        Source = PlainText.Shown(artifact.Location.Resolve(item.Offer!.Base));
-        Mirrors = [.. artifact.Mirrors.Select(mirror => PlainText.Shown(mirror.Resolve(item.Offer.Base)))];
-        (Sha256, Sha256Stated) = (item.FileDigest!.Hex, item.StatedSha256 is not null);
+        if (item.Delivery is not { } delivery) return;
+        (DownloadSize, InstalledSize) = (delivery.DownloadSize, delivery.InstalledSize);
+        Files = [.. item.FilesToFetch.Select(one => ArtifactDocument.FromFile(one.File, one.Digest, item.Offer!.Base))];
+        (Source, Mirrors) = (Files[0].Source, Files[0].Mirrors);
+        (Sha256, Sha256Stated) = (item.DeliveryDigest!.Hex, item.StatedSha256 is not null);
         Unsigned = item.IsUnsigned;
-        Attention = [.. (item.Offer.Card.Attention ?? []).Select(CardWords.Attentions.WordOf)];
+        Attention = [.. (item.Offer!.Card.Attention ?? []).Select(CardWords.Attentions.WordOf)];
     }
 
     /// <summary>The document of an item.</summary>
@@ -59,6 +59,8 @@ internal record PlanItemDocument
     public IReadOnlyList<string>? Mirrors { get; }
 
     public string? Sha256 { get; }
+
+    public IReadOnlyList<ArtifactDocument>? Files { get; }
 
     public bool? Sha256Stated { get; }
 

@@ -140,13 +140,13 @@ internal static class PlanView
         {
             var tone =
                 item.Action is PlanAction.Cannot or PlanAction.Downgrade or PlanAction.Remove ? Tone.Attention : Tone.Plain;
-            var size = !plan.FetchesOnly && item.Fetches ? item.Artifact!.InstalledSize : null;
+            var size = !plan.FetchesOnly && item.Fetches ? item.Delivery!.InstalledSize : null;
             table.Add(
                 new Cell(Word(plan, item.Action), tone),
                 new Cell(item.Id, Tone.Strong), item.From?.Text,
                 item.Changes ? item.To?.Text : "",
                 (item.Offer?.Catalogue ?? item.Installed?.Catalogue)?.Text,
-                item.Fetches ? Words.Size(item.Artifact!.DownloadSize) : "",
+                item.Fetches ? Words.Size(item.Delivery!.DownloadSize) : "",
                 size is { } bytes ? Words.Size(bytes) : "", Remark(output, plan, item));
         }
 

@@ -178,7 +178,7 @@ internal sealed class ProgressView : IDisposable
         switch (happened)
         {
             case RunEvent.StageBegins { Stage: RunStage.Fetching } stage:
-                ShowStage(stage.Place, "downloading", $", {Words.Size(stage.Place.Item.Artifact!.DownloadSize)}");
+                ShowStage(stage.Place, "downloading", $", {Words.Size(stage.Place.Item.Delivery!.DownloadSize)}");
                 break;
             case RunEvent.StageBegins stage:
                 ShowStage(stage.Place, StageWords.Stages.WordOf(stage.Stage), "");

@@ -46,13 +46,13 @@ internal sealed class RunProgress(TimeProvider clock)
                 break;
             case RunEvent.Fetched fetched:
                 _atWork.Remove(fetched.Place.Number);
-                _arrived[fetched.Place.Number] = fetched.Place.Item.Artifact!.DownloadSize;
+                _arrived[fetched.Place.Number] = fetched.Place.Item.Delivery!.DownloadSize;
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 _ended++;
                 if (ended.Report.Outcome == Outcome.Failed) _failed++;
                 _atWork.Remove(ended.Place.Number);
-                if (ended.Place.Item.Fetches) _arrived[ended.Place.Number] = ended.Place.Item.Artifact!.DownloadSize;
+                if (ended.Place.Item.Fetches) _arrived[ended.Place.Number] = ended.Place.Item.Delivery!.DownloadSize;
                 break;
         }
     }

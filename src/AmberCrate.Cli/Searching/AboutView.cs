@@ -98,7 +98,7 @@ internal static class AboutView
             var notes = new Cell(News(release), release.Urgency is null && release.Notes is null ? Tone.Quiet : Tone.Plain);
             var state = release.Version == assessment.Installed?.Version
                 ? "installed"
-                : release.ArtifactFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
+                : release.DeliveryFor(platform) is null ? new Cell("does not run", Tone.Attention) : "";
             if (every) table.Add(release.Version.Text, release.Line.Name, PlainText.Date(release.Date), state, notes);
             else table.Add(release.Line.Name, release.Version.Text, PlainText.Date(release.Date), state, notes);
         }
@@ -132,13 +132,15 @@ internal static class AboutView
             return;
         }
 
-        var (release, artifact) = (choice.Release, choice.Artifact);
+        var (release, delivery) = (choice.Release, choice.Delivery);
         output.Line("On this machine ", new Cell(assessment.Id + "@" + release.Version, Tone.Strong), " would be");
-        Fact(output, "downloaded", PlainText.Shown(artifact.Location.Resolve(choice.Offer.Base)));
-        Fact(output, "size", Words.Size(artifact.DownloadSize) + ", "
-            + (artifact.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
-        Fact(output, "format", CardWords.Formats.WordOf(artifact.Format) + " for " + artifact.Platform);
-        Fact(output, "sha256", artifact.Sha256.Hex);
+        Facts(output, "downloaded", delivery.Files, file => PlainText.Shown(file.Location.Resolve(choice.Offer.Base)), "");
+        Fact(output, "size", Words.Size(delivery.DownloadSize)
+            + (delivery.Files.Count > 1 ? $" in {delivery.Files.Count} files, " : ", ")
+            + (delivery.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
+        Fact(output, "format", string.Join(" and ", delivery.Files.Select(file => CardWords.Formats.WordOf(file.Format)).Distinct())
+            + " for " + delivery.Platform);
+        Facts(output, "sha256", delivery.Files, file => file.Sha256.Hex, "");
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "no other app");
         if (assessment.AlongProblem is { } problem) Fact(output, "", new Cell(
@@ -146,7 +148,7 @@ internal static class AboutView
             Tone.Attention));
         else if (needs.Count > 0) Facts(
             output, "also installs", assessment.Along,
-            item => item.Id + " " + item.To + ", " + Words.Size(item.Artifact!.DownloadSize), "nothing, it is there already");
+            item => item.Id + " " + item.To + ", " + Words.Size(item.Delivery!.DownloadSize), "nothing, it is there already");
         WriteSystem(output, app.System);
         if (Words.Launcher(choice.Offer.Card.PlacementOf(release)) is { } launcher)
             Fact(output, "started", $"by a launcher that {launcher}");
@@ -213,7 +215,7 @@ internal static class AboutView
     private static Cell[] Other(string name, Offer offer, ReleaseChoice? choice, Cell last) =>
     [
         new Cell(name, Tone.Strong), choice?.Release.Version.Text ?? "none fits",
-        choice is null ? "" : choice.Artifact.Sha256.Hex[..DigestShown] + "…",
+        choice is null ? "" : choice.Delivery.Sha256.Hex[..DigestShown] + "…",
         CardWords.ReviewStates.WordOf(offer.Card.Review.State), offer.Card.Developer?.Name ?? Words.NotSupplied, last,
     ];
 

@@ -45,8 +45,8 @@ internal static class CompareView
         yield return Of("released", choice => PlainText.Date(choice.Release.Date));
         yield return ("lines", app =>
             string.Join(", ", app.Assessment.Lines.Select(release => $"{release.Line} {release.Version}")));
-        yield return Of("download", choice => Words.Size(choice.Artifact.DownloadSize));
-        yield return Of("unpacked", choice => choice.Artifact.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied);
+        yield return Of("download", choice => Words.Size(choice.Delivery.DownloadSize));
+        yield return Of("unpacked", choice => choice.Delivery.InstalledSize is { } size ? Words.Size(size) : Words.NotSupplied);
         yield return Of("needs", choice => string.Join(", ", choice.Offer.Card.NeedsOf(choice.Release)) is { Length: > 0 } needs
             ? needs
             : "nothing else", "nothing else");

@@ -60,9 +60,9 @@ public static class CardRules
             var artifact = release.Artifacts[at];
             for (var earlier = 0; earlier < at; earlier++)
             {
-                if (release.Artifacts[earlier].Platform == artifact.Platform)
-                    yield return ($"artifacts[{at + 1}].platform", $"expected one artifact a platform, found "
-                        + $"{artifact.Platform} again");
+                if (release.Artifacts[earlier].Platform == artifact.Platform
+                    && BrokenBeside(release.Artifacts[earlier], artifact) is var (key, expected))
+                    yield return ($"artifacts[{at + 1}].{key}", expected);
             }
 
             if (artifact.Format == ArtifactFormat.Installer && artifact.Installer is null)
@@ -84,6 +84,19 @@ public static class CardRules
             if (!FileName.TryParse(artifact.ShelfFileName, out _))
                 yield return ($"artifacts[{at + 1}].filename", "expected a file name, since the location does not end in one");
         }
+    }
+
+    /// <summary>Why two artifacts of a release cannot be put into one shelf entry; null where they can.</summary>
+    private static (string Key, string Message)? BrokenBeside(Artifact earlier, Artifact later)
+    {
+        if (earlier.Format == ArtifactFormat.Installer || later.Format == ArtifactFormat.Installer)
+            return ("format", $"expected an installer to be the only artifact for {later.Platform}");
+        if (earlier.Format == ArtifactFormat.AppImage && later.Format == ArtifactFormat.AppImage)
+            return ("format", $"expected one AppImage at most for {later.Platform}");
+        if (earlier.Sha256 == later.Sha256) return ("sha256", $"expected each file once for {later.Platform}");
+        return earlier.IsSingleFile && later.IsSingleFile && earlier.ShelfFileName == later.ShelfFileName
+            ? ("filename", $"expected each file name once for {later.Platform}, found \"{later.ShelfFileName}\" again")
+            : null;
     }
 
     private static IEnumerable<(string Key, string Message)> BrokenBy(IReadOnlyList<SystemRequirement>? requirements)

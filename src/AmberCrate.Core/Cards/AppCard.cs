@@ -132,7 +132,7 @@ public sealed record AppCard
         selector ??= new VersionSelector.OfLine(DefaultLineFor(machine));
         foreach (var release in Releases)
         {
-            if (release.ArtifactFor(machine) is not null && selector.Accepts(release.Version, release.Line)) yield return release;
+            if (release.DeliveryFor(machine) is not null && selector.Accepts(release.Version, release.Line)) yield return release;
         }
     }
 
@@ -146,7 +146,7 @@ public sealed record AppCard
         for (var at = 0; at < Releases.Count; at++)
         {
             var release = Releases[at];
-            if (release.ArtifactFor(machine) is null) continue;
+            if (release.DeliveryFor(machine) is null) continue;
             if (release.Line == ReleaseLine.Stable) return ReleaseLine.Stable;
             first ??= release.Line;
         }

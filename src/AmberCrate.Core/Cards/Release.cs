@@ -29,7 +29,7 @@ public sealed record Release
     /// <summary>Whether the card marks it as a security fix.</summary>
     public bool IsSecurityFix => Urgency == Cards.Urgency.Critical;
 
-    /// <summary>The files that deliver it, one per platform.</summary>
+    /// <summary>The files that deliver it: one or several per platform.</summary>
     public required IReadOnlyList<Artifact> Artifacts { get; init; }
 
     /// <summary>What this release places; null where it places what the card says for all releases.</summary>
@@ -47,41 +47,49 @@ public sealed record Release
     /// <summary>The line it belongs to: as declared, otherwise preview for a pre-release and stable for the rest.</summary>
     public ReleaseLine Line => DeclaredLine ?? (Version.IsPreRelease ? ReleaseLine.Preview : ReleaseLine.Stable);
 
-    /// <summary>Whether it has a file that runs on a machine, also if it has been withdrawn and may not be taken.</summary>
+    /// <summary>Whether something of it runs on a machine, also if it has been withdrawn and may not be taken.</summary>
     public bool RunsOn(Platform machine) => Artifacts.Any(artifact => artifact.Platform.RunsOn(machine));
 
-    /// <summary>
-    /// The artifact with a digest that runs on a machine; null if there is none, or if the release has been withdrawn.
-    /// </summary>
-    /// <param name="machine">The machine.</param>
-    /// <param name="sha256">The digest.</param>
-    public Artifact? ArtifactFor(Platform machine, Sha256Digest sha256) =>
-        Withdrawn is null ? ArtifactToRepair(machine, sha256) : null;
+    /// <summary>What it delivers for each platform, in the order of the card.</summary>
+    public IEnumerable<Delivery> Deliveries =>
+        Artifacts.GroupBy(artifact => artifact.Platform).Select(files => new Delivery([.. files]));
 
     /// <summary>
-    /// The artifact with a digest that runs on a machine, to put an installed app right: only for this, a release that has been
-    /// withdrawn may be taken. Whoever does so says it.
+    /// What is delivered with a digest and runs on a machine; null if there is none, or if the release has been withdrawn.
     /// </summary>
     /// <param name="machine">The machine.</param>
-    /// <param name="sha256">The digest; null for any.</param>
-    public Artifact? ArtifactToRepair(Platform machine, Sha256Digest? sha256) => Artifacts.FirstOrDefault(
-        artifact => artifact.Platform.RunsOn(machine) && (sha256 is null || artifact.Sha256 == sha256));
+    /// <param name="sha256">The digest of the delivery.</param>
+    public Delivery? DeliveryFor(Platform machine, Sha256Digest sha256) =>
+        Withdrawn is null ? DeliveryToRepair(machine, sha256) : null;
 
     /// <summary>
-    /// The artifact for a machine, the most specific platform first; null where there is none, or the release is withdrawn.
+    /// What is delivered with a digest and runs on a machine, to put an installed app right: only for this, a release that has
+    /// been withdrawn may be taken. Whoever does so says it.
     /// </summary>
-    public Artifact? ArtifactFor(Platform machine)
+    /// <param name="machine">The machine.</param>
+    /// <param name="sha256">The digest of the delivery; null for any.</param>
+    public Delivery? DeliveryToRepair(Platform machine, Sha256Digest? sha256) => Deliveries.FirstOrDefault(
+        delivery => delivery.Platform.RunsOn(machine) && (sha256 is null || delivery.Sha256 == sha256));
+
+    /// <summary>
+    /// What is delivered for a machine, the most specific platform first; null where there is nothing, or the release is
+    /// withdrawn.
+    /// </summary>
+    public Delivery? DeliveryFor(Platform machine)
     {
         if (Withdrawn is not null) return null;
         Artifact? best = null;
+        var files = 0;
         var artifacts = Artifacts;
         for (var at = 0; at < artifacts.Count; at++)
         {
             var artifact = artifacts[at];
-            if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts))
-                best = artifact;
+            if (best is not null && artifact.Platform == best.Platform) files++;
+            else if (artifact.Platform.RunsOn(machine) && (best is null || artifact.Platform.OpenParts < best.Platform.OpenParts))
+                (best, files) = (artifact, 1);
         }
 
-        return best;
+        if (best is null) return null;
+        return new Delivery(files == 1 ? [best] : [.. artifacts.Where(artifact => artifact.Platform == best.Platform)]);
     }
 }

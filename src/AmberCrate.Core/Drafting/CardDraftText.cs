@@ -41,13 +41,13 @@ public static class CardDraftText
         foreach (var files in draft.Further.Prepend(draft.Release).GroupBy(release => release.Version))
         {
             text.Append('\n').Append(Write(files.First(), draft.Release.Requirements));
-            foreach (var other in files.Skip(1)) text.Append('\n').Append(WriteArtifact(other));
+            foreach (var other in files.Skip(1)) text.Append('\n').Append(WriteArtifacts(other));
         }
 
         return text.ToString();
     }
 
-    /// <summary>Writes a release with its artifact.</summary>
+    /// <summary>Writes a release with its artifacts.</summary>
     /// <param name="release">The release.</param>
     /// <param name="ofCard">What the card says of the system for all releases; a release that needs the same is silent.</param>
     public static string Write(ReleaseDraft release, IReadOnlyList<SystemRequirement>? ofCard)
@@ -59,15 +59,18 @@ public static class CardDraftText
         if (release.Notes is not null) Add(text, "description", release.Notes);
         if (release.Urgency is { } urgency) Add(text, "urgency", CardWords.Urgencies.WordOf(urgency));
         if (release.Requirements is { } required && ofCard?.SequenceEqual(required) != true) text.Append(Requirements(required));
-        return text.Append('\n').Append(WriteArtifact(release)).ToString();
+        return text.Append('\n').Append(WriteArtifacts(release)).ToString();
     }
 
-    /// <summary>Writes the artifact of a release.</summary>
-    public static string WriteArtifact(ReleaseDraft release)
+    /// <summary>Writes the artifacts of a release for one platform.</summary>
+    public static string WriteArtifacts(ReleaseDraft release) =>
+        string.Join('\n', release.Group.Files.Select(file => WriteArtifact(release, file)));
+
+    private static string WriteArtifact(ReleaseDraft release, DraftedFile file)
     {
-        var (text, contents) = (new StringBuilder("[[releases.artifacts]]\n"), release.Contents);
+        var (text, contents) = (new StringBuilder("[[releases.artifacts]]\n"), file.Contents);
         Add(text, "platform", release.Platform.ToString());
-        Add(text, "location", release.Location);
+        Add(text, "location", file.Location);
         Add(text, "format", CardWords.Formats.WordOf(contents.Format));
         Add(text, "sha256", contents.Sha256.Hex);
         text.Append(CultureInfo.InvariantCulture, $"download_size = {contents.Size}\n");

@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Drafting;
 /// <summary>Adds releases to the text of a card. What exists stays as it is: comments, order, spaces.</summary>
 public static class CardEditing
 {
-    /// <summary>The text with one release more, or with one artifact more of a release that is there.</summary>
+    /// <summary>The text with one release more, or with artifacts for one platform more of a release that is there.</summary>
     /// <param name="text">The card's text.</param>
     /// <param name="file">Its file name, for messages.</param>
     /// <param name="release">The release, with a version.</param>
@@ -32,7 +32,7 @@ public static class CardEditing
                 "nothing has been changed; a release can be added to such tables only").ToException();
         var (at, added) = known is null
             ? (releases[0].Line, CardDraftText.Write(release, card.Requirements))
-            : (EndOf(releases, tables, lines, text, file, release), CardDraftText.WriteArtifact(release));
+            : (EndOf(releases, tables, lines, text, file, release), CardDraftText.WriteArtifacts(release));
         at = BeforeComments(lines, at);
         var block = added.TrimEnd('\n').Split('\n');
         lines.InsertRange(at, at == lines.Count ? ["", .. block] : [.. block, ""]);

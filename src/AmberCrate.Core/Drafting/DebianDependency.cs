@@ -6,6 +6,31 @@ namespace AmberCrate.Core.Drafting;
 /// <param name="Any">The packages: one of them will do. At least one.</param>
 public sealed record DebianDependency(IReadOnlyList<SystemPackage> Any)
 {
+    /// <summary>The fields of a control file that name what a package does not work without.</summary>
+    internal static readonly string[] Fields = ["Pre-Depends", "Depends"];
+
+    /// <summary>
+    /// The control fields of packages that make one app: those of the first, with what any of them depends on beside the others.
+    /// </summary>
+    public static IReadOnlyDictionary<string, string> Join(IReadOnlyList<IReadOnlyDictionary<string, string>> packages)
+    {
+        if (packages.Count == 1) return packages[0];
+        var own = packages.Select(package => package.GetValueOrDefault("Package"))
+            .Concat(packages.SelectMany(package => Parse(package.GetValueOrDefault("Provides")))
+                .Select(provided => provided.Any[0].Name))
+            .OfType<string>().ToHashSet(StringComparer.Ordinal);
+        var joined = new Dictionary<string, string>(packages[0], StringComparer.Ordinal);
+        foreach (var field in Fields)
+        {
+            var clauses = packages.SelectMany(package => (package.GetValueOrDefault(field) ?? "").Split(','))
+                .Select(clause => clause.Trim()).Where(clause => clause.Length > 0).Distinct()
+                .Where(clause => !Parse(clause).Any(one => one.Any.Any(package => own.Contains(package.Name))));
+            joined[field] = string.Join(", ", clauses);
+        }
+
+        return joined;
+    }
+
     /// <summary>
     /// Reads a field of dependencies, after the Debian policy, 7.1. Upper bounds, architectures and profiles are left out; what
     /// cannot be read is too.

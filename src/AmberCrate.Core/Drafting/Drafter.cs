@@ -7,11 +7,8 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Drafting;
 
-/// <summary>Makes a draft of what has been read of a vendor's file.</summary>
-/// <param name="contents">The file.</param>
-/// <param name="location">Where it is, as the card says it.</param>
-/// <param name="today">The day, for a file that tells no other.</param>
-public sealed class Drafter(PackageContents contents, string location, DateOnly today)
+/// <summary>Makes a draft of what has been read of a vendor's files.</summary>
+public sealed class Drafter
 {
     private const int LongestName = 100, LongestSummary = 200, LongestText = 20_000;
 
@@ -20,33 +17,55 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private static readonly string[] PreReleaseWords = ["alpha", "beta", "preview", "pre", "rc"];
 
-    private readonly List<string> _questions = [.. contents.Unread];
-    private readonly List<(string Path, ShippedEntry Entry)> _entries =
-        [.. contents.DesktopEntries
-            .Select(file => (file.Path, Entry: ShippedEntry.Read(NameOf(file.Path, ".desktop"), file.Text)))
-            .Where(file => file.Entry is { IsShown: true, Keys.Count: > 0 })];
+    private readonly PackageGroup _group;
+    private readonly PackageContents _contents;
+    private readonly DateOnly _today;
+    private readonly List<string> _questions;
+    private readonly List<(string Path, ShippedEntry Entry)> _entries;
 
     private (bool IsRead, Metainfo? Metainfo) _told;
+
+    /// <summary>Begins a draft of an app that comes in one file.</summary>
+    /// <param name="contents">The file.</param>
+    /// <param name="location">Where it is, as the card says it.</param>
+    /// <param name="today">The day, for a file that tells no other.</param>
+    public Drafter(PackageContents contents, string location, DateOnly today)
+        : this(new PackageGroup([new DraftedFile(contents, location)]), today)
+    {
+    }
+
+    /// <summary>Begins a draft of an app.</summary>
+    /// <param name="group">Its files.</param>
+    /// <param name="today">The day, for files that tell no other.</param>
+    public Drafter(PackageGroup group, DateOnly today)
+    {
+        (_group, _contents, _today) = (group, group.Together, today);
+        _questions = [.. _contents.Unread];
+        _entries = [.. _contents.DesktopEntries
+            .Select(file => (file.Path, Entry: ShippedEntry.Read(NameOf(file.Path, ".desktop"), file.Text)))
+            .Where(file => file.Entry is { IsShown: true, Keys.Count: > 0 })];
+        Requirements = new RequirementDrafter(_contents).Draft();
+    }
 
     /// <summary>The metainfo of the app; null where there is none.</summary>
     private Metainfo? Told
     {
         get
         {
-            if (!_told.IsRead) _told = (true, new IdentityDrafter(contents, _entries, _questions).FindMetainfo());
+            if (!_told.IsRead) _told = (true, new IdentityDrafter(_contents, _entries, _questions).FindMetainfo());
             return _told.Metainfo;
         }
     }
 
     /// <summary>What the file's programs expect the system to have; null where the format is not looked into.</summary>
-    public IReadOnlyList<SystemRequirement>? Requirements { get; } = new RequirementDrafter(contents).Draft();
+    public IReadOnlyList<SystemRequirement>? Requirements { get; }
 
     /// <summary>Drafts a card.</summary>
     public CardDraft Draft()
     {
-        var entry = new IdentityDrafter(contents, _entries, _questions).FindEntry(Told);
+        var entry = new IdentityDrafter(_contents, _entries, _questions).FindEntry(Told);
         var english = Told?.English;
-        var placement = new PlacementDrafter(contents, _entries, _questions).Draft();
+        var placement = new PlacementDrafter(_contents, _entries, _questions).Draft();
         var id = IdOf(entry);
         AskForVersion();
         return new CardDraft
@@ -82,7 +101,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         version ??= ToldVersion();
         var told = Told?.Releases.FirstOrDefault(release => release.Version == version?.Text)
             ?? Told?.Releases.FirstOrDefault(release => IsUpstreamOf(release.Version, version?.Text ?? ""));
-        return new ReleaseDraft(version, told?.Date ?? contents.Newest ?? today, contents, location)
+        return new ReleaseDraft(version, told?.Date ?? _contents.Newest ?? _today, _group)
         {
             Urgency = told?.Urgency, Notes = Cut(told?.Notes, LongestText), Line = line,
             Requirements = Requirements,
@@ -98,7 +117,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
     {
         var package = Control("Version") is { } full ? full[(Epoch is { } epoch ? epoch.Length + 1 : 0)..] : null;
         var newest = Told?.Releases.Select(release => release.Version).FirstOrDefault();
-        return new[] { package, newest, VersionIn(contents.FileName) }
+        return new[] { package, newest, VersionIn(_contents.FileName) }
             .Select(text => text is not null && AppVersion.TryParse(text, out var version) ? version : null)
             .FirstOrDefault(version => version is not null);
     }
@@ -139,9 +158,9 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private void AskForVersion()
     {
-        if (Control("Version") is null && Told?.Releases.Count is null or 0 && VersionIn(contents.FileName) is { } guessed)
+        if (Control("Version") is null && Told?.Releases.Count is null or 0 && VersionIn(_contents.FileName) is { } guessed)
             _questions.Add($"The version {guessed} is from the file's name: is it right?");
-        if (contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
+        if (_contents.Newest is null) _questions.Add("The date of the release is today's: when did it come out?");
         if (Epoch is { } epoch)
             _questions.Add(
                 $"The package's version is {Control("Version")}. A card's version has no epoch, so {epoch} is left out: "
@@ -154,7 +173,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     private AppId IdOf(ShippedEntry? entry)
     {
-        var stem = PartsOf(contents.FileName).Before;
+        var stem = PartsOf(_contents.FileName).Before;
         foreach (var text in new[] { Told?.Id, Control("Package"), entry?.Name, NameOf(stem, ".AppImage"), stem })
         {
             if (text is not null && AppId.TryParse(IdFrom(text), out var id)) return id;
@@ -182,7 +201,7 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
         "font" => AppKind.Font,
         "desktop-application" or "desktop" => AppKind.DesktopApp,
         _ when placement.Fonts.Count > 0 && placement.Commands.Count == 0 => AppKind.Font,
-        _ when contents.Format == ArtifactFormat.AppImage => AppKind.DesktopApp,
+        _ when _contents.Format == ArtifactFormat.AppImage => AppKind.DesktopApp,
         _ => _entries.Exists(file => file.Entry.Value("Terminal") != "true") ? AppKind.DesktopApp : AppKind.ConsoleApp,
     };
 
@@ -219,12 +238,12 @@ public sealed class Drafter(PackageContents contents, string location, DateOnly 
 
     /// <summary>A field of a Debian package, its first line.</summary>
     private string? Control(string field) =>
-        contents.Control.GetValueOrDefault(field)?.Split('\n')[0].Trim() is { Length: > 0 } text ? text : null;
+        _contents.Control.GetValueOrDefault(field)?.Split('\n')[0].Trim() is { Length: > 0 } text ? text : null;
 
     /// <summary>The long description of a Debian package.</summary>
     private string? ControlText()
     {
-        if (contents.Control.GetValueOrDefault("Description") is not { } text || !text.Contains('\n')) return null;
+        if (_contents.Control.GetValueOrDefault("Description") is not { } text || !text.Contains('\n')) return null;
         return string.Join('\n', text.Split('\n').Skip(1).Select(line => line.Trim()).Select(line => line == "." ? "" : line));
     }
 

@@ -42,6 +42,10 @@ public sealed record PackageContents
     /// <summary>The name of a Debian package; null for other formats.</summary>
     public string? PackageName => Control.GetValueOrDefault("Package");
 
+    /// <summary>What a Debian package depends on; empty for other formats.</summary>
+    public IReadOnlyList<DebianDependency> Dependencies =>
+        [.. DebianDependency.Fields.SelectMany(name => DebianDependency.Parse(Control.GetValueOrDefault(name)))];
+
     /// <summary>Its programs and shared libraries.</summary>
     public IReadOnlyList<PackedElf> Elves { get; init; } = [];
 

@@ -5,12 +5,11 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Drafting;
 
-/// <summary>A release as far as a vendor's file tells it.</summary>
+/// <summary>A release as far as a vendor's files tell it.</summary>
 /// <param name="Version">The version; null where the file does not say.</param>
 /// <param name="Date">The day on which it came out.</param>
-/// <param name="Contents">The file.</param>
-/// <param name="Location">Where it is, as the card says it.</param>
-public sealed record ReleaseDraft(AppVersion? Version, DateOnly Date, PackageContents Contents, string Location)
+/// <param name="Group">The files that deliver it.</param>
+public sealed record ReleaseDraft(AppVersion? Version, DateOnly Date, PackageGroup Group)
 {
     /// <summary>How much it matters; null where nothing says.</summary>
     public Urgency? Urgency { get; init; }
@@ -25,5 +24,5 @@ public sealed record ReleaseDraft(AppVersion? Version, DateOnly Date, PackageCon
     public ReleaseLine? Line { get; init; }
 
     /// <summary>The platform: that of its programs, otherwise any.</summary>
-    public Platform Platform => Contents.Platform ?? Platform.Parse("any-linux-any");
+    public Platform Platform => Group.Together.Platform ?? Platform.Parse("any-linux-any");
 }

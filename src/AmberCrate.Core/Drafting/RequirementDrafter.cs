@@ -22,9 +22,7 @@ internal sealed class RequirementDrafter(PackageContents contents)
         ["debconf", "debconf-2.0", "cdebconf", "dpkg", "adduser", "ucf", "init-system-helpers", "sysvinit-utils",
             "install-info", "base-files", "bash", "dash"], StringComparer.Ordinal);
 
-    private readonly List<DebianDependency> _depends =
-        [.. DebianDependency.Parse(contents.Control.GetValueOrDefault("Pre-Depends"))
-            .Concat(DebianDependency.Parse(contents.Control.GetValueOrDefault("Depends")))];
+    private readonly List<DebianDependency> _depends = [.. contents.Dependencies];
 
     private readonly HashSet<DebianDependency> _explained = [];
 

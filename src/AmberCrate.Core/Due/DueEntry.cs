@@ -88,7 +88,7 @@ public sealed record DueEntry(
     {
         var followed = asked ?? new VersionSelector.OfLine(offer.Card.DefaultLineFor(here));
         return offer.Card.Releases.FirstOrDefault(release => release.Version > than && release.Withdrawn is null
-            && followed.Accepts(release.Version, release.Line) && release.ArtifactFor(here) is null);
+            && followed.Accepts(release.Version, release.Line) && release.DeliveryFor(here) is null);
     }
 
     /// <summary>The version that the app itself tells; null where it is not asked, or agrees with the record.</summary>
@@ -185,9 +185,9 @@ public sealed record DueEntry(
     {
         if (app.IsDigestStated) return null;
         var release = offer.Card.Releases.FirstOrDefault(release => release.Version == app.Version);
-        return release?.ArtifactFor(here) is { } artifact && artifact.Sha256 != app.Sha256
-            && artifact.Platform.Architecture == app.Architecture
-            ? new ReleaseChoice(offer, release, artifact)
+        return release?.DeliveryFor(here) is { } delivery && delivery.Sha256 != app.Sha256
+            && delivery.Platform.Architecture == app.Architecture
+            ? new ReleaseChoice(offer, release, delivery)
             : null;
     }
 

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 
@@ -66,19 +67,35 @@ public static class CycloneDx
         json.WriteString("version", app.Version.Text);
         if (item.Card is { } card) json.WriteString("description", card.Summary);
         json.WriteString("scope", "required");
-        json.WriteStartArray("hashes");
-        Texts(json, ("alg", "SHA-256"), ("content", app.Sha256.Hex));
-        json.WriteEndArray();
+        if (app.Files is [var only]) WriteHash(json, only.Sha256);
         if (item.Licence is { } licence) Array(json, "licenses", [licence], one => Texts(json, ("expression", one)));
         json.WriteString("purl", item.PackageUrl);
         WriteReferences(json, item);
+        if (app.Files.Count > 1) Array(json, "components", app.Files, file => WriteFile(json, file));
         json.WriteEndObject();
+    }
+
+    /// <summary>A file that an app came from, where it came from several.</summary>
+    private static void WriteFile(Utf8JsonWriter json, DeliveredFile file)
+    {
+        json.WriteStartObject();
+        json.WriteString("type", "file");
+        json.WriteString("name", file.Name);
+        WriteHash(json, file.Sha256);
+        json.WriteEndObject();
+    }
+
+    private static void WriteHash(Utf8JsonWriter json, Sha256Digest digest)
+    {
+        json.WriteStartArray("hashes");
+        Texts(json, ("alg", "SHA-256"), ("content", digest.Hex));
+        json.WriteEndArray();
     }
 
     private static void WriteReferences(Utf8JsonWriter json, InventoryItem item)
     {
         List<(string Type, string Address)> addresses = [];
-        if (Address.Is(item.App.Source)) addresses.Add(("distribution", item.App.Source));
+        addresses.AddRange(item.App.Files.Where(file => Address.Is(file.Source)).Select(file => ("distribution", file.Source)));
         if (item.Card?.Homepage is { } homepage) addresses.Add(("website", homepage));
         if (addresses.Count > 0)
             Array(

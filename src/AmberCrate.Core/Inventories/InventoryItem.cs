@@ -17,11 +17,12 @@ public sealed record InventoryItem(InstalledApp App, AppCard? Card)
 
     /// <summary>
     /// Its Package URL (ECMA-427): type <c>generic</c>, since catalogues are no registry that the standard knows, with the digest
-    /// and the address of its file.
+    /// and the address of its file, where it came as one.
     /// </summary>
     public string PackageUrl =>
-        $"pkg:generic/{Escaped(App.Id.Text)}@{Escaped(App.Version.Text)}?checksum=sha256:{App.Sha256.Hex}"
-        + (Address.Is(App.Source) ? $"&download_url={Escaped(App.Source)}" : "");
+        $"pkg:generic/{Escaped(App.Id.Text)}@{Escaped(App.Version.Text)}"
+        + (App.Files is not [var only] ? "" : $"?checksum=sha256:{only.Sha256.Hex}"
+            + (Address.Is(only.Source) ? $"&download_url={Escaped(only.Source)}" : ""));
 
     private static string Escaped(string text) => Uri.EscapeDataString(text).Replace("%3A", ":", StringComparison.Ordinal);
 }

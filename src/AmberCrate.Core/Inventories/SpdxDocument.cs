@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using static AmberCrate.Core.Inventories.JsonInventory;
 
@@ -22,7 +23,14 @@ public static class SpdxDocument
         json.WriteString("created", Time(inventory.Taken));
         Array(json, "creators", [$"Tool: acrate-{inventory.Tool}"], json.WriteStringValue);
         json.WriteEndObject();
-        Array(json, "packages", inventory.Items, item => WritePackage(json, item));
+        json.WriteStartArray("packages");
+        foreach (var item in inventory.Items)
+        {
+            WritePackage(json, item);
+            foreach (var (file, at) in SeveralFiles(item)) WriteFile(json, IdOf(item.App.Id.Text, at), file);
+        }
+
+        json.WriteEndArray();
         WriteOwnLicences(json, inventory);
         WriteRelationships(json, inventory);
         json.WriteEndObject();
@@ -36,11 +44,9 @@ public static class SpdxDocument
         json.WriteString("name", app.Name);
         json.WriteString("versionInfo", app.Version.Text);
         json.WriteString("supplier", item.Developer is { } developer ? $"Organization: {developer}" : Nothing);
-        json.WriteString("downloadLocation", Address.Is(app.Source) ? app.Source : Nothing);
+        json.WriteString("downloadLocation", app.Files is [var only] && Address.Is(only.Source) ? only.Source : Nothing);
         json.WriteBoolean("filesAnalyzed", false);
-        json.WriteStartArray("checksums");
-        Texts(json, ("algorithm", "SHA256"), ("checksumValue", app.Sha256.Hex));
-        json.WriteEndArray();
+        if (app.Files is [var whole]) WriteChecksum(json, whole.Sha256);
         if (item.Card?.Homepage is { } homepage) json.WriteString("homepage", homepage);
         if (item.Card is { } card) json.WriteString("summary", card.Summary);
         json.WriteString("licenseConcluded", Nothing);
@@ -51,6 +57,31 @@ public static class SpdxDocument
             json, ("referenceCategory", "PACKAGE-MANAGER"), ("referenceType", "purl"), ("referenceLocator", item.PackageUrl));
         json.WriteEndArray();
         json.WriteEndObject();
+    }
+
+    /// <summary>The files that an app came from, where it came from several, counted from 1.</summary>
+    private static IEnumerable<(DeliveredFile File, int At)> SeveralFiles(InventoryItem item) =>
+        (item.App.SeveralFiles ?? []).Select((file, at) => (file, at + 1));
+
+    private static void WriteFile(Utf8JsonWriter json, string id, DeliveredFile file)
+    {
+        json.WriteStartObject();
+        json.WriteString("SPDXID", id);
+        json.WriteString("name", file.Name);
+        json.WriteString("downloadLocation", Address.Is(file.Source) ? file.Source : Nothing);
+        json.WriteBoolean("filesAnalyzed", false);
+        WriteChecksum(json, file.Sha256);
+        json.WriteString("licenseConcluded", Nothing);
+        json.WriteString("licenseDeclared", Nothing);
+        json.WriteString("copyrightText", Nothing);
+        json.WriteEndObject();
+    }
+
+    private static void WriteChecksum(Utf8JsonWriter json, Sha256Digest digest)
+    {
+        json.WriteStartArray("checksums");
+        Texts(json, ("algorithm", "SHA256"), ("checksumValue", digest.Hex));
+        json.WriteEndArray();
     }
 
     /// <summary>Licences that are not on SPDX's list must be explained in the document.</summary>
@@ -68,6 +99,12 @@ public static class SpdxDocument
         var ids = inventory.Items.Select(item => item.App.Id.Text).ToHashSet(StringComparer.Ordinal);
         json.WriteStartArray("relationships");
         foreach (var item in inventory.Items) Relate(Itself, "DESCRIBES", IdOf(item.App.Id.Text));
+        foreach (var item in inventory.Items)
+        {
+            foreach (var (_, at) in SeveralFiles(item))
+                Relate(IdOf(item.App.Id.Text), "CONTAINS", IdOf(item.App.Id.Text, at));
+        }
+
         foreach (var app in inventory.Items.Select(item => item.App))
         {
             foreach (var need in app.Needs.Select(need => need.Id.Text).Where(ids.Contains).Distinct())
@@ -81,6 +118,8 @@ public static class SpdxDocument
     }
 
     /// <summary>SPDX ids have letters, digits, dots and hyphens only.</summary>
+    private static string IdOf(string app, int file) => $"{IdOf(app)}-file-{file}";
+
     private static string IdOf(string app) => $"SPDXRef-{app.Replace('_', '-')}";
 
     private static IEnumerable<string> OwnLicences(string expression) => expression

@@ -10,12 +10,12 @@ namespace AmberCrate.Core.Machine;
 /// <param name="stripFolders">How many leading folders are left out.</param>
 /// <param name="isWholeSystem">Whether the archive is made for the root of a system, so that absolute links mean what is in the
 /// archive.</param>
-public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = false)
+/// <param name="before">What is in the folder already; null for nothing.</param>
+public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = false, UnpackedPaths? before = null)
 {
     private const int MostBytesOfName = 255;
 
-    private readonly HashSet<string> _links = new(StringComparer.Ordinal);
-    private readonly HashSet<string> _files = new(StringComparer.Ordinal);
+    private readonly UnpackedPaths _there = before ?? new UnpackedPaths();
 
     /// <summary>Where an entry goes, with its leading folders stripped; null if nothing is left of its name.</summary>
     /// <exception cref="RefusedEntryException">The name is absolute, climbs, or leads through a link.</exception>
@@ -33,8 +33,8 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
         while (around.Contains('/', StringComparison.Ordinal))
         {
             around = around[..around.LastIndexOf('/')];
-            if (_links.Contains(around)) throw new RefusedEntryException($"an entry that leads through a link, \"{name}\"");
-            if (_files.Contains(around))
+            if (_there.Links.Contains(around)) throw new RefusedEntryException($"an entry that leads through a link, \"{name}\"");
+            if (_there.Files.Contains(around))
                 throw new RefusedEntryException($"an entry below a file as if it were a folder, \"{name}\"");
         }
 
@@ -45,14 +45,14 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
     /// <exception cref="RefusedEntryException">Something else already went there.</exception>
     public void AddFile(InsidePath path)
     {
-        if (_links.Contains(path.Text) || !_files.Add(path.Text)) throw Twice(path);
+        if (_there.Links.Contains(path.Text) || !_there.Files.Add(path.Text)) throw Twice(path);
     }
 
     /// <summary>Notes a folder that goes to a path; the same folder may come more than once.</summary>
     /// <exception cref="RefusedEntryException">A file or link already went there.</exception>
     public void AddFolder(InsidePath path)
     {
-        if (_links.Contains(path.Text) || _files.Contains(path.Text)) throw Twice(path);
+        if (_there.Links.Contains(path.Text) || _there.Files.Contains(path.Text)) throw Twice(path);
     }
 
     /// <summary>Notes a symbolic link that goes to a path.</summary>
@@ -73,14 +73,14 @@ public sealed class ArchiveEntryRules(int stripFolders, bool isWholeSystem = fal
         var leaves = target.StartsWith('/') || target.Length == 0 || target.Any(char.IsControl)
             || climbs > path.Text.Count(c => c == '/') || parts.Skip(climbs).Contains("..");
         if (leaves) throw new RefusedEntryException($"a link that leaves its folder, \"{path}\" to \"{target}\"");
-        if (_files.Contains(path.Text) || !_links.Add(path.Text)) throw Twice(path);
+        if (_there.Files.Contains(path.Text) || !_there.Links.Add(path.Text)) throw Twice(path);
         return target;
     }
 
     /// <summary>Finds the file that a hard link repeats.</summary>
     /// <exception cref="RefusedEntryException">The target is no file that came before.</exception>
     public InsidePath PlaceHardLinkTarget(InsidePath path, string target) =>
-        Place(target) is { } file && _files.Contains(file.Text) ? file : throw new RefusedEntryException(
+        Place(target) is { } file && _there.Files.Contains(file.Text) ? file : throw new RefusedEntryException(
             $"a hard link to something that is not a file of the archive, \"{path}\" to \"{target}\"");
 
     private static RefusedEntryException Twice(InsidePath path) => new($"two entries that go to the same place, \"{path}\"");

@@ -44,11 +44,19 @@ public sealed record InstalledApp
     /// <summary>When it was put there.</summary>
     public required DateTimeOffset InstalledAt { get; init; }
 
-    /// <summary>The address of the artifact.</summary>
+    /// <summary>The address of the artifact; of the first where it came from several.</summary>
     public required string Source { get; init; }
 
-    /// <summary>The digest of the artifact.</summary>
+    /// <summary>The digest of what delivered it, as <see cref="Delivery.Sha256"/> says.</summary>
     public required Sha256Digest Sha256 { get; init; }
+
+    /// <summary>The files that it came from, in the order of unpacking; null where it came from one.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<DeliveredFile>? SeveralFiles { get; init; }
+
+    /// <summary>The files that it came from, in the order of unpacking.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<DeliveredFile> Files => SeveralFiles is { Count: > 0 } files ? files : [new DeliveredFile(Source, Sha256)];
 
     /// <summary>Whether a user has stated the digest, instead of the catalogue's.</summary>
     public bool IsDigestStated { get; init; }

@@ -32,6 +32,6 @@ public sealed record OtherOffer(Offer Offer, ReleaseChoice? Choice, IReadOnlyLis
     private static bool HasOtherDigest(ReleaseChoice? its, Offer studied, Platform machine) =>
         its is not null
         && studied.Card.Releases.FirstOrDefault(
-            release => release.Version == its.Release.Version)?.ArtifactFor(machine) is { } same
-        && same.Sha256 != its.Artifact.Sha256;
+            release => release.Version == its.Release.Version)?.DeliveryFor(machine) is { } same
+        && same.Sha256 != its.Delivery.Sha256;
 }

@@ -7,11 +7,11 @@ using AmberCrate.Core.Versions;
 
 namespace AmberCrate.Core.Offers;
 
-/// <summary>A release together with the catalogue and the artifact that deliver it on a machine.</summary>
+/// <summary>A release together with the catalogue and the files that deliver it on a machine.</summary>
 /// <param name="Offer">Where it comes from.</param>
 /// <param name="Release">The release.</param>
-/// <param name="Artifact">The artifact for the machine.</param>
-public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifact)
+/// <param name="Delivery">The files for the machine.</param>
+public sealed record ReleaseChoice(Offer Offer, Release Release, Delivery Delivery)
 {
     /// <summary>Where everything goes that the release places outside the shelf.</summary>
     public IReadOnlyList<(PlaceKind Kind, string Name, InsidePath? Source)> Places =>
@@ -29,7 +29,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         {
             if (offer.Card.ReleasesFor(machine, selector)
                 .FirstOrDefault(release => pin?.Selector.Accepts(release.Version, release.Line) != false) is { } release)
-                return new ReleaseChoice(offer, release, release.ArtifactFor(machine)!);
+                return new ReleaseChoice(offer, release, release.DeliveryFor(machine)!);
         }
 
         return null;
@@ -44,7 +44,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         var choice = Find(offers, selector, machine) ?? throw NothingFits(offers, selector, machine).ToException();
         var first = offers[0];
         if (ReferenceEquals(choice.Offer, first)
-            || first.Card.Releases.Any(release => release.ArtifactFor(machine) is not null)) return choice;
+            || first.Card.Releases.Any(release => release.DeliveryFor(machine) is not null)) return choice;
         var (id, other) = (first.Card.Id, choice.Offer.Catalogue);
         throw new Problem(
             ProblemCode.Ambiguous,
@@ -76,7 +76,7 @@ public sealed record ReleaseChoice(Offer Offer, Release Release, Artifact Artifa
         var id = offers[0].Card.Id;
         var offered = offers
             .SelectMany(offer => offer.Card.Releases.Select(release => (offer, release)))
-            .Where(pair => pair.release.ArtifactFor(machine) is not null)
+            .Where(pair => pair.release.DeliveryFor(machine) is not null)
             .Select(
                 pair =>
                     $"{pair.offer.Catalogue}:{id}@{pair.release.Version}  {pair.release.Line}, {pair.release.Date:yyyy-MM-dd}")

@@ -183,7 +183,7 @@ public sealed partial class Planner
 
     private static bool IsMetBy(BundleApp entry, PlanItem item) =>
         (entry.Version is null || entry.Version == item.To)
-        && (entry.Sha256 is null || entry.Sha256 == (item.FileDigest ?? item.Installed?.Sha256))
+        && (entry.Sha256 is null || entry.Sha256 == (item.DeliveryDigest ?? item.Installed?.Sha256))
         && (item.Release is not { } release || entry.Reference.Selector?.Accepts(release.Version, release.Line) != false);
 
     /// <summary>Whether an app is a dependency when its entry is met. One that the user has chosen here stays chosen.</summary>
@@ -246,14 +246,14 @@ public sealed partial class Planner
                 ? CatalogueChange.Refusal(installed, other.Catalogue)
                 : NotToBeHad(installed, new VersionSelector.Exactly(version))).ToException();
         var releases = found.SelectMany(offer => offer.Card.Releases.Where(release => release.Version == version)
-            .SelectMany(release => release.Artifacts.Select(artifact => new ReleaseChoice(offer, release, artifact)))).ToList();
-        var choice = releases.Find(one => one.Artifact.Sha256 == digest)
+            .SelectMany(release => release.Deliveries.Select(delivery => new ReleaseChoice(offer, release, delivery)))).ToList();
+        var choice = releases.Find(one => one.Delivery.Sha256 == digest)
             ?? throw NotAsSealed(found, version, releases.Count > 0).ToException();
         if (choice.Release.Withdrawn is not null)
             throw ReleaseChoice.Withdrawn(choice.Offer, choice.Release).ToException();
         if (machine.Pins.InForce(choice.Offer.Card.Id) is { } pin && !pin.Selector.Accepts(version, choice.Release.Line))
             throw Pinned(choice.Offer.Card.Id, version, pin).ToException();
-        if (!choice.Artifact.Platform.RunsOn(machine.PlatformOf(choice.Offer.Card.Id))) throw OtherPlatform(choice).ToException();
+        if (!choice.Delivery.Platform.RunsOn(machine.PlatformOf(choice.Offer.Card.Id))) throw OtherPlatform(choice).ToException();
         var (best, rest) = (new Candidate(choice, null), installed is null ? Candidate.Absent : new Candidate(null, installed));
         return new Goal(
             choice.Offer.Card.Id, best, new Lazy<GoalStates>(new GoalStates([best, rest], ValueSet.One(0))), IsFirm: false, asked,
@@ -271,5 +271,5 @@ public sealed partial class Planner
 
     private static Problem OtherPlatform(ReleaseChoice choice) => new(
         ProblemCode.NothingMatched,
-        $"{choice.Offer.Card.Id} {choice.Release.Version} was sealed for another platform, {choice.Artifact.Platform}");
+        $"{choice.Offer.Card.Id} {choice.Release.Version} was sealed for another platform, {choice.Delivery.Platform}");
 }

@@ -39,12 +39,13 @@ public sealed partial class Planner
         if (damage?.IsShelfWhole == true) return restored;
         foreach (var (offer, release) in same)
         {
-            if (release.ArtifactToRepair(machine.PlatformOf(app.Id), app.IsDigestStated ? null : app.Sha256) is { } artifact)
+            if (release.DeliveryToRepair(machine.PlatformOf(app.Id), app.IsDigestStated ? null : app.Sha256) is { } delivery
+                && (!app.IsDigestStated || delivery.Files.Count == 1))
                 return item with
                 {
                     Offer = offer,
                     Release = release,
-                    Artifact = artifact,
+                    Delivery = delivery,
                     StatedSha256 = app.IsDigestStated ? app.Sha256 : null,
                 };
         }

@@ -208,7 +208,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
             .Select(release => ChoiceOf(offer, release)));
 
     private ReleaseChoice ChoiceOf(Offer offer, Release release) =>
-        new(offer, release, release.ArtifactFor(machine.PlatformOf(offer.Card.Id))!);
+        new(offer, release, release.DeliveryFor(machine.PlatformOf(offer.Card.Id))!);
 
     /// <summary>The best release that will do.</summary>
     /// <exception cref="ProblemException">None is offered, or the app's pin does not allow any.</exception>
@@ -224,7 +224,7 @@ public sealed partial class Planner(MachineState machine, IOffers offers)
     /// <summary>The releases that would not do, perhaps because of others.</summary>
     private IEnumerable<ReleaseChoice> Others(IEnumerable<Offer> found, List<ReleaseChoice> wanted) => found
         .SelectMany(offer => offer.Card.Releases.Where(release =>
-            release.ArtifactFor(machine.PlatformOf(offer.Card.Id)) is not null)
+            release.DeliveryFor(machine.PlatformOf(offer.Card.Id)) is not null)
             .Select(release => ChoiceOf(offer, release)))
         .Where(choice => !wanted.Exists(other => ReferenceEquals(other.Release, choice.Release)));
 

@@ -215,8 +215,8 @@ internal sealed class RequestModel
         var line = offer.Card.DefaultLineFor(_machine.PlatformOf(offer.Card.Id));
         foreach (var release in offer.Card.Releases)
         {
-            if (release.ArtifactFor(_machine.PlatformOf(offer.Card.Id)) is { } artifact)
-                (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, artifact));
+            if (release.DeliveryFor(_machine.PlatformOf(offer.Card.Id)) is { } delivery)
+                (release.Line == line ? usual : others).Add(new ReleaseChoice(offer, release, delivery));
         }
 
         return usual.Concat(others);

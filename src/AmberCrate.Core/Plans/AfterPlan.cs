@@ -29,8 +29,8 @@ internal static class AfterPlan
         return new InstalledApp
         {
             Id = card.Id, Name = card.Name, Kind = card.Kind, Version = release.Version,
-            Architecture = item.Artifact!.Platform.Architecture, Line = release.Line, Released = release.Date,
-            Catalogue = offer.Catalogue, InstalledAt = default, Source = "", Sha256 = item.FileDigest!,
+            Architecture = item.Delivery!.Platform.Architecture, Line = release.Line, Released = release.Date,
+            Catalogue = offer.Catalogue, InstalledAt = default, Source = "", Sha256 = item.DeliveryDigest!,
             Needs = card.NeedsOf(release), Conflicts = card.ConflictsOf(release), IsDependency = item.IsDependency,
             IsProtected = card.IsProtected,
         };

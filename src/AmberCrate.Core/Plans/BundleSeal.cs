@@ -62,7 +62,7 @@ public static class BundleSeal
         {
             Reference = entry.Reference with { Catalogue = item.Offer!.Catalogue, Name = item.Id },
             Version = item.Release!.Version,
-            Sha256 = item.FileDigest,
+            Sha256 = item.DeliveryDigest,
             Platform = item.Platform,
             When = null,
             InstallerArguments = item.InstallerArguments.Count > 0 ? item.InstallerArguments : entry.InstallerArguments,

@@ -53,8 +53,12 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
     public IEnumerable<CatalogueName> NotSigned =>
         Items.Where(item => item.IsUnsigned).Select(item => item.Offer!.Catalogue).Distinct();
 
+    /// <summary>The files that it needs, each once, with their sizes in bytes.</summary>
+    public IEnumerable<(Sha256Digest Digest, long Size)> FilesToFetch => Items.SelectMany(item => item.FilesToFetch)
+        .DistinctBy(one => one.Digest).Select(one => (one.Digest, one.File.DownloadSize));
+
     /// <summary>How many bytes have to be downloaded at most, cached files not counted off.</summary>
-    public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Artifact!.DownloadSize);
+    public long DownloadSize => Items.Where(item => item.Fetches).Sum(item => item.Delivery!.DownloadSize);
 
     /// <summary>
     /// The same plan with what the cards state differently since the apps were installed. What goes back to an earlier state
@@ -80,6 +84,14 @@ public sealed record Plan(IReadOnlyList<PlanItem> Items)
                 ProblemCode.BadCommandLine, $"--accept-digest names {idle}, which this run does not download",
                 "nothing has been changed",
                 "name an app that the plan installs or changes, by its id").ToException();
+        }
+
+        if (Items.FirstOrDefault(item => item.Delivery?.Files.Count > 1 && stated.ContainsKey(item.Id)) is { } several)
+        {
+            throw new Problem(
+                ProblemCode.BadCommandLine, $"--accept-digest names {several.Id} {several.To}, which comes in several files",
+                "one digest does not say which of them has changed",
+                "ask the catalogue's maintainer to correct the card").ToException();
         }
 
         return this with

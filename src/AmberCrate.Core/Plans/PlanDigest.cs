@@ -58,8 +58,8 @@ public static class PlanDigest
 
         IEnumerable<string?> Source(PlanItem item) => !item.Fetches ? [] :
         [
-            item.Offer!.Catalogue.Text, item.FileDigest!.Hex, Hex(CardOf(item)),
-            .. item.Artifact!.Mirrors.Prepend(item.Artifact.Location)
+            item.Offer!.Catalogue.Text, item.DeliveryDigest!.Hex, Hex(CardOf(item)),
+            .. item.Delivery!.Files.SelectMany(file => file.Mirrors.Prepend(file.Location))
                 .Select(location => location.Resolve(item.Offer.Base).AbsoluteUri),
         ];
 

@@ -30,24 +30,32 @@ public sealed record PlanItem
     /// <summary>The release to be there afterwards; null where it is removed or not available.</summary>
     public Release? Release { get; init; }
 
-    /// <summary>The artifact that delivers it.</summary>
-    public Artifact? Artifact { get; init; }
+    /// <summary>The files that deliver it.</summary>
+    public Delivery? Delivery { get; init; }
 
     /// <summary>
-    /// The digest that the user has stated instead of the card's, having checked that file; null for the card's.
+    /// The digest that the user has stated instead of the card's, having checked that file; null for the card's. Only what comes
+    /// as one file can have it.
     /// </summary>
     public Sha256Digest? StatedSha256 { get; init; }
 
     /// <summary>
-    /// The digest that the file to be installed must have: as stated, otherwise the card's; null where there is none.
+    /// The digest that the delivery to be installed must have: as stated, otherwise the card's; null where there is none.
     /// </summary>
-    public Sha256Digest? FileDigest => StatedSha256 ?? Artifact?.Sha256;
+    public Sha256Digest? DeliveryDigest => StatedSha256 ?? Delivery?.Sha256;
+
+    /// <summary>
+    /// The files that carrying it out needs, in the order of unpacking, each with the digest that it must have; empty where it
+    /// needs none.
+    /// </summary>
+    public IEnumerable<(Artifact File, Sha256Digest Digest)> FilesToFetch =>
+        Fetches ? Delivery!.Files.Select(file => (file, StatedSha256 ?? file.Sha256)) : [];
 
     /// <summary>What the user gives to its installer, beside what its card says.</summary>
     public IReadOnlyList<string> InstallerArguments { get; init; } = [];
 
     /// <summary>Whether a program of the vendor is run to install it.</summary>
-    public bool RunsInstaller => Fetches && Artifact!.Format == ArtifactFormat.Installer;
+    public bool RunsInstaller => Fetches && Delivery!.IsInstaller;
 
     /// <summary>What is remembered as asked for.</summary>
     public VersionSelector? Follows { get; init; }
@@ -114,7 +122,7 @@ public sealed record PlanItem
     /// fetched.
     /// </summary>
     internal PlanItem WithAcceptedDigests(Sha256Digest digest) =>
-        Fetches && digest != Artifact!.Sha256 ? this with { StatedSha256 = digest } : this;
+        Fetches && digest != Delivery!.Sha256 ? this with { StatedSha256 = digest } : this;
 
     /// <summary>The item of an app that stays as it is, since something is in the way of what was to be done.</summary>
     public PlanItem Hindered(Problem obstacle) =>
@@ -154,12 +162,12 @@ public sealed record PlanItem
             ? PlanAction.Install
             : choice.Release.Version == installed.Version ? PlanAction.Replace
             : choice.Release.Version > installed.Version ? PlanAction.Upgrade : PlanAction.Downgrade,
-        Installed = installed, Offer = choice.Offer, Release = choice.Release, Artifact = choice.Artifact, Follows = asked,
+        Installed = installed, Offer = choice.Offer, Release = choice.Release, Delivery = choice.Delivery, Follows = asked,
         InstallerArguments = installed?.InstallerArguments ?? [], IsDependency = installed?.IsDependency ?? false,
         Platform = installed?.Platform,
     };
 
-    /// <summary>Whether carrying the item out needs the artifact.</summary>
+    /// <summary>Whether carrying the item out needs its files.</summary>
     public bool Fetches => PutsOn && Restores is null;
 
     /// <summary>Whether a version is there afterwards that was not, or not as it should be.</summary>
@@ -184,13 +192,13 @@ public sealed record PlanItem
     /// <param name="machine">The machine.</param>
     internal static PlanItem? PuttingBack(InstalledApp? now, InstalledApp before, MachineState machine)
     {
-        if (machine.Kept(before) is not { Card.Releases: [{ Artifacts: [var artifact] } release] } kept
-            || release.Version != before.Version) return null;
+        if (machine.Kept(before) is not { Card.Releases: [var release] } kept
+            || release.Version != before.Version || release.Deliveries.ToList() is not [var delivery]) return null;
         var offer = new Offer(before.Catalogue, kept.Base, kept.Card);
-        return Changing(now, new ReleaseChoice(offer, release, artifact), before.Follows) with
+        return Changing(now, new ReleaseChoice(offer, release, delivery), before.Follows) with
         {
             PutsBack = before,
-            StatedSha256 = artifact.Sha256 == before.Sha256 ? null : before.Sha256,
+            StatedSha256 = delivery.Sha256 == before.Sha256 ? null : before.Sha256,
             InstallerArguments = before.InstallerArguments,
             IsDependency = before.IsDependency,
             Platform = before.Platform,

@@ -1,3 +1,5 @@
+using AmberCrate.Core.Values;
+
 namespace AmberCrate.Core.Plans;
 
 /// <summary>How many bytes a plan writes.</summary>
@@ -11,16 +13,15 @@ public sealed record PlanSize(long Fetched, long Kept, long Assumed)
 
     /// <summary>Sums a plan up.</summary>
     /// <param name="plan">The plan.</param>
-    /// <param name="there">How many bytes of an item's file are there already.</param>
-    public static PlanSize Measure(Plan plan, Func<PlanItem, long> there)
+    /// <param name="there">How many bytes of a file are there already.</param>
+    public static PlanSize Measure(Plan plan, Func<Sha256Digest, long> there)
     {
         var (fetched, kept, assumed) = (0L, 0L, 0L);
-        foreach (var item in plan.Items.Where(item => item.Fetches).DistinctBy(item => item.FileDigest))
-            fetched += Math.Max(0, item.Artifact!.DownloadSize - there(item));
-        foreach (var artifact in plan.Items.Where(item => item.Fetches).Select(item => item.Artifact!))
+        foreach (var (digest, size) in plan.FilesToFetch) fetched += Math.Max(0, size - there(digest));
+        foreach (var delivery in plan.Items.Where(item => item.Fetches).Select(item => item.Delivery!))
         {
-            kept += artifact.InstalledSize ?? artifact.DownloadSize;
-            if (artifact.InstalledSize is null) assumed += artifact.DownloadSize * (UsualGrowth - 1);
+            kept += delivery.InstalledSize ?? delivery.DownloadSize;
+            if (delivery.InstalledSize is null) assumed += delivery.DownloadSize * (UsualGrowth - 1);
         }
 
         return new PlanSize(fetched, kept, assumed);

@@ -83,7 +83,7 @@ public sealed class RunRetry(MachineState machine, IOffers offers)
     private static PlanItem Saying(PlanItem item, RecordedItem? earlier)
     {
         if (earlier is null) return item;
-        var isSameFile = item.Fetches && item.To == earlier.To && earlier.StatedSha256 != item.Artifact!.Sha256;
+        var isSameFile = item.Fetches && item.To == earlier.To && earlier.StatedSha256 != item.Delivery!.Sha256;
         return item with
         {
             StatedSha256 = isSameFile ? earlier.StatedSha256 : null,

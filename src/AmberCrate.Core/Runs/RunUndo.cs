@@ -99,8 +99,8 @@ public sealed class RunUndo(MachineState machine, IOffers offers, Func<Installed
     private PlanItem? Fetched(InstalledApp? now, InstalledApp before)
     {
         if (Offered(before) is not var (offer, release)
-            || release.ArtifactFor(before.Platform ?? machine.Platform, before.Sha256) is not { } artifact) return null;
-        return PlanItem.Changing(now, new ReleaseChoice(offer, release, artifact), before.Follows) with
+            || release.DeliveryFor(before.Platform ?? machine.Platform, before.Sha256) is not { } delivery) return null;
+        return PlanItem.Changing(now, new ReleaseChoice(offer, release, delivery), before.Follows) with
         {
             InstallerArguments = before.InstallerArguments,
             IsDependency = before.IsDependency,

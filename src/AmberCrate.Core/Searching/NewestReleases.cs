@@ -7,7 +7,7 @@ namespace AmberCrate.Core.Searching;
 /// <summary>
 /// The releases of an app that are the newest of their line on some platform: all that it takes to say which version a
 /// machine would get, without the card. Kept as text: a release a line, with version, release line and platforms, each platform
-/// with the beginning of the digest of its file behind a <c>=</c>.
+/// with the beginning of the digest of its delivery after a <c>=</c>.
 /// </summary>
 public static class NewestReleases
 {
@@ -20,9 +20,9 @@ public static class NewestReleases
         var lines = new List<string>();
         foreach (var release in card.Releases.Where(release => release.Withdrawn is null))
         {
-            var platforms = release.Artifacts
-                .Where(artifact => seen.Add((release.Line, artifact.Platform)))
-                .Select(artifact => $"{artifact.Platform}={artifact.Sha256.Hex[..DigestKept]}")
+            var platforms = release.Deliveries
+                .Where(delivery => seen.Add((release.Line, delivery.Platform)))
+                .Select(delivery => $"{delivery.Platform}={delivery.Sha256.Hex[..DigestKept]}")
                 .ToList();
             if (platforms.Count > 0) lines.Add($"{release.Version} {release.Line} {string.Join(' ', platforms)}");
         }

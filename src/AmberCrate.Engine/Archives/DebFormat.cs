@@ -18,6 +18,6 @@ internal sealed class DebFormat : IArchiveFormat
         var (format, data) = DebianPackage.Open(file);
         using var tar = TarFormat.Ahead(format is { } packed ? ArchiveFormats.Decompress(packed, data) : data, file.Length);
         filler.AddEntries(
-            TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders, isWholeSystem: true), takesOtherUsersRights: true);
+            TarEntries.Read(tar), filler.RulesFor(artifact, isWholeSystem: true), takesOtherUsersRights: true);
     }
 }

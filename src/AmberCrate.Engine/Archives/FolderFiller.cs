@@ -1,4 +1,5 @@
 using System.Buffers;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.SystemCalls;
@@ -7,9 +8,8 @@ namespace AmberCrate.Engine.Archives;
 
 /// <summary>Fills a folder from entries. Every entry stays inside it, and what has no business in an app is refused.</summary>
 /// <param name="folder">An empty folder.</param>
-/// <param name="budget">How much may come out.</param>
 /// <param name="cancel">Stops between two blocks.</param>
-internal sealed class FolderFiller(string folder, UnpackingBudget budget, CancellationToken cancel)
+internal sealed class FolderFiller(string folder, CancellationToken cancel)
 {
     /// <summary>The permissions of a program.</summary>
     public const UnixFileMode ProgramMode = Everything & ~OthersWrite;
@@ -26,11 +26,31 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
     /// <summary>Links to absolute paths of the system, which lead into the folder for the time being.</summary>
     private readonly List<(string Path, string Target)> _toSystem = [];
 
+    private readonly UnpackedPaths _there = new();
+    private UnpackingBudget? _budget;
+
+    /// <summary>Begins with one of the files that fill the folder.</summary>
+    /// <param name="budget">How much may come out of it.</param>
+    public void Begin(UnpackingBudget budget) => _budget = budget;
+
+    /// <summary>Decides where the entries of an archive may go.</summary>
+    /// <param name="artifact">The archive.</param>
+    /// <param name="isWholeSystem">Whether it is made for the root of a system.</param>
+    public ArchiveEntryRules RulesFor(Artifact artifact, bool isWholeSystem = false) =>
+        new(artifact.StripFolders, isWholeSystem, _there);
+
     /// <summary>Puts one file into the folder.</summary>
     /// <param name="content">Its bytes.</param>
     /// <param name="name">Its name.</param>
     /// <param name="mode">Its permissions.</param>
-    public void AddFile(Stream content, string name, UnixFileMode mode) => Write(content, Path.Combine(folder, name), mode, null);
+    /// <exception cref="RefusedEntryException">Something of that name is there.</exception>
+    public void AddFile(Stream content, string name, UnixFileMode mode)
+    {
+        var (place, path) = (InsidePath.Parse(name), Path.Combine(folder, name));
+        new ArchiveEntryRules(0, before: _there).AddFile(place);
+        RefuseFolderInTheWay(path, place);
+        Write(content, path, mode, null);
+    }
 
     /// <summary>Puts all entries of an archive into the folder.</summary>
     /// <param name="entries">The entries; each content is read before the next entry is requested.</param>
@@ -47,7 +67,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
         {
             cancel.ThrowIfCancellationRequested();
             RefuseSpecial(entry, takesOtherUsersRights);
-            budget.AddEntry();
+            _budget!.AddEntry();
             if (rules.Place(entry.Name) is not { } place) continue;
             any = true;
             var path = Path.Combine(folder, place.Text);
@@ -59,6 +79,11 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
 
         if (!any) throw new InvalidDataException("nothing is in it, or nothing is left of it after leaving out leading folders");
         foreach (var (path, mode) in folderModes) File.SetUnixFileMode(path, mode);
+    }
+
+    /// <summary>Ends after the last file. Only now it is known which links lead to the system.</summary>
+    public void End()
+    {
         foreach (var (path, target) in _toSystem) LeadToSystem(path, target);
     }
 
@@ -144,7 +169,7 @@ internal sealed class FolderFiller(string folder, UnpackingBudget budget, Cancel
             for (int read; (read = content.Read(buffer)) > 0;)
             {
                 cancel.ThrowIfCancellationRequested();
-                budget.AddBytes(read);
+                _budget!.AddBytes(read);
                 file.Write(buffer, 0, read);
             }
         }

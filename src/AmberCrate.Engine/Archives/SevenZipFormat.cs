@@ -14,5 +14,5 @@ internal sealed class SevenZipFormat : IArchiveFormat
 
     /// <inheritdoc/>
     public void Unpack(Stream file, Artifact artifact, FolderFiller filler) =>
-        filler.AddEntries(SevenZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
+        filler.AddEntries(SevenZipEntries.Read(file), filler.RulesFor(artifact));
 }

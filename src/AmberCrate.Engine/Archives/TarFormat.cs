@@ -25,7 +25,7 @@ internal sealed class TarFormat(ArtifactFormat format, FileSignature? signature,
     public void Unpack(Stream file, Artifact artifact, FolderFiller filler)
     {
         using var tar = Ahead(decompress(file), file.Length);
-        filler.AddEntries(TarEntries.Read(tar), new ArchiveEntryRules(artifact.StripFolders));
+        filler.AddEntries(TarEntries.Read(tar), filler.RulesFor(artifact));
     }
 
     /// <summary>Decompresses a large archive on another thread; a small one is unpacked before that has begun.</summary>

@@ -7,13 +7,22 @@ using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Archives;
 
-/// <summary>Unpacks an artifact into a hidden folder. Nothing there is used before the artifact is verified.</summary>
-public static class Unpacker
+/// <summary>
+/// Unpacks artifacts into a hidden folder, one after another. Nothing there is used before the artifacts are verified.
+/// </summary>
+public sealed class Unpacker
 {
     private const int BufferSize = 1 << 17;
     private const string AnyVowel = "aeiou";
 
-    /// <summary>Unpacks a file.</summary>
+    private readonly FolderFiller _filler;
+
+    /// <summary>Begins to fill a folder.</summary>
+    /// <param name="folder">An empty folder. Where unpacking fails it is left half filled, for the caller to remove.</param>
+    /// <param name="cancel">Stops between two blocks.</param>
+    public Unpacker(string folder, CancellationToken cancel) => _filler = new FolderFiller(folder, cancel);
+
+    /// <summary>Unpacks the only file of an app.</summary>
     /// <param name="file">The file.</param>
     /// <param name="artifact">Says how it is packed.</param>
     /// <param name="folder">An empty folder. Where unpacking fails it is left half filled, for the caller to remove.</param>
@@ -21,6 +30,23 @@ public static class Unpacker
     /// <returns>Which file was unpacked; null where it was changed meanwhile.</returns>
     /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted.</exception>
     public static FileIdentity? Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
+    {
+        var unpacker = new Unpacker(folder, cancel);
+        var identity = unpacker.Add(file, artifact);
+        unpacker.End();
+        return identity;
+    }
+
+    /// <summary>Ends after the last file.</summary>
+    public void End() => _filler.End();
+
+    /// <summary>Unpacks a file beside those before it.</summary>
+    /// <param name="file">The file.</param>
+    /// <param name="artifact">Says how it is packed.</param>
+    /// <returns>Which file was unpacked; null where it was changed meanwhile.</returns>
+    /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted, such as one that is there
+    /// already.</exception>
+    public FileIdentity? Add(PresentFile file, Artifact artifact)
     {
         var format = ArchiveFormats.Find(artifact.Format);
         using var stream = new FileStream(file.Path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete,
@@ -31,7 +57,8 @@ public static class Unpacker
         using var witness = File.OpenHandle(file.Path, share: FileShare.ReadWrite | FileShare.Delete);
         try
         {
-            format.Unpack(stream, artifact, new FolderFiller(folder, new UnpackingBudget(artifact), cancel));
+            _filler.Begin(new UnpackingBudget(artifact));
+            format.Unpack(stream, artifact, _filler);
             return FileIdentity.Read(witness) == identity ? identity : null;
         }
         catch (RefusedEntryException refused)

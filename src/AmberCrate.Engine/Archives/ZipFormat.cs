@@ -14,5 +14,5 @@ internal sealed class ZipFormat : IArchiveFormat
 
     /// <inheritdoc/>
     public void Unpack(Stream file, Artifact artifact, FolderFiller filler) =>
-        filler.AddEntries(ZipEntries.Read(file), new ArchiveEntryRules(artifact.StripFolders));
+        filler.AddEntries(ZipEntries.Read(file), filler.RulesFor(artifact));
 }

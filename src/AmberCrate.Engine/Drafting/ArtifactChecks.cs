@@ -32,17 +32,15 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         CheckedCard card, Func<Artifact, bool> isChecked, CancellationToken cancel)
     {
         var findings = new List<CardFinding>();
-        for (var release = 0; release < card.Card.Releases.Count; release++)
+        foreach (var release in card.Card.Releases)
         {
-            var artifacts = card.Card.Releases[release].Artifacts;
-            for (var at = 0; at < artifacts.Count; at++)
-            {
-                if (artifacts[at].Location.Absolute is null && !isChecked(artifacts[at]))
-                    await CheckAsync(card, card.Card.Releases[release], artifacts[at], findings, cancel);
-            }
+            foreach (var delivery in release.Deliveries.Where(delivery => !delivery.Files.All(IsLeftOut)))
+                await CheckAsync(card, release, delivery, findings, cancel);
         }
 
         return findings;
+
+        bool IsLeftOut(Artifact artifact) => artifact.Location.Absolute is not null || isChecked(artifact);
     }
 
     /// <summary>The pictures of a card that should are beside it, and do not.</summary>
@@ -55,44 +53,54 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         select card.Finding(picture.Key, $"there is no file {picture.Path}", isFault: true);
 
     private async Task CheckAsync(
-        CheckedCard card, Release release, Artifact artifact, List<CardFinding> findings, CancellationToken cancel)
+        CheckedCard card, Release release, Delivery delivery, List<CardFinding> findings, CancellationToken cancel)
     {
-        var key = KeyOf(card, release, artifact);
-        var path = Path.Combine(folder, artifact.Location.Text);
-        if (!File.Exists(path))
+        var verified = new List<(Artifact Artifact, VerifiedFile File)>();
+        foreach (var artifact in delivery.Files.Where(artifact => artifact.Location.Absolute is null))
         {
-            findings.Add(card.Finding($"{key}.location", $"there is no file {artifact.Location}", isFault: true));
-            return;
+            var (file, fault) = await VerifyAsync(artifact, cancel);
+            if (fault is var (key, message))
+                findings.Add(card.Finding($"{KeyOf(card, release, artifact)}.{key}", message, isFault: true));
+            else verified.Add((artifact, file!));
         }
 
-        if (new FileInfo(path).Length != artifact.DownloadSize)
-        {
-            findings.Add(card.Finding(
-                $"{key}.download_size", $"the file has {new FileInfo(path).Length} bytes, and not {artifact.DownloadSize}",
-                isFault: true));
-            return;
-        }
-
-        if (await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is not { } verified)
-        {
-            findings.Add(card.Finding($"{key}.sha256", "the file has another digest", isFault: true));
-            return;
-        }
-
-        if (artifact.Format == ArtifactFormat.Installer) return;
+        // What is placed can only be looked for where all of it is here.
+        if (verified.Count == 0 || verified.Count < delivery.Files.Count || delivery.IsInstaller) return;
         using var folderOfWork = WorkFolder.Make("check");
-        var work = folderOfWork.Path;
+        var (work, at) = (folderOfWork.Path, delivery.Files[0]);
         try
         {
-            _ = Unpacker.Unpack(PresentFile.FromVerified(verified), artifact, work, cancel);
+            var unpacker = new Unpacker(work, cancel);
+            foreach (var (artifact, file) in verified)
+            {
+                at = artifact;
+                _ = unpacker.Add(PresentFile.FromVerified(file), artifact);
+            }
+
+            unpacker.End();
             OwnFiles.Add(work, card.Card.PlacementOf(release));
             findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
-            findings.AddRange(Required(card, release, PackageReader.ReadUnpacked(artifact, work, path)));
+            var contents = PackageReader.ReadUnpacked([.. verified.Select(one => (one.Artifact, one.File.Path))], work);
+            findings.AddRange(Required(card, release, contents));
         }
         catch (ProblemException problem)
         {
-            findings.Add(card.Finding($"{key}.format", $"{problem.Problem.What}: {problem.Problem.Why}", isFault: true));
+            findings.Add(card.Finding(
+                $"{KeyOf(card, release, at)}.format", $"{problem.Problem.What}: {problem.Problem.Why}", isFault: true));
         }
+    }
+
+    /// <summary>Whether a file is as its card says; what is not is returned as a key and a sentence.</summary>
+    private async Task<(VerifiedFile? File, (string Key, string Message)? Fault)> VerifyAsync(
+        Artifact artifact, CancellationToken cancel)
+    {
+        var path = Path.Combine(folder, artifact.Location.Text);
+        if (!File.Exists(path)) return (null, ("location", $"there is no file {artifact.Location}"));
+        if (new FileInfo(path).Length is var length && length != artifact.DownloadSize)
+            return (null, ("download_size", $"the file has {length} bytes, and not {artifact.DownloadSize}"));
+        return await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is { } verified
+            ? (verified, null)
+            : (null, ("sha256", "the file has another digest"));
     }
 
     /// <summary>Whether a file, or a folder above it, is a link: what is placed is opened without following any.</summary>

@@ -16,8 +16,8 @@ public sealed class DraftCard(Session session)
         UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.GroupRead | UnixFileMode.OtherRead;
 
     /// <summary>
-    /// Drafts a card for each app; files of one app become its releases. A card that is there already is not touched. What fails
-    /// does not stop the others.
+    /// Drafts a card for each app. Packages that depend on each other make one app; files of one app become its releases. A card
+    /// that is there already is not touched. What fails does not stop the others.
     /// </summary>
     /// <param name="files">The files, or addresses.</param>
     /// <param name="folder">The folder of cards.</param>
@@ -38,13 +38,27 @@ public sealed class DraftCard(Session session)
             }
         }
 
-        foreach (var app in read.GroupBy(file => file.Draft.Id))
+        var drafts = new List<GroupDraft>();
+        var today = DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime);
+        foreach (var group in PackageGrouping.Group([.. read.Select(one => one.File)]))
         {
-            var ordered = app.OrderByDescending(file => file.Draft.Release.Version).ToList();
-            var once = ordered.DistinctBy(file => (file.Draft.Release.Version, file.Draft.Release.Platform)).ToList();
-            failed.AddRange(ordered.Except(once).Select(file => (file.Source, new Problem(
+            List<ReadFile> parts = [.. group.Files.Select(file => read.Find(one => ReferenceEquals(one.File, file))!)];
+            if (group.SharedPath is { } shared)
+                failed.Add((parts[0].Source, new Problem(
+                    ProblemCode.Refused, $"the files of this app cannot be put together: two of them have {shared}",
+                    string.Join(" and ", parts.Where(file => file.File.Contents.Files.Any(one => one.Path == shared))
+                        .Select(file => file.Source)),
+                    "draft from each alone")));
+            else drafts.Add(new GroupDraft(parts, new Drafter(group, today).Draft()));
+        }
+
+        foreach (var app in drafts.GroupBy(draft => draft.Draft.Id))
+        {
+            var ordered = app.OrderByDescending(draft => draft.Draft.Release.Version).ToList();
+            var once = ordered.DistinctBy(draft => (draft.Draft.Release.Version, draft.Draft.Release.Platform)).ToList();
+            failed.AddRange(ordered.Except(once).Select(draft => (draft.Files[0].Source, new Problem(
                 ProblemCode.Refused,
-                $"another file is {app.Key} {file.Draft.Release.Version} for {file.Draft.Release.Platform} too",
+                $"another file is {app.Key} {draft.Draft.Release.Version} for {draft.Draft.Release.Platform} too",
                 "the card names one of them"))));
             try
             {
@@ -52,7 +66,8 @@ public sealed class DraftCard(Session session)
             }
             catch (Exception fault) when (IoProblems.IsExpected(fault))
             {
-                failed.AddRange(once.Select(file => (file.Source, IoProblems.ToProblem(fault, "the card cannot be written"))));
+                failed.AddRange(once.SelectMany(draft => draft.Files)
+                    .Select(file => (file.Source, IoProblems.ToProblem(fault, "the card cannot be written"))));
             }
         }
 
@@ -63,16 +78,16 @@ public sealed class DraftCard(Session session)
     {
         using var vendor = await VendorFile.OpenAsync(session, place, folder, cancel);
         var contents = await new PackageReader(vendor.Work).ReadAsync(vendor.Path, vendor.Name, cancel);
-        var today = DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime);
-        return new ReadFile(place, new Drafter(contents, vendor.Location, today).Draft(), vendor.IsElsewhere);
+        return new ReadFile(place, new DraftedFile(contents, vendor.Location), vendor.IsElsewhere);
     }
 
     /// <summary>Writes the card of one app.</summary>
-    /// <param name="files">Its files, the newest first.</param>
+    /// <param name="releases">Its releases, the newest first.</param>
     /// <param name="folder">The folder of cards.</param>
-    private static DraftResult Write(List<ReadFile> files, string folder)
+    private static DraftResult Write(List<GroupDraft> releases, string folder)
     {
-        var draft = files[0].Draft with { Further = [.. files.Skip(1).Select(file => file.Draft.Release)] };
+        var draft = releases[0].Draft with { Further = [.. releases.Skip(1).Select(one => one.Draft.Release)] };
+        var files = releases.SelectMany(one => one.Files).ToList();
         var target = Path.Combine(folder, draft.Id.Text + AppCard.FileEnding);
         if (Path.Exists(target))
             throw new Problem(
@@ -84,12 +99,15 @@ public sealed class DraftCard(Session session)
         Directory.CreateDirectory(folder);
         AtomicFile.Write(target, System.Text.Encoding.UTF8.GetBytes(text), Mode);
         return new DraftResult(
-            [.. files.Select(file => file.Source)], target, draft, [.. faults.Select(fault => fault.ToString())])
+            [.. releases.Select(one => (IReadOnlyList<string>)[.. one.Files.Select(file => file.Source)])], target, draft, [.. faults.Select(fault => fault.ToString())])
         {
-            Elsewhere = [.. files.Where(file => file.IsElsewhere).Select(file => (file.Source, file.Draft.Release.Location))],
+            Elsewhere = [.. files.Where(file => file.IsElsewhere).Select(file => (file.Source, file.File.Location))],
         };
     }
 
     /// <summary>A file that has been looked at.</summary>
-    private sealed record ReadFile(string Source, CardDraft Draft, bool IsElsewhere);
+    private sealed record ReadFile(string Source, DraftedFile File, bool IsElsewhere);
+
+    /// <summary>Files that make one app, and the draft of its card.</summary>
+    private sealed record GroupDraft(IReadOnlyList<ReadFile> Files, CardDraft Draft);
 }

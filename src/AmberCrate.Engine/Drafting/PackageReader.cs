@@ -65,18 +65,24 @@ public sealed class PackageReader(string work)
         };
     }
 
-    /// <summary>Looks into an archive that has been unpacked.</summary>
-    /// <param name="artifact">What the card says of the file.</param>
-    /// <param name="folder">Where it was unpacked.</param>
-    /// <param name="path">The file.</param>
-    internal static PackageContents ReadUnpacked(Artifact artifact, string folder, string path) =>
-        new PackageReader(folder).Described(
+    /// <summary>Looks into archives that have been unpacked into one folder.</summary>
+    /// <param name="files">What the card says of the files, and where they are.</param>
+    /// <param name="folder">Where they were unpacked.</param>
+    internal static PackageContents ReadUnpacked(IReadOnlyList<(Artifact Artifact, string Path)> files, string folder)
+    {
+        var (first, path) = files[0];
+        var contents = new PackageReader(folder).Described(
             new PackageContents
             {
-                FileName = artifact.Location.FileName, Format = artifact.Format, Sha256 = artifact.Sha256,
-                Size = artifact.DownloadSize,
+                FileName = first.Location.FileName, Format = first.Format, Sha256 = first.Sha256, Size = first.DownloadSize,
             },
             folder, path);
+        return contents with
+        {
+            Control = DebianDependency.Join([.. files.Where(file => file.Artifact.Format == ArtifactFormat.Deb)
+                .Select(file => ControlOf(file.Path)).DefaultIfEmpty(contents.Control)]),
+        };
+    }
 
     private async Task<PackageContents> OfArchiveAsync(PackageContents contents, string path, CancellationToken cancel)
     {

@@ -24,21 +24,33 @@ public sealed class ReleaseCard(Session session)
         if (faults.Count > 0)
             throw new Problem(
                 ProblemCode.NotVerified, $"{request.Card} cannot be read", faults[0].Message, "correct it first").ToException();
-        using var vendor = await VendorFile.OpenAsync(session, request.Source, Path.GetDirectoryName(card)!, cancel);
-        var contents = await new PackageReader(vendor.Work).ReadAsync(vendor.Path, vendor.Name, cancel);
-        if (request.FromMetainfo && contents.Metainfo.Count == 0)
-            throw new Problem(ProblemCode.NothingMatched, $"{request.Source} has no metainfo that can be read").ToException();
+        var (files, elsewhere) = (new List<DraftedFile>(), new List<(string Source, string Location)>());
+        foreach (var source in request.Sources)
+        {
+            using var vendor = await VendorFile.OpenAsync(session, source, Path.GetDirectoryName(card)!, cancel);
+            files.Add(new DraftedFile(
+                await new PackageReader(vendor.Work).ReadAsync(vendor.Path, vendor.Name, cancel), vendor.Location));
+            if (vendor.IsElsewhere) elsewhere.Add((source, vendor.Location));
+        }
+
+        var group = new PackageGroup(files);
+        if (group.SharedPath is { } shared)
+            throw new Problem(
+                ProblemCode.Refused, $"the files cannot be put together: two of them have {shared}", "nothing has been changed")
+                .ToException();
+        if (request.FromMetainfo && group.Together.Metainfo.Count == 0)
+            throw new Problem(ProblemCode.NothingMatched, $"{request.Sources[0]} has no metainfo that can be read").ToException();
         var today = DateOnly.FromDateTime(session.Host.Clock.GetLocalNow().DateTime);
-        var release = new Drafter(contents, vendor.Location, today).Release(request.Version, request.Line);
+        var release = new Drafter(group, today).Release(request.Version, request.Line);
         if (release.Version is null)
             throw new Problem(
-                ProblemCode.BadCommandLine, $"{request.Source} has no version in it", remedy: "name it with --version")
+                ProblemCode.BadCommandLine, $"{request.Sources[0]} has no version in it", remedy: "name it with --version")
                 .ToException();
         if (request.FromMetainfo && release.Notes is null && release.Urgency is null)
             throw new Problem(
-                ProblemCode.NothingMatched, $"the metainfo in {request.Source} does not list {release.Version}").ToException();
+                ProblemCode.NothingMatched, $"the metainfo in {request.Sources[0]} does not list {release.Version}").ToException();
         var edited = CardEditing.With(text, name, release);
         AtomicFile.Write(card, System.Text.Encoding.UTF8.GetBytes(edited), File.GetUnixFileMode(card));
-        return new ReleaseResult(request.Card, release) { IsElsewhere = vendor.IsElsewhere };
+        return new ReleaseResult(request.Card, release) { Elsewhere = elsewhere };
     }
 }

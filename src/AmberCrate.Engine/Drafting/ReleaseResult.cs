@@ -7,6 +7,6 @@ namespace AmberCrate.Engine.Drafting;
 /// <param name="Release">The release.</param>
 public sealed record ReleaseResult(string Card, ReleaseDraft Release)
 {
-    /// <summary>Whether the file is outside the folder of cards, so that it must be put where the card says.</summary>
-    public bool IsElsewhere { get; init; }
+    /// <summary>Files outside the folder of cards, each with the place where the card says that it is.</summary>
+    public IReadOnlyList<(string Source, string Place)> Elsewhere { get; init; } = [];
 }

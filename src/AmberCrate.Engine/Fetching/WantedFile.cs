@@ -14,16 +14,13 @@ public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IRe
     public Uri? Catalogue { get; init; }
 
     /// <summary>
-    /// The file that an item of a plan needs. Where the user has stated a digest, the size on the card says nothing.
+    /// The files that an item of a plan needs, in the order of unpacking. Where the user has stated a digest, the size on the card
+    /// says nothing.
     /// </summary>
-    public static WantedFile FromItem(PlanItem item)
+    public static IReadOnlyList<WantedFile> ListFor(PlanItem item) => [.. item.FilesToFetch.Select(one => new WantedFile(
+        item.Id, one.Digest, item.StatedSha256 is null ? one.File.DownloadSize : null,
+        [.. one.File.Mirrors.Prepend(one.File.Location).Select(place => place.Resolve(item.Offer!.Base))])
     {
-        var (artifact, offer) = (item.Artifact!, item.Offer!);
-        return new WantedFile(
-            item.Id, item.FileDigest!, item.StatedSha256 is null ? artifact.DownloadSize : null,
-            [artifact.Location.Resolve(offer.Base), .. artifact.Mirrors.Select(mirror => mirror.Resolve(offer.Base))])
-        {
-            Catalogue = offer.Base,
-        };
-    }
+        Catalogue = item.Offer!.Base,
+    })];
 }

@@ -86,7 +86,7 @@ public sealed class Install(Session session)
     private static void RequireAttended(Plan plan)
     {
         if (plan.Items.FirstOrDefault(item =>
-            item.IsAttended && item.Artifact!.Installer!.AttendedArguments is null) is { } silent)
+            item.IsAttended && item.Delivery!.Files[0].Installer!.AttendedArguments is null) is { } silent)
             throw new Problem(
                 ProblemCode.Refused, $"the installer of {silent.Id} cannot be answered by a user",
                 "its card has no attended_arguments", "leave --attended out").ToException();

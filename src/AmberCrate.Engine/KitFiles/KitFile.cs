@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using System.Security.Cryptography;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.CardFiles;
@@ -74,11 +75,33 @@ public sealed class KitFile
             ?? throw Damaged(_path, "it has no bundle").ToException();
         var bundle = BundleFile.Parse(Read(blob, BundleLoading.MostBytes), $"{_path}: its bundle");
         if (bundle.Sealed is null) throw Damaged(_path, "its bundle is not sealed").ToException();
-        var held = Manifest.Blobs.Select(one => one.Sha256).ToHashSet();
-        return bundle.Apps.FirstOrDefault(app => !held.Contains(app.Sha256!)) is { } missing
+        return bundle.Apps.FirstOrDefault(app => SizeOf(app) is null) is { } missing
             ? throw Damaged(_path, $"the file of {missing.Reference.Name} is not in it").ToException()
             : new BundleLayer(name, bundle, []) { Sha256 = blob.Sha256 };
     }
+
+    /// <summary>
+    /// The size of the files of a sealed entry, in bytes; null where it does not hold them all. The digest of what comes in several
+    /// files is that of no file: its card names them.
+    /// </summary>
+    /// <exception cref="ProblemException">Its cards do not verify, or are no cards.</exception>
+    public long? SizeOf(BundleApp app)
+    {
+        var sizes = Sizes;
+        if (sizes.TryGetValue(app.Sha256!, out var size)) return size;
+        var delivery = Deliveries.GetValueOrDefault(app.Sha256!);
+        return delivery?.Files.All(file => sizes.ContainsKey(file.Sha256)) == true
+            ? delivery.Files.Sum(file => sizes[file.Sha256])
+            : null;
+    }
+
+    private Dictionary<Sha256Digest, long> Sizes => field ??= Manifest.Blobs.DistinctBy(blob => blob.Sha256)
+        .ToDictionary(blob => blob.Sha256, blob => blob.Size);
+
+    /// <summary>What its cards deliver, by digest.</summary>
+    private Dictionary<Sha256Digest, Delivery> Deliveries => field ??= ReadOffers(Manifest.Blobs)
+        .SelectMany(offer => offer.Card.Releases).SelectMany(release => release.Deliveries)
+        .DistinctBy(delivery => delivery.Sha256).ToDictionary(delivery => delivery.Sha256);
 
     /// <summary>What its cards offer.</summary>
     /// <exception cref="ProblemException">They do not verify, or are no cards.</exception>

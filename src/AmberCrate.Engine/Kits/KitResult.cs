@@ -1,5 +1,6 @@
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.Requirements;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.KitFiles;
 
 namespace AmberCrate.Engine.Kits;
@@ -21,6 +22,9 @@ public sealed record KitResult(
 
     /// <summary>The apps of a kit that was just made whose cards do not say that.</summary>
     public IReadOnlyList<string> Silent { get; init; } = [];
+
+    /// <summary>How many bytes the files of an entry have, by the digest of the entry.</summary>
+    public required IReadOnlyDictionary<Sha256Digest, long> Sizes { get; init; }
 
     /// <summary>How many of the bytes an earlier try had written.</summary>
     public long Kept { get; init; }

@@ -45,15 +45,17 @@ public sealed class MakeKit(Session session)
             blobs.FindLastIndex(blob => blob.MediaType == KitMedia.Cards) + 1,
             await SignaturesAsync(bundle, plan, station.Catalogues, station.Remote.OpenCatalogues(), contents, cancel));
         var manifest = new KitManifest(bundle.Title ?? opened.Name, platform, CreatedOf(bundle), blobs);
-        foreach (var item in plan.Items)
+        foreach (var wanted in plan.Items.SelectMany(WantedFile.ListFor))
         {
-            var present = await station.Downloads.HaveAsync(WantedFile.FromItem(item), null, cancel);
-            contents[item.FileDigest!] = () => File.OpenRead(present.Path);
+            var present = await station.Downloads.HaveAsync(wanted, null, cancel);
+            contents[wanted.Sha256] = () => File.OpenRead(present.Path);
         }
 
         var (files, kept) = await WriteAsync(path, manifest, contents, request, cancel);
         return new KitResult(files, manifest, bundle, files.Sum(file => new FileInfo(file).Length), session.Now)
         {
+            Sizes = plan.Items.DistinctBy(item => item.DeliveryDigest!)
+                .ToDictionary(item => item.DeliveryDigest!, item => item.Delivery!.DownloadSize),
             Program = request.WithProgram ? ProgramIn(Path.GetDirectoryName(path)!) : null, Kept = kept,
             Requirements = [.. plan.Items.SelectMany(RequirementsOf).Distinct()],
             Silent =
@@ -93,7 +95,11 @@ public sealed class MakeKit(Session session)
                 && version > app.Version!) newer[app.Reference.Name] = version.Text;
         }
 
-        return new KitResult(KitParts.ListFor(path), kit.Manifest, bundle, kit.Size, session.Now) { Newer = newer };
+        return new KitResult(KitParts.ListFor(path), kit.Manifest, bundle, kit.Size, session.Now)
+        {
+            Newer = newer,
+            Sizes = bundle.Apps.DistinctBy(app => app.Sha256!).ToDictionary(app => app.Sha256!, app => kit.SizeOf(app) ?? 0),
+        };
     }
 
     /// <summary>The kit beside the program, if there is exactly one; null otherwise.</summary>
@@ -142,7 +148,8 @@ public sealed class MakeKit(Session session)
     {
         var missing = plan with
         {
-            Items = [.. plan.Items.Where(item => downloads.BytesThere(item.FileDigest!) != item.Artifact!.DownloadSize)],
+            Items = [.. plan.Items.Where(item => item.FilesToFetch.Any(
+                one => downloads.BytesThere(one.Digest) != one.File.DownloadSize))],
         };
         if (missing.Items.Count == 0) return;
         var result = await execution.PrefetchAsync(missing, cancel);
@@ -178,11 +185,11 @@ public sealed class MakeKit(Session session)
                 Base = catalogue.Key.Base.AbsoluteUri,
             });
         if (request.WithProgram) blobs.Add(ProgramBlob(contents));
-        blobs.AddRange(plan.Items.Select(item => new KitBlob(
-            KitMedia.Artifact, item.FileDigest!, item.Artifact!.DownloadSize)
+        blobs.AddRange(plan.Items.SelectMany(item => item.FilesToFetch.Select((one, at) => new KitBlob(
+            KitMedia.Artifact, one.Digest, one.File.DownloadSize)
         {
-            Title = $"{item.Id}-{item.To}",
-        }));
+            Title = at == 0 ? $"{item.Id}-{item.To}" : $"{item.Id}-{item.To}.{at + 1}",
+        })));
         return blobs;
     }
 

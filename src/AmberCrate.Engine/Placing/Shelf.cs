@@ -1,3 +1,4 @@
+using AmberCrate.Core.Cards;
 using System.Text;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
@@ -38,14 +39,15 @@ public sealed class Shelf(MachineLayout layout)
     /// the disk first.</summary>
     /// <param name="app">The app as it will be.</param>
     /// <param name="incoming">The hidden folder.</param>
-    /// <param name="proof">The artifact that was unpacked, verified.</param>
+    /// <param name="proof">The artifacts that were unpacked, verified, in their order.</param>
     /// <param name="manifest">What is in the hidden folder.</param>
     /// <param name="before">The version before it, whose room it may share; null for none.</param>
     /// <returns>The app, with the room that it shares.</returns>
     public InstalledApp Accept(
-        InstalledApp app, string incoming, VerifiedFile proof, ShelfManifest manifest, InstalledApp? before)
+        InstalledApp app, string incoming, IReadOnlyList<VerifiedFile> proof, ShelfManifest manifest, InstalledApp? before)
     {
-        if (proof.Sha256 != app.Sha256) throw new InvalidOperationException("the artifact belongs to another app");
+        if (Delivery.Combine([.. proof.Select(file => file.Sha256)]) != app.Sha256)
+            throw new InvalidOperationException("the artifacts belong to another app");
         var folder = FolderOf(app);
         if (layout.Scope == InstallScope.AllUsers || Posix.EffectiveUser() == 0) LetEveryoneRead(incoming);
         else File.SetUnixFileMode(incoming, Open);

@@ -37,10 +37,10 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
 
     /// <summary>Carries an item out.</summary>
     /// <param name="place">The item.</param>
-    /// <param name="present">Its artifact; null where it needs none.</param>
+    /// <param name="present">Its artifacts; empty where it needs none.</param>
     /// <param name="telling">Whom to tell, and how to stop.</param>
     /// <returns>What the user should know also.</returns>
-    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPosition place, PresentFile? present, ChangeContext telling)
+    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPosition place, IReadOnlyList<PresentFile> present, ChangeContext telling)
     {
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
@@ -56,7 +56,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         if (item.Action == PlanAction.Remove) _switch.TakeAwayUnreached(item.Installed!.Id);
         else if (_switch.StillStuck(item.App!) is { } stuck) throw stuck.ToException();
         if (item.Restores is { } state) return Restore(place, state, telling);
-        return present is null ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
+        return present.Count == 0 ? Remove(place, telling) : await InstallVersionAsync(place, present, telling);
     }
 
     /// <summary>Waits until a user has closed an app, as long as that is wanted.</summary>
@@ -96,7 +96,8 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         return look.Open.Contains(id);
     }
 
-    private async Task<IReadOnlyList<string>> InstallVersionAsync(ItemPosition place, PresentFile present, ChangeContext telling)
+    private async Task<IReadOnlyList<string>> InstallVersionAsync(
+        ItemPosition place, IReadOnlyList<PresentFile> present, ChangeContext telling)
     {
         var item = place.Item;
         var (card, release) = (item.Offer!.Card, item.Release!);
@@ -104,22 +105,23 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         try
         {
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Unpacking));
-            var (incoming, file) = await UnpackAsync(present, after, item, telling.Cancel);
+            var (incoming, files) = await UnpackAsync(present, after, item, telling.Cancel);
             RequireConfined(item, telling);
-            var mustRestart = item.RunsInstaller && RunInstaller(file, item, after, incoming, telling);
+            var mustRestart = item.RunsInstaller && RunInstaller(files[0], item, after, incoming, telling);
             OwnFiles.Add(incoming, card.PlacementOf(release));
             var manifest = ShelfManifest.Scan(incoming, telling.Cancel);
             after = after with { Placed = tools.Placing.Placer.List(card, release, incoming), Size = manifest.Size };
             tools.Placing.Placer.RequireFreeWay(
                 after, item.Installed is null && tools.Placing.Shelf.IsInFront(after.Id), item.Installed, OthersThan(after));
             telling.Tell(new RunEvent.StageBegins(place, RunStage.Placing));
-            after = tools.Placing.Shelf.Accept(after, incoming, file, manifest, item.Installed);
+            after = tools.Placing.Shelf.Accept(after, incoming, files, manifest, item.Installed);
             if (!telling.Consent.EvenInUse) RequireClosed(item);
-            var kept = KeptCard.FromCard(card, release, item.Artifact!, after.Sha256, item.Offer.Base);
+            var kept = KeptCard.FromCard(card, release, item.Delivery!, after.Sha256, item.Offer.Base);
             var notes = Notes(
                 _switch.SwitchTo(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
             notes.AddRange(tools.Placing.Placer.Remarks(after));
-            if (item.Artifact!.Format == ArtifactFormat.Deb) notes.AddRange(tools.Placing.Placer.LinksToNothing(after));
+            if (item.Delivery!.Files.Any(one => one.Format == ArtifactFormat.Deb))
+                notes.AddRange(tools.Placing.Placer.LinksToNothing(after));
             notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;
@@ -164,12 +166,13 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
 
     private InstalledApp StateAfter(PlanItem item)
     {
-        var (offer, release, artifact) = (item.Offer!, item.Release!, item.Artifact!);
-        var address = artifact.Location.Resolve(offer.Base);
+        var (offer, release) = (item.Offer!, item.Release!);
+        var files = item.FilesToFetch.Select(one => new DeliveredFile(Words(one.File.Location.Resolve(offer.Base)), one.Digest))
+            .ToList();
         return new InstalledApp
         {
             Id = offer.Card.Id, Name = offer.Card.Name, Kind = offer.Card.Kind, Version = release.Version,
-            Architecture = artifact.Platform.Architecture,
+            Architecture = item.Delivery!.Platform.Architecture,
             Line = release.Line, Released = release.Date, Catalogue = offer.Catalogue,
             CatalogueLocation = item.PutsBack is { } back
                 ? back.CatalogueLocation
@@ -177,8 +180,9 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
             Follows = item.Follows,
             Needs = offer.Card.NeedsOf(release), Conflicts = offer.Card.ConflictsOf(release),
             InstallerArguments = item.InstallerArguments,
-            InstalledAt = clock.GetUtcNow(), Source = address.IsFile ? address.LocalPath : address.AbsoluteUri,
-            Sha256 = item.FileDigest!, IsDigestStated = item.StatedSha256 is not null,
+            InstalledAt = clock.GetUtcNow(), Source = files[0].Source,
+            Sha256 = item.DeliveryDigest!, SeveralFiles = files.Count > 1 ? files : null,
+            IsDigestStated = item.StatedSha256 is not null,
             IsUnsigned = item.IsUnsigned,
             HasReplaced = item.Action == PlanAction.Replace
                 || (item.Action == PlanAction.Repair && item.Installed?.HasReplaced == true),
@@ -188,13 +192,15 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
         };
     }
 
+    private static string Words(Uri address) => address.IsFile ? address.LocalPath : address.AbsoluteUri;
+
     /// <summary>Has the vendor's installer fill the folder.</summary>
     private bool RunInstaller(VerifiedFile file, PlanItem item, InstalledApp after, string incoming, ChangeContext telling)
     {
         telling.Log.Write(
             item.Id, tools.Confinement.IsConfined ? "runs its installer, confined by bwrap" : "runs its installer, not confined");
         var run = new InstallerRun(tools.Confinement, Path.Combine(tools.Layout.CacheFolder, $"{InstallerFolders}{item.Id}"));
-        var call = new InstallerCall(file, item.Artifact!, item.InstallerArguments) { IsAttended = item.IsAttended };
+        var call = new InstallerCall(file, item.Delivery!.Files[0], item.InstallerArguments) { IsAttended = item.IsAttended };
         if (item.IsAttended)
             telling.Log.Write(item.Id, "a user answers it; what it says and what is typed are not kept");
         return run.Run(
@@ -227,31 +233,22 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
     }
 
     /// <summary>
-    /// Unpacks an artifact while its digest is being taken. One that has been altered since it was fetched, or that another run
-    /// has dropped from the cache, is fetched again.
+    /// Unpacks artifacts while their digests are being taken. One that has been altered since it was downloaded, or that another run
+    /// has dropped from the cache, is downloaded again.
     /// </summary>
-    private async Task<(string Incoming, VerifiedFile File)> UnpackAsync(
-        PresentFile present, InstalledApp after, PlanItem item, CancellationToken cancel)
+    private async Task<(string Incoming, IReadOnlyList<VerifiedFile> Files)> UnpackAsync(
+        IReadOnlyList<PresentFile> present, InstalledApp after, PlanItem item, CancellationToken cancel)
     {
         for (var tries = 1; ; tries++)
         {
             var incoming = tools.Placing.Shelf.MakeIncoming(after);
-            FileIdentity? unpacked = null;
-            ExceptionDispatchInfo? fault = null;
-            try
-            {
-                unpacked = Unpacker.Unpack(present, item.Artifact!, incoming, cancel);
-            }
-            catch (Exception refused) when (refused is ProblemException or FileNotFoundException)
-            {
-                fault = ExceptionDispatchInfo.Capture(refused);
-            }
-
-            var file = await present.Check;
-            if (file is not null && file.Identity == (unpacked ?? FileIdentity.At(file.Path)))
+            var (unpacked, fault) = UnpackAll(present, item.Delivery!.Files, incoming, cancel);
+            var files = await Task.WhenAll(present.Select(one => one.Check));
+            if (files.Index().All(one => one.Item is { } file
+                && file.Identity == (unpacked.ElementAtOrDefault(one.Index) ?? FileIdentity.At(file.Path))))
             {
                 fault?.Throw();
-                if (unpacked is not null) return (incoming, file);
+                if (unpacked.Count == files.Length && !unpacked.Contains(null)) return (incoming, [.. files.OfType<VerifiedFile>()]);
             }
 
             if (tries == MostTries)
@@ -260,7 +257,29 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
                         $"the download of {item.Id} is changed or removed again and again while it is unpacked",
                     remedy: "find out who else uses the download cache, or set cache_folder to another folder").ToException();
             tools.Placing.Shelf.DropIncoming(after.Id);
-            present = PresentFile.FromVerified(await tools.Downloads.GetAsync(WantedFile.FromItem(item), null, cancel));
+            var again = new List<PresentFile>();
+            foreach (var wanted in WantedFile.ListFor(item))
+                again.Add(PresentFile.FromVerified(await tools.Downloads.GetAsync(wanted, null, cancel)));
+            present = again;
+        }
+    }
+
+    /// <summary>Unpacks artifacts until one cannot be unpacked.</summary>
+    /// <returns>Which files were unpacked, null for one that was changed meanwhile; and what the next one failed of.</returns>
+    private static (List<FileIdentity?> Unpacked, ExceptionDispatchInfo? Fault) UnpackAll(
+        IReadOnlyList<PresentFile> present, IReadOnlyList<Artifact> artifacts, string incoming, CancellationToken cancel)
+    {
+        var unpacked = new List<FileIdentity?>();
+        try
+        {
+            var unpacker = new Unpacker(incoming, cancel);
+            foreach (var (file, artifact) in present.Zip(artifacts)) unpacked.Add(unpacker.Add(file, artifact));
+            unpacker.End();
+            return (unpacked, null);
+        }
+        catch (Exception refused) when (refused is ProblemException or FileNotFoundException)
+        {
+            return (unpacked, ExceptionDispatchInfo.Capture(refused));
         }
     }
 

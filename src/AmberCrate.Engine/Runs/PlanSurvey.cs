@@ -119,13 +119,12 @@ public sealed class PlanSurvey(
     private Dictionary<Sha256Digest, long> CountBytesThere(Plan plan)
     {
         var there = new Dictionary<Sha256Digest, long>();
-        foreach (var item in plan.Items.Where(item => item.Fetches))
-            there.TryAdd(item.FileDigest!, downloads.BytesThere(item.FileDigest!));
+        foreach (var (digest, _) in plan.FilesToFetch) there.Add(digest, downloads.BytesThere(digest));
         return there;
     }
 
     private static long SumFetched(Plan plan, Dictionary<Sha256Digest, long> there) =>
-        plan.Items.Where(item => item.Fetches).Sum(item => Math.Min(item.Artifact!.DownloadSize, there[item.FileDigest!]));
+        plan.Items.SelectMany(item => item.FilesToFetch).Sum(one => Math.Min(one.File.DownloadSize, there[one.Digest]));
 
     /// <summary>The kinds of what an item places and takes away; none where it leaves the app as it is.</summary>
     internal static IEnumerable<PlaceKind> KindsOf(PlanItem item)
@@ -218,7 +217,7 @@ public sealed class PlanSurvey(
     {
         if (!item.Fetches) yield break;
         if (item.RunsInstaller)
-            yield return new PlannedStart(StartReason.Installer, item.Id, item.Artifact!.Location.Text, confinement.IsConfined);
+            yield return new PlannedStart(StartReason.Installer, item.Id, item.Delivery!.Files[0].Location.Text, confinement.IsConfined);
         var placement = item.Offer!.Card.PlacementOf(item.Release!);
         if (placement.Check is { } check && new ForeignProgram(confinement, consent).MayRun)
             yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);
@@ -239,7 +238,7 @@ public sealed class PlanSurvey(
         Func<PlanSize, (string Folder, long Certain, long Assumed)[]> partsOf)
     {
         if (!plan.Items.Any(item => item.Fetches)) return [];
-        var parts = partsOf(PlanSize.Measure(plan, item => there[item.FileDigest!]));
+        var parts = partsOf(PlanSize.Measure(plan, digest => there[digest]));
         var mounts = new MountPoints();
         return parts.GroupBy(part => Posix.DeviceOf(part.Folder)).Select(device => new SpaceNeed(
             mounts.FindFor(device.First().Folder),

@@ -13,13 +13,13 @@ internal sealed class PlanTransfers(
 {
     private readonly SemaphoreSlim _places = new(atOnce);
     private readonly CancellationTokenSource _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-    private readonly Dictionary<PlanItem, Task<PresentFile>> _files = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<PlanItem, Task<IReadOnlyList<PresentFile>>> _files = new(ReferenceEqualityComparer.Instance);
 
     /// <summary>Begins to fetch for an item, when it is its turn.</summary>
     public void Begin(ItemPosition place) => _files.Add(place.Item, FetchAsync(place));
 
-    /// <summary>The artifact of an item that is being fetched.</summary>
-    public Task<PresentFile> FileOf(PlanItem item) => _files[item];
+    /// <summary>The files of an item that is being fetched.</summary>
+    public Task<IReadOnlyList<PresentFile>> FilesOf(PlanItem item) => _files[item];
 
     /// <summary>Stops what is still under way, and waits for it.</summary>
     public async Task StopAsync()
@@ -35,17 +35,22 @@ internal sealed class PlanTransfers(
         _stop.Dispose();
     }
 
-    private async Task<PresentFile> FetchAsync(ItemPosition place)
+    private async Task<IReadOnlyList<PresentFile>> FetchAsync(ItemPosition place)
     {
         await _places.WaitAsync(_stop.Token);
         try
         {
             watch(new RunEvent.StageBegins(place, RunStage.Fetching));
-            var file =
-                await Task.Run(() => downloads.HaveAsync(WantedFile.FromItem(place.Item), Watch(place), _stop.Token),
-                    _stop.Token);
+            var (files, before) = (new List<PresentFile>(), 0L);
+            foreach (var wanted in WantedFile.ListFor(place.Item))
+            {
+                var progress = Watch(place, before);
+                files.Add(await Task.Run(() => downloads.HaveAsync(wanted, progress, _stop.Token), _stop.Token));
+                before += wanted.Size ?? 0;
+            }
+
             watch(new RunEvent.Fetched(place));
-            return file;
+            return files;
         }
         finally
         {
@@ -53,7 +58,9 @@ internal sealed class PlanTransfers(
         }
     }
 
-    private TransferWatch Watch(ItemPosition place) => new(
-        (arrived, expected) => watch(new RunEvent.BytesArrive(place, arrived, expected)),
+    /// <summary>Watches one file of an item, whose earlier files have some bytes already.</summary>
+    private TransferWatch Watch(ItemPosition place, long before) => new(
+        (arrived, expected) => watch(new RunEvent.BytesArrive(
+            place, before + arrived, place.Item.Delivery!.Files.Count == 1 ? expected : place.Item.Delivery.DownloadSize)),
         (wait, why) => watch(new RunEvent.Waits(place, wait, why)));
 }

@@ -77,7 +77,8 @@ public sealed class RunLog : IDisposable
                 Write(waits.Place.Item.Id, $"waits {waits.Wait.TotalSeconds:0} s: {waits.Why}");
                 break;
             case RunEvent.Fetched fetched:
-                Write(fetched.Place.Item.Id, $"downloaded, sha256 {fetched.Place.Item.FileDigest!.Hex}");
+                foreach (var (_, digest) in fetched.Place.Item.FilesToFetch)
+                    Write(fetched.Place.Item.Id, $"downloaded, sha256 {digest.Hex}");
                 break;
             case RunEvent.ItemEnds { Place.Number: > 0 } ended:
                 WriteEnd(ended.Report);

@@ -237,9 +237,9 @@ public sealed class Runner
             var (ready, free) = FindReady(remaining, transfers);
             var first = free.FirstOrDefault();
             if (first is not null && first != ready && awaited.Add(first.Item))
-                await Task.WhenAny(transfers.FileOf(first.Item), Task.Delay(Moment));
+                await Task.WhenAny(transfers.FilesOf(first.Item), Task.Delay(Moment));
             else if (ready is not null) return ready;
-            else await Task.WhenAny(free.Select(place => transfers.FileOf(place.Item)));
+            else await Task.WhenAny(free.Select(place => transfers.FilesOf(place.Item)));
         }
     }
 
@@ -255,7 +255,7 @@ public sealed class Runner
             if (!needs.Exists(waited.Contains) && !waitedNeeds.Contains(place.Item.Id))
             {
                 free.Add(place);
-                if (!place.Item.Fetches || transfers.FileOf(place.Item).IsCompleted) return (place, free);
+                if (!place.Item.Fetches || transfers.FilesOf(place.Item).IsCompleted) return (place, free);
             }
 
             waited.Add(place.Item.Id);
@@ -286,7 +286,7 @@ public sealed class Runner
     {
         try
         {
-            _downloads.Prune(plan.Items.Where(item => item.Fetches).Select(item => item.FileDigest!).ToHashSet(), UndoFiles);
+            _downloads.Prune(plan.Solved.FilesToFetch.Select(file => file.Digest).ToHashSet(), UndoFiles);
         }
         catch (Exception fault) when (IoProblems.IsExpected(fault))
         {
@@ -354,15 +354,19 @@ public sealed class Runner
 
     private async Task<IReadOnlyList<string>> ChangeAsync(ItemPosition place, PlanTransfers transfers, ChangeContext context)
     {
-        var present = place.Item.Fetches ? await transfers.FileOf(place.Item) : null;
+        var present = place.Item.Fetches ? await transfers.FilesOf(place.Item) : [];
         return await _change.CarryOutAsync(place, present, context);
     }
 
     private async Task<IReadOnlyList<string>> FetchOnlyAsync(
         ItemPosition place, PlanTransfers transfers, CancellationToken cancel)
     {
-        if (place.Item.Fetches && await (await transfers.FileOf(place.Item)).Check is null)
-            await _downloads.GetAsync(WantedFile.FromItem(place.Item), null, cancel);
+        if (!place.Item.Fetches) return [];
+        foreach (var (present, wanted) in (await transfers.FilesOf(place.Item)).Zip(WantedFile.ListFor(place.Item)))
+        {
+            if (await present.Check is null) await _downloads.GetAsync(wanted, null, cancel);
+        }
+
         return [];
     }
 }

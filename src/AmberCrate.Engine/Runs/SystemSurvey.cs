@@ -20,7 +20,7 @@ internal sealed class SystemSurvey(SystemCheck system)
         foreach (var item in plan.Items.Where(item => item.Fetches))
         {
             if (item.Offer!.Card.RequirementsOf(item.Release!) is not { Count: > 0 } requirements) continue;
-            var lacks = system.FindLacks(requirements, item.Artifact!.Platform);
+            var lacks = system.FindLacks(requirements, item.Delivery!.Platform);
             if (lacks.Count == 0) continue;
             lacking[item.Id] = lacks;
             obstacles[item.Id] = new Problem(

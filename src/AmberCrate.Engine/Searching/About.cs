@@ -64,7 +64,7 @@ public sealed class About(Session session)
     private static SystemState? StateOf(ReleaseChoice? choice, SystemCheck system)
     {
         if (choice?.Offer.Card.RequirementsOf(choice.Release) is not { } required) return null;
-        var lacks = system.FindLacks(required, choice.Artifact.Platform);
+        var lacks = system.FindLacks(required, choice.Delivery.Platform);
         return new SystemState(required, lacks, system.ComposeInstallLine(lacks));
     }
 

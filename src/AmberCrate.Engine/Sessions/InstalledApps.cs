@@ -35,7 +35,7 @@ internal sealed class InstalledApps(
     };
 
     private KeptCard? Kept(InstalledApp app) =>
-        downloads.Has(app.Sha256) ? records.KeptCardOf(app.Id, app.Sha256) : null;
+        app.Files.All(file => downloads.Has(file.Sha256)) ? records.KeptCardOf(app.Id, app.Sha256) : null;
 
     /// <summary>What is on the machine now, where many apps will be held against the disk: that is done on every
     /// processor.</summary>

@@ -28,6 +28,7 @@ internal sealed class UndoNeeds(RecordStore records, AppInspector inspector, int
     public IReadOnlyDictionary<string, DateTimeOffset> Files => field ??= States
         .GroupBy(one => (one.App.Id, one.App.ShelfName, one.App.Sha256), (_, group) => group.MaxBy(one => one.Until))
         .Where(one => !inspector.IsShelfWhole(one.App))
-        .GroupBy(one => one.App.Sha256.Hex, StringComparer.Ordinal)
+        .SelectMany(one => one.App.Files.Select(file => (file.Sha256.Hex, one.Until)))
+        .GroupBy(one => one.Hex, StringComparer.Ordinal)
         .ToDictionary(group => group.Key, group => group.Max(one => one.Until), StringComparer.Ordinal);
 }

@@ -199,7 +199,7 @@ public sealed class DraftingTests
     private static DateOnly Today => new(2026, 11, 1);
 
     private static ReleaseDraft Release(string version) =>
-        new(AppVersion.Parse(version), Today, Package(), "files/scrim.deb");
+        new(AppVersion.Parse(version), Today, new PackageGroup([new DraftedFile(Package(), "files/scrim.deb")]));
 
     private static PackageContents Package() => new()
     {

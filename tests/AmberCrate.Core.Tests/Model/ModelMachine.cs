@@ -85,7 +85,7 @@ internal sealed class ModelMachine
             _apps[item.Id] = app;
             _shelf.Add((item.Id, app.ShelfName, app.Sha256.Hex));
             if (item.Fetches) _kept[app.Sha256.Hex] =
-                KeptCard.FromCard(item.Offer!.Card, item.Release!, item.Artifact!, app.Sha256, item.Offer.Base);
+                KeptCard.FromCard(item.Offer!.Card, item.Release!, item.Delivery!, app.Sha256, item.Offer.Base);
         }
     }
 
@@ -93,7 +93,7 @@ internal sealed class ModelMachine
     {
         Id = item.Offer!.Card.Id, Name = item.Offer.Card.Name, Kind = item.Offer.Card.Kind, Version = item.Release!.Version,
         Architecture = "any", Line = item.Release.Line, Released = item.Release.Date, Catalogue = item.Offer.Catalogue,
-        Follows = item.Follows, InstalledAt = DateTimeOffset.UnixEpoch, Source = "/a", Sha256 = item.FileDigest!,
+        Follows = item.Follows, InstalledAt = DateTimeOffset.UnixEpoch, Source = "/a", Sha256 = item.DeliveryDigest!,
         Needs = item.Offer.Card.NeedsOf(item.Release), Conflicts = item.Offer.Card.ConflictsOf(item.Release),
         IsDependency = item.IsDependency,
         HasReplaced = item.Action == PlanAction.Replace

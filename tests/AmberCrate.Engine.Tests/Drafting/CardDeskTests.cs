@@ -32,7 +32,7 @@ public sealed class CardDeskTests : IDisposable
         var drafted = (await DraftAsync(name)).ShouldHaveSingleItem();
         drafted.Missing.ShouldBeEmpty();
         var draft = drafted.Draft;
-        (draft.Id.Text, draft.Name, draft.Release.Version!.Text, draft.Release.Contents.StripFolders)
+        (draft.Id.Text, draft.Name, draft.Release.Version!.Text, draft.Release.Group.Together.StripFolders)
             .ShouldBe(("scrim", "Scrim Paint", "4.2", 1));
         draft.Placement.Commands.ShouldHaveSingleItem().Path.Text.ShouldBe("bin/scrim");
         (await FindingsAsync()).ShouldBeEmpty();
@@ -84,7 +84,7 @@ public sealed class CardDeskTests : IDisposable
         for (var at = 0; at < 3; at++) Directory.CreateSymbolicLink(Path.Combine(tree, $"round{at}"), ".");
         Run("tar", "-czf", _stage["cards", "files", "scrim-4.2.tar.gz"], "-C", _stage["packed"], "scrim-4.2");
         var draft = (await DraftAsync("scrim-4.2.tar.gz"))[0].Draft;
-        draft.Release.Contents.Files.Count(file => file.Name == "scrim").ShouldBe(1);
+        draft.Release.Group.Together.Files.Count(file => file.Name == "scrim").ShouldBe(1);
         (await FindingsAsync()).ShouldBeEmpty();
     }
 
@@ -130,7 +130,7 @@ public sealed class CardDeskTests : IDisposable
         Pack("scrim-4.2.zip", "zip -qr", "scrim-4.2");
         File.Move(_stage["cards", "files", "scrim-4.2.zip"], _stage["cards", "files", "scrim-4.2.jar"]);
         var draft = (await DraftAsync("scrim-4.2.jar"))[0].Draft;
-        (draft.Release.Contents.Format, draft.Release.Contents.StripFolders).ShouldBe((ArtifactFormat.File, 0));
+        (draft.Release.Group.Together.Format, draft.Release.Group.Together.StripFolders).ShouldBe((ArtifactFormat.File, 0));
         draft.Questions.ShouldContain(
             "scrim-4.2.jar is a Java archive: the card places the file as it is. Which app brings Java to start it?");
     }
@@ -150,7 +150,8 @@ public sealed class CardDeskTests : IDisposable
             .Select(name => _stage["cards", "files", name])];
         var result = await DraftAllAsync(files);
         result.Failed.ShouldHaveSingleItem().Problem.Code.ShouldBe(ProblemCode.NothingMatched);
-        result.Cards.ShouldHaveSingleItem().Sources.ShouldBe([files[2], files[0]], "the newest first");
+        result.Cards.ShouldHaveSingleItem().Sources.Select(parts => parts.ShouldHaveSingleItem())
+            .ShouldBe([files[2], files[0]], "the newest first");
         var text = File.ReadAllText(_stage["cards", "scrim.appcard.toml"]);
         System.Text.RegularExpressions.Regex.Count(text, "(?m)^version = \"4\\.").ShouldBe(2);
         (await FindingsAsync()).ShouldBeEmpty();
@@ -248,7 +249,7 @@ public sealed class CardDeskTests : IDisposable
         await using var server = await StaticServer.StartAsync(_stage["cards", "files"]);
         var address = new Uri(server.Address, "scrim-4.2.tar.gz").AbsoluteUri;
         var draft = (await DraftAllAsync(address)).Cards[0];
-        (draft.Draft.Release.Location, draft.Elsewhere.Count).ShouldBe((address, 0));
+        (draft.Draft.Release.Group.Files[0].Location, draft.Elsewhere.Count).ShouldBe((address, 0));
         (await FindingsAsync(isReaching: true)).ShouldBeEmpty();
         server.Faults["scrim-4.2.tar.gz"] = new ServerFault.OtherBytes();
         (await FindingsAsync(isReaching: true)).ShouldHaveSingleItem().ShouldContain(address);
@@ -281,7 +282,7 @@ public sealed class CardDeskTests : IDisposable
     private Task<ReleaseResult> ReleaseAsync(string name, string? version, bool fromMetainfo = false) =>
         new ReleaseCard(_stage.Session()).RunAsync(
             new ReleaseRequest(
-                _stage["cards", "scrim.appcard.toml"], _stage["cards", "files", name],
+                _stage["cards", "scrim.appcard.toml"], [_stage["cards", "files", name]],
                 version is null ? null : AppVersion.Parse(version), null, fromMetainfo),
             default);
 

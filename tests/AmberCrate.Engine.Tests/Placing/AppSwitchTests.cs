@@ -169,7 +169,7 @@ public sealed class AppSwitchTests : IDisposable
                 Path.Combine(incoming, "bin", command), System.Text.Encoding.UTF8.GetBytes(version),
                 UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         add(incoming);
-        _shelf.Accept(app, incoming, VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result,
+        _shelf.Accept(app, incoming, [VerifiedFile.ReceiveAsync(Stream.Null, _folder["artifact"], 0, app.Sha256, default).Result],
             ShelfManifest.Scan(incoming, default), null);
         File.Delete(_folder["artifact"]);
         return app;

@@ -1,0 +1,14 @@
+namespace AmberCrate.Core.Machine;
+
+/// <summary>
+/// What has been unpacked into one folder so far. Where an app comes in several files, each of them must know what those before it
+/// have put there.
+/// </summary>
+public sealed class UnpackedPaths
+{
+    /// <summary>The symbolic links.</summary>
+    internal HashSet<string> Links { get; } = new(StringComparer.Ordinal);
+
+    /// <summary>The files.</summary>
+    internal HashSet<string> Files { get; } = new(StringComparer.Ordinal);
+}
