@@ -6,15 +6,16 @@ namespace AmberCrate.Playhouse;
 
 /// <summary>
 /// Makes the catalogues of Tallow Lane Playhouse: cards with real artifacts beside them. A card of the world is an app
-/// card in which a comment <c>#@ artifact FORM</c> stands for the artifact of a release, and <c>#@ later</c> parts off
-/// the releases that come out during the morning.
+/// card. There, a comment <c>#@ artifact FORM</c> stands for the artifact of a release, <c>#@ data FORM</c> for a second
+/// one with the data of its program, and <c>#@ later</c> parts off the releases that come out during the morning.
 /// </summary>
 public sealed class World(string source)
 {
     private const string CardEnding = ".appcard.toml";
     private const string Platform = "any-linux-any";
+    private const int SoundSize = 40_000;
 
-    private readonly ConcurrentDictionary<(string Format, string Id, string Version), byte[]> _packed = [];
+    private readonly ConcurrentDictionary<(string Format, string Id, string Version, bool IsData), byte[]> _packed = [];
 
     /// <summary>The world that lies beside this program.</summary>
     public static World Shipped { get; } = new(Path.Combine(AppContext.BaseDirectory, "world"));
@@ -48,21 +49,23 @@ public sealed class World(string source)
 
             if (name.Length == 0 && line.StartsWith("name = ", StringComparison.Ordinal)) name = line.Split('"')[1];
             if (line.StartsWith("version = ", StringComparison.Ordinal)) version = line.Split('"')[1];
-            card.Append(line.StartsWith("#@ artifact ", StringComparison.Ordinal)
-                ? Artifact(line.Split(' ')[2], id, name, version, folder)
+            card.Append(line.Split(' ') is ["#@", "artifact" or "data", var format]
+                ? Artifact(format, id, name, version, folder, isData: line.StartsWith("#@ data", StringComparison.Ordinal))
                 : line).Append('\n');
         }
 
         return card.ToString();
     }
 
-    private string Artifact(string format, string id, string name, string version, string folder)
+    private string Artifact(string format, string id, string name, string version, string folder, bool isData)
     {
+        var files = isData ? Data(id) : Files(id, name, version);
+
         // Who writes the world often, as tests do, packs each artifact once.
         var bytes = _packed.GetOrAdd(
-            (format, id, version),
-            one => ArtifactForge.Pack(one.Format, $"{one.Id}-{one.Version}", Files(one.Id, name, one.Version)));
-        var location = format == "executable" ? $"files/{id}-{version}" : $"files/{id}-{version}.{format}";
+            (format, id, version, isData), one => ArtifactForge.Pack(one.Format, $"{one.Id}-{one.Version}", files));
+        var stem = isData ? $"{id}-data-{version}" : $"{id}-{version}";
+        var location = format == "executable" ? $"files/{stem}" : $"files/{stem}.{format}";
         File.WriteAllBytes(Path.Combine(folder, location), bytes);
         return $"""
 
@@ -72,7 +75,7 @@ public sealed class World(string source)
             format = "{format}"
             sha256 = "{Convert.ToHexStringLower(SHA256.HashData(bytes))}"
             download_size = {bytes.Length}
-            installed_size = {Files(id, name, version).Sum(file => file.Content.Length)}
+            installed_size = {files.Sum(file => file.Content.Length)}
             {(format == "executable" ? $"filename = \"{id}\"" : "strip = 1")}
             """;
     }
@@ -93,6 +96,14 @@ public sealed class World(string source)
                 $"[Desktop Entry]\nType=Application\nName={name}\nExec={id} %F\nIcon={id}\nTerminal=true\nCategories=Utility;\n"),
             PackedFile.Plain("README", $"{name} {version}\n"),
         ];
+    }
+
+    /// <summary>A sound that no packer makes smaller, always the same.</summary>
+    private static List<PackedFile> Data(string id)
+    {
+        var rain = new byte[SoundSize];
+        new Random(id.Length).NextBytes(rain);
+        return [new PackedFile($"share/{id}/rain.raw", rain, false)];
     }
 
     /// <summary>A curtain in a colour of the app's own.</summary>

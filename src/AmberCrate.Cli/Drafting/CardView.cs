@@ -24,7 +24,8 @@ internal static class CardView
             output.Line("Wrote ", new Cell(card.Card, Tone.Strong), From(card.Sources));
             foreach (var parts in card.Sources.Where(files => files.Count > 1))
                 output.Line(
-                    $"  made one app of {string.Join(", ", parts.SkipLast(1))} and {parts[^1]}: these packages depend on each other");
+                    $"  made one app of {string.Join(", ", parts.SkipLast(1))} and {parts[^1]}: "
+                        + "these packages depend on each other");
             foreach (var question in card.Draft.Questions) output.Line($"  {question}");
             foreach (var missing in card.Missing) output.Line(new Cell($"  still missing: {missing}", Tone.Attention));
             foreach (var (source, place) in card.Elsewhere) WriteElsewhere(output, source, place);

@@ -17,6 +17,7 @@ internal sealed record CardsDocument(
         ]);
 
     private static DraftedCardDocument FromDraft(DraftResult result) => new(
-        result.Sources, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text, CardFileDocument.ListFor(result.Draft.Release),
+        result.Sources, result.Card, result.Draft.Id.Text, result.Draft.Release.Version?.Text,
+        CardFileDocument.ListFor(result.Draft.Release),
         result.Draft.Questions, result.Missing);
 }

@@ -138,8 +138,8 @@ internal static class AboutView
         Fact(output, "size", Words.Size(delivery.DownloadSize)
             + (delivery.Files.Count > 1 ? $" in {delivery.Files.Count} files, " : ", ")
             + (delivery.InstalledSize is { } size ? Words.Size(size) + " unpacked" : "unpacked size not supplied"));
-        Fact(output, "format", string.Join(" and ", delivery.Files.Select(file => CardWords.Formats.WordOf(file.Format)).Distinct())
-            + " for " + delivery.Platform);
+        var formats = delivery.Files.Select(file => CardWords.Formats.WordOf(file.Format)).Distinct();
+        Fact(output, "format", string.Join(" and ", formats) + " for " + delivery.Platform);
         Facts(output, "sha256", delivery.Files, file => file.Sha256.Hex, "");
         var needs = choice.Offer.Card.NeedsOf(release);
         Facts(output, "needs", needs, need => need.ToString(), "no other app");

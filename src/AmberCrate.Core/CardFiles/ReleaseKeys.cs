@@ -54,7 +54,7 @@ internal static class ReleaseKeys
 
     private static readonly Key<Release, IReadOnlyList<Artifact>> Artifacts = Table.Required(
         "artifacts", Many(ArtifactKeys.Table, isReadLater: true), release => release.Artifacts,
-        "at least one; each platform once");
+        "at least one; all for the same platform are unpacked into one shelf entry, in this order");
 
     private static readonly Key<Release, Placement?> Place = Table.Optional(
         PlacementKeys.Name, One(PlacementKeys.Table), release => release.Placement,

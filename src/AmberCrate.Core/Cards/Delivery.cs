@@ -5,7 +5,8 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Cards;
 
 /// <summary>
-/// All artifacts of a release for one platform, in the order of the card. They are unpacked one after another into one shelf entry:
+/// All artifacts of a release for one platform, in the order of the card. They are unpacked one after another into one shelf
+/// entry:
 /// often one file, sometimes a program, its data and its private libraries.
 /// </summary>
 public sealed class Delivery : IEquatable<Delivery>

@@ -6,14 +6,14 @@ public sealed class PackageGroup
     private PackageContents? _together;
 
     /// <summary>Makes a group.</summary>
-    /// <param name="files">The files, at least one, in the order in which they are unpacked.</param>
+    /// <param name="files">The files, at least one, in the order of unpacking.</param>
     public PackageGroup(IReadOnlyList<DraftedFile> files)
     {
         ArgumentOutOfRangeException.ThrowIfZero(files.Count);
         Files = files;
     }
 
-    /// <summary>The files, in the order in which they are unpacked; the first is the app's own.</summary>
+    /// <summary>The files, in the order of unpacking; the first is the app's own.</summary>
     public IReadOnlyList<DraftedFile> Files { get; }
 
     /// <summary>What they hold together, with the name, digest and size of the first.</summary>

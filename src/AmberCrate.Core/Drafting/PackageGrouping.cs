@@ -21,7 +21,7 @@ public sealed class PackageGrouping
     }
 
     /// <summary>Groups files. What two apps depend on goes with each of them.</summary>
-    /// <param name="files">The files, in the order in which they were named.</param>
+    /// <param name="files">The files, as they were named.</param>
     public static IReadOnlyList<PackageGroup> Group(IReadOnlyList<DraftedFile> files) => new PackageGrouping(files).Group();
 
     private List<PackageGroup> Group()
@@ -55,7 +55,9 @@ public sealed class PackageGrouping
         return group;
     }
 
-    /// <summary>A package without programs that depends on one of the apps, such as its plugins, goes with that app.</summary>
+    /// <summary>
+    /// A package without programs that depends on one of the apps, such as its plugins, becomes part of that app.
+    /// </summary>
     private void JoinOne(List<List<DraftedFile>> groups, DraftedFile file)
     {
         if (file.Contents.PackageName is null || HasCommands(file)) return;
@@ -66,7 +68,7 @@ public sealed class PackageGrouping
         _taken.Add(file);
     }
 
-    /// <summary>The files that a package depends on. Of several versions of one package, the one of its own version.</summary>
+    /// <summary>The files that a package depends on. Of several versions of one package, it takes its own version.</summary>
     private IEnumerable<DraftedFile> NeedsOf(DraftedFile file) => file.Contents.Dependencies
         .Select(depend => depend.Any.Select(package => Find(file, package)).FirstOrDefault(found => found is not null))
         .OfType<DraftedFile>();

@@ -56,7 +56,8 @@ public sealed record InstalledApp
 
     /// <summary>The files that it came from, in the order of unpacking.</summary>
     [JsonIgnore]
-    public IReadOnlyList<DeliveredFile> Files => SeveralFiles is { Count: > 0 } files ? files : [new DeliveredFile(Source, Sha256)];
+    public IReadOnlyList<DeliveredFile> Files =>
+        SeveralFiles is { Count: > 0 } files ? files : [new DeliveredFile(Source, Sha256)];
 
     /// <summary>Whether a user has stated the digest, instead of the catalogue's.</summary>
     public bool IsDigestStated { get; init; }

@@ -30,7 +30,7 @@ internal sealed class FolderFiller(string folder, CancellationToken cancel)
     private UnpackingBudget? _budget;
 
     /// <summary>Begins with one of the files that fill the folder.</summary>
-    /// <param name="budget">How much may come out of it.</param>
+    /// <param name="budget">How large it may become.</param>
     public void Begin(UnpackingBudget budget) => _budget = budget;
 
     /// <summary>Decides where the entries of an archive may go.</summary>

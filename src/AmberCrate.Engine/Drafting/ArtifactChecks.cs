@@ -90,7 +90,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         }
     }
 
-    /// <summary>Whether a file is as its card says; what is not is returned as a key and a sentence.</summary>
+    /// <summary>Verifies a file; a fault is returned as the key of the card and a sentence.</summary>
     private async Task<(VerifiedFile? File, (string Key, string Message)? Fault)> VerifyAsync(
         Artifact artifact, CancellationToken cancel)
     {

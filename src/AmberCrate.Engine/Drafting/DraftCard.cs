@@ -99,7 +99,8 @@ public sealed class DraftCard(Session session)
         Directory.CreateDirectory(folder);
         AtomicFile.Write(target, System.Text.Encoding.UTF8.GetBytes(text), Mode);
         return new DraftResult(
-            [.. releases.Select(one => (IReadOnlyList<string>)[.. one.Files.Select(file => file.Source)])], target, draft, [.. faults.Select(fault => fault.ToString())])
+            [.. releases.Select(one => (IReadOnlyList<string>)[.. one.Files.Select(file => file.Source)])], target, draft,
+            [.. faults.Select(fault => fault.ToString())])
         {
             Elsewhere = [.. files.Where(file => file.IsElsewhere).Select(file => (file.Source, file.File.Location))],
         };

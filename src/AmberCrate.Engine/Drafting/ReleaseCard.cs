@@ -48,7 +48,8 @@ public sealed class ReleaseCard(Session session)
                 .ToException();
         if (request.FromMetainfo && release.Notes is null && release.Urgency is null)
             throw new Problem(
-                ProblemCode.NothingMatched, $"the metainfo in {request.Sources[0]} does not list {release.Version}").ToException();
+                ProblemCode.NothingMatched, $"the metainfo in {request.Sources[0]} does not list {release.Version}")
+                .ToException();
         var edited = CardEditing.With(text, name, release);
         AtomicFile.Write(card, System.Text.Encoding.UTF8.GetBytes(edited), File.GetUnixFileMode(card));
         return new ReleaseResult(request.Card, release) { Elsewhere = elsewhere };

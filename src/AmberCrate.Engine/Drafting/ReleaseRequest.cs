@@ -8,4 +8,5 @@ namespace AmberCrate.Engine.Drafting;
 /// <param name="Version">Its version; null for what the file says.</param>
 /// <param name="Line">Its release line; null for the usual one.</param>
 /// <param name="FromMetainfo">Whether date, urgency and news must come from the metainfo in the file.</param>
-public sealed record ReleaseRequest(string Card, IReadOnlyList<string> Sources, AppVersion? Version, ReleaseLine? Line, bool FromMetainfo);
+public sealed record ReleaseRequest(
+    string Card, IReadOnlyList<string> Sources, AppVersion? Version, ReleaseLine? Line, bool FromMetainfo);

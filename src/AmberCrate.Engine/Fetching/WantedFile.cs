@@ -14,7 +14,8 @@ public sealed record WantedFile(string App, Sha256Digest Sha256, long? Size, IRe
     public Uri? Catalogue { get; init; }
 
     /// <summary>
-    /// The files that an item of a plan needs, in the order of unpacking. Where the user has stated a digest, the size on the card
+    /// The files that an item of a plan needs, in the order of unpacking. Where the user has stated a digest, the size on the
+    /// card
     /// says nothing.
     /// </summary>
     public static IReadOnlyList<WantedFile> ListFor(PlanItem item) => [.. item.FilesToFetch.Select(one => new WantedFile(

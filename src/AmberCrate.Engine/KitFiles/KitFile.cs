@@ -81,7 +81,8 @@ public sealed class KitFile
     }
 
     /// <summary>
-    /// The size of the files of a sealed entry, in bytes; null where it does not hold them all. The digest of what comes in several
+    /// The size of the files of a sealed entry, in bytes; null where it does not hold them all. The digest of what comes in
+    /// several
     /// files is that of no file: its card names them.
     /// </summary>
     /// <exception cref="ProblemException">Its cards do not verify, or are no cards.</exception>

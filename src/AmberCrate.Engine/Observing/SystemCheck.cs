@@ -10,7 +10,8 @@ namespace AmberCrate.Engine.Observing;
 /// at, such as the packages of a system whose database is not read here, does not count as lacking.
 /// </summary>
 /// <param name="root">The root of the system.</param>
-/// <param name="searchPath">The value of PATH.</param>
+/// <param name="searchPath">Where programs are beside the system's own folders, as in PATH; empty where an app is for all users.
+/// </param>
 /// <param name="packages">Says which packages the system can install.</param>
 public sealed class SystemCheck(string root, string searchPath, SystemPackages packages)
 {
@@ -109,7 +110,8 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
 
     private bool IsOnPath(string program) => OnPath(program) is not null;
 
-    private string? OnPath(string program) => (root == "/" ? searchPath : UsualPath)
+    /// <summary>A program of the system, or one that only this user has: what runs from a timer has another PATH.</summary>
+    private string? OnPath(string program) => $"{UsualPath}:{(root == "/" ? searchPath : "")}"
         .Split(':', StringSplitOptions.RemoveEmptyEntries)
         .Where(folder => folder.StartsWith('/'))
         .Select(folder => _root.Find($"{folder.TrimEnd('/')}/{program}"))

@@ -1,3 +1,4 @@
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Layout;
 using AmberCrate.Engine.Observing;
@@ -21,6 +22,6 @@ public sealed record PlacingTools(Shelf Shelf, Placer Placer, DesktopCaches Cach
         var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, packages);
         return new PlacingTools(
             new Shelf(layout), new Placer(layout, packages, programs), new DesktopCaches(layout),
-            new SystemCheck(host.SystemRoot, host.SearchPath, packages));
+            new SystemCheck(host.SystemRoot, layout.Scope == InstallScope.AllUsers ? "" : host.SearchPath, packages));
     }
 }

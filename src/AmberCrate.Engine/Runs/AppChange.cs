@@ -40,7 +40,8 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
     /// <param name="present">Its artifacts; empty where it needs none.</param>
     /// <param name="telling">Whom to tell, and how to stop.</param>
     /// <returns>What the user should know also.</returns>
-    public async Task<IReadOnlyList<string>> CarryOutAsync(ItemPosition place, IReadOnlyList<PresentFile> present, ChangeContext telling)
+    public async Task<IReadOnlyList<string>> CarryOutAsync(
+        ItemPosition place, IReadOnlyList<PresentFile> present, ChangeContext telling)
     {
         var item = place.Item;
         if (item.Action == PlanAction.Remember)
@@ -233,7 +234,8 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
     }
 
     /// <summary>
-    /// Unpacks artifacts while their digests are being taken. One that has been altered since it was downloaded, or that another run
+    /// Unpacks artifacts while their digests are being taken. One that has been altered since it was downloaded, or that
+    /// another run
     /// has dropped from the cache, is downloaded again.
     /// </summary>
     private async Task<(string Incoming, IReadOnlyList<VerifiedFile> Files)> UnpackAsync(
@@ -248,7 +250,8 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
                 && file.Identity == (unpacked.ElementAtOrDefault(one.Index) ?? FileIdentity.At(file.Path))))
             {
                 fault?.Throw();
-                if (unpacked.Count == files.Length && !unpacked.Contains(null)) return (incoming, [.. files.OfType<VerifiedFile>()]);
+                if (unpacked.Count == files.Length && !unpacked.Contains(null))
+                    return (incoming, [.. files.OfType<VerifiedFile>()]);
             }
 
             if (tries == MostTries)

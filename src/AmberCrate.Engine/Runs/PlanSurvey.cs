@@ -217,7 +217,8 @@ public sealed class PlanSurvey(
     {
         if (!item.Fetches) yield break;
         if (item.RunsInstaller)
-            yield return new PlannedStart(StartReason.Installer, item.Id, item.Delivery!.Files[0].Location.Text, confinement.IsConfined);
+            yield return new PlannedStart(
+                StartReason.Installer, item.Id, item.Delivery!.Files[0].Location.Text, confinement.IsConfined);
         var placement = item.Offer!.Card.PlacementOf(item.Release!);
         if (placement.Check is { } check && new ForeignProgram(confinement, consent).MayRun)
             yield return new PlannedStart(StartReason.Check, item.Id, check.CommandLine, confinement.IsConfined);

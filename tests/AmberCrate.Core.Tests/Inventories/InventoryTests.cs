@@ -42,6 +42,38 @@ public sealed class InventoryTests
             """);
 
     [Fact]
+    public void An_app_that_came_in_several_files_lists_each_with_its_digest()
+    {
+        var (program, data) = (Sha256Digest.Parse(new string('a', 64)), Sha256Digest.Parse(new string('b', 64)));
+        var inventory = Of(null, "a 1 guild");
+        var item = inventory.Items[0];
+        inventory = inventory with
+        {
+            Items = [item with
+            {
+                App = item.App with
+                {
+                    Sha256 = Delivery.Combine([program, data]),
+                    SeveralFiles = [new("https://a.example/p.deb", program), new("/srv/d.deb", data)],
+                },
+            }],
+        };
+        using var cyclone = JsonDocument.Parse(CycloneDx.Write(inventory));
+        var component = cyclone.RootElement.GetProperty("components")[0];
+        component.TryGetProperty("hashes", out _).ShouldBeFalse("the digest of several files is that of none");
+        component.GetProperty("purl").GetString().ShouldBe("pkg:generic/a@1");
+        component.GetProperty("components").EnumerateArray()
+            .Select(file => $"{file.GetProperty("name")} {file.GetProperty("hashes")[0].GetProperty("content")}")
+            .ShouldBe([$"p.deb {program.Hex}", $"d.deb {data.Hex}"]);
+        using var spdx = JsonDocument.Parse(SpdxDocument.Write(inventory));
+        spdx.RootElement.GetProperty("packages").EnumerateArray()
+            .Select(one => $"{one.GetProperty("SPDXID")} {one.GetProperty("downloadLocation")}").ShouldBe(
+            ["SPDXRef-a NOASSERTION", "SPDXRef-a-file-1 https://a.example/p.deb", "SPDXRef-a-file-2 NOASSERTION"]);
+        spdx.RootElement.GetProperty("relationships").EnumerateArray()
+            .Count(one => one.GetProperty("relationshipType").GetString() == "CONTAINS").ShouldBe(2);
+    }
+
+    [Fact]
     public void Dependencies_and_licences_are_in_both_software_lists()
     {
         var inventory = Of(null, "a 1 guild", "b 2 guild");

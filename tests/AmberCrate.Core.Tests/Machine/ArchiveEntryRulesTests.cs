@@ -65,6 +65,21 @@ public sealed class ArchiveEntryRulesTests
     }
 
     [Fact]
+    public void A_later_file_knows_what_an_earlier_one_has_put_there()
+    {
+        var there = new UnpackedPaths();
+        var earlier = new ArchiveEntryRules(0, before: there);
+        earlier.AddLink(InsidePath.Parse("out"), "in");
+        earlier.AddFile(InsidePath.Parse("file"));
+        var later = new ArchiveEntryRules(1, isWholeSystem: true, there);
+        Should.Throw<RefusedEntryException>(() => later.Place("top/out/a")).Message.ShouldContain("leads through a link");
+        Should.Throw<RefusedEntryException>(() => later.Place("top/file/a")).Message.ShouldContain("below a file");
+        Should.Throw<RefusedEntryException>(() => later.AddFile(InsidePath.Parse("file"))).Message.ShouldContain("same place");
+        Should.Throw<RefusedEntryException>(() => later.AddFile(InsidePath.Parse("out"))).Message.ShouldContain("same place");
+        later.AddFolder(InsidePath.Parse("in"));
+    }
+
+    [Fact]
     public void A_hard_link_repeats_a_file_that_came_before()
     {
         var rules = new ArchiveEntryRules(1);

@@ -109,7 +109,8 @@ public sealed class RunUndoTests
         var machine = new MachineState(FixedOffers.Here, [])
         {
             Kept = app => isKept
-                ? KeptCard.FromCard(kept, kept.Releases[0], kept.Releases[0].Deliveries.First(), app.Sha256, new Uri("file:///cat/"))
+                ? KeptCard.FromCard(
+                    kept, kept.Releases[0], kept.Releases[0].Deliveries.First(), app.Sha256, new Uri("file:///cat/"))
                 : null,
         };
         var item = new RecordedItem(AppReference.Parse("rope"), PlanAction.Remove, null, Outcome.Done) { Before = before };
