@@ -10,6 +10,8 @@ namespace AmberCrate.Cli.Drafting;
 /// <summary><c>acrate card</c>: for those who write app cards.</summary>
 internal static class CardCommand
 {
+    private static readonly TimeSpan StartTime = TimeSpan.FromSeconds(15);
+
     public static Command Create() =>
         new("card", "Write and check app cards: draft, release, check") { CreateDraft(), CreateRelease(), CreateCheck() };
 
@@ -108,22 +110,32 @@ internal static class CardCommand
             Description = "Look for libraries in the system under FOLDER instead of this machine", HelpName = "FOLDER",
             Completion = Completion.Folder,
         };
+        var start = new DeclaredOption<bool>(OptionGroup.Files, "--start")
+        {
+            Description = "Start what each card's newest release brings, and tell whether a window opens",
+        };
         var command = new HelpedCommand("check", "Check cards and the files beside them", new CommandHelp(
             "Checks what a catalogue would be refused for, and what would fail on a workstation: faults of the cards, what they "
                 + "need of each other, whether every release can be planned, and for files beside them digest, size, "
-                + "unpacking, and whether what is placed is in them. Warnings do not stop a publication.",
+                + "unpacking, and whether what is placed is in them. --start starts every command and menu entry, confined by "
+                + "bubblewrap and under a display that is not shown (Xvfb), in this system or in that of --base. Warnings do not "
+                + "stop a publication.",
             [3, 5],
             [
                 ("acrate card check guild", "all cards of the folder guild"),
                 ("acrate card check scrim-paint.appcard.toml --reach", "one card, with what its addresses send"),
+                ("acrate card check scrim-paint.appcard.toml --start", "starts the app, and tells whether its window opens"),
             ]))
-        { places, reach, system };
+        { places, reach, system, start };
         command.SetAction(async (parsed, cancel) =>
         {
             using var call = new Call(parsed);
             var named = parsed.GetValue(places)!;
             var result = await new CheckCards(call.Session).RunAsync(
-                new CheckCardsRequest(named.Length > 0 ? named : ["."], parsed.GetValue(system), parsed.GetValue(reach)), cancel);
+                new CheckCardsRequest(named.Length > 0 ? named : ["."], parsed.GetValue(system), parsed.GetValue(reach))
+                {
+                    StartTime = parsed.GetValue(start) ? StartTime : null,
+                }, cancel);
             CardView.ShowChecked(call.Output, result);
             return result.Faults > 0 ? ExitCodes.ForProblem(ProblemCode.NotVerified) : ExitCodes.AllAsAsked;
         });

@@ -2,6 +2,7 @@ using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
+using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Publishing;
@@ -75,9 +76,25 @@ internal static class CardView
                 finding.IsFault ? new Cell("fault: ", Tone.Attention) : new Cell("warning: ", Tone.Quiet), key + finding.Message);
         }
 
+        ShowTrials(output, result.Trials);
         var warnings = result.Findings.Count - result.Faults;
         output.Line($"{Words.Count(result.Cards, "card")} checked: {Words.Count(result.Faults, "fault")}, "
             + Words.Count(warnings, "warning"));
+    }
+
+    private static void ShowTrials(Output output, IReadOnlyList<CardTrial> trials)
+    {
+        if (trials.Count == 0) return;
+        var table = new TextTable(Shapes.Trials);
+        foreach (var (trial, start) in trials.SelectMany(trial => trial.Starts.Select(start => (trial, start))))
+            table.Add(
+                new Cell(trial.App.Text, Tone.Strong), trial.Version?.Text, start.Start,
+                new Cell(TrialWords.Outcomes.WordOf(start.Outcome),
+                    start.Outcome is TrialOutcome.Window or TrialOutcome.Ended ? Tone.Plain : Tone.Attention),
+                start.Words);
+        var counts = trials.SelectMany(trial => trial.Starts).CountBy(start => start.Outcome).OrderBy(one => one.Key)
+            .Select(one => $"{one.Value} {TrialWords.Outcomes.WordOf(one.Key)}");
+        output.List("What came of starting " + Words.Count(trials.Count, "app"), table, string.Join(" · ", counts));
     }
 
     private static void WriteElsewhere(Output output, string source, string location) =>

@@ -25,7 +25,8 @@ internal record PlanItemDocument
         Lacks = [.. item.Lacks.Select(LackDocument.FromLack)];
         if (item.Delivery is not { } delivery) return;
         (DownloadSize, InstalledSize) = (delivery.DownloadSize, delivery.InstalledSize);
-        Files = [.. item.FilesToFetch.Select(one => ArtifactDocument.FromFile(one.File, one.Digest, item.Offer!.Base))];
+        Files = [.. delivery.Files.Select(file => ArtifactDocument.FromFile(
+            file, item.StatedSha256 ?? file.Sha256, item.Offer!.Base))];
         (Source, Mirrors) = (Files[0].Source, Files[0].Mirrors);
         (Sha256, Sha256Stated) = (item.DeliveryDigest!.Hex, item.StatedSha256 is not null);
         Unsigned = item.IsUnsigned;

@@ -40,7 +40,9 @@ internal sealed class RequirementDrafter(PackageContents contents)
         })));
         found.AddRange(imports.Reached.SelectMany(script => script.Typelibs).Distinct().Order(StringComparer.Ordinal)
             .Select(typelib => WithPackages(new SystemRequirement { Kind = RequirementKind.Typelib, Name = typelib })));
-        return [.. found.Where(requirement => requirement.Fault is null), .. Packages()];
+        var isLibraryOpen = found.Exists(
+            requirement => requirement is { Kind: RequirementKind.Library, Deb.Count: 0, Name: not CLibrary });
+        return [.. found.Where(requirement => requirement.Fault is null), .. Packages(isLibraryOpen)];
     }
 
     /// <summary>
@@ -117,12 +119,13 @@ internal sealed class RequirementDrafter(PackageContents contents)
         name.Replace("-", "", StringComparison.Ordinal).Replace(".", "", StringComparison.Ordinal);
 
     /// <summary>
-    /// What the package depends on beside all this. Programs load its libraries by names that hold
-    /// on every system; the names of their packages change from one release of a distribution to the next.
+    /// What the package depends on beside all this. Packages of libraries are named only as long as some library has no package:
+    /// one of them brings it, and who installs it must know which.
     /// </summary>
-    private IEnumerable<SystemRequirement> Packages() => _depends
+    /// <param name="isLibraryOpen">Whether a library is required that no package was found for.</param>
+    private IEnumerable<SystemRequirement> Packages(bool isLibraryOpen) => _depends
         .Where(depend => !_explained.Contains(depend) && !depend.Any.Any(package => ForItsScripts.Contains(package.Name))
-            && !(contents.Elves.Count > 0 && IsLibrary(depend.Any[0].Name)))
+            && !(!isLibraryOpen && contents.Elves.Count > 0 && IsLibrary(depend.Any[0].Name)))
         .Select(depend => new SystemRequirement
         {
             Kind = RequirementKind.Package, Name = depend.Any[0].Name, Deb = depend.Any,

@@ -21,15 +21,14 @@ public sealed record ShippedEntry
     public bool IsShown => Value("NoDisplay") != "true" && Value("Hidden") != "true" && Value("Type") is null or "Application";
 
     /// <summary>The program that it starts, as it was written; null where it starts none.</summary>
-    public string? Program
-    {
-        get
-        {
-            var words = (Value("Exec") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)
-                .SkipWhile(word => word == "env" || word.Contains('=', StringComparison.Ordinal)).ToList();
-            return words.Count > 0 ? words[0].Trim('"') : null;
-        }
-    }
+    public string? Program => Words is [var program, ..] ? program.Trim('"') : null;
+
+    /// <summary>The arguments that it gives, without the codes for which the desktop puts files and names.</summary>
+    public IReadOnlyList<string> Arguments =>
+        [.. Words.Skip(1).Where(word => !word.StartsWith('%')).Select(word => word.Trim('"'))];
+
+    private List<string> Words => [.. (Value("Exec") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)
+        .SkipWhile(word => word == "env" || word.Contains('=', StringComparison.Ordinal))];
 
     /// <summary>The value of a key; null where it is not there, or empty.</summary>
     public string? Value(string key) => Keys.GetValueOrDefault(key) is { Length: > 0 } value ? value : null;

@@ -23,6 +23,12 @@ public static class PackageNames
         RequirementKind.Package => null,
     };
 
+    /// <summary>
+    /// The name of a Debian package without the mark of 64-bit times (<c>t64</c>), which came between two releases without any
+    /// other change: programs that were built against one release ask for the name of that release.
+    /// </summary>
+    public static string WithoutTimeMark(string package) => package.Replace("t64", "", StringComparison.Ordinal);
+
     /// <summary>The names that Debian's packages have by their policies; the system's lists say which of them there is.</summary>
     public static IReadOnlyList<string> OfDebian(SystemRequirement requirement) => requirement.Kind switch
     {

@@ -1,4 +1,5 @@
 using System.Globalization;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.SystemCalls;
 
@@ -23,6 +24,12 @@ internal sealed class ConfinedRoot
     private static readonly string[] Settings =
         ["/etc/ld.so.cache", "/etc/ld.so.conf", "/etc/ld.so.conf.d", "/etc/alternatives", "/etc/fonts", "/etc/localtime"];
 
+    /// <summary>What desktops and the interpreters of programs read there.</summary>
+    private static readonly string[] DesktopSettings =
+        ["/etc/xdg", "/etc/gtk-2.0", "/etc/gtk-3.0", "/etc/gtk-4.0", "/etc/dconf", "/etc/dbus-1", "/etc/ssl", "/etc/perl",
+            "/etc/python3", "/etc/python3.11", "/etc/python3.12", "/etc/python3.13", "/etc/X11", "/etc/vulkan", "/etc/mime.types",
+            "/etc/nsswitch.conf"];
+
     private readonly string _bwrap, _prlimit, _setpriv;
     private readonly uint? _user;
 
@@ -46,7 +53,7 @@ internal sealed class ConfinedRoot
     public IReadOnlyList<string> Words(IEnumerable<string> program, ProgramPlace? place, long mostBytes, int filter) =>
     [
         _bwrap, "--unshare-ipc", "--unshare-pid", "--unshare-net", "--unshare-uts", "--unshare-cgroup-try", "--die-with-parent",
-        "--new-session", "--hostname", "localhost", .. Rights(), "--seccomp", Text(filter), .. System(),
+        "--new-session", "--hostname", "localhost", .. Rights(), "--seccomp", Text(filter), .. System(place),
         "--dev", "/dev", .. InMemory("/dev/shm"), "--proc", "/proc", .. InMemory("/tmp"), .. place is null ? [] : Folders(place),
         "--remount-ro", "/dev", "--remount-ro", "/", "--", .. Limits(mostBytes), .. program,
     ];
@@ -89,18 +96,62 @@ internal sealed class ConfinedRoot
         yield return "--";
     }
 
-    private static List<string> System()
+    private List<string> System(ProgramPlace? place)
     {
-        List<string> words = ["--ro-bind", "/usr", "/usr"];
+        var root = (place?.System ?? "/").TrimEnd('/');
+        List<string> words = ["--ro-bind", $"{root}/usr", "/usr"];
         foreach (var folder in SystemFolders.Select(name => $"/{name}"))
         {
-            if (new FileInfo(folder).LinkTarget is { } target) words.AddRange(["--symlink", target, folder]);
-            else if (Directory.Exists(folder)) words.AddRange(["--ro-bind", folder, folder]);
+            if (new FileInfo(root + folder).LinkTarget is { } target) words.AddRange(["--symlink", target, folder]);
+            else if (Directory.Exists(root + folder)) words.AddRange(["--ro-bind", root + folder, folder]);
         }
 
+        if (place?.Visible is { } app) words.AddRange(Mapped(root, app, place.Mapped));
         words.AddRange(OpenFolder("/etc"));
-        foreach (var setting in Settings) words.AddRange(["--ro-bind-try", setting, setting]);
+        foreach (var setting in place?.HasPerson == true ? [.. Settings, .. DesktopSettings] : Settings)
+            words.AddRange(["--ro-bind-try", root + setting, setting]);
+        if (place?.HasPerson == true) words.AddRange(Person(place));
         return words;
+    }
+
+    /// <summary>
+    /// Lays folders of an app over the system's. Where the system has no such folder, the one above it becomes a temporary one
+    /// with everything in it that the system has there, as in a launcher for a mapped start.
+    /// </summary>
+    private static IEnumerable<string> Mapped(string root, string app, IReadOnlyList<InsidePath> mapped)
+    {
+        foreach (var parent in mapped.GroupBy(path => path.Text[..path.Text.LastIndexOf('/')], StringComparer.Ordinal))
+        {
+            var there = $"{root}/{parent.Key}";
+            if (parent.Any(path => !Path.Exists($"{root}/{path}")))
+            {
+                foreach (var word in (string[])["--tmpfs", $"/{parent.Key}"]) yield return word;
+                foreach (var entry in Directory.Exists(there) ? Directory.GetFileSystemEntries(there) : [])
+                {
+                    var seen = entry[root.Length..];
+                    foreach (var word in (string[])(new FileInfo(entry).LinkTarget is { } target
+                        ? ["--symlink", target, seen]
+                        : ["--ro-bind", entry, seen])) yield return word;
+                }
+            }
+
+            foreach (var path in parent)
+            {
+                foreach (var word in (string[])["--ro-bind", $"{app}/{path}", $"/{path}"]) yield return word;
+            }
+        }
+    }
+
+    /// <summary>A list of users with this one in it, and the number of a machine that is no real one.</summary>
+    private string[] Person(ProgramPlace place)
+    {
+        var user = _user ?? Posix.EffectiveUser();
+        var (users, groups, machine) =
+            (Path.Combine(place.Own, "passwd"), Path.Combine(place.Own, "group"), Path.Combine(place.Own, "machine-id"));
+        File.WriteAllText(users, $"root:x:0:0:root:/root:/bin/sh\nperson:x:{user}:{user}:person:{place.Home}:/bin/sh\n");
+        File.WriteAllText(groups, $"root:x:0:\nperson:x:{user}:\n");
+        File.WriteAllText(machine, new string('a', 32) + "\n");
+        return ["--ro-bind", users, "/etc/passwd", "--ro-bind", groups, "/etc/group", "--ro-bind", machine, "/etc/machine-id"];
     }
 
     private static List<string> Folders(ProgramPlace place)
@@ -109,6 +160,7 @@ internal sealed class ConfinedRoot
         foreach (var folder in new[] { place.Own, place.SeenAs, place.Visible }.OfType<string>().SelectMany(Above).Distinct())
             words.AddRange(OpenFolder(folder));
         if (place.Visible is { } visible) words.AddRange(["--ro-bind", visible, visible]);
+        if (place.Shared is var (shared, seenAs)) words.AddRange(["--bind", shared, seenAs]);
         words.AddRange(["--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs]);
         return words;
     }

@@ -106,7 +106,7 @@ public sealed class Confinement
     private static IEnumerable<(string Name, string Value)> Variables(ProgramPlace place) =>
     [
         ("PATH", PlainPath), ("HOME", place.Home), ("TMPDIR", place.Temporary), ("LANG", "C.UTF-8"), ("LC_ALL", "C.UTF-8"),
-        (ProcessTree.Mark, place.Own),
+        (ProcessTree.Mark, place.Own), .. place.Variables,
     ];
 
     /// <summary>Waits for the end; tells why it did not wait for it.</summary>

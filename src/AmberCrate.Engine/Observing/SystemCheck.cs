@@ -23,7 +23,18 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
     private readonly ConcurrentDictionary<(SystemRequirement Requirement, string Architecture), SystemLack?> _known = new();
     private readonly Lazy<PackageFamilyRow?> _family = new(() => FindFamily(root));
 
-    private readonly Lazy<IReadOnlyDictionary<string, string?>> _installed = new(() => new DpkgStatus(root).ReadInstalled());
+    /// <summary>The installed packages with their versions, by their names without the mark of 64-bit times.</summary>
+    private readonly Lazy<Dictionary<string, string?>> _installed = new(() =>
+    {
+        var found = new Dictionary<string, string?>(StringComparer.Ordinal);
+        foreach (var (name, version) in new DpkgStatus(root).ReadInstalled())
+        {
+            if (version is not null || !found.ContainsKey(PackageNames.WithoutTimeMark(name)))
+                found[PackageNames.WithoutTimeMark(name)] = version;
+        }
+
+        return found;
+    });
 
     /// <summary>The family of the system; null where it is none of those that are known.</summary>
     public PackageFamilyRow? Family => _family.Value;
@@ -126,16 +137,20 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
 
     /// <summary>Whether one of the packages is installed; true too if the system has no list of them.</summary>
     private bool HasPackage(SystemRequirement requirement) => Family?.Family != PackageFamily.Deb || requirement.Deb.Count == 0
-        || _installed.Value.Count == 0 || requirement.Deb.Any(package => _installed.Value.ContainsKey(package.Name));
+        || _installed.Value.Count == 0 || requirement.Deb.Any(
+            package => _installed.Value.ContainsKey(PackageNames.WithoutTimeMark(package.Name)));
 
     private string? OlderPackage(SystemRequirement requirement)
     {
         if (Family?.Family != PackageFamily.Deb || requirement.Deb.All(package => package.Least is null)) return null;
-        var there = requirement.Deb.Where(package => _installed.Value.GetValueOrDefault(package.Name) is not null).ToList();
+        var there = requirement.Deb.Where(package => VersionOf(package) is not null).ToList();
         return there.Count > 0 && there.TrueForAll(package => package.Least is { } least
-                && DebianVersionOrder.Compare(_installed.Value[package.Name]!, least) < 0)
-            ? $"{there[0].Name} {_installed.Value[there[0].Name]}"
+                && DebianVersionOrder.Compare(VersionOf(package)!, least) < 0)
+            ? $"{there[0].Name} {VersionOf(there[0])}"
             : null;
+
+        string? VersionOf(SystemPackage package) =>
+            _installed.Value.GetValueOrDefault(PackageNames.WithoutTimeMark(package.Name));
     }
 
     /// <summary>The package of this system that would bring it; null without a known one.</summary>

@@ -12,6 +12,11 @@ public sealed class SystemPackages(string root)
 
     private readonly Lazy<HashSet<string>> _offered = new(() => ReadOffered(root));
 
+    /// <summary>The offered packages whose names have the mark of 64-bit times, by their names without it.</summary>
+    private Dictionary<string, string> Renamed => field ??= _offered.Value
+        .Where(name => PackageNames.WithoutTimeMark(name) != name)
+        .DistinctBy(PackageNames.WithoutTimeMark).ToDictionary(PackageNames.WithoutTimeMark, StringComparer.Ordinal);
+
     private const string Installed = "var/lib/dpkg/info", Offered = "var/lib/apt/lists";
 
     /// <summary>The package that a file belongs to; null where it belongs to none, or that is unknown.</summary>
@@ -34,7 +39,9 @@ public sealed class SystemPackages(string root)
 
     /// <summary>The first of some packages that the system's package manager knows of; null where it knows none.</summary>
     /// <param name="names">The names.</param>
-    internal string? FirstOffered(IReadOnlyList<string> names) => names.FirstOrDefault(_offered.Value.Contains);
+    internal string? FirstOffered(IReadOnlyList<string> names) => names.FirstOrDefault(_offered.Value.Contains)
+        ?? names.Select(name => Renamed.GetValueOrDefault(PackageNames.WithoutTimeMark(name)))
+            .FirstOrDefault(name => name is not null);
 
     /// <summary>Whether there is a list of what the system's package manager can install.</summary>
     internal bool KnowsOffered => _offered.Value.Count > 0;

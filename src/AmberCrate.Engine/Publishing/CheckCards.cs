@@ -1,5 +1,6 @@
 using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Toml;
 using AmberCrate.Core.Values;
@@ -25,7 +26,7 @@ public sealed class CheckCards(Session session)
 
     private async Task<CardsChecked> CheckAsync(CheckCardsRequest request, WorkProgress progress, CancellationToken cancel)
     {
-        var findings = new List<CardFinding>();
+        var (findings, trials) = (new List<CardFinding>(), new List<CardTrial>());
         var count = 0;
         foreach (var (folder, only) in Folders(request.Places))
         {
@@ -41,11 +42,24 @@ public sealed class CheckCards(Session session)
                 findings.AddRange(ArtifactChecks.Pictures(folder, card));
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
                 if (request.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
+                if (request.StartTime is not { } time) continue;
+                var trial = await new ReleaseTrials(folder, SystemRoot(request.BaseSystem), time).RunAsync(card.Card, cancel);
+                trials.Add(trial);
+                findings.AddRange(FindingsIn(trial, card));
             }
         }
 
-        return new CardsChecked(count, [.. findings.OrderBy(one => one.File, StringComparer.Ordinal).ThenBy(one => one.Line)]);
+        return new CardsChecked(count, [.. findings.OrderBy(one => one.File, StringComparer.Ordinal).ThenBy(one => one.Line)])
+        {
+            Trials = trials,
+        };
     }
+
+    /// <summary>What does not start is a fault, what opens no window a warning. What was not tried is neither.</summary>
+    private static IEnumerable<CardFinding> FindingsIn(CardTrial trial, CheckedCard card) =>
+        from start in trial.Starts
+        where start.Outcome is TrialOutcome.Failed or TrialOutcome.NoWindow
+        select card.Finding("place", $"{trial.Version}, {start.Start}: {start.Words}", start.Outcome == TrialOutcome.Failed);
 
     /// <summary>The faults that keep a folder from being published.</summary>
     /// <param name="host">What is around the program.</param>
@@ -131,9 +145,12 @@ public sealed class CheckCards(Session session)
         return (cards, files);
     }
 
+    private string SystemRoot(string? baseSystem) =>
+        baseSystem is null ? session.Host.SystemRoot : session.Host.FullPath(baseSystem);
+
     private ProgramCheck Programs(string? baseSystem)
     {
-        var root = baseSystem is null ? session.Host.SystemRoot : session.Host.FullPath(baseSystem);
+        var root = SystemRoot(baseSystem);
         return Directory.Exists(root)
             ? new ProgramCheck(root, session.Host.SearchPath, new SystemPackages(root))
             : throw new Problem(ProblemCode.NothingMatched, $"there is no folder {baseSystem}").ToException();

@@ -79,6 +79,13 @@ public sealed class RequirementDrafterTests
         ]);
     }
 
+    [Theory]
+    [InlineData("libgauze-x11-2.0.so.0", "libgauze-x11-2.0-0, libhem1", "library libgauze-x11-2.0.so.0 deb libgauze-x11-2.0-0")]
+    [InlineData("libgauze-x11-2.0.so.0", "libgauze2.0-0", "library libgauze-x11-2.0.so.0|package libgauze2.0-0 deb libgauze2.0-0")]
+    public void A_package_of_a_library_is_named_while_some_library_has_none(string library, string depends, string expected) =>
+        string.Join('|', Draft(new Contents { Elves = [new PackedElf("usr/bin/scrim", true, [library], [])] }, depends))
+            .ShouldBe(expected);
+
     [Fact]
     public void Of_a_file_that_is_not_looked_into_nothing_is_known() =>
         new Drafter(Package with { Format = ArtifactFormat.AppImage }, "a", default).Requirements.ShouldBeNull();
