@@ -109,7 +109,7 @@ def card(component, package):
     return ident, "\n".join(lines) + "\n"
 
 
-SOURCE = os.path.join(os.path.dirname(__file__), "../../src/AmberCrate.Core/Cards/DesktopCategories.cs")
+SOURCE = os.path.join(os.path.dirname(__file__), "../../src/AmberCrate.Core/Placements/DesktopCategories.cs")
 KNOWN = set(" ".join(re.findall(r'"([A-Za-z0-9 ]+)"', open(SOURCE).read())).split())
 known = packages()
 written = set()

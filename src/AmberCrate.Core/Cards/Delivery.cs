@@ -17,7 +17,7 @@ public sealed class Delivery : IEquatable<Delivery>
     /// <param name="files">Its artifacts, at least one, all for the same platform.</param>
     public Delivery(IReadOnlyList<Artifact> files)
     {
-        ArgumentOutOfRangeException.ThrowIfZero(files.Count);
+        if (files.Count == 0) throw new ArgumentException("expected at least one file", nameof(files));
         Files = files;
     }
 

@@ -9,7 +9,7 @@ public sealed class PackageGroup
     /// <param name="files">The files, at least one, in the order of unpacking.</param>
     public PackageGroup(IReadOnlyList<DraftedFile> files)
     {
-        ArgumentOutOfRangeException.ThrowIfZero(files.Count);
+        if (files.Count == 0) throw new ArgumentException("expected at least one file", nameof(files));
         Files = files;
     }
 

@@ -40,9 +40,29 @@ internal sealed class RequirementDrafter(PackageContents contents)
         })));
         found.AddRange(imports.Reached.SelectMany(script => script.Typelibs).Distinct().Order(StringComparer.Ordinal)
             .Select(typelib => WithPackages(new SystemRequirement { Kind = RequirementKind.Typelib, Name = typelib })));
-        var isLibraryOpen = found.Exists(
-            requirement => requirement is { Kind: RequirementKind.Library, Deb.Count: 0, Name: not CLibrary });
-        return [.. found.Where(requirement => requirement.Fault is null), .. Packages(isLibraryOpen)];
+        var packages = Packages(isLibraryOpen: found.Exists(IsOpen)).ToList();
+        return [.. found.Where(requirement => requirement.Fault is null).Select(
+            requirement => IsOpen(requirement) ? WithLikelyPackage(requirement, packages) : requirement), .. packages];
+
+        static bool IsOpen(SystemRequirement requirement) =>
+            requirement is { Kind: RequirementKind.Library, Deb.Count: 0, Name: not CLibrary };
+    }
+
+    /// <summary>
+    /// A library with the package of those that are left whose name begins most like its own. It may be the wrong one, but it
+    /// is one
+    /// that the package depends on, and nobody guesses at others.
+    /// </summary>
+    private static SystemRequirement WithLikelyPackage(SystemRequirement library, List<SystemRequirement> packages)
+    {
+        const int leastInCommon = 4;
+        var likely = packages.Where(package => IsLibrary(package.Name)).MaxBy(package => InCommon(package.Name, library.Name));
+        return likely is null || InCommon(likely.Name, library.Name) < leastInCommon
+            ? library
+            : library with { Deb = likely.Deb };
+
+        static int InCommon(string one, string other) =>
+            one.Zip(other).TakeWhile(pair => pair.First == char.ToLowerInvariant(pair.Second)).Count();
     }
 
     /// <summary>

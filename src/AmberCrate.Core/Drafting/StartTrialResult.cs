@@ -14,8 +14,8 @@ public sealed record StartTrialResult(string Start, TrialOutcome Outcome, string
         "error while loading shared libraries", "cannot open shared object file", "symbol lookup error", "ModuleNotFoundError",
         "ImportError", "No module named", "Can't locate ", "Typelib file for namespace", "is not installed",
         "cannot find", "Cannot find", "Could not find", "No such file or directory", "FileNotFoundError", "not found",
-        "Traceback (most recent call last)", "Unable to open", "unable to open", "could not open", "Could not open", "Failed to load",
-        "failed to load",
+        "Traceback (most recent call last)", "Unable to open", "unable to open", "could not open", "Could not open",
+        "Failed to load", "failed to load",
     ];
 
     /// <summary>Judges a start.</summary>
@@ -28,14 +28,16 @@ public sealed record StartTrialResult(string Start, TrialOutcome Outcome, string
         if (seen.Title is { } title)
         {
             var shown = title.Length == 0 ? "opened a window" : $"opened the window \"{Cut(title)}\"";
-            return new StartTrialResult(start, TrialOutcome.Window, complaint is null ? shown : $"{shown}, and wrote: {complaint}");
+            return new StartTrialResult(start, TrialOutcome.Window,
+                complaint is null ? shown : $"{shown}, and wrote: {complaint}");
         }
 
         if (seen.ExitCode is not { } code)
         {
             var waited = $"no window after {seen.Seconds} s";
             return isWindowExpected
-                ? new StartTrialResult(start, TrialOutcome.NoWindow, complaint is null ? waited : $"{waited}; it wrote: {complaint}")
+                ? new StartTrialResult(start, TrialOutcome.NoWindow,
+                    complaint is null ? waited : $"{waited}; it wrote: {complaint}")
                 : new StartTrialResult(start, TrialOutcome.Ended, $"still running after {seen.Seconds} s");
         }
 

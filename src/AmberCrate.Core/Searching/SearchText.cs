@@ -87,7 +87,7 @@ public static class SearchText
             return true;
         }
 
-        // Only behind a single letter: "notepad++" is found as "notepad".
+        // Only behind a single letter: "scrim++" is found as "scrim".
         var isAlone = at > 0 && char.IsAsciiLetter(text[at - 1]) && (at == 1 || !char.IsLetterOrDigit(text[at - 2]));
         if (text[at] == '#' && isAlone && EndsWordAt(text, at + 1))
         {

@@ -45,7 +45,8 @@ public sealed class WindowTrial(Confinement confinement, string app, IReadOnlyLi
             () => Run(
                 new ProgramCall(ProgramSearch.Trusted(Server)!,
                     [Display, "-screen", "0", "1280x800x24", "-nolisten", "tcp", "-ac"]),
-                Place(folder.Path, "display", sockets, isApp: false), time + ServerTime, _ => { }, end.Token), CancellationToken.None);
+                Place(folder.Path, "display", sockets, isApp: false), time + ServerTime, _ => { }, end.Token),
+            CancellationToken.None);
         try
         {
             using var display = await OpenAsync(Path.Combine(sockets, SocketName), server, cancel);

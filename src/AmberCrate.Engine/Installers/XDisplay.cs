@@ -83,7 +83,8 @@ internal sealed class XDisplay : IDisposable
             && BinaryPrimitives.ReadUInt16LittleEndian(geometry.AsSpan(18)) >= SmallestSide;
     }
 
-    private string TitleOf(uint window) => Property(window, _name) is { Length: > 0 } title ? title : Property(window, WindowName);
+    private string TitleOf(uint window) =>
+        Property(window, _name) is { Length: > 0 } title ? title : Property(window, WindowName);
 
     private string Property(uint window, uint property)
     {
@@ -91,7 +92,8 @@ internal sealed class XDisplay : IDisposable
         var reply = Ask(GetProperty, 0, window, property, anyType, 0, longWords);
         if (reply[0] != 1) return "";
         var length = Math.Min(BinaryPrimitives.ReadUInt32LittleEndian(reply.AsSpan(16)), (uint)(reply.Length - ReplySize));
-        return string.Concat(Encoding.UTF8.GetString(reply, ReplySize, (int)length).Where(letter => !char.IsControl(letter))).Trim();
+        var text = Encoding.UTF8.GetString(reply, ReplySize, (int)length);
+        return string.Concat(text.Where(letter => !char.IsControl(letter))).Trim();
     }
 
     private uint Intern(string name)
@@ -129,7 +131,8 @@ internal sealed class XDisplay : IDisposable
         var request = new byte[4 + (words.Length * 4)];
         (request[0], request[1]) = (code, detail);
         BinaryPrimitives.WriteUInt16LittleEndian(request.AsSpan(2), (ushort)(request.Length / 4));
-        for (var at = 0; at < words.Length; at++) BinaryPrimitives.WriteUInt32LittleEndian(request.AsSpan(4 + (at * 4)), words[at]);
+        for (var at = 0; at < words.Length; at++)
+            BinaryPrimitives.WriteUInt32LittleEndian(request.AsSpan(4 + (at * 4)), words[at]);
         _socket.Send(request);
         return Reply();
     }

@@ -81,7 +81,11 @@ public sealed class RequirementDrafterTests
 
     [Theory]
     [InlineData("libgauze-x11-2.0.so.0", "libgauze-x11-2.0-0, libhem1", "library libgauze-x11-2.0.so.0 deb libgauze-x11-2.0-0")]
-    [InlineData("libgauze-x11-2.0.so.0", "libgauze2.0-0", "library libgauze-x11-2.0.so.0|package libgauze2.0-0 deb libgauze2.0-0")]
+    [InlineData("libgauze-x11-2.0.so.0", "libgauze2.0-0",
+        "library libgauze-x11-2.0.so.0 deb libgauze2.0-0|package libgauze2.0-0 deb libgauze2.0-0")]
+    [InlineData("libhem.so.0", "libhem-tack2-0 | libhem-0.125, libgauze2.0-0",
+        "library libhem.so.0 deb libhem-tack2-0 libhem-0.125|package libhem-tack2-0 deb libhem-tack2-0 libhem-0.125"
+        + "|package libgauze2.0-0 deb libgauze2.0-0")]
     public void A_package_of_a_library_is_named_while_some_library_has_none(string library, string depends, string expected) =>
         string.Join('|', Draft(new Contents { Elves = [new PackedElf("usr/bin/scrim", true, [library], [])] }, depends))
             .ShouldBe(expected);

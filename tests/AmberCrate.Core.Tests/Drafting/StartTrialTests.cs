@@ -10,13 +10,16 @@ public sealed class StartTrialTests
     [Theory]
     [InlineData(true, "Scrim Paint", null, "", "Window opened the window \"Scrim Paint\"")]
     [InlineData(true, "", null, "", "Window opened a window")]
-    [InlineData(true, "Scrim", null, "Traceback (most recent call last):", "Window opened the window \"Scrim\", and wrote: Traceback (most recent call last):")]
+    [InlineData(true, "Scrim", null, "Traceback (most recent call last):",
+        "Window opened the window \"Scrim\", and wrote: Traceback (most recent call last):")]
     [InlineData(true, null, null, "", "NoWindow no window after 15 s")]
-    [InlineData(true, null, null, "could not open /usr/share/scrim", "NoWindow no window after 15 s; it wrote: could not open /usr/share/scrim")]
+    [InlineData(true, null, null, "could not open /usr/share/scrim",
+        "NoWindow no window after 15 s; it wrote: could not open /usr/share/scrim")]
     [InlineData(false, null, null, "", "Ended still running after 15 s")]
     [InlineData(true, null, 127, Missing, "Failed ended with 127: " + Missing)]
     [InlineData(false, null, 127, Missing, "Failed ended with 127: " + Missing)]
-    [InlineData(false, null, 1, "ModuleNotFoundError: No module named 'gauze'", "Failed ended with 1: ModuleNotFoundError: No module named 'gauze'")]
+    [InlineData(false, null, 1, "ModuleNotFoundError: No module named 'gauze'",
+        "Failed ended with 1: ModuleNotFoundError: No module named 'gauze'")]
     [InlineData(false, null, 2, "usage: hem FILE", "Ended ended with 2: usage: hem FILE")]
     [InlineData(false, null, 0, "hem 1.0", "Ended ended with 0")]
     [InlineData(true, null, 0, "", "Ended ended with 0")]

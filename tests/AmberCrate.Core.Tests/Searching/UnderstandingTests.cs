@@ -43,7 +43,7 @@ public sealed class UnderstandingTests
     [InlineData("c#, F# and g++", "csharp fsharp and gplusplus")]
     [InlineData(".NET", "dotnet")]
     [InlineData("ASP.NET network .network", "asp net network network")]
-    [InlineData("Notepad++ a+b 1# C+", "notepad a b 1 c")]
+    [InlineData("Scrim++ a+b 1# C+", "scrim a b 1 c")]
     [InlineData("3D 7z .odt", "3d 7z odt")]
     public void Names_of_languages_that_end_in_signs_are_words(string text, string folded) =>
         SearchText.Fold(text).ShouldBe(folded);

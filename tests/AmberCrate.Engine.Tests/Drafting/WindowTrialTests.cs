@@ -64,7 +64,8 @@ public sealed class WindowTrialTests : IDisposable
         Directory.CreateDirectory(_stage["app", "usr", "share", "acrate-test-scrim"]);
         Directory.CreateDirectory(_stage["app", "bin"]);
         File.WriteAllText(_stage["app", "usr", "share", "acrate-test-scrim", "cloth"], "red\n");
-        File.WriteAllText(_stage["app", "bin", "show"], "#!/bin/sh\ncat /usr/share/acrate-test-scrim/cloth; ls -d /usr/share/doc\n");
+        File.WriteAllText(_stage["app", "bin", "show"],
+            "#!/bin/sh\ncat /usr/share/acrate-test-scrim/cloth; ls -d /usr/share/doc\n");
         File.SetUnixFileMode(_stage["app", "bin", "show"], (UnixFileMode)0x1ED);
         var trial = new WindowTrial(new Confinement(), _stage["app"], [InsidePath.Parse("usr/share/acrate-test-scrim")], "/");
         var seen = await trial.RunAsync(InsidePath.Parse("bin/show"), [], Time, default);
