@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using AmberCrate.Cli.Shared;
-using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Plans;
 using AmberCrate.Core.Problems;

@@ -78,7 +78,7 @@ public sealed class Drafter
             Description = Cut(english?.Description ?? ControlText(), LongestText),
             Developer = Cut(Told?.Developer, LongestName),
             Homepage = new[] { Told?.Homepage, Control("Homepage") }.FirstOrDefault(IsPage),
-            Licence = Told?.Licence is { } licence && SpdxExpression.IsValid(licence) ? licence : null,
+            Licence = LicenceOf(),
             Categories = [.. (Told?.Categories.Count > 0 ? Told.Categories : entry?.List("Categories") ?? [])
                 .Where(DesktopCategories.IsValid).Distinct()],
             Keywords = Words(english?.Keywords.Count > 0 ? english.Keywords : entry?.List("Keywords") ?? []),
@@ -106,6 +106,19 @@ public sealed class Drafter
             Urgency = told?.Urgency, Notes = Cut(told?.Notes, LongestText), Line = line,
             Requirements = Requirements,
         };
+    }
+
+    /// <summary>The licence by the metainfo, otherwise by the copyright file; what that names and is no SPDX licence is asked.</summary>
+    private string? LicenceOf()
+    {
+        if (Told?.Licence is { } told && SpdxExpression.IsValid(told)) return told;
+        if (_contents.Copyright is not { } text) return null;
+        var (licence, unknown) = CopyrightFile.Read(text);
+        if (unknown.Count > 0)
+            _questions.Add(
+                $"Its copyright file names {string.Join(" and ", unknown.Take(5).Select(name => $"\"{name}\""))}, "
+                    + "which is no licence of SPDX's list: which licence is it under?");
+        return licence;
     }
 
     private static bool IsUpstreamOf(string upstream, string version) =>

@@ -46,6 +46,9 @@ public sealed record PackageContents
     public IReadOnlyList<DebianDependency> Dependencies =>
         [.. DebianDependency.Fields.SelectMany(name => DebianDependency.Parse(Control.GetValueOrDefault(name)))];
 
+    /// <summary>The copyright file of a Debian package; null where it has none, or one that cannot be read.</summary>
+    public string? Copyright { get; init; }
+
     /// <summary>Its programs and shared libraries.</summary>
     public IReadOnlyList<PackedElf> Elves { get; init; } = [];
 

@@ -60,7 +60,7 @@ public sealed class PackageGrouping
     /// </summary>
     private void JoinOne(List<List<DraftedFile>> groups, DraftedFile file)
     {
-        if (file.Contents.PackageName is null || HasCommands(file)) return;
+        if (file.Contents.PackageName is null || HasCommands(file) || IsForDevelopers(file)) return;
         var needs = NeedsOf(file).ToList();
         if (groups.Where(group => needs.Exists(need => ReferenceEquals(need, group[0]))).ToList() is not [var only]
             || only.Exists(known => known.Contents.PackageName == file.Contents.PackageName)) return;
@@ -94,6 +94,10 @@ public sealed class PackageGrouping
         .Select(entry => ShippedEntry.Read(entry.Path, entry.Text))
         .Any(entry => entry is { IsShown: true, Program: { } program }
             && file.Contents.Files.Any(one => one.IsProgram && one.Name == program[(program.LastIndexOf('/') + 1)..]));
+
+    /// <summary>Whether a package is for those who build or document the app, by the sections of the Debian policy, 2.4.</summary>
+    private static bool IsForDevelopers(DraftedFile file) =>
+        file.Contents.Control.GetValueOrDefault("Section")?.Split('/')[^1] is "libdevel" or "devel" or "debug" or "doc";
 
     private static bool HasCommands(DraftedFile file) => file.Contents.Files.Any(one => one.IsProgram
         && CommandFolders.Any(folder => one.Path.StartsWith(folder, StringComparison.Ordinal)));

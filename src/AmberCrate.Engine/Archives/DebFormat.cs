@@ -1,5 +1,4 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 
 namespace AmberCrate.Engine.Archives;
 

@@ -1,5 +1,4 @@
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Machine;
 using AmberCrate.Engine.Decoding;
 
 namespace AmberCrate.Engine.Archives;

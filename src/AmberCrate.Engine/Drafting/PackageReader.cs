@@ -133,12 +133,21 @@ public sealed class PackageReader(string work)
             DesktopEntries = entries,
             Metainfo = Sound(metainfo),
             Control = control,
+            Copyright = control.GetValueOrDefault("Package") is { } package ? CopyrightOf(folder, package) : null,
             Elves = elves,
             Scripts = scripts,
             Newest = newest > DateTime.UnixEpoch.AddYears(1) ? DateOnly.FromDateTime(newest) : null,
             Platform = contents.Platform ?? platform,
             Unread = [.. contents.Unread, .. _unread],
         };
+    }
+
+    /// <summary>The copyright file of a package, after the Debian policy, 12.5; null where it is none that can be read.</summary>
+    private static string? CopyrightOf(string folder, string package)
+    {
+        var file = new FileInfo(Path.Combine(folder, "usr", "share", "doc", package, "copyright"));
+        return file is { Exists: true, LinkTarget: null, Directory.LinkTarget: null, Length: < MostText } ?
+            Encoding.UTF8.GetString(File.ReadAllBytes(file.FullName)) : null;
     }
 
     /// <summary>Those metainfo files that can be read; for the others, the reason is recorded.</summary>

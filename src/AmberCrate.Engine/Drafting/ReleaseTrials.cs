@@ -2,7 +2,6 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
-using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;

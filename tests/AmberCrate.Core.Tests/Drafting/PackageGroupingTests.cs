@@ -19,6 +19,7 @@ public sealed class PackageGroupingTests
     [InlineData("a > b; b > a", "a+b")]
     [InlineData("scrim APP > a; a > b; b > a, scrim", "scrim+a+b")]
     [InlineData("scrim APP; scrim-plugins > scrim", "scrim+scrim-plugins")]
+    [InlineData("scrim APP; scrim-dev > scrim", "scrim scrim-dev")]
     [InlineData("scrim APP; scrim-server BIN > scrim", "scrim scrim-server")]
     [InlineData("scrim APP; rope APP; both > scrim, rope", "scrim rope both")]
     [InlineData("tool BIN > libtool1; libtool1; other BIN", "tool+libtool1 other")]
@@ -65,7 +66,11 @@ public sealed class PackageGroupingTests
         {
             FileName = $"{name}_{version}_all.deb", Format = ArtifactFormat.Deb, Size = 1,
             Sha256 = Sha256Digest.Parse(CardSamples.Digest), UnpackedSize = 1,
-            Control = new Dictionary<string, string> { ["Package"] = name, ["Version"] = version, ["Depends"] = depends },
+            Control = new Dictionary<string, string>
+            {
+                ["Package"] = name, ["Version"] = version, ["Depends"] = depends,
+                ["Section"] = name.EndsWith("-dev", StringComparison.Ordinal) ? "contrib/libdevel" : "graphics",
+            },
             Files = [new PackedFile(hasProgram ? $"usr/bin/{name}" : "usr/share/doc/x", hasProgram),
                 new PackedFile("usr/share/doc/x", false)],
             DesktopEntries = isApp
