@@ -6,7 +6,7 @@ namespace AmberCrate.Playhouse;
 
 /// <summary>
 /// Makes the catalogues of Tallow Lane Playhouse: cards with real artifacts beside them. A card of the world is an app
-/// card. There, a comment <c>#@ artifact FORM</c> stands for the artifact of a release, <c>#@ data FORM</c> for a second
+/// card. There, a comment <c>#@ artifact FORM</c> is replaced by the artifact of a release, <c>#@ data FORM</c> for a second
 /// one with the data of its program, and <c>#@ later</c> parts off the releases that come out during the morning.
 /// </summary>
 public sealed class World(string source)

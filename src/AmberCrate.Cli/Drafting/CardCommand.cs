@@ -112,7 +112,7 @@ internal static class CardCommand
         };
         var start = new DeclaredOption<bool>(OptionGroup.Files, "--start")
         {
-            Description = "Start what each card's newest release brings, and tell whether a window opens",
+            Description = "Start what each card's newest release brings, and say whether a window opens",
         };
         var command = new HelpedCommand("check", "Check cards and the files beside them", new CommandHelp(
             "Checks what a catalogue would be refused for, and what would fail on a workstation: faults of the cards, what they "
@@ -124,7 +124,7 @@ internal static class CardCommand
             [
                 ("acrate card check guild", "all cards of the folder guild"),
                 ("acrate card check scrim-paint.appcard.toml --reach", "one card, with what its addresses send"),
-                ("acrate card check scrim-paint.appcard.toml --start", "starts the app, and tells whether its window opens"),
+                ("acrate card check scrim-paint.appcard.toml --start", "starts the app, and says whether its window opens"),
             ]))
         { places, reach, system, start };
         command.SetAction(async (parsed, cancel) =>

@@ -94,7 +94,7 @@ internal static class CardView
                 start.Words);
         var counts = trials.SelectMany(trial => trial.Starts).CountBy(start => start.Outcome).OrderBy(one => one.Key)
             .Select(one => $"{one.Value} {TrialWords.Outcomes.WordOf(one.Key)}");
-        output.List("What came of starting " + Words.Count(trials.Count, "app"), table, string.Join(" · ", counts));
+        output.List("Started to try them: " + Words.Count(trials.Count, "app"), table, string.Join(" · ", counts));
     }
 
     private static void WriteElsewhere(Output output, string source, string location) =>

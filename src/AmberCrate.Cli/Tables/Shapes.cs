@@ -21,9 +21,9 @@ internal static class Shapes
         Fact("plan") with { IsSaidOnce = true }, Key("app"), Fact("from"), Fact("to"), Fact("catalogue", 3),
         Number("download", 2), Aside("on disk", 7) with { Kind = ColumnKind.Number }, Text("remark", 6));
 
-    /// <summary>What came of starting programs.</summary>
+    /// <summary>What happened when programs were started.</summary>
     public static TableShape Trials { get; } = new(
-        Key("app"), Fact("version", 3), Fact("started", 2), Fact("outcome"), Text("what came of it"));
+        Key("app"), Fact("version", 3), Fact("started", 2), Fact("outcome"), Text("what happened"));
 
     /// <summary>What others have installed.</summary>
     public static TableShape Observed { get; } = new(

@@ -44,7 +44,7 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
     public IReadOnlyList<InsidePath> FindMapped()
     {
         var files = contents.Files.Select(file => file.Path).ToList();
-        var found = contents.Elves.Where(elf => elf.IsProgram).SelectMany(elf => elf.Named)
+        var found = new LoadedElves(contents).Loaded.SelectMany(elf => elf.Named)
             .Concat(new ScriptImports(contents).Reached.SelectMany(script => script.Named))
             .Distinct().Select(MappedPath.Find).OfType<InsidePath>().Distinct()
             .Where(path => files.Exists(file => file == path.Text || file.StartsWith(path.Text + "/", StringComparison.Ordinal)))

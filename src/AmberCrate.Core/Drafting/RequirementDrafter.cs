@@ -56,7 +56,8 @@ internal sealed class RequirementDrafter(PackageContents contents)
     private static SystemRequirement WithLikelyPackage(SystemRequirement library, List<SystemRequirement> packages)
     {
         const int leastInCommon = 4;
-        var likely = packages.Where(package => IsLibrary(package.Name)).MaxBy(package => InCommon(package.Name, library.Name));
+        var likely = packages.Where(package => PackageNames.IsOfLibrary(package.Name))
+            .MaxBy(package => InCommon(package.Name, library.Name));
         return likely is null || InCommon(likely.Name, library.Name) < leastInCommon
             ? library
             : library with { Deb = likely.Deb };
@@ -71,25 +72,10 @@ internal sealed class RequirementDrafter(PackageContents contents)
     /// </summary>
     private IEnumerable<SystemRequirement> Libraries()
     {
-        var own = contents.Elves.Where(elf => !elf.IsProgram).ToLookup(elf => elf.Name, StringComparer.Ordinal);
-        var links = contents.Files.Where(file => file.IsLink).Select(file => file.Name).ToHashSet(StringComparer.Ordinal);
-        var (asked, seen) = (new SortedDictionary<string, HashSet<string>>(StringComparer.Ordinal), new HashSet<PackedElf>());
-
-        // The extensions of an interpreter are loaded by its scripts.
-        var isScripted = contents.Scripts.Any(script => script.Interpreter is not null);
-        var waiting = new Queue<PackedElf>(contents.Elves.Where(elf => elf.IsProgram
-            || (isScripted && elf.Path.Contains("python3", StringComparison.Ordinal))));
-        while (waiting.TryDequeue(out var elf))
+        var asked = new SortedDictionary<string, HashSet<string>>(StringComparer.Ordinal);
+        foreach (var (library, elf) in new LoadedElves(contents).Outside)
         {
-            if (!seen.Add(elf)) continue;
-            foreach (var library in elf.Needed)
-            {
-                if (own.Contains(library))
-                {
-                    foreach (var beside in own[library]) waiting.Enqueue(beside);
-                }
-                else if (!links.Contains(library) && !library.StartsWith("ld-", StringComparison.Ordinal)) Ask(library, elf);
-            }
+            if (!library.StartsWith("ld-", StringComparison.Ordinal)) Ask(library, elf);
         }
 
         return asked.Select(pair => new SystemRequirement
@@ -145,16 +131,9 @@ internal sealed class RequirementDrafter(PackageContents contents)
     /// <param name="isLibraryOpen">Whether a library is required that no package was found for.</param>
     private IEnumerable<SystemRequirement> Packages(bool isLibraryOpen) => _depends
         .Where(depend => !_explained.Contains(depend) && !depend.Any.Any(package => ForItsScripts.Contains(package.Name))
-            && !(!isLibraryOpen && contents.Elves.Count > 0 && IsLibrary(depend.Any[0].Name)))
+            && !(!isLibraryOpen && contents.Elves.Count > 0 && PackageNames.IsOfLibrary(depend.Any[0].Name)))
         .Select(depend => new SystemRequirement
         {
             Kind = RequirementKind.Package, Name = depend.Any[0].Name, Deb = depend.Any,
         });
-
-    private static bool IsLibrary(string package)
-    {
-        var name = package.EndsWith("t64", StringComparison.Ordinal) ? package[..^3] : package;
-        return name.StartsWith("lib", StringComparison.Ordinal)
-            && (char.IsAsciiDigit(name[^1]) || (name.Length > 4 && char.IsAsciiDigit(name[^2]) && char.IsAsciiLetter(name[^1])));
-    }
 }

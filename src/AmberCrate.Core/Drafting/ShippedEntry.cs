@@ -23,7 +23,7 @@ public sealed record ShippedEntry
     /// <summary>The program that it starts, as it was written; null where it starts none.</summary>
     public string? Program => Words is [var program, ..] ? program.Trim('"') : null;
 
-    /// <summary>The arguments that it gives, without the codes for which the desktop puts files and names.</summary>
+    /// <summary>The arguments that it gives. The codes that the desktop replaces by files and names are left out.</summary>
     public IReadOnlyList<string> Arguments =>
         [.. Words.Skip(1).Where(word => !word.StartsWith('%')).Select(word => word.Trim('"'))];
 

@@ -1,8 +1,8 @@
 namespace AmberCrate.Core.Drafting;
 
-/// <summary>What came of starting one command or menu entry of a release.</summary>
+/// <summary>What happened when acrate started one command or menu entry of a release.</summary>
 /// <param name="Start">What was started, such as <c>menu entry scrim-paint</c>.</param>
-/// <param name="Outcome">What came of it.</param>
+/// <param name="Outcome">What happened.</param>
 /// <param name="Words">The same in words.</param>
 public sealed record StartTrialResult(string Start, TrialOutcome Outcome, string Words)
 {

@@ -23,6 +23,14 @@ public static class PackageNames
         RequirementKind.Package => null,
     };
 
+    /// <summary>Whether a Debian package has the name of one with a library, after the Debian policy, 8.1.</summary>
+    public static bool IsOfLibrary(string package)
+    {
+        var name = package.EndsWith("t64", StringComparison.Ordinal) ? package[..^3] : package;
+        return name.StartsWith("lib", StringComparison.Ordinal)
+            && (char.IsAsciiDigit(name[^1]) || (name.Length > 4 && char.IsAsciiDigit(name[^2]) && char.IsAsciiLetter(name[^1])));
+    }
+
     /// <summary>
     /// The name of a Debian package without the mark of 64-bit times (<c>t64</c>), which came between two releases without any
     /// other change: programs that were built against one release ask for the name of that release.

@@ -149,6 +149,10 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
                     $"{version}: {command.Name} names {path}, which will lie elsewhere: not sure that it starts", isFault: false);
         }
 
+        foreach (var part in programs.Parts.FindMissing(work))
+            yield return card.Finding(
+                "place", $"{version} brings {part}, which an app cannot add to the system: not sure that all of it works",
+                isFault: false);
         foreach (var finding in Entries(card, place, work)) yield return finding;
     }
 

@@ -3,6 +3,7 @@ using AmberCrate.Core.Machine;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Plans;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
 
@@ -22,7 +23,7 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
 
     /// <summary>The faults of one of the cards.</summary>
     public IEnumerable<CardFinding> Check(CheckedCard card) =>
-        [.. Licences(card), .. Needs(card), .. Circles(card), .. Plans(card)];
+        [.. Licences(card), .. Needs(card), .. Circles(card), .. Plans(card), .. Proposals(card)];
 
     private static IEnumerable<CardFinding> Licences(CheckedCard card)
     {
@@ -49,6 +50,23 @@ internal sealed class CardChecks(IReadOnlyList<CheckedCard> cards)
                 && !other.Card.Releases.Any(release => selector.Accepts(release.Version, release.Line)))
                 yield return card.Finding(key, $"no release of {need.Id} fits {need}", isFault: true);
         }
+    }
+
+    /// <summary>Packages that a card expects of the system, and that another app of the folder is.</summary>
+    private IEnumerable<CardFinding> Proposals(CheckedCard card)
+    {
+        var own = card.Card;
+        var needed = own.Needs.Concat(own.Releases.SelectMany(release => release.Needs ?? []))
+            .Select(need => need.Id).ToHashSet();
+        var expected = (own.Requirements ?? []).Concat(own.Releases.SelectMany(release => release.Requirements ?? []))
+            .Where(requirement => requirement.Kind == RequirementKind.Package)
+            .SelectMany(requirement => requirement.Deb.Select(package => package.Name)).Distinct();
+        return from name in expected
+               let other = cards.FirstOrDefault(one => one.Card.Id != own.Id && one.Card.SystemPackages.Contains(name))
+               where other is not null && !needed.Contains(other.Card.Id)
+               select card.Finding(
+                   "system", $"the package {name} is the app {other.Card.Id} of this folder: does this app need it, "
+                       + $"as needs = [\"{other.Card.Id}\"]?", isFault: false);
     }
 
     private IEnumerable<CardFinding> Circles(CheckedCard card)

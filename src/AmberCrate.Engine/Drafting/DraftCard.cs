@@ -52,6 +52,7 @@ public sealed class DraftCard(Session session)
             else drafts.Add(new GroupDraft(parts, new Drafter(group, today).Draft()));
         }
 
+        drafts = [.. drafts.Select(draft => WithProposals(draft, drafts))];
         foreach (var app in drafts.GroupBy(draft => draft.Draft.Id))
         {
             var ordered = app.OrderByDescending(draft => draft.Draft.Release.Version).ToList();
@@ -72,6 +73,20 @@ public sealed class DraftCard(Session session)
         }
 
         return new DraftsResult(cards, failed);
+    }
+
+    /// <summary>Asks whether an app needs another one that is drafted with it, since it depends on a package of that.</summary>
+    private static GroupDraft WithProposals(GroupDraft draft, List<GroupDraft> all)
+    {
+        var depends = draft.Draft.Release.Group.Together.Dependencies
+            .SelectMany(one => one.Any.Select(package => package.Name)).ToHashSet(StringComparer.Ordinal);
+        var questions = from other in all
+                        where other.Draft.Id != draft.Draft.Id
+                        from file in other.Files
+                        where file.File.Contents.PackageName is { } name && depends.Contains(name)
+                        select $"It depends on {file.File.Contents.PackageName}, which is the app {other.Draft.Id}: does it need "
+                            + $"that app, as needs = [\"{other.Draft.Id}\"]?";
+        return draft with { Draft = draft.Draft with { Questions = [.. draft.Draft.Questions, .. questions.Distinct()] } };
     }
 
     private async Task<ReadFile> ReadAsync(string place, string folder, CancellationToken cancel)

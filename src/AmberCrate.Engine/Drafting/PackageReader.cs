@@ -264,7 +264,7 @@ public sealed class PackageReader(string work)
             || ElfFile.ReadWithVersions(file.FullName) is not { } elf) return null;
         return new PackedElf(inside, elf.Interpreter is not null, elf.Needed, elf.NeededVersions)
         {
-            SearchPaths = elf.SearchPaths, Named = elf.Interpreter is not null ? NamedPaths.Find(file.FullName) : [],
+            SearchPaths = elf.SearchPaths, Named = NamedPaths.Find(file.FullName),
         };
     }
 

@@ -16,7 +16,7 @@ namespace AmberCrate.Engine.Drafting;
 /// Starts every menu entry and command of the newest release of a card that runs here, under a display of its own.
 /// </summary>
 /// <param name="folder">The folder of cards.</param>
-/// <param name="system">The root of the system in which they are started.</param>
+/// <param name="system">The root of the system that they see.</param>
 /// <param name="time">For how long each start is watched.</param>
 internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
 {

@@ -108,9 +108,9 @@ internal sealed class ConfinedRoot
 
         if (place?.Visible is { } app) words.AddRange(Mapped(root, app, place.Mapped));
         words.AddRange(OpenFolder("/etc"));
-        foreach (var setting in place?.HasPerson == true ? [.. Settings, .. DesktopSettings] : Settings)
+        foreach (var setting in place?.IsDesktop == true ? [.. Settings, .. DesktopSettings] : Settings)
             words.AddRange(["--ro-bind-try", root + setting, setting]);
-        if (place?.HasPerson == true) words.AddRange(Person(place));
+        if (place?.IsDesktop == true) words.AddRange(Person(place));
         return words;
     }
 

@@ -27,8 +27,10 @@ public sealed record ProgramPlace(string Folder, string SeenAs, string Home, str
     /// <summary>The root of the system that it sees.</summary>
     public string System { get; init; } = "/";
 
-    /// <summary>Whether it finds the settings of desktops, and itself in the list of users, as for a person at work.</summary>
-    public bool HasPerson { get; init; }
+    /// <summary>
+    /// Whether it finds the settings of desktops, and itself in the list of users, as programs of a desktop do.
+    /// </summary>
+    public bool IsDesktop { get; init; }
 
     /// <summary>Further variables that it gets.</summary>
     public IReadOnlyList<(string Name, string Value)> Variables { get; init; } = [];

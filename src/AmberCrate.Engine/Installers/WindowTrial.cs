@@ -12,7 +12,7 @@ namespace AmberCrate.Engine.Installers;
 /// <param name="confinement">How programs are confined.</param>
 /// <param name="app">The folder with the app's files.</param>
 /// <param name="mapped">What of it is laid over the system.</param>
-/// <param name="system">The root of the system in which it is started.</param>
+/// <param name="system">The root of the system that it sees.</param>
 public sealed class WindowTrial(Confinement confinement, string app, IReadOnlyList<InsidePath> mapped, string system)
 {
     private const string Server = "Xvfb", Display = ":99", SocketName = "X99", SocketFolder = "/tmp/.X11-unix",
@@ -135,7 +135,7 @@ public sealed class WindowTrial(Confinement confinement, string app, IReadOnlyLi
         return new ProgramPlace(here, here, home, temporary, own)
         {
             Visible = isApp ? app : null, Mapped = isApp ? mapped : [], System = isApp ? system : "/",
-            Shared = (sockets, SocketFolder), HasPerson = true,
+            Shared = (sockets, SocketFolder), IsDesktop = true,
             Variables =
             [
                 ("DISPLAY", Display), ("XDG_RUNTIME_DIR", temporary), ("GDK_BACKEND", "x11"), ("QT_QPA_PLATFORM", "xcb"),

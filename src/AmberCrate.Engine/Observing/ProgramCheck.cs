@@ -15,6 +15,9 @@ namespace AmberCrate.Engine.Observing;
 /// <param name="packages">Says which package would bring a library.</param>
 public sealed class ProgramCheck(string root, string searchPath, SystemPackages packages)
 {
+    /// <summary>Finds what only works as a part of the system.</summary>
+    internal SystemParts Parts { get; } = new(root);
+
     private const int MostDepth = 20, MostScriptLine = 512, MostModules = 2000;
 
     private readonly SystemLibraries _libraries = new(root);

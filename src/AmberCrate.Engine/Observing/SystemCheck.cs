@@ -42,8 +42,16 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
     /// <summary>What of some requirements is lacking, in their order.</summary>
     /// <param name="requirements">The requirements.</param>
     /// <param name="platform">What the artifact is for.</param>
-    public IReadOnlyList<SystemLack> FindLacks(IReadOnlyList<SystemRequirement> requirements, Platform platform) =>
-        [.. requirements.Select(requirement => FindLack(requirement, platform)).OfType<SystemLack>()];
+    /// <returns>Where all libraries are there, packages of libraries do not count: other packages may bring the same.</returns>
+    public IReadOnlyList<SystemLack> FindLacks(IReadOnlyList<SystemRequirement> requirements, Platform platform)
+    {
+        var lacks = requirements.Select(requirement => FindLack(requirement, platform)).OfType<SystemLack>().ToList();
+        if (requirements.Any(requirement => requirement.Kind == RequirementKind.Library)
+            && !lacks.Exists(lack => lack.Requirement.Kind == RequirementKind.Library))
+            lacks.RemoveAll(lack => lack.Requirement.Kind == RequirementKind.Package
+                && PackageNames.IsOfLibrary(lack.Requirement.Name));
+        return lacks;
+    }
 
     /// <summary>The line to paste that installs what is lacking; null without a known package.</summary>
     /// <param name="lacks">What is lacking.</param>

@@ -172,6 +172,16 @@ public sealed class Placer(MachineLayout layout, SystemPackages packages, Progra
         }
     }
 
+    /// <summary>What of a system's package only works as a part of the system, in words; empty for none.</summary>
+    /// <param name="app">The app, whose version is on the shelf.</param>
+    public IEnumerable<string> PartsOfSystem(InstalledApp app)
+    {
+        var missing = programs.Parts.FindMissing(Path.Combine(layout.ShelfOf(app.Id), app.ShelfName)).Take(MostNamed).ToList();
+        if (missing.Count > 0)
+            yield return $"not sure that all of it works: it brings {string.Join(" and ", missing)}, which an app "
+                + "cannot add to the system";
+    }
+
     /// <summary>
     /// The links of a system's package that lead to something which is neither in it nor on this machine, in words; empty for
     /// none.

@@ -122,7 +122,7 @@ internal sealed class AppChange(RunTools tools, TimeProvider clock)
                 _switch.SwitchTo(item.Installed, after, () => TryStart(card, release, after, telling), kept, telling.Cancel));
             notes.AddRange(tools.Placing.Placer.Remarks(after));
             if (item.Delivery!.Files.Any(one => one.Format == ArtifactFormat.Deb))
-                notes.AddRange(tools.Placing.Placer.LinksToNothing(after));
+                notes.AddRange([.. tools.Placing.Placer.LinksToNothing(after), .. tools.Placing.Placer.PartsOfSystem(after)]);
             notes.AddRange(Unconfined(item, telling));
             if (mustRestart) notes.Add("its installer says: restart the machine to finish");
             return notes;

@@ -38,7 +38,7 @@ public sealed class CopyrightFileTests
             License: Expat or BSD-3-clause
 
             Files: debian/*
-            Copyright: 2026 somebody
+            Copyright: 2026 Batten Works
             License: Apache-2.0
 
             License: GPL-2+

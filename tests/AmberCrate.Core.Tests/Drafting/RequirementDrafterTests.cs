@@ -91,6 +91,23 @@ public sealed class RequirementDrafterTests
             .ShouldBe(expected);
 
     [Fact]
+    public void A_library_of_the_package_is_followed_through_its_link()
+    {
+        var contents = new Contents
+        {
+            Files = [new PackedFile("usr/lib/libgauze.so.2", false, 0, IsLink: true),
+                new PackedFile("usr/lib/libgauze.so.2.1", false)],
+            Elves =
+            [
+                new PackedElf("usr/bin/scrim", true, ["libgauze.so.2"], []), new PackedElf("usr/lib/libgauze.so.2.1", false,
+                    ["libhem.so.1"], []) { Named = ["/usr/share/gauze"] },
+                new PackedElf("usr/lib/libunused.so.1", false, ["libnever.so.1"], []),
+            ],
+        };
+        Draft(contents, "").ShouldBe(["library libhem.so.1"]);
+    }
+
+    [Fact]
     public void Of_a_file_that_is_not_looked_into_nothing_is_known() =>
         new Drafter(Package with { Format = ArtifactFormat.AppImage }, "a", default).Requirements.ShouldBeNull();
 

@@ -2,7 +2,7 @@ using AmberCrate.Core.Drafting;
 
 namespace AmberCrate.Core.Tests.Drafting;
 
-/// <summary>What is said of a program that was started once.</summary>
+/// <summary>What acrate reports of a program that it started once.</summary>
 public sealed class StartTrialTests
 {
     private const string Missing = "scrim: error while loading shared libraries: libgauze.so.2: cannot open shared object file";
