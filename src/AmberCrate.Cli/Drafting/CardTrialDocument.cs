@@ -1,4 +1,4 @@
-using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Trials;
 using AmberCrate.Engine.Drafting;
 
 namespace AmberCrate.Cli.Drafting;

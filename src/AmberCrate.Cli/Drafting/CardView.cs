@@ -2,8 +2,8 @@ using AmberCrate.Cli.Shared;
 using AmberCrate.Cli.Tables;
 using AmberCrate.Cli.Terminal;
 using AmberCrate.Cli.Texts;
-using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trials;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Publishing;
 

@@ -3,8 +3,8 @@ using AmberCrate.Core.Cards;
 namespace AmberCrate.Core.Drafting;
 
 /// <summary>
-/// The licence of a Debian package by its copyright file, where that is machine-readable: DEP-5, "Machine-readable debian/copyright
-/// file", version 1.0.
+/// The licence of a Debian package by its copyright file, where that is machine-readable: DEP-5, "Machine-readable
+/// debian/copyright file", version 1.0.
 /// </summary>
 public static class CopyrightFile
 {
@@ -13,11 +13,14 @@ public static class CopyrightFile
     /// <summary>Short names of DEP-5 whose SPDX names differ, in lower case.</summary>
     private static readonly Dictionary<string, string> Names = new(StringComparer.Ordinal)
     {
-        ["expat"] = "MIT", ["mit"] = "MIT", ["mit/x11"] = "MIT", ["bsd-2-clause"] = "BSD-2-Clause", ["bsd-3-clause"] = "BSD-3-Clause",
+        ["expat"] = "MIT", ["mit"] = "MIT", ["mit/x11"] = "MIT", ["bsd-2-clause"] = "BSD-2-Clause",
+        ["bsd-3-clause"] = "BSD-3-Clause",
         ["bsd-4-clause"] = "BSD-4-Clause", ["bsd"] = "BSD-3-Clause", ["zlib/libpng"] = "Zlib", ["boost-1.0"] = "BSL-1.0",
-        ["bsl-1"] = "BSL-1.0", ["bsl"] = "BSL-1.0", ["artistic"] = "Artistic-1.0", ["perl"] = "GPL-1.0-or-later OR Artistic-1.0-Perl",
+        ["bsl-1"] = "BSL-1.0", ["bsl"] = "BSL-1.0", ["artistic"] = "Artistic-1.0",
+        ["perl"] = "GPL-1.0-or-later OR Artistic-1.0-Perl",
         ["fsfap"] = "FSFAP", ["public-domain"] = "LicenseRef-public-domain", ["cc0"] = "CC0-1.0", ["psf-2"] = "PSF-2.0",
-        ["python"] = "PSF-2.0", ["apache-2"] = "Apache-2.0", ["apache"] = "Apache-2.0", ["mpl-2"] = "MPL-2.0", ["ofl-1.1"] = "OFL-1.1",
+        ["python"] = "PSF-2.0", ["apache-2"] = "Apache-2.0", ["apache"] = "Apache-2.0", ["mpl-2"] = "MPL-2.0",
+        ["ofl-1.1"] = "OFL-1.1",
         ["sil-1.1"] = "OFL-1.1", ["gap"] = "FSFAP",
     };
 
@@ -26,8 +29,8 @@ public static class CopyrightFile
 
     /// <summary>Reads a file.</summary>
     /// <param name="text">Its text.</param>
-    /// <returns>The licences of the software, joined to an SPDX expression, null where none was understood; and the names that are
-    /// none.</returns>
+    /// <returns>The licences of the software, joined to an SPDX expression, null if one was not understood; and the names of
+    /// those.</returns>
     public static (string? Licence, IReadOnlyList<string> Unknown) Read(string text)
     {
         var lines = text.ReplaceLineEndings("\n").Split('\n');
@@ -84,7 +87,7 @@ public static class CopyrightFile
     private static string? One(string name)
     {
         // Exceptions are rare and have names of many kinds: they are looked at by the user.
-        if (name.Contains(" with ", StringComparison.OrdinalIgnoreCase) || name.Contains(' ', StringComparison.Ordinal)) return null;
+        if (name.Contains(' ', StringComparison.Ordinal)) return null;
         if (Names.GetValueOrDefault(name.ToLowerInvariant()) is { } other) return other;
         if (Gnu.FirstOrDefault(family => name.StartsWith(family + "-", StringComparison.OrdinalIgnoreCase)) is { } gnu)
         {

@@ -108,7 +108,9 @@ public sealed class Drafter
         };
     }
 
-    /// <summary>The licence by the metainfo, otherwise by the copyright file; what that names and is no SPDX licence is asked.</summary>
+    /// <summary>
+    /// The licence by the metainfo, otherwise by the copyright file. The user is asked about names that are no SPDX licence.
+    /// </summary>
     private string? LicenceOf()
     {
         if (Told?.Licence is { } told && SpdxExpression.IsValid(told)) return told;

@@ -95,7 +95,9 @@ public sealed class PackageGrouping
         .Any(entry => entry is { IsShown: true, Program: { } program }
             && file.Contents.Files.Any(one => one.IsProgram && one.Name == program[(program.LastIndexOf('/') + 1)..]));
 
-    /// <summary>Whether a package is for those who build or document the app, by the sections of the Debian policy, 2.4.</summary>
+    /// <summary>
+    /// Whether a package is for those who build or document the app, by the sections of the Debian policy, 2.4.
+    /// </summary>
     private static bool IsForDevelopers(DraftedFile file) =>
         file.Contents.Control.GetValueOrDefault("Section")?.Split('/')[^1] is "libdevel" or "devel" or "debug" or "doc";
 

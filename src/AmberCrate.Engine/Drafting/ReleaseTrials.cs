@@ -2,6 +2,7 @@ using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Trials;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;

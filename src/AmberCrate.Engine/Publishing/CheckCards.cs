@@ -1,8 +1,8 @@
 using AmberCrate.Core.CardFiles;
 using AmberCrate.Core.Cards;
-using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Toml;
+using AmberCrate.Core.Trials;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Catalogues;
 using AmberCrate.Engine.Drafting;

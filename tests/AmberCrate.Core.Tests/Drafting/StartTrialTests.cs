@@ -1,4 +1,4 @@
-using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Trials;
 
 namespace AmberCrate.Core.Tests.Drafting;
 

@@ -1,5 +1,5 @@
 using System.Diagnostics;
-using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Trials;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Drafting;
 using AmberCrate.Engine.Installers;

@@ -1,4 +1,4 @@
-namespace AmberCrate.Core.Drafting;
+namespace AmberCrate.Core.Trials;
 
 /// <summary>What happened when acrate started one command or menu entry of a release.</summary>
 /// <param name="Start">What was started, such as <c>menu entry scrim-paint</c>.</param>

@@ -1,6 +1,6 @@
 using AmberCrate.Core.Values;
 
-namespace AmberCrate.Core.Drafting;
+namespace AmberCrate.Core.Trials;
 
 /// <summary>The words for what came of starting a program.</summary>
 public static class TrialWords

@@ -1,4 +1,4 @@
-namespace AmberCrate.Core.Drafting;
+namespace AmberCrate.Core.Trials;
 
 /// <summary>What came of starting a program once.</summary>
 public enum TrialOutcome

@@ -1,4 +1,4 @@
-namespace AmberCrate.Core.Drafting;
+namespace AmberCrate.Core.Trials;
 
 /// <summary>What was seen of a program that was started.</summary>
 /// <param name="Title">The title of its window, may be empty; null where it opened none.</param>
