@@ -13,8 +13,8 @@ public sealed partial class FloorsTests
         ["Core"] =
         [
             "Values", "Problems", "Trust", "Versions", "Toml", "Formats", "Placements", "Requirements", "Cards", "CardFiles",
-            "Drafting", "Trials", "Searching", "Catalogues", "Schedules", "Pins", "Machine", "Solving", "Bundles", "Offers", "Due",
-            "Plans", "Planning", "Runs", "Comparing", "Inventories",
+            "Drafting", "Trials", "Searching", "Catalogues", "Schedules", "Pins", "Machine", "Solving", "Bundles", "Offers",
+            "Due", "Plans", "Planning", "Runs", "Comparing", "Inventories",
         ],
         ["Engine"] =
         [
