@@ -24,7 +24,7 @@ public sealed class WindowTrialTests : IDisposable
     {
         Pack("scrim", "exec xmessage -title 'Scrim Paint' -name \"$1\" hello");
         Pack("silent", "exec sleep 600");
-        Pack("broken", "echo 'scrim: cannot open shared object file' >&2; exit 127");
+        Pack("broken", "echo \"$0: cannot open shared object file\" >&2; exit 127");
         Pack("quick", "exec true");
         Pack("lists", "grep -c . /etc/passwd; id -un; [ -w / ] || echo closed; test -e /root || echo away; exit 1");
         var result = await new CheckCards(_stage.Session()).RunAsync(
@@ -32,7 +32,7 @@ public sealed class WindowTrialTests : IDisposable
         result.Trials.Select(trial => $"{trial.App} {trial.Version} {string.Join(", ", trial.Starts.Select(
             start => $"{start.Start}: {start.Outcome} {start.Words}"))}").ShouldBe(
         [
-            "broken 1.0 menu entry broken: Failed ended with 127: scrim: cannot open shared object file",
+            "broken 1.0 menu entry broken: Failed ended with 127: broken: cannot open shared object file",
             "lists 1.0 menu entry lists: Failed ended with 1: away",
             "quick 1.0 menu entry quick: Ended ended with 0",
             "scrim 1.0 menu entry scrim: Window opened the window \"Scrim Paint\"",
