@@ -17,7 +17,8 @@ public sealed class SystemTests
         about.ShouldContain("  needs          no other app\n  system lacks   libgauze.so.2 with GAUZE_2.1\n");
         about.ShouldNotContain("next: acrate install");
         sandbox.Run("about", "gantry-plot").ShouldEnd(0).Out.ShouldContain("  of the system  nothing\n");
-        sandbox.Run("about", "thundersheet").ShouldEnd(0).Out.ShouldContain("  of the system  not supplied\n");
+        sandbox.Run("about", "scrim-paint").ShouldEnd(0).Out.ShouldContain("  of the system  not supplied\n");
+        sandbox.Run("about", "thundersheet").ShouldEnd(0).Out.ShouldContain("  of the system  1 thing, none seen missing\n");
         var alone = sandbox.Run("install", "cue-ledger", "--yes");
         alone.ShouldExitWith(11);
         alone.Error.ShouldStartWith(

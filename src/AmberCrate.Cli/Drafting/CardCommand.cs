@@ -123,7 +123,6 @@ internal static class CardCommand
             [3, 5],
             [
                 ("acrate card check guild", "all cards of the folder guild"),
-                ("acrate card check scrim-paint.appcard.toml --reach", "one card, with what its addresses send"),
                 ("acrate card check scrim-paint.appcard.toml --start", "starts the app, and says whether its window opens"),
             ]))
         { places, reach, system, start };
