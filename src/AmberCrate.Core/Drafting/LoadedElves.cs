@@ -39,9 +39,15 @@ internal sealed class LoadedElves
     public IReadOnlyList<(string Library, PackedElf By)> Outside => _outside;
 
     /// <summary>
-    /// The own libraries of a name: a link <c>libgauze.so.2</c> usually leads to a file whose name goes on, as
-    /// <c>libgauze.so.2.1</c>.
+    /// The own libraries of a name: a link <c>libgauze.so.2</c> leads to a file of the same library, such as
+    /// <c>libgauze.so.2.1</c> or <c>libgauze.so.1.9.4</c>.
     /// </summary>
-    private IEnumerable<PackedElf> FindOwn(string library, bool isLink) => _contents.Elves.Where(elf => !elf.IsProgram
-        && (elf.Name == library || (isLink && elf.Name.StartsWith(library + ".", StringComparison.Ordinal))));
+    private IEnumerable<PackedElf> FindOwn(string library, bool isLink)
+    {
+        const string ending = ".so";
+        var at = library.IndexOf(ending, StringComparison.Ordinal);
+        var stem = isLink && at > 0 ? library[..(at + ending.Length)] : null;
+        return _contents.Elves.Where(elf => !elf.IsProgram
+            && (elf.Name == library || (stem is not null && elf.Name.StartsWith(stem, StringComparison.Ordinal))));
+    }
 }

@@ -90,16 +90,18 @@ public sealed class RequirementDrafterTests
         string.Join('|', Draft(new Contents { Elves = [new PackedElf("usr/bin/scrim", true, [library], [])] }, depends))
             .ShouldBe(expected);
 
-    [Fact]
-    public void A_library_of_the_package_is_followed_through_its_link()
+    [Theory]
+    [InlineData("libgauze.so.2.1")]
+    [InlineData("libgauze.so.1.9.4")]
+    public void A_library_of_the_package_is_followed_through_its_link(string file)
     {
         var contents = new Contents
         {
             Files = [new PackedFile("usr/lib/libgauze.so.2", false, 0, IsLink: true),
-                new PackedFile("usr/lib/libgauze.so.2.1", false)],
+                new PackedFile("usr/lib/" + file, false)],
             Elves =
             [
-                new PackedElf("usr/bin/scrim", true, ["libgauze.so.2"], []), new PackedElf("usr/lib/libgauze.so.2.1", false,
+                new PackedElf("usr/bin/scrim", true, ["libgauze.so.2"], []), new PackedElf("usr/lib/" + file, false,
                     ["libhem.so.1"], []) { Named = ["/usr/share/gauze"] },
                 new PackedElf("usr/lib/libunused.so.1", false, ["libnever.so.1"], []),
             ],
