@@ -5,9 +5,8 @@ using AmberCrate.Core.Values;
 namespace AmberCrate.Core.Cards;
 
 /// <summary>
-/// All artifacts of a release for one platform, in the order of the card. They are unpacked one after another into one shelf
-/// entry:
-/// often one file, sometimes a program, its data and its private libraries.
+/// All artifacts of a release for one platform, in the order of the card: often one file, sometimes a program, its data and
+/// its private libraries. They are unpacked one after another into one shelf entry.
 /// </summary>
 public sealed class Delivery : IEquatable<Delivery>
 {

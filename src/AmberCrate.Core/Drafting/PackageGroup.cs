@@ -30,6 +30,7 @@ public sealed class PackageGroup
         Newest = Files.Max(file => file.Contents.Newest),
         Platform = Files.Select(file => file.Contents.Platform).FirstOrDefault(platform => platform is not null),
         Unread = [.. Files.SelectMany(file => file.Contents.Unread)],
+        Copyright = Files.Select(file => file.Contents.Copyright).FirstOrDefault(text => text is not null),
         Control = DebianDependency.Join([.. Files.Select(file => file.Contents.Control)]),
     };
 

@@ -117,9 +117,9 @@ public static class SpdxDocument
             Texts(json, ("spdxElementId", from), ("relationshipType", how), ("relatedSpdxElement", to));
     }
 
-    /// <summary>SPDX ids have letters, digits, dots and hyphens only.</summary>
     private static string IdOf(string app, int file) => $"{IdOf(app)}-file-{file}";
 
+    /// <summary>SPDX ids have letters, digits, dots and hyphens only.</summary>
     private static string IdOf(string app) => $"SPDXRef-{app.Replace('_', '-')}";
 
     private static IEnumerable<string> OwnLicences(string expression) => expression

@@ -1,8 +1,7 @@
 namespace AmberCrate.Core.Machine;
 
 /// <summary>
-/// What has been unpacked into one folder so far. Where an app comes in several files, each of them must know what those before
-/// it
+/// What has been unpacked into one folder so far. Where an app comes in several files, each must know what the earlier ones
 /// have put there.
 /// </summary>
 public sealed class UnpackedPaths

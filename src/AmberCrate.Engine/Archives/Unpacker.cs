@@ -44,9 +44,8 @@ public sealed class Unpacker
     /// <param name="file">The file.</param>
     /// <param name="artifact">Says how it is packed.</param>
     /// <returns>Which file was unpacked; null where it was changed meanwhile.</returns>
-    /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted, such as one that is
-    /// there
-    /// already.</exception>
+    /// <exception cref="ProblemException">The archive is damaged, or holds an entry that is not accepted, such as one that
+    /// another file has brought.</exception>
     public FileIdentity? Add(PresentFile file, Artifact artifact)
     {
         var format = ArchiveFormats.Find(artifact.Format);

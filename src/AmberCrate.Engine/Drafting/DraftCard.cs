@@ -84,8 +84,8 @@ public sealed class DraftCard(Session session)
                         where other.Draft.Id != draft.Draft.Id
                         from file in other.Files
                         where file.File.Contents.PackageName is { } name && depends.Contains(name)
-                        select $"It depends on {file.File.Contents.PackageName}, which is the app {other.Draft.Id}: does it need "
-                            + $"that app, as needs = [\"{other.Draft.Id}\"]?";
+                        select $"It depends on {file.File.Contents.PackageName}, which is the app {other.Draft.Id}: if it needs "
+                            + $"that app, add needs = [\"{other.Draft.Id}\"].";
         return draft with { Draft = draft.Draft with { Questions = [.. draft.Draft.Questions, .. questions.Distinct()] } };
     }
 

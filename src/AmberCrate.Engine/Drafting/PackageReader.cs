@@ -4,6 +4,7 @@ using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
@@ -133,7 +134,9 @@ public sealed class PackageReader(string work)
             DesktopEntries = entries,
             Metainfo = Sound(metainfo),
             Control = control,
-            Copyright = control.GetValueOrDefault("Package") is { } package ? CopyrightOf(folder, package) : null,
+            Copyright = control.GetValueOrDefault("Package") is { } package && SystemPackage.IsName(package)
+                ? CopyrightOf(folder, package)
+                : null,
             Elves = elves,
             Scripts = scripts,
             Newest = newest > DateTime.UnixEpoch.AddYears(1) ? DateOnly.FromDateTime(newest) : null,

@@ -10,6 +10,7 @@ using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Placing;
+using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
 
@@ -38,12 +39,11 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
         if (place.Commands.Count == 0) return new CardTrial(card.Id, release.Version, [NotTried("it has no commands")]);
         using var work = WorkFolder.Make("trial");
         var app = Directory.CreateDirectory(Path.Combine(work.Path, "app"), EveryoneReads).FullName;
-        if (await ObstacleAsync(card, release, app, cancel) is { } why)
+        var unmapped = place with { Mapped = [] };
+        if (await ObstacleAsync(card, release, unmapped, app, cancel) is { } why)
             return new CardTrial(card.Id, release.Version, [NotTried(why)]);
 
         // What is laid over the system is laid there by whoever confines the program: it cannot do so itself.
-        var unmapped = place with { Mapped = [] };
-        OwnFiles.Add(app, unmapped);
         var trial = new WindowTrial(_confinement, app, place.Mapped, system);
         var results = new List<StartTrialResult>();
         foreach (var (words, command, arguments, opensWindow) in Starts(place, app))
@@ -65,7 +65,8 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
     private static StartTrialResult NotTried(string why) => StartTrialResult.NotTried("nothing", why);
 
     /// <summary>Why a release cannot be started here; null where its files are in the folder now.</summary>
-    private async Task<string?> ObstacleAsync(AppCard card, Release release, string app, CancellationToken cancel)
+    private async Task<string?> ObstacleAsync(
+        AppCard card, Release release, Placement place, string app, CancellationToken cancel)
     {
         if (WindowTrial.Obstacle(_confinement) is { } obstacle) return obstacle;
         var delivery = release.DeliveryFor(HostPlatform.Current)!;
@@ -85,6 +86,7 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
             }
 
             unpacker.End();
+            OwnFiles.Add(app, place);
             return null;
         }
         catch (ProblemException fault)
@@ -103,6 +105,7 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
             if (place.Commands.FirstOrDefault(command => command.Name == entry.Command) is not { } command) continue;
             started.Add(command.Name);
             var shipped = entry.Path is { } path && File.Exists(Path.Combine(app, path.Text))
+                && Posix.TypeOf(Path.Combine(app, path.Text)) == Posix.FileType.Regular
                 ? ShippedEntry.Read(entry.Name.Text, File.ReadAllText(Path.Combine(app, path.Text)))
                 : null;
             yield return ($"menu entry {entry.Name}", command, shipped?.Arguments ?? Plain(entry.Arguments),

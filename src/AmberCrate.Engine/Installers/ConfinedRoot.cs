@@ -26,7 +26,7 @@ internal sealed class ConfinedRoot
 
     /// <summary>What desktops and the interpreters of programs read there.</summary>
     private static readonly string[] DesktopSettings =
-        ["/etc/xdg", "/etc/gtk-2.0", "/etc/gtk-3.0", "/etc/gtk-4.0", "/etc/dconf", "/etc/dbus-1", "/etc/ssl", "/etc/perl",
+        ["/etc/xdg", "/etc/gtk-2.0", "/etc/gtk-3.0", "/etc/gtk-4.0", "/etc/dconf", "/etc/dbus-1", "/etc/ssl/certs", "/etc/perl",
             "/etc/python3", "/etc/python3.11", "/etc/python3.12", "/etc/python3.13", "/etc/X11", "/etc/vulkan", "/etc/mime.types",
             "/etc/nsswitch.conf"];
 

@@ -47,11 +47,12 @@ public sealed class WindowTrial(Confinement confinement, string app, IReadOnlyLi
                     [Display, "-screen", "0", "1280x800x24", "-nolisten", "tcp", "-ac"]),
                 Place(folder.Path, "display", sockets, isApp: false), time + ServerTime, _ => { }, end.Token),
             CancellationToken.None);
+        Task<ProgramEnd?>? running = null;
         try
         {
             using var display = await OpenAsync(Path.Combine(sockets, SocketName), server, cancel);
             var (lines, call) = (new Queue<string>(), Call(program, arguments));
-            var running = Task.Run(
+            running = Task.Run(
                 () => Run(call, Place(folder.Path, "app", sockets, isApp: true), time, Keep, end.Token), CancellationToken.None);
             var begun = Stopwatch.GetTimestamp();
             string? title = null;
@@ -87,6 +88,7 @@ public sealed class WindowTrial(Confinement confinement, string app, IReadOnlyLi
         finally
         {
             await end.CancelAsync();
+            if (running is not null) await running;
             await server;
         }
     }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Diagnostics;
 using System.Net.Sockets;
 using System.Text;
 
@@ -6,16 +7,18 @@ namespace AmberCrate.Engine.Installers;
 
 /// <summary>
 /// A connection to an X server that only asks which windows it shows, after the X Window System Protocol, version 11. The server
-/// may have been taken over by a program that it shows: every length is bounded.
+/// may have been taken over by a program that it shows: every length and the time of a look are bounded.
 /// </summary>
 internal sealed class XDisplay : IDisposable
 {
     private const byte QueryTree = 15, GetWindowAttributes = 3, GetGeometry = 14, GetProperty = 20, InternAtom = 16;
-    private const int MostReply = 1 << 20, ReplySize = 32, SmallestSide = 10, Patience = 3000;
+    private const int MostReply = 1 << 20, ReplySize = 32, SmallestSide = 10, Patience = 3000, MostWindows = 500;
+    private static readonly TimeSpan LongestLook = TimeSpan.FromSeconds(10);
     private const uint WindowName = 39;
 
     private readonly Socket _socket;
     private readonly uint _root, _name;
+    private long _begun = Stopwatch.GetTimestamp();
 
     private XDisplay(Socket socket)
     {
@@ -48,10 +51,11 @@ internal sealed class XDisplay : IDisposable
     /// <exception cref="IOException">The server has gone, or answers with what is no reply.</exception>
     public string? FindWindow()
     {
+        _begun = Stopwatch.GetTimestamp();
         try
         {
             var reply = Ask(QueryTree, 0, _root);
-            var count = Math.Min(BinaryPrimitives.ReadUInt16LittleEndian(reply.AsSpan(16)), (reply.Length - ReplySize) / 4);
+            var count = Math.Min(MostWindows, Math.Min(BinaryPrimitives.ReadUInt16LittleEndian(reply.AsSpan(16)), (reply.Length - ReplySize) / 4));
             string? untitled = null;
             for (var at = 0; at < count; at++)
             {
@@ -157,6 +161,7 @@ internal sealed class XDisplay : IDisposable
         var bytes = new byte[length];
         for (var at = 0; at < length;)
         {
+            if (Stopwatch.GetElapsedTime(_begun) > LongestLook) throw new IOException("the X server does not come to an end");
             var read = _socket.Receive(bytes.AsSpan(at));
             if (read == 0) throw new IOException("the X server has gone");
             at += read;

@@ -1,7 +1,7 @@
-using AmberCrate.Core.Cards;
 using System.Security.Cryptography;
 using AmberCrate.Core.Bundles;
 using AmberCrate.Core.CardFiles;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Offers;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;

@@ -1,5 +1,5 @@
-using AmberCrate.Core.Cards;
 using System.Text;
+using AmberCrate.Core.Cards;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
