@@ -55,7 +55,8 @@ internal sealed class XDisplay : IDisposable
         try
         {
             var reply = Ask(QueryTree, 0, _root);
-            var count = Math.Min(MostWindows, Math.Min(BinaryPrimitives.ReadUInt16LittleEndian(reply.AsSpan(16)), (reply.Length - ReplySize) / 4));
+            var said = BinaryPrimitives.ReadUInt16LittleEndian(reply.AsSpan(16));
+            var count = Math.Min(MostWindows, Math.Min(said, (reply.Length - ReplySize) / 4));
             string? untitled = null;
             for (var at = 0; at < count; at++)
             {
