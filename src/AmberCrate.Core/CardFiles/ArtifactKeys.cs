@@ -63,7 +63,8 @@ internal static class ArtifactKeys
 
     private static readonly Key<Artifact, FileName?> FileName = Table.Optional(
         "filename", FileNames, artifact => artifact.FileName,
-        "only for `executable`, `appimage` and `file`: its name in the shelf entry; otherwise the last part of the location");
+        "only for a single file (`executable`, `gz`, `zst`, `xz`, `bz2`, `appimage`, `file`): its name in the shelf entry; "
+        + "otherwise the last part of the location, without the ending of what compresses it");
 
     private static readonly Key<Artifact, InstallerRules?> Installer = Table.Optional(
         "installer", One(InstallerKeys.Table), artifact => artifact.Installer,

@@ -38,9 +38,19 @@ public sealed record Artifact
     /// <summary>For an installer: how it is run.</summary>
     public InstallerRules? Installer { get; init; }
 
-    /// <summary>Whether the file itself goes onto the shelf, rather than what is packed in it.</summary>
-    public bool IsSingleFile => Format is ArtifactFormat.Executable or ArtifactFormat.AppImage or ArtifactFormat.File;
+    /// <summary>Whether it becomes one file on the shelf: the artifact itself, or the program that is compressed in it.</summary>
+    public bool IsSingleFile => IsCompressedProgram
+        || Format is ArtifactFormat.Executable or ArtifactFormat.AppImage or ArtifactFormat.File;
 
-    /// <summary>The name that a single file has on the shelf.</summary>
-    public string ShelfFileName => FileName?.Text ?? Location.FileName;
+    /// <summary>The name that a single file has on the shelf: without the ending of what compresses it.</summary>
+    public string ShelfFileName =>
+        FileName?.Text ?? (IsCompressedProgram ? WithoutEnding(Location.FileName) : Location.FileName);
+
+    private bool IsCompressedProgram =>
+        Format is ArtifactFormat.ProgramGz or ArtifactFormat.ProgramZst or ArtifactFormat.ProgramXz or ArtifactFormat.ProgramBz2;
+
+    private string WithoutEnding(string name) =>
+        $".{CardWords.Formats.WordOf(Format)}" is var ending && name.EndsWith(ending, StringComparison.OrdinalIgnoreCase)
+            ? name[..^ending.Length]
+            : name;
 }

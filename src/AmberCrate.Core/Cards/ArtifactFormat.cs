@@ -35,6 +35,18 @@ public enum ArtifactFormat
     /// <summary>A single executable file.</summary>
     Executable,
 
+    /// <summary>A single program, compressed with gzip.</summary>
+    ProgramGz,
+
+    /// <summary>A single program, compressed with Zstandard.</summary>
+    ProgramZst,
+
+    /// <summary>A single program, compressed with xz.</summary>
+    ProgramXz,
+
+    /// <summary>A single program, compressed with bzip2.</summary>
+    ProgramBz2,
+
     /// <summary>A program of the vendor that unpacks itself into a folder; it is run with the card's arguments.</summary>
     Installer,
 
@@ -58,5 +70,9 @@ public static partial class CardWords
         (ArtifactFormat.AppImage, "appimage"),
         (ArtifactFormat.Installer, "installer"),
         (ArtifactFormat.Executable, "executable"),
+        (ArtifactFormat.ProgramGz, "gz"),
+        (ArtifactFormat.ProgramZst, "zst"),
+        (ArtifactFormat.ProgramXz, "xz"),
+        (ArtifactFormat.ProgramBz2, "bz2"),
         (ArtifactFormat.File, "file"));
 }

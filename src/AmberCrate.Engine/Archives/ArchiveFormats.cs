@@ -8,19 +8,26 @@ namespace AmberCrate.Engine.Archives;
 /// <summary>Every format of artifact that can be unpacked.</summary>
 internal static class ArchiveFormats
 {
+    private static readonly FileSignature
+        GzipFile = new("a gzip file", [0x1F, 0x8B]),
+        ZstandardFile = new("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]),
+        XzFile = new("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]),
+        BZip2File = new("a bzip2 file", [(byte)'B', (byte)'Z', (byte)'h']);
+
     /// <summary>The formats.</summary>
     public static IReadOnlyList<IArchiveFormat> All { get; } =
     [
         new TarFormat(
             ArtifactFormat.Tar, new FileSignature("a tar archive", [.. "ustar"u8]) { At = FileSignature.TarMagic },
             packed => packed),
-        new TarFormat(
-            ArtifactFormat.TarGz, new FileSignature("a gzip file", [0x1F, 0x8B]),
-            packed => new GZipStream(packed, CompressionMode.Decompress)),
-        new TarFormat(ArtifactFormat.TarZst, new FileSignature("a Zstandard file", [0x28, 0xB5, 0x2F, 0xFD]), Zstandard),
-        new TarFormat(
-            ArtifactFormat.TarXz, new FileSignature("an xz file", [0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z', 0]), Xz),
-        new TarFormat(ArtifactFormat.TarBz2, new FileSignature("a bzip2 file", [(byte)'B', (byte)'Z', (byte)'h']), BZip2),
+        new TarFormat(ArtifactFormat.TarGz, GzipFile, Gzip),
+        new TarFormat(ArtifactFormat.TarZst, ZstandardFile, Zstandard),
+        new TarFormat(ArtifactFormat.TarXz, XzFile, Xz),
+        new TarFormat(ArtifactFormat.TarBz2, BZip2File, BZip2),
+        new CompressedProgramFormat(ArtifactFormat.ProgramGz, GzipFile, Gzip),
+        new CompressedProgramFormat(ArtifactFormat.ProgramZst, ZstandardFile, Zstandard),
+        new CompressedProgramFormat(ArtifactFormat.ProgramXz, XzFile, Xz),
+        new CompressedProgramFormat(ArtifactFormat.ProgramBz2, BZip2File, BZip2),
         new ZipFormat(),
         new SevenZipFormat(),
         new DebFormat(),
@@ -41,6 +48,8 @@ internal static class ArchiveFormats
         Find(format) is TarFormat tar
             ? tar.Decompress(packed)
             : throw new NotSupportedException($"{format} is not a tar archive");
+
+    private static GZipStream Gzip(Stream packed) => new(packed, CompressionMode.Decompress);
 
     private static Stream Zstandard(Stream packed) =>
         LibzstdStream.IsAvailable

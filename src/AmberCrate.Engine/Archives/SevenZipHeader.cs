@@ -100,6 +100,14 @@ internal static class SevenZipHeader
     private static void RequireCoders(IReadOnlyList<SevenZipCoder> coders)
     {
         foreach (var coder in coders) RequireKnown(coder);
+        RequireMemory(coders);
+    }
+
+    /// <summary>Refuses data that take much memory to unpack.</summary>
+    /// <param name="coders">What unpacks them.</param>
+    /// <exception cref="RefusedEntryException">It takes more than any setting in use asks for.</exception>
+    public static void RequireMemory(IReadOnlyList<SevenZipCoder> coders)
+    {
         var memory = coders.GroupBy(coder => coder.Folder)
             .Select(folder => folder.Sum(coder => coder.Memory)).DefaultIfEmpty().Max();
         if (memory > MostMemory) throw new RefusedEntryException($"data that take {memory >> 20} MiB of memory to unpack");

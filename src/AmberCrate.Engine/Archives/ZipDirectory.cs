@@ -13,27 +13,27 @@ internal static class ZipDirectory
 {
     private const int EndSize = 22, LongestComment = 0xFFFF, LocatorSize = 20, LongEndSize = 56, HeaderSize = 46;
     private const uint EndSign = 0x06054b50, LocatorSign = 0x07064b50, LongEndSign = 0x06064b50, HeaderSign = 0x02014b50;
-    private const ushort Encrypted = 1, TimeField = 0x5455, InLongEnd = 0xFFFF;
-    private const uint InLongEndToo = 0xFFFFFFFF;
+    private const ushort Encrypted = 1, TimeField = 0x5455, LongField = 1, InLongEnd = 0xFFFF;
+    private const uint InLongField = 0xFFFFFFFF;
 
     /// <summary>The names that the methods have which other programs use and the framework does not know.</summary>
     private static readonly Dictionary<int, string> Foreign = new()
     {
-        [1] = "Shrink", [6] = "Implode", [12] = "bzip2", [14] = "LZMA", [93] = "Zstandard", [95] = "xz", [97] = "WavPack",
+        [1] = "Shrink", [6] = "Implode", [93] = "Zstandard", [95] = "xz", [97] = "WavPack",
         [98] = "PPMd", [99] = "AES",
     };
 
-    private static readonly int[] Known = [0, 8, 9];
+    /// <summary>Stored, Deflate and Deflate64, which the framework unpacks, and those of <see cref="ZipEntry"/>.</summary>
+    private static readonly int[] Known = [0, 8, 9, ZipEntry.BZip2, ZipEntry.Lzma];
 
     /// <summary>
-    /// The time of each entry by Info-ZIP's field, in the order of the directory; null where an entry has none. Empty where there
-    /// is no directory to be found, which the framework then says.
+    /// The entries in the order of the directory. Empty if there is no directory, which the framework then reports.
     /// </summary>
     /// <param name="zip">The archive. It stands where it stood afterwards.</param>
     /// <exception cref="RefusedEntryException">It has too many entries.</exception>
     /// <exception cref="UnsupportedArchiveException">It cannot be unpacked here.</exception>
     /// <exception cref="InvalidDataException">What it claims cannot be.</exception>
-    public static IReadOnlyList<DateTimeOffset?> Read(Stream zip)
+    public static IReadOnlyList<ZipEntry> Read(Stream zip)
     {
         var before = zip.Position;
         if (Find(zip) is not { } found) return [];
@@ -42,9 +42,9 @@ internal static class ZipDirectory
         if (found.Entries > found.Size / HeaderSize || found.Size > zip.Length)
             throw new InvalidDataException($"its directory of {found.Size} bytes cannot have {found.Entries} entries");
         zip.Position = zip.Length - found.FromEnd - found.Size;
-        var times = Times(zip, found.Entries);
+        var entries = Entries(zip, found.Entries);
         zip.Position = before;
-        return times;
+        return entries;
     }
 
     /// <summary>Finds the directory: how many entries it has, how long it is, and how far before the end of the file it
@@ -62,19 +62,19 @@ internal static class ZipDirectory
             var fromEnd = (long)tail.Length - at;
             var atLong = at - LocatorSize - LongEndSize;
             var isLong = atLong >= 0 && Number(tail, at - LocatorSize) == LocatorSign && Number(tail, atLong) == LongEndSign;
-            if (!isLong) return entries != InLongEnd && size != InLongEndToo ? (entries, size, fromEnd) : null;
+            if (!isLong) return entries != InLongEnd && size != InLongField ? (entries, size, fromEnd) : null;
             return (Checked(tail, atLong + 32), Checked(tail, atLong + 40), tail.Length - atLong);
         }
 
         return null;
     }
 
-    private static List<DateTimeOffset?> Times(Stream zip, long entries)
+    private static List<ZipEntry> Entries(Stream zip, long count)
     {
-        var times = new List<DateTimeOffset?>();
+        var entries = new List<ZipEntry>();
         var header = new byte[HeaderSize];
         var rest = new byte[3 * 0xFFFF];
-        for (var at = 0L; at < entries; at++)
+        for (var at = 0L; at < count; at++)
         {
             zip.ReadExactly(header);
             if (Number(header, 0) != HeaderSign) throw new InvalidDataException("its directory is damaged");
@@ -85,25 +85,55 @@ internal static class ZipDirectory
                     $"it is packed with {Foreign.GetValueOrDefault(method, $"method {method}")}, which is not supported here");
             var (name, extra, comment) = (Short(header, 28), Short(header, 30), Short(header, 32));
             zip.ReadExactly(rest, 0, name + extra + comment);
-            times.Add(TimeIn(rest.AsSpan(name, extra)));
+            var fields = rest.AsSpan(name, extra);
+            var (packed, size, begins) = Longs(fields, Number(header, 20), Number(header, 24), Number(header, 42));
+            entries.Add(new ZipEntry(method, TimeIn(fields), begins, packed, size)
+            {
+                Flags = Short(header, 8), Crc = Number(header, 16),
+            });
         }
 
-        return times;
+        return entries;
+    }
+
+    /// <summary>
+    /// The packed size, the size and the place of an entry. Those that take more than 32 bits are in an extra field, in the order
+    /// size, packed size, place (4.5.3).
+    /// </summary>
+    private static (long Packed, long Size, long At) Longs(ReadOnlySpan<byte> extra, uint packed, uint size, uint at)
+    {
+        var field = Field(extra, LongField);
+        var longSize = Next(ref field, size);
+        var longPacked = Next(ref field, packed);
+        return (longPacked, longSize, Next(ref field, at));
+    }
+
+    private static long Next(ref ReadOnlySpan<byte> field, uint value)
+    {
+        if (value != InLongField || field.Length < sizeof(long)) return value;
+        var number = Checked(field, 0);
+        field = field[sizeof(long)..];
+        return number;
     }
 
     /// <summary>The time of the last change in an entry's extra fields, in seconds since 1970; null for none.</summary>
-    private static DateTimeOffset? TimeIn(ReadOnlySpan<byte> extra)
+    private static DateTimeOffset? TimeIn(ReadOnlySpan<byte> extra) =>
+        Field(extra, TimeField) is { Length: >= 5 } time && (time[0] & 1) != 0
+            ? DateTimeOffset.FromUnixTimeSeconds(BinaryPrimitives.ReadInt32LittleEndian(time[1..]))
+            : null;
+
+    /// <summary>An extra field's content; empty where the entry does not have the field.</summary>
+    private static ReadOnlySpan<byte> Field(ReadOnlySpan<byte> extra, ushort kind)
     {
         while (extra.Length >= 4)
         {
             var length = Short(extra, 2);
-            if (length + 4 > extra.Length) return null;
-            if (Short(extra, 0) == TimeField && length >= 5 && (extra[4] & 1) != 0)
-                return DateTimeOffset.FromUnixTimeSeconds(BinaryPrimitives.ReadInt32LittleEndian(extra[5..]));
+            if (length + 4 > extra.Length) return default;
+            if (Short(extra, 0) == kind) return extra.Slice(4, length);
             extra = extra[(length + 4)..];
         }
 
-        return null;
+        return default;
     }
 
     private static ushort Short(ReadOnlySpan<byte> bytes, int at) => BinaryPrimitives.ReadUInt16LittleEndian(bytes[at..]);

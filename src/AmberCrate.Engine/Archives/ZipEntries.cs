@@ -15,23 +15,28 @@ internal static class ZipEntries
 
     public static IEnumerable<ArchiveEntry> Read(Stream zip)
     {
-        var times = ZipDirectory.Read(zip);
+        var directory = ZipDirectory.Read(zip);
         using var archive = ThirdPartyDecoder.Call(() => new ZipArchive(zip, ZipArchiveMode.Read));
         var number = 0;
         foreach (var entry in ThirdPartyDecoder.Call(() => archive.Entries))
         {
-            var modified = times.ElementAtOrDefault(number++) ?? DosTime(entry);
+            if (number == directory.Count) throw new InvalidDataException("its directory is damaged");
+            var header = directory[number++];
+            var modified = header.Modified ?? DosTime(entry);
             var unix = entry.ExternalAttributes >> 16 & 0xFFFF;
             var kind = KindOf(unix & FileTypeMask, entry.FullName);
             var mode = (unix & 0xFFF) == 0 ? DefaultMode(kind) : (UnixFileMode)(unix & 0xFFF);
             if (kind == ArchiveEntryKind.SymbolicLink)
             {
-                yield return new ArchiveEntry(entry.FullName, kind, mode, modified, ReadLink(entry), null);
+                yield return new ArchiveEntry(entry.FullName, kind, mode, modified, ReadLink(entry, Open(entry)), null);
                 continue;
             }
 
-            using var content = kind == ArchiveEntryKind.File ? new ForeignStream(entry.Open) : null;
+            using var content = kind == ArchiveEntryKind.File ? Open(entry) : null;
             yield return new ArchiveEntry(entry.FullName, kind, mode, modified, null, content);
+
+            Stream Open(ZipArchiveEntry one) => new WholeStream(
+                header.IsForeign ? header.Open(zip) : new ForeignStream(one.Open), header.Size, header.Crc);
         }
     }
 
@@ -50,10 +55,10 @@ internal static class ZipEntries
     private static UnixFileMode DefaultMode(ArchiveEntryKind kind) =>
         kind == ArchiveEntryKind.Folder ? (UnixFileMode)0x1ED : (UnixFileMode)0x1A4;
 
-    private static string ReadLink(ZipArchiveEntry entry)
+    private static string ReadLink(ZipArchiveEntry entry, Stream content)
     {
+        using var reader = new StreamReader(content, Encoding.UTF8);
         if (entry.Length > MaxLinkLength) throw new InvalidDataException($"a link of {entry.Length} bytes, \"{entry.FullName}\"");
-        using var reader = new StreamReader(new ForeignStream(entry.Open), Encoding.UTF8);
         return reader.ReadToEnd();
     }
 }

@@ -8,7 +8,18 @@ namespace AmberCrate.Engine.Decoding;
 /// <param name="length">How many bytes.</param>
 internal sealed class PartStream(Stream whole, long length) : ReadOnlyStream
 {
+    private readonly long _length = length;
     private long _left = length;
+
+    /// <inheritdoc/>
+    public override long Length => _length;
+
+    /// <inheritdoc/>
+    public override long Position
+    {
+        get => _length - _left;
+        set => throw new NotSupportedException();
+    }
 
     /// <summary>Passes over what has not been read.</summary>
     /// <exception cref="EndOfStreamException">The other stream ends before.</exception>

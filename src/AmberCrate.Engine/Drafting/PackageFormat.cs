@@ -34,15 +34,49 @@ internal static partial class PackageFormat
         if (start.StartsWith("PK"u8))
             return name.EndsWith(JavaEnding, StringComparison.OrdinalIgnoreCase) ? ArtifactFormat.File : ArtifactFormat.Zip;
         if (start.StartsWith("7z"u8) && head.Length > 3 && head[2] == 0xBC) return ArtifactFormat.SevenZip;
-        if (head.Length > 1 && head[0] == 0x1F && head[1] == 0x8B) return ArtifactFormat.TarGz;
-        if (head.Length > 3 && head[0] == 0x28 && head[1] == 0xB5) return ArtifactFormat.TarZst;
-        if (head.Length > 5 && head[0] == 0xFD && start[1..].StartsWith("7zXZ"u8)) return ArtifactFormat.TarXz;
-        if (start.StartsWith("BZh"u8)) return ArtifactFormat.TarBz2;
+        if (Compressed(start) is var (archive, program)) return WithinCompression(path, name, archive, program);
         if (ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return ArtifactFormat.Tar;
         var isElf = head.Length > 3 && head[0] == 0x7F && start[1..].StartsWith("ELF"u8);
         if (isElf && head.Length > 10 && head[8] == 'A' && head[9] == 'I') return ArtifactFormat.AppImage;
         var isInstaller = InstallerEndings.Any(ending => name.EndsWith(ending, StringComparison.OrdinalIgnoreCase));
-        if (isElf || start.StartsWith("#!"u8)) return isInstaller ? ArtifactFormat.Installer : ArtifactFormat.Executable;
+        if (CompressedProgramFormat.IsProgram(start)) return isInstaller ? ArtifactFormat.Installer : ArtifactFormat.Executable;
         return ArtifactFormat.File;
     }
+
+    /// <summary>The archive and the program that a compressed file can be; null if it is not compressed.</summary>
+    private static (ArtifactFormat Archive, ArtifactFormat Program)? Compressed(ReadOnlySpan<byte> start)
+    {
+        if (start.StartsWith((ReadOnlySpan<byte>)[0x1F, 0x8B])) return (ArtifactFormat.TarGz, ArtifactFormat.ProgramGz);
+        if (start.StartsWith((ReadOnlySpan<byte>)[0x28, 0xB5])) return (ArtifactFormat.TarZst, ArtifactFormat.ProgramZst);
+        if (start.StartsWith((ReadOnlySpan<byte>)[0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z']))
+            return (ArtifactFormat.TarXz, ArtifactFormat.ProgramXz);
+        return start.StartsWith("BZh"u8) ? (ArtifactFormat.TarBz2, ArtifactFormat.ProgramBz2) : null;
+    }
+
+    /// <summary>
+    /// What a compressed file is: an archive, a program, or something else, which is taken as it is. What cannot be decompressed
+    /// counts as an archive: unpacking then reports the damage.
+    /// </summary>
+    private static ArtifactFormat WithinCompression(string path, string name, ArtifactFormat archive, ArtifactFormat program)
+    {
+        if (TarName().IsMatch(name)) return archive;
+        try
+        {
+            using var file = File.OpenRead(path);
+            using var content = ArchiveFormats.Decompress(archive, file);
+            var head = new byte[FileSignature.TarMagic + 5];
+            ReadOnlySpan<byte> start = head.AsSpan(0, content.ReadAtLeast(head, head.Length, throwOnEndOfStream: false));
+            if (ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return archive;
+            return CompressedProgramFormat.IsProgram(start) ? program : ArtifactFormat.File;
+        }
+        catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)
+        {
+            return archive;
+        }
+    }
+
+    [GeneratedRegex(
+        @"\.(tar\.\w+|t[gx]z|tbz2?|tzst)$",
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    private static partial Regex TarName();
 }

@@ -60,9 +60,7 @@ public sealed class PackageReader(string work)
                 Elves = ElfOf(new FileInfo(path), name) is { } elf ? [elf] : [],
                 Scripts = ScriptOf(new FileInfo(path), name) is { } script ? [script] : [],
             },
-            ArtifactFormat.Tar or ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
-                or ArtifactFormat.Zip or ArtifactFormat.SevenZip or ArtifactFormat.Deb =>
-                    await OfArchiveAsync(contents, path, cancel),
+            _ => await OfArchiveAsync(contents, path, cancel),
         };
     }
 
@@ -91,12 +89,28 @@ public sealed class PackageReader(string work)
         Directory.CreateDirectory(folder);
         var verified = await VerifiedFile.FindAsync(path, contents.Size, contents.Sha256, cancel)
             ?? throw new Problem(ProblemCode.NotVerified, $"{contents.FileName} was changed while it was read").ToException();
-        _ = Unpacker.Unpack(PresentFile.FromVerified(verified), ArtifactOf(contents), folder, cancel);
+        Unpack(PresentFile.FromVerified(verified), ArtifactOf(contents), folder, cancel);
         var strip = 0;
         if (contents.Format != ArtifactFormat.Deb && Directory.EnumerateFileSystemEntries(folder).ToList() is [var only]
             && new DirectoryInfo(only) is { Exists: true, LinkTarget: null } && !IsUsual(Path.GetFileName(only)))
             (folder, strip) = (only, 1);
         return Described(contents with { StripFolders = strip }, folder, path);
+    }
+
+    /// <summary>Unpacks a file. The remedies are those for the maintainer, who has the file from its vendor.</summary>
+    private static void Unpack(PresentFile file, Artifact artifact, string folder, CancellationToken cancel)
+    {
+        try
+        {
+            _ = Unpacker.Unpack(file, artifact, folder, cancel);
+        }
+        catch (ProblemException fault)
+        {
+            var remedy = fault.Problem.Code == ProblemCode.SystemLacks
+                ? "pack the file in another way, or use another file of the vendor"
+                : "download the file again, and compare it with the vendor's checksum";
+            throw (fault.Problem with { Remedy = remedy }).ToException(fault);
+        }
     }
 
     /// <summary>Whether a single folder at the top is a part of the app, and not the wrapping.</summary>
@@ -302,7 +316,10 @@ public sealed class PackageReader(string work)
 
     private static Artifact ArtifactOf(PackageContents contents) => new()
     {
-        Platform = Platform.Parse("any-linux-any"), Location = ArtifactLocation.Parse("file"), Format = contents.Format,
+        Platform = Platform.Parse("any-linux-any"), Format = contents.Format,
+        Location = ArtifactLocation.TryParse($"files/{contents.FileName}", out var location)
+            ? location
+            : ArtifactLocation.Parse("file"),
         Sha256 = contents.Sha256, DownloadSize = contents.Size,
     };
 }

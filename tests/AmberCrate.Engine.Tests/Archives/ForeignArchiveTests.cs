@@ -25,6 +25,11 @@ public sealed class ForeignArchiveTests : IDisposable
     [InlineData("zip", "zip -q -r -0 out.zip in; mv out.zip out")]
     [InlineData("zip", "zip -q -fz -r out.zip in; mv out.zip out")]
     [InlineData("zip", "7z a -tzip -mm=Deflate64 out.zip in; mv out.zip out")]
+    [InlineData("zip", "7z a -tzip -mm=BZip2 out.zip in; mv out.zip out")]
+    [InlineData("zip", "7z a -tzip -mm=LZMA out.zip in; mv out.zip out")]
+    [InlineData("zip", "7z a -tzip -mm=LZMA out.zip in/text; zip -q out.zip in/noise in/empty; mv out.zip out")]
+    [InlineData("zip", "python3 -c 'import zipfile,sys\nz=zipfile.ZipFile(\"out\",\"w\",zipfile.ZIP_LZMA)\n"
+            + "for n in \"text\",\"noise\",\"empty\": z.write(\"in/\"+n)\nz.close()'")]
     [InlineData("tar.bz2", "tar cf t in; split -b 5000 t p.; for one in p.*; do bzip2 -c $one; done > out")]
     [InlineData("tar.xz", "tar cf t in; split -b 5000 t p.; for one in p.*; do xz -c $one; done > out")]
     [InlineData("tar.gz", "tar cf t in; split -b 5000 t p.; for one in p.*; do gzip -c $one; done > out")]
@@ -42,8 +47,6 @@ public sealed class ForeignArchiveTests : IDisposable
     [InlineData("7z", "7z a -mm=Deflate64 out in", "it is packed with Deflate64, which is not supported here")]
     [InlineData("zip", "7z a -tzip -psecret out.zip in; mv out.zip out", "it is encrypted")]
     [InlineData("zip", "7z a -tzip -mem=AES256 -psecret out.zip in; mv out.zip out", "it is encrypted")]
-    [InlineData("zip", "7z a -tzip -mm=BZip2 out.zip in; mv out.zip out", "it is packed with bzip2, which is not supported here")]
-    [InlineData("zip", "7z a -tzip -mm=LZMA out.zip in; mv out.zip out", "it is packed with LZMA, which is not supported here")]
     [InlineData("zip", "7z a -tzip -mm=PPMd out.zip in; mv out.zip out", "it is packed with PPMd, which is not supported here")]
     public async Task What_cannot_be_unpacked_is_not_called_damaged(string format, string pack, string why)
     {
@@ -67,6 +70,34 @@ public sealed class ForeignArchiveTests : IDisposable
         var made = _stage.Made(pack);
         var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync("7z", made, strip: 1));
         refused.Problem.Why.ShouldContain(why);
+    }
+
+    [Theory]
+    [InlineData("gz", "gzip -c in/tool > out")]
+    [InlineData("zst", "zstd -qc in/tool > out")]
+    [InlineData("xz", "xz -c in/tool > out")]
+    [InlineData("bz2", "bzip2 -c in/tool > out")]
+    public async Task A_program_that_others_have_compressed_is_unpacked_and_made_executable(string format, string pack)
+    {
+        await _stage.UnpackAsync(format, _stage.Made($"(echo '#!/bin/sh'; cat in/text) > in/tool; {pack}"), 0);
+        File.ReadAllBytes(_stage["out", "artifact"]).ShouldBe(File.ReadAllBytes(_stage["work", "in", "tool"]));
+        File.GetUnixFileMode(_stage["out", "artifact"]).ShouldBe((UnixFileMode)0x1ED);
+    }
+
+    [Theory]
+    [InlineData("gz", "gzip -c in/text > out", "what is compressed in it is neither an ELF file nor a script")]
+    [InlineData("gz", "tar cz in > out", "what is compressed in it is neither an ELF file nor a script")]
+    [InlineData("xz", "printf '' | xz -c > out", "what is compressed in it is neither an ELF file nor a script")]
+    [InlineData("zst", "(echo '#!/bin/sh'; cat in/noise) | zstd -qc | head -c 900 > out", null)]
+    [InlineData("zip", "7z a -tzip -mm=LZMA q.zip in; "
+            + "perl -0777 -pe 's/(PK\\001\\002.{20}).(?=...)/$1\\007/sg' q.zip > out", null)]
+    [InlineData("zip", "7z a -tzip -mm=BZip2 q.zip in; perl -0777 -pe 's/(PK\\003\\004)/PK--/sg' q.zip > out", null)]
+    public async Task A_damaged_one_is_called_damaged(string format, string pack, string? why)
+    {
+        var made = _stage.Made(pack);
+        var refused = await Should.ThrowAsync<ProblemException>(() => _stage.UnpackAsync(format, made, 0));
+        refused.Problem.What.ShouldBe("the archive is damaged");
+        if (why is not null) refused.Problem.Why.ShouldBe(why);
     }
 
     [Theory]

@@ -41,6 +41,39 @@ public sealed class CardDeskTests : IDisposable
         (await Should.ThrowAsync<ProblemException>(() => DraftAsync(name))).Problem.Code.ShouldBe(ProblemCode.Refused);
     }
 
+    [Theory]
+    [InlineData("gz", "gzip -c")]
+    [InlineData("zst", "zstd -qc")]
+    [InlineData("xz", "xz -c")]
+    [InlineData("bz2", "bzip2 -c")]
+    public async Task A_program_that_is_only_compressed_is_one_command(string ending, string packer)
+    {
+        var name = $"scrim-4.2-linux-amd64.{ending}";
+        Run("sh", "-c", $"{packer} /bin/true > {_stage["cards", "files", name]}");
+        var draft = (await DraftAsync(name)).ShouldHaveSingleItem().Draft;
+        CardWords.Formats.WordOf(draft.Release.Group.Together.Format).ShouldBe(ending);
+        var command = draft.Placement.Commands.ShouldHaveSingleItem();
+        (command.Name.Text, command.Path.Text).ShouldBe(("scrim", "scrim-4.2-linux-amd64"));
+        draft.Release.Requirements!.ShouldContain(library => library.Name == "libc.so.6");
+    }
+
+    [Theory]
+    [InlineData("scrim-4.2.gz", "echo notes | gzip -c", ArtifactFormat.File)]
+    [InlineData("scrim-4.2.tgz", "echo notes | gzip -c", null)]
+    [InlineData("scrim-4.2.xz", "tar -cJ -C / bin/true", ArtifactFormat.TarXz)]
+    [InlineData("scrim-4.2.gz", "cat /bin/true | gzip -c | head -c 99", null)]
+    public async Task What_is_compressed_decides_and_what_is_damaged_is_called_so(
+        string name, string packer, ArtifactFormat? format)
+    {
+        Run("sh", "-c", $"{packer} > {_stage["cards", "files", name]}");
+        if (format is { } known) (await DraftAsync(name))[0].Draft.Release.Group.Together.Format.ShouldBe(known);
+        else
+        {
+            (await Should.ThrowAsync<ProblemException>(() => DraftAsync(name))).Problem.Remedy.ToString()!
+                .ShouldContain("download the file again");
+        }
+    }
+
     [Fact]
     public async Task A_debian_package_tells_its_version_by_its_control_file()
     {
