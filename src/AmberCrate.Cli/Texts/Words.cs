@@ -32,6 +32,7 @@ internal static class Words
             parts.Add($"sets {string.Join(", ", place.Folders.Select(one => OwnFolderRow.Find(one.Kind).Variable))}");
         if (place.Mapped.Count > 0)
             parts.Add($"lays {string.Join(", ", place.Mapped.Select(path => $"/{path}"))} over the system's, by bwrap");
+        if (place.Borrows.Count > 0) parts.Add($"lets it find the files of {string.Join(", ", place.Borrows)}");
         return string.Join(", and ", parts);
     }
 

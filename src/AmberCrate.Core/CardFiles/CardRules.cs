@@ -22,6 +22,10 @@ public static class CardRules
             foreach (var (key, message) in BrokenBy(release)) yield return ($"releases[{at + 1}].{key}", message);
             foreach (var (key, message) in BrokenBy(release.Requirements))
                 yield return ($"releases[{at + 1}].{key}", message);
+            foreach (var stranger in card.PlacementOf(release).Borrows.Where(
+                id => card.NeedsOf(release).All(need => need.Id != id)))
+                yield return (release.Placement is null ? "place.borrows" : $"releases[{at + 1}].place.borrows",
+                    $"expected apps of needs, found \"{stranger}\"");
             if (release.Placement is null) continue;
             foreach (var (key, message) in BrokenBy(release.Placement)) yield return ($"releases[{at + 1}].place{key}", message);
         }
@@ -157,8 +161,8 @@ public static class CardRules
                     $"expected folders without a colon, which parts them in a variable, found \"{folder}\"");
         }
 
-        if (place.HasLauncher && place.Commands.Count == 0)
-            yield return (place.Folders.Count > 0 ? ".folders" : ".mapped", "expected only where the app has commands");
+        if (place.Mapped.Count + place.Borrows.Count > 0 && place.Commands.Count == 0)
+            yield return (place.Mapped.Count > 0 ? ".mapped" : ".borrows", "expected only where the app has commands");
         foreach (var path in place.Mapped.Where(path => !MappedPath.IsValid(path)
             || place.Mapped.Any(other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal))))
             yield return (".mapped", $"expected {MappedPath.Expected}, found \"{path}\"");

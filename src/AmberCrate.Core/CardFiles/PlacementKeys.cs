@@ -18,6 +18,7 @@ internal static class PlacementKeys
         MimeTypes = MimeTypes!.In(values), ManualPages = ManualPages!.In(values), Completions = Completions!.In(values),
         Fonts = Fonts!.In(values), Autostart = Autostart!.In(values), Check = Check!.In(values),
         Folders = Folders!.In(values)?.List ?? [], Schemas = Schemas!.In(values), Mapped = Mapped!.In(values),
+        Borrows = Borrows!.In(values),
     });
 
     private static readonly Key<Placement, IReadOnlyList<PlacedCommand>> Commands = Table.Optional(
@@ -49,7 +50,7 @@ internal static class PlacementKeys
 
     private static readonly Key<Placement, FolderKeys.Lists?> Folders = Table.Optional(
         "folders", One(FolderKeys.Table), place => place.Folders.Count == 0 ? null : new FolderKeys.Lists(place.Folders),
-        "where its programs find their own files, for an app that was built for `/usr`");
+        "where its programs find their own files, for an app that was built for `/usr`; apps that borrow from it find them too");
 
     private static readonly Key<Placement, IReadOnlyList<InsidePath>> Schemas = Table.Optional(
         "schemas", FolderKeys.Paths, [], place => place.Schemas,
@@ -59,6 +60,11 @@ internal static class PlacementKeys
         "mapped", FolderKeys.Paths, [], place => place.Mapped,
         "files and folders that its programs name by a path of the system, such as `usr/share/scrim` for `/usr/share/scrim`; a "
             + "mapped start lays them there");
+
+    private static readonly Key<Placement, IReadOnlyList<AppId>> Borrows = Table.Optional(
+        "borrows", new ParsedListFormat<AppId>(AppId.TryParse, AppId.Expected, id => id.Text, Text, most: 20), [],
+        place => place.Borrows,
+        "apps of `needs` whose `folders` its programs find too, such as the libraries that another app brings");
 
     private static readonly Key<Placement, StartCheck?> Check = Table.Optional(
         "check", One(CheckKeys.Table), place => place.Check,

@@ -51,6 +51,9 @@ public sealed record CardDraft
     /// <summary>The names of the system's packages of the same software.</summary>
     public IReadOnlyList<string> SystemPackages { get; init; } = [];
 
+    /// <summary>The apps that it does not work without.</summary>
+    public IReadOnlyList<AppId> Needs { get; init; } = [];
+
     /// <summary>What it places.</summary>
     public Placement Placement { get; init; } = Placement.Nothing;
 

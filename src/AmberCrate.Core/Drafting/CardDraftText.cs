@@ -33,6 +33,7 @@ public static class CardDraftText
         text.Append("# sign_in = \"none\"  # Must its user sign in: none, optional, required?\n");
         text.Append("# licence_key = \"none\"  # Must its user enter a licence key: none, optional, required?\n");
         AddList(text, "system_packages", draft.SystemPackages);
+        AddList(text, "needs", [.. draft.Needs.Select(app => app.Text)]);
         text.Append(Requirements(draft.Release.Requirements));
         if (draft.Screenshots.Count > 0) AddTables(text, "screenshots", draft.Screenshots.Select(picture =>
             (IReadOnlyList<(string, string?)>)[("address", picture.Address), ("caption", picture.Caption)]));
@@ -120,10 +121,11 @@ public static class CardDraftText
         AddTables(text, "place.mime_types", place.MimeTypes.Select(OfFile));
         AddTables(text, "place.manual_pages", place.ManualPages.Select(OfFile));
         AddTables(text, "place.fonts", place.Fonts.Select(OfFile));
-        if (place.Schemas.Count + place.Folders.Count + place.Mapped.Count == 0) return;
+        if (place.Schemas.Count + place.Folders.Count + place.Mapped.Count + place.Borrows.Count == 0) return;
         text.Append("\n[place]\n");
         AddList(text, "schemas", [.. place.Schemas.Select(path => path.Text)]);
         AddList(text, "mapped", [.. place.Mapped.Select(path => path.Text)]);
+        AddList(text, "borrows", [.. place.Borrows.Select(app => app.Text)]);
         foreach (var folders in place.Folders)
             AddList(text, $"folders.{OwnFolderRow.Find(folders.Kind).Word}", [.. folders.Paths.Select(path => path.Text)]);
 

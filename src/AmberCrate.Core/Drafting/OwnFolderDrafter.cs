@@ -73,7 +73,21 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
     /// The folders of libraries that programs of the package ask for, and would not find: the paths that they have searched
     /// begin at the root of the system.
     /// </summary>
-    private IEnumerable<string> Libraries() =>
+    private IEnumerable<string> Libraries() => contents.Files.Any(file => file.IsProgram && IsCommand(file.Path))
+        ? LibrariesOfPrograms()
+        : LibrariesForOthers();
+
+    private static bool IsCommand(string path) => path.Contains("bin/", StringComparison.Ordinal)
+        || path.Contains("games/", StringComparison.Ordinal);
+
+    /// <summary>A package without programs brings its libraries for others, in the folders of the system's loader.</summary>
+    private IEnumerable<string> LibrariesForOthers() => contents.Elves
+        .Where(elf => !elf.IsProgram && elf.Name.StartsWith("lib", StringComparison.Ordinal))
+        .Select(elf => Folder(elf.Path))
+        .Where(folder => folder is "usr/lib" or "lib" || (folder.StartsWith("usr/lib/", StringComparison.Ordinal)
+            && folder.EndsWith("-linux-gnu", StringComparison.Ordinal)));
+
+    private IEnumerable<string> LibrariesOfPrograms() =>
         from elf in contents.Elves
         where !elf.SearchPaths.Any(path => path.Contains("ORIGIN", StringComparison.Ordinal))
         from library in elf.Needed

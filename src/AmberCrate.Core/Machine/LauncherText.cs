@@ -13,38 +13,45 @@ namespace AmberCrate.Core.Machine;
 /// <param name="Mapped">What is laid over the system for it.</param>
 public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> Folders, IReadOnlyList<InsidePath> Mapped)
 {
-    private const string MappedMark = "# mapped ";
+    private const string MappedMark = "# mapped ", BorrowsMark = "# borrows ";
 
     private const string Title = "#!/bin/sh\n# Written by acrate. It starts a program so that it finds its own files.\n",
         Starts = "# starts ", Here = "app=$(dirname \"$(dirname \"$(readlink -f \"$0\")\")\")\n";
 
+    /// <summary>The apps whose folders the program finds too.</summary>
+    public IReadOnlyList<AppId> Borrows { get; init; } = [];
+
+    /// <summary>The launcher of a command.</summary>
+    /// <param name="placement">What its release places.</param>
+    /// <param name="command">The command.</param>
+    public static LauncherText ForCommand(Placement placement, PlacedCommand command) =>
+        new(command.Path, placement.Folders, placement.Mapped) { Borrows = placement.Borrows };
+
     /// <summary>Writes it.</summary>
     public string Compose()
     {
-        var text = new StringBuilder(Title).Append(Starts).Append(Program).Append('\n');
-        foreach (var folders in Folders)
-        {
-            foreach (var path in folders.Paths)
-                text.Append("# ").Append(OwnFolderRow.Find(folders.Kind).Word).Append(' ').Append(path).Append('\n');
-        }
-
+        var text = new StringBuilder(Title).Append(Starts).Append(Program).Append('\n').Append(OwnFoldersText.Marks(Folders));
         foreach (var path in Mapped) text.Append(MappedMark).Append(path).Append('\n');
+        foreach (var app in Borrows) text.Append(BorrowsMark).Append(app).Append('\n');
         text.Append(Here);
-        foreach (var folders in Folders)
+        if (Borrows.Count > 0) text.Append("own=$app\n");
+        foreach (var app in Borrows)
         {
-            var row = OwnFolderRow.Find(folders.Kind);
-            var own = string.Join(':', folders.Paths.Select(path => $"$app/{Quoted(path.Text)}"));
-
-            // An empty part of such a list means the folder one stands in: there must be none.
-            text.Append(row.Variable).Append("=\"").Append(own).Append(row.Otherwise.Length > 0
-                ? $":${{{row.Variable}:-{row.Otherwise}}}"
-                : $"${{{row.Variable}:+:${row.Variable}}}").Append("\"\nexport ").Append(row.Variable).Append('\n');
+            text.Append("app=$(readlink -f \"$own/").Append(FrontOf(app)).Append("\")\n")
+                .Append("[ ! -r \"$app/").Append(OwnFoldersText.Place).Append("\" ] || . \"$app/").Append(OwnFoldersText.Place)
+                .Append("\"\n");
         }
 
+        if (Borrows.Count > 0) text.Append("app=$own\n");
+        text.Append(OwnFoldersText.Settings(Folders));
         text.Append("program=\"$app/").Append(Quoted(Program.Text)).Append("\"\n");
         foreach (var line in Mapping()) text.Append(line).Append('\n');
         return text.Append(Mapped.Count > 0 ? "exec bwrap --dev-bind / / \"$@\"\n" : "exec \"$program\" \"$@\"\n").ToString();
     }
+
+    /// <summary>Where the current version of an app is, seen from the shelf entry of another.</summary>
+    /// <param name="app">The app.</param>
+    public static string FrontOf(AppId app) => $"../../../front/{app}";
 
     /// <summary>
     /// Builds the arguments for bwrap(1). The launcher cannot make a folder in the real system. So it replaces the parent by a
@@ -79,22 +86,23 @@ public sealed record LauncherText(InsidePath Program, IReadOnlyList<OwnFolders> 
         if (!text.StartsWith(Title + Starts, StringComparison.Ordinal)) return null;
         var lines = text[Title.Length..].Split('\n').TakeWhile(line => line.StartsWith("# ", StringComparison.Ordinal)).ToList();
         if (!InsidePath.TryParse(lines[0][Starts.Length..], out var program)) return null;
-        var folders = new List<OwnFolders>();
-        foreach (var row in OwnFolderRow.All)
+        var marks = lines.Skip(1).ToList();
+        var launcher = new LauncherText(program, OwnFoldersText.FoldersIn(marks), PathsIn(marks, MappedMark))
         {
-            var mark = $"# {row.Word} ";
-            List<InsidePath> paths = [.. lines.Skip(1).Where(line => line.StartsWith(mark, StringComparison.Ordinal))
-                .Select(line => InsidePath.TryParse(line[mark.Length..], out var path) ? path : null).OfType<InsidePath>()];
-            if (paths.Count > 0) folders.Add(new OwnFolders(row.Kind, paths));
-        }
-
-        List<InsidePath> mapped = [.. lines.Skip(1).Where(line => line.StartsWith(MappedMark, StringComparison.Ordinal))
-            .Select(line => InsidePath.TryParse(line[MappedMark.Length..], out var path) ? path : null).OfType<InsidePath>()];
-        var launcher = new LauncherText(program, folders, mapped);
+            Borrows = [.. marks.Where(line => line.StartsWith(BorrowsMark, StringComparison.Ordinal))
+                .Select(line => AppId.TryParse(line[BorrowsMark.Length..], out var id) ? id : null).OfType<AppId>()],
+        };
         return launcher.Compose() == text ? launcher : null;
     }
 
+    /// <summary>The paths that comments with a mark name.</summary>
+    internal static IReadOnlyList<InsidePath> PathsIn(IReadOnlyList<string> comments, string mark) =>
+    [
+        .. comments.Where(line => line.StartsWith(mark, StringComparison.Ordinal))
+            .Select(line => InsidePath.TryParse(line[mark.Length..], out var path) ? path : null).OfType<InsidePath>(),
+    ];
+
     /// <summary>A path as it stands between double quotes in a shell.</summary>
-    private static string Quoted(string path) =>
+    internal static string Quoted(string path) =>
         string.Concat(path.Select(letter => letter is '\\' or '"' or '$' or '`' ? $"\\{letter}" : $"{letter}"));
 }

@@ -44,8 +44,11 @@ public sealed record Placement
     /// </summary>
     public IReadOnlyList<InsidePath> Mapped { get; init; } = [];
 
+    /// <summary>The apps that this one needs and whose <see cref="Folders"/> its programs find too.</summary>
+    public IReadOnlyList<AppId> Borrows { get; init; } = [];
+
     /// <summary>Whether commands are started by a launcher.</summary>
-    public bool HasLauncher => Folders.Count + Mapped.Count > 0;
+    public bool HasLauncher => Folders.Count + Mapped.Count + Borrows.Count > 0;
 
     /// <summary>The folder of launchers in a shelf entry.</summary>
     public const string LauncherFolder = ".launch";

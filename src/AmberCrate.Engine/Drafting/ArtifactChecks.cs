@@ -3,6 +3,8 @@ using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
+using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
@@ -18,8 +20,15 @@ namespace AmberCrate.Engine.Drafting;
 /// </summary>
 /// <param name="folder">The folder of cards.</param>
 /// <param name="programs">Looks at programs, on the base system that was stated.</param>
-internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
+/// <param name="local">Unpacks the apps that a card borrows from.</param>
+internal sealed class ArtifactChecks(string folder, ProgramCheck programs, LocalRelease local)
 {
+    /// <summary>The libraries that cards lend to others, by the name that a program asks for.</summary>
+    private readonly Dictionary<string, AppId> _lent = new(StringComparer.Ordinal);
+
+    /// <summary>The libraries that the files of cards ask the system for.</summary>
+    private readonly Dictionary<AppId, HashSet<string>> _asked = [];
+
     private const int MostNamed = 5;
 
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
@@ -67,7 +76,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
         // What is placed can only be looked for where all of it is here.
         if (verified.Count == 0 || verified.Count < delivery.Files.Count || delivery.IsInstaller) return;
         using var folderOfWork = WorkFolder.Make("check");
-        var (work, at) = (folderOfWork.Path, delivery.Files[0]);
+        var (work, at) = (LocalRelease.MakeEntry(folderOfWork.Path, card.Card.Id), delivery.Files[0]);
         try
         {
             var unpacker = new Unpacker(work, cancel);
@@ -78,10 +87,13 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
             }
 
             unpacker.End();
-            OwnFiles.Add(work, card.Card.PlacementOf(release));
-            findings.AddRange(Placed(card, card.Card.PlacementOf(release), $"{release.Version}", work));
+            var place = card.Card.PlacementOf(release);
+            OwnFiles.Add(work, place);
+            if (await local.UnpackLendersAsync(place.Borrows, folderOfWork.Path, cancel) is { } obstacle)
+                findings.Add(card.Finding("place.borrows", $"what it borrows was not looked at: {obstacle}", isFault: false));
+            findings.AddRange(Placed(card, place, $"{release.Version}", work));
             var contents = PackageReader.ReadUnpacked([.. verified.Select(one => (one.Artifact, one.File.Path))], work);
-            findings.AddRange(Required(card, release, contents));
+            findings.AddRange(Required(card, release, contents, work));
         }
         catch (ProblemException problem)
         {
@@ -157,9 +169,15 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
     }
 
     /// <summary>What the files expect of the system, and the card does not say.</summary>
-    private static IEnumerable<CardFinding> Required(CheckedCard card, Release release, PackageContents contents)
+    private IEnumerable<CardFinding> Required(CheckedCard card, Release release, PackageContents contents, string work)
     {
-        var found = new Drafter(contents, contents.FileName, release.Date).Requirements ?? [];
+        var lenders = LauncherFile.FindLenders(work).Select(lender => lender.Folder).ToList();
+        List<SystemRequirement> found = [.. (new Drafter(contents, contents.FileName, release.Date).Requirements ?? [])
+            .Where(requirement => !lenders.Exists(lender => Lends(lender, requirement)))];
+        foreach (var library in LauncherFile.FoldersLent(work, OwnFolderKind.Libraries).Where(Directory.Exists)
+            .SelectMany(Directory.EnumerateFiles)) _lent.TryAdd(Path.GetFileName(library), card.Card.Id);
+        if (!_asked.TryGetValue(card.Card.Id, out var asked)) _asked[card.Card.Id] = asked = new(StringComparer.Ordinal);
+        asked.UnionWith(found.Where(one => one.Kind == RequirementKind.Library).Select(one => one.Name));
         var stated = card.Card.RequirementsOf(release);
         var missing = RequirementCoverage.FindMissing(stated ?? [], found).Select(one => one.Words).ToList();
         if (missing.Count == 0) yield break;
@@ -172,6 +190,33 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs)
                 : $"{release.Version} expects the system to have {named}, which the card does not name",
             isFault: false);
     }
+
+    /// <summary>Whether another app brings what is required.</summary>
+    private static bool Lends(string lender, SystemRequirement requirement) => requirement.Kind switch
+    {
+        RequirementKind.Library => LauncherFile.FoldersLent(lender, OwnFolderKind.Libraries)
+            .Any(folder => File.Exists(Path.Combine(folder, requirement.Name))),
+        RequirementKind.Module => LauncherFile.FoldersLent(
+                lender, requirement.Of == "perl" ? OwnFolderKind.Perl : OwnFolderKind.Python)
+            .Select(folder => Path.Combine(
+                folder, requirement.Name.Replace("::", ".", StringComparison.Ordinal).Replace('.', '/')))
+            .Any(path => Directory.Exists(path) || File.Exists(path + ".py") || File.Exists(path + ".pm")),
+        RequirementKind.Typelib => LauncherFile.FoldersLent(lender, OwnFolderKind.Typelibs)
+            .Any(folder => Directory.Exists(folder) && Directory.EnumerateFiles(folder, $"{requirement.Name}*.typelib").Any()),
+        _ => false,
+    };
+
+    /// <summary>Libraries that a card asks the system for, and that another of the checked cards lends.</summary>
+    /// <param name="cards">The cards that have been checked.</param>
+    public IEnumerable<CardFinding> ProposeLenders(IEnumerable<CheckedCard> cards) =>
+        from card in cards
+        from lent in (_asked.GetValueOrDefault(card.Card.Id) ?? []).Where(_lent.ContainsKey)
+            .GroupBy(library => _lent[library]).OrderBy(app => app.Key)
+        where lent.Key != card.Card.Id
+        select card.Finding(
+            "system",
+            $"{string.Join(", ", lent.Order(StringComparer.Ordinal))} is in the app {lent.Key} of this folder: does this app "
+                + $"need it, as needs = [\"{lent.Key}\"] and place.borrows = [\"{lent.Key}\"]?", isFault: false);
 
     /// <summary>What desktop-file-validate says of the entries as they will be placed, where the system has it.</summary>
     private static IEnumerable<CardFinding> Entries(CheckedCard card, Placement place, string work)

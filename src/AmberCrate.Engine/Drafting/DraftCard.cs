@@ -52,7 +52,9 @@ public sealed class DraftCard(Session session)
             else drafts.Add(new GroupDraft(parts, new Drafter(group, today).Draft()));
         }
 
-        drafts = [.. drafts.Select(draft => WithProposals(draft, drafts))];
+        var there = CardsIn(folder);
+        drafts = WithLenders(drafts);
+        drafts = [.. drafts.Select(draft => WithProposals(draft, drafts, there))];
         foreach (var app in drafts.GroupBy(draft => draft.Draft.Id))
         {
             var ordered = app.OrderByDescending(draft => draft.Draft.Release.Version).ToList();
@@ -75,18 +77,55 @@ public sealed class DraftCard(Session session)
         return new DraftsResult(cards, failed);
     }
 
-    /// <summary>Asks whether an app needs another one that is drafted with it, since it depends on a package of that.</summary>
-    private static GroupDraft WithProposals(GroupDraft draft, List<GroupDraft> all)
+    /// <summary>The drafts of files, with the apps that they need for their libraries.</summary>
+    private static List<GroupDraft> WithLenders(List<GroupDraft> drafts)
+    {
+        var newest = drafts.GroupBy(draft => draft.Draft.Id)
+            .Select(app => app.MaxBy(draft => draft.Draft.Release.Version)!).ToList();
+        var found = LenderSearch.FindLenders([.. newest.Select(draft => draft.Draft)]);
+        return [.. drafts.Select(draft => newest.IndexOf(draft) is >= 0 and var at ? draft with { Draft = found[at] } : draft)];
+    }
+
+    /// <summary>
+    /// Asks whether an app needs another one, since it depends on a package of that: one that is drafted with it, or one that has
+    /// a card in the folder.
+    /// </summary>
+    private static GroupDraft WithProposals(GroupDraft draft, List<GroupDraft> all, IReadOnlyList<AppCard> cards)
     {
         var depends = draft.Draft.Release.Group.Together.Dependencies
             .SelectMany(one => one.Any.Select(package => package.Name)).ToHashSet(StringComparer.Ordinal);
-        var questions = from other in all
-                        where other.Draft.Id != draft.Draft.Id
-                        from file in other.Files
-                        where file.File.Contents.PackageName is { } name && depends.Contains(name)
-                        select $"It depends on {file.File.Contents.PackageName}, which is the app {other.Draft.Id}: if it needs "
-                            + $"that app, add needs = [\"{other.Draft.Id}\"].";
-        return draft with { Draft = draft.Draft with { Questions = [.. draft.Draft.Questions, .. questions.Distinct()] } };
+        var drafted = from other in all
+                      from file in other.Files
+                      where file.File.Contents.PackageName is { } name && depends.Contains(name)
+                      select (file.File.Contents.PackageName, other.Draft.Id);
+        var there = from card in cards
+                    from name in card.SystemPackages
+                    where depends.Contains(name)
+                    select (name, card.Id);
+        var questions = drafted.Concat(there)
+            .Where(one => one.Id != draft.Draft.Id && !draft.Draft.Needs.Contains(one.Id)).Distinct()
+            .Select(one => $"It depends on {one.Item1}, which is the app {one.Id}: if it needs that app, add "
+                + $"needs = [\"{one.Id}\"].");
+        return draft with { Draft = draft.Draft with { Questions = [.. draft.Draft.Questions, .. questions] } };
+    }
+
+    /// <summary>The cards of a folder. Those that cannot be read are left out: card check reports them.</summary>
+    private static List<AppCard> CardsIn(string folder)
+    {
+        var found = new List<AppCard>();
+        foreach (var file in Directory.Exists(folder) ? Directory.GetFiles(folder, "*" + AppCard.FileEnding) : [])
+        {
+            try
+            {
+                if (CardReader.Read(File.ReadAllText(file), Path.GetFileName(file), []) is { } card) found.Add(card);
+            }
+            catch (Exception unreadable) when (IoProblems.IsExpected(unreadable))
+            {
+                // Reported by card check.
+            }
+        }
+
+        return found;
     }
 
     private async Task<ReadFile> ReadAsync(string place, string folder, CancellationToken cancel)

@@ -17,14 +17,11 @@ namespace AmberCrate.Engine.Drafting;
 /// <summary>
 /// Starts every menu entry and command of the newest release of a card that runs here, under a display of its own.
 /// </summary>
-/// <param name="folder">The folder of cards.</param>
+/// <param name="local">Unpacks the releases.</param>
 /// <param name="system">The root of the system that they see.</param>
 /// <param name="time">For how long each start is watched.</param>
-internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
+internal sealed class ReleaseTrials(LocalRelease local, string system, TimeSpan time)
 {
-    private const UnixFileMode EveryoneReads = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
-        | UnixFileMode.GroupRead | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherExecute;
-
     private readonly Confinement _confinement = new();
     private readonly SystemCheck _system = new(system, "", new SystemPackages(system));
 
@@ -38,9 +35,9 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
         var place = card.PlacementOf(release);
         if (place.Commands.Count == 0) return new CardTrial(card.Id, release.Version, [NotTried("it has no commands")]);
         using var work = WorkFolder.Make("trial");
-        var app = Directory.CreateDirectory(Path.Combine(work.Path, "app"), EveryoneReads).FullName;
+        var app = LocalRelease.MakeEntry(work.Path, card.Id);
         var unmapped = place with { Mapped = [] };
-        if (await ObstacleAsync(card, release, unmapped, app, cancel) is { } why)
+        if (await ObstacleAsync(card, release, unmapped, (work.Path, app), cancel) is { } why)
             return new CardTrial(card.Id, release.Version, [NotTried(why)]);
 
         // What is laid over the system is laid there by whoever confines the program: it cannot do so itself.
@@ -66,7 +63,7 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
 
     /// <summary>Why a release cannot be started here; null where its files are in the folder now.</summary>
     private async Task<string?> ObstacleAsync(
-        AppCard card, Release release, Placement place, string app, CancellationToken cancel)
+        AppCard card, Release release, Placement place, (string Work, string App) folders, CancellationToken cancel)
     {
         if (WindowTrial.Obstacle(_confinement) is { } obstacle) return obstacle;
         var delivery = release.DeliveryFor(HostPlatform.Current)!;
@@ -75,19 +72,9 @@ internal sealed class ReleaseTrials(string folder, string system, TimeSpan time)
         if (lacks.Count > 0) return $"the system lacks {string.Join(", ", lacks.Select(lack => lack.Requirement.Words))}";
         try
         {
-            var unpacker = new Unpacker(app, cancel);
-            foreach (var artifact in delivery.Files)
-            {
-                var path = artifact.Location.Absolute is null ? Path.Combine(folder, artifact.Location.Text) : null;
-                if (path is null || !File.Exists(path)) return $"{artifact.Location} is not beside the card";
-                if (await VerifiedFile.FindAsync(path, artifact.DownloadSize, artifact.Sha256, cancel) is not { } verified)
-                    return $"{artifact.Location} is not as the card says";
-                _ = unpacker.Add(PresentFile.FromVerified(verified), artifact);
-            }
-
-            unpacker.End();
-            OwnFiles.Add(app, place);
-            return null;
+            if (await local.UnpackAsync(delivery, folders.App, cancel) is { } why) return why;
+            OwnFiles.Add(folders.App, place);
+            return await local.UnpackLendersAsync(place.Borrows, folders.Work, cancel);
         }
         catch (ProblemException fault)
         {

@@ -1,6 +1,7 @@
 using System.Globalization;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Installers;
@@ -157,9 +158,12 @@ internal sealed class ConfinedRoot
     private static List<string> Folders(ProgramPlace place)
     {
         List<string> words = [];
-        foreach (var folder in new[] { place.Own, place.SeenAs, place.Visible }.OfType<string>().SelectMany(Above).Distinct())
+        var lenders = place.Visible is { } app ? LauncherFile.FindLenders(app) : [];
+        foreach (var folder in new[] { place.Own, place.SeenAs, place.Visible }.OfType<string>()
+            .Concat(lenders.SelectMany(lender => new[] { lender.Link, lender.Folder })).SelectMany(Above).Distinct())
             words.AddRange(OpenFolder(folder));
         if (place.Visible is { } visible) words.AddRange(["--ro-bind", visible, visible]);
+        foreach (var (link, folder) in lenders) words.AddRange(["--ro-bind", folder, folder, "--symlink", folder, link]);
         if (place.Shared is var (shared, seenAs)) words.AddRange(["--bind", shared, seenAs]);
         words.AddRange(["--bind", place.Own, place.Own, "--bind", place.Folder, place.SeenAs, "--chdir", place.SeenAs]);
         return words;

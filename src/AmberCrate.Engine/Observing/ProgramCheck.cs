@@ -28,11 +28,11 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
     public IEnumerable<string> Faults(string name, string path)
     {
         var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
-        if (LauncherAt(file) is { } launcher)
+        if (LauncherFile.Read(file) is { } launcher)
         {
             var app = Path.GetDirectoryName(Path.GetDirectoryName(file))!;
-            var folders = launcher.Folders.Where(one => one.Kind == OwnFolderKind.Libraries)
-                .SelectMany(one => one.Paths.Select(folder => Path.Combine(app, folder.Text)));
+            var folders = LauncherFile.FindLenders(app).Select(lender => lender.Folder).Prepend(app)
+                .SelectMany(one => LauncherFile.FoldersLent(one, OwnFolderKind.Libraries));
             var faults = Faults(name, Path.Combine(app, launcher.Program.Text), [.. folders]);
             return launcher.Mapped.Count > 0 && !IsThere("bwrap")
                 ? faults.Append($"{name} is started by bwrap, which this machine lacks")
@@ -40,15 +40,6 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         }
 
         return Faults(name, file, []);
-    }
-
-    /// <summary>The launcher that was written here, at a path; null for every other file.</summary>
-    private static LauncherText? LauncherAt(string file)
-    {
-        const int longest = 64 << 10;
-        return Path.GetFileName(Path.GetDirectoryName(file)) == Placement.LauncherFolder && new FileInfo(file).Length <= longest
-            ? LauncherText.Read(Encoding.UTF8.GetString(BytesOf(file)))
-            : null;
     }
 
     private IEnumerable<string> Faults(string name, string path, IReadOnlyList<string> libraries)
@@ -83,7 +74,7 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         var file = new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
         IEnumerable<string> modules = [];
         IReadOnlyList<InsidePath> mapped = [];
-        if (LauncherAt(file) is { } launcher)
+        if (LauncherFile.Read(file) is { } launcher)
         {
             (file, mapped) = (Path.Combine(shelfFolder, launcher.Program.Text), launcher.Mapped);
             modules = launcher.Folders.Where(one => one.Kind is OwnFolderKind.Python or OwnFolderKind.Perl)
@@ -170,16 +161,4 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
             .Any(folder => File.Exists(InRoot(Path.Combine(folder, program))));
 
     private string InRoot(string path) => path.StartsWith('/') ? Path.Combine(root, path[1..]) : path;
-
-    private static byte[] BytesOf(string path)
-    {
-        try
-        {
-            return File.ReadAllBytes(path);
-        }
-        catch (Exception unreadable) when (unreadable is IOException or UnauthorizedAccessException)
-        {
-            return [];
-        }
-    }
 }

@@ -35,6 +35,10 @@ internal static class OwnFiles
         }
 
         if (placement.HasLauncher) AddLaunchers(folder, placement);
+        if (placement.Folders.Count > 0)
+            File.WriteAllText(
+                Path.Combine(folder, OwnFoldersText.Place), new OwnFoldersText(placement.Folders).Compose(),
+                new UTF8Encoding(false));
         foreach (var schemas in placement.Schemas) Compile(folder, schemas.Text);
     }
 
@@ -47,8 +51,7 @@ internal static class OwnFiles
         foreach (var command in placement.Commands)
         {
             var path = Path.Combine(launchers, command.Name.Text);
-            var launcher = new LauncherText(command.Path, placement.Folders, placement.Mapped);
-            File.WriteAllText(path, launcher.Compose(), new UTF8Encoding(false));
+            File.WriteAllText(path, LauncherText.ForCommand(placement, command).Compose(), new UTF8Encoding(false));
             File.SetUnixFileMode(path, ProgramMode);
         }
     }

@@ -57,6 +57,7 @@ public sealed partial class CardKeysTests
         folders.qt_plugins = ["q"]
         folders.libraries = ["lib"]
         schemas = ["share/glib-2.0/schemas"]
+        borrows = ["batten-runtime"]
         check = { command = "scrim", arguments = ["--version"], output = "{version}", seconds = 3 }
 
         [[releases]]
@@ -66,7 +67,7 @@ public sealed partial class CardKeysTests
         description = "News"
         urgency = "critical"
         withdrawn = "It loses sketches."
-        needs = []
+        needs = ["batten-runtime"]
         conflicts = []
         system = []
         place = {}

@@ -38,6 +38,46 @@ public sealed class LauncherTextTests
         LauncherText.Read("").ShouldBeNull();
     }
 
+    [Fact]
+    public void A_launcher_borrows_the_folders_of_other_apps_which_say_themselves_where_these_are()
+    {
+        var launcher = new LauncherText(InsidePath.Parse("usr/bin/scrim"), [], [])
+        {
+            Borrows = [AppId.Parse("gauze"), AppId.Parse("b.c")],
+        };
+        launcher.Compose().ShouldBe("""
+            #!/bin/sh
+            # Written by acrate. It starts a program so that it finds its own files.
+            # starts usr/bin/scrim
+            # borrows gauze
+            # borrows b.c
+            app=$(dirname "$(dirname "$(readlink -f "$0")")")
+            own=$app
+            app=$(readlink -f "$own/../../../front/gauze")
+            [ ! -r "$app/.launch/.folders" ] || . "$app/.launch/.folders"
+            app=$(readlink -f "$own/../../../front/b.c")
+            [ ! -r "$app/.launch/.folders" ] || . "$app/.launch/.folders"
+            app=$own
+            program="$app/usr/bin/scrim"
+            exec "$program" "$@"
+
+            """);
+        LauncherText.Read(launcher.Compose())!.Borrows.Select(app => app.Text).ShouldBe(["gauze", "b.c"]);
+        LauncherText.Read(launcher.Compose().Replace("# borrows gauze", "# borrows ../../x")).ShouldBeNull();
+        var lent = new OwnFoldersText([Folders(OwnFolderKind.Libraries, "usr/lib", "li\"b")]);
+        lent.Compose().ShouldBe("""
+            # Written by acrate. It says where programs find the files of this app.
+            # libraries usr/lib
+            # libraries li"b
+            LD_LIBRARY_PATH="$app/usr/lib:$app/li\"b${LD_LIBRARY_PATH:+:$LD_LIBRARY_PATH}"
+            export LD_LIBRARY_PATH
+
+            """);
+        OwnFoldersText.Read(lent.Compose())!.Compose().ShouldBe(lent.Compose());
+        OwnFoldersText.Read(lent.Compose() + "reboot\n").ShouldBeNull();
+        OwnFoldersText.Read("").ShouldBeNull();
+    }
+
     [Theory]
     [InlineData("/usr/share/scrim/cloth/a.png", "usr/share/scrim")]
     [InlineData("/usr/lib/scrim", "usr/lib/scrim")]
