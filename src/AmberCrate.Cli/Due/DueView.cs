@@ -5,6 +5,7 @@ using AmberCrate.Cli.Texts;
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Engine.Listing;
 
 namespace AmberCrate.Cli.Due;
@@ -63,7 +64,9 @@ internal static class DueView
     {
         var entry = item.Entry;
         var use = item.IsInUse ? "; in use, so an upgrade waits until it is closed" : "";
-        var here = use + string.Concat(item.AlsoHere.Select(other => $"; also here as {other.Words}"));
+        var lacks = item.Lacks.Count == 0 ? ""
+            : $"; this system lacks {SystemLack.Name(item.Lacks)}, so an upgrade leaves it out";
+        var here = lacks + use + string.Concat(item.AlsoHere.Select(other => $"; also here as {other.Words}"));
         var newer = (entry.Available ?? entry.Newer)?.Release.Version.Text ?? entry.Elsewhere?.Version.Text ?? "";
         var behind = entry.ReleasesBehind == 0
             ? ""

@@ -50,6 +50,8 @@ internal sealed record ListedAppDocument(
 
     public IReadOnlyList<string> AlsoHere { get; private init; } = [];
 
+    public IReadOnlyList<LackDocument> Lacks { get; private init; } = [];
+
     public PinDocument? Pin { get; private init; }
 
     public IReadOnlyList<ReleaseBetweenDocument> Between { get; private init; } = [];
@@ -74,6 +76,7 @@ internal sealed record ListedAppDocument(
             HeldFix = entry.HeldFix?.Version.Text, HeldFixWhy = entry.HeldFix is null ? null : entry.HeldFixWhy,
             DownloadSize = entry.Available?.Delivery.DownloadSize,
             AlsoHere = [.. listed.AlsoHere.Select(other => other.Words)],
+            Lacks = [.. listed.Lacks.Select(LackDocument.FromLack)],
             Pin = PinDocument.OfMaybe(entry.Pin, listed.Marks.Contains(AppMark.PinLapsed)),
             Between = [.. entry.Between.Select(release => new ReleaseBetweenDocument(
                 release.Version.Text, PlainText.Date(release.Date), release.Urgency is { } urgency

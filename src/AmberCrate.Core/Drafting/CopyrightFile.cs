@@ -8,7 +8,7 @@ namespace AmberCrate.Core.Drafting;
 /// </summary>
 public static class CopyrightFile
 {
-    private const string Format = "Format:", PackagingFiles = "debian/";
+    private const string Format = "Format:", Contact = "Upstream-Contact:", PackagingFiles = "debian/";
 
     /// <summary>Short names of DEP-5 whose SPDX names differ, in lower case.</summary>
     private static readonly Dictionary<string, string> Names = new(StringComparer.Ordinal)
@@ -46,6 +46,20 @@ public static class CopyrightFile
             && one.Contains(" OR ", StringComparison.Ordinal) ? $"({one})" : one));
         return (known.Count > 0 && unknown.Count == 0 && SpdxExpression.IsValid(expression) ? expression : null,
             [.. unknown.Distinct()]);
+    }
+
+    /// <summary>Who makes the software, without an address; null if the file does not name one person or group.</summary>
+    /// <param name="text">Its text.</param>
+    public static string? FindMaker(string text)
+    {
+        var lines = text.ReplaceLineEndings("\n").Split('\n');
+        if (!lines.Take(5).Any(line => line.StartsWith(Format, StringComparison.Ordinal))) return null;
+        var at = Array.FindIndex(lines, line => line.StartsWith(Contact, StringComparison.OrdinalIgnoreCase));
+        if (at < 0 || (at + 1 < lines.Length && lines[at + 1].StartsWith(' '))) return null;
+        var name = lines[at][Contact.Length..].Split('<', '(', ',')[0].Trim().Trim('"');
+        return name.Length > 0 && !name.Contains("://", StringComparison.Ordinal) && !name.Contains('@', StringComparison.Ordinal)
+            ? name
+            : null;
     }
 
     /// <summary>The licences of the paragraphs about files, except those of the packaging.</summary>

@@ -15,6 +15,19 @@ public sealed class Drafter
     private static readonly HashSet<string> PlatformWords = new(
         "linux x86 64 amd64 x64 arm64 aarch64 i386 i686 gnu any noarch all".Split(' '), StringComparer.Ordinal);
 
+    /// <summary>
+    /// The menu categories for sections of Debian packages (Debian policy, 2.4), as far as a section says what an app is for.
+    /// </summary>
+    private static readonly Dictionary<string, string> SectionCategories = new(StringComparer.Ordinal)
+    {
+        ["admin"] = "System", ["comm"] = "Network Telephony", ["database"] = "Office Database", ["devel"] = "Development",
+        ["editors"] = "Utility TextEditor", ["education"] = "Education", ["electronics"] = "Science Electronics",
+        ["games"] = "Game", ["graphics"] = "Graphics", ["hamradio"] = "Network HamRadio", ["mail"] = "Network Email",
+        ["math"] = "Science Math", ["net"] = "Network", ["news"] = "Network News", ["science"] = "Science",
+        ["sound"] = "AudioVideo Audio", ["tex"] = "Office", ["utils"] = "Utility", ["vcs"] = "Development RevisionControl",
+        ["video"] = "AudioVideo Video", ["web"] = "Network",
+    };
+
     private static readonly string[] PreReleaseWords = ["alpha", "beta", "preview", "pre", "rc"];
 
     private readonly PackageGroup _group;
@@ -76,11 +89,12 @@ public sealed class Drafter
             Summary = Cut(english?.Summary ?? entry?.Value("Comment") ?? entry?.Value("GenericName") ?? Control("Description"),
                 LongestSummary),
             Description = Cut(english?.Description ?? ControlText(), LongestText),
-            Developer = Cut(Told?.Developer, LongestName),
+            Developer = Cut(
+                Told?.Developer ?? (_contents.Copyright is { } copyright ? CopyrightFile.FindMaker(copyright) : null),
+                LongestName),
             Homepage = new[] { Told?.Homepage, Control("Homepage") }.FirstOrDefault(IsPage),
             Licence = LicenceOf(),
-            Categories = [.. (Told?.Categories.Count > 0 ? Told.Categories : entry?.List("Categories") ?? [])
-                .Where(DesktopCategories.IsValid).Distinct()],
+            Categories = CategoriesOf(entry),
             Keywords = Words(english?.Keywords.Count > 0 ? english.Keywords : entry?.List("Keywords") ?? []),
             MimeTypes = [.. (Told?.MimeTypes ?? []).Concat(_entries.SelectMany(file => file.Entry.List("MimeType")))
                 .Select(type => MimeType.TryParse(type, out var known) ? known : null).OfType<string>().Distinct()],
@@ -91,6 +105,18 @@ public sealed class Drafter
             Release = Release(null, null),
             Questions = _questions,
         };
+    }
+
+    /// <summary>
+    /// The categories by the metainfo or the menu entry. If these name none, the section of a Debian package says something.
+    /// </summary>
+    private List<string> CategoriesOf(ShippedEntry? entry)
+    {
+        List<string> told = [.. (Told?.Categories.Count > 0 ? Told.Categories : entry?.List("Categories") ?? [])
+            .Where(DesktopCategories.IsValid).Distinct()];
+        return told.Count > 0 ? told
+            : [.. SectionCategories.GetValueOrDefault(Control("Section")?.Split('/')[^1] ?? "", "")
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)];
     }
 
     /// <summary>Drafts the release that the file delivers.</summary>

@@ -5,7 +5,6 @@ using AmberCrate.Engine.Archives;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Placing;
-using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
 

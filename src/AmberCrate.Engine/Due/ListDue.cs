@@ -1,7 +1,9 @@
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Planning;
 using AmberCrate.Core.Problems;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Engine.Listing;
+using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.Sessions;
 
 namespace AmberCrate.Engine.Due;
@@ -30,8 +32,14 @@ public sealed class ListDue(Session session)
         {
             AlsoHere = offers.Find(item.Entry.App.Id).Where(offer => offer.Catalogue == item.Entry.App.Catalogue)
                 .Select(offer => here.Find(offer.Card)).FirstOrDefault() ?? [],
+            Lacks = FindLacks(item.Entry, station.Placing.System),
         })];
         ListApps.RequireSome(entries, new ListRequest { Words = words });
         return new ListResult(station.Layout.Scope, entries, station.Catalogues.Freshness()) { Today = session.Today };
     }
+
+    private static IReadOnlyList<SystemLack> FindLacks(DueEntry entry, SystemCheck system) =>
+        entry is { State: DueState.Due, Available: { } available }
+            ? system.FindLacks(available.Offer.Card.RequirementsOf(available.Release) ?? [], available.Delivery.Platform)
+            : [];
 }

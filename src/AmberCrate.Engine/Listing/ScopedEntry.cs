@@ -1,5 +1,6 @@
 using AmberCrate.Core.Due;
 using AmberCrate.Core.Machine;
+using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 
 namespace AmberCrate.Engine.Listing;
@@ -23,6 +24,9 @@ public sealed record ScopedEntry(InstallScope Scope, DueEntry Entry)
 
     /// <summary>The same software as packages of the system.</summary>
     public IReadOnlyList<ObservedApp> AlsoHere { get; init; } = [];
+
+    /// <summary>What the system lacks for the version that is due: an upgrade leaves the app out.</summary>
+    public IReadOnlyList<SystemLack> Lacks { get; init; } = [];
 
     /// <summary>Where its live version lies.</summary>
     public string Place { get; init; } = "";

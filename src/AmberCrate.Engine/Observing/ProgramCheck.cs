@@ -1,6 +1,5 @@
 using System.Text;
 using AmberCrate.Core.Drafting;
-using AmberCrate.Core.Machine;
 using AmberCrate.Core.Placements;
 using AmberCrate.Core.Values;
 

@@ -54,6 +54,19 @@ public sealed class CopyrightFileTests
         CopyrightFile.Read("Format: x\n\nFiles: *\nLicense: gauze-licence\n\nFiles: a\nLicense: Expat\n")
             .ShouldSatisfyAllConditions(read => read.Licence.ShouldBeNull(), read => read.Unknown.ShouldBe(["gauze-licence"]));
 
+    [Theory]
+    [InlineData("Gaslight Loft <loft@example>", "Gaslight Loft")]
+    [InlineData("\"A. Hemmer\" <a@example>", "A. Hemmer")]
+    [InlineData("https://example/loft", null)]
+    [InlineData("loft@example", null)]
+    [InlineData("A. Hemmer <a@example>,\n B. Gauze <b@example>", null)]
+    [InlineData("\n A. Hemmer", null)]
+    public void The_maker_is_named_where_it_is_one(string contact, string? maker)
+    {
+        CopyrightFile.FindMaker($"Format: x\nUpstream-Contact: {contact}\n\nFiles: *\nLicense: Expat\n").ShouldBe(maker);
+        CopyrightFile.FindMaker($"Upstream-Contact: {contact}\n").ShouldBeNull();
+    }
+
     [Fact]
     public void A_file_for_people_says_nothing() => CopyrightFile.Read("Under the GPL.\n\nLicense: MIT\n").Licence.ShouldBeNull();
 }

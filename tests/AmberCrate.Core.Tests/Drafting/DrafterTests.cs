@@ -1,5 +1,6 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Tests.Cards;
 using AmberCrate.Core.Values;
 using AmberCrate.Core.Versions;
@@ -125,6 +126,24 @@ public sealed class DrafterTests
             ],
         });
         draft.Translations.Select(text => text.Language).ShouldBe(["de", "fr"]);
+    }
+
+    [Theory]
+    [InlineData("sound", "", "AudioVideo Audio")]
+    [InlineData("contrib/games", "", "Game")]
+    [InlineData("gnome", "", "")]
+    [InlineData("sound", "Categories=Graphics;", "Graphics")]
+    public void The_section_of_a_package_gives_the_categories_if_nothing_else_does(
+        string section, string entry, string categories)
+    {
+        var draft = Draft(Package with
+        {
+            Control = new Dictionary<string, string> { ["Package"] = "scrim", ["Section"] = section },
+            Metainfo = [],
+            DesktopEntries = [("scrim.desktop", $"[Desktop Entry]\nType=Application\nName=Scrim\nExec=scrim-paint\n{entry}\n")],
+        });
+        string.Join(' ', draft.Categories).ShouldBe(categories);
+        draft.Categories.ShouldAllBe(category => DesktopCategories.IsValid(category));
     }
 
     [Theory]
