@@ -4,7 +4,6 @@ using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trials;
 using AmberCrate.Core.Values;
-using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Observing;

@@ -36,6 +36,25 @@ internal sealed record ElfFile(
     /// <summary>Reads a file with the versions of its symbols; null where it is not an ELF file, or not a proper one.</summary>
     public static ElfFile? ReadWithVersions(string path) => Read(path, reader => reader.ReadWithVersions());
 
+    /// <summary>The number of the architecture of a file; null where it is not an ELF file. Reads the first bytes only.</summary>
+    public static int? ReadMachine(string path)
+    {
+        const int machineAt = 18;
+        try
+        {
+            using var file = File.OpenHandle(path);
+            Span<byte> head = stackalloc byte[machineAt + sizeof(ushort)];
+            if (RandomAccess.Read(file, head, 0) < head.Length || !head.StartsWith("\u007fELF"u8)) return null;
+            return head[5] == 1
+                ? BinaryPrimitives.ReadUInt16LittleEndian(head[machineAt..])
+                : BinaryPrimitives.ReadUInt16BigEndian(head[machineAt..]);
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException or ArgumentException)
+        {
+            return null;
+        }
+    }
+
     private static ElfFile? Read(string path, Func<Reader, ElfFile?> read)
     {
         try

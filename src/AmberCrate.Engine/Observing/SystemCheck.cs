@@ -101,14 +101,15 @@ public sealed class SystemCheck(string root, string searchPath, SystemPackages p
         var (isThere, missing) = (false, (string?)null);
         foreach (var path in _libraries.Find(requirement.Name))
         {
-            if (ElfFile.ReadWithVersions(path) is not { } library
-                || (machine is not null && library.Machine != machine)) continue;
+            if (ElfFile.ReadMachine(path) is not { } there || (machine is not null && there != machine)) continue;
+            if (requirement.Symbols.Count == 0) return null;
+            if (ElfFile.ReadWithVersions(path) is not { } library) continue;
             missing = requirement.Symbols.FirstOrDefault(version => !library.DefinedVersions.Contains(version));
             if (missing is null) return null;
             isThere = true;
         }
 
-        return isThere ? $"the one of this system has no {missing}" : "";
+        return isThere ? $"this system has an older one, without {missing}" : "";
     }
 
     private string? Interpreter(SystemRequirement requirement)
