@@ -223,6 +223,9 @@ public sealed class Drafter
         return AppId.Parse("app");
     }
 
+    /// <summary>The name of a file without its version and what comes after that; null for a name without a version.</summary>
+    internal static string? NameWithoutVersion(string name) => PartsOf(name) is (var before, not null) ? before : null;
+
     private static string IdFrom(string text)
     {
         var id = new StringBuilder();

@@ -89,6 +89,9 @@ internal sealed class PlacementDrafter(
 
     private void AddCommands()
     {
+        // A program alone is often named with its version and platform, which nobody types.
+        if (contents.Files is [{ IsProgram: true } only] && FolderOf(only.Path).Length == 0
+            && Drafter.NameWithoutVersion(contents.FileName) is { } name) _ = AddCommand(name.ToLowerInvariant(), only.Path);
         foreach (var folder in CommandFolders)
         {
             // The top folder is where small programs lie that have no others.

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using AmberCrate.Core.Cards;
 using AmberCrate.Engine.Host;
 
@@ -10,7 +11,8 @@ namespace AmberCrate.Engine.Archives;
 internal sealed class CompressedProgramFormat(
     ArtifactFormat format, FileSignature signature, Func<Stream, Stream> decompress) : IArchiveFormat
 {
-    private const int SignatureSize = 4;
+    /// <summary>How many bytes of a program say that it is one.</summary>
+    public const int SignatureSize = 4;
 
     /// <inheritdoc/>
     public ArtifactFormat Format => format;
@@ -25,8 +27,23 @@ internal sealed class CompressedProgramFormat(
     /// <inheritdoc/>
     public void Unpack(Stream file, Artifact artifact, FolderFiller filler)
     {
+        var size = format == ArtifactFormat.ProgramGz ? ReadGzipSize(file) : null;
         using var program = new ProgramStream(TarFormat.Ahead(decompress(file), file.Length));
         filler.AddFile(program, artifact.ShelfFileName, FolderFiller.ProgramMode);
+
+        // The framework takes a gzip file that is cut off for one that has ended. One that was joined of several is longer.
+        if (size > program.Total) throw new EndOfStreamException("the file ends in the middle");
+    }
+
+    /// <summary>The size of the last member of a gzip file (RFC 1952, 2.3.1); null for a file without room for it.</summary>
+    private static uint? ReadGzipSize(Stream file)
+    {
+        if (file.Length < sizeof(uint)) return null;
+        var size = new byte[sizeof(uint)];
+        file.Position = file.Length - size.Length;
+        file.ReadExactly(size);
+        file.Position = 0;
+        return BinaryPrimitives.ReadUInt32LittleEndian(size);
     }
 
     /// <summary>A program, which is checked to be one.</summary>
@@ -34,14 +51,18 @@ internal sealed class CompressedProgramFormat(
     {
         private bool _hasBegun;
 
+        /// <summary>How many bytes were read.</summary>
+        public long Total { get; private set; }
+
         public override int Read(Span<byte> buffer)
         {
-            if (_hasBegun) return content.Read(buffer);
+            var least = _hasBegun ? 1 : SignatureSize;
+            var read = content.ReadAtLeast(buffer, Math.Min(least, buffer.Length), throwOnEndOfStream: false);
+            if (!_hasBegun && !IsProgram(buffer[..read]))
+                throw new InvalidDataException("what is compressed in it is neither an ELF file nor a script");
             _hasBegun = true;
-            var read = content.ReadAtLeast(buffer, Math.Min(SignatureSize, buffer.Length), throwOnEndOfStream: false);
-            return IsProgram(buffer[..read])
-                ? read
-                : throw new InvalidDataException("what is compressed in it is neither an ELF file nor a script");
+            Total += read;
+            return read;
         }
 
         protected override void Dispose(bool disposing)

@@ -66,7 +66,8 @@ internal static partial class PackageFormat
             using var content = ArchiveFormats.Decompress(archive, file);
             var head = new byte[FileSignature.TarMagic + 5];
             ReadOnlySpan<byte> start = head.AsSpan(0, content.ReadAtLeast(head, head.Length, throwOnEndOfStream: false));
-            if (ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return archive;
+            if (start.Length < CompressedProgramFormat.SignatureSize
+                || ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return archive;
             return CompressedProgramFormat.IsProgram(start) ? program : ArtifactFormat.File;
         }
         catch (Exception damaged) when (damaged is InvalidDataException or EndOfStreamException)
