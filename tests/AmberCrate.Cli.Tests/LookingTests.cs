@@ -22,6 +22,20 @@ public sealed class LookingTests
     }
 
     [Fact]
+    public async Task An_upgrade_that_the_system_lacks_something_for_is_announced_and_left_out()
+    {
+        await using var sandbox = await WithLaterAsync((
+            "cue-ledger", "version = \"1.6.0\"\n",
+            "version = \"1.6.0\"\nsystem = [{ kind = \"library\", name = \"libgauze.so.2\" }]\n"));
+        sandbox.Run("due").ShouldEnd(0).Out.ShouldMatch(
+            "\ncue-ledger .* this system lacks libgauze.so.2, so an upgrade leaves it out\n");
+        sandbox.Run("due", "cue", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("lacks")[0].GetProperty("name")
+            .GetString().ShouldBe("libgauze.so.2");
+        sandbox.Run("upgrade", "--yes").ShouldExitWith(1);
+        sandbox.Run("list", "cue").ShouldEnd(0).Out.ShouldContain("1.5.0");
+    }
+
+    [Fact]
     public async Task A_withdrawn_release_is_not_installed_and_those_who_have_it_are_told()
     {
         await using var sandbox = await WithLaterAsync(

@@ -46,12 +46,18 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
         var files = contents.Files.Select(file => file.Path).ToList();
         var found = new LoadedElves(contents).Loaded.SelectMany(elf => elf.Named)
             .Concat(new ScriptImports(contents).Reached.SelectMany(script => script.Named))
-            .Distinct().Select(MappedPath.Find).OfType<InsidePath>().Distinct()
+            .Distinct().SelectMany(named => MappedPath.IsAny(named) ? OwnFoldersIn(MappedPath.FolderOf(named)) : [named])
+            .Select(MappedPath.Find).OfType<InsidePath>().Distinct()
             .Where(path => files.Exists(file => file == path.Text || file.StartsWith(path.Text + "/", StringComparison.Ordinal)))
             .OrderBy(path => path.Text, StringComparer.Ordinal).Take(10).ToList();
         return [.. found.Where(path => !found.Exists(
             other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal)))];
     }
+
+    /// <summary>The package's own folders in a folder of the system.</summary>
+    private IEnumerable<string> OwnFoldersIn(string top) => contents.Files.Select(file => "/" + file.Path)
+        .Where(path => path.StartsWith(top + "/", StringComparison.Ordinal) && path.IndexOf('/', top.Length + 1) > 0)
+        .Select(path => path[..path.IndexOf('/', top.Length + 1)]).Where(MappedPath.IsOwnFolder);
 
     /// <summary>The folders with settings schemas.</summary>
     public IReadOnlyList<InsidePath> FindSchemas() =>

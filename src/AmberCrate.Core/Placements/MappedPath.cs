@@ -5,6 +5,17 @@ namespace AmberCrate.Core.Placements;
 /// <summary>What a mapped start may lay over the system: things of an app's own, and never what others rely on.</summary>
 public static class MappedPath
 {
+    /// <summary>What stands for a path that a program composes below <c>/usr/share</c> or <c>/usr/lib</c>.</summary>
+    public const string AnyShare = "/usr/share/*", AnyLibrary = "/usr/lib/*";
+
+    /// <summary>Whether a path stands for any in a folder.</summary>
+    /// <param name="path">The path.</param>
+    public static bool IsAny(string path) => path is AnyShare or AnyLibrary;
+
+    /// <summary>The folder of paths that one stands for.</summary>
+    /// <param name="any">What stands for them.</param>
+    public static string FolderOf(string any) => any[..^2];
+
     /// <summary>What one looks like, for messages.</summary>
     public const string Expected =
         "a path of letters, digits and . _ + - below usr/share, usr/lib, usr/libexec, usr/games or opt, none in another, such as "
@@ -24,6 +35,16 @@ public static class MappedPath
         path.Text.All(letter => char.IsAsciiLetterOrDigit(letter) || letter is '.' or '_' or '+' or '-' or '/')
         && Tops.Any(top => path.Text.Length > top.Length && path.Text.StartsWith(top, StringComparison.Ordinal))
         && !Shared.Contains(path.Text) && !path.Text.EndsWith("-linux-gnu", StringComparison.Ordinal);
+
+    /// <summary>Folders of packages that no program reads as its own data.</summary>
+    private static readonly HashSet<string> BesideData = new(
+        ["doc-base", "appdata", "lintian", "bug", "bash-completion", "zsh", "fish", "menu", "pkgconfig", "cmake"],
+        StringComparer.Ordinal);
+
+    /// <summary>Whether a folder holds data that only its app's programs look for.</summary>
+    /// <param name="folder">Its absolute path.</param>
+    public static bool IsOwnFolder(string folder) => InsidePath.TryParse(folder.TrimStart('/'), out var path) && IsValid(path)
+        && !BesideData.Contains(folder[(folder.LastIndexOf('/') + 1)..]);
 
     /// <summary>
     /// The part of a package that a program names by its path below the root: the highest folder that is the package's own; null

@@ -8,6 +8,12 @@ namespace AmberCrate.Core.Searching;
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
+    /// <summary>Stems of words that mean the same when people say what an app is for, each with the one that counts.</summary>
+    private static readonly Dictionary<string, string> Alike = new(StringComparer.Ordinal)
+    {
+        ["reader"] = "viewer", ["movi"] = "film", ["pictur"] = "imag",
+    };
+
     /// <summary>What identifies its apps, as one text. Two with the same key are one purpose, asked for in two ways.</summary>
     public string Key { get; } = $"{string.Join('\n', Categories)}\n\n{string.Join('\n', Words)}";
 
@@ -22,8 +28,12 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
     {
         var words = phrase.Split(' ');
         var telling = words.Where(word => !FillerWords.Contains(word, null)).ToList();
-        return [.. (telling.Count > 0 ? telling : [.. words]).Select(WordStem.English).Distinct()];
+        return [.. (telling.Count > 0 ? telling : [.. words]).Select(StemOf).Distinct()];
     }
+
+    /// <summary>The stem of a word in a phrase: that of a word that means the same, such as viewer for reader.</summary>
+    /// <param name="word">The word, folded.</param>
+    public static string StemOf(string word) => Alike.GetValueOrDefault(WordStem.English(word), WordStem.English(word));
 
     /// <summary>
     /// Parts that are all needed, each in the form that is looked for; null if one of them is empty. Two <c>+</c> in a row

@@ -46,7 +46,7 @@ public static class PurposeList
     public static IReadOnlyList<(Purpose Purpose, IReadOnlySet<string> Taken)> Asked(
         IEnumerable<Purpose> purposes, IReadOnlyList<string> words)
     {
-        var byStem = words.GroupBy(WordStem.English).ToDictionary(group => group.Key, group => group.First());
+        var byStem = StemsIn(words);
         return
         [
             .. purposes
@@ -58,7 +58,20 @@ public static class PurposeList
         ];
 
         IReadOnlySet<string> Words(IEnumerable<string> stems) =>
-            stems.Select(stem => byStem[stem]).ToHashSet(StringComparer.Ordinal);
+            stems.SelectMany(stem => byStem[stem]).ToHashSet(StringComparer.Ordinal);
+    }
+
+    /// <summary>
+    /// The stems that words have, each with the words that it takes: a word alone, or two neighbours that were typed apart, as
+    /// in "spread sheet".
+    /// </summary>
+    /// <param name="words">The words, folded.</param>
+    public static IReadOnlyDictionary<string, IReadOnlyList<string>> StemsIn(IReadOnlyList<string> words)
+    {
+        var found = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
+        foreach (var word in words) found.TryAdd(Purpose.StemOf(word), [word]);
+        foreach (var (one, other) in words.Zip(words.Skip(1))) found.TryAdd(Purpose.StemOf(one + other), [one, other]);
+        return found;
     }
 
     /// <summary>Reads the tables <c>[[purposes]]</c> of a file.</summary>

@@ -35,7 +35,7 @@ internal sealed class KnownPurposes(Database database)
     /// <summary>Purposes that the words may ask for: each has a phrase that begins with the stem of one.</summary>
     public IReadOnlyList<Purpose> For(IReadOnlyList<string> words)
     {
-        var stems = words.Select(WordStem.English).Distinct().ToList();
+        var stems = PurposeList.StemsIn(words).Keys.ToList();
         var isOurs = IsOurOwn();
         var found = database.Query(
             "SELECT asked, categories, words FROM purposes WHERE stem IN (SELECT value FROM json_each($1)) "

@@ -1,4 +1,5 @@
 using System.Text;
+using AmberCrate.Core.Placements;
 
 namespace AmberCrate.Engine.Observing;
 
@@ -9,6 +10,13 @@ internal static class NamedPaths
 {
     private const int Longest = 200, MostPaths = 2000;
     private const long MostBytes = 64 << 20;
+
+    /// <summary>
+    /// What stands for paths that a program composes: compilers put the first eight letters of a short text into an instruction
+    /// (movabs), so that the rest is not beside them.
+    /// </summary>
+    private static readonly (byte[] Begins, string Named)[] Composed =
+        [([.. "/usr/sha"u8], MappedPath.AnyShare), ([.. "/usr/lib"u8], MappedPath.AnyLibrary)];
 
     private static readonly byte[][] Tops =
         [.. "/usr/ /etc/ /opt/ /var/ /lib/ /srv/".Split(' ').Select(Encoding.ASCII.GetBytes)];
@@ -36,7 +44,12 @@ internal static class NamedPaths
         {
             at += next;
             var rest = bytes[at..];
-            if ((at == 0 || !IsOfPath(bytes[at - 1])) && StartsWithTop(rest))
+            if (FindComposed(bytes, at) is { } composed)
+            {
+                if (seen.Add(composed)) found.Add(composed);
+                at += sizeof(ulong);
+            }
+            else if ((at == 0 || !IsOfPath(bytes[at - 1])) && StartsWithTop(rest))
             {
                 var length = 1;
                 while (length < rest.Length && length <= Longest && IsOfPath(rest[length])) length++;
@@ -51,6 +64,18 @@ internal static class NamedPaths
         }
 
         return found;
+    }
+
+    private static string? FindComposed(ReadOnlySpan<byte> bytes, int at)
+    {
+        // REX.W, with or without REX.B, and B8 to BF: MOV of 64 bits into a register (Intel SDM, volume 2).
+        if (at < 2 || bytes[at - 2] is not (0x48 or 0x49) || bytes[at - 1] is not (>= 0xB8 and <= 0xBF)) return null;
+        foreach (var (begins, named) in Composed)
+        {
+            if (bytes[at..].StartsWith(begins)) return named;
+        }
+
+        return null;
     }
 
     private static bool StartsWithTop(ReadOnlySpan<byte> text)

@@ -77,13 +77,27 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
         {
             (file, mapped) = (Path.Combine(shelfFolder, launcher.Program.Text), launcher.Mapped);
             modules = launcher.Folders.Where(one => one.Kind is OwnFolderKind.Python or OwnFolderKind.Perl)
-                .SelectMany(one => one.Paths.SelectMany(folder => ModulesIn(Path.Combine(shelfFolder, folder.Text))));
+                .SelectMany(one => one.Paths.SelectMany(folder => ModulesIn(Path.Combine(shelfFolder, folder.Text))))
+                .Concat(LauncherFile.FoldersLent(shelfFolder, OwnFolderKind.Libraries).Where(Directory.Exists)
+                    .SelectMany(folder => Directory.EnumerateFiles(folder, "*.so*").Order(StringComparer.Ordinal)));
         }
 
         if (Interpreter(file) is null && ElfFile.Read(file) is null) return [];
         return modules.Prepend(file).Take(MostModules).SelectMany(NamedPaths.Find).Distinct()
+            .SelectMany(named => MappedPath.IsAny(named) ? OwnFoldersIn(shelfFolder, named) : [named]).Distinct()
             .Where(named => !Path.Exists(InRoot(named)) && LiesWith(named, shelfFolder)
                 && !mapped.Any(path => $"{named}/".StartsWith($"/{path}/", StringComparison.Ordinal)));
+    }
+
+    /// <summary>The folders of the app that paths can lead to which a program composes.</summary>
+    private static IEnumerable<string> OwnFoldersIn(string shelfFolder, string any)
+    {
+        var top = MappedPath.FolderOf(any);
+        var folder = Path.Combine(shelfFolder, top.TrimStart('/'));
+        return Directory.Exists(folder)
+            ? Directory.EnumerateDirectories(folder).Order(StringComparer.Ordinal)
+                .Select(own => $"{top}/{Path.GetFileName(own)}").Where(MappedPath.IsOwnFolder)
+            : [];
     }
 
     private static IEnumerable<string> ModulesIn(string folder) => !Directory.Exists(folder) ? []

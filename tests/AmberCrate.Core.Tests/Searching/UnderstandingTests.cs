@@ -167,6 +167,17 @@ public sealed class UnderstandingTests
         PurposeList.Asked(purposes, ["paint", "scenery", "walls"]).ShouldHaveSingleItem().Taken.Count.ShouldBe(2);
     }
 
+    [Theory]
+    [InlineData("edit spreadsheet", "edit spread sheet", 3)]
+    [InlineData("comic viewer", "comic reader", 2)]
+    [InlineData("watch movies", "watch films", 2)]
+    [InlineData("edit images", "picture edit", 2)]
+    [InlineData("edit spreadsheet", "spread edit sheet", 0)]
+    [InlineData("comic viewer", "comic writer", 0)]
+    public void A_purpose_is_asked_for_in_words_that_are_apart_or_mean_the_same(string phrase, string typed, int taken) =>
+        PurposeList.Asked([Purpose.Create([phrase], ["Graphics"], [])], typed.Split(' ')).Sum(one => one.Taken.Count)
+            .ShouldBe(taken);
+
     [Fact]
     public void Words_of_a_purpose_that_are_joined_must_all_be_there()
     {

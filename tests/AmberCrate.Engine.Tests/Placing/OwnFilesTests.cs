@@ -76,6 +76,28 @@ public sealed class OwnFilesTests : IDisposable
     public void Paths_are_found_in_any_file(string text, string expected) =>
         string.Join(' ', NamedPaths.Find(System.Text.Encoding.ASCII.GetBytes(text))).ShouldBe(expected);
 
+    [Theory]
+    [InlineData("48B8", "/usr/sha", "/usr/share/*")]
+    [InlineData("49BA", "/usr/lib", "/usr/lib/*")]
+    [InlineData("48B9", "/usr/loc", "/usr/loc")]
+    [InlineData("00B8", "/usr/lib", "/usr/lib")]
+    public void A_path_that_a_compiler_put_into_an_instruction_is_seen(string instruction, string text, string expected) =>
+        NamedPaths.Find([.. Convert.FromHexString(instruction), .. System.Text.Encoding.ASCII.GetBytes(text), 0x48, 0x89])
+            .Select(named => named.TrimEnd('H')).ShouldBe([expected]);
+
+    [Fact]
+    public void A_program_whose_library_composes_a_path_is_not_called_sure_to_start()
+    {
+        byte[] elf = [0x7F, (byte)'E', (byte)'L', (byte)'F', 2, 1];
+        Write("app/usr/share/scrim-cloth/a", "");
+        Write("app/usr/share/lintian/a", "");
+        Write("app/li$b/libcloth.so.1", "");
+        File.WriteAllBytes(_folder["app", "li$b", "libcloth.so.1"], [.. elf, 0x48, 0xB8, .. "/usr/sha"u8, 0x48, 0x89]);
+        OwnFiles.Add(_folder["app"], Place());
+        var check = new ProgramCheck("/", "/usr/bin", new SystemPackages("/"));
+        check.Displaced(_folder["app", ".launch", "scrim"], _folder["app"]).ShouldBe(["/usr/share/scrim-cloth"]);
+    }
+
     [Fact]
     public void What_the_artifact_must_not_have_or_lacks_is_refused()
     {

@@ -329,7 +329,10 @@ const crateSearch = (() => {
 
   function asked(words) {
     const byStem = new Map();
-    for (const word of words) if (!byStem.has(english(word))) byStem.set(english(word), word);
+    const note = (stem, taken) => { if (!byStem.has(stem)) byStem.set(stem, taken); };
+    const stemOf = word => ({ reader: 'viewer', movi: 'film', pictur: 'imag' })[english(word)] ?? english(word);
+    for (const word of words) note(stemOf(word), [word]);
+    for (let at = 0; at + 1 < words.length; at++) note(stemOf(words[at] + words[at + 1]), [words[at], words[at + 1]]);
     const found = [];
     for (const purpose of purposes) {
       const phrases = purpose.asked.filter(stems => stems.every(stem => byStem.has(stem)));
@@ -338,7 +341,7 @@ const crateSearch = (() => {
     found.sort((one, other) => other.stems.length - one.stems.length);
     const once = new Set();
     return found.filter(one => !once.has(one.purpose) && once.add(one.purpose))
-      .map(one => ({ purpose: one.purpose, taken: new Set(one.stems.map(stem => byStem.get(stem))) }));
+      .map(one => ({ purpose: one.purpose, taken: new Set(one.stems.flatMap(stem => byStem.get(stem))) }));
   }
 
   function formsOf(word) {
