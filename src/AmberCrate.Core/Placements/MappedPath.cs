@@ -5,15 +5,15 @@ namespace AmberCrate.Core.Placements;
 /// <summary>What a mapped start may lay over the system: things of an app's own, and never what others rely on.</summary>
 public static class MappedPath
 {
-    /// <summary>What stands for a path that a program composes below <c>/usr/share</c> or <c>/usr/lib</c>.</summary>
+    /// <summary>A pattern for the paths that a program composes below <c>/usr/share</c> or <c>/usr/lib</c>.</summary>
     public const string AnyShare = "/usr/share/*", AnyLibrary = "/usr/lib/*";
 
-    /// <summary>Whether a path stands for any in a folder.</summary>
+    /// <summary>Whether a path is such a pattern.</summary>
     /// <param name="path">The path.</param>
     public static bool IsAny(string path) => path is AnyShare or AnyLibrary;
 
-    /// <summary>The folder of paths that one stands for.</summary>
-    /// <param name="any">What stands for them.</param>
+    /// <summary>The folder of a pattern.</summary>
+    /// <param name="any">The pattern.</param>
     public static string FolderOf(string any) => any[..^2];
 
     /// <summary>What one looks like, for messages.</summary>

@@ -12,8 +12,8 @@ internal static class NamedPaths
     private const long MostBytes = 64 << 20;
 
     /// <summary>
-    /// What stands for paths that a program composes: compilers put the first eight letters of a short text into an instruction
-    /// (movabs), so that the rest is not beside them.
+    /// The patterns for paths that a program composes. A compiler puts the first eight letters of a short text into an instruction
+    /// (movabs), and the rest elsewhere.
     /// </summary>
     private static readonly (byte[] Begins, string Named)[] Composed =
         [([.. "/usr/sha"u8], MappedPath.AnyShare), ([.. "/usr/lib"u8], MappedPath.AnyLibrary)];

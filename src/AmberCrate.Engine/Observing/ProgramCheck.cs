@@ -89,7 +89,7 @@ public sealed class ProgramCheck(string root, string searchPath, SystemPackages 
                 && !mapped.Any(path => $"{named}/".StartsWith($"/{path}/", StringComparison.Ordinal)));
     }
 
-    /// <summary>The folders of the app that paths can lead to which a program composes.</summary>
+    /// <summary>The folders of the app that the paths of a pattern can lead to.</summary>
     private static IEnumerable<string> OwnFoldersIn(string shelfFolder, string any)
     {
         var top = MappedPath.FolderOf(any);

@@ -100,7 +100,7 @@ public sealed class LauncherTextTests
         PackedElf program = new("usr/bin/scrim", true, [], []) { Named = ["/usr/share/scrim/a", "/usr/share/other"] };
         Words(Draft(files, [], [program])).ShouldBe("data usr/share|mapped usr/share/scrim");
         Words(Draft([.. files, new PackedFile("usr/share/lintian/a", false)], [], [program with { Named = ["/usr/share/*"] }]))
-            .ShouldBe("data usr/share|mapped usr/share/nobody usr/share/scrim");
+            .ShouldBe("data usr/share|mapped usr/share/nobody|mapped usr/share/scrim");
         Words(Draft(files, [ScriptReader.Read("usr/bin/scrim", "#!/usr/bin/python3\nX = '/usr/share/scrim'\n")], []))
             .ShouldBe("data usr/share|mapped usr/share/scrim");
         var entry = "[Desktop Entry]\nType=Application\nName=S\nExec=scrim\nCategories=System;TerminalEmulator;\n";
