@@ -8,7 +8,9 @@ namespace AmberCrate.Core.Searching;
 /// needed are joined by <c>+</c>.</param>
 public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> Categories, IReadOnlyList<string> Words)
 {
-    /// <summary>Stems of words that mean the same when people say what an app is for, each with the stem to use instead.</summary>
+    /// <summary>
+    /// Stems of words that mean the same when people say what an app is for, each with the stem to use instead.
+    /// </summary>
     private static readonly Dictionary<string, string> Alike = new(StringComparer.Ordinal)
     {
         ["reader"] = "viewer", ["movi"] = "film", ["pictur"] = "imag",

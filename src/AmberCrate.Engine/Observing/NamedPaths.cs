@@ -12,8 +12,8 @@ internal static class NamedPaths
     private const long MostBytes = 64 << 20;
 
     /// <summary>
-    /// The patterns for paths that a program composes. A compiler puts the first eight letters of a short text into an instruction
-    /// (movabs), and the rest elsewhere.
+    /// The patterns for paths that a program composes. A compiler puts the first eight letters of a short text into an
+    /// instruction (movabs), and the rest elsewhere.
     /// </summary>
     private static readonly (byte[] Begins, string Named)[] Composed =
         [([.. "/usr/sha"u8], MappedPath.AnyShare), ([.. "/usr/lib"u8], MappedPath.AnyLibrary)];
