@@ -24,11 +24,15 @@ public sealed class LookingTests
     [Fact]
     public async Task An_upgrade_that_the_system_lacks_something_for_is_announced_and_left_out()
     {
+        const string expects = "system = [{ kind = \"library\", name = \"libgauze.so.2\" }]\n";
         await using var sandbox = await WithLaterAsync((
             "cue-ledger", "version = \"1.6.0\"\n",
-            "version = \"1.6.0\"\nsystem = [{ kind = \"library\", name = \"libgauze.so.2\" }]\n"));
+            $"version = \"1.6.0\"\n{expects}"));
         sandbox.Run("due").ShouldEnd(0).Out.ShouldMatch(
             "\ncue-ledger .* this system lacks libgauze.so.2, so an upgrade leaves it out\n");
+        sandbox.Run("due").Out.ShouldEndWith("next: acrate upgrade\n");
+        sandbox.Run("due", "cue").Out.ShouldEndWith("next: acrate about cue-ledger\n");
+        sandbox.Run("about", "cue-ledger").ShouldEnd(0).Out.ShouldContain("system lacks   libgauze.so.2");
         sandbox.Run("due", "cue", "--json").ShouldEnd(0).Json.GetProperty("apps")[0].GetProperty("lacks")[0].GetProperty("name")
             .GetString().ShouldBe("libgauze.so.2");
         sandbox.Run("upgrade", "--yes").ShouldExitWith(1);

@@ -52,6 +52,24 @@ public sealed class SystemTests
         sandbox.Run("check").ShouldEnd(0);
     }
 
+    [Fact]
+    public async Task A_program_finds_the_folders_of_an_app_that_it_borrows_from_wherever_its_versions_are()
+    {
+        await using var sandbox = Sandbox.WithCatalogues();
+        Require(sandbox, "cue-ledger", "needs = [\"gantry-plot\"]");
+        File.AppendAllText(sandbox["guild", "cue-ledger.appcard.toml"], "\n[place]\nborrows = [\"gantry-plot\"]\n");
+        File.AppendAllText(sandbox["guild", "gantry-plot.appcard.toml"], "\n[place]\nfolders.data = [\"bin\"]\n");
+        sandbox.Prepare.Refresh();
+        sandbox.Run("install", "cue-ledger", "--yes").ShouldEnd(0).Out.ShouldContain(
+            "cue-ledger is started by a launcher that lets it find the files of gantry-plot\n");
+        var own = sandbox["root", ".local", "share", "amber-crate"];
+        var launcher = Path.Combine(own, "front", "cue-ledger", ".launch", "cue-ledger");
+        sandbox.RunBy("/usr/bin/env", "PATH=/usr/bin:/bin", "/bin/sh", "-x", launcher, "--version").Error.ShouldContain(
+            "+ XDG_DATA_DIRS=~/root/.local/share/amber-crate/shelf/gantry-plot/");
+        sandbox.Run("check").ShouldEnd(0);
+        sandbox.Run("uninstall", "gantry-plot", "--yes").ShouldExitWith(4);
+    }
+
     private static void Require(Sandbox sandbox, string app, string line)
     {
         var card = sandbox["guild", $"{app}.appcard.toml"];

@@ -37,7 +37,9 @@ internal static class DueView
                 $" {entry.Version}, {entry.Available!.Release.Version} is available");
         if (withNotes) ShowNotes(output, shown);
         var changed = shown.Where(entry => entry.State == DueState.Changed).Select(entry => entry.App.Id.Text).ToArray();
-        if (shown.Exists(entry => entry.State == DueState.Due)) output.Next(NextCommand.Create("upgrade"));
+        var due = listed.Where(item => item.Entry.State == DueState.Due).ToList();
+        if (due.Exists(item => item.Lacks.Count == 0)) output.Next(NextCommand.Create("upgrade"));
+        else if (due.Count > 0) output.Next(NextCommand.Create("about", due[0].Entry.App.Id.Text));
         else if (changed.Length > 0) output.Next(NextCommand.Create("upgrade", changed));
     }
 

@@ -23,7 +23,7 @@ public static class CardRules
             foreach (var (key, message) in BrokenBy(release.Requirements))
                 yield return ($"releases[{at + 1}].{key}", message);
             foreach (var stranger in card.PlacementOf(release).Borrows.Where(
-                id => card.NeedsOf(release).All(need => need.Id != id)))
+                id => id == card.Id || card.NeedsOf(release).All(need => need.Id != id)))
                 yield return (release.Placement is null ? "place.borrows" : $"releases[{at + 1}].place.borrows",
                     $"expected apps of needs, found \"{stranger}\"");
             if (release.Placement is null) continue;
@@ -123,6 +123,26 @@ public static class CardRules
         }
     }
 
+    private static IEnumerable<(string Key, string Message)> BrokenByLauncher(Placement place)
+    {
+        foreach (var folder in place.Folders.SelectMany(folders => folders.Paths))
+        {
+            if (folder.Text.Contains(':', StringComparison.Ordinal))
+                yield return (".folders",
+                    $"expected folders without a colon, which parts them in a variable, found \"{folder}\"");
+        }
+
+        foreach (var twice in place.Borrows.GroupBy(app => app).Where(group => group.Count() > 1))
+            yield return (".borrows", $"expected each app once, found \"{twice.Key}\" again");
+        if (place.Mapped.Count + place.Borrows.Count > 0 && place.Commands.Count == 0)
+            yield return (place.Mapped.Count > 0 ? ".mapped" : ".borrows", "expected only where the app has commands");
+        foreach (var path in place.Mapped.Where(path => !MappedPath.IsValid(path)
+            || place.Mapped.Any(other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal))))
+            yield return (".mapped", $"expected {MappedPath.Expected}, found \"{path}\"");
+        if (place is { Mapped.Count: > 0, Check: not null })
+            yield return (".check", "expected only without mapped: a mapped start cannot be confined");
+    }
+
     private static IEnumerable<(string Key, string Message)> BrokenBy(Placement place)
     {
         foreach (var (list, names) in new[]
@@ -154,20 +174,7 @@ public static class CardRules
                     : $".{list}[{index + 1}].command", $"expected the name of one of this app's commands, found \"{started}\"");
         }
 
-        foreach (var folder in place.Folders.SelectMany(folders => folders.Paths))
-        {
-            if (folder.Text.Contains(':', StringComparison.Ordinal))
-                yield return (".folders",
-                    $"expected folders without a colon, which parts them in a variable, found \"{folder}\"");
-        }
-
-        if (place.Mapped.Count + place.Borrows.Count > 0 && place.Commands.Count == 0)
-            yield return (place.Mapped.Count > 0 ? ".mapped" : ".borrows", "expected only where the app has commands");
-        foreach (var path in place.Mapped.Where(path => !MappedPath.IsValid(path)
-            || place.Mapped.Any(other => path.Text.StartsWith(other.Text + "/", StringComparison.Ordinal))))
-            yield return (".mapped", $"expected {MappedPath.Expected}, found \"{path}\"");
-        if (place is { Mapped.Count: > 0, Check: not null })
-            yield return (".check", "expected only without mapped: a mapped start cannot be confined");
+        foreach (var found in BrokenByLauncher(place)) yield return found;
         foreach (var (page, index) in place.ManualPages.Select((page, index) => (page, index + 1)))
         {
             if (ManualPageName.SectionOf(page.Name) is null)

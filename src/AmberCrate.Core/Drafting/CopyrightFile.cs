@@ -56,8 +56,8 @@ public static class CopyrightFile
         if (!lines.Take(5).Any(line => line.StartsWith(Format, StringComparison.Ordinal))) return null;
         var at = Array.FindIndex(lines, line => line.StartsWith(Contact, StringComparison.OrdinalIgnoreCase));
         if (at < 0 || (at + 1 < lines.Length && lines[at + 1].StartsWith(' '))) return null;
-        var name = lines[at][Contact.Length..].Split('<', '(', ',')[0].Trim().Trim('"');
-        return name.Length > 0 && !name.Contains("://", StringComparison.Ordinal) && !name.Contains('@', StringComparison.Ordinal)
+        var name = lines[at][Contact.Length..].Split('<', '(')[0].Trim().Trim('"');
+        return name.Length > 0 && !name.Contains("://", StringComparison.Ordinal) && !name.AsSpan().ContainsAny('@', ',')
             ? name
             : null;
     }

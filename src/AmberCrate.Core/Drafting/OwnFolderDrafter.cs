@@ -9,12 +9,9 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
 {
     private const string SchemaEnding = ".gschema.xml", ShareFolder = "usr/share";
 
-    /// <summary>
-    /// What is placed outside the shelf, or nobody looks for: a package without other data needs no variable.
-    /// </summary>
-    private static readonly string[] BesideData =
-        ["applications", "icons", "pixmaps", "doc", "doc-base", "man", "mime", "metainfo", "appdata", "lintian", "bug",
-            "bash-completion", "zsh", "fish", "fonts", "menu", "perl5"];
+    /// <summary>What is placed outside the shelf: a package without other data needs no variable.</summary>
+    private static readonly string[] Placed =
+        ["applications", "icons", "pixmaps", "doc", "man", "mime", "metainfo", "fonts", "perl5"];
 
     /// <summary>The folders, by kind.</summary>
     public IReadOnlyList<OwnFolders> Draft()
@@ -73,18 +70,15 @@ internal sealed class OwnFolderDrafter(PackageContents contents)
         .Select(script => folderOf(script.Path)).OfType<string>();
 
     private bool HasData() => contents.Files.Any(file => file.Path.StartsWith(ShareFolder + "/", StringComparison.Ordinal)
-        && file.Path.Split('/') is [_, _, var folder, _, ..] && !BesideData.Contains(folder));
+        && file.Path.Split('/') is [_, _, var folder, _, ..] && !Placed.Contains(folder) && !MappedPath.IsUnread(folder));
 
     /// <summary>
     /// The folders of libraries that programs of the package ask for, and would not find: the paths that they have searched
     /// begin at the root of the system.
     /// </summary>
-    private IEnumerable<string> Libraries() => contents.Files.Any(file => file.IsProgram && IsCommand(file.Path))
+    private IEnumerable<string> Libraries() => contents.Files.Any(file => PackageGrouping.IsCommand(file))
         ? LibrariesOfPrograms()
         : LibrariesForOthers();
-
-    private static bool IsCommand(string path) => path.Contains("bin/", StringComparison.Ordinal)
-        || path.Contains("games/", StringComparison.Ordinal);
 
     /// <summary>A package without programs brings its libraries for others, in the folders of the system's loader.</summary>
     private IEnumerable<string> LibrariesForOthers() => contents.Elves

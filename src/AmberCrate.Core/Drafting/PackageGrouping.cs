@@ -101,6 +101,10 @@ public sealed class PackageGrouping
     private static bool IsForDevelopers(DraftedFile file) =>
         file.Contents.Control.GetValueOrDefault("Section")?.Split('/')[^1] is "libdevel" or "devel" or "debug" or "doc";
 
-    private static bool HasCommands(DraftedFile file) => file.Contents.Files.Any(one => one.IsProgram
-        && CommandFolders.Any(folder => one.Path.StartsWith(folder, StringComparison.Ordinal)));
+    private static bool HasCommands(DraftedFile file) => file.Contents.Files.Any(IsCommand);
+
+    /// <summary>Whether a file of a package is a program that users can type.</summary>
+    /// <param name="file">The file.</param>
+    internal static bool IsCommand(PackedFile file) => file.IsProgram
+        && CommandFolders.Any(folder => file.Path.StartsWith(folder, StringComparison.Ordinal));
 }

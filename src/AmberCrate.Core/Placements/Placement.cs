@@ -48,7 +48,7 @@ public sealed record Placement
     public IReadOnlyList<AppId> Borrows { get; init; } = [];
 
     /// <summary>Whether commands are started by a launcher.</summary>
-    public bool HasLauncher => Folders.Count + Mapped.Count + Borrows.Count > 0;
+    public bool HasLauncher => Commands.Count > 0 && Folders.Count + Mapped.Count + Borrows.Count > 0;
 
     /// <summary>The folder of launchers in a shelf entry.</summary>
     public const string LauncherFolder = ".launch";

@@ -11,7 +11,7 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
     /// <summary>
     /// Stems of words that mean the same when people say what an app is for, each with the stem to use instead.
     /// </summary>
-    private static readonly Dictionary<string, string> Alike = new(StringComparer.Ordinal)
+    public static IReadOnlyDictionary<string, string> Alike { get; } = new Dictionary<string, string>(StringComparer.Ordinal)
     {
         ["reader"] = "viewer", ["movi"] = "film", ["pictur"] = "imag",
     };
@@ -35,7 +35,11 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
 
     /// <summary>The stem of a word in a phrase: that of a word that means the same, such as viewer for reader.</summary>
     /// <param name="word">The word, folded.</param>
-    public static string StemOf(string word) => Alike.GetValueOrDefault(WordStem.English(word), WordStem.English(word));
+    public static string StemOf(string word)
+    {
+        var stem = WordStem.English(word);
+        return Alike.GetValueOrDefault(stem, stem);
+    }
 
     /// <summary>
     /// Parts that are all needed, each in the form that is looked for; null if one of them is empty. Two <c>+</c> in a row

@@ -49,6 +49,19 @@ internal static class ArchiveFormats
             ? tar.Decompress(packed)
             : throw new NotSupportedException($"{format} is not a tar archive");
 
+    /// <summary>The archive and the program that a compressed file can be; null if it is not compressed.</summary>
+    /// <param name="start">The beginning of the file.</param>
+    public static (ArtifactFormat Archive, ArtifactFormat Program)? FindCompression(ReadOnlySpan<byte> start)
+    {
+        foreach (var program in All.OfType<CompressedProgramFormat>())
+        {
+            if (program.Signature!.IsIn(start))
+                return (All.OfType<TarFormat>().First(tar => tar.Signature == program.Signature).Format, program.Format);
+        }
+
+        return null;
+    }
+
     private static GZipStream Gzip(Stream packed) => new(packed, CompressionMode.Decompress);
 
     private static Stream Zstandard(Stream packed) =>

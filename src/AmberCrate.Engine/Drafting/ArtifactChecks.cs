@@ -20,8 +20,8 @@ namespace AmberCrate.Engine.Drafting;
 /// </summary>
 /// <param name="folder">The folder of cards.</param>
 /// <param name="programs">Looks at programs, on the base system that was stated.</param>
-/// <param name="local">Unpacks the apps that a card borrows from.</param>
-internal sealed class ArtifactChecks(string folder, ProgramCheck programs, LocalRelease local)
+/// <param name="shelf">Unpacks the apps that a card borrows from.</param>
+internal sealed class ArtifactChecks(string folder, ProgramCheck programs, TemporaryShelf shelf)
 {
     /// <summary>The libraries that cards lend to others, by the name that a program asks for.</summary>
     private readonly Dictionary<string, AppId> _lent = new(StringComparer.Ordinal);
@@ -76,7 +76,7 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs, Local
         // What is placed can only be looked for where all of it is here.
         if (verified.Count == 0 || verified.Count < delivery.Files.Count || delivery.IsInstaller) return;
         using var folderOfWork = WorkFolder.Make("check");
-        var (work, at) = (LocalRelease.MakeEntry(folderOfWork.Path, card.Card.Id), delivery.Files[0]);
+        var (work, at) = (TemporaryShelf.MakeEntry(folderOfWork.Path, card.Card.Id), delivery.Files[0]);
         try
         {
             var unpacker = new Unpacker(work, cancel);
@@ -89,11 +89,14 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs, Local
             unpacker.End();
             var place = card.Card.PlacementOf(release);
             OwnFiles.Add(work, place);
-            if (await local.UnpackLendersAsync(place.Borrows, folderOfWork.Path, cancel) is { } obstacle)
+            var obstacle = await shelf.UnpackLendersAsync(place.Borrows, folderOfWork.Path, cancel);
+            if (obstacle is not null)
                 findings.Add(card.Finding("place.borrows", $"what it borrows was not looked at: {obstacle}", isFault: false));
             findings.AddRange(Placed(card, place, $"{release.Version}", work));
             var contents = PackageReader.ReadUnpacked([.. verified.Select(one => (one.Artifact, one.File.Path))], work);
-            findings.AddRange(Required(card, release, contents, work));
+            var found = RequirementsOf(contents, release, work);
+            NoteLibraries(card, found, work);
+            if (obstacle is null) findings.AddRange(Required(card, release, found));
         }
         catch (ProblemException problem)
         {
@@ -168,16 +171,26 @@ internal sealed class ArtifactChecks(string folder, ProgramCheck programs, Local
         foreach (var finding in Entries(card, place, work)) yield return finding;
     }
 
-    /// <summary>What the files expect of the system, and the card does not say.</summary>
-    private IEnumerable<CardFinding> Required(CheckedCard card, Release release, PackageContents contents, string work)
+    /// <summary>What the files expect of the system, without what the app borrows.</summary>
+    private static List<SystemRequirement> RequirementsOf(PackageContents contents, Release release, string work)
     {
         var lenders = LauncherFile.FindLenders(work).Select(lender => lender.Folder).ToList();
-        List<SystemRequirement> found = [.. (new Drafter(contents, contents.FileName, release.Date).Requirements ?? [])
+        return [.. (new Drafter(contents, contents.FileName, release.Date).Requirements ?? [])
             .Where(requirement => !lenders.Exists(lender => Lends(lender, requirement)))];
+    }
+
+    /// <summary>Keeps the libraries that a card lends and those that it asks for, to compare the cards at the end.</summary>
+    private void NoteLibraries(CheckedCard card, List<SystemRequirement> found, string work)
+    {
         foreach (var library in LauncherFile.FoldersLent(work, OwnFolderKind.Libraries).Where(Directory.Exists)
             .SelectMany(Directory.EnumerateFiles)) _lent.TryAdd(Path.GetFileName(library), card.Card.Id);
         if (!_asked.TryGetValue(card.Card.Id, out var asked)) _asked[card.Card.Id] = asked = new(StringComparer.Ordinal);
         asked.UnionWith(found.Where(one => one.Kind == RequirementKind.Library).Select(one => one.Name));
+    }
+
+    /// <summary>What the files expect of the system, and the card does not say.</summary>
+    private static IEnumerable<CardFinding> Required(CheckedCard card, Release release, List<SystemRequirement> found)
+    {
         var stated = card.Card.RequirementsOf(release);
         var missing = RequirementCoverage.FindMissing(stated ?? [], found).Select(one => one.Words).ToList();
         if (missing.Count == 0) yield break;

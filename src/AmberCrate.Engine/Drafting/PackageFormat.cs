@@ -34,23 +34,14 @@ internal static partial class PackageFormat
         if (start.StartsWith("PK"u8))
             return name.EndsWith(JavaEnding, StringComparison.OrdinalIgnoreCase) ? ArtifactFormat.File : ArtifactFormat.Zip;
         if (start.StartsWith("7z"u8) && head.Length > 3 && head[2] == 0xBC) return ArtifactFormat.SevenZip;
-        if (Compressed(start) is var (archive, program)) return WithinCompression(path, name, archive, program);
+        if (ArchiveFormats.FindCompression(start) is var (archive, program))
+            return WithinCompression(path, name, archive, program);
         if (ArchiveFormats.Find(ArtifactFormat.Tar).Signature!.IsIn(start)) return ArtifactFormat.Tar;
         var isElf = head.Length > 3 && head[0] == 0x7F && start[1..].StartsWith("ELF"u8);
         if (isElf && head.Length > 10 && head[8] == 'A' && head[9] == 'I') return ArtifactFormat.AppImage;
         var isInstaller = InstallerEndings.Any(ending => name.EndsWith(ending, StringComparison.OrdinalIgnoreCase));
         if (CompressedProgramFormat.IsProgram(start)) return isInstaller ? ArtifactFormat.Installer : ArtifactFormat.Executable;
         return ArtifactFormat.File;
-    }
-
-    /// <summary>The archive and the program that a compressed file can be; null if it is not compressed.</summary>
-    private static (ArtifactFormat Archive, ArtifactFormat Program)? Compressed(ReadOnlySpan<byte> start)
-    {
-        if (start.StartsWith((ReadOnlySpan<byte>)[0x1F, 0x8B])) return (ArtifactFormat.TarGz, ArtifactFormat.ProgramGz);
-        if (start.StartsWith((ReadOnlySpan<byte>)[0x28, 0xB5])) return (ArtifactFormat.TarZst, ArtifactFormat.ProgramZst);
-        if (start.StartsWith((ReadOnlySpan<byte>)[0xFD, (byte)'7', (byte)'z', (byte)'X', (byte)'Z']))
-            return (ArtifactFormat.TarXz, ArtifactFormat.ProgramXz);
-        return start.StartsWith("BZh"u8) ? (ArtifactFormat.TarBz2, ArtifactFormat.ProgramBz2) : null;
     }
 
     /// <summary>

@@ -3,10 +3,12 @@ using System.IO.Enumeration;
 using System.Text;
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
+using AmberCrate.Core.Machine;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Requirements;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
+using AmberCrate.Engine.Decoding;
 using AmberCrate.Engine.Fetching;
 using AmberCrate.Engine.Observing;
 using AmberCrate.Engine.SystemCalls;
@@ -60,7 +62,10 @@ public sealed class PackageReader(string work)
                 Elves = ElfOf(new FileInfo(path), name) is { } elf ? [elf] : [],
                 Scripts = ScriptOf(new FileInfo(path), name) is { } script ? [script] : [],
             },
-            _ => await OfArchiveAsync(contents, path, cancel),
+            ArtifactFormat.Tar or ArtifactFormat.TarGz or ArtifactFormat.TarZst or ArtifactFormat.TarXz or ArtifactFormat.TarBz2
+                or ArtifactFormat.ProgramGz or ArtifactFormat.ProgramZst or ArtifactFormat.ProgramXz or ArtifactFormat.ProgramBz2
+                or ArtifactFormat.Zip or ArtifactFormat.SevenZip or ArtifactFormat.Deb =>
+                    await OfArchiveAsync(contents, path, cancel),
         };
     }
 
@@ -106,9 +111,12 @@ public sealed class PackageReader(string work)
         }
         catch (ProblemException fault)
         {
-            var remedy = fault.Problem.Code == ProblemCode.SystemLacks
-                ? "pack the file in another way, or use another file of the vendor"
-                : "download the file again, and compare it with the vendor's checksum";
+            var remedy = fault.InnerException switch
+            {
+                RefusedEntryException => "do not use the file, and ask its vendor",
+                UnsupportedArchiveException => "use another file of the vendor, or pack this one in another way",
+                _ => "download the file again, and compare it with the vendor's checksum",
+            };
             throw (fault.Problem with { Remedy = remedy }).ToException(fault);
         }
     }

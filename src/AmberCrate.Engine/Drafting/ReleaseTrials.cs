@@ -1,13 +1,11 @@
 using AmberCrate.Core.Cards;
 using AmberCrate.Core.Drafting;
 using AmberCrate.Core.Placements;
-using AmberCrate.Core.Problems;
 using AmberCrate.Core.Trials;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Host;
 using AmberCrate.Engine.Installers;
 using AmberCrate.Engine.Observing;
-using AmberCrate.Engine.Placing;
 using AmberCrate.Engine.SystemCalls;
 
 namespace AmberCrate.Engine.Drafting;
@@ -15,10 +13,10 @@ namespace AmberCrate.Engine.Drafting;
 /// <summary>
 /// Starts every menu entry and command of the newest release of a card that runs here, under a display of its own.
 /// </summary>
-/// <param name="local">Unpacks the releases.</param>
+/// <param name="shelf">Unpacks the releases.</param>
 /// <param name="system">The root of the system that they see.</param>
 /// <param name="time">For how long each start is watched.</param>
-internal sealed class ReleaseTrials(LocalRelease local, string system, TimeSpan time)
+internal sealed class ReleaseTrials(TemporaryShelf shelf, string system, TimeSpan time)
 {
     private readonly Confinement _confinement = new();
     private readonly SystemCheck _system = new(system, "", new SystemPackages(system));
@@ -33,7 +31,7 @@ internal sealed class ReleaseTrials(LocalRelease local, string system, TimeSpan 
         var place = card.PlacementOf(release);
         if (place.Commands.Count == 0) return new CardTrial(card.Id, release.Version, [NotTried("it has no commands")]);
         using var work = WorkFolder.Make("trial");
-        var app = LocalRelease.MakeEntry(work.Path, card.Id);
+        var app = TemporaryShelf.MakeEntry(work.Path, card.Id);
         var unmapped = place with { Mapped = [] };
         if (await ObstacleAsync(card, release, unmapped, (work.Path, app), cancel) is { } why)
             return new CardTrial(card.Id, release.Version, [NotTried(why)]);
@@ -68,16 +66,8 @@ internal sealed class ReleaseTrials(LocalRelease local, string system, TimeSpan 
         if (delivery.IsInstaller) return "it is put on by its vendor's installer";
         var lacks = _system.FindLacks(card.RequirementsOf(release) ?? [], delivery.Platform);
         if (lacks.Count > 0) return $"the system lacks {string.Join(", ", lacks.Select(lack => lack.Requirement.Words))}";
-        try
-        {
-            if (await local.UnpackAsync(delivery, folders.App, cancel) is { } why) return why;
-            OwnFiles.Add(folders.App, place);
-            return await local.UnpackLendersAsync(place.Borrows, folders.Work, cancel);
-        }
-        catch (ProblemException fault)
-        {
-            return $"{fault.Problem.What}: {fault.Problem.Why}";
-        }
+        return await shelf.UnpackAsync(delivery, place, folders.App, cancel)
+            ?? await shelf.UnpackLendersAsync(place.Borrows, folders.Work, cancel);
     }
 
     /// <summary>The menu entries, then the commands that none of them starts.</summary>

@@ -18,8 +18,8 @@ internal static class LauncherFile
             : null;
 
     /// <summary>
-    /// The apps that the launchers in a shelf entry borrow from, if they are on the shelf: the link to the current version of
-    /// each, and the folder of that version.
+    /// The apps that the launchers in a shelf entry borrow from, if they are on the same shelf: the link to the current version
+    /// of each, and the folder of that version. A link that leads elsewhere is not followed.
     /// </summary>
     /// <param name="shelfFolder">The shelf entry.</param>
     public static IReadOnlyList<(string Link, string Folder)> FindLenders(string shelfFolder)
@@ -30,10 +30,13 @@ internal static class LauncherFile
         // Seen through the link to the current version, the shelf entry would be at another depth.
         var entry = new DirectoryInfo(shelfFolder).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? shelfFolder;
         var borrowed = Directory.EnumerateFiles(launchers).Select(Read).OfType<LauncherText>().SelectMany(one => one.Borrows);
-        return [.. borrowed.Distinct().Select(app => Path.GetFullPath(Path.Combine(entry, LauncherText.FrontOf(app))))
-            .Where(Directory.Exists)
-            .Select(link => (link, new DirectoryInfo(link).ResolveLinkTarget(returnFinalTarget: true)?.FullName))
-            .Where(pair => pair.Item2 is not null).Select(pair => (pair.link, pair.Item2!))];
+        var shelf = Path.GetDirectoryName(Path.GetDirectoryName(entry))!;
+        return [.. borrowed.Distinct()
+            .Select(app => (App: app, Link: Path.GetFullPath(Path.Combine(entry, LauncherText.FrontOf(app)))))
+            .Where(lender => Directory.Exists(lender.Link))
+            .Select(lender => (lender.App, lender.Link, Folder: TargetOf(lender.Link)))
+            .Where(lender => Path.GetDirectoryName(lender.Folder) == Path.Combine(shelf, lender.App.Text))
+            .Select(lender => (lender.Link, lender.Folder!))];
     }
 
     /// <summary>The folders of a kind that an app lends, absolute.</summary>
@@ -47,6 +50,9 @@ internal static class LauncherFile
                 path => Path.Combine(shelfFolder, path.Text)))
             : [];
     }
+
+    private static string? TargetOf(string link) =>
+        new DirectoryInfo(link).ResolveLinkTarget(returnFinalTarget: true)?.FullName;
 
     private static string TextOf(string path)
     {

@@ -34,6 +34,11 @@ internal static class OwnFiles
                 throw Faulty($"the card names {path}, which is not in the artifact");
         }
 
+        // Launchers of other apps read a file there: nothing that acrate did not write may be in that folder.
+        if (Posix.IsThere(Path.Combine(folder, Placement.LauncherFolder)))
+            throw Faulty($"the artifact holds {Placement.LauncherFolder}, where acrate puts launchers");
+        if (placement.HasLauncher || placement.Folders.Count > 0)
+            Directory.CreateDirectory(Path.Combine(folder, Placement.LauncherFolder));
         if (placement.HasLauncher) AddLaunchers(folder, placement);
         if (placement.Folders.Count > 0)
             File.WriteAllText(
@@ -44,13 +49,9 @@ internal static class OwnFiles
 
     private static void AddLaunchers(string folder, Placement placement)
     {
-        var launchers = Path.Combine(folder, Placement.LauncherFolder);
-        if (Posix.IsThere(launchers))
-            throw Faulty($"the artifact holds {Placement.LauncherFolder}, where acrate puts launchers");
-        Directory.CreateDirectory(launchers);
         foreach (var command in placement.Commands)
         {
-            var path = Path.Combine(launchers, command.Name.Text);
+            var path = Path.Combine(folder, Placement.LauncherFolder, command.Name.Text);
             File.WriteAllText(path, LauncherText.ForCommand(placement, command).Compose(), new UTF8Encoding(false));
             File.SetUnixFileMode(path, ProgramMode);
         }

@@ -33,8 +33,8 @@ public sealed class CheckCards(Session session)
             var (cards, files) = Read(folder, only, findings);
             count += files;
             var checks = new CardChecks(cards);
-            var local = new LocalRelease(folder, cards.Select(card => card.Card));
-            var artifacts = new ArtifactChecks(folder, Programs(request.BaseSystem), local);
+            var shelf = new TemporaryShelf(folder, cards.Select(card => card.Card));
+            var artifacts = new ArtifactChecks(folder, Programs(request.BaseSystem), shelf);
             List<CheckedCard> wanted = [.. cards.Where(card => only is null || only.Contains(card.File))];
             foreach (var (at, card) in wanted.Index())
             {
@@ -44,7 +44,7 @@ public sealed class CheckCards(Session session)
                 findings.AddRange(await artifacts.RunAsync(card, _ => false, cancel));
                 if (request.IsReaching) findings.AddRange(await ReachAsync(card, cancel));
                 if (request.StartTime is not { } time) continue;
-                var trial = await new ReleaseTrials(local, SystemRoot(request.BaseSystem), time).RunAsync(card.Card, cancel);
+                var trial = await new ReleaseTrials(shelf, SystemRoot(request.BaseSystem), time).RunAsync(card.Card, cancel);
                 trials.Add(trial);
                 findings.AddRange(FindingsIn(trial, card));
             }
@@ -82,8 +82,8 @@ public sealed class CheckCards(Session session)
         if (request.WithArtifacts)
         {
             var programs = new ProgramCheck(host.SystemRoot, host.SearchPath, new SystemPackages(host.SystemRoot));
-            var local = new LocalRelease(request.Cards, cards.Select(card => card.Card));
-            var artifacts = new ArtifactChecks(request.Cards, programs, local);
+            var shelf = new TemporaryShelf(request.Cards, cards.Select(card => card.Card));
+            var artifacts = new ArtifactChecks(request.Cards, programs, shelf);
             foreach (var (at, card) in cards.Index())
             {
                 request.Progress("checking artifacts of cards", at, cards.Count);

@@ -59,6 +59,7 @@ public sealed class CopyrightFileTests
     [InlineData("\"A. Hemmer\" <a@example>", "A. Hemmer")]
     [InlineData("https://example/loft", null)]
     [InlineData("loft@example", null)]
+    [InlineData("A. Hemmer, B. Gauze", null)]
     [InlineData("A. Hemmer <a@example>,\n B. Gauze <b@example>", null)]
     [InlineData("\n A. Hemmer", null)]
     public void The_maker_is_named_where_it_is_one(string contact, string? maker)

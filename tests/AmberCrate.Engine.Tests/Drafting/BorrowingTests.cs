@@ -21,12 +21,12 @@ public sealed class BorrowingTests : IDisposable
     {
         Assert.SkipWhen(ProgramSearch.Trusted("gcc") is null, "there is no C compiler");
         Directory.CreateDirectory(_stage["cards", "files"]);
-        Pack("gauze-view", "", """
+        Pack("gauze-view", "Section: misc", """
             mkdir -p p/usr/lib/gauze
             echo 'int gauze(){return 41;}' > l.c
             gcc -shared -fPIC -Wl,-soname,libgauze.so.2 -o p/usr/lib/gauze/libgauze.so.2 l.c
             """);
-        Pack("hemmer", "Depends: gauze-view, libc6\n", "");
+        Pack("hemmer", "Depends: gauze-view, libc6", "");
     }
 
     public void Dispose() => _stage.Dispose();
@@ -55,6 +55,11 @@ public sealed class BorrowingTests : IDisposable
         LauncherFile.FindLenders(_stage["own", "front", "hemmer"]).ShouldBe(
             [(_stage["own", "front", "gauze-view"], _stage["own", "shelf", "gauze-view", "1.0"])]);
 
+        // A link that leads out of the shelf is not followed.
+        File.Delete(_stage["own", "front", "gauze-view"]);
+        File.CreateSymbolicLink(_stage["own", "front", "gauze-view"], _stage["own", "shelf", "hemmer", "1.0"]);
+        LauncherFile.FindLenders(_stage["own", "front", "hemmer"]).ShouldBeEmpty();
+
         // Without the other app it says what it lacks, and neither the check nor the launcher does worse.
         File.Delete(_stage["own", "front", "gauze-view"]);
         SystemProgram.Ask(start, [], Patience).Code.ShouldBe(127);
@@ -74,6 +79,13 @@ public sealed class BorrowingTests : IDisposable
                 + "place.borrows = [\"gauze-view\"]?");
         File.WriteAllText(card, text.Replace("needs = [\"gauze-view\"]\n", ""));
         (await FindingsAsync()).ShouldContain("expected apps of needs, found \"gauze-view\"");
+        File.WriteAllText(card, text.Replace("borrows = [\"gauze-view\"]", "borrows = [\"gauze-view\", \"gauze-view\"]"));
+        (await FindingsAsync()).ShouldContain("expected each app once, found \"gauze-view\" again");
+        File.WriteAllText(card, text);
+        File.Delete(_stage["cards", "gauze-view.appcard.toml"]);
+        (await FindingsAsync()).ShouldContain(
+            "what it borrows was not looked at: no release of gauze-view, whose files it borrows, is in this folder for this "
+                + "machine");
     }
 
     [Fact]
@@ -121,9 +133,21 @@ public sealed class BorrowingTests : IDisposable
         lib=$(ls p/usr/lib/gauze/libgauze.so.2 2>/dev/null || echo kept/libgauze.so.2)
         gcc -o p/usr/bin/{app} v.c $lib
         mkdir -p kept; cp $lib kept/ 2>/dev/null || true
-        printf '[Desktop Entry]\nType=Application\nName={app}\nComment=Cloth\nExec={app}\n' > p/usr/share/applications/{app}.desktop
-        printf 'Package: {app}\nVersion: 1.0\nArchitecture: amd64\n{control.Replace("\n", "\\n")}Maintainer: A <a@example>\nDescription: C\n' \
-            > p/DEBIAN/control
+        cat > p/usr/share/applications/{app}.desktop <<'END'
+        [Desktop Entry]
+        Type=Application
+        Name={app}
+        Comment=Cloth
+        Exec={app}
+        END
+        cat > p/DEBIAN/control <<'END'
+        Package: {app}
+        Version: 1.0
+        Architecture: amd64
+        {control}
+        Maintainer: A <a@example>
+        Description: C
+        END
         dpkg-deb --root-owner-group -b p cards/files/{app}_1.0_amd64.deb
         rm -r p
         """);

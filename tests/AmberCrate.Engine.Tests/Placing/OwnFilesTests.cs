@@ -43,6 +43,24 @@ public sealed class OwnFilesTests : IDisposable
     }
 
     [Fact]
+    public void An_app_without_commands_lends_its_folders_and_has_no_launcher()
+    {
+        var place = Place() with { Commands = [] };
+        OwnFiles.Add(_folder["app"], place);
+        place.HasLauncher.ShouldBeFalse();
+        Directory.EnumerateFileSystemEntries(_folder["app", ".launch"]).Select(Path.GetFileName).ShouldBe([".folders"]);
+        LauncherFile.FoldersLent(_folder["app"], OwnFolderKind.Libraries).ShouldBe([_folder["app", "li$b"]]);
+    }
+
+    [Fact]
+    public void What_other_launchers_would_read_does_not_come_from_an_artifact()
+    {
+        Write("app/.launch/.folders", "echo mine\n");
+        Should.Throw<ProblemException>(() => OwnFiles.Add(_folder["app"], Placement.Nothing)).Problem.What
+            .ShouldBe("the artifact holds .launch, where acrate puts launchers");
+    }
+
+    [Fact]
     public void A_mapped_start_lays_files_over_the_system_for_one_program_only()
     {
         if (!new Confinement().IsConfined) return;
@@ -107,6 +125,7 @@ public sealed class OwnFilesTests : IDisposable
         Directory.Delete(_folder["app", ".launch"]);
         File.CreateSymbolicLink(_folder["app", ".launch"], "/nowhere");
         Refused(Place()).ShouldContain("where acrate puts launchers");
+        File.Delete(_folder["app", ".launch"]);
         Write("elsewhere/schemas/a.gschema.xml", Schema);
         File.CreateSymbolicLink(_folder["app", "linked"], _folder["elsewhere"]);
         Refused(new Placement { Schemas = [InsidePath.Parse("linked/schemas")] }).ShouldContain("is a link, or behind one");

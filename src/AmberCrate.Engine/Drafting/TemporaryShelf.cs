@@ -1,4 +1,5 @@
 using AmberCrate.Core.Cards;
+using AmberCrate.Core.Placements;
 using AmberCrate.Core.Problems;
 using AmberCrate.Core.Values;
 using AmberCrate.Engine.Archives;
@@ -8,10 +9,10 @@ using AmberCrate.Engine.Placing;
 
 namespace AmberCrate.Engine.Drafting;
 
-/// <summary>Unpacks releases whose files are beside the cards, as they would be on the shelf.</summary>
+/// <summary>Unpacks releases whose files are beside the cards into a temporary folder, as they would be on the shelf.</summary>
 /// <param name="folder">The folder of cards.</param>
 /// <param name="cards">The cards of the folder.</param>
-internal sealed class LocalRelease(string folder, IEnumerable<AppCard> cards)
+internal sealed class TemporaryShelf(string folder, IEnumerable<AppCard> cards)
 {
     private const UnixFileMode EveryoneReads = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
         | UnixFileMode.GroupRead | UnixFileMode.GroupExecute | UnixFileMode.OtherRead | UnixFileMode.OtherExecute;
@@ -30,10 +31,12 @@ internal sealed class LocalRelease(string folder, IEnumerable<AppCard> cards)
 
     /// <summary>Unpacks a release into a shelf entry.</summary>
     /// <param name="delivery">Its files.</param>
+    /// <param name="placement">What it places.</param>
     /// <param name="entry">The folder of the entry, which is empty.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>Why it cannot be unpacked; null if it was.</returns>
-    public async Task<string?> UnpackAsync(Delivery delivery, string entry, CancellationToken cancel)
+    public async Task<string?> UnpackAsync(
+        Delivery delivery, Placement placement, string entry, CancellationToken cancel)
     {
         try
         {
@@ -48,6 +51,7 @@ internal sealed class LocalRelease(string folder, IEnumerable<AppCard> cards)
             }
 
             unpacker.End();
+            OwnFiles.Add(entry, placement);
             return null;
         }
         catch (ProblemException fault)
@@ -58,7 +62,7 @@ internal sealed class LocalRelease(string folder, IEnumerable<AppCard> cards)
 
     /// <summary>Unpacks the apps that a release borrows from beside its own shelf entry.</summary>
     /// <param name="borrows">These apps.</param>
-    /// <param name="work">The temporary folder in which the entry is.</param>
+    /// <param name="work">The temporary folder with the entry.</param>
     /// <param name="cancel">Cancels the operation.</param>
     /// <returns>Why one of them cannot be unpacked; null if all were.</returns>
     public async Task<string?> UnpackLendersAsync(IReadOnlyList<AppId> borrows, string work, CancellationToken cancel)
@@ -69,8 +73,8 @@ internal sealed class LocalRelease(string folder, IEnumerable<AppCard> cards)
                 .FirstOrDefault(one => one.Withdrawn is null && one.DeliveryFor(HostPlatform.Current) is not null);
             if (release is null) return $"no release of {id}, whose files it borrows, is in this folder for this machine";
             var entry = MakeEntry(work, id);
-            if (await UnpackAsync(release.DeliveryFor(HostPlatform.Current)!, entry, cancel) is { } why) return $"{id}: {why}";
-            OwnFiles.Add(entry, _cards[id].PlacementOf(release));
+            var delivery = release.DeliveryFor(HostPlatform.Current)!;
+            if (await UnpackAsync(delivery, _cards[id].PlacementOf(release), entry, cancel) is { } why) return $"{id}: {why}";
             var front = Directory.CreateDirectory(Path.Combine(work, "front"), EveryoneReads).FullName;
             File.CreateSymbolicLink(Path.Combine(front, id.Text), entry);
         }
