@@ -67,8 +67,8 @@ internal static class SiteData
         foreach (var (letter, plain) in SearchLexicon.Accents) Row(json, [letter.ToString(), plain]);
         json.WriteEndArray();
         Strings(json, "fillers", SearchLexicon.Fillers);
-        json.WriteStartArray("alike");
-        foreach (var (stem, same) in Purpose.Alike) Row(json, [stem, same]);
+        json.WriteStartArray("synonyms");
+        foreach (var (stem, same) in Purpose.Synonyms) Row(json, [stem, same]);
         json.WriteEndArray();
         json.WriteStartArray("purposes");
         foreach (var purpose in purposes)

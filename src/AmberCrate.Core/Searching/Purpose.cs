@@ -11,7 +11,7 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
     /// <summary>
     /// Stems of words that mean the same when people say what an app is for, each with the stem to use instead.
     /// </summary>
-    public static IReadOnlyDictionary<string, string> Alike { get; } = new Dictionary<string, string>(StringComparer.Ordinal)
+    public static IReadOnlyDictionary<string, string> Synonyms { get; } = new Dictionary<string, string>(StringComparer.Ordinal)
     {
         ["reader"] = "viewer", ["movi"] = "film", ["pictur"] = "imag",
     };
@@ -38,7 +38,7 @@ public sealed record Purpose(IReadOnlyList<string> Asked, IReadOnlyList<string> 
     public static string StemOf(string word)
     {
         var stem = WordStem.English(word);
-        return Alike.GetValueOrDefault(stem, stem);
+        return Synonyms.GetValueOrDefault(stem, stem);
     }
 
     /// <summary>

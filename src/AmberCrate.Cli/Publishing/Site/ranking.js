@@ -12,7 +12,7 @@ const crateSearch = (() => {
     area: 9, description: 10 };
 
   const forLocal = 0.97, shortestLocal = 5, shortestStem = 4;
-  let accents = new Map(), alike = new Map(), fillers = new Set(), purposes = [], entries = [], localFillers = new Set(), localStem = null;
+  let accents = new Map(), synonyms = new Map(), fillers = new Set(), purposes = [], entries = [], localFillers = new Set(), localStem = null;
   let counted = 0, forms = new Map(), localForms = new Map(), letters = null;
 
   // For each word the apps that have it, in any text or in a name; the words in order, so that those with a beginning lie together.
@@ -21,7 +21,7 @@ const crateSearch = (() => {
   // The beginning of apps.js and words.js: a row an app, in one order.
   function take(facts, words) {
     accents = new Map(words.accents);
-    alike = new Map(words.alike);
+    synonyms = new Map(words.synonyms);
     fillers = new Set(words.fillers);
     purposes = words.purposes.map(([asked, categories, said]) => ({ asked, categories, words: said }));
     entries = words.rows.map((row, at) => {
@@ -331,7 +331,7 @@ const crateSearch = (() => {
   function asked(words) {
     const byStem = new Map();
     const note = (stem, taken) => { if (!byStem.has(stem)) byStem.set(stem, taken); };
-    const stemOf = word => alike.get(english(word)) ?? english(word);
+    const stemOf = word => synonyms.get(english(word)) ?? english(word);
     for (const word of words) note(stemOf(word), [word]);
     for (let at = 0; at + 1 < words.length; at++) note(stemOf(words[at] + words[at + 1]), [words[at], words[at + 1]]);
     const found = [];
